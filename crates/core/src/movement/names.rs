@@ -1,0 +1,114 @@
+//! Finding a movement by what a coach calls it: longest known name first, then close spellings.
+
+use std::collections::{BTreeMap, HashMap};
+
+use super::Movement;
+
+/// A movement found at the start of some words, and how many of them its name took.
+#[derive(Clone, Copy, Debug)]
+pub struct MovementMatch<'a> {
+    /// The movement.
+    pub movement: &'a Movement,
+    /// Words of the text that its name took.
+    pub words: usize,
+}
+
+/// The words of a name as they are compared: lower case, hyphens as spaces, apostrophes kept.
+///
+/// ```
+/// # use lantern_core::movement::normal_words;
+/// assert_eq!(normal_words("Farmer's Walk"), ["farmer's", "walk"]);
+/// assert_eq!(normal_words("toes-to-bar"), ["toes", "to", "bar"]);
+/// ```
+pub fn normal_words(name: &str) -> Vec<String> {
+    name.to_lowercase()
+        .replace('\u{2019}', "'")
+        .split(|c: char| !(c.is_alphanumeric() || c == '\'' || c == '&'))
+        .filter(|word| !word.is_empty())
+        .map(str::to_owned)
+        .collect()
+}
+
+/// All names, by their first word, longest name first.
+#[derive(Clone, Debug, Default)]
+pub(super) struct NameIndex {
+    by_first_word: HashMap<String, Vec<Name>>,
+    /// Sorted, so that suggestions do not depend on hashing.
+    word_uses: BTreeMap<String, usize>,
+}
+
+#[derive(Clone, Debug)]
+struct Name {
+    words: Vec<String>,
+    row: usize,
+}
+
+impl NameIndex {
+    pub fn add(&mut self, name: &str, row: usize) {
+        let words = normal_words(name);
+        let Some(first) = words.first().cloned() else { return };
+        for word in &words {
+            *self.word_uses.entry(word.clone()).or_default() += 1;
+        }
+        let names = self.by_first_word.entry(first).or_default();
+        if names.iter().any(|known| known.words == words) {
+            return;
+        }
+        let place = names.partition_point(|known| known.words.len() >= words.len());
+        names.insert(place, Name { words, row });
+    }
+
+    pub fn longest(&self, words: &[&str]) -> Option<(usize, usize)> {
+        let names = self.by_first_word.get(*words.first()?)?;
+        let known = names.iter().find(|name| {
+            name.words.len() <= words.len() && name.words.iter().zip(words).all(|(known, found)| known == found)
+        })?;
+        Some((known.row, known.words.len()))
+    }
+
+    pub fn similar(&self, phrase: &str, limit: usize) -> Vec<usize> {
+        let wanted = normal_words(phrase).join(" ");
+        if wanted.is_empty() {
+            return Vec::new();
+        }
+        let mut best: BTreeMap<usize, f64> = BTreeMap::new();
+        for name in self.by_first_word.values().flatten() {
+            let text = name.words.join(" ");
+            // Sharing a whole word ("ring" something) is worth as much as close spelling.
+            let shared = name.words.iter().filter(|word| wanted.split(' ').any(|w| w == *word)).count();
+            let score = strsim::normalized_damerau_levenshtein(&wanted, &text)
+                + 0.4 * shared as f64 / name.words.len() as f64;
+            let kept = best.entry(name.row).or_default();
+            *kept = kept.max(score);
+        }
+        let mut ranked: Vec<(usize, f64)> = best.into_iter().filter(|&(_, score)| score > 0.45).collect();
+        ranked.sort_by(|a, b| b.1.total_cmp(&a.1).then(a.0.cmp(&b.0)));
+        ranked.into_iter().take(limit).map(|(row, _)| row).collect()
+    }
+
+    pub fn uses_word(&self, word: &str) -> bool {
+        self.word_uses.contains_key(word)
+    }
+
+    pub fn words(&self) -> impl Iterator<Item = &str> {
+        self.word_uses.keys().map(String::as_str)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::movement::Catalogue;
+
+    #[test]
+    fn the_longest_name_wins_over_a_shorter_one_inside_it() {
+        let found = Catalogue::standard().match_words(&["burpee", "box", "jump", "overs"]).unwrap();
+        assert_eq!((found.movement.id.as_str(), found.words), ("burpee-box-jump-over", 4));
+    }
+
+    #[test]
+    fn close_spellings_come_back_nearest_first() {
+        let names: Vec<&str> =
+            Catalogue::standard().similar("muscle upp", 2).iter().map(|movement| movement.id.as_str()).collect();
+        assert!(names.iter().any(|name| name.contains("muscle-up")), "{names:?}");
+    }
+}

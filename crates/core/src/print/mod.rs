@@ -1,0 +1,7 @@
+//! Printing: canonical text and JSON for any reading.
+
+mod json;
+mod text;
+
+pub use json::{READING_SCHEMA, reading_json};
+pub use text::{part_text, session_text, work_text};

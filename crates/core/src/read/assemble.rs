@@ -1,0 +1,248 @@
+//! Dealing lines into parts: by heading where there is one, by content where there is none.
+
+use super::clause::Clause;
+use super::draft::Draft;
+use super::label::Label;
+use super::line::{Line, LineKind};
+use super::problem::Problem;
+use super::shape::{Shaper, work_of};
+use super::{Assumption, Reading};
+use crate::movement::{Catalogue, LoadKind};
+use crate::session::{Alternative, Note, PartKind, Session};
+
+/// Most suggestions for a movement that nobody knows.
+const MOST_SUGGESTIONS: usize = 3;
+
+pub(super) fn assemble(lines: Vec<Line>, catalogue: &Catalogue) -> Reading {
+    let mut dealer = Dealer { catalogue, reading: Reading::default(), current: None, section: None, drafts: Vec::new() };
+    let mut blank_before = false;
+    for (n, line) in lines.iter().enumerate() {
+        if line.kind == LineKind::Blank {
+            blank_before = true;
+            continue;
+        }
+        dealer.take(line, blank_before, &lines[n + 1..]);
+        blank_before = false;
+    }
+    dealer.finish(&lines)
+}
+
+struct Dealer<'c> {
+    catalogue: &'c Catalogue,
+    reading: Reading,
+    current: Option<Draft>,
+    /// The kind of the last heading.
+    section: Option<PartKind>,
+    drafts: Vec<Draft>,
+}
+
+impl Dealer<'_> {
+    fn take(&mut self, line: &Line, blank_before: bool, following: &[Line]) {
+        for (column, message) in &line.assumed {
+            self.reading.assumptions.push(Assumption { line: line.number, column: *column, message: message.clone() });
+        }
+        for unknown in &line.unknown {
+            let nearest = self.catalogue.similar(&unknown.text, MOST_SUGGESTIONS);
+            let nearest = nearest.iter().map(|movement| movement.name.to_lowercase()).collect();
+            self.reading.problems.push(Problem::unknown_movement(line.number, unknown.column, &unknown.text, nearest));
+        }
+        match line.kind {
+            LineKind::Blank => {}
+            LineKind::Title if self.reading.session.title.is_none() && self.current.is_none() => {
+                self.reading.session.title = Some(line.raw.trim().trim_matches(['#', '*', '=', ':', ' ']).to_owned());
+            }
+            LineKind::Title | LineKind::Talk => self.note(line),
+            LineKind::Alternative => self.alternative(line),
+            LineKind::Work => self.work(line, blank_before, following),
+        }
+    }
+
+    fn note(&mut self, line: &Line) {
+        self.reading.session.notes.push(Note { line: line.number, text: line.raw.trim().to_owned() });
+    }
+
+    fn alternative(&mut self, line: &Line) {
+        let Some(draft) = &mut self.current else { return self.note(line) };
+        let work = line.items().filter_map(|item| work_of(item, self.catalogue)).collect();
+        draft.last_line = draft.last_line.max(line.number);
+        draft.alternatives.push(Alternative { line: line.number, text: line.raw.trim().to_owned(), work });
+    }
+
+    fn work(&mut self, line: &Line, blank_before: bool, following: &[Line]) {
+        if line.in_passing {
+            self.note(line);
+        }
+        if let Some((kind, text)) = &line.heading {
+            self.close();
+            self.section = Some(*kind);
+            self.current = Some(Draft::new(Some(*kind), Some(text.clone()), line.number));
+        } else if self.opens_part(line, blank_before, following) {
+            self.close();
+            self.current = Some(Draft::new(None, None, line.number));
+        }
+        let draft = self.current.get_or_insert_with(|| Draft::new(None, None, line.number));
+        draft.add(line);
+    }
+
+    /// Whether a line without heading begins a part of its own.
+    fn opens_part(&self, line: &Line, blank_before: bool, following: &[Line]) -> bool {
+        let Some(current) = &self.current else { return true };
+        if !current.has_items() {
+            // A heading or a header line waits for its work.
+            return false;
+        }
+        let says = |test: fn(&Clause) -> bool| line.clauses().any(test);
+        let format = says(is_format);
+        let lift = self.is_lift(line) || self.is_lift_heading(line, following);
+        let clock = says(|c| matches!(c, Clause::Window { .. } | Clause::ClockStart));
+        let rounds = says(|c| matches!(c, Clause::Rounds(_)));
+        let header = format || lift || rounds || says(|c| matches!(c, Clause::Length(_) | Clause::Sets(_)));
+        if clock || line.label == Label::Part {
+            return true;
+        }
+        let current_is_lift = current.has_prescription() && !current.has_format();
+        let in_list = matches!(
+            current.kind,
+            Some(PartKind::Warmup | PartKind::Accessory | PartKind::Mobility | PartKind::Skill)
+        );
+        if let (Label::Letter(now, _), Some(Label::Letter(before, _))) = (&line.label, &current.label) {
+            return now != before && header;
+        }
+        if let (Label::Number(_), Some(Label::Number(_)), true) = (&line.label, &current.label, header) {
+            return !in_list && current.every.is_none();
+        }
+        if format {
+            // "For time, 22 minute cap" may stand below the work it speaks of.
+            let speaks_of_current = !current.has_format() && !current_is_lift && line.items().next().is_none();
+            let strong = says(is_clock_format);
+            return if in_list { (blank_before || strong) && !speaks_of_current_list(line) } else { !speaks_of_current && !self.continues(current, line) };
+        }
+        if lift {
+            let completes = line.items().next().is_none() && !says(|c| matches!(c, Clause::BuildTo(_) | Clause::SetsReps { .. }));
+            if completes {
+                return false;
+            }
+            let heavy = says(|c| matches!(c, Clause::BuildTo(_) | Clause::Percent(_)));
+            if in_list {
+                return heavy || (blank_before && current.kind == Some(PartKind::Warmup) && self.is_barbell_line(line));
+            }
+            if current.has_format() {
+                return heavy || blank_before || line.label != Label::None;
+            }
+            // A prescription for the lift named on the line before.
+            let waits = !current.has_prescription();
+            return !(waits && line.items().next().is_none());
+        }
+        if rounds && current_is_lift && !in_list {
+            return true;
+        }
+        rounds && blank_before && (current.amrap.is_some() || current.every.is_some() || current.on_off.is_some())
+            && line.items().next().is_none()
+            && following.iter().any(|next| next.items().next().is_some())
+    }
+
+    /// Whether a format on a later line only completes the one that the part has.
+    fn continues(&self, current: &Draft, line: &Line) -> bool {
+        let other = line.clauses().filter(|clause| is_format(clause)).all(|clause| match clause {
+            Clause::ForTime => current.for_time || current.on_off.is_some() || (current.every.is_some() && line.items().next().is_none()),
+            Clause::Quality => current.quality || line.items().next().is_none(),
+            Clause::UntilFailure | Clause::AddEach(_) => true,
+            Clause::Tabata => current.on_off.is_some(),
+            Clause::OnOff { .. } => current.tabata,
+            Clause::Amrap(None) => current.amrap.is_some(),
+            // "every minute: 5 burpees" inside a piece for time cuts into it.
+            Clause::Every { times: None, total_s: None, .. } => current.for_time || current.cap_s.is_some(),
+            _ => false,
+        });
+        other && !current.items().all(|item| item.sets.is_some())
+    }
+
+    fn is_barbell_line(&self, line: &Line) -> bool {
+        line.items().filter_map(|item| item.movement.as_ref()).any(|id| {
+            self.catalogue.get(id).is_some_and(|movement| movement.load_kind == LoadKind::Barbell)
+        })
+    }
+
+    /// A lift with its prescription on one line, or a prescription alone.
+    fn is_lift(&self, line: &Line) -> bool {
+        let prescribed = line.clauses().any(is_prescription)
+            || (line.clauses().any(|c| matches!(c, Clause::Sets(_)))
+                && line.items().any(|item| item.max && item.movement.is_some()));
+        prescribed && !line.clauses().any(is_clock_format)
+    }
+
+    /// A movement alone on a line, with a prescription on the next.
+    fn is_lift_heading(&self, line: &Line, following: &[Line]) -> bool {
+        let mut items = line.items();
+        let (Some(item), None) = (items.next(), items.next()) else { return false };
+        let bare = item.amount.is_none() && !item.max && line.clauses().next().is_none();
+        let next = following.iter().find(|next| next.kind != LineKind::Blank);
+        bare && next.is_some_and(|next| {
+            next.items().all(|item| item.movement.is_none()) && next.clauses().any(|c| is_prescription(c) || matches!(c, Clause::Sets(_)))
+        })
+    }
+
+    fn close(&mut self) {
+        if let Some(draft) = self.current.take() {
+            self.drafts.push(draft);
+        }
+    }
+
+    fn finish(mut self, lines: &[Line]) -> Reading {
+        self.close();
+        let mut shaper = Shaper::new(self.catalogue, &self.drafts);
+        let mut parts = Vec::new();
+        let mut section = None;
+        for draft in self.drafts {
+            section = draft.kind.or(section);
+            let (first, last) = (draft.first_line, draft.last_line);
+            match shaper.shape(draft, section) {
+                Some(part) => parts.push(part),
+                // A heading or a header without work: kept as it stands.
+                None => {
+                    for line in lines.iter().filter(|line| (first..=last).contains(&line.number)) {
+                        let noted = self.reading.session.notes.iter().any(|note| note.line == line.number);
+                        if line.kind != LineKind::Blank && !noted {
+                            let text = line.raw.trim().to_owned();
+                            self.reading.session.notes.push(Note { line: line.number, text });
+                        }
+                    }
+                }
+            }
+        }
+        self.reading.session.notes.sort_by_key(|note| note.line);
+        self.reading.problems.append(&mut shaper.problems);
+        self.reading.assumptions.append(&mut shaper.assumptions);
+        self.reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
+        self.reading.session = Session { parts, unit: shaper.unit(), ..self.reading.session };
+        self.reading
+    }
+}
+
+fn speaks_of_current_list(line: &Line) -> bool {
+    line.items().next().is_none() && line.clauses().all(|c| matches!(c, Clause::Quality | Clause::Rounds(_) | Clause::Rest { .. }))
+}
+
+fn is_format(clause: &Clause) -> bool {
+    is_clock_format(clause) || matches!(clause, Clause::Quality | Clause::UntilFailure)
+}
+
+fn is_clock_format(clause: &Clause) -> bool {
+    matches!(
+        clause,
+        Clause::Amrap(_) | Clause::ForTime | Clause::Every { .. } | Clause::OnOff { .. } | Clause::Tabata
+    )
+}
+
+fn is_prescription(clause: &Clause) -> bool {
+    matches!(
+        clause,
+        Clause::SetsReps { .. }
+            | Clause::SetAt { .. }
+            | Clause::Percent(_)
+            | Clause::BuildTo(_)
+            | Clause::Rpe(_)
+            | Clause::Tempo(_)
+            | Clause::Week(..)
+    )
+}

@@ -1,0 +1,41 @@
+//! A programmed session as a tree: what the coach wrote, before any member is known.
+//!
+//! Text becomes a [`Session`] in `read`, which never gives up: what it cannot follow is a problem
+//! beside the tree. Versions rewrite trees; volume, pace and clock read them. Nothing here knows
+//! about members, HTTP or SQL.
+
+mod part;
+mod tree;
+mod volume;
+
+pub use part::{
+    Alternative, Format, Intent, Part, PartKind, Prescription, Rest, RestAfter, Score, Target, Tempo,
+};
+pub use tree::{Amount, Dose, Load, LoadUnit, Node, Sharing, Work};
+pub use volume::{Total, pattern_totals, per_round, totals, works};
+
+use serde::Serialize;
+
+use crate::units::WeightUnit;
+
+/// One day as a coach wrote it.
+#[derive(Clone, Debug, Default, PartialEq, Serialize)]
+pub struct Session {
+    /// The day's name, such as `Monday`, when the text gives one.
+    pub title: Option<String>,
+    /// The unit of weight, when the text has weights.
+    pub unit: Option<WeightUnit>,
+    /// The parts in text order.
+    pub parts: Vec<Part>,
+    /// Announcements and cues, kept as written.
+    pub notes: Vec<Note>,
+}
+
+/// A line that adds no work: an announcement, a cue, a joke.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Note {
+    /// The line, counted from 1.
+    pub line: usize,
+    /// As written.
+    pub text: String,
+}
