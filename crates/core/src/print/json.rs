@@ -2,27 +2,26 @@
 
 use serde_json::{Map, Value, json};
 
-use crate::movement::Catalogue;
 use crate::read::Reading;
-use crate::session::{Amount, Part, Total, per_round, totals, works};
+use crate::session::{Part, Total, per_round, totals, works};
 
 /// Name and version of the layout.
 pub const READING_SCHEMA: &str = "honest-lantern/reading/1";
 
 /// The whole reading.
-pub fn reading_json(reading: &Reading, catalogue: &Catalogue) -> Value {
+pub fn reading_json(reading: &Reading) -> Value {
     json!({
         "schema": READING_SCHEMA,
         "unit": reading.session.unit,
         "title": reading.session.title,
-        "parts": reading.session.parts.iter().map(|part| part_json(part, catalogue)).collect::<Vec<_>>(),
+        "parts": reading.session.parts.iter().map(|part| part_json(part)).collect::<Vec<_>>(),
         "notes": reading.session.notes,
         "problems": reading.problems,
         "assumptions": reading.assumptions,
     })
 }
 
-fn part_json(part: &Part, _catalogue: &Catalogue) -> Value {
+fn part_json(part: &Part) -> Value {
     let strength = &part.strength;
     let percent = strength.percent.iter().flatten().copied();
     let (low, high) = percent.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), p| (low.min(p), high.max(p)));
@@ -85,10 +84,4 @@ fn amounts(totals: &[Total]) -> Value {
 /// Whole numbers without a decimal point.
 pub(crate) fn number(value: f64) -> Value {
     if value.fract() == 0.0 && value.abs() < 1e15 { json!(value as i64) } else { json!((value * 1000.0).round() / 1000.0) }
-}
-
-/// Whether an amount is written out.
-#[allow(dead_code)]
-fn is_fixed(amount: Amount) -> bool {
-    matches!(amount, Amount::Fixed { .. })
 }

@@ -1,14 +1,470 @@
 //! Canonical text of a session; reading it gives the same trees again.
+//!
+//! One line for what the piece is, one for each movement, and one for each limit, rest, target and
+//! score below them.
 
-use crate::movement::Catalogue;
-use crate::session::{Part, Session, Work};
+use std::fmt::Write as _;
 
-/// A piece of work as a whiteboard line.
-pub fn work_text(work: &Work, catalogue: &Catalogue) -> String {
-    let _ = catalogue;
-    format!("{}", work.movement)
+use crate::movement::{Catalogue, Unit};
+use crate::session::{
+    Amount, Dose, Format, Intent, Node, Part, RestAfter, Score, Session, Sharing, Target, Work,
+};
+use crate::units::{clock_s, plain};
+
+/// The whole day.
+pub fn session_text(session: &Session, catalogue: &Catalogue) -> String {
+    let mut text = String::new();
+    if let Some(title) = &session.title {
+        let _ = writeln!(text, "{title}\n");
+    }
+    let parts: Vec<String> = session.parts.iter().map(|part| part_text(part, catalogue)).collect();
+    text + &parts.join("\n")
 }
-/// placeholder
-pub fn part_text(_part: &Part, _c: &Catalogue) -> String { String::new() }
-/// placeholder
-pub fn session_text(_s: &Session, _c: &Catalogue) -> String { String::new() }
+
+/// One part with its heading.
+pub fn part_text(part: &Part, catalogue: &Catalogue) -> String {
+    let mut lines = vec![part.kind.heading().to_owned()];
+    let mut printer = Printer { catalogue, lines: &mut lines, scheme: false };
+    printer.team(&part.tree);
+    match part.format {
+        Some(Format::Sets | Format::BuildTo | Format::Superset | Format::MaxReps) => printer.strength(part),
+        Some(Format::Every) if !part.strength.reps.is_empty() || !part.strength.percent.is_empty() => {
+            printer.piece(part);
+            printer.strength_facts(part);
+        }
+        _ => printer.piece(part),
+    }
+    printer.facts(part);
+    for line in &mut lines {
+        line.truncate(line.trim_end().len());
+    }
+    lines.join("\n") + "\n"
+}
+
+/// A piece of work as a whiteboard line: `12/10 cal row`, `8 dumbbell thruster 2 x 15/10 kg`.
+pub fn work_text(work: &Work, catalogue: &Catalogue) -> String {
+    let name = catalogue.name(&work.movement).to_lowercase();
+    let mut text = match work.dose.amount {
+        Amount::Fixed { first, second } => {
+            let second = second.map(|n| format!("/{}", plain(n))).unwrap_or_default();
+            format!("{}{second}{} {name}", plain(first), work.dose.unit.short())
+        }
+        Amount::Max => format!("max{} {name}", max_unit(work, catalogue)),
+        Amount::Scheme | Amount::Open => format!("{}{name}", scheme_unit(work, catalogue)),
+    };
+    if work.dose.per_side {
+        text.push_str(" each side");
+    }
+    if let Some(load) = &work.load {
+        let _ = write!(text, ", {load}");
+    }
+    text
+}
+
+/// The unit of open work, when it is not the movement's own.
+fn scheme_unit(work: &Work, catalogue: &Catalogue) -> &'static str {
+    let own = catalogue.get(&work.movement).map(|m| m.unit);
+    match work.dose.unit {
+        Unit::Metres if own == Some(Unit::Calories) => "m ",
+        _ => "",
+    }
+}
+
+fn max_unit(work: &Work, catalogue: &Catalogue) -> &'static str {
+    match (work.dose.unit, catalogue.get(&work.movement).map(|m| m.unit)) {
+        (Unit::Calories, _) => " calories",
+        (Unit::Metres, Some(Unit::Calories)) => " metres",
+        _ => "",
+    }
+}
+
+struct Printer<'a> {
+    catalogue: &'a Catalogue,
+    lines: &'a mut Vec<String>,
+    scheme: bool,
+}
+
+impl Printer<'_> {
+    fn line(&mut self, text: impl Into<String>) {
+        self.lines.push(text.into());
+    }
+
+    fn team(&mut self, tree: &Node) {
+        if let Node::Together { size, sharing, .. } = tree {
+            let how = match sharing {
+                Sharing::Freely => "split it any way",
+                Sharing::Rounds => "alternating rounds",
+                Sharing::Together => "synchro",
+            };
+            self.line(format!("Teams of {size}, {how}"));
+        }
+    }
+
+    fn piece(&mut self, part: &Part) {
+        let tree = match &part.tree {
+            Node::Together { of, .. } => of,
+            tree => tree,
+        };
+        let (tree, interrupt, penalty) = unwrap_breaks(tree);
+        match part.format {
+            Some(Format::ForTime) => self.line("For time"),
+            Some(Format::Quality) => self.line("For quality"),
+            Some(Format::Tabata) => self.line("Tabata"),
+            _ => {}
+        }
+        match tree {
+            Node::Within { seconds, of } if part.format == Some(Format::Amrap) => {
+                self.line(format!("AMRAP {}", clock_s(*seconds)));
+                self.amrap(of);
+            }
+            Node::Within { seconds, of } => {
+                self.line(clock_s(*seconds));
+                self.body(of);
+            }
+            Node::Every { .. } => self.every(tree),
+            _ if matches!(part.format, Some(Format::Tabata)) => self.tabata(tree),
+            Node::Rounds { times: Some(n), rest_s: Some(rest), of } if matches!(**of, Node::Within { .. }) => {
+                if let Node::Within { seconds, of } = &**of {
+                    self.line(format!("{n} x {} on, {} off", clock_s(*seconds), clock_s(*rest)));
+                    self.body(of);
+                }
+            }
+            Node::Rounds { times: Some(n), of, .. } if is_stations(of) => self.stations(*n, of),
+            _ => {
+                if let (Some(seconds), None) = (part.duration_s, part.format) {
+                    self.line(clock_s(seconds));
+                }
+                self.body(tree);
+            }
+        }
+        if let Some((every_s, from_s, work)) = interrupt {
+            let first = from_s / every_s.max(1) + 1;
+            let work = self.joined(work);
+            self.line(format!(
+                "at the start of every {}, beginning with minute {first}, stop and do {work}",
+                clock_s(every_s)
+            ));
+        }
+        if let Some(work) = penalty {
+            let work = self.joined(work);
+            self.line(format!("every time you break: {work}"));
+        }
+    }
+
+    /// Works in one line, joined by plus signs.
+    fn joined(&self, node: &Node) -> String {
+        let works = crate::session::works(node);
+        works.iter().map(|work| work_text(work, self.catalogue)).collect::<Vec<_>>().join(" + ")
+    }
+
+    fn body(&mut self, node: &Node) {
+        match node {
+            Node::Seq { of } => {
+                let mut after_rounds = false;
+                for child in of {
+                    let repeats = matches!(child, Node::Rounds { .. } | Node::Scheme { .. } | Node::Ladder { .. });
+                    if after_rounds && !repeats {
+                        let place = self.lines.len();
+                        self.body(child);
+                        if let Some(line) = self.lines.get_mut(place) {
+                            *line = format!("then {line}");
+                        }
+                        after_rounds = false;
+                    } else {
+                        self.body(child);
+                        after_rounds |= repeats;
+                    }
+                }
+            }
+            Node::Work(work) => {
+                let text = work_text(work, self.catalogue);
+                self.line(text);
+            }
+            Node::Rest { seconds: Some(seconds) } => self.line(format!("rest {}", clock_s(*seconds))),
+            Node::Rest { seconds: None } => self.line("rest"),
+            Node::Rounds { times: Some(n), rest_s, of } => {
+                self.line(format!("{n} rounds"));
+                self.body(of);
+                if let Some(rest) = rest_s {
+                    self.line(format!("rest {} between rounds", clock_s(*rest)));
+                }
+            }
+            Node::Rounds { times: None, of, .. } => self.body(of),
+            Node::Scheme { reps, of, rest_s } => {
+                let reps: Vec<String> = reps.iter().map(u32::to_string).collect();
+                self.line(reps.join("-"));
+                let scheme = std::mem::replace(&mut self.scheme, true);
+                self.body(of);
+                self.scheme = scheme;
+                if let Some(rest) = rest_s {
+                    self.line(format!("rest {} between rounds", clock_s(*rest)));
+                }
+            }
+            Node::Ladder { start, step, of } => {
+                let rungs: Vec<String> = (0..3).map(|n| (start + n * step).to_string()).collect();
+                self.line(format!("{}-...", rungs.join("-")));
+                self.body(of);
+            }
+            Node::Within { of, .. } | Node::Together { of, .. } => self.body(of),
+            Node::Every { .. } => self.every(node),
+            Node::Interrupt { of, .. } | Node::Penalty { of, .. } => self.body(of),
+        }
+    }
+
+    fn amrap(&mut self, of: &Node) {
+        let Node::Seq { of: children } = of else { return self.body(of) };
+        let endless = children.iter().position(|n| matches!(n, Node::Rounds { times: None, .. } | Node::Ladder { .. }));
+        for (n, child) in children.iter().enumerate() {
+            if endless.is_some_and(|place| n < place) {
+                let place = self.lines.len();
+                self.body(child);
+                if let Some(line) = self.lines.get_mut(place) {
+                    *line = format!("Buy-in: {line}");
+                }
+            } else {
+                if endless == Some(n) && n > 0 {
+                    self.line("then");
+                }
+                self.body(child);
+            }
+        }
+    }
+
+    fn every(&mut self, node: &Node) {
+        let Node::Every { interval_s, times, alternate, of } = node else { return };
+        let interval = clock_s(*interval_s);
+        match times {
+            Some(n) => self.line(format!("every {interval} x {n}")),
+            None => self.line(format!("every {interval} until you can't")),
+        }
+        if *alternate {
+            for (n, child) in of.iter().enumerate() {
+                let place = self.lines.len();
+                match child {
+                    Node::Rest { .. } => self.line("rest"),
+                    child => {
+                        let text = self.joined(child);
+                        self.line(text);
+                    }
+                }
+                self.lines[place] = format!("{}) {}", n + 1, self.lines[place]);
+            }
+            return;
+        }
+        for child in of {
+            let (child, ladder) = match child {
+                Node::Ladder { start, step, of } => (&**of, Some((*start, *step))),
+                child => (child, None),
+            };
+            if let Some((start, step)) = ladder {
+                let of = child.map_work(&mut |work| {
+                    let mut work = work.clone();
+                    if work.dose.amount == Amount::Scheme {
+                        work.dose = Dose { amount: Amount::Fixed { first: f64::from(start), second: None }, ..work.dose };
+                    }
+                    Node::Work(work)
+                });
+                self.line(format!("add {step} reps each round"));
+                let text = self.joined(&of);
+                self.line(text);
+            } else {
+                let text = self.joined(child);
+                self.line(text);
+            }
+        }
+    }
+
+    fn tabata(&mut self, tree: &Node) {
+        let children = match tree {
+            Node::Seq { of } => of.clone(),
+            other => vec![other.clone()],
+        };
+        let mut rest_between = None;
+        for child in &children {
+            match child {
+                Node::Rounds { times: Some(n), rest_s: Some(rest), of } => {
+                    if let Node::Within { seconds, of } = &**of {
+                        if self.lines.iter().all(|line| !line.contains(" on, ")) {
+                            self.line(format!("{n} x {} on, {} off", clock_s(*seconds), clock_s(*rest)));
+                        }
+                        for work in crate::session::works(of) {
+                            let name = self.catalogue.name(&work.movement).to_lowercase();
+                            self.line(name);
+                        }
+                    }
+                }
+                Node::Rest { seconds } => rest_between = *seconds,
+                _ => {}
+            }
+        }
+        if let Some(seconds) = rest_between {
+            self.line(format!("{} between them", clock_s(seconds)));
+        }
+    }
+
+    fn stations(&mut self, rounds: u32, of: &Node) {
+        let Node::Seq { of } = of else { return };
+        let (work, rest) = of.iter().fold((0, 0), |(work, rest), node| match node {
+            Node::Within { seconds, .. } => (*seconds, rest),
+            Node::Rest { seconds: Some(seconds) } => (work, *seconds),
+            _ => (work, rest),
+        });
+        self.line(format!("{rounds} rounds, {} on, {} off", clock_s(work), clock_s(rest)));
+        for node in of {
+            if let Node::Within { of, .. } = node {
+                for work in crate::session::works(of) {
+                    let name = self.catalogue.name(&work.movement).to_lowercase();
+                    self.line(name);
+                }
+            }
+        }
+    }
+
+    fn strength(&mut self, part: &Part) {
+        let works = crate::session::works(&part.tree);
+        let name = |work: &Work| {
+            let load = work.load.map(|load| format!(", {load}")).unwrap_or_default();
+            let side = if work.dose.per_side { " each side" } else { "" };
+            format!("{}{side}{load}", self.catalogue.name(&work.movement).to_lowercase())
+        };
+        let strength = &part.strength;
+        let sets = strength.sets.unwrap_or(1);
+        match part.format {
+            Some(Format::BuildTo) => {
+                let names: Vec<String> = works.iter().map(|work| name(work)).collect();
+                let within = part.duration_s.map(|s| format!(" in {}", clock_s(s))).unwrap_or_default();
+                self.line(format!("{}: build to a {}RM{within}", names.join(" + "), strength.rm.unwrap_or(1)));
+            }
+            Some(Format::MaxReps) => {
+                let line = format!("{sets} sets max {}", works.first().map(|work| name(work)).unwrap_or_default());
+                self.line(line);
+            }
+            Some(Format::Superset) => {
+                let lines: Vec<String> = works.iter().map(|work| work_text(work, self.catalogue)).collect();
+                self.line(format!("Superset, {sets} sets"));
+                for (n, line) in lines.into_iter().enumerate() {
+                    self.line(format!("A{}) {line}", n + 1));
+                }
+            }
+            _ => {
+                let uniform = strength.reps.windows(2).all(|pair| pair[0] == pair[1]);
+                let reps = match strength.reps.first() {
+                    None => format!("{sets} sets"),
+                    Some(reps) if uniform => format!("{sets}x{reps}"),
+                    Some(_) => strength.reps.iter().map(u32::to_string).collect::<Vec<_>>().join("-"),
+                };
+                let names: Vec<String> = works.iter().map(|work| name(work)).collect();
+                self.line(format!("{} {reps}", names.join(" + ")));
+            }
+        }
+        self.strength_facts(part);
+    }
+
+    fn strength_facts(&mut self, part: &Part) {
+        let strength = &part.strength;
+        let mut facts = Vec::new();
+        match &strength.percent[..] {
+            [] => {}
+            [[low, high]] if low == high => facts.push(format!("@ {}%", plain(*low))),
+            [[low, high]] => facts.push(format!("@ {}-{}%", plain(*low), plain(*high))),
+            each => {
+                let list: Vec<String> = each.iter().map(|[low, _]| plain(*low)).collect();
+                facts.push(format!("@ {}%", list.join("-")));
+            }
+        }
+        if let Some(n) = strength.top_sets {
+            facts.push(format!("last {n} sets at the top weight"));
+        }
+        if let Some([low, high]) = strength.rpe {
+            facts.push(if low == high { format!("RPE {}", plain(low)) } else { format!("RPE {}-{}", plain(low), plain(high)) });
+        }
+        if let Some(tempo) = &strength.tempo {
+            facts.push(format!("tempo {}", tempo.0));
+        }
+        if let Some((k, n)) = strength.week {
+            facts.push(n.map_or(format!("week {k}"), |n| format!("week {k} of {n}")));
+        }
+        if let Some((low, high, unit)) = strength.load_range {
+            facts.push(format!("{}-{} {}", plain(low), plain(high), unit.name()));
+        }
+        for fact in facts {
+            self.line(fact);
+        }
+    }
+
+    fn facts(&mut self, part: &Part) {
+        let rest_in_tree = !matches!(
+            part.format,
+            Some(Format::Sets | Format::BuildTo | Format::Superset | Format::MaxReps)
+        );
+        if let Some(rest) = part.rest.filter(|rest| !rest_in_tree && rest.after == RestAfter::Each) {
+            let length = if rest.low_s == rest.high_s {
+                clock_s(rest.low_s)
+            } else {
+                format!("{} - {}", clock_s(rest.low_s), clock_s(rest.high_s))
+            };
+            self.line(format!("rest {length} between sets"));
+        }
+        if let Some(cap) = part.cap_s {
+            self.line(format!("cap {}", clock_s(cap)));
+        }
+        if let Some(target) = part.target {
+            let slowest = part.score == Some(Score::SlowestInterval);
+            if let Some(text) = target_text(&target) {
+                self.line(match (slowest, target.high_s) {
+                    (true, Some(high)) => format!("each round in under {}", clock_s(high)),
+                    _ => format!("goal: {text}"),
+                });
+            }
+        }
+        for intent in &part.intents {
+            let text = match intent {
+                Intent::SetsAtMost(n) => format!("no more than {n} sets"),
+                Intent::RepsPerMinute(n) => format!("{} reps a minute", plain(*n)),
+                Intent::RoundUnder(s) => format!("each round in under {}", clock_s(*s)),
+                Intent::RestLeft(s) => format!("at least {} to spare", clock_s(*s)),
+                Intent::Feel(text) => text.clone(),
+            };
+            self.line(text);
+        }
+        if let Some(score) = part.score {
+            self.line(format!("score: {}", score.name()));
+        }
+        for alternative in &part.alternatives {
+            self.line(alternative.text.clone());
+        }
+    }
+}
+
+/// The target in words: `9:00 - 14:00`, `under 7:00`, `5-6 rounds`.
+pub(crate) fn target_text(target: &Target) -> Option<String> {
+    let band = |low: Option<String>, high: Option<String>, what: &str| match (low, high) {
+        (Some(low), Some(high)) => Some(format!("{low}-{high}{what}")),
+        (Some(low), None) => Some(format!("at least {low}{what}")),
+        (None, Some(high)) => Some(format!("under {high}{what}")),
+        (None, None) => None,
+    };
+    band(target.low_s.map(clock_s), target.high_s.map(clock_s), "")
+        .or_else(|| band(target.rounds_low.map(plain), target.rounds_high.map(plain), " rounds"))
+        .or_else(|| band(target.reps_low.map(|n| n.to_string()), target.reps_high.map(|n| n.to_string()), " reps"))
+}
+
+fn is_stations(node: &Node) -> bool {
+    matches!(node, Node::Seq { of } if of.iter().all(|n| matches!(n, Node::Within { .. } | Node::Rest { .. })) && of.iter().any(|n| matches!(n, Node::Within { .. })))
+}
+
+/// A tree with what cuts into it, the way it was written.
+fn unwrap_breaks(tree: &Node) -> (&Node, Option<(u32, u32, &Node)>, Option<&Node>) {
+    match tree {
+        Node::Penalty { work, of } => {
+            let (tree, interrupt, _) = unwrap_breaks(of);
+            (tree, interrupt, Some(work))
+        }
+        Node::Interrupt { every_s, from_s, work, of } => (of, Some((*every_s, *from_s, work)), None),
+        Node::Within { of, .. } if matches!(**of, Node::Interrupt { .. } | Node::Penalty { .. }) => {
+            let (_, interrupt, penalty) = unwrap_breaks(of);
+            (tree, interrupt, penalty)
+        }
+        tree => (tree, None, None),
+    }
+}

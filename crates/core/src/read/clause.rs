@@ -131,7 +131,7 @@ static RULES: &[Rule] = &[
         let digit = |n| group(c, n, whole).filter(|d| *d < 10);
         digit(1).map(|down| Clause::Tempo(format!("{down}{}X0", digit(2).unwrap_or(0)))).into_iter().collect()
     } },
-    Rule { example: "2 s pause", pattern: r"\b({N})\s*-?\s*(?:s|sec|secs|seconds?|count)\s*(?:pause|hold)\s*(?:at|in|on) the (?:bottom|hole|chest|knee|knees)\b|\bpause\s*({N})\s*(?:s|sec|secs|seconds?)\b", read: |c| {
+    Rule { example: "2 s pause in the hole", pattern: r"\b({N})\s*-?\s*(?:s|sec|secs|seconds?|count)\s*(?:pause|hold)\s*(?:at|in|on) the (?:bottom|hole|chest|knee|knees)\b|\bpause\s*({N})\s*(?:s|sec|secs|seconds?)\b", read: |c| {
         group(c, 1, whole).or(group(c, 2, whole)).filter(|d| *d < 10).map(|d| Clause::Tempo(format!("2{d}X0"))).into_iter().collect()
     } },
     Rule { example: "in whatever time is left", pattern: r"\b(?:(?:in|with|for|until|use|fill)\s+)?(?:(?:whatever|what|any|the|all)\s+)*(?:remaining time|time remaining|time (?:that )?(?:is |that's |you have )?(?:left|remains|remaining)|rest of the (?:time|clock|window|interval|minutes?)|remainder(?: of the (?:time|clock|window|interval))?|clock runs out)\b", read: |_| vec![Clause::Remaining] },
@@ -300,6 +300,11 @@ static RULES: &[Rule] = &[
     Rule { example: "30 s", pattern: r"\b{T}", read: |c| seconds(&c[0]).map(Clause::Length).into_iter().collect() },
     Rule { example: "or", pattern: r"\bor\b", read: |_| vec![Clause::Or] },
 ];
+
+/// Words that stand in a rule; they are known, so spelling leaves them alone.
+pub(super) fn rule_words() -> impl Iterator<Item = &'static str> {
+    RULES.iter().flat_map(|rule| rule.pattern.split(|c: char| !c.is_ascii_lowercase())).filter(|word| word.len() >= 3)
+}
 
 struct Compiled {
     set: RegexSet,

@@ -462,7 +462,7 @@ impl LineReader<'_> {
         if strong.is_empty() {
             return LineKind::Talk;
         }
-        self.line.in_passing |= unknown > 2 && !strong.iter().any(|(_, what)| is_header(what));
+        self.line.in_passing |= (talky || unknown > 2) && !strong.iter().any(|(_, what)| is_header(what));
         self.keep(Sentence { found: strong, ..Sentence::default() });
         LineKind::Work
     }
@@ -614,9 +614,9 @@ impl LineReader<'_> {
                                 pending.amount = Some((value, None));
                                 pending.unit = Some(Unit::Seconds);
                                 pending_at = Some(piece.start);
-                            } else if let Some(item) =
-                                current.filter(|item| item.amount.is_none() && !item.max && self.adjoins(pieces, n))
-                            {
+                            } else if let Some(item) = current.filter(|item| {
+                                item.amount.is_none() && !item.max && self.adjoins(pieces, n) && !self.after_in(pieces, n)
+                            }) {
                                 item.amount = Some((value, None));
                                 item.unit = Some(Unit::Seconds);
                             } else {
@@ -756,6 +756,11 @@ impl LineReader<'_> {
             }
         }
         false
+    }
+
+    /// "in 12 minutes" limits the work before it; it is not an amount of it.
+    fn after_in(&self, pieces: &[Piece], n: usize) -> bool {
+        n > 0 && pieces[n - 1].kind == PieceKind::Word && matches!(&self.rest[pieces[n - 1].start..pieces[n - 1].end], "in" | "within" | "over" | "inside")
     }
 
     /// "Do not start the 20 burpees early": an article before the number speaks of work written elsewhere.

@@ -3,7 +3,7 @@
 use std::collections::{BTreeSet, HashMap, HashSet};
 use std::sync::LazyLock;
 
-use super::clause::KEYWORDS;
+use super::clause::{KEYWORDS, rule_words};
 use super::text::Plain;
 use crate::movement::Catalogue;
 
@@ -16,6 +16,7 @@ static COMMON: LazyLock<HashSet<&'static str>> = LazyLock::new(|| {
         .lines()
         .filter(|line| !line.starts_with('#'))
         .flat_map(str::split_whitespace)
+        .chain(rule_words())
         .collect()
 });
 

@@ -1,0 +1,139 @@
+//! The gym: bars, plates and other equipment, and its choices where schools differ.
+
+use serde::{Deserialize, Serialize};
+
+use crate::units::{Kilograms, WeightUnit};
+
+/// Equipment and choices. The default is a small box with kilogram plates.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(default, deny_unknown_fields)]
+pub struct Gym {
+    /// Its name.
+    pub name: String,
+    /// The unit its plates are in.
+    pub unit: WeightUnit,
+    /// Bars, heaviest first; weights in the gym's unit.
+    pub bars: Vec<Bar>,
+    /// Plates in the gym's unit, any order.
+    pub plates: Vec<Plate>,
+    /// Dumbbells that stand in the rack in pairs, in the gym's unit.
+    pub dumbbells: Vec<f64>,
+    /// Kettlebells in kilograms.
+    pub kettlebells: Vec<f64>,
+    /// Medicine balls in kilograms.
+    pub balls: Vec<f64>,
+    /// Places where a bar can be lifted from a rack.
+    pub racks: u32,
+    /// Rowers.
+    pub rowers: u32,
+    /// Ski machines.
+    pub skis: u32,
+    /// Bikes of either kind.
+    pub bikes: u32,
+    /// Hanging places on the rig.
+    pub rig_places: u32,
+    /// Length of a class in minutes.
+    pub class_minutes: u32,
+    /// Share of the 1RM that programme percentages are taken of; 1 is the true or estimated max, 0.9 a
+    /// common training max.
+    pub training_max: f64,
+}
+
+/// A kind of bar.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Bar {
+    /// As called in the gym.
+    pub name: String,
+    /// In the gym's unit.
+    pub weight: f64,
+    /// How many there are.
+    pub count: u32,
+}
+
+/// Plates of one weight.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Plate {
+    /// In the gym's unit.
+    pub weight: f64,
+    /// How many there are, single plates.
+    pub count: u32,
+}
+
+impl Default for Gym {
+    fn default() -> Self {
+        let bar = |name: &str, weight, count| Bar { name: name.to_owned(), weight, count };
+        let plate = |weight, count| Plate { weight, count };
+        Self {
+            name: "The gym".to_owned(),
+            unit: WeightUnit::Kg,
+            bars: vec![bar("Standard bar", 20.0, 8), bar("Light bar", 15.0, 8), bar("Training bar", 10.0, 2)],
+            plates: vec![
+                plate(25.0, 12),
+                plate(20.0, 20),
+                plate(15.0, 20),
+                plate(10.0, 30),
+                plate(5.0, 30),
+                plate(2.5, 30),
+                plate(1.25, 20),
+            ],
+            dumbbells: vec![5.0, 7.5, 10.0, 12.5, 15.0, 17.5, 20.0, 22.5, 25.0, 30.0, 35.0],
+            kettlebells: vec![6.0, 8.0, 10.0, 12.0, 16.0, 20.0, 24.0, 28.0, 32.0],
+            balls: vec![3.0, 4.0, 6.0, 8.0, 9.0, 12.0],
+            racks: 8,
+            rowers: 6,
+            skis: 3,
+            bikes: 6,
+            rig_places: 12,
+            class_minutes: 60,
+            training_max: 1.0,
+        }
+    }
+}
+
+/// Why a gym file was refused.
+#[derive(Debug, thiserror::Error)]
+#[error("the gym file is not right: {0}")]
+pub struct GymError(String);
+
+impl Gym {
+    /// From TOML text; what is left out is as in the default gym.
+    ///
+    /// # Errors
+    /// When the text is no TOML, or a key or value is not one of a gym's.
+    pub fn from_toml(text: &str) -> Result<Self, GymError> {
+        let gym: Self = toml::from_str(text).map_err(|error| GymError(error.to_string()))?;
+        if gym.bars.is_empty() || gym.bars.iter().any(|bar| bar.weight <= 0.0) {
+            return Err(GymError("a gym needs at least one bar, heavier than nothing".to_owned()));
+        }
+        if !(0.5..=1.0).contains(&gym.training_max) {
+            return Err(GymError(format!("training_max is {}, but it should be from 0.5 to 1", gym.training_max)));
+        }
+        Ok(gym)
+    }
+
+    /// A number of the gym's unit as a weight.
+    pub fn weight(&self, value: f64) -> Kilograms {
+        Kilograms::from_unit(value, self.unit)
+    }
+
+    /// The heaviest available weight of `choices` (kilograms) that is not over `wanted`; the lightest
+    /// when all are heavier.
+    pub fn nearest_at_or_below(choices: &[f64], wanted: Kilograms) -> Option<Kilograms> {
+        let mut sorted: Vec<Kilograms> = choices.iter().map(|&kg| Kilograms::from_kg(kg)).collect();
+        sorted.sort();
+        sorted.iter().rev().find(|kg| **kg <= wanted).or(sorted.first()).copied()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_gym_file_names_what_differs_and_refuses_what_it_does_not_know() {
+        let gym = Gym::from_toml("name = \"Harbour Hall\"\nracks = 4").unwrap();
+        assert_eq!((gym.name.as_str(), gym.racks, gym.rowers), ("Harbour Hall", 4, 6));
+        assert!(Gym::from_toml("rakcs = 4").unwrap_err().to_string().contains("rakcs"));
+        assert!(Gym::from_toml("training_max = 9.0").is_err());
+    }
+}

@@ -1,0 +1,288 @@
+//! A member as planning sees one: what they can do, what they must not, and how sure that is.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+
+use crate::movement::MovementId;
+use crate::units::{Kilograms, WeightUnit};
+
+/// A person in the class. All but the name may be unknown.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct Member {
+    /// As called in class.
+    pub name: String,
+    /// Chooses which of a written pair of loads is offered first.
+    pub sex: Option<Sex>,
+    /// Whole years.
+    pub age: Option<u32>,
+    /// Bodyweight.
+    pub bodyweight: Option<Kilograms>,
+    /// Training experience.
+    pub experience: Experience,
+    /// One-repetition maxes by lift.
+    pub maxes: BTreeMap<MovementId, Max>,
+    /// Most unbroken repetitions when fresh, by movement.
+    pub best_reps: BTreeMap<MovementId, u32>,
+    /// Seconds for 2000 m on the rower.
+    pub row_2k_s: Option<u32>,
+    /// Seconds for a 400 m run.
+    pub run_400_s: Option<u32>,
+    /// Seconds for a 1600 m run.
+    pub run_1600_s: Option<u32>,
+    /// What must be spared; health data, for the coach only.
+    pub limits: Vec<Limit>,
+    /// Equipment at home, in the member's words.
+    pub home: String,
+}
+
+/// Which of a written pair is offered first.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+pub enum Sex {
+    /// The lighter option first.
+    F,
+    /// The heavier option first.
+    M,
+}
+
+/// How long and how seriously someone has trained.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Experience {
+    /// First weeks.
+    #[default]
+    New,
+    /// Under a year.
+    Beginner,
+    /// A regular.
+    Intermediate,
+    /// Years of training, competes now and then.
+    Advanced,
+}
+
+impl Experience {
+    /// Level from 0 (slow tier) to 1 (fast tier) at which paces are read when nothing better is known.
+    /// Coaching judgement: the tiers of the pace table are newer, regular and competitive members.
+    pub const fn level(self) -> f64 {
+        match self {
+            Self::New => 0.1,
+            Self::Beginner => 0.3,
+            Self::Intermediate => 0.5,
+            Self::Advanced => 0.85,
+        }
+    }
+
+    /// In plain words.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::New => "new",
+            Self::Beginner => "beginner",
+            Self::Intermediate => "intermediate",
+            Self::Advanced => "advanced",
+        }
+    }
+}
+
+/// A one-repetition maximum and where it comes from.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Max {
+    /// The weight.
+    pub value: Kilograms,
+    /// Whole weeks since it was set; none when nobody knows.
+    #[serde(default)]
+    pub weeks_old: Option<u32>,
+}
+
+/// Something to spare.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Limit {
+    /// The reason that swaps are looked up by: a joint, or `pregnancy`.
+    pub reason: String,
+    /// In the member's or coach's words.
+    pub text: String,
+}
+
+/// Joints that limits speak of, as words that coaches use and as data files name them.
+const JOINT_WORDS: &[(&str, &str)] = &[
+    ("shoulder", "shoulder"),
+    ("elbow", "elbow"),
+    ("wrist", "wrist"),
+    ("low back", "low_back"),
+    ("lower back", "low_back"),
+    ("back", "low_back"),
+    ("hip", "hip"),
+    ("knee", "knee"),
+    ("ankle", "ankle_impact"),
+    ("achilles", "ankle_impact"),
+    ("calf", "ankle_impact"),
+    ("pregnan", "pregnancy"),
+];
+
+impl Limit {
+    /// A limit from a sentence such as `left knee: no jumping`; none when it names nothing to spare.
+    pub fn from_text(text: &str) -> Option<Self> {
+        let lower = text.to_lowercase();
+        let (_, reason) = JOINT_WORDS.iter().find(|(word, _)| lower.contains(word))?;
+        Some(Self { reason: (*reason).to_owned(), text: text.trim().to_owned() })
+    }
+}
+
+impl Member {
+    /// Whether the heavier of a written pair is offered first. Unknown means the lighter.
+    pub fn takes_first_of_pair(&self) -> bool {
+        self.sex == Some(Sex::M)
+    }
+
+    /// Best unbroken repetitions of a movement, if known.
+    pub fn best(&self, id: &str) -> Option<u32> {
+        self.best_reps.get(&MovementId::new(id)).copied()
+    }
+}
+
+/// Why a roster was not taken as it stands.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("roster line {line}: {message}")]
+pub struct RosterError {
+    /// The line of the file, counted from 1.
+    pub line: usize,
+    /// What was expected, and what was found.
+    pub message: String,
+}
+
+/// Columns of best repetitions and the movements they speak for.
+const REP_COLUMNS: &[(&str, &[&str])] = &[
+    ("max_strict_pull_ups", &["strict-pull-up"]),
+    ("max_kipping_pull_ups", &["pull-up", "kipping-pull-up"]),
+    ("max_push_ups", &["push-up"]),
+    ("max_handstand_push_ups", &["handstand-push-up"]),
+    ("max_toes_to_bar", &["toes-to-bar"]),
+    ("max_double_unders", &["double-under"]),
+    ("muscle_ups", &["bar-muscle-up", "ring-muscle-up"]),
+];
+
+/// Members from CSV with the columns in `docs/formats.md`. Empty cells are unknown. Good rows come
+/// first, bad rows are named beside them.
+pub fn roster_from_csv(text: &str) -> (Vec<Member>, Vec<RosterError>) {
+    let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(text.as_bytes());
+    let mut members = Vec::new();
+    let mut errors = Vec::new();
+    let headers: Vec<String> = match reader.headers() {
+        Ok(headers) => headers.iter().map(|h| h.trim().to_lowercase()).collect(),
+        Err(error) => return (members, vec![RosterError { line: 1, message: error.to_string() }]),
+    };
+    if !headers.iter().any(|h| h == "name") {
+        let message = "there is no column `name`; the first line must name the columns".to_owned();
+        return (members, vec![RosterError { line: 1, message }]);
+    }
+    for (n, record) in reader.records().enumerate() {
+        let line = n + 2;
+        let parsed = match record {
+            Ok(record) => {
+                let cells = headers.iter().zip(record.iter()).map(|(key, cell)| (key.as_str(), cell.trim()));
+                member_from_cells(cells, line)
+            }
+            Err(error) => Err(RosterError { line, message: error.to_string() }),
+        };
+        match parsed {
+            Ok(member) => members.push(member),
+            Err(error) => errors.push(error),
+        }
+    }
+    (members, errors)
+}
+
+fn member_from_cells<'a>(cells: impl Iterator<Item = (&'a str, &'a str)>, line: usize) -> Result<Member, RosterError> {
+    let mut member = Member::default();
+    for (key, cell) in cells.filter(|(_, cell)| !cell.is_empty()) {
+        let wrong = |expected: &str| RosterError {
+            line,
+            message: format!("column `{key}` is `{cell}`, but it should be {expected}"),
+        };
+        let number = || cell.replace(',', ".").parse::<f64>().ok().filter(|n| n.is_finite() && (0.0..1e5).contains(n));
+        let count = || number().map(|n| n as u32);
+        match key {
+            "name" => member.name = cell.to_owned(),
+            "sex" => {
+                member.sex = match cell.to_lowercase().as_str() {
+                    "f" | "w" | "female" => Some(Sex::F),
+                    "m" | "male" => Some(Sex::M),
+                    _ => None,
+                }
+            }
+            "age" => member.age = Some(count().ok_or_else(|| wrong("whole years"))?),
+            "bodyweight_kg" => {
+                member.bodyweight = Some(Kilograms::from_kg(number().ok_or_else(|| wrong("kilograms"))?));
+            }
+            "experience" => {
+                member.experience = match cell.to_lowercase().as_str() {
+                    "new" => Experience::New,
+                    "beginner" => Experience::Beginner,
+                    "intermediate" => Experience::Intermediate,
+                    "advanced" => Experience::Advanced,
+                    _ => return Err(wrong("new, beginner, intermediate or advanced")),
+                }
+            }
+            "row_2k" => member.row_2k_s = Some(time(cell).ok_or_else(|| wrong("a time such as 7:45"))?),
+            "run_400m" => member.run_400_s = Some(time(cell).ok_or_else(|| wrong("a time such as 1:30"))?),
+            "run_1600m" => member.run_1600_s = Some(time(cell).ok_or_else(|| wrong("a time such as 7:00"))?),
+            "limits" => member.limits.extend(cell.split(';').filter_map(Limit::from_text)),
+            "equipment_at_home" => member.home = cell.to_owned(),
+            _ => {
+                if let Some((_, ids)) = REP_COLUMNS.iter().find(|(column, _)| *column == key) {
+                    let best = count().ok_or_else(|| wrong("a number of repetitions"))?;
+                    member.best_reps.extend(ids.iter().map(|id| (MovementId::new(id), best)));
+                } else if let Some((lift, unit)) = lift_column(key) {
+                    let value = number().filter(|n| *n > 0.0).ok_or_else(|| wrong("a weight"))?;
+                    let max = Max { value: Kilograms::from_unit(value, unit), weeks_old: None };
+                    member.maxes.insert(lift, max);
+                }
+            }
+        }
+    }
+    if member.name.is_empty() {
+        return Err(RosterError { line, message: "this row has no name".to_owned() });
+    }
+    Ok(member)
+}
+
+/// `back_squat_kg` speaks of `back-squat` in kilograms.
+fn lift_column(key: &str) -> Option<(MovementId, WeightUnit)> {
+    let (lift, unit) = match (key.strip_suffix("_kg"), key.strip_suffix("_lb")) {
+        (Some(lift), _) => (lift, WeightUnit::Kg),
+        (_, Some(lift)) => (lift, WeightUnit::Lb),
+        _ => return None,
+    };
+    Some((MovementId::new(&lift.replace('_', "-")), unit))
+}
+
+fn time(text: &str) -> Option<u32> {
+    let (minutes, seconds) = text.split_once(':')?;
+    Some(minutes.trim().parse::<u32>().ok()? * 60 + seconds.trim().parse::<u32>().ok()?)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_roster_is_read_with_unknown_cells_left_unknown() {
+        let text = "name,sex,experience,back_squat_kg,max_push_ups,row_2k,limits\n\
+                    Ada Fern,F,intermediate,80,20,8:05,left knee: no jumping\n\
+                    Bo Reed,,new,,,,\n";
+        let (members, errors) = roster_from_csv(text);
+        assert_eq!(errors, []);
+        assert_eq!(members[0].maxes[&MovementId::new("back-squat")].value, Kilograms::from_kg(80.0));
+        assert_eq!(members[0].limits[0].reason, "knee");
+        assert_eq!((members[0].row_2k_s, members[0].best("push-up")), (Some(485), Some(20)));
+        assert!(members[1].maxes.is_empty() && members[1].sex.is_none());
+    }
+
+    #[test]
+    fn a_bad_row_is_named_and_the_good_ones_kept() {
+        let (members, errors) = roster_from_csv("name,age\nAda,34\nBo,old\n,12\n");
+        assert_eq!(members.len(), 1);
+        insta::assert_snapshot!(errors[0], @"roster line 3: column `age` is `old`, but it should be whole years");
+        insta::assert_snapshot!(errors[1], @"roster line 4: this row has no name");
+    }
+}

@@ -1,0 +1,108 @@
+//! What a bar can hold: rounding to plates that exist, and the plates for each side.
+
+use serde::Serialize;
+
+use crate::gym::Gym;
+use crate::units::Kilograms;
+
+/// A bar with the same plates on both sides.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct LoadedBar {
+    /// Bar and plates together.
+    pub total: Kilograms,
+    /// The bar alone.
+    pub bar: Kilograms,
+    /// Plates of one side, heaviest first, in the gym's unit.
+    pub plates_per_side: Vec<f64>,
+}
+
+/// The heaviest load at or below `wanted` that one bar of the gym can hold. A load under the lightest
+/// bar gives that bar empty.
+///
+/// Bars are tried heaviest first, so a load is put on the bar people expect; a lighter bar is used only
+/// when it comes closer.
+pub fn load_bar(gym: &Gym, wanted: Kilograms) -> LoadedBar {
+    let mut best: Option<LoadedBar> = None;
+    let mut bars: Vec<Kilograms> = gym.bars.iter().filter(|bar| bar.count > 0).map(|bar| gym.weight(bar.weight)).collect();
+    bars.sort_by(|a, b| b.cmp(a));
+    for bar in &bars {
+        if *bar > wanted {
+            continue;
+        }
+        let loaded = fill(gym, *bar, wanted);
+        if best.as_ref().is_none_or(|known| loaded.total > known.total) {
+            best = Some(loaded);
+        }
+    }
+    best.unwrap_or_else(|| {
+        let bar = bars.last().copied().unwrap_or_default();
+        LoadedBar { total: bar, bar, plates_per_side: Vec::new() }
+    })
+}
+
+/// Heaviest plates first, as they are put on; pairs limited by what is owned. Greedy filling is exact
+/// for the usual plate sets, where each plate is at least the sum of some smaller ones.
+fn fill(gym: &Gym, bar: Kilograms, wanted: Kilograms) -> LoadedBar {
+    let mut plates: Vec<(Kilograms, f64, u32)> =
+        gym.plates.iter().map(|plate| (gym.weight(plate.weight), plate.weight, plate.count / 2)).collect();
+    plates.sort_by(|a, b| b.0.cmp(&a.0));
+    // Converting pounds to whole grams may cost a gram a plate.
+    let slack = Kilograms::from_grams(5);
+    let mut total = bar;
+    let mut side = Vec::new();
+    for (weight, shown, pairs) in plates {
+        let mut left = pairs;
+        while left > 0 && weight > Kilograms::ZERO && total + weight * 2 <= wanted + slack {
+            total = total + weight * 2;
+            side.push(shown);
+            left -= 1;
+        }
+    }
+    LoadedBar { total, bar, plates_per_side: side }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::gym::{Bar, Plate};
+    use crate::units::WeightUnit;
+    use proptest::prelude::*;
+
+    #[test]
+    fn a_load_between_steps_goes_down_to_what_the_plates_make() {
+        let loaded = load_bar(&Gym::default(), Kilograms::from_kg(91.3));
+        assert_eq!(loaded.total.kg(), 90.0);
+        assert_eq!(loaded.plates_per_side, [25.0, 10.0]);
+        assert_eq!(load_bar(&Gym::default(), Kilograms::from_kg(92.5)).total.kg(), 92.5);
+    }
+
+    #[test]
+    fn a_light_load_takes_a_lighter_bar_and_never_less_than_one() {
+        assert_eq!(load_bar(&Gym::default(), Kilograms::from_kg(17.6)).bar.kg(), 15.0);
+        assert_eq!(load_bar(&Gym::default(), Kilograms::from_kg(4.0)).total.kg(), 10.0);
+    }
+
+    #[test]
+    fn pounds_stay_pounds() {
+        let gym = Gym {
+            unit: WeightUnit::Lb,
+            bars: vec![Bar { name: "bar".into(), weight: 45.0, count: 1 }],
+            plates: [45.0, 25.0, 10.0, 5.0, 2.5].map(|weight| Plate { weight, count: 8 }).to_vec(),
+            ..Gym::default()
+        };
+        let loaded = load_bar(&gym, Kilograms::from_lb(187.0));
+        assert_eq!(loaded.total.in_unit(WeightUnit::Lb), 185.0);
+        assert_eq!(loaded.plates_per_side, [45.0, 25.0]);
+    }
+
+    proptest! {
+        #[test]
+        fn prop_rounding_never_adds_load_and_plates_sum_to_the_weight(kg in 10.0..300.0_f64) {
+            let gym = Gym::default();
+            let loaded = load_bar(&gym, Kilograms::from_kg(kg));
+            let sides: f64 = loaded.plates_per_side.iter().sum::<f64>() * 2.0;
+            prop_assert!(loaded.total.kg() <= kg + 0.01);
+            prop_assert!((loaded.bar.kg() + sides - loaded.total.kg()).abs() < 0.001);
+        }
+    }
+}

@@ -1,0 +1,165 @@
+//! The 1RM that loads are counted from: on file, inferred from a related lift, or not known.
+
+use serde::Serialize;
+
+use crate::member::Member;
+use crate::movement::{Catalogue, MovementId};
+use crate::units::{Kilograms, plain};
+
+/// Most repetitions from which a 1RM is estimated; above it the formulas part company (Reynolds et al. 2006).
+pub const MOST_REPS_FOR_ESTIMATE: u32 = 10;
+/// Spread of a max on file, either way: day-to-day variation of a tested lift; coaching judgement.
+const SPREAD_ON_FILE: f64 = 0.03;
+/// Spread of a max inferred from a related lift: people differ by 8-12 % from the usual ratios.
+const SPREAD_INFERRED: f64 = 0.10;
+
+/// A 1RM with its range and where it comes from.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Estimate {
+    /// The lift it is for.
+    pub lift: MovementId,
+    /// The middle of the range.
+    pub value: Kilograms,
+    /// The lower end.
+    pub low: Kilograms,
+    /// The upper end.
+    pub high: Kilograms,
+    /// Where it comes from, in words.
+    pub basis: String,
+    /// Whether it is inferred rather than known.
+    pub guess: bool,
+}
+
+/// The 1RM estimated from a set of `reps` with `load` at or near failure: Epley 1985, `w * (1 + r / 30)`
+/// for 2 to 10 repetitions; a single counts as itself. None beyond 10 repetitions, or for none.
+///
+/// ```
+/// # use lantern_core::{strength::estimate_1rm, units::Kilograms};
+/// assert_eq!(estimate_1rm(Kilograms::from_kg(100.0), 5), Some(Kilograms::from_grams(116_667)));
+/// assert_eq!(estimate_1rm(Kilograms::from_kg(100.0), 1), Some(Kilograms::from_kg(100.0)));
+/// assert_eq!(estimate_1rm(Kilograms::from_kg(100.0), 11), None);
+/// ```
+pub fn estimate_1rm(load: Kilograms, reps: u32) -> Option<Kilograms> {
+    match reps {
+        0 => None,
+        1 => Some(load),
+        2..=MOST_REPS_FOR_ESTIMATE => Some(load.share(1.0 + f64::from(reps) / 30.0)),
+        _ => None,
+    }
+}
+
+/// Share kept of a max that has aged: none lost up to 4 weeks (Mujika & Padilla 2000), 5 % to 8 weeks,
+/// 10 % to 12 weeks and beyond, where it is time to ask again.
+pub fn share_after(weeks: u32) -> f64 {
+    match weeks {
+        0..=4 => 1.0,
+        5..=8 => 0.95,
+        _ => 0.90,
+    }
+}
+
+/// The member's 1RM of a movement: their own record, or the usual share of the nearest related lift
+/// they have a record of. None when nothing is on file.
+pub fn max_for(member: &Member, id: &MovementId, catalogue: &Catalogue) -> Option<Estimate> {
+    if let Some(max) = member.maxes.get(id) {
+        let share = max.weeks_old.map_or(1.0, share_after);
+        let value = max.value.share(share);
+        let age = match max.weeks_old {
+            Some(0) => "set this week".to_owned(),
+            Some(weeks) if share < 1.0 => {
+                format!("set {weeks} weeks ago, taken at {} % for its age", plain(share * 100.0))
+            }
+            Some(weeks) => format!("set {weeks} weeks ago"),
+            None => "date not known".to_owned(),
+        };
+        return Some(Estimate {
+            lift: id.clone(),
+            value,
+            low: value.share(1.0 - SPREAD_ON_FILE),
+            high: value.share(1.0 + SPREAD_ON_FILE),
+            basis: format!("{} 1RM {} on file, {age}", catalogue.name(id).to_lowercase(), max.value),
+            guess: false,
+        });
+    }
+    let (from, share) = related(member, id, catalogue)?;
+    let known = &member.maxes[&from];
+    let value = known.value.share(share);
+    Some(Estimate {
+        lift: id.clone(),
+        value,
+        low: value.share(1.0 - SPREAD_INFERRED),
+        high: value.share(1.0 + SPREAD_INFERRED),
+        basis: format!(
+            "about {} % of the {} 1RM {} on file (usual ratio, a guess)",
+            plain((share * 100.0).round()),
+            catalogue.name(&from).to_lowercase(),
+            known.value
+        ),
+        guess: true,
+    })
+}
+
+/// The nearest lift on file along the chain of references, up or down, and the movement's share of it.
+fn related(member: &Member, id: &MovementId, catalogue: &Catalogue) -> Option<(MovementId, f64)> {
+    // Up: the movement's own reference, its reference's reference, and so on.
+    let mut share = 1.0;
+    let mut at = id.clone();
+    let mut chain = vec![(at.clone(), share)];
+    while let Some((next, fraction)) = catalogue.get(&at).and_then(|movement| movement.load_ref.clone()) {
+        if next == at || chain.iter().any(|(seen, _)| *seen == next) {
+            break;
+        }
+        share *= fraction;
+        at = next;
+        if member.maxes.contains_key(&at) {
+            return Some((at, share));
+        }
+        chain.push((at.clone(), share));
+    }
+    // Down: a lift on file whose reference is on the chain.
+    chain.into_iter().find_map(|(link, share)| {
+        member.maxes.keys().find_map(|lift| {
+            let (reference, fraction) = catalogue.get(lift)?.load_ref.clone()?;
+            (reference == link && fraction > 0.0 && *lift != link).then(|| (lift.clone(), share / fraction))
+        })
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::member::Max;
+
+    fn member(lifts: &[(&str, f64)]) -> Member {
+        let maxes = lifts
+            .iter()
+            .map(|(lift, kg)| (MovementId::new(lift), Max { value: Kilograms::from_kg(*kg), weeks_old: None }))
+            .collect();
+        Member { maxes, ..Member::default() }
+    }
+
+    #[test]
+    fn an_own_record_is_preferred_to_any_ratio() {
+        let catalogue = Catalogue::standard();
+        let estimate = max_for(&member(&[("back-squat", 100.0), ("front-squat", 90.0)]), &MovementId::new("front-squat"), catalogue).unwrap();
+        assert_eq!((estimate.value.kg(), estimate.guess), (90.0, false));
+    }
+
+    #[test]
+    fn a_missing_lift_is_inferred_along_the_chain_and_marked() {
+        let catalogue = Catalogue::standard();
+        // Thruster is 70 % of the front squat, the front squat 85 % of the back squat.
+        let estimate = max_for(&member(&[("back-squat", 100.0)]), &MovementId::new("thruster"), catalogue).unwrap();
+        assert!(estimate.guess && (estimate.value.kg() - 59.5).abs() < 0.01, "{estimate:?}");
+        assert!(estimate.low.kg() < 54.0 && estimate.high.kg() > 65.0);
+        // Downwards: a back squat from a front squat.
+        let estimate = max_for(&member(&[("front-squat", 85.0)]), &MovementId::new("back-squat"), catalogue).unwrap();
+        assert!((estimate.value.kg() - 100.0).abs() < 0.01);
+        assert_eq!(max_for(&member(&[]), &MovementId::new("thruster"), catalogue), None);
+    }
+
+    #[test]
+    fn an_old_record_counts_less_on_both_sides_of_four_weeks() {
+        assert_eq!((share_after(4), share_after(5), share_after(8), share_after(9)), (1.0, 0.95, 0.95, 0.90));
+    }
+}

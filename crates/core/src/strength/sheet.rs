@@ -1,0 +1,274 @@
+//! A lift for one member: every set with its load, plates and reason.
+
+use serde::Serialize;
+
+use super::bar::{LoadedBar, load_bar};
+use super::maxes::{Estimate, max_for};
+use super::percent::{percent_for_reps, percent_for_rpe};
+use super::ramp::ramp;
+use crate::gym::Gym;
+use crate::member::Member;
+use crate::movement::{Catalogue, Movement};
+use crate::session::{Format, Part, Tempo};
+use crate::units::{Kilograms, plain};
+use crate::why::Why;
+
+/// Sets of one lift for one member.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct LiftSheet {
+    /// The member's name.
+    pub name: String,
+    /// The lift's id.
+    pub lift: String,
+    /// The max that loads are counted from; none means by feel.
+    pub max: Option<Estimate>,
+    /// Ramp and work sets in order.
+    pub sets: Vec<SetLoad>,
+    /// How to find the load when there is no max.
+    pub by_feel: Option<String>,
+}
+
+/// One set.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct SetLoad {
+    /// Place in the order, from 1.
+    pub set: u32,
+    /// Repetitions; 0 for as many as possible.
+    pub reps: u32,
+    /// Share of the 1RM in percent.
+    pub percent: Option<f64>,
+    /// The load to put on, none by feel.
+    pub load: Option<LoadedBar>,
+    /// Climb or work.
+    pub kind: SetKind,
+    /// Why this load.
+    pub why: Why,
+}
+
+/// Climbing to the work, or the work.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "lowercase")]
+pub enum SetKind {
+    /// Before the work.
+    Ramp,
+    /// The prescribed work.
+    Work,
+}
+
+/// Sets of a heavy build by repetitions, in percent of the known or expected 1RM: common practice for
+/// about 15 minutes.
+const BUILD_SINGLE: &[f64] = &[50.0, 60.0, 70.0, 78.0, 85.0, 90.0, 94.0, 98.0, 101.0];
+const BUILD_TRIPLE: &[f64] = &[45.0, 55.0, 65.0, 73.0, 80.0, 85.0, 89.0, 92.5];
+const BUILD_FIVE: &[f64] = &[40.0, 50.0, 60.0, 68.0, 75.0, 80.0, 84.0, 87.0];
+/// Minutes of a build that one planned set takes.
+const BUILD_MINUTES_A_SET: f64 = 1.8;
+/// The most that tempo elements together take off, in percent.
+const MOST_TEMPO_CUT: f64 = 30.0;
+
+/// The sheet of a lift. `lift` is one of the part's movements.
+pub fn lift_sheet(part: &Part, lift: &Movement, member: &Member, gym: &Gym, catalogue: &Catalogue) -> LiftSheet {
+    let max = max_for(member, &lift.id, catalogue);
+    let plan = work_plan(part, member);
+    let mut sheet =
+        LiftSheet { name: member.name.clone(), lift: lift.id.to_string(), max: max.clone(), sets: Vec::new(), by_feel: None };
+    let Some(max) = max.filter(|_| lift.is_barbell()) else {
+        let rpe = part.strength.rpe.map_or(7.0, |[low, _]| low);
+        let why = if lift.is_barbell() { "no max on file" } else { "no bar to count plates on" };
+        sheet.by_feel = Some(format!("{why}: by feel, RPE {}, climb in small steps and stop when form changes", plain(rpe)));
+        sheet.sets = plan
+            .iter()
+            .zip(1..)
+            .map(|((reps, _), set)| SetLoad {
+                set,
+                reps: *reps,
+                percent: None,
+                load: None,
+                kind: SetKind::Work,
+                why: Why::new("by feel").because(why).guessed(),
+            })
+            .collect();
+        return sheet;
+    };
+    let tempo_cut = part.strength.tempo.as_ref().map_or(0.0, tempo_cut);
+    let base = max.value.share(gym.training_max);
+    let wanted = |percent: f64| base.share(percent / 100.0 * (1.0 - tempo_cut / 100.0));
+    let bar = load_bar(gym, Kilograms::ZERO.max(gym.weight(gym.bars.first().map_or(20.0, |bar| bar.weight)))).bar;
+    let work: Vec<SetLoad> = plan
+        .iter()
+        .map(|(reps, percent)| {
+            let exact = wanted(*percent);
+            let loaded = load_bar(gym, exact);
+            let mut why = Why::new(loaded.total.show(gym.unit)).because(max.basis.clone());
+            if gym.training_max < 1.0 {
+                why = why.because(format!("training max: {} % of it", plain(gym.training_max * 100.0)));
+            }
+            why = why.because(format!("{} % of that is {}", plain(*percent), exact.share(1.0 / (1.0 - tempo_cut / 100.0)).show(gym.unit)));
+            if tempo_cut > 0.0 {
+                why = why.because(format!("tempo takes off {} %: {}", plain(tempo_cut), exact.show(gym.unit)));
+            }
+            why = why.because(format!("rounded down to what the plates make: {}", loaded.total.show(gym.unit)));
+            why.guess = max.guess;
+            SetLoad { set: 0, reps: *reps, percent: Some(*percent), load: Some(loaded), kind: SetKind::Work, why }
+        })
+        .collect();
+    if part.format != Some(Format::BuildTo)
+        && let Some((first, percent)) = work.first().and_then(|set| Some((set.load.clone()?, set.percent?)))
+    {
+        for (load, reps) in ramp(first.total, percent, bar) {
+            let loaded = load_bar(gym, load);
+            let share = load.kg() / base.kg().max(0.001) * 100.0;
+            let why = Why::new(loaded.total.show(gym.unit))
+                .because(format!("climb to the first working weight of {}", first.total.show(gym.unit)));
+            sheet.sets.push(SetLoad { set: 0, reps, percent: Some(share.round()), load: Some(loaded), kind: SetKind::Ramp, why });
+        }
+    }
+    sheet.sets.extend(work);
+    for (set, n) in sheet.sets.iter_mut().zip(1..) {
+        set.set = n;
+    }
+    sheet
+}
+
+/// Repetitions and percentage of each work set.
+fn work_plan(part: &Part, member: &Member) -> Vec<(u32, f64)> {
+    let strength = &part.strength;
+    if part.format == Some(Format::BuildTo) {
+        return build_plan(part, member);
+    }
+    let count = strength.sets.unwrap_or(1).clamp(1, 60) as usize;
+    let reps: Vec<u32> = match strength.reps.len() {
+        0 => vec![if part.format == Some(Format::MaxReps) { 0 } else { 5 }; count],
+        n if n < count => vec![strength.reps[0]; count],
+        _ => strength.reps.clone(),
+    };
+    let count = reps.len();
+    let percent = percents(part, &reps, count);
+    reps.into_iter().zip(percent).collect()
+}
+
+/// One percentage a set: written, climbing through a range, from the RPE, or what the repetitions
+/// allow with two in reserve.
+fn percents(part: &Part, reps: &[u32], count: usize) -> Vec<f64> {
+    let strength = &part.strength;
+    match &strength.percent[..] {
+        [] => {
+            let rpe = strength.rpe.map_or(8.0, |[low, high]| (low + high) / 2.0);
+            reps.iter().map(|&r| percent_for_rpe(r.max(1), rpe)).collect()
+        }
+        [[low, high]] => {
+            // The last sets stay at the top; the ones before climb to it in even steps.
+            let top = strength.top_sets.unwrap_or(1).max(1) as usize;
+            let steps = count.saturating_sub(top).max(1) as f64;
+            (0..count).map(|n| (low + (high - low) * (n as f64 / steps)).min(*high)).collect()
+        }
+        each => (0..count).map(|n| each.get(n).or(each.last()).map_or(70.0, |[low, high]| (low + high) / 2.0)).collect(),
+    }
+}
+
+/// Attempts of a build: as many sets as the clock allows, the last ones kept; a newer member stops short.
+fn build_plan(part: &Part, member: &Member) -> Vec<(u32, f64)> {
+    let rm = part.strength.rm.unwrap_or(1);
+    let table: &[f64] = match rm {
+        1 => BUILD_SINGLE,
+        2..=3 => BUILD_TRIPLE,
+        _ => BUILD_FIVE,
+    };
+    let fit = part.duration_s.map_or(table.len(), |s| (f64::from(s) / 60.0 / BUILD_MINUTES_A_SET).floor() as usize);
+    let fit = fit.clamp(4, table.len());
+    let top = percent_for_reps(f64::from(rm));
+    // Evenly thinned, so that the jumps stay even and the last set stays the last.
+    let picked = (0..fit).map(|n| table[n * (table.len() - 1) / (fit - 1)]);
+    let stop_short = member.experience <= crate::member::Experience::Beginner;
+    picked
+        .map(|percent| if rm > 5 { percent * top / 87.0 } else { percent })
+        .filter(|percent| !stop_short || *percent <= top - 2.0)
+        .map(|percent| (if percent >= 78.0 || rm > 1 { rm } else if percent < 60.0 { 3 } else { 2.min(rm + 1) }, percent))
+        .collect()
+}
+
+/// Percent to take off for a tempo: lowering, pause and raising added up, at most 30; common practice,
+/// its direction supported by Wilk et al. 2021.
+pub fn tempo_cut(tempo: &Tempo) -> f64 {
+    let lowering = match tempo.lowering_s() {
+        0..=2 => 0.0,
+        3 => 5.0,
+        4..=5 => 12.5,
+        _ => 25.0,
+    };
+    let pause = match tempo.pause_s() {
+        0 => 0.0,
+        1 => 3.5,
+        _ => 7.5,
+    };
+    let raising = if tempo.raising_s() >= 3 { 17.5 } else { 0.0 };
+    f64::min(lowering + pause + raising, MOST_TEMPO_CUT)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::member::Max;
+    use crate::movement::MovementId;
+    use crate::read::read;
+
+    fn sheet(text: &str, lift: &str, kg: f64) -> LiftSheet {
+        let catalogue = Catalogue::standard();
+        let reading = read(text, catalogue);
+        let max = Max { value: Kilograms::from_kg(kg), weeks_old: None };
+        let maxes = [(MovementId::new(lift), max)].into();
+        let member = Member { maxes, experience: crate::member::Experience::Intermediate, ..Member::default() };
+        lift_sheet(&reading.session.parts[0], catalogue.find(lift).unwrap(), &member, &Gym::default(), catalogue)
+    }
+
+    fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
+        let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
+        work.map(|set| set.load.as_ref().unwrap().total.kg()).collect()
+    }
+
+    #[test]
+    fn a_percentage_becomes_plates_and_says_why() {
+        let sheet = sheet("Back squat 5x5 @ 75%", "back-squat", 123.0);
+        // 75 % of 123 kg is 92.25 kg; the plates make 90 kg below it.
+        assert_eq!(work_loads(&sheet), [90.0; 5]);
+        let why = &sheet.sets.last().unwrap().why;
+        insta::assert_snapshot!(why.steps.join("\n"), @r"
+        back squat 1RM 123 kg on file, date not known
+        75 % of that is 92.25 kg
+        rounded down to what the plates make: 90 kg
+        ");
+    }
+
+    #[test]
+    fn climbing_sets_end_at_the_top_of_the_range_and_never_above() {
+        let sheet = sheet("Front squat 4x4 @ 77-82%, last two sets at the working weight", "front-squat", 100.0);
+        assert_eq!(work_loads(&sheet), [75.0, 77.5, 80.0, 80.0]);
+    }
+
+    #[test]
+    fn tempo_takes_load_off_and_names_how_much() {
+        assert_eq!(tempo_cut(&Tempo("31X1".into())), 8.5);
+        assert_eq!(tempo_cut(&Tempo("6330".into())), 30.0);
+    }
+
+    #[test]
+    fn a_lift_without_any_max_goes_by_feel() {
+        let sheet = sheet("Back squat 3x5 @ 70%", "bench-press", 80.0);
+        // The bench press says nothing of the squat.
+        assert_eq!(sheet.lift, "bench-press");
+        let catalogue = Catalogue::standard();
+        let reading = read("Back squat 3x5 @ 70%", catalogue);
+        let squat = catalogue.find("back-squat").unwrap();
+        let sheet = lift_sheet(&reading.session.parts[0], squat, &Member::default(), &Gym::default(), catalogue);
+        assert!(sheet.max.is_none() && sheet.by_feel.unwrap().contains("by feel, RPE 7"));
+        assert!(sheet.sets.iter().all(|set| set.load.is_none()));
+    }
+
+    #[test]
+    fn a_build_fits_its_minutes_and_ends_near_the_top() {
+        let sheet = sheet("Build to a heavy 3 deadlift in 12 minutes", "deadlift", 200.0);
+        let loads = work_loads(&sheet);
+        assert_eq!(loads.len(), 6);
+        assert!(loads.windows(2).all(|pair| pair[0] < pair[1]), "{loads:?}");
+        assert_eq!(loads.last(), Some(&185.0));
+    }
+}
