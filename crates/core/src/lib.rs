@@ -3,13 +3,25 @@
 //! The road, in the order in which a coach works:
 //!
 //! 1. [`read`] turns a coach's text into a [`session::Session`]: parts with trees, problems beside them.
+//! 2. [`strength`] turns percentages into plates for each member.
+//! 3. [`warmup`] prepares what the day demands.
+//! 4. [`pacing`] simulates one member doing a tree, with a spread.
+//! 5. [`versions`] rewrites a piece so that it keeps its intent for somebody else.
+//! 6. [`hour`] lays the blocks into the class hour, and [`cautions`] says what to look out for.
+//! 7. [`plan`] puts all of it together for a class; [`print`] writes readings down.
 
+pub mod cautions;
 pub mod gym;
+pub mod hour;
 pub mod member;
 pub mod movement;
+pub mod pacing;
+pub mod plan;
 pub mod print;
 pub mod read;
 pub mod session;
 pub mod strength;
 pub mod units;
+pub mod versions;
+pub mod warmup;
 pub mod why;

@@ -3,5 +3,6 @@
 mod json;
 mod text;
 
+pub(crate) use json::number;
 pub use json::{READING_SCHEMA, reading_json};
 pub use text::{part_text, session_text, work_text};

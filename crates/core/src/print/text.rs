@@ -437,7 +437,7 @@ impl Printer<'_> {
 }
 
 /// The target in words: `9:00 - 14:00`, `under 7:00`, `5-6 rounds`.
-pub(crate) fn target_text(target: &Target) -> Option<String> {
+fn target_text(target: &Target) -> Option<String> {
     let band = |low: Option<String>, high: Option<String>, what: &str| match (low, high) {
         (Some(low), Some(high)) => Some(format!("{low}-{high}{what}")),
         (Some(low), None) => Some(format!("at least {low}{what}")),

@@ -1,0 +1,199 @@
+//! On stimulus: the intended window, written or inferred, and what is measured against it.
+
+use serde::Serialize;
+
+use super::ability::Athlete;
+use super::model::Model;
+use super::simulate::{Luck, Run, simulate};
+use crate::member::{Experience, Max, Member, Sex};
+use crate::movement::{Catalogue, Pattern};
+use crate::session::{Format, Intent, Part, Score, works};
+use crate::units::{clock, plain};
+
+/// What is measured.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Measure {
+    /// Seconds on the clock at the end.
+    Finish,
+    /// Rounds done.
+    Rounds,
+    /// Repetitions done.
+    Reps,
+    /// The interval in which rising work no longer fits.
+    FailedRound,
+    /// Working seconds of the slowest interval.
+    SlowestInterval,
+}
+
+impl Measure {
+    /// The measure of one walk.
+    pub fn of(self, run: &Run) -> f64 {
+        match self {
+            Self::Finish => run.finish_s,
+            Self::Rounds => run.rounds,
+            Self::Reps => run.reps,
+            Self::FailedRound => f64::from(run.failed_round.unwrap_or(60)),
+            Self::SlowestInterval => run.interval_work.iter().copied().fold(0.0, f64::max),
+        }
+    }
+
+    /// A value as a coach says it: `9:40`, `5.4 rounds`.
+    pub fn show(self, value: f64) -> String {
+        match self {
+            Self::Finish | Self::SlowestInterval => clock(value),
+            Self::Rounds => format!("{:.1} rounds", value),
+            Self::Reps => format!("{value:.0} reps"),
+            Self::FailedRound => format!("round {value:.0}"),
+        }
+    }
+
+    /// Whether less of it is better.
+    pub fn is_time(self) -> bool {
+        matches!(self, Self::Finish | Self::SlowestInterval)
+    }
+}
+
+/// The intended result.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Window {
+    /// What is measured.
+    pub measure: Measure,
+    /// The lower end, if there is one.
+    pub low: Option<f64>,
+    /// The upper end, if there is one.
+    pub high: Option<f64>,
+    /// Whether it is inferred rather than written.
+    pub inferred: bool,
+    /// In words, with where it comes from.
+    pub why: String,
+}
+
+impl Window {
+    /// Whether a value lies inside.
+    pub fn holds(&self, value: f64) -> bool {
+        self.low.is_none_or(|low| value >= low - 1e-9) && self.high.is_none_or(|high| value <= high + 1e-9)
+    }
+
+    /// `9:00 - 14:00`, `under 7:00`, `5-6 rounds`.
+    pub fn show(&self) -> String {
+        let number = |value: f64| match self.measure {
+            Measure::Finish | Measure::SlowestInterval => clock(value),
+            Measure::Rounds => plain((value * 10.0).round() / 10.0),
+            _ => format!("{value:.0}"),
+        };
+        let what = match self.measure {
+            Measure::Rounds => " rounds",
+            Measure::Reps => " reps",
+            _ => "",
+        };
+        match (self.low, self.high) {
+            (Some(low), Some(high)) => format!("{}-{}{what}", number(low), number(high)),
+            (Some(low), None) => format!("at least {}{what}", number(low)),
+            (None, Some(high)) => format!("under {}{what}", number(high)),
+            (None, None) => "no window".to_owned(),
+        }
+    }
+
+    /// The intent in a coach's words, by length: sprint, short, medium, long, steady.
+    pub fn name(&self, part: &Part) -> &'static str {
+        let seconds = match self.measure {
+            Measure::Finish => self.high.or(self.low),
+            _ => part.duration_s.map(f64::from),
+        };
+        match seconds {
+            None => "open",
+            Some(s) if s < 180.0 => "sprint",
+            Some(s) if s <= 420.0 => "short and hard",
+            Some(s) if s <= 900.0 => "medium",
+            Some(s) if s <= 1800.0 => "long",
+            Some(_) => "steady",
+        }
+    }
+}
+
+/// The window of a part: what is written, else what a competent regular at the written loads would do,
+/// give or take fifteen per cent.
+pub fn intended_window(part: &Part, catalogue: &Catalogue, model: &Model) -> Window {
+    let measure = measure_of(part);
+    if let Some(target) = part.target.filter(|target| target.is_given()) {
+        let (low, high) = match measure {
+            Measure::Finish | Measure::SlowestInterval => (target.low_s.map(f64::from), target.high_s.map(f64::from)),
+            Measure::Rounds => (target.rounds_low, target.rounds_high.map(|high| high + 0.999)),
+            _ => (target.reps_low.map(f64::from), target.reps_high.map(f64::from)),
+        };
+        if low.is_some() || high.is_some() {
+            return Window { measure, low, high, inferred: false, why: "written in the session".to_owned() };
+        }
+    }
+    let round_limit = part.intents.iter().find_map(|intent| match intent {
+        Intent::RoundUnder(seconds) => Some(f64::from(*seconds)),
+        _ => None,
+    });
+    if let (Some(limit), Measure::SlowestInterval) = (round_limit, measure) {
+        let why = "each round within the written time".to_owned();
+        return Window { measure, low: None, high: Some(limit), inferred: false, why };
+    }
+    if part.format == Some(Format::Every) {
+        // Work that leaves too little rest stops being the intended work: 15 s on a minute, and at
+        // least 20 % of longer intervals (coaching practice).
+        let interval = f64::from(part.interval_s.unwrap_or(60));
+        let limit = interval - (interval * 0.2).max(12.0);
+        let why = format!("leaves at least {} of each {}", clock(interval - limit), clock(interval));
+        return Window { measure, low: None, high: Some(limit), inferred: true, why };
+    }
+    let reference = reference_member(part, catalogue, model);
+    let run = simulate(&part.tree, &Athlete::new(&reference), catalogue, model, Luck::MEDIAN);
+    let middle = measure.of(&run);
+    let spread = model.intent.window;
+    let (low, mut high) = (middle * (1.0 - spread), middle * (1.0 + spread));
+    if let (Some(cap), Measure::Finish) = (part.cap_s, measure) {
+        high = high.min(f64::from(cap));
+    }
+    let why = format!("not written: a regular at these loads would take {}, give or take 15 %", measure.show(middle));
+    Window { measure, low: Some(low.min(high * 0.85)), high: Some(high), inferred: true, why }
+}
+
+fn measure_of(part: &Part) -> Measure {
+    match (part.format, part.score) {
+        (Some(Format::UntilFailure), _) => Measure::FailedRound,
+        (_, Some(Score::SlowestInterval)) | (Some(Format::Every), _) => Measure::SlowestInterval,
+        (Some(Format::Amrap), _) if part.target.is_some_and(|t| t.reps_low.is_some() || t.reps_high.is_some()) => {
+            Measure::Reps
+        }
+        (Some(Format::Amrap), Some(Score::Reps)) if part.target.is_none_or(|t| t.rounds_low.is_none()) => Measure::Reps,
+        (Some(Format::Amrap), _) => Measure::Rounds,
+        (Some(Format::Tabata), _) => Measure::Reps,
+        (Some(Format::Intervals), Some(Score::Reps)) => Measure::Reps,
+        _ => Measure::Finish,
+    }
+}
+
+/// The member that the text was written for: a competent regular for whom the written loads are the
+/// usual share of the 1RM.
+fn reference_member(part: &Part, catalogue: &Catalogue, model: &Model) -> Member {
+    let mut member = Member {
+        name: "a regular".to_owned(),
+        sex: Some(Sex::M),
+        experience: Experience::Intermediate,
+        row_2k_s: Some(460),
+        run_400_s: Some(85),
+        ..Member::default()
+    };
+    for work in works(&part.tree) {
+        let Some(movement) = catalogue.get(&work.movement) else { continue };
+        if let (true, Some(weight)) = (movement.takes_weight(), work.load.as_ref().and_then(|load| load.weight())) {
+            let max = Max { value: weight.share(1.0 / model.intent.share_of_max), weeks_old: None };
+            member.maxes.entry(movement.id.clone()).or_insert(max);
+        }
+        if movement.skill >= 2 && movement.load_kind == crate::movement::LoadKind::None {
+            let best = match (movement.pattern, movement.skill) {
+                (Pattern::Jump, _) => 60,
+                (_, 4) => 5,
+                _ => 15,
+            };
+            member.best_reps.entry(movement.id.clone()).or_insert(best);
+        }
+    }
+    member
+}

@@ -1,0 +1,152 @@
+//! The plan as JSON: the reading's layout with what the plan adds.
+
+use serde_json::{Map, Value, json};
+
+use super::{MemberPiece, PiecePlan, Plan, StrengthPlan};
+use crate::gym::Gym;
+use crate::movement::Catalogue;
+use crate::pacing::{Measure, Prediction, Quantiles};
+use crate::print::{number, part_text, reading_json};
+use crate::read::Reading;
+use crate::session::{Part, works};
+use crate::strength::{LiftSheet, SetLoad};
+use crate::versions::Choice;
+
+/// The reading and the plan in one value.
+pub fn plan_json(reading: &Reading, plan: &Plan, gym: &Gym, catalogue: &Catalogue) -> Value {
+    let mut value = reading_json(reading);
+    let parts = &reading.session.parts;
+    if let Some(map) = value.as_object_mut() {
+        map.insert("warmup".to_owned(), json!(plan.warmup));
+        map.insert("strength".to_owned(), plan.strength.iter().map(|lift| strength(lift, gym)).collect());
+        map.insert("versions".to_owned(), plan.pieces.iter().flat_map(|piece| versions(piece, catalogue)).collect());
+        map.insert("members".to_owned(), plan.pieces.iter().flat_map(|piece| members(piece, parts)).collect());
+        map.insert("hour".to_owned(), json!(plan.hour));
+        map.insert("cautions".to_owned(), json!(plan.cautions));
+    }
+    value
+}
+
+fn strength(plan: &StrengthPlan, gym: &Gym) -> Value {
+    json!({"part": plan.part, "members": plan.sheets.iter().map(|s| sheet(s, gym)).collect::<Vec<_>>()})
+}
+
+fn sheet(sheet: &LiftSheet, gym: &Gym) -> Value {
+    let max = sheet.max.as_ref().map(|max| {
+        json!({
+            "value": number(max.value.kg()), "low": number(max.low.kg()), "high": number(max.high.kg()),
+            "basis": max.basis, "guess": max.guess,
+        })
+    });
+    json!({
+        "name": sheet.name,
+        "lift": sheet.lift,
+        "max": max,
+        "by_feel": sheet.by_feel,
+        "unit": gym.unit,
+        "sets": sheet.sets.iter().map(|set| set_json(set, gym)).collect::<Vec<_>>(),
+    })
+}
+
+fn set_json(set: &SetLoad, gym: &Gym) -> Value {
+    json!({
+        "set": set.set,
+        "reps": set.reps,
+        "percent": set.percent.map(number),
+        "load": set.load.as_ref().map(|load| number(load.total.in_unit(gym.unit))),
+        "bar": set.load.as_ref().map(|load| number(load.bar.in_unit(gym.unit))),
+        "plates_per_side": set.load.as_ref().map(|load| load.plates_per_side.iter().map(|p| number(*p)).collect::<Vec<_>>()),
+        "kind": set.kind,
+        "why": set.why,
+    })
+}
+
+fn versions(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<Value> {
+    let window = |measure: Measure| match measure {
+        Measure::Finish | Measure::SlowestInterval => {
+            json!({"low_s": piece.window.low.map(number), "high_s": piece.window.high.map(number)})
+        }
+        Measure::Rounds => json!({"rounds_low": piece.window.low.map(number), "rounds_high": piece.window.high.map(number)}),
+        _ => json!({"reps_low": piece.window.low.map(number), "reps_high": piece.window.high.map(number)}),
+    };
+    piece
+        .versions
+        .iter()
+        .map(|version| {
+            json!({
+                "part": piece.part,
+                "name": version.name.label(),
+                "edits": version.edits,
+                "text": part_text(&version.part, catalogue),
+                "window": window(piece.window.measure),
+                "window_inferred": piece.window.inferred,
+                "window_why": piece.window.why,
+            })
+        })
+        .collect()
+}
+
+fn members(piece: &PiecePlan, parts: &[Part]) -> Vec<Value> {
+    let part = &parts[piece.part];
+    piece.members.iter().map(|member| member_json(member, piece.part, part)).collect()
+}
+
+fn member_json(member: &MemberPiece, n: usize, part: &Part) -> Value {
+    let chosen = &member.chosen;
+    let mut value = json!({
+        "name": member.name,
+        "part": n,
+        "version": chosen.version.label(),
+        "edits": chosen.edits,
+        "reason": chosen.reason,
+        "loads": loads(chosen),
+        "predicted": predicted(&chosen.predicted, part),
+        "chance": number(chosen.predicted.chance),
+        "on_stimulus": chosen.on_stimulus,
+        "guess": chosen.predicted.guess,
+        "as_written": {
+            "chance": number(member.as_written.predicted.chance),
+            "on_stimulus": member.as_written.on_stimulus,
+        },
+        "pacing": member.targets,
+    });
+    if let Some(written) = value["as_written"].as_object_mut()
+        && let Value::Object(prediction) = predicted(&member.as_written.predicted, part)
+    {
+        written.extend(prediction);
+    }
+    value
+}
+
+fn loads(choice: &Choice) -> Value {
+    let mut map = Map::new();
+    for work in works(&choice.tree) {
+        if let Some(load) = work.load.filter(|load| load.unit.weight().is_some()) {
+            map.entry(work.movement.to_string()).or_insert_with(|| json!({"value": number(load.first), "unit": load.unit}));
+        }
+    }
+    Value::Object(map)
+}
+
+fn predicted(prediction: &Prediction, part: &Part) -> Value {
+    let quantiles = |q: Quantiles, scale: fn(f64) -> f64| {
+        json!({"p10": number(scale(q.p10)), "p50": number(scale(q.p50)), "p90": number(scale(q.p90))})
+    };
+    match prediction.measure {
+        Measure::Rounds => json!({"rounds": quantiles(prediction.spread, |v| (v * 100.0).round() / 100.0)}),
+        Measure::Reps => json!({"reps": quantiles(prediction.spread, f64::round)}),
+        Measure::FailedRound => json!({"failed_round": quantiles(prediction.spread, f64::round)}),
+        Measure::SlowestInterval => json!({
+            "finish_s": quantiles(prediction.finish_s, tenth_of),
+            "slowest_interval_s": quantiles(prediction.spread, tenth_of),
+        }),
+        Measure::Finish => {
+            let capped = part.cap_s.is_some_and(|cap| prediction.spread.p50 > f64::from(cap));
+            json!({"finish_s": quantiles(prediction.spread, tenth_of), "capped": capped})
+        }
+    }
+}
+
+fn tenth_of(value: f64) -> f64 {
+    (value * 10.0).round() / 10.0
+}

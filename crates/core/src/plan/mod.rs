@@ -1,0 +1,180 @@
+//! The plan for a class: warm-up, loads, versions, pace and the hour, from one session and its members.
+
+mod json;
+mod pacing_targets;
+
+pub use json::plan_json;
+pub use pacing_targets::{Checkpoint, PacingTargets, pacing_targets};
+
+use crate::cautions::{Caution, cautions};
+use crate::gym::Gym;
+use crate::hour::{Hour, lay_out};
+use crate::member::Member;
+use crate::movement::Catalogue;
+use crate::pacing::{Model, Window, intended_window};
+use crate::session::{Part, PartKind, Session, works};
+use crate::strength::{LiftSheet, SetKind, lift_sheet};
+use crate::versions::choose::World;
+use crate::versions::rewrite::{lighten, personal};
+use crate::versions::{Choice, Edit, Ladders, VersionName, choose};
+use crate::warmup::{Warmup, build_warmup};
+
+/// Days drawn for each prediction.
+pub const SAMPLES: u32 = 100;
+/// Usual length of a general warm-up, in seconds.
+const WARMUP_S: u32 = 600;
+/// The one lighter version of the class takes this share of the written loads.
+const LIGHTER_SHARE: f64 = 0.75;
+
+/// Everything a coach needs before class.
+#[derive(Clone, Debug)]
+pub struct Plan {
+    /// The warm-up.
+    pub warmup: Warmup,
+    /// Load sheets, one for each lift.
+    pub strength: Vec<StrengthPlan>,
+    /// Conditioning, one for each piece.
+    pub pieces: Vec<PiecePlan>,
+    /// The hour.
+    pub hour: Hour,
+    /// What to look out for.
+    pub cautions: Vec<Caution>,
+}
+
+/// A lift for the class.
+#[derive(Clone, Debug)]
+pub struct StrengthPlan {
+    /// The part's place in the session.
+    pub part: usize,
+    /// One sheet for each member and lift.
+    pub sheets: Vec<LiftSheet>,
+}
+
+/// A piece for the class.
+#[derive(Clone, Debug)]
+pub struct PiecePlan {
+    /// The part's place in the session.
+    pub part: usize,
+    /// The intended result.
+    pub window: Window,
+    /// Class versions, as written first.
+    pub versions: Vec<ClassVersion>,
+    /// One entry for each member, in roster order.
+    pub members: Vec<MemberPiece>,
+}
+
+/// A version that is explained to the class.
+#[derive(Clone, Debug)]
+pub struct ClassVersion {
+    /// Which of the six.
+    pub name: VersionName,
+    /// The part with the version's tree.
+    pub part: Part,
+    /// What was changed.
+    pub edits: Vec<Edit>,
+}
+
+/// A member's piece.
+#[derive(Clone, Debug)]
+pub struct MemberPiece {
+    /// The member's name.
+    pub name: String,
+    /// As written.
+    pub as_written: Choice,
+    /// The version chosen.
+    pub chosen: Choice,
+    /// Splits, sets and checkpoints of the chosen version.
+    pub targets: PacingTargets,
+}
+
+impl PiecePlan {
+    /// Members on stimulus as written, and with the chosen versions.
+    pub fn on_stimulus(&self) -> (usize, usize) {
+        let count = |test: fn(&MemberPiece) -> bool| self.members.iter().filter(|member| test(member)).count();
+        (count(|m| m.as_written.on_stimulus), count(|m| m.chosen.on_stimulus))
+    }
+
+    /// The headline: `As written 5 of 14 are on stimulus. With these versions: 13.`
+    pub fn headline(&self) -> String {
+        let (before, after) = self.on_stimulus();
+        let all = self.members.len();
+        format!("As written {before} of {all} finish inside the window. With these versions: {after}.")
+    }
+}
+
+/// Plans a session for a class. The same input and seed give the same plan.
+pub fn plan(session: &Session, members: &[Member], gym: &Gym, catalogue: &Catalogue, seed: u64) -> Plan {
+    let (model, ladders) = (Model::standard(), Ladders::standard());
+    let world = World { catalogue, ladders, model, gym, samples: SAMPLES, seed };
+    let own_warmup = session.parts.iter().find(|part| part.kind == PartKind::Warmup).and_then(|part| part.duration_s);
+    let warmup = build_warmup(session, own_warmup.unwrap_or(WARMUP_S), catalogue);
+    let mut strength = Vec::new();
+    let mut pieces = Vec::new();
+    for (n, part) in session.parts.iter().enumerate() {
+        match part.kind {
+            PartKind::Strength => strength.push(strength_plan(n, part, members, gym, catalogue)),
+            PartKind::Conditioning => pieces.push(piece_plan(n, part, members, &world)),
+            _ => {}
+        }
+    }
+    let ramp_steps = strength.first().map_or(0, most_ramp_steps);
+    let ends: Vec<(usize, f64)> = pieces.iter().map(|piece| (piece.part, latest_end(piece))).collect();
+    let hour = lay_out(session, warmup.seconds, &ends, ramp_steps, members.len(), gym, catalogue);
+    let cautions = cautions(session, members, catalogue);
+    Plan { warmup, strength, pieces, hour, cautions }
+}
+
+fn strength_plan(n: usize, part: &Part, members: &[Member], gym: &Gym, catalogue: &Catalogue) -> StrengthPlan {
+    let mut lifts = Vec::new();
+    for work in works(&part.tree) {
+        if let Some(movement) = catalogue.get(&work.movement)
+            && !lifts.iter().any(|known: &&crate::movement::Movement| known.id == movement.id)
+        {
+            lifts.push(movement);
+        }
+    }
+    let sheets = members
+        .iter()
+        .flat_map(|member| lifts.iter().map(move |lift| lift_sheet(part, lift, member, gym, catalogue)))
+        .collect();
+    StrengthPlan { part: n, sheets }
+}
+
+fn piece_plan(n: usize, part: &Part, members: &[Member], world: &World<'_>) -> PiecePlan {
+    let window = intended_window(part, world.catalogue, world.model);
+    let members = members
+        .iter()
+        .map(|member| {
+            let (as_written, chosen) = choose(part, member, &window, world);
+            let targets = pacing_targets(part, &chosen, &window, world.catalogue);
+            MemberPiece { name: member.name.clone(), as_written, chosen, targets }
+        })
+        .collect();
+    PiecePlan { part: n, versions: class_versions(part, world), window, members }
+}
+
+/// The text as written and one lighter version, for the board.
+fn class_versions(part: &Part, world: &World<'_>) -> Vec<ClassVersion> {
+    let mut versions =
+        vec![ClassVersion { name: VersionName::AsWritten, part: part.clone(), edits: Vec::new() }];
+    let (tree, edits) = lighten(
+        &personal(&part.tree, true),
+        LIGHTER_SHARE,
+        world.gym,
+        world.catalogue,
+        "three quarters of the written load, to what the gym has",
+    );
+    if !edits.is_empty() {
+        versions.push(ClassVersion { name: VersionName::Lighter, part: Part { tree, ..part.clone() }, edits });
+    }
+    versions
+}
+
+fn most_ramp_steps(plan: &StrengthPlan) -> u32 {
+    let steps = |sheet: &LiftSheet| sheet.sets.iter().filter(|set| set.kind == SetKind::Ramp).count() as u32;
+    plan.sheets.iter().map(steps).max().unwrap_or(0)
+}
+
+fn latest_end(piece: &PiecePlan) -> f64 {
+    piece.members.iter().map(|member| member.chosen.predicted.finish_s.p90).fold(0.0, f64::max)
+}

@@ -1,0 +1,152 @@
+//! Rewrites: from a tree to a tree, with the edits that were made and the reason of each.
+
+use serde::Serialize;
+
+use super::ladder::Rung;
+use crate::gym::Gym;
+use crate::movement::{Catalogue, LoadKind, Movement, Unit};
+use crate::session::{Amount, Dose, Load, LoadUnit, Node, Work};
+use crate::strength::load_bar;
+use crate::units::{Kilograms, WeightUnit, plain};
+
+/// A load within this share of the written one is the same load on other plates.
+const NO_CHANGE: f64 = 0.97;
+
+/// One change to the text.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Edit {
+    /// What was changed: `thruster 43 → 35 kg`.
+    pub what: String,
+    /// Why.
+    pub why: String,
+}
+
+/// The tree as one member does it: of each written pair the member's own number, on equipment that
+/// exists in the gym.
+pub fn personal(tree: &Node, first_of_pair: bool) -> Node {
+    tree.map_work(&mut |work| {
+        let mut work = work.clone();
+        if let Some(load) = &mut work.load {
+            let own = if first_of_pair { load.first } else { load.second.unwrap_or(load.first) };
+            *load = Load { first: own, second: None, ..*load };
+        }
+        if let Amount::Fixed { first, second: Some(second) } = work.dose.amount {
+            let own = if first_of_pair { first } else { second };
+            work.dose.amount = Amount::Fixed { first: own, second: None };
+        }
+        Node::Work(work)
+    })
+}
+
+/// Every weight taken down to a share of itself, to the nearest that the gym has at or below it. The
+/// lightest equipment stays as it is.
+pub fn lighten(tree: &Node, share: f64, gym: &Gym, catalogue: &Catalogue, why: &str) -> (Node, Vec<Edit>) {
+    let mut edits: Vec<Edit> = Vec::new();
+    let tree = tree.map_work(&mut |work| {
+        let mut work = work.clone();
+        if let (Some(load), Some(movement)) = (work.load, catalogue.get(&work.movement))
+            && let Some(weight) = load.weight()
+        {
+            let lighter = available(weight.share(share), movement, gym);
+            if lighter < weight.share(NO_CHANGE) {
+                let unit = if movement.is_barbell() { gym.unit } else { load.unit.weight().unwrap_or(WeightUnit::Kg) };
+                let new = Load { first: lighter.in_unit(unit), unit: unit.into(), ..load };
+                push(&mut edits, format!("{} {load} → {new}", movement.name.to_lowercase()), why);
+                work.load = Some(new);
+            }
+        }
+        Node::Work(work)
+    });
+    (tree, edits)
+}
+
+/// The nearest weight at or below `wanted` that the gym has for a movement.
+pub fn available(wanted: Kilograms, movement: &Movement, gym: &Gym) -> Kilograms {
+    let dumbbells: Vec<f64> = gym.dumbbells.iter().map(|&n| gym.weight(n).kg()).collect();
+    let nearest = |choices: &[f64]| Gym::nearest_at_or_below(choices, wanted).unwrap_or(wanted);
+    match movement.load_kind {
+        LoadKind::Barbell => load_bar(gym, wanted).total,
+        LoadKind::DumbbellEach | LoadKind::DumbbellSingle => nearest(&dumbbells),
+        LoadKind::Kettlebell => nearest(&gym.kettlebells),
+        LoadKind::Ball => nearest(&gym.balls),
+        LoadKind::None | LoadKind::BoxHeight | LoadKind::Vest | LoadKind::Sled => wanted,
+    }
+}
+
+/// Repetitions, calories and metres taken down to a share, whole and never under one; schemes too.
+pub fn cut_reps(tree: &Node, share: f64, why: &str) -> (Node, Vec<Edit>) {
+    let cut = |amount: f64| {
+        let step = if amount >= 100.0 { 50.0 } else { 1.0 };
+        ((amount * share / step).round() * step).max(step)
+    };
+    let mut tree = tree.map_work(&mut |work| {
+        let mut work = work.clone();
+        if let Amount::Fixed { first, second } = work.dose.amount {
+            work.dose.amount = Amount::Fixed { first: cut(first), second: second.map(cut) };
+        }
+        Node::Work(work)
+    });
+    cut_schemes(&mut tree, &|reps| cut(f64::from(reps)) as u32);
+    let what = format!("repetitions down to {} %", plain((share * 100.0).round()));
+    (tree, vec![Edit { what, why: why.to_owned() }])
+}
+
+fn cut_schemes(node: &mut Node, cut: &impl Fn(u32) -> u32) {
+    match node {
+        Node::Scheme { reps, of, .. } => {
+            for rung in reps.iter_mut() {
+                *rung = cut(*rung);
+            }
+            cut_schemes(of, cut);
+        }
+        Node::Seq { of } | Node::Every { of, .. } => of.iter_mut().for_each(|child| cut_schemes(child, cut)),
+        Node::Rounds { of, .. } | Node::Ladder { of, .. } | Node::Within { of, .. } | Node::Together { of, .. } => {
+            cut_schemes(of, cut);
+        }
+        Node::Interrupt { of, .. } | Node::Penalty { of, .. } => cut_schemes(of, cut),
+        Node::Work(_) | Node::Rest { .. } => {}
+    }
+}
+
+/// One movement swapped along a rung wherever it stands. `load` is what the new movement carries.
+pub fn swap(tree: &Node, rung: &Rung, load: Option<Kilograms>, gym: &Gym, catalogue: &Catalogue, why: &str) -> (Node, Vec<Edit>) {
+    let mut edits = Vec::new();
+    let tree = tree.map_work(&mut |work| {
+        if work.movement != rung.from {
+            return Node::Work(work.clone());
+        }
+        let mut nodes = Vec::new();
+        for (to, factor) in &rung.to {
+            let Some(movement) = catalogue.get(to) else { continue };
+            nodes.push(Node::Work(swapped(work, movement, *factor, load, gym)));
+        }
+        let names: Vec<String> = rung.to.iter().map(|(to, _)| catalogue.name(to).to_lowercase()).collect();
+        push(&mut edits, format!("{} → {}", catalogue.name(&rung.from).to_lowercase(), names.join(" + ")), why);
+        Node::seq(nodes)
+    });
+    (tree, edits)
+}
+
+fn swapped(work: &Work, movement: &Movement, factor: f64, load: Option<Kilograms>, gym: &Gym) -> Work {
+    let amount = match work.dose.amount {
+        Amount::Fixed { first, second } => {
+            let scale = |n: f64| (n * factor).round().max(1.0);
+            Amount::Fixed { first: scale(first), second: second.map(scale) }
+        }
+        other => other,
+    };
+    let unit = if movement.unit == Unit::Calories && work.dose.unit == Unit::Metres { Unit::Calories } else { movement.unit };
+    let load = load.filter(|_| movement.takes_weight()).map(|wanted| {
+        let weight = available(wanted, movement, gym);
+        let implements = if movement.load_kind == LoadKind::DumbbellEach { 2 } else { 1 };
+        Load { implements, ..Load::single(weight.in_unit(WeightUnit::Kg), LoadUnit::Kg) }
+    });
+    Work { movement: movement.id.clone(), dose: Dose { amount, unit, per_side: work.dose.per_side }, load, percent: Vec::new() }
+}
+
+fn push(edits: &mut Vec<Edit>, what: String, why: &str) {
+    let edit = Edit { what, why: why.to_owned() };
+    if !edits.contains(&edit) {
+        edits.push(edit);
+    }
+}

@@ -1,0 +1,119 @@
+//! Warm-up items, from `data/warmup_items.csv`.
+
+use std::sync::LazyLock;
+
+use serde::{Deserialize, Serialize};
+
+use crate::movement::MovementId;
+
+/// What an item does for the body, in the order of a warm-up.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Phase {
+    /// Gets the pulse up.
+    Raise,
+    /// Opens the joints that are needed.
+    Mobilise,
+    /// Switches the patterns on.
+    Activate,
+    /// Rehearses a skill, partial before full.
+    SkillPrimer,
+    /// Rehearses a lift with the empty bar.
+    BarbellPrimer,
+    /// Brings the pulse down after.
+    CoolDown,
+}
+
+impl Phase {
+    /// As a block heading.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Raise => "Raise the pulse",
+            Self::Mobilise => "Mobilise",
+            Self::Activate => "Activate",
+            Self::SkillPrimer => "Rehearse",
+            Self::BarbellPrimer => "Bar drills",
+            Self::CoolDown => "Cool down",
+        }
+    }
+}
+
+/// One item.
+#[derive(Clone, Debug, PartialEq)]
+pub struct WarmupItem {
+    /// Its identity.
+    pub id: String,
+    /// Its name.
+    pub name: String,
+    /// Where it belongs.
+    pub phase: Phase,
+    /// Patterns and joints that it prepares.
+    pub targets: Vec<String>,
+    /// Equipment it needs.
+    pub equipment: Vec<String>,
+    /// How much: `10 reps`.
+    pub dose: String,
+    /// Seconds for that, getting into position included.
+    pub seconds: u32,
+    /// Movements that it leads up to.
+    pub prepares: Vec<MovementId>,
+    /// What to say.
+    pub cue: String,
+}
+
+#[derive(Deserialize)]
+struct Row {
+    id: String,
+    name: String,
+    phase: Phase,
+    targets: String,
+    equipment: String,
+    dose: String,
+    seconds_for_dose: u32,
+    progression_for: String,
+    cue: String,
+}
+
+/// The items that ship with the program.
+pub fn standard_items() -> &'static [WarmupItem] {
+    static ITEMS: LazyLock<Vec<WarmupItem>> = LazyLock::new(|| {
+        let text = include_str!("../../../../data/warmup_items.csv");
+        let rows = csv::Reader::from_reader(text.as_bytes()).into_deserialize::<Row>();
+        rows.map(|row| row.map(WarmupItem::from).expect("the shipped items are tested")).collect()
+    });
+    &ITEMS
+}
+
+impl From<Row> for WarmupItem {
+    fn from(row: Row) -> Self {
+        let list = |text: &str| text.split('|').filter(|part| !part.is_empty()).map(str::to_owned).collect();
+        Self {
+            targets: list(&row.targets),
+            equipment: list(&row.equipment),
+            prepares: row.progression_for.split('|').filter(|id| !id.is_empty()).map(MovementId::new).collect(),
+            id: row.id,
+            name: row.name,
+            phase: row.phase,
+            dose: row.dose,
+            seconds: row.seconds_for_dose,
+            cue: row.cue,
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::movement::Catalogue;
+
+    #[test]
+    fn every_item_prepares_movements_of_the_catalogue() {
+        assert!(standard_items().len() >= 120);
+        for item in standard_items() {
+            assert!(item.seconds > 0, "{}", item.id);
+            for id in &item.prepares {
+                assert!(Catalogue::standard().get(id).is_some(), "{}: {id}", item.id);
+            }
+        }
+    }
+}
