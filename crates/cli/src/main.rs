@@ -1,17 +1,94 @@
-//! The program: read, plan, serve, demo.
-fn main() {
-    let a: Vec<String> = std::env::args().collect();
-    let text = std::fs::read_to_string(&a[1]).unwrap();
-    let c = lantern_core::movement::Catalogue::standard();
-    let r = lantern_core::read::read(&text, c);
-    if let Some(roster) = a.get(2) {
-        let (m, e) = lantern_core::member::roster_from_csv(&std::fs::read_to_string(roster).unwrap());
-        assert!(e.is_empty());
-        let g = lantern_core::gym::Gym::default();
-        let p = lantern_core::plan::plan(&r.session, &m, &g, c, 1);
-        for piece in &p.pieces { eprintln!("{} | {} {}", piece.headline(), piece.window.show(), piece.window.why);
-          for m in &piece.members { eprintln!("   {:20} {:?} {} | {} chance {:.2} {} | {:?} | {}", m.name, m.chosen.version, m.as_written.predicted.measure.show(m.as_written.predicted.spread.p50), m.chosen.predicted.measure.show(m.chosen.predicted.spread.p50), m.chosen.predicted.chance, m.chosen.on_stimulus, m.chosen.edits.iter().map(|e| &e.what).collect::<Vec<_>>(), m.chosen.reason); } }
-        eprintln!("hour fits {} spare {} over {}", p.hour.fits, p.hour.spare_s, p.hour.over_s);
+//! The program: `read` and `plan` for files, `serve` for a gym.
+//!
+//! `read` and `plan` need no database. Exit 0 when everything was understood, 1 when a plan was made but
+//! some lines were not understood, 2 when nothing usable came in.
+
+mod files;
+mod serve;
+mod settings;
+
+use std::path::PathBuf;
+use std::process::ExitCode;
+
+use clap::{Parser, Subcommand};
+
+/// Turns a coach's programmed session into warm-ups, loads, versions and pacing targets.
+#[derive(Parser)]
+#[command(name = "honest-lantern", version)]
+struct Cli {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Reads a session and says what was understood.
+    Read {
+        /// The session's text; `-` reads standard input.
+        session: PathBuf,
+        /// Prints JSON instead of text.
+        #[arg(long)]
+        json: bool,
+    },
+    /// Plans a session for a class.
+    Plan {
+        /// The session's text; `-` reads standard input.
+        session: PathBuf,
+        /// The class, as CSV.
+        #[arg(long)]
+        roster: PathBuf,
+        /// The gym, as TOML.
+        #[arg(long)]
+        gym: Option<PathBuf>,
+        /// Length of the class.
+        #[arg(long, default_value_t = 60, value_parser = clap::value_parser!(u32).range(20..=180))]
+        minutes: u32,
+        /// Seed of the predictions: the same seed gives the same plan.
+        #[arg(long, default_value_t = 1)]
+        seed: u64,
+        /// Prints JSON instead of text.
+        #[arg(long)]
+        json: bool,
+    },
+    /// Serves the web application.
+    Serve(settings::ServeArguments),
+    /// Loads the demo gym unless the database has a gym already.
+    LoadDemo {
+        /// Database URL.
+        #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
+        database_url: String,
+        /// Removes every gym first.
+        #[arg(long)]
+        fresh: bool,
+    },
+    /// Sets up a gym from a file and a roster.
+    Import {
+        /// Database URL.
+        #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
+        database_url: String,
+        /// Members, as CSV.
+        roster: PathBuf,
+        /// The gym, as TOML; needed once, for a database without a gym.
+        #[arg(long)]
+        gym: Option<PathBuf>,
+    },
+}
+
+fn main() -> ExitCode {
+    let done = match Cli::parse().command {
+        Command::Read { session, json } => files::read(&session, json),
+        Command::Plan { session, roster, gym, minutes, seed, json } => {
+            files::plan(&session, &roster, gym.as_deref(), minutes, seed, json)
+        }
+        Command::Serve(arguments) => settings::Settings::from(arguments).and_then(|settings| serve::serve(&settings)),
+        Command::LoadDemo { database_url, fresh } => serve::load_demo(&database_url, fresh),
+        Command::Import { database_url, roster, gym } => serve::import(&database_url, &roster, gym.as_deref()),
+    };
+    match done {
+        Ok(code) => code,
+        Err(error) => {
+            eprintln!("honest-lantern: {error:#}");
+            ExitCode::from(2)
+        }
     }
-    println!("{}", serde_json::to_string_pretty(&lantern_core::print::reading_json(&r)).unwrap());
 }

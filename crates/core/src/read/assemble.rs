@@ -215,6 +215,7 @@ impl Dealer<'_> {
         self.reading.assumptions.append(&mut shaper.assumptions);
         self.reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
         self.reading.session = Session { parts, unit: shaper.unit(), ..self.reading.session };
+        self.reading.lines = super::gloss::glosses(lines, &self.reading.session, self.catalogue);
         self.reading
     }
 }

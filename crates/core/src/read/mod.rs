@@ -25,6 +25,7 @@ mod assemble;
 mod check;
 mod clause;
 mod draft;
+mod gloss;
 mod heading;
 mod label;
 mod line;
@@ -34,6 +35,7 @@ mod shape;
 mod spelling;
 mod text;
 
+pub use gloss::{Gloss, Role, Said};
 pub use problem::{Assumption, Problem, Severity};
 
 use serde::Serialize;
@@ -55,6 +57,9 @@ pub struct Reading {
     pub problems: Vec<Problem>,
     /// What was taken for granted: mended spelling, units that the text leaves out.
     pub assumptions: Vec<Assumption>,
+    /// What each line was understood as.
+    #[serde(skip)]
+    pub lines: Vec<Gloss>,
 }
 
 impl Reading {
@@ -67,6 +72,20 @@ impl Reading {
     pub fn is_usable(&self) -> bool {
         !self.session.parts.is_empty()
     }
+}
+
+/// The text with what stands at a place replaced by a suggestion; unchanged when it no longer stands there.
+/// Lines and columns count from 1.
+pub fn apply_suggestion(text: &str, line: usize, column: usize, found: &str, suggestion: &str) -> String {
+    let mut lines: Vec<String> = text.split('\n').map(str::to_owned).collect();
+    if let Some(old) = line.checked_sub(1).and_then(|n| lines.get_mut(n)) {
+        let start = old.char_indices().nth(column.saturating_sub(1)).map_or(old.len(), |(at, _)| at);
+        let stands = old.get(start..start + found.len()).is_some_and(|there| there.eq_ignore_ascii_case(found));
+        if stands {
+            old.replace_range(start..start + found.len(), suggestion);
+        }
+    }
+    lines.join("\n")
 }
 
 /// Reads a session; never fails, keeps every line.

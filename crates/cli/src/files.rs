@@ -1,0 +1,117 @@
+//! `read` and `plan`: files in, text or JSON out.
+
+use std::fs;
+use std::io::Read as _;
+use std::path::Path;
+use std::process::ExitCode;
+
+use anyhow::{Context, Result, bail};
+use lantern_core::gym::Gym;
+use lantern_core::member::roster_from_csv;
+use lantern_core::movement::Catalogue;
+use lantern_core::plan::{Plan, plan_json};
+use lantern_core::print::{reading_json, session_text};
+use lantern_core::read::Reading;
+use lantern_core::units::clock_s;
+
+/// `read SESSION.txt`
+pub fn read(session: &Path, json: bool) -> Result<ExitCode> {
+    let catalogue = Catalogue::standard();
+    let reading = lantern_core::read::read(&text_of(session)?, catalogue);
+    report(&reading);
+    if json {
+        println!("{}", serde_json::to_string_pretty(&reading_json(&reading))?);
+    } else {
+        print!("{}", session_text(&reading.session, catalogue));
+    }
+    Ok(code(&reading))
+}
+
+/// `plan SESSION.txt --roster ROSTER.csv`
+pub fn plan(session: &Path, roster: &Path, gym: Option<&Path>, minutes: u32, seed: u64, json: bool) -> Result<ExitCode> {
+    let catalogue = Catalogue::standard();
+    let reading = lantern_core::read::read(&text_of(session)?, catalogue);
+    report(&reading);
+    if !reading.is_usable() {
+        if json {
+            println!("{}", serde_json::to_string_pretty(&reading_json(&reading))?);
+        }
+        return Ok(ExitCode::from(2));
+    }
+    let (members, errors) = roster_from_csv(&text_of(roster)?);
+    for error in &errors {
+        eprintln!("{error}");
+    }
+    if members.is_empty() {
+        bail!("{} has no member that can be read", roster.display());
+    }
+    let gym = match gym {
+        Some(path) => Gym::from_toml(&text_of(path)?).with_context(|| path.display().to_string())?,
+        None => Gym::default(),
+    };
+    let gym = Gym { class_minutes: minutes, ..gym };
+    let plan = lantern_core::plan::plan(&reading.session, &members, &gym, catalogue, seed);
+    if json {
+        println!("{}", serde_json::to_string_pretty(&plan_json(&reading, &plan, &gym, catalogue))?);
+    } else {
+        summarise(&plan);
+    }
+    Ok(code(&reading))
+}
+
+fn text_of(path: &Path) -> Result<String> {
+    let bytes = if path == Path::new("-") {
+        let mut bytes = Vec::new();
+        std::io::stdin().read_to_end(&mut bytes).context("standard input")?;
+        bytes
+    } else {
+        fs::read(path).with_context(|| path.display().to_string())?
+    };
+    // A stray byte of another encoding must not lose the rest of the session.
+    Ok(String::from_utf8_lossy(&bytes).into_owned())
+}
+
+fn report(reading: &Reading) {
+    for problem in &reading.problems {
+        eprintln!("{}:{}: {}", problem.line, problem.column, problem.message);
+    }
+}
+
+fn code(reading: &Reading) -> ExitCode {
+    if !reading.is_usable() {
+        ExitCode::from(2)
+    } else if !reading.is_complete() {
+        ExitCode::from(1)
+    } else {
+        ExitCode::SUCCESS
+    }
+}
+
+fn summarise(plan: &Plan) {
+    println!("Warm-up {}", clock_s(plan.warmup.seconds));
+    for block in &plan.warmup.blocks {
+        let items: Vec<String> = block.items.iter().map(|item| format!("{} {}", item.name, item.dose)).collect();
+        println!("  {}: {}", block.phase.name(), items.join("; "));
+    }
+    for lift in &plan.strength {
+        for sheet in &lift.sheets {
+            let sets: Vec<String> = sheet
+                .sets
+                .iter()
+                .map(|set| set.load.as_ref().map_or("by feel".to_owned(), |load| format!("{} x {}", set.reps, load.total)))
+                .collect();
+            println!("{}, {}: {}", sheet.name, sheet.lift, sets.join(", "));
+        }
+    }
+    for piece in &plan.pieces {
+        println!("{} ({})", piece.headline(), piece.window.show());
+        for member in &piece.members {
+            println!("  {}: {}. {}", member.name, member.chosen.version.label(), member.chosen.reason);
+        }
+    }
+    let end = plan.hour.blocks.last().map_or(0, |block| block.end_s);
+    println!("Ends at {} of {}:00", clock_s(end), plan.hour.minutes);
+    for caution in &plan.cautions {
+        println!("! {}", caution.text);
+    }
+}

@@ -1,0 +1,118 @@
+//! Settings of a server: from the command line, else the environment, else a file, else the default.
+
+use std::net::SocketAddr;
+use std::path::PathBuf;
+
+use anyhow::{Context, Result, bail};
+use clap::Args;
+use serde::Deserialize;
+
+/// Shortest secret that is taken, in characters.
+const SHORTEST_SECRET: usize = 32;
+/// Where a server listens when nothing else is said.
+const DEFAULT_ADDRESS: &str = "127.0.0.1:8080";
+
+/// What `serve` can be told on the command line or by the environment.
+#[derive(Args)]
+pub struct ServeArguments {
+    /// Settings file (TOML) with `address`, `database_url`, `secret`, `workers`.
+    #[arg(long, env = "LANTERN_SETTINGS")]
+    settings: Option<PathBuf>,
+    /// Address to listen on.
+    #[arg(long, env = "LANTERN_ADDRESS")]
+    address: Option<String>,
+    /// Database URL.
+    #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
+    database_url: Option<String>,
+    /// Secret of this installation; predictions are seeded from it.
+    #[arg(long, env = "LANTERN_SECRET", hide_env_values = true)]
+    secret: Option<String>,
+    /// Threads that answer requests.
+    #[arg(long, env = "LANTERN_WORKERS")]
+    workers: Option<usize>,
+}
+
+/// The same keys in a file.
+#[derive(Default, Deserialize)]
+#[serde(default, deny_unknown_fields)]
+struct FileSettings {
+    address: Option<String>,
+    database_url: Option<String>,
+    secret: Option<String>,
+    workers: Option<usize>,
+}
+
+/// Settings that were checked.
+#[derive(Debug)]
+pub struct Settings {
+    /// Where to listen.
+    pub address: SocketAddr,
+    /// Where the database is.
+    pub database_url: String,
+    /// Secret of the installation.
+    pub secret: String,
+    /// Threads that answer requests.
+    pub workers: usize,
+}
+
+impl Settings {
+    /// Puts the sources together and checks every value.
+    pub fn from(arguments: ServeArguments) -> Result<Self> {
+        let file = match &arguments.settings {
+            Some(path) => {
+                let text = std::fs::read_to_string(path).with_context(|| format!("settings file {}", path.display()))?;
+                toml::from_str(&text).with_context(|| format!("settings file {}", path.display()))?
+            }
+            None => FileSettings::default(),
+        };
+        let address = arguments.address.or(file.address).unwrap_or_else(|| DEFAULT_ADDRESS.to_owned());
+        let address = address.parse().with_context(|| format!("the address `{address}` is not like 127.0.0.1:8080"))?;
+        let Some(database_url) = arguments.database_url.or(file.database_url) else {
+            bail!("no database: set LANTERN_DATABASE_URL, or database_url in the settings file");
+        };
+        let Some(secret) = arguments.secret.or(file.secret) else {
+            bail!("no secret: set LANTERN_SECRET, or secret in the settings file, to {SHORTEST_SECRET} or more random characters");
+        };
+        if secret.len() < SHORTEST_SECRET {
+            bail!("the secret has {} characters; {SHORTEST_SECRET} are the fewest that are taken", secret.len());
+        }
+        let workers = arguments.workers.or(file.workers).unwrap_or(2).clamp(1, 64);
+        Ok(Self { address, database_url, secret, workers })
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn arguments() -> ServeArguments {
+        ServeArguments {
+            settings: None,
+            address: None,
+            database_url: Some("postgres://localhost/x".into()),
+            secret: Some("s".repeat(32)),
+            workers: None,
+        }
+    }
+
+    #[test]
+    fn the_command_line_wins_over_the_file_and_the_file_over_the_default() {
+        let mut file = tempfile::NamedTempFile::new().unwrap();
+        std::io::Write::write_all(&mut file, b"address = \"127.0.0.1:9001\"\nworkers = 3").unwrap();
+        let settings = Some(file.path().to_owned());
+        let read = Settings::from(ServeArguments { settings: settings.clone(), ..arguments() }).unwrap();
+        assert_eq!((read.address.port(), read.workers), (9001, 3));
+        let address = Some("127.0.0.1:9002".to_owned());
+        assert_eq!(Settings::from(ServeArguments { settings, address, ..arguments() }).unwrap().address.port(), 9002);
+        assert_eq!(Settings::from(arguments()).unwrap().address.port(), 8080);
+    }
+
+    #[test]
+    fn a_missing_or_short_setting_is_named() {
+        let error = |arguments| Settings::from(arguments).unwrap_err().to_string();
+        assert!(error(ServeArguments { database_url: None, ..arguments() }).contains("LANTERN_DATABASE_URL"));
+        assert!(error(ServeArguments { secret: Some("x".repeat(31)), ..arguments() }).contains("31 characters"));
+        assert!(Settings::from(ServeArguments { secret: Some("x".repeat(32)), ..arguments() }).is_ok());
+        assert!(error(ServeArguments { address: Some("nowhere".into()), ..arguments() }).contains("nowhere"));
+    }
+}

@@ -1,0 +1,50 @@
+//! Demo data: an invented gym, its members and two weeks of sessions around a given day.
+
+use chrono::{Datelike, Days, NaiveDate};
+use lantern_core::gym::Gym;
+use lantern_core::member::roster_from_csv;
+
+use crate::{GymId, Store, StoreError, gyms, members, sessions};
+
+const GYM: &str = include_str!("../../../data/demo/gym.toml");
+const MEMBERS: &str = include_str!("../../../data/demo/members.csv");
+/// Days from the Monday of the first week, and the text.
+const SESSIONS: [(u64, &str); 10] = [
+    (0, include_str!("../../../data/demo/sessions/01.txt")),
+    (1, include_str!("../../../data/demo/sessions/02.txt")),
+    (2, include_str!("../../../data/demo/sessions/03.txt")),
+    (3, include_str!("../../../data/demo/sessions/04.txt")),
+    (4, include_str!("../../../data/demo/sessions/05.txt")),
+    (7, include_str!("../../../data/demo/sessions/06.txt")),
+    (8, include_str!("../../../data/demo/sessions/07.txt")),
+    (9, include_str!("../../../data/demo/sessions/08.txt")),
+    (10, include_str!("../../../data/demo/sessions/09.txt")),
+    (11, include_str!("../../../data/demo/sessions/10.txt")),
+];
+/// Weeks ago at which the demo members' maxes were set, in turn, so that some have aged.
+const AGES_IN_WEEKS: [u64; 5] = [2, 5, 3, 9, 1];
+
+/// Loads the demo unless the database has a gym already. The first week is the one of `today`.
+///
+/// # Errors
+/// When the database is away.
+pub async fn load(store: &Store, today: NaiveDate) -> Result<GymId, StoreError> {
+    if let Some((id, _)) = gyms::first(store).await? {
+        return Ok(id);
+    }
+    let gym = Gym::from_toml(GYM).map_err(|error| StoreError::Unreadable { what: "demo gym", why: error.to_string() })?;
+    let id = gyms::add(store, &gym).await?;
+    let (people, errors) = roster_from_csv(MEMBERS);
+    if let Some(error) = errors.first() {
+        return Err(StoreError::Unreadable { what: "demo roster", why: error.to_string() });
+    }
+    for (n, member) in people.iter().enumerate() {
+        let set_on = today - Days::new(7 * AGES_IN_WEEKS[n % AGES_IN_WEEKS.len()]);
+        members::add(store, id, member, set_on, "tested").await?;
+    }
+    let monday = today - Days::new(u64::from(today.weekday().num_days_from_monday()));
+    for (day, text) in SESSIONS {
+        sessions::save(store, id, monday + Days::new(day), text, 0).await?;
+    }
+    Ok(id)
+}

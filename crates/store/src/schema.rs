@@ -1,0 +1,54 @@
+//! Tables as Diesel sees them; the migrations are the truth.
+
+diesel::table! {
+    gyms (id) {
+        id -> Int8,
+        name -> Text,
+        settings -> Jsonb,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    members (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        name -> Text,
+        profile -> Jsonb,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    maxes (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        member_id -> Int8,
+        lift -> Text,
+        grams -> Int4,
+        set_on -> Date,
+        source -> Text,
+    }
+}
+
+diesel::table! {
+    sessions (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        day -> Date,
+        text -> Text,
+        revision -> Int4,
+        updated_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    movement_aliases (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        alias -> Text,
+        movement -> Text,
+    }
+}
+
+diesel::allow_tables_to_appear_in_same_query!(gyms, members, maxes, sessions, movement_aliases);

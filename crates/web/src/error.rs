@@ -1,0 +1,143 @@
+//! What a person sees when something goes wrong: the right status, a clear page, nothing of the inside.
+
+use actix_web::body::MessageBody;
+use actix_web::dev::{ServiceRequest, ServiceResponse};
+use actix_web::error::UrlencodedError;
+use actix_web::http::{Method, StatusCode, header};
+use actix_web::middleware::Next;
+use actix_web::{HttpRequest, HttpResponse, ResponseError};
+use askama::Template;
+use lantern_store::StoreError;
+
+use crate::filters;
+
+/// Why a request has no good answer.
+#[derive(Debug, thiserror::Error)]
+pub enum AppError {
+    /// There is no such page, day or member.
+    #[error("There is no such page.")]
+    NoSuchPage,
+    /// The day in the address is no date.
+    #[error("`{0}` is no day; write it as 2026-11-23.")]
+    NoSuchDay(String),
+    /// A form or query lacks a field or holds what it cannot.
+    #[error("The form could not be read: {0}")]
+    Malformed(String),
+    /// The form is too large.
+    #[error("That is more than {} kB; a day's session is a few. Your text is still in the browser: go back and shorten it.", super::LARGEST_FORM / 1024)]
+    TooLarge,
+    /// A form came from another site.
+    #[error("This form did not come from this site, so nothing was changed.")]
+    OtherSite,
+    /// No gym has been set up.
+    #[error("No gym is set up yet. Start with the demo, or add a gym on the command line.")]
+    NoGym,
+    /// The database failed.
+    #[error("{}", store_words(.0))]
+    Store(#[from] StoreError),
+    /// Something that should not happen did.
+    #[error("Something went wrong on our side. It has been written down; try again.")]
+    Inside(String),
+}
+
+fn store_words(error: &StoreError) -> &'static str {
+    match error {
+        StoreError::Away(_) => "The database does not answer just now. Nothing was lost: go back, keep this tab open, and try again in a moment.",
+        StoreError::NotFound(_) => "There is no such page.",
+        _ => "Something went wrong with the stored data. It has been written down; nothing was changed.",
+    }
+}
+
+impl ResponseError for AppError {
+    fn status_code(&self) -> StatusCode {
+        match self {
+            Self::NoSuchPage | Self::NoSuchDay(_) | Self::Store(StoreError::NotFound(_)) => StatusCode::NOT_FOUND,
+            Self::Malformed(_) => StatusCode::UNPROCESSABLE_ENTITY,
+            Self::TooLarge => StatusCode::PAYLOAD_TOO_LARGE,
+            Self::OtherSite => StatusCode::FORBIDDEN,
+            Self::NoGym | Self::Store(StoreError::Away(_)) => StatusCode::SERVICE_UNAVAILABLE,
+            Self::Store(_) | Self::Inside(_) => StatusCode::INTERNAL_SERVER_ERROR,
+        }
+    }
+
+    fn error_response(&self) -> HttpResponse {
+        let status = self.status_code();
+        if status.is_server_error() {
+            tracing::error!(error = ?self, "request failed");
+        }
+        page(status, &self.to_string())
+    }
+}
+
+#[derive(Template)]
+#[template(path = "error.html")]
+struct ErrorPage<'a> {
+    status: u16,
+    title: &'a str,
+    message: &'a str,
+}
+
+fn page(status: StatusCode, message: &str) -> HttpResponse {
+    let title = match status {
+        StatusCode::NOT_FOUND => "Not here",
+        StatusCode::SERVICE_UNAVAILABLE => "Not just now",
+        StatusCode::PAYLOAD_TOO_LARGE => "Too much at once",
+        StatusCode::UNPROCESSABLE_ENTITY | StatusCode::BAD_REQUEST => "That form was not right",
+        _ => "That did not work",
+    };
+    let page = ErrorPage { status: status.as_u16(), title, message };
+    let body = page.render().unwrap_or_else(|_| message.to_owned());
+    HttpResponse::build(status).content_type("text/html; charset=utf-8").body(body)
+}
+
+/// Errors of the form reader.
+pub(crate) fn form_error(error: UrlencodedError, _: &HttpRequest) -> actix_web::Error {
+    match error {
+        UrlencodedError::Overflow { .. } => AppError::TooLarge.into(),
+        other => AppError::Malformed(other.to_string()).into(),
+    }
+}
+
+/// Gives errors that Actix makes itself the same pages.
+pub(crate) async fn pages_for_errors<B: MessageBody + 'static>(
+    request: ServiceRequest,
+    next: Next<B>,
+) -> Result<ServiceResponse<actix_web::body::BoxBody>, actix_web::Error> {
+    let response = next.call(request).await?;
+    let status = response.status();
+    let plain = response
+        .headers()
+        .get(header::CONTENT_TYPE)
+        .is_none_or(|kind| !kind.to_str().unwrap_or_default().starts_with("text/html"));
+    let answered_itself = response.request().path().starts_with("/healthz") || response.request().path().starts_with("/readyz");
+    if (status.is_client_error() || status.is_server_error()) && plain && !answered_itself {
+        let (request, _) = response.into_parts();
+        let message = if status == StatusCode::METHOD_NOT_ALLOWED { "This page cannot be used that way." } else { "There is no such page." };
+        return Ok(ServiceResponse::new(request, page(status, message)));
+    }
+    Ok(response.map_into_boxed_body())
+}
+
+/// Forms must come from this site: browsers say where a request comes from, and a page elsewhere cannot
+/// forge that.
+pub(crate) async fn same_site_posts<B: MessageBody + 'static>(
+    request: ServiceRequest,
+    next: Next<B>,
+) -> Result<ServiceResponse<actix_web::body::BoxBody>, actix_web::Error> {
+    let site = request.headers().get("Sec-Fetch-Site").and_then(|value| value.to_str().ok());
+    if request.method() == Method::POST && matches!(site, Some("cross-site" | "same-site")) {
+        return Ok(request.error_response(AppError::OtherSite).map_into_boxed_body());
+    }
+    Ok(next.call(request).await?.map_into_boxed_body())
+}
+
+/// A rendered page.
+pub(crate) fn html(template: &impl Template) -> Result<HttpResponse, AppError> {
+    html_as(StatusCode::OK, template)
+}
+
+/// A rendered page with a status of its own.
+pub(crate) fn html_as(status: StatusCode, template: &impl Template) -> Result<HttpResponse, AppError> {
+    let body = template.render().map_err(|error| AppError::Inside(error.to_string()))?;
+    Ok(HttpResponse::build(status).content_type("text/html; charset=utf-8").body(body))
+}

@@ -1,0 +1,104 @@
+//! The week: its days, and what each holds.
+
+use actix_web::{HttpResponse, get, web};
+use askama::Template;
+use chrono::{Datelike, Days, NaiveDate};
+use lantern_core::read::read;
+use lantern_core::session::{Part, PartKind, works};
+use lantern_store::sessions;
+use serde::Deserialize;
+
+use super::{catalogue, day_name, day_of, gym, today};
+use crate::State;
+use crate::error::{AppError, html};
+use crate::filters;
+
+pub(super) fn routes(config: &mut web::ServiceConfig) {
+    config.service(home).service(week).service(to_read);
+}
+
+#[derive(Template)]
+#[template(path = "days.html")]
+struct WeekPage {
+    gym: String,
+    title: String,
+    before: NaiveDate,
+    after: NaiveDate,
+    days: Vec<DayCard>,
+}
+
+struct DayCard {
+    day: NaiveDate,
+    name: String,
+    today: bool,
+    parts: Vec<PartLine>,
+    problems: usize,
+    empty: bool,
+}
+
+struct PartLine {
+    kind: &'static str,
+    words: String,
+}
+
+#[derive(Deserialize)]
+struct Week {
+    from: Option<String>,
+}
+
+/// `GET /`
+#[get("/")]
+async fn home() -> HttpResponse {
+    HttpResponse::SeeOther().insert_header(("Location", "/days")).finish()
+}
+
+/// `GET /days?from=2026-11-23`: the week that holds the day.
+#[get("/days")]
+async fn week(state: web::Data<State>, query: web::Query<Week>) -> Result<HttpResponse, AppError> {
+    let asked = query.from.as_deref().map_or(Ok(today()), day_of)?;
+    let monday = asked - Days::new(u64::from(asked.weekday().num_days_from_monday()));
+    let (id, gym) = gym(&state).await?;
+    let catalogue = catalogue(&state, id).await?;
+    let stored = sessions::between(&state.store, id, monday, monday + Days::new(6)).await?;
+    let days = (0..7)
+        .map(|n| {
+            let day = monday + Days::new(n);
+            let text = stored.iter().find(|session| session.day == day).map(|session| session.text.as_str());
+            let reading = text.map(|text| read(text, &catalogue));
+            let parts = reading.iter().flat_map(|reading| &reading.session.parts);
+            DayCard {
+                day,
+                name: day_name(day),
+                today: day == today(),
+                parts: parts.filter(|part| part.kind != PartKind::Home).map(|part| part_line(part, &catalogue)).collect(),
+                problems: reading.as_ref().map_or(0, |reading| reading.problems.len()),
+                empty: text.is_none_or(|text| text.trim().is_empty()),
+            }
+        })
+        .collect();
+    html(&WeekPage {
+        gym: gym.name,
+        title: format!("Week of {}", day_name(monday)),
+        before: monday - Days::new(7),
+        after: monday + Days::new(7),
+        days,
+    })
+}
+
+fn part_line(part: &Part, catalogue: &lantern_core::movement::Catalogue) -> PartLine {
+    let mut names: Vec<String> = Vec::new();
+    for work in works(&part.tree) {
+        let name = catalogue.name(&work.movement).to_lowercase();
+        if !names.contains(&name) {
+            names.push(name);
+        }
+    }
+    PartLine { kind: part.kind.heading(), words: names.join(", ") }
+}
+
+/// `GET /days/{day}`
+#[get("/days/{day}")]
+async fn to_read(path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let day = day_of(&path)?;
+    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/read"))).finish())
+}

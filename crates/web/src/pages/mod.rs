@@ -1,0 +1,51 @@
+//! Pages, one file a subject.
+
+mod days;
+mod export;
+mod members;
+mod movements;
+mod plan;
+mod read;
+
+use actix_web::web;
+use chrono::{NaiveDate, Utc};
+use lantern_core::gym::Gym;
+use lantern_core::movement::Catalogue;
+use lantern_store::{GymId, aliases, gyms};
+
+use crate::State;
+use crate::error::AppError;
+
+pub(crate) fn routes(config: &mut web::ServiceConfig) {
+    days::routes(config);
+    read::routes(config);
+    export::routes(config);
+    plan::routes(config);
+    members::routes(config);
+    movements::routes(config);
+}
+
+/// The installation's gym.
+async fn gym(state: &State) -> Result<(GymId, Gym), AppError> {
+    gyms::first(&state.store).await?.ok_or(AppError::NoGym)
+}
+
+/// The catalogue with the gym's own names in it.
+async fn catalogue(state: &State, gym: GymId) -> Result<Catalogue, AppError> {
+    let names = aliases::of_gym(&state.store, gym).await?;
+    Ok(Catalogue::standard().with_aliases(names.iter().map(|name| (name.alias.as_str(), name.movement.as_str()))))
+}
+
+/// The day of an address.
+fn day_of(text: &str) -> Result<NaiveDate, AppError> {
+    text.parse().map_err(|_| AppError::NoSuchDay(text.to_owned()))
+}
+
+fn today() -> NaiveDate {
+    Utc::now().date_naive()
+}
+
+/// `Mon 23 Nov`.
+fn day_name(day: NaiveDate) -> String {
+    day.format("%a %-d %b").to_string()
+}

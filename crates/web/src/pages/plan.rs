@@ -1,0 +1,161 @@
+//! The plan: warm-up, loads, versions and pace for the class, under the hour.
+
+use actix_web::{HttpResponse, get, web};
+use askama::Template;
+use chrono::NaiveDate;
+use lantern_core::member::Member;
+use lantern_core::plan::{Plan, plan};
+use lantern_core::print::part_text;
+use lantern_core::read::{Reading, read};
+use lantern_core::warmup::Warmup;
+use lantern_store::{members, sessions};
+
+use super::{catalogue, day_name, day_of, gym, today};
+use crate::State;
+use crate::error::{AppError, html};
+use crate::filters;
+use crate::view::chart::ClassChart;
+use crate::view::loads::LoadTable;
+use crate::view::strip::HourStrip;
+
+pub(super) fn routes(config: &mut web::ServiceConfig) {
+    config.service(show);
+}
+
+#[derive(Template)]
+#[template(path = "plan.html")]
+struct PlanPage {
+    gym: String,
+    day: NaiveDate,
+    day_name: String,
+    problems: usize,
+    members: usize,
+    strip: HourStrip,
+    warmup: Warmup,
+    loads: Vec<LoadTable>,
+    pieces: Vec<PieceView>,
+    cautions: Vec<CautionView>,
+}
+
+struct PieceView {
+    headline: String,
+    window: String,
+    intent: &'static str,
+    window_why: String,
+    versions: Vec<VersionView>,
+    chart: ClassChart,
+    outside: Vec<Outside>,
+}
+
+struct VersionView {
+    name: &'static str,
+    flame: u8,
+    people: usize,
+    lines: Vec<VersionLine>,
+}
+
+struct VersionLine {
+    text: String,
+    changed: bool,
+}
+
+struct Outside {
+    name: String,
+    reason: String,
+}
+
+struct CautionView {
+    level: &'static str,
+    text: String,
+}
+
+/// `GET /days/{day}/plan`
+#[get("/days/{day}/plan")]
+async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let day = day_of(&path)?;
+    let (id, gym) = gym(&state).await?;
+    let catalogue = catalogue(&state, id).await?;
+    let Some(session) = sessions::of_day(&state.store, id, day).await? else {
+        return Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/read"))).finish());
+    };
+    let people: Vec<Member> =
+        members::of_gym(&state.store, id, today()).await?.into_iter().map(|stored| stored.member).collect();
+    let seed = state.seed;
+    // A class is some tens of milliseconds of work: not on the thread that answers everybody.
+    let page = web::block(move || {
+        let reading = read(&session.text, &catalogue);
+        let plan = plan(&reading.session, &people, &gym, &catalogue, seed);
+        PlanPage {
+            gym: gym.name.clone(),
+            day,
+            day_name: day_name(day),
+            problems: reading.problems.len(),
+            members: people.len(),
+            strip: HourStrip::new(&plan.hour, day),
+            loads: plan.strength.iter().map(|lift| LoadTable::new(lift, &people, &gym, &catalogue)).collect(),
+            pieces: pieces(&plan, &reading, &catalogue),
+            cautions: plan
+                .cautions
+                .iter()
+                .map(|caution| CautionView {
+                    level: match caution.level {
+                        lantern_core::cautions::Level::Stop => "stop",
+                        lantern_core::cautions::Level::Care => "care",
+                        lantern_core::cautions::Level::Note => "note",
+                    },
+                    text: caution.text.clone(),
+                })
+                .collect(),
+            warmup: plan.warmup,
+        }
+    })
+    .await
+    .map_err(|error| AppError::Inside(error.to_string()))?;
+    html(&page)
+}
+
+fn pieces(plan: &Plan, reading: &Reading, catalogue: &lantern_core::movement::Catalogue) -> Vec<PieceView> {
+    plan.pieces
+        .iter()
+        .map(|piece| {
+            let part = &reading.session.parts[piece.part];
+            let written = body_lines(&part_text(part, catalogue));
+            let versions = piece
+                .versions
+                .iter()
+                .map(|version| {
+                    let lines = body_lines(&part_text(&version.part, catalogue));
+                    VersionView {
+                        name: version.name.label(),
+                        flame: version.name as u8,
+                        people: piece.members.iter().filter(|member| member.chosen.version == version.name).count(),
+                        lines: lines
+                            .into_iter()
+                            .enumerate()
+                            .map(|(n, text)| VersionLine { changed: written.get(n) != Some(&text), text })
+                            .collect(),
+                    }
+                })
+                .collect();
+            PieceView {
+                headline: piece.headline(),
+                window: piece.window.show(),
+                intent: piece.window.name(part),
+                window_why: piece.window.why.clone(),
+                versions,
+                chart: ClassChart::new(piece, part),
+                outside: piece
+                    .members
+                    .iter()
+                    .filter(|member| !member.chosen.on_stimulus)
+                    .map(|member| Outside { name: member.name.clone(), reason: member.chosen.reason.clone() })
+                    .collect(),
+            }
+        })
+        .collect()
+}
+
+/// Canonical text without its heading.
+fn body_lines(text: &str) -> Vec<String> {
+    text.lines().skip(1).filter(|line| !line.is_empty()).map(str::to_owned).collect()
+}

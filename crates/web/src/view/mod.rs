@@ -1,0 +1,6 @@
+//! Views: finished figures for templates, and the geometry of what is drawn.
+
+pub(crate) mod chart;
+pub(crate) mod loads;
+pub(crate) mod reading;
+pub(crate) mod strip;

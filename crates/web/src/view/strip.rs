@@ -1,0 +1,91 @@
+//! The hour strip: the class hour to scale, one segment a block.
+
+use chrono::NaiveDate;
+use lantern_core::hour::Hour;
+use lantern_core::units::clock_s;
+
+/// The strip, ready to draw in a box 1000 units wide.
+pub(crate) struct HourStrip {
+    pub segments: Vec<Segment>,
+    pub fits: bool,
+    pub sentence: String,
+    pub changes: Vec<String>,
+    /// Where the hour ends.
+    pub end_x: f64,
+    pub ticks: Vec<Tick>,
+}
+
+pub(crate) struct Segment {
+    pub x: f64,
+    pub width: f64,
+    pub kind: &'static str,
+    pub label: String,
+    pub minutes: String,
+    pub why: String,
+    pub href: String,
+    pub over: bool,
+}
+
+pub(crate) struct Tick {
+    pub x: f64,
+    pub label: String,
+}
+
+/// Width of the drawing in its own units.
+const WIDTH: f64 = 1000.0;
+/// Narrower segments carry no words.
+const LABEL_WIDTH: f64 = 52.0;
+
+impl HourStrip {
+    pub fn new(hour: &Hour, day: NaiveDate) -> Self {
+        let class_s = hour.minutes * 60;
+        let end_s = hour.blocks.last().map_or(0, |block| block.end_s);
+        let scale = WIDTH / f64::from(class_s.max(end_s).max(1));
+        let segments = hour
+            .blocks
+            .iter()
+            .map(|block| {
+                let width = f64::from(block.end_s - block.start_s) * scale;
+                let step = match block.step {
+                    "read" => format!("/days/{day}/read"),
+                    "hour" | "book" => format!("/days/{day}/plan#hour"),
+                    step => format!("/days/{day}/plan#{step}"),
+                };
+                Segment {
+                    x: f64::from(block.start_s) * scale,
+                    width: (width - 2.0).max(1.0),
+                    kind: block.kind,
+                    label: if width >= LABEL_WIDTH { fit(&block.label, width) } else { String::new() },
+                    minutes: clock_s(block.end_s - block.start_s),
+                    why: format!("{}: {} ({})", block.label, clock_s(block.end_s - block.start_s), block.why),
+                    href: step,
+                    over: block.end_s > class_s,
+                }
+            })
+            .collect();
+        let sentence = if hour.fits {
+            format!("Ends at {} of {}:00; {} to spare.", clock_s(end_s), hour.minutes, clock_s(hour.spare_s))
+        } else {
+            format!("Ends at {}, {} past the {}:00.", clock_s(end_s), clock_s(hour.over_s), hour.minutes)
+        };
+        let changes = hour
+            .changes
+            .iter()
+            .map(|change| format!("{}: saves {} and loses {}.", change.what, clock_s(change.saves_s), change.loses))
+            .collect();
+        let ticks = (0..=hour.minutes / 10)
+            .map(|n| Tick { x: f64::from(n * 600) * scale, label: format!("{}", n * 10) })
+            .collect();
+        Self { segments, fits: hour.fits, sentence, changes, end_x: f64::from(class_s) * scale, ticks }
+    }
+}
+
+/// As many letters as the width holds; a letter is about 8 units wide.
+fn fit(label: &str, width: f64) -> String {
+    let letters = (width / 8.0) as usize;
+    if label.chars().count() <= letters {
+        label.to_owned()
+    } else {
+        label.chars().take(letters.saturating_sub(1)).collect::<String>() + "…"
+    }
+}
