@@ -11,7 +11,7 @@
     const status = document.getElementById("draft");
     const key = "draft:" + form.dataset.draft;
     const stored = text.value;
-    const fromServer = !document.querySelector(".message") || location.search.includes("saved=");
+    const fromServer = !document.querySelector(".notice") || location.search.includes("saved=");
     if (location.search.includes("saved=")) localStorage.removeItem(key);
     const draft = fromServer ? read(key) : null;
     if (draft && draft.text !== stored) {

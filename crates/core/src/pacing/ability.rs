@@ -135,8 +135,9 @@ impl<'a> Athlete<'a> {
             return (best.max(0.2), false);
         }
         let related = model.related.iter().find(|row| row.movement == movement.id.as_str());
-        if let Some(best) = related.and_then(|row| Some(known(&row.of)? * row.share)) {
-            return (best.max(0.2), true);
+        // None of the harder movement says nothing about the easier one.
+        if let Some(best) = related.and_then(|row| Some(known(&row.of)? * row.share)).filter(|best| *best >= 1.0) {
+            return (best, true);
         }
         if movement.load_kind == LoadKind::BoxHeight || movement.skill == 0 {
             return (model.capacity.bodyweight_base[0] + model.capacity.bodyweight_rise[0] * self.level, false);

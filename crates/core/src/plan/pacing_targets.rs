@@ -75,6 +75,7 @@ pub fn pacing_targets(part: &Part, choice: &Choice, window: &Window, catalogue: 
     if let Some(cap) = part.cap_s.filter(|cap| *cap > LAST_CALL_S * 2) {
         targets.checkpoints.push(Checkpoint { at_s: cap - LAST_CALL_S, text: "last call: one minute to the cap".to_owned() });
     }
+    targets.checkpoints.sort_by_key(|checkpoint| checkpoint.at_s);
     targets.advice = advice(part, choice, window, catalogue);
     targets
 }

@@ -163,9 +163,10 @@ fn pay(item: &WarmupItem, demands: &[Demand], left: &mut [f64]) {
 fn blocks(chosen: &[&WarmupItem], demands: &[Demand], catalogue: &Catalogue) -> Vec<Block> {
     let mut blocks: Vec<Block> = Vec::new();
     for (phase, _) in SHARES.iter().chain(&[(Phase::BarbellPrimer, 0.0)]) {
-        let items: Vec<Item> = chosen
+        // File order is teaching order: a drill's first step stands before its second.
+        let items: Vec<Item> = standard_items()
             .iter()
-            .filter(|item| item.phase == *phase)
+            .filter(|item| item.phase == *phase && chosen.iter().any(|known| known.id == item.id))
             .map(|item| Item {
                 name: item.name.clone(),
                 dose: item.dose.clone(),

@@ -1,12 +1,15 @@
 //! The plan: warm-up, loads, versions and pace for the class, under the hour.
 
+use std::collections::BTreeMap;
+
 use actix_web::{HttpResponse, get, web};
 use askama::Template;
 use chrono::NaiveDate;
 use lantern_core::member::Member;
-use lantern_core::plan::{Plan, plan};
+use lantern_core::plan::{PiecePlan, Plan, plan};
 use lantern_core::print::part_text;
 use lantern_core::read::{Reading, read};
+use lantern_core::versions::VersionName;
 use lantern_core::warmup::Warmup;
 use lantern_store::{members, sessions};
 
@@ -44,6 +47,8 @@ struct PieceView {
     window_why: String,
     versions: Vec<VersionView>,
     chart: ClassChart,
+    /// How many have a version that is theirs alone.
+    others: String,
     outside: Vec<Outside>,
 }
 
@@ -92,7 +97,7 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
             problems: reading.problems.len(),
             members: people.len(),
             strip: HourStrip::new(&plan.hour, day),
-            loads: plan.strength.iter().map(|lift| LoadTable::new(lift, &people, &gym, &catalogue)).collect(),
+            loads: plan.strength.iter().map(|lift| LoadTable::new(lift, &gym, &catalogue)).collect(),
             pieces: pieces(&plan, &reading, &catalogue),
             cautions: plan
                 .cautions
@@ -124,7 +129,11 @@ fn pieces(plan: &Plan, reading: &Reading, catalogue: &lantern_core::movement::Ca
                 .versions
                 .iter()
                 .map(|version| {
-                    let lines = body_lines(&part_text(&version.part, catalogue));
+                    let mut lines = body_lines(&part_text(&version.part, catalogue));
+                    if version.name != VersionName::AsWritten {
+                        // Cap, goal and score are the piece's own; they stand with the text as written.
+                        lines.retain(|line| !["cap ", "goal: ", "score: "].iter().any(|start| line.starts_with(start)));
+                    }
                     VersionView {
                         name: version.name.label(),
                         flame: version.name as u8,
@@ -143,6 +152,7 @@ fn pieces(plan: &Plan, reading: &Reading, catalogue: &lantern_core::movement::Ca
                 intent: piece.window.name(part),
                 window_why: piece.window.why.clone(),
                 versions,
+                others: others(piece),
                 chart: ClassChart::new(piece, part),
                 outside: piece
                     .members
@@ -153,6 +163,20 @@ fn pieces(plan: &Plan, reading: &Reading, catalogue: &lantern_core::movement::Ca
             }
         })
         .collect()
+}
+
+/// `Made for one member each: Simpler 2, First light 1.`
+fn others(piece: &PiecePlan) -> String {
+    let shown: Vec<VersionName> = piece.versions.iter().map(|version| version.name).collect();
+    let mut counts: BTreeMap<VersionName, usize> = BTreeMap::new();
+    for member in piece.members.iter().filter(|member| !shown.contains(&member.chosen.version)) {
+        *counts.entry(member.chosen.version).or_default() += 1;
+    }
+    if counts.is_empty() {
+        return String::new();
+    }
+    let counts: Vec<String> = counts.iter().map(|(name, count)| format!("{} {count}", name.label())).collect();
+    format!("Made for one member each: {}.", counts.join(", "))
 }
 
 /// Canonical text without its heading.

@@ -1,7 +1,6 @@
 //! The load table: one row a member, the sets across.
 
 use lantern_core::gym::Gym;
-use lantern_core::member::Member;
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::StrengthPlan;
 use lantern_core::strength::{LiftSheet, SetKind, SetLoad};
@@ -10,6 +9,7 @@ use lantern_core::units::plain;
 /// A lift's table.
 pub(crate) struct LoadTable {
     pub lift: String,
+    pub unit: &'static str,
     pub ramp: usize,
     pub sets: Vec<String>,
     pub rows: Vec<LoadRow>,
@@ -39,7 +39,7 @@ pub(crate) struct PlateMark {
 }
 
 impl LoadTable {
-    pub fn new(plan: &StrengthPlan, _members: &[Member], gym: &Gym, catalogue: &Catalogue) -> Self {
+    pub fn new(plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue) -> Self {
         let widest = plan.sheets.iter().max_by_key(|sheet| sheet.sets.len());
         let most_ramp = plan.sheets.iter().map(ramp_count).max().unwrap_or(0);
         let mut sets: Vec<String> = (1..=most_ramp).map(|n| format!("Ramp {n}")).collect();
@@ -60,6 +60,7 @@ impl LoadTable {
         let several = lifts.len() > 1;
         Self {
             lift: lifts.join(" + "),
+            unit: gym.unit.name(),
             ramp: most_ramp,
             sets,
             rows: plan.sheets.iter().map(|sheet| row(sheet, most_ramp, several, gym, catalogue)).collect(),
