@@ -135,16 +135,14 @@ impl<'a> Athlete<'a> {
             return (best.max(0.2), false);
         }
         let related = model.related.iter().find(|row| row.movement == movement.id.as_str());
-        // None of the harder movement says nothing about the easier one.
-        if let Some(best) = related.and_then(|row| Some(known(&row.of)? * row.share)).filter(|best| *best >= 1.0) {
-            return (best, true);
+        let skill = if movement.load_kind == LoadKind::BoxHeight { 0 } else { usize::from(movement.skill.min(4)) };
+        let usual = model.capacity.bodyweight_base[skill] + model.capacity.bodyweight_rise[skill] * self.level;
+        if let Some(best) = related.and_then(|row| Some(known(&row.of)? * row.share)) {
+            // Few of the harder movement says little about one that nearly everybody can do.
+            let floor = if skill <= 1 { 0.6 * usual } else { 0.2 };
+            return (best.max(floor), true);
         }
-        if movement.load_kind == LoadKind::BoxHeight || movement.skill == 0 {
-            return (model.capacity.bodyweight_base[0] + model.capacity.bodyweight_rise[0] * self.level, false);
-        }
-        let skill = usize::from(movement.skill.min(4));
-        let reps = model.capacity.bodyweight_base[skill] + model.capacity.bodyweight_rise[skill] * self.level;
-        (reps.max(0.2), skill >= 2)
+        (usual.max(0.2), skill >= 2)
     }
 
     /// Seconds for one unit when fresh.

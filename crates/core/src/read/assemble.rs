@@ -144,7 +144,7 @@ impl Dealer<'_> {
     /// Whether a format on a later line only completes the one that the part has.
     fn continues(&self, current: &Draft, line: &Line) -> bool {
         let other = line.clauses().filter(|clause| is_format(clause)).all(|clause| match clause {
-            Clause::ForTime => current.for_time || current.on_off.is_some() || (current.every.is_some() && line.items().next().is_none()),
+            Clause::ForTime => current.for_time || current.on_off.is_some(),
             Clause::Quality => current.quality || line.items().next().is_none(),
             Clause::UntilFailure | Clause::AddEach(_) => true,
             Clause::Tabata => current.on_off.is_some(),

@@ -41,8 +41,10 @@ fn check_part(part: &Part, catalogue: &Catalogue, found: &mut Vec<Problem>) {
             _ => {}
         }
     }
-    for share in part.strength.percent.iter().flatten() {
-        if !(1.0..=HIGHEST_PERCENT).contains(share) {
+    let mut shares: Vec<f64> = part.strength.percent.iter().flatten().copied().collect();
+    shares.dedup();
+    for share in shares {
+        if !(1.0..=HIGHEST_PERCENT).contains(&share) {
             error(format!("{share} % is no share of a maximum that can be lifted; 1 to {HIGHEST_PERCENT} % can be planned"));
         }
     }

@@ -159,6 +159,11 @@ static RULES: &[Rule] = &[
     Rule { example: "one movement each minute", pattern: r"\b(?:one|a|1|new)\s+(?:movement|station|exercise|move|line)\s+(?:each|every|per|a)\s+({T}|minute)\b", read: |c| {
         vec![Clause::Every { interval_s: every_length(&c[1]), times: None, total_s: None }]
     } },
+    Rule { example: "one minute between them", pattern: r"\b(?:rest(?:ing)?\s*)?({T})()(?:\s+(?:of\s+)?(?:rest|off|break))?\s+(?:in\s+)?(between|b/w|btw|after)\s+(?:each\s+|every\s+|all\s+|the\s+)*(them|rounds?|sets?|efforts?|intervals?|bouts?|pieces?|amraps?|tabatas?|parts?|exercises|lifts|stations?|movements?|laps?|each|it|one)\b(?:\s+(?:{N})(?:\s*(?:,|and|&)\s*(?:{N}))*)?", read: rest },
+    Rule { example: "rest 2:00 between sets", pattern: r"\brest(?:ing)?\s*(?:exactly|is|:|=|of|for|about|at least|up to|-)*\s*({B})(?:\s*(?:-|to)\s*({B}))?(?:\s*(?:s|sec|secs|min|mins|minutes|seconds)\b)?(?:\s*(?:of rest\s*)?(?:in\s+)?(between|b/w|btw|after)\s+(?:each\s+|every\s+|all\s+|the\s+)*(rounds?|sets?|efforts?|intervals?|bouts?|pieces?|amraps?|exercises|lifts|stations?|movements?|laps?|them|both|each|it|one|supersets?|[a-h]\d?)\b(?:\s+(?:{N})(?:\s*(?:,|and|&)\s*(?:{N}))*)?)?", read: rest },
+    Rule { example: "2:00 rest", pattern: r"\b({T})()\s*(?:of\s+)?(?:rest|recovery|easy walk)\b()()", read: rest },
+    Rule { example: "rest as needed", pattern: r"\brest\s*(?:is\s*)?(?:as (?:needed|required|you (?:need|like))|when(?:ever)? needed|whatever (?:is|time is) left|what(?:ever)?(?:'s| is| remains)?\s*(?:left|remaining)?|the (?:remainder|rest)(?: of the (?:minute|interval))?|(?:the )?remainder|for what is left|until (?:you are |fully )?(?:ready|recovered))(?: of the (?:minute|interval|time))?|(?:^|[,;:]\s*)(?:just\s+)?rest\s*(?:$|[,;.])", read: |_| vec![Clause::RestOpen] },
+    Rule { example: "amrap:", pattern: r"^\s*amrap\s*[:.]?\s*$", read: |_| vec![Clause::Amrap(None)] },
     Rule { example: "amrap 12", pattern: r"\bamrap\s*(?:in|of|for|x|-|:|=|\()?\s*({B})(?:\s*(?:m|min|minutes|mins)\b)?", read: |c| vec![Clause::Amrap(group(c, 1, minutes_or_time))] },
     Rule { example: "12 min amrap", pattern: r"\b({B})\s*-?\s*(?:m|min|minutes?|mins)?\s*(?:of\s+|long\s+|partner\s+|team\s+)*amrap\b", read: |c| vec![Clause::Amrap(group(c, 1, minutes_or_time))] },
     Rule { example: "as many rounds as possible in 10 minutes", pattern: r"\bas many (?:good |quality |full )?(?:rounds|reps|rounds and reps|rounds & reps|repetitions)(?:\s+and reps)?(?: as (?:possible|you can))?(?:\s*,?\s*(?:in|for|within|of)\s*({T}))?", read: |c| vec![Clause::Amrap(group(c, 1, seconds))] },
@@ -188,10 +193,6 @@ static RULES: &[Rule] = &[
     Rule { example: "i go you go", pattern: r"\bi go,? you go\b|\byou go,? i go\b|\bigyg\b|\b(?:one )?partner (?:does|completes|works through) (?:a|one|the) (?:full|whole|complete)?\s*round,?\s*(?:then\s*)?(?:swap|switch|change|tag)?\b|\balternat(?:e|ing) (?:full |whole |complete )?rounds\b|\b(?:swap|switch|change|tag) (?:after|every|each) (?:each|every|full|one)?\s*rounds?\b", read: |_| vec![Clause::Sharing(Sharing::Rounds)] },
     Rule { example: "one works, two rest", pattern: r"\bone (?:person\s+)?(?:works?|working|at a time)(?:\s+at a time)?(?:\s*,?\s*(?:and\s+)?(?:(?:the )?others?|one|two|three|partner) rests?)?|\bsplit (?:it |the (?:reps|work) |reps |work |everything )?(?:any ?how|any way|any ?way|as|however|freely|between)[^.;,]*", read: |_| vec![Clause::Sharing(Sharing::Freely)] },
     Rule { example: "synchro", pattern: r"\bsynchro(?:nised|nized)?\b|\bin sync\b", read: |_| vec![Clause::Sharing(Sharing::Together)] },
-    Rule { example: "one minute between them", pattern: r"\b(?:rest(?:ing)?\s*)?({T})()(?:\s+(?:of\s+)?(?:rest|off|break))?\s+(?:in\s+)?(between|b/w|btw|after)\s+(?:each\s+|every\s+|all\s+|the\s+)*(them|rounds?|sets?|efforts?|intervals?|bouts?|pieces?|amraps?|tabatas?|parts?|exercises|lifts|stations?|movements?|laps?|each|it|one)\b(?:\s+(?:{N})(?:\s*(?:,|and|&)\s*(?:{N}))*)?", read: rest },
-    Rule { example: "rest 2:00 between sets", pattern: r"\brest(?:ing)?\s*(?:exactly|is|:|=|of|for|about|at least|up to|-)*\s*({B})(?:\s*(?:-|to)\s*({B}))?(?:\s*(?:s|sec|secs|min|mins|minutes|seconds)\b)?(?:\s*(?:of rest\s*)?(?:in\s+)?(between|b/w|btw|after)\s+(?:each\s+|every\s+|all\s+|the\s+)*(rounds?|sets?|efforts?|intervals?|bouts?|pieces?|amraps?|exercises|lifts|stations?|movements?|laps?|them|both|each|it|one|supersets?|[a-h]\d?)\b(?:\s+(?:{N})(?:\s*(?:,|and|&)\s*(?:{N}))*)?)?", read: rest },
-    Rule { example: "2:00 rest", pattern: r"\b({T})()\s*(?:of\s+)?(?:rest|recovery|easy walk)\b()()", read: rest },
-    Rule { example: "rest as needed", pattern: r"\brest\s*(?:is\s*)?(?:as (?:needed|required|you (?:need|like))|when(?:ever)? needed|whatever (?:is|time is) left|what(?:ever)?(?:'s| is| remains)?\s*(?:left|remaining)?|the (?:remainder|rest)(?: of the (?:minute|interval))?|(?:the )?remainder|for what is left|until (?:you are |fully )?(?:ready|recovered))(?: of the (?:minute|interval|time))?|(?:^|[,;:]\s*)(?:just\s+)?rest\s*(?:$|[,;.])", read: |_| vec![Clause::RestOpen] },
     Rule { example: "until you can't", pattern: r"\buntil (?:you|they|it|the work|the reps|everyone)\s*(?:can(?:'t|not| not)|fails?|miss(?:es)?|no longer|do not|don't|drops? out|are out|fall (?:off|behind))[^.;:,(]*|\buntil (?:failure|one is missed)|\bdeath by\b|\b(?:for )?as long as (?:you can|possible)\b|\badd (?:one|1) until you miss\b", read: until_failure },
     Rule { example: "add 2 reps each round", pattern: r"\b(?:add(?:ing)?|increase(?: by)?|increasing by|plus)\s*({N})\s*(?:more\s*)?(?:reps?|cals?|calories)?\s*(?:more\s*)?(?:(?:of|to|on)\s+(?:each|both|everything|all)(?: movements?)?\s*)?(?:each|every|per|a)\s*(?:round|minute|interval|time|set|window)|\+\s*({N})\s*(?:reps?\s*)?(?:each|every|per|a|/)\s*(?:round|minute|interval)|\b(?:climb(?:ing)?|go(?:ing)? up|counting up|rising|up)\s+by\s+(\w+)(?:\s+(?:each|every) (?:round|minute))?", read: add_each },
     Rule { example: "not for time", pattern: r"\bnot (?:for time|a race|for (?:a )?score)\b|\bfor (?:quality|form)\b|\bquality (?:work|reps|movement|over speed)\b|\bnft\b|\buntimed\b|\bno clock\b|\bno (?:rush|score)\b", read: |_| vec![Clause::Quality] },
@@ -223,17 +224,6 @@ static RULES: &[Rule] = &[
         }
     } },
     Rule { example: "24 kg", pattern: r"(?:@\s*|\bat\s+|\bwith\s+(?:an?\s+)?|\bw/\s*)?(?:\b([12])\s*(?:x|\*)\s*|\b)(\d{1,3}(?:\.\d+)?)\s*-?\s*({KG}|cm|inch(?:es)?)(?:\b|$|\s|[),.;])|\b()(\d{2})\s*-?\s*(in)\b(?:\s+(box|boxes|height|plates?))?(?:\s*$|\s*[),.;])", read: load_single },
-    Rule { example: "70-75-80-85%", pattern: r"(?:@\s*|\bat\s+|\bfrom\s+)?\b\d{1,3}(?:\.\d+)?\s*(?:%|percent)?(?:\s*(?:-|to|/|up to|%\s*,|%\s*and|%\s*then)\s*\d{1,3}(?:\.\d+)?\s*)*\s*(?:%|percent\b|per cent\b)(?:\s*and up)?(?:\s*(?:of|x)\s*(?:your\s+|the\s+|today's\s+|that\s+|a\s+)*(?:\d\s*rm|max|tm|training max|best|e1rm|1rm|(?:heavy\s+)?(?:single|double|triple|three|five|set|lift|\d)))?(?:\s*1\s*rm)?(?:\s*(lighter|less|off|more|heavier|faster|slower|effort|of the (?:class|time|way)|of effort|drop))?", read: percent },
-    Rule { example: "@ 70, 75, 80%", pattern: r"@\s*\d{1,3}(?:\s*,\s*\d{1,3})+\s*%()", read: percent },
-    Rule { example: "rpe 7-8", pattern: r"(?:@\s*)?\brpe\s*(?:of|@|:|around)?\s*(\d{1,2}(?:\.5)?)(?:\s*(?:-|to)\s*(\d{1,2}(?:\.5)?))?|(?:@\s*)?\b(\d)(?:\.5)?\s*rpe\b", read: |c| {
-        match (group(c, 1, number).or(group(c, 3, number)), group(c, 2, number)) {
-            (Some(low), high) => vec![Clause::Rpe([low, high.unwrap_or(low)])],
-            _ => Vec::new(),
-        }
-    } },
-    Rule { example: "2 rir", pattern: r"\b(\d)\s*(?:rir|reps? in (?:reserve|the tank))\b|\brir\s*(\d)\b", read: |c| {
-        group(c, 1, number).or(group(c, 2, number)).map(|left| Clause::Rpe([10.0 - left; 2])).into_iter().collect()
-    } },
     Rule { example: "build to a 5rm", pattern: r"\b(?:build(?:ing)?|work(?:ing)?|climb(?:ing)?|go(?:ing)?|ramp(?:ing)?)\s*(?:up\s+)?to\s+(?:an?\s+|your\s+|today's\s+|the\s+)*(?:heavy\s+|max(?:imum)?\s+|tough\s+|best\s+|hard\s+)*(?:set of\s+)?({N}|single|double|triple)\s*-?\s*(?:rm\b|rep(?:etition)? max\b|reps?\b)?(\s*(?:%|kg|lb|-\s*\d|min\b|minutes))?", read: build_to },
     Rule { example: "find a 3 rep max", pattern: r"\b(?:find|test|establish|hit|set|retest)\s+(?:an?\s+|your\s+|the\s+|today's\s+|new\s+)*(?:heavy\s+|max\s+)*({N}|single|double|triple)\s*-?\s*(?:rm|rep max)?\b(\s*(?:%|kg|min\b|minutes))?", read: build_to },
     Rule { example: "heavy triple", pattern: r"\b(?:heavy|max)\s+(?:set of\s+)?(singles?|doubles?|triples?|{N})\b(\s*(?:%|kg|x|sets|rounds|min\b|minutes|[a-z]{3}))?", read: build_to },
@@ -272,6 +262,17 @@ static RULES: &[Rule] = &[
             (Some(reps), Some(percent)) => vec![Clause::SetAt { reps, percent }],
             _ => Vec::new(),
         }
+    } },
+    Rule { example: "70-75-80-85%", pattern: r"(?:@\s*|\bat\s+|\bfrom\s+)?\b\d{1,3}(?:\.\d+)?\s*(?:%|percent)?(?:\s*(?:-|to|/|up to|%\s*,|%\s*and|%\s*then)\s*\d{1,3}(?:\.\d+)?\s*)*\s*(?:%|percent\b|per cent\b)(?:\s*and up)?(?:\s*(?:of|x)\s*(?:your\s+|the\s+|today's\s+|that\s+|a\s+)*(?:\d\s*rm|max|tm|training max|best|e1rm|1rm|(?:heavy\s+)?(?:single|double|triple|three|five|set|lift|\d)))?(?:\s*1\s*rm)?(?:\s*(lighter|less|off|more|heavier|faster|slower|effort|of the (?:class|time|way)|of effort|drop))?", read: percent },
+    Rule { example: "@ 70, 75, 80%", pattern: r"@\s*\d{1,3}(?:\s*,\s*\d{1,3})+\s*%()", read: percent },
+    Rule { example: "rpe 7-8", pattern: r"(?:@\s*)?\brpe\s*(?:of|@|:|around)?\s*(\d{1,2}(?:\.5)?)(?:\s*(?:-|to)\s*(\d{1,2}(?:\.5)?))?|(?:@\s*)?\b(\d)(?:\.5)?\s*rpe\b", read: |c| {
+        match (group(c, 1, number).or(group(c, 3, number)), group(c, 2, number)) {
+            (Some(low), high) => vec![Clause::Rpe([low, high.unwrap_or(low)])],
+            _ => Vec::new(),
+        }
+    } },
+    Rule { example: "2 rir", pattern: r"\b(\d)\s*(?:rir|reps? in (?:reserve|the tank))\b|\brir\s*(\d)\b", read: |c| {
+        group(c, 1, number).or(group(c, 2, number)).map(|left| Clause::Rpe([10.0 - left; 2])).into_iter().collect()
     } },
     Rule { example: "0:00 to 15:00", pattern: r"^(?:from\s+)?(\d{1,3}:\d\d)\s*(?:-|to|until)\s*(\d{1,3}:\d\d)\s*[-:,]?", read: |c| {
         match (group(c, 1, seconds), group(c, 2, seconds)) {

@@ -24,7 +24,7 @@ static PATTERNS: LazyLock<Vec<(PartKind, Regex)>> = LazyLock::new(|| {
             // A heading ends the line, or is followed by punctuation, by a few words and a colon, or
             // (for the parts that are mostly lists) straight by a number.
             let pattern = format!(
-                r"^(?:then |now |first |and )?(?:{words})(?:\s*$|\s*[-:,.;(!/&+]\s*|\s+(?:together|with me|today|for all|as a class|on your own|\d+\s*-?\s*(?:min|minutes?)\b)[^:\d]{{0,20}}(?::\s*|$))"
+                r"^(?:then |now |first |and )?(?:{words})(?:\s*$|\s*[-:,.;(!/&+]\s*|\s+(?:together|with me|today|for all|as a class|on your own|\d+\s*-?\s*(?:min|minutes?)\b)[^:\d]{{0,20}}(?:[:,]\s*|$))"
             );
             (*kind, Regex::new(&pattern).expect("tested"))
         })

@@ -432,7 +432,10 @@ impl LineReader<'_> {
         }
         let starts_with_number = text.starts_with(|c: char| c.is_ascii_digit());
         let unknown = sentence.unknown_words;
-        let talky = !starts_with_number && opens(TALK_OPENERS);
+        let runs = sentence.found.iter().any(|(_, what)| {
+            matches!(what, What::Clause(Clause::ForTime | Clause::Amrap(Some(_)) | Clause::Every { .. } | Clause::Rounds(_)))
+        });
+        let talky = !starts_with_number && opens(TALK_OPENERS) && !(runs && anchored > 1);
         let has_length = sentence.found.iter().any(|(_, what)| matches!(what, What::Clause(Clause::Length(_))));
         let steady = bare >= 2 && has_length && unknown <= 1;
         let is_work = if anchored > 0 {
@@ -536,7 +539,7 @@ impl LineReader<'_> {
                 PieceKind::Sign(sign) => match sign {
                     '(' | '[' => depth += 1,
                     ')' | ']' => depth -= 1,
-                    ':' if sentence.found.len() == 1 => sentence.colon_after_first = true,
+                    ':' if matches!(sentence.found[..], [(_, What::Item(_))]) => sentence.colon_after_first = true,
                     ',' | '/' | '|' if depth == 0 => or_before = false,
                     '+' => joined = true,
                     _ => {}
@@ -547,6 +550,9 @@ impl LineReader<'_> {
                     item.unit = item.unit.or(*unit);
                     item.alternative = or_before;
                     item.joined = std::mem::take(&mut joined);
+                    if or_before && !item.is_anchored() {
+                        choice_of_names(&mut sentence.found);
+                    }
                     or_before = false;
                     if self.is_reference(pieces, n) {
                         sentence.references += 1;
@@ -772,6 +778,18 @@ impl LineReader<'_> {
             piece.kind == PieceKind::Word
                 && matches!(&self.rest[piece.start..piece.end], "the" | "those" | "these" | "your" | "my" | "our" | "his" | "her")
         })
+    }
+}
+
+/// "row, run or bike": of a list of bare names with "or", the first counts.
+fn choice_of_names(found: &mut [(usize, What)]) {
+    let bare = |what: &What| matches!(what, What::Item(item) if !item.is_anchored());
+    let run = found.iter().rev().take_while(|(_, what)| bare(what)).count();
+    let from = found.len() - run + usize::from(run > 0);
+    for (_, what) in &mut found[from..] {
+        if let What::Item(item) = what {
+            item.alternative = true;
+        }
     }
 }
 

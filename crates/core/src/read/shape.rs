@@ -381,8 +381,10 @@ impl<'c> Shaper<'c> {
                 }
             }
         };
-        if !matches!(part.format, Some(Format::Amrap | Format::Every | Format::Tabata | Format::Intervals)) && part.rest.is_some_and(|r| r.after == RestAfter::Here) {
-            // A rest at one place is a step of the work, not the rest of the piece.
+        let bouts = matches!(part.format, Some(Format::Tabata | Format::Intervals));
+        if !bouts && part.rest.is_some_and(|r| r.after == RestAfter::Here) {
+            // A rest at one place is a step of the work, or leads to the next part; it is not the rest of
+            // the piece.
             part.rest = None;
         }
         let size = part.team_size;

@@ -104,7 +104,9 @@ impl<'c> Spelling<'c> {
                     continue;
                 }
                 let distance = strsim::damerau_levenshtein(word, candidate);
-                if distance == 0 || distance > slips || (word.len() == 3 && candidate.len() == 3) {
+                // Of three letters, only swapped ones are a slip of typing: "rnu".
+                let other_word = word.len() == 3 && candidate.len() == 3 && !same_letters(word, candidate);
+                if distance == 0 || distance > slips || other_word {
                     continue;
                 }
                 // Plural and singular of one word are no tie: the longer spelling is nearer to what was meant.
@@ -126,6 +128,15 @@ impl<'c> Spelling<'c> {
         }
         best.filter(|_| !tied).map(|(_, found)| found.to_owned())
     }
+}
+
+fn same_letters(a: &str, b: &str) -> bool {
+    let sorted = |text: &str| {
+        let mut letters: Vec<char> = text.chars().collect();
+        letters.sort_unstable();
+        letters
+    };
+    sorted(a) == sorted(b)
 }
 
 /// The next run of letters at or after `from`, as byte places. Letters beside digits are units or

@@ -265,6 +265,9 @@ impl Search<'_> {
             }
             None if likely && edits.is_empty() => format!("About {said} as written, inside {window}."),
             None if likely => format!("About {said}, inside {window}, with the least change."),
+            None if self.window.holds(predicted.spread.p50) => {
+                format!("About {said}; {:.0} % of days end inside {window}.", predicted.chance * 100.0)
+            }
             None => {
                 let late = if measure.is_time() {
                     self.window.high.is_some_and(|high| predicted.spread.p50 > high)
