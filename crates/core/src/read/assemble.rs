@@ -1,5 +1,7 @@
 //! Dealing lines into parts: by heading where there is one, by content where there is none.
 
+use std::collections::HashMap;
+
 use super::clause::Clause;
 use super::draft::Draft;
 use super::label::Label;
@@ -12,9 +14,12 @@ use crate::session::{Alternative, Note, PartKind, Session};
 
 /// Most suggestions for a movement that nobody knows.
 const MOST_SUGGESTIONS: usize = 3;
+/// Most unknown phrases of one text that suggestions are looked up for: comparing a phrase with all names
+/// takes a millisecond or two, and a text of nothing but unknown words must be answered all the same.
+const MOST_PHRASES: usize = 40;
 
 pub(super) fn assemble(lines: Vec<Line>, catalogue: &Catalogue) -> Reading {
-    let mut dealer = Dealer { catalogue, reading: Reading::default(), current: None, section: None, drafts: Vec::new() };
+    let mut dealer = Dealer { catalogue, reading: Reading::default(), current: None, section: None, drafts: Vec::new(), suggestions: HashMap::new() };
     let mut blank_before = false;
     for (n, line) in lines.iter().enumerate() {
         if line.kind == LineKind::Blank {
@@ -34,6 +39,7 @@ struct Dealer<'c> {
     /// The kind of the last heading.
     section: Option<PartKind>,
     drafts: Vec<Draft>,
+    suggestions: HashMap<String, Vec<String>>,
 }
 
 impl Dealer<'_> {
@@ -42,8 +48,7 @@ impl Dealer<'_> {
             self.reading.assumptions.push(Assumption { line: line.number, column: *column, message: message.clone() });
         }
         for unknown in &line.unknown {
-            let nearest = self.catalogue.similar(&unknown.text, MOST_SUGGESTIONS);
-            let nearest = nearest.iter().map(|movement| movement.name.to_lowercase()).collect();
+            let nearest = self.nearest(&unknown.text);
             self.reading.problems.push(Problem::unknown_movement(line.number, unknown.column, &unknown.text, nearest));
         }
         match line.kind {
@@ -55,6 +60,20 @@ impl Dealer<'_> {
             LineKind::Alternative => self.alternative(line),
             LineKind::Work => self.work(line, blank_before, following),
         }
+    }
+
+    /// Names close to a phrase; looked up once for each phrase, and for so many phrases only.
+    fn nearest(&mut self, phrase: &str) -> Vec<String> {
+        if let Some(known) = self.suggestions.get(phrase) {
+            return known.clone();
+        }
+        if self.suggestions.len() >= MOST_PHRASES {
+            return Vec::new();
+        }
+        let nearest = self.catalogue.similar(phrase, MOST_SUGGESTIONS);
+        let nearest: Vec<String> = nearest.iter().map(|movement| movement.name.to_lowercase()).collect();
+        self.suggestions.insert(phrase.to_owned(), nearest.clone());
+        nearest
     }
 
     fn note(&mut self, line: &Line) {

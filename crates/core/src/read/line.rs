@@ -514,8 +514,17 @@ impl LineReader<'_> {
             return false;
         }
         let column = self.column(from.start);
-        self.line.unknown.push(Unknown { column, text: said.to_owned() });
+        let text = self.as_typed(column, self.column(to.start));
+        self.line.unknown.push(Unknown { column, text });
         true
+    }
+
+    /// The words from one column to the end of the word at another, before any mending.
+    fn as_typed(&self, from: usize, last: usize) -> String {
+        let chars: Vec<char> = self.line.raw.chars().collect();
+        let in_word = |c: &char| c.is_alphanumeric() || *c == '\'' || *c == '\u{2019}';
+        let end = last - 1 + chars[last - 1..].iter().take_while(|c| in_word(c)).count();
+        chars[from - 1..end.max(from)].iter().collect()
     }
 
     /// Attaches numbers, loads and sides to the movements they stand beside.
@@ -703,7 +712,7 @@ impl LineReader<'_> {
         }
         // "15 at 70/47.5", "max reps at 80/55", "min 3 - 3": the movement before goes on.
         let repeats = pending.load.is_some() || pending.bare_load.is_some() || pending.max;
-        let alone = sentence.unknown_words == 0 && sentence.found.is_empty();
+        let alone = sentence.found.is_empty() && pieces.iter().all(|piece| piece.kind != PieceKind::Word);
         if (pending.amount.is_some() || pending.max) && (repeats || alone) && last.is_none() {
             sentence.found.push((pending_at.unwrap_or(pieces[0].start), What::Item(pending)));
         } else if let (None, Some(load)) = (last, pending.load) {

@@ -1,0 +1,156 @@
+//! The reader against sessions in many handwritings: a snapshot of the facts of each, and rules that hold
+//! for every text.
+
+use std::fmt::Write as _;
+use std::fs;
+use std::path::Path;
+
+use lantern_core::movement::Catalogue;
+use lantern_core::print::reading_json;
+use lantern_core::read::{Reading, apply_suggestion, read};
+use proptest::prelude::*;
+use serde_json::Value;
+
+fn fixtures() -> Vec<(String, String)> {
+    let mut found: Vec<(String, String)> = fs::read_dir(Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/fixtures"))
+        .unwrap()
+        .map(|entry| entry.unwrap().path())
+        .map(|path| (path.file_stem().unwrap().to_string_lossy().into_owned(), fs::read_to_string(path).unwrap()))
+        .collect();
+    found.sort();
+    found
+}
+
+/// What a careful reader takes from a text, a line a fact.
+fn facts(reading: &Reading) -> String {
+    let json = reading_json(reading);
+    let mut text = String::new();
+    let _ = writeln!(text, "unit {}, title {}", json["unit"], json["title"]);
+    for part in json["parts"].as_array().unwrap() {
+        let _ = writeln!(text, "{} {} lines {}", part["kind"], part["format"], part["lines"]);
+        for (key, value) in part.as_object().unwrap() {
+            let told = matches!(key.as_str(), "kind" | "format" | "lines" | "tree" | "heading");
+            let empty = value.is_null()
+                || value.as_array().is_some_and(Vec::is_empty)
+                || value.as_object().is_some_and(serde_json::Map::is_empty)
+                || (key == "team_size" && value == 1);
+            if !told && !empty {
+                let _ = writeln!(text, "  {key}: {value}");
+            }
+        }
+    }
+    for note in json["notes"].as_array().unwrap() {
+        let _ = writeln!(text, "note {}: {}", note["line"], note["text"]);
+    }
+    for problem in json["problems"].as_array().unwrap() {
+        let _ = writeln!(text, "{}:{} {}", problem["line"], problem["column"], problem["message"].as_str().unwrap());
+    }
+    for assumption in json["assumptions"].as_array().unwrap() {
+        let _ = writeln!(text, "line {}: {}", assumption["line"], assumption["message"].as_str().unwrap());
+    }
+    text
+}
+
+#[test]
+fn every_handwriting_gives_its_facts() {
+    let fixtures = fixtures();
+    assert!(fixtures.len() >= 36);
+    for (name, text) in fixtures {
+        insta::assert_snapshot!(name, facts(&read(&text, Catalogue::standard())));
+    }
+}
+
+/// Every line with anything on it is in a part, a note, a problem, or names the day.
+fn lost_lines(text: &str, reading: &Reading) -> Vec<usize> {
+    let json = reading_json(reading);
+    let spans: Vec<(u64, u64)> = json["parts"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|part| (part["lines"][0].as_u64().unwrap(), part["lines"][1].as_u64().unwrap()))
+        .collect();
+    let named = |key: &str| -> Vec<u64> {
+        json[key].as_array().unwrap().iter().filter_map(|entry: &Value| entry["line"].as_u64()).collect()
+    };
+    let (notes, problems) = (named("notes"), named("problems"));
+    let title = reading.session.title.clone().unwrap_or_default();
+    text.split('\n')
+        .enumerate()
+        .filter(|(n, line)| {
+            let number = *n as u64 + 1;
+            let says = line.chars().any(char::is_alphanumeric);
+            says && !spans.iter().any(|(from, to)| (*from..=*to).contains(&number))
+                && !notes.contains(&number)
+                && !problems.contains(&number)
+                && !(!title.is_empty() && line.contains(&title))
+        })
+        .map(|(n, _)| n + 1)
+        .collect()
+}
+
+#[test]
+fn no_line_of_any_fixture_is_lost() {
+    for (name, text) in fixtures() {
+        assert_eq!(lost_lines(&text, &read(&text, Catalogue::standard())), [0; 0], "{name}");
+    }
+}
+
+#[test]
+fn applying_a_suggestion_makes_the_line_understood() {
+    let text = "5 rounds for time\n10 ring mussle thingies\n10 burpees";
+    let reading = read(text, Catalogue::standard());
+    let problem = &reading.problems[0];
+    let mended = apply_suggestion(text, problem.line, problem.column, &problem.found, &problem.did_you_mean[0]);
+    assert!(read(&mended, Catalogue::standard()).problems.is_empty(), "{mended}");
+}
+
+#[test]
+fn a_suggestion_for_text_that_is_gone_changes_nothing() {
+    assert_eq!(apply_suggestion("10 burpees", 1, 4, "wombats", "run"), "10 burpees");
+    assert_eq!(apply_suggestion("10 burpees", 9, 4, "wombats", "run"), "10 burpees");
+}
+
+#[test]
+fn one_long_line_and_many_short_ones_are_answered_and_reported() {
+    let long = "10 burpees, ".repeat(20_000);
+    let reading = read(&long, Catalogue::standard());
+    assert!(reading.problems[0].message.contains("more than 4000 characters"), "{:?}", reading.problems[0]);
+    assert_eq!(lost_lines(&long, &reading), [0; 0]);
+    let many = "10 zorbles of gruntwax\n".repeat(40_000);
+    let reading = read(&many, Catalogue::standard());
+    assert!(reading.problems.iter().any(|problem| problem.message.contains("at most 1500 lines")));
+}
+
+/// Real lines, cut and glued at random.
+fn mutated() -> impl Strategy<Value = String> {
+    let lines: Vec<String> = fixtures().iter().flat_map(|(_, text)| text.lines().map(str::to_owned).collect::<Vec<_>>()).collect();
+    prop::collection::vec((prop::sample::select(lines), any::<prop::sample::Index>(), any::<bool>()), 0..14).prop_map(|picked| {
+        let cut = picked.into_iter().map(|(line, at, whole)| {
+            let end = if whole { line.len() } else { at.index(line.len() + 1) };
+            let end = (0..=end).rev().find(|end| line.is_char_boundary(*end)).unwrap_or(0);
+            line[..end].to_owned()
+        });
+        cut.collect::<Vec<_>>().join("\n")
+    })
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(150))]
+
+    #[test]
+    fn prop_any_text_is_read_and_no_line_is_lost(text in "\\PC{0,200}(\n\\PC{0,80}){0,4}") {
+        let reading = read(&text, Catalogue::standard());
+        prop_assert_eq!(lost_lines(&text, &reading), Vec::<usize>::new());
+    }
+
+    #[test]
+    fn prop_mutated_sessions_are_read_and_no_line_is_lost(text in mutated()) {
+        let reading = read(&text, Catalogue::standard());
+        prop_assert_eq!(lost_lines(&text, &reading), Vec::<usize>::new());
+    }
+
+    #[test]
+    fn prop_reading_twice_gives_the_same(text in mutated()) {
+        prop_assert_eq!(read(&text, Catalogue::standard()), read(&text, Catalogue::standard()));
+    }
+}
