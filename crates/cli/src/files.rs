@@ -28,7 +28,14 @@ pub fn read(session: &Path, json: bool) -> Result<ExitCode> {
 }
 
 /// `plan SESSION.txt --roster ROSTER.csv`
-pub fn plan(session: &Path, roster: &Path, gym: Option<&Path>, minutes: u32, seed: u64, json: bool) -> Result<ExitCode> {
+pub fn plan(
+    session: &Path,
+    roster: &Path,
+    gym: Option<&Path>,
+    minutes: u32,
+    seed: u64,
+    json: bool,
+) -> Result<ExitCode> {
     let catalogue = Catalogue::standard();
     let reading = lantern_core::read::read(&text_of(session)?, catalogue);
     report(&reading);
@@ -90,7 +97,8 @@ fn code(reading: &Reading) -> ExitCode {
 fn summarise(plan: &Plan) {
     println!("Warm-up {}", clock_s(plan.warmup.seconds));
     for block in &plan.warmup.blocks {
-        let items: Vec<String> = block.items.iter().map(|item| format!("{} {}", item.name, item.dose)).collect();
+        let items: Vec<String> =
+            block.items.iter().map(|item| format!("{} {}", item.name, item.dose)).collect();
         println!("  {}: {}", block.phase.name(), items.join("; "));
     }
     for lift in &plan.strength {
@@ -98,7 +106,11 @@ fn summarise(plan: &Plan) {
             let sets: Vec<String> = sheet
                 .sets
                 .iter()
-                .map(|set| set.load.as_ref().map_or("by feel".to_owned(), |load| format!("{} x {}", set.reps, load.total)))
+                .map(|set| {
+                    set.load
+                        .as_ref()
+                        .map_or("by feel".to_owned(), |load| format!("{} x {}", set.reps, load.total))
+                })
                 .collect();
             println!("{}, {}: {}", sheet.name, sheet.lift, sets.join(", "));
         }

@@ -80,9 +80,13 @@ fn main() -> ExitCode {
         Command::Plan { session, roster, gym, minutes, seed, json } => {
             files::plan(&session, &roster, gym.as_deref(), minutes, seed, json)
         }
-        Command::Serve(arguments) => settings::Settings::from(arguments).and_then(|settings| serve::serve(&settings)),
+        Command::Serve(arguments) => {
+            settings::Settings::from(arguments).and_then(|settings| serve::serve(&settings))
+        }
         Command::LoadDemo { database_url, fresh } => serve::load_demo(&database_url, fresh),
-        Command::Import { database_url, roster, gym } => serve::import(&database_url, &roster, gym.as_deref()),
+        Command::Import { database_url, roster, gym } => {
+            serve::import(&database_url, &roster, gym.as_deref())
+        }
     };
     match done {
         Ok(code) => code,

@@ -21,11 +21,15 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
     log();
     migrate(&settings.database_url).context("the database")?;
     let listener = TcpListener::bind(settings.address).with_context(|| {
-        format!("cannot listen on {}: is another program there? Choose another with LANTERN_ADDRESS", settings.address)
+        format!(
+            "cannot listen on {}: is another program there? Choose another with LANTERN_ADDRESS",
+            settings.address
+        )
     })?;
     let state = State { store: Store::new(&settings.database_url)?, seed: seed_of(&settings.secret) };
     tracing::info!(address = %settings.address, "serving");
-    actix_web::rt::System::new().block_on(async move { serve_on(listener, state, settings.workers)?.await })?;
+    actix_web::rt::System::new()
+        .block_on(async move { serve_on(listener, state, settings.workers)?.await })?;
     tracing::info!("stopped");
     Ok(ExitCode::SUCCESS)
 }
@@ -54,7 +58,9 @@ pub fn import(url: &str, roster: &Path, gym: Option<&Path>) -> Result<ExitCode> 
         bail!("nothing was imported: {} rows of {} cannot be read", errors.len(), roster.display());
     }
     let own = match gym {
-        Some(path) => Some(Gym::from_toml(&std::fs::read_to_string(path).with_context(|| path.display().to_string())?)?),
+        Some(path) => {
+            Some(Gym::from_toml(&std::fs::read_to_string(path).with_context(|| path.display().to_string())?)?)
+        }
         None => None,
     };
     migrate(url)?;

@@ -60,21 +60,28 @@ impl Settings {
     pub fn from(arguments: ServeArguments) -> Result<Self> {
         let file = match &arguments.settings {
             Some(path) => {
-                let text = std::fs::read_to_string(path).with_context(|| format!("settings file {}", path.display()))?;
+                let text = std::fs::read_to_string(path)
+                    .with_context(|| format!("settings file {}", path.display()))?;
                 toml::from_str(&text).with_context(|| format!("settings file {}", path.display()))?
             }
             None => FileSettings::default(),
         };
         let address = arguments.address.or(file.address).unwrap_or_else(|| DEFAULT_ADDRESS.to_owned());
-        let address = address.parse().with_context(|| format!("the address `{address}` is not like 127.0.0.1:8080"))?;
+        let address =
+            address.parse().with_context(|| format!("the address `{address}` is not like 127.0.0.1:8080"))?;
         let Some(database_url) = arguments.database_url.or(file.database_url) else {
             bail!("no database: set LANTERN_DATABASE_URL, or database_url in the settings file");
         };
         let Some(secret) = arguments.secret.or(file.secret) else {
-            bail!("no secret: set LANTERN_SECRET, or secret in the settings file, to {SHORTEST_SECRET} or more random characters");
+            bail!(
+                "no secret: set LANTERN_SECRET, or secret in the settings file, to {SHORTEST_SECRET} or more random characters"
+            );
         };
         if secret.len() < SHORTEST_SECRET {
-            bail!("the secret has {} characters; {SHORTEST_SECRET} are the fewest that are taken", secret.len());
+            bail!(
+                "the secret has {} characters; {SHORTEST_SECRET} are the fewest that are taken",
+                secret.len()
+            );
         }
         let workers = arguments.workers.or(file.workers).unwrap_or(2).clamp(1, 64);
         Ok(Self { address, database_url, secret, workers })
@@ -103,7 +110,10 @@ mod tests {
         let read = Settings::from(ServeArguments { settings: settings.clone(), ..arguments() }).unwrap();
         assert_eq!((read.address.port(), read.workers), (9001, 3));
         let address = Some("127.0.0.1:9002".to_owned());
-        assert_eq!(Settings::from(ServeArguments { settings, address, ..arguments() }).unwrap().address.port(), 9002);
+        assert_eq!(
+            Settings::from(ServeArguments { settings, address, ..arguments() }).unwrap().address.port(),
+            9002
+        );
         assert_eq!(Settings::from(arguments()).unwrap().address.port(), 8080);
     }
 
@@ -111,7 +121,9 @@ mod tests {
     fn a_missing_or_short_setting_is_named() {
         let error = |arguments| Settings::from(arguments).unwrap_err().to_string();
         assert!(error(ServeArguments { database_url: None, ..arguments() }).contains("LANTERN_DATABASE_URL"));
-        assert!(error(ServeArguments { secret: Some("x".repeat(31)), ..arguments() }).contains("31 characters"));
+        assert!(
+            error(ServeArguments { secret: Some("x".repeat(31)), ..arguments() }).contains("31 characters")
+        );
         assert!(Settings::from(ServeArguments { secret: Some("x".repeat(32)), ..arguments() }).is_ok());
         assert!(error(ServeArguments { address: Some("nowhere".into()), ..arguments() }).contains("nowhere"));
     }

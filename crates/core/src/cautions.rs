@@ -57,20 +57,48 @@ pub fn cautions(session: &Session, members: &[Member], catalogue: &Catalogue) ->
             .sum()
     };
     let mut found = Vec::new();
-    let mut say = |code, level, members: Vec<String>, text: String| found.push(Caution { code, level, members, text });
+    let mut say =
+        |code, level, members: Vec<String>, text: String| found.push(Caution { code, level, members, text });
     let pulls = sum(&|m| m.pattern == Pattern::PullVertical && m.muscle("pull") >= 0.5);
     if pulls >= MANY_PULLS {
-        say("rhabdo-pull", Level::Stop, Vec::new(), format!("{pulls:.0} pulling reps today. Offer ring rows or smaller totals, above all to new and returning people, and tell everyone the warning signs: swelling or weakness far beyond soreness, very dark urine."));
+        say(
+            "rhabdo-pull",
+            Level::Stop,
+            Vec::new(),
+            format!(
+                "{pulls:.0} pulling reps today. Offer ring rows or smaller totals, above all to new and returning people, and tell everyone the warning signs: swelling or weakness far beyond soreness, very dark urine."
+            ),
+        );
     }
-    let pushes = sum(&|m| matches!(m.pattern, Pattern::PressHorizontal | Pattern::PressVertical) && m.load_kind == crate::movement::LoadKind::None);
+    let pushes = sum(&|m| {
+        matches!(m.pattern, Pattern::PressHorizontal | Pattern::PressVertical)
+            && m.load_kind == crate::movement::LoadKind::None
+    });
     if pushes >= MANY_PUSHES {
-        say("rhabdo-push", Level::Care, Vec::new(), format!("{pushes:.0} pushing reps today. Raise the hands before form goes and let people stop at two thirds."));
+        say(
+            "rhabdo-push",
+            Level::Care,
+            Vec::new(),
+            format!(
+                "{pushes:.0} pushing reps today. Raise the hands before form goes and let people stop at two thirds."
+            ),
+        );
     }
-    let legs = sum(&|m| matches!(m.pattern, Pattern::Squat | Pattern::Lunge | Pattern::Jump) && m.muscle("quads") >= 0.4);
+    let legs = sum(&|m| {
+        matches!(m.pattern, Pattern::Squat | Pattern::Lunge | Pattern::Jump) && m.muscle("quads") >= 0.4
+    });
     if legs >= MANY_LEGS {
-        say("rhabdo-legs", Level::Care, Vec::new(), format!("{legs:.0} squats, lunges and jumps today. Expect deep soreness; scale totals for anyone new or coming back."));
+        say(
+            "rhabdo-legs",
+            Level::Care,
+            Vec::new(),
+            format!(
+                "{legs:.0} squats, lunges and jumps today. Expect deep soreness; scale totals for anyone new or coming back."
+            ),
+        );
     }
-    let all_works: Vec<&crate::session::Work> = session.parts.iter().flat_map(|part| works(&part.tree)).collect();
+    let all_works: Vec<&crate::session::Work> =
+        session.parts.iter().flat_map(|part| works(&part.tree)).collect();
     if all_works.iter().any(|work| work.movement.as_str().contains("rope-climb")) {
         say("rope-height", Level::Stop, Vec::new(), "Rope climbs: mats down, one person per rope, legs clamped on the way down. If anyone doubts the trip down, they pull from the floor instead.".to_owned());
     }
@@ -88,9 +116,27 @@ pub fn cautions(session: &Session, members: &[Member], catalogue: &Catalogue) ->
                     names
                 });
             if limit.reason == "pregnancy" {
-                say("pregnancy", Level::Care, vec![member.name.clone()], format!("{}: with a midwife's or doctor's go-ahead. Talk-test effort, no falls, breath holding or testing; use the options around it.", member.name));
+                say(
+                    "pregnancy",
+                    Level::Care,
+                    vec![member.name.clone()],
+                    format!(
+                        "{}: with a midwife's or doctor's go-ahead. Talk-test effort, no falls, breath holding or testing; use the options around it.",
+                        member.name
+                    ),
+                );
             } else if !loading.is_empty() {
-                say("pain-flag", Level::Care, vec![member.name.clone()], format!("{}: {} flagged and {} loads it. Offer the options around it; pain above 3 out of 10 means leave it out and see a clinician.", member.name, limit.reason.replace('_', " "), loading.join(", ")));
+                say(
+                    "pain-flag",
+                    Level::Care,
+                    vec![member.name.clone()],
+                    format!(
+                        "{}: {} flagged and {} loads it. Offer the options around it; pain above 3 out of 10 means leave it out and see a clinician.",
+                        member.name,
+                        limit.reason.replace('_', " "),
+                        loading.join(", ")
+                    ),
+                );
             }
         }
     }
@@ -113,7 +159,10 @@ mod tests {
 
     fn codes(text: &str, members: &[Member]) -> Vec<&'static str> {
         let catalogue = Catalogue::standard();
-        cautions(&read(text, catalogue).session, members, catalogue).iter().map(|caution| caution.code).collect()
+        cautions(&read(text, catalogue).session, members, catalogue)
+            .iter()
+            .map(|caution| caution.code)
+            .collect()
     }
 
     #[test]
@@ -124,7 +173,8 @@ mod tests {
 
     #[test]
     fn a_flagged_joint_warns_only_when_the_day_loads_it() {
-        let member = Member { limits: vec![Limit::from_text("left knee: no jumping").unwrap()], ..Member::default() };
+        let member =
+            Member { limits: vec![Limit::from_text("left knee: no jumping").unwrap()], ..Member::default() };
         assert_eq!(codes("For time\n30 box jumps", std::slice::from_ref(&member)), ["pain-flag", "stop-now"]);
         assert_eq!(codes("For time\n30 ring rows", &[member]), ["stop-now"]);
     }

@@ -106,7 +106,10 @@ impl Gym {
             return Err(GymError("a gym needs at least one bar, heavier than nothing".to_owned()));
         }
         if !(0.5..=1.0).contains(&gym.training_max) {
-            return Err(GymError(format!("training_max is {}, but it should be from 0.5 to 1", gym.training_max)));
+            return Err(GymError(format!(
+                "training_max is {}, but it should be from 0.5 to 1",
+                gym.training_max
+            )));
         }
         Ok(gym)
     }

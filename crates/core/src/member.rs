@@ -192,14 +192,18 @@ pub fn roster_from_csv(text: &str) -> (Vec<Member>, Vec<RosterError>) {
     (members, errors)
 }
 
-fn member_from_cells<'a>(cells: impl Iterator<Item = (&'a str, &'a str)>, line: usize) -> Result<Member, RosterError> {
+fn member_from_cells<'a>(
+    cells: impl Iterator<Item = (&'a str, &'a str)>,
+    line: usize,
+) -> Result<Member, RosterError> {
     let mut member = Member::default();
     for (key, cell) in cells.filter(|(_, cell)| !cell.is_empty()) {
         let wrong = |expected: &str| RosterError {
             line,
             message: format!("column `{key}` is `{cell}`, but it should be {expected}"),
         };
-        let number = || cell.replace(',', ".").parse::<f64>().ok().filter(|n| n.is_finite() && (0.0..1e5).contains(n));
+        let number =
+            || cell.replace(',', ".").parse::<f64>().ok().filter(|n| n.is_finite() && (0.0..1e5).contains(n));
         let count = || number().map(|n| n as u32);
         match key {
             "name" => member.name = cell.to_owned(),

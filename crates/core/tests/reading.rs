@@ -12,11 +12,14 @@ use proptest::prelude::*;
 use serde_json::Value;
 
 fn fixtures() -> Vec<(String, String)> {
-    let mut found: Vec<(String, String)> = fs::read_dir(Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/fixtures"))
-        .unwrap()
-        .map(|entry| entry.unwrap().path())
-        .map(|path| (path.file_stem().unwrap().to_string_lossy().into_owned(), fs::read_to_string(path).unwrap()))
-        .collect();
+    let mut found: Vec<(String, String)> =
+        fs::read_dir(Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/fixtures"))
+            .unwrap()
+            .map(|entry| entry.unwrap().path())
+            .map(|path| {
+                (path.file_stem().unwrap().to_string_lossy().into_owned(), fs::read_to_string(path).unwrap())
+            })
+            .collect();
     found.sort();
     found
 }
@@ -43,7 +46,13 @@ fn facts(reading: &Reading) -> String {
         let _ = writeln!(text, "note {}: {}", note["line"], note["text"]);
     }
     for problem in json["problems"].as_array().unwrap() {
-        let _ = writeln!(text, "{}:{} {}", problem["line"], problem["column"], problem["message"].as_str().unwrap());
+        let _ = writeln!(
+            text,
+            "{}:{} {}",
+            problem["line"],
+            problem["column"],
+            problem["message"].as_str().unwrap()
+        );
     }
     for assumption in json["assumptions"].as_array().unwrap() {
         let _ = writeln!(text, "line {}: {}", assumption["line"], assumption["message"].as_str().unwrap());
@@ -79,10 +88,11 @@ fn lost_lines(text: &str, reading: &Reading) -> Vec<usize> {
         .filter(|(n, line)| {
             let number = *n as u64 + 1;
             let says = line.chars().any(char::is_alphanumeric);
-            says && !spans.iter().any(|(from, to)| (*from..=*to).contains(&number))
-                && !notes.contains(&number)
-                && !problems.contains(&number)
-                && !(!title.is_empty() && line.contains(&title))
+            let kept = spans.iter().any(|(from, to)| (*from..=*to).contains(&number))
+                || notes.contains(&number)
+                || problems.contains(&number)
+                || (!title.is_empty() && line.contains(&title));
+            says && !kept
         })
         .map(|(n, _)| n + 1)
         .collect()
@@ -100,7 +110,8 @@ fn applying_a_suggestion_makes_the_line_understood() {
     let text = "5 rounds for time\n10 ring mussle thingies\n10 burpees";
     let reading = read(text, Catalogue::standard());
     let problem = &reading.problems[0];
-    let mended = apply_suggestion(text, problem.line, problem.column, &problem.found, &problem.did_you_mean[0]);
+    let mended =
+        apply_suggestion(text, problem.line, problem.column, &problem.found, &problem.did_you_mean[0]);
     assert!(read(&mended, Catalogue::standard()).problems.is_empty(), "{mended}");
 }
 
@@ -123,15 +134,17 @@ fn one_long_line_and_many_short_ones_are_answered_and_reported() {
 
 /// Real lines, cut and glued at random.
 fn mutated() -> impl Strategy<Value = String> {
-    let lines: Vec<String> = fixtures().iter().flat_map(|(_, text)| text.lines().map(str::to_owned).collect::<Vec<_>>()).collect();
-    prop::collection::vec((prop::sample::select(lines), any::<prop::sample::Index>(), any::<bool>()), 0..14).prop_map(|picked| {
-        let cut = picked.into_iter().map(|(line, at, whole)| {
-            let end = if whole { line.len() } else { at.index(line.len() + 1) };
-            let end = (0..=end).rev().find(|end| line.is_char_boundary(*end)).unwrap_or(0);
-            line[..end].to_owned()
-        });
-        cut.collect::<Vec<_>>().join("\n")
-    })
+    let lines: Vec<String> =
+        fixtures().iter().flat_map(|(_, text)| text.lines().map(str::to_owned).collect::<Vec<_>>()).collect();
+    prop::collection::vec((prop::sample::select(lines), any::<prop::sample::Index>(), any::<bool>()), 0..14)
+        .prop_map(|picked| {
+            let cut = picked.into_iter().map(|(line, at, whole)| {
+                let end = if whole { line.len() } else { at.index(line.len() + 1) };
+                let end = (0..=end).rev().find(|end| line.is_char_boundary(*end)).unwrap_or(0);
+                line[..end].to_owned()
+            });
+            cut.collect::<Vec<_>>().join("\n")
+        })
 }
 
 proptest! {
@@ -152,5 +165,45 @@ proptest! {
     #[test]
     fn prop_reading_twice_gives_the_same(text in mutated()) {
         prop_assert_eq!(read(&text, Catalogue::standard()), read(&text, Catalogue::standard()));
+    }
+}
+
+#[test]
+fn the_schema_in_the_docs_names_every_key_of_every_reading() {
+    let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/reading.schema.json");
+    let schema: Value = serde_json::from_str(&fs::read_to_string(path).unwrap()).unwrap();
+    let known = |place: &Value, found: &Value| {
+        let properties = place["properties"].as_object().unwrap();
+        for key in found.as_object().unwrap().keys() {
+            assert!(properties.contains_key(key), "{key} is not in the schema");
+        }
+    };
+    let nodes = schema["$defs"]["node"]["properties"]["node"]["enum"].as_array().unwrap();
+    for (_, text) in fixtures() {
+        let json = reading_json(&read(&text, Catalogue::standard()));
+        known(&schema, &json);
+        for part in json["parts"].as_array().unwrap() {
+            known(&schema["$defs"]["part"], part);
+            assert!(nodes.contains(&part["tree"]["node"]), "{}", part["tree"]["node"]);
+        }
+    }
+}
+
+/// Printing keeps the meaning: what is printed reads back as the same parts.
+#[test]
+fn printed_fixtures_read_back_the_same() {
+    let catalogue = Catalogue::standard();
+    for (name, text) in fixtures() {
+        let first = read(&text, catalogue).session;
+        let printed = lantern_core::print::session_text(&first, catalogue);
+        let second = read(&printed, catalogue).session;
+        let trees = |session: &lantern_core::session::Session| {
+            session
+                .parts
+                .iter()
+                .map(|part| format!("{:?} {:?} {:?}", part.kind, part.format, part.tree))
+                .collect::<Vec<_>>()
+        };
+        assert_eq!(trees(&first), trees(&second), "{name}\n{printed}");
     }
 }

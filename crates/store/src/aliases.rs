@@ -58,7 +58,9 @@ pub async fn put(store: &Store, gym: GymId, alias: &str, movement: &str) -> Resu
 pub async fn remove(store: &Store, gym: GymId, id: i64) -> Result<(), StoreError> {
     let mut connection = store.connection().await?;
     diesel::delete(
-        movement_aliases::table.filter(movement_aliases::gym_id.eq(gym.0)).filter(movement_aliases::id.eq(id)),
+        movement_aliases::table
+            .filter(movement_aliases::gym_id.eq(gym.0))
+            .filter(movement_aliases::id.eq(id)),
     )
     .execute(&mut connection)
     .await?;

@@ -32,7 +32,8 @@ pub async fn load(store: &Store, today: NaiveDate) -> Result<GymId, StoreError> 
     if let Some((id, _)) = gyms::first(store).await? {
         return Ok(id);
     }
-    let gym = Gym::from_toml(GYM).map_err(|error| StoreError::Unreadable { what: "demo gym", why: error.to_string() })?;
+    let gym = Gym::from_toml(GYM)
+        .map_err(|error| StoreError::Unreadable { what: "demo gym", why: error.to_string() })?;
     let id = gyms::add(store, &gym).await?;
     let (people, errors) = roster_from_csv(MEMBERS);
     if let Some(error) = errors.first() {

@@ -30,9 +30,8 @@ impl From<diesel::result::Error> for StoreError {
         use diesel::result::{DatabaseErrorKind, Error};
         match error {
             Error::NotFound => Self::NotFound("row"),
-            Error::DatabaseError(DatabaseErrorKind::ClosedConnection, _) | Error::BrokenTransactionManager => {
-                Self::Away(error.to_string())
-            }
+            Error::DatabaseError(DatabaseErrorKind::ClosedConnection, _)
+            | Error::BrokenTransactionManager => Self::Away(error.to_string()),
             // A connection that the server has dropped reports itself without a kind of its own.
             Error::DatabaseError(DatabaseErrorKind::UnableToSendCommand, _) => Self::Away(error.to_string()),
             other if other.to_string().contains("connection closed") => Self::Away(other.to_string()),

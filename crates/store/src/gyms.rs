@@ -13,8 +13,12 @@ use crate::{GymId, Store, StoreError};
 /// When the database is away or the settings cannot be read.
 pub async fn first(store: &Store) -> Result<Option<(GymId, Gym)>, StoreError> {
     let mut connection = store.connection().await?;
-    let row: Option<(i64, serde_json::Value)> =
-        gyms::table.order(gyms::id).select((gyms::id, gyms::settings)).first(&mut connection).await.optional()?;
+    let row: Option<(i64, serde_json::Value)> = gyms::table
+        .order(gyms::id)
+        .select((gyms::id, gyms::settings))
+        .first(&mut connection)
+        .await
+        .optional()?;
     row.map(|(id, settings)| {
         let gym = serde_json::from_value(settings)
             .map_err(|error| StoreError::Unreadable { what: "gym", why: error.to_string() })?;
@@ -29,7 +33,8 @@ pub async fn first(store: &Store) -> Result<Option<(GymId, Gym)>, StoreError> {
 /// When the database is away or refuses the name.
 pub async fn add(store: &Store, gym: &Gym) -> Result<GymId, StoreError> {
     let mut connection = store.connection().await?;
-    let settings = serde_json::to_value(gym).map_err(|error| StoreError::Unreadable { what: "gym", why: error.to_string() })?;
+    let settings = serde_json::to_value(gym)
+        .map_err(|error| StoreError::Unreadable { what: "gym", why: error.to_string() })?;
     let id = diesel::insert_into(gyms::table)
         .values((gyms::name.eq(&gym.name), gyms::settings.eq(settings)))
         .returning(gyms::id)

@@ -87,7 +87,9 @@ pub fn migrate(url: &str) -> Result<(), StoreError> {
             .map_err(|error| StoreError::Away(error.to_string()))?;
         runtime.block_on(async move {
             use diesel_async::AsyncConnection;
-            let connection = AsyncPgConnection::establish(&url).await.map_err(|error| StoreError::Away(error.to_string()))?;
+            let connection = AsyncPgConnection::establish(&url)
+                .await
+                .map_err(|error| StoreError::Away(error.to_string()))?;
             let mut harness = AsyncMigrationHarness::new(connection);
             harness
                 .run_pending_migrations(MIGRATIONS)

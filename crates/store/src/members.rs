@@ -89,14 +89,24 @@ pub async fn max_history(store: &Store, gym: GymId, member: i64) -> Result<Vec<S
 ///
 /// # Errors
 /// When the database is away, or the gym has a member of that name.
-pub async fn add(store: &Store, gym: GymId, member: &Member, set_on: NaiveDate, source: &str) -> Result<i64, StoreError> {
+pub async fn add(
+    store: &Store,
+    gym: GymId,
+    member: &Member,
+    set_on: NaiveDate,
+    source: &str,
+) -> Result<i64, StoreError> {
     let mut connection = store.connection().await?;
     let profile = serde_json::to_value(Member { maxes: BTreeMap::new(), ..member.clone() })
         .map_err(|error| StoreError::Unreadable { what: "member", why: error.to_string() })?;
     let id = connection
         .transaction(async |connection| {
             let id: i64 = diesel::insert_into(members::table)
-                .values((members::gym_id.eq(gym.0), members::name.eq(&member.name), members::profile.eq(profile)))
+                .values((
+                    members::gym_id.eq(gym.0),
+                    members::name.eq(&member.name),
+                    members::profile.eq(profile),
+                ))
                 .returning(members::id)
                 .get_result(connection)
                 .await?;

@@ -33,7 +33,12 @@ pub enum Saved {
 ///
 /// # Errors
 /// When the database is away.
-pub async fn between(store: &Store, gym: GymId, from: NaiveDate, to: NaiveDate) -> Result<Vec<StoredSession>, StoreError> {
+pub async fn between(
+    store: &Store,
+    gym: GymId,
+    from: NaiveDate,
+    to: NaiveDate,
+) -> Result<Vec<StoredSession>, StoreError> {
     let mut connection = store.connection().await?;
     Ok(sessions::table
         .filter(sessions::gym_id.eq(gym.0))
@@ -56,7 +61,13 @@ pub async fn of_day(store: &Store, gym: GymId, day: NaiveDate) -> Result<Option<
 ///
 /// # Errors
 /// When the database is away.
-pub async fn save(store: &Store, gym: GymId, day: NaiveDate, text: &str, seen: i32) -> Result<Saved, StoreError> {
+pub async fn save(
+    store: &Store,
+    gym: GymId,
+    day: NaiveDate,
+    text: &str,
+    seen: i32,
+) -> Result<Saved, StoreError> {
     let mut connection = store.connection().await?;
     let saved: Option<i32> = if seen == 0 {
         diesel::insert_into(sessions::table)
@@ -72,7 +83,11 @@ pub async fn save(store: &Store, gym: GymId, day: NaiveDate, text: &str, seen: i
             .filter(sessions::gym_id.eq(gym.0))
             .filter(sessions::day.eq(day))
             .filter(sessions::revision.eq(seen))
-            .set((sessions::text.eq(text), sessions::revision.eq(seen + 1), sessions::updated_at.eq(Utc::now())))
+            .set((
+                sessions::text.eq(text),
+                sessions::revision.eq(seen + 1),
+                sessions::updated_at.eq(Utc::now()),
+            ))
             .returning(sessions::revision)
             .get_result(&mut connection)
             .await

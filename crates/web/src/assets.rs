@@ -35,7 +35,10 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 
 /// `GET /static/{hash}/{name}`
 #[route("/static/{hash}/{name:.*}", method = "GET", method = "HEAD")]
-async fn static_file(request: HttpRequest, path: web::Path<(String, String)>) -> Result<HttpResponse, AppError> {
+async fn static_file(
+    request: HttpRequest,
+    path: web::Path<(String, String)>,
+) -> Result<HttpResponse, AppError> {
     let (hash, name) = path.into_inner();
     let file = Files::get(&name).ok_or(AppError::NoSuchPage)?;
     let tag = format!("\"{}\"", *HASH);

@@ -42,7 +42,9 @@ pub enum AppError {
 
 fn store_words(error: &StoreError) -> &'static str {
     match error {
-        StoreError::Away(_) => "The database does not answer just now. Nothing was lost: go back, keep this tab open, and try again in a moment.",
+        StoreError::Away(_) => {
+            "The database does not answer just now. Nothing was lost: go back, keep this tab open, and try again in a moment."
+        }
         StoreError::NotFound(_) => "There is no such page.",
         _ => "Something went wrong with the stored data. It has been written down; nothing was changed.",
     }
@@ -51,7 +53,9 @@ fn store_words(error: &StoreError) -> &'static str {
 impl ResponseError for AppError {
     fn status_code(&self) -> StatusCode {
         match self {
-            Self::NoSuchPage | Self::NoSuchDay(_) | Self::Store(StoreError::NotFound(_)) => StatusCode::NOT_FOUND,
+            Self::NoSuchPage | Self::NoSuchDay(_) | Self::Store(StoreError::NotFound(_)) => {
+                StatusCode::NOT_FOUND
+            }
             Self::Malformed(_) => StatusCode::UNPROCESSABLE_ENTITY,
             Self::TooLarge => StatusCode::PAYLOAD_TOO_LARGE,
             Self::OtherSite => StatusCode::FORBIDDEN,
@@ -109,10 +113,15 @@ pub(crate) async fn pages_for_errors<B: MessageBody + 'static>(
         .headers()
         .get(header::CONTENT_TYPE)
         .is_none_or(|kind| !kind.to_str().unwrap_or_default().starts_with("text/html"));
-    let answered_itself = response.request().path().starts_with("/healthz") || response.request().path().starts_with("/readyz");
+    let answered_itself =
+        response.request().path().starts_with("/healthz") || response.request().path().starts_with("/readyz");
     if (status.is_client_error() || status.is_server_error()) && plain && !answered_itself {
         let (request, _) = response.into_parts();
-        let message = if status == StatusCode::METHOD_NOT_ALLOWED { "This page cannot be used that way." } else { "There is no such page." };
+        let message = if status == StatusCode::METHOD_NOT_ALLOWED {
+            "This page cannot be used that way."
+        } else {
+            "There is no such page."
+        };
         return Ok(ServiceResponse::new(request, page(status, message)));
     }
     Ok(response.map_into_boxed_body())

@@ -46,7 +46,10 @@ pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io:
             .wrap(Compress::default())
             .wrap(
                 DefaultHeaders::new()
-                    .add(("Content-Security-Policy", "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'"))
+                    .add((
+                        "Content-Security-Policy",
+                        "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'",
+                    ))
                     .add(("X-Content-Type-Options", "nosniff"))
                     .add(("Referrer-Policy", "same-origin")),
             )
@@ -54,7 +57,10 @@ pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io:
             .app_data(web::Data::new(state.clone()))
             .app_data(web::FormConfig::default().limit(LARGEST_FORM).error_handler(error::form_error))
             .app_data(web::PathConfig::default().error_handler(|_, _| AppError::NoSuchPage.into()))
-            .app_data(web::QueryConfig::default().error_handler(|error, _| AppError::Malformed(error.to_string()).into()))
+            .app_data(
+                web::QueryConfig::default()
+                    .error_handler(|error, _| AppError::Malformed(error.to_string()).into()),
+            )
             .configure(health::routes)
             .configure(assets::routes)
             .configure(pages::routes)

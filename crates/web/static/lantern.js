@@ -15,9 +15,12 @@
     if (location.search.includes("saved=")) localStorage.removeItem(key);
     const draft = fromServer ? read(key) : null;
     if (draft && draft.text !== stored) {
-      text.value = draft.text;
-      status.textContent = "Draft from " + draft.at + " brought back; not saved yet.";
-      text.dispatchEvent(new Event("input", { bubbles: true }));
+      // A turn after loading, when htmx listens too, so that the reading is asked for like after typing.
+      window.addEventListener("load", () => setTimeout(() => {
+        text.value = draft.text;
+        text.dispatchEvent(new Event("input", { bubbles: true }));
+        status.textContent = "Draft from " + draft.at + " brought back; not saved yet.";
+      }));
     }
     const fit = () => { text.rows = text.value.split("\n").length + 2; };
     fit();

@@ -81,7 +81,13 @@ pub fn lay_out(
             clock += seconds;
         }
     };
-    add("brief", "Brief".to_owned(), BRIEF_S, "read", "arrive, greet, explain the board: 4 minutes is usual".to_owned());
+    add(
+        "brief",
+        "Brief".to_owned(),
+        BRIEF_S,
+        "read",
+        "arrive, greet, explain the board: 4 minutes is usual".to_owned(),
+    );
     add("warmup", "Warm-up".to_owned(), warmup_s, "warmup", "the warm-up's items added up".to_owned());
     let mut before: Option<PartKind> = None;
     let mut first_lift = true;
@@ -100,12 +106,25 @@ pub fn lay_out(
             }
             PartKind::Conditioning => {
                 if before.is_some_and(|kind| kind != PartKind::Conditioning) {
-                    add("set_up", "Set up".to_owned(), SET_UP_S, "hour", "put away and set up: 3 minutes".to_owned());
+                    add(
+                        "set_up",
+                        "Set up".to_owned(),
+                        SET_UP_S,
+                        "hour",
+                        "put away and set up: 3 minutes".to_owned(),
+                    );
                 }
                 if before != Some(PartKind::Conditioning) {
-                    add("brief", "Brief the piece".to_owned(), CONDITIONING_BRIEF_S, "pace", "standards, versions, one rehearsal round".to_owned());
+                    add(
+                        "brief",
+                        "Brief the piece".to_owned(),
+                        CONDITIONING_BRIEF_S,
+                        "pace",
+                        "standards, versions, one rehearsal round".to_owned(),
+                    );
                 }
-                let (seconds, why) = conditioning_seconds(part, ends.iter().find(|(at, _)| *at == n).map(|(_, s)| *s));
+                let (seconds, why) =
+                    conditioning_seconds(part, ends.iter().find(|(at, _)| *at == n).map(|(_, s)| *s));
                 add("conditioning", part_label(part), seconds, "pace", why);
             }
             PartKind::Accessory => {
@@ -121,12 +140,25 @@ pub fn lay_out(
     }
     add("scores", "Scores".to_owned(), SCORES_S, "book", "scores and clean-up: 2 minutes".to_owned());
     if before != Some(PartKind::Mobility) {
-        add("cool_down", "Cool down".to_owned(), COOL_DOWN_S, "warmup", "the first thing lost when a plan is over-full".to_owned());
+        add(
+            "cool_down",
+            "Cool down".to_owned(),
+            COOL_DOWN_S,
+            "warmup",
+            "the first thing lost when a plan is over-full".to_owned(),
+        );
     }
     let total = gym.class_minutes * 60;
     let over_s = clock.saturating_sub(total);
     let changes = if over_s > 0 { changes(session, &blocks) } else { Vec::new() };
-    Hour { minutes: gym.class_minutes, fits: over_s == 0, spare_s: total.saturating_sub(clock), over_s, blocks, changes }
+    Hour {
+        minutes: gym.class_minutes,
+        fits: over_s == 0,
+        spare_s: total.saturating_sub(clock),
+        over_s,
+        blocks,
+        changes,
+    }
 }
 
 fn people_per_rack(class_size: usize, gym: &Gym) -> u32 {
@@ -157,7 +189,9 @@ fn conditioning_seconds(part: &Part, slowest: Option<f64>) -> (u32, String) {
             (end.ceil() as u32, "the slowest member's late finish, inside the cap".to_owned())
         }
         (Some(cap), _) => (cap, "the cap".to_owned()),
-        (None, Some(end)) => (end.ceil().min(5400.0) as u32, "the slowest member's late finish; there is no cap".to_owned()),
+        (None, Some(end)) => {
+            (end.ceil().min(5400.0) as u32, "the slowest member's late finish; there is no cap".to_owned())
+        }
         (None, None) => (600, "no estimate: 10 minutes, a guess".to_owned()),
     }
 }
@@ -173,7 +207,8 @@ fn list_seconds(part: &Part, catalogue: &Catalogue) -> (u32, String) {
             Some(movement.seconds_per(total.unit, 0.4)? * total.amount + movement.setup_s)
         })
         .sum();
-    let pauses = 15.0 * works(&part.tree).len() as f64 * f64::from(part.strength.sets.or(part.rounds).unwrap_or(1));
+    let pauses =
+        15.0 * works(&part.tree).len() as f64 * f64::from(part.strength.sets.or(part.rounds).unwrap_or(1));
     ((work + pauses).ceil() as u32, "its work at a steady pace, with short pauses".to_owned())
 }
 
@@ -193,23 +228,46 @@ fn part_label(part: &Part) -> String {
 
 /// What could go, most minutes first within what costs the session least.
 fn changes(session: &Session, blocks: &[HourBlock]) -> Vec<Change> {
-    let length = |kind: &str| blocks.iter().filter(|b| b.kind == kind).map(|b| b.end_s - b.start_s).sum::<u32>();
+    let length =
+        |kind: &str| blocks.iter().filter(|b| b.kind == kind).map(|b| b.end_s - b.start_s).sum::<u32>();
     let mut changes = Vec::new();
     if length("accessory") > 0 {
-        changes.push(Change { what: "Give the accessory work for home".to_owned(), saves_s: length("accessory"), loses: "the accessory work in class".to_owned() });
+        changes.push(Change {
+            what: "Give the accessory work for home".to_owned(),
+            saves_s: length("accessory"),
+            loses: "the accessory work in class".to_owned(),
+        });
     }
-    for part in session.parts.iter().filter(|part| part.kind == PartKind::Strength && part.duration_s.is_none()) {
+    for part in
+        session.parts.iter().filter(|part| part.kind == PartKind::Strength && part.duration_s.is_none())
+    {
         let cycle = 30 + part.rest.map_or(STRENGTH_REST_S, |rest| rest.high_s);
-        changes.push(Change { what: "One work set less".to_owned(), saves_s: cycle, loses: "one set of the lift".to_owned() });
+        changes.push(Change {
+            what: "One work set less".to_owned(),
+            saves_s: cycle,
+            loses: "one set of the lift".to_owned(),
+        });
     }
     for part in &session.parts {
         if let (PartKind::Conditioning, Some(cap)) = (part.kind, part.cap_s) {
-            changes.push(Change { what: format!("Cap the piece at {} minutes", cap / 60 - 2), saves_s: 120, loses: "the last two minutes of the slowest".to_owned() });
+            changes.push(Change {
+                what: format!("Cap the piece at {} minutes", cap / 60 - 2),
+                saves_s: 120,
+                loses: "the last two minutes of the slowest".to_owned(),
+            });
         } else if part.kind == PartKind::Conditioning && part.format == Some(Format::Amrap) {
-            changes.push(Change { what: "Shorten the piece by two minutes".to_owned(), saves_s: 120, loses: "about a round".to_owned() });
+            changes.push(Change {
+                what: "Shorten the piece by two minutes".to_owned(),
+                saves_s: 120,
+                loses: "about a round".to_owned(),
+            });
         }
     }
-    changes.push(Change { what: "Cool down on their own".to_owned(), saves_s: length("cool_down"), loses: "the shared cool-down".to_owned() });
+    changes.push(Change {
+        what: "Cool down on their own".to_owned(),
+        saves_s: length("cool_down"),
+        loses: "the shared cool-down".to_owned(),
+    });
     changes.retain(|change| change.saves_s > 0);
     changes
 }
@@ -236,6 +294,8 @@ mod tests {
     fn a_plan_that_is_too_long_says_by_how_much_and_what_to_change() {
         let hour = hour("Back squat 8x5 @ 75%\nrest 3:00\n\nConditioning\nFor time\n100 burpees\ncap 30", 45);
         assert!(!hour.fits && hour.over_s > 600);
-        assert!(hour.changes.iter().any(|change| change.what == "One work set less" && change.saves_s == 210));
+        assert!(
+            hour.changes.iter().any(|change| change.what == "One work set less" && change.saves_s == 210)
+        );
     }
 }

@@ -125,7 +125,9 @@ impl Catalogue {
 
     /// The longest name that the words begin with.
     pub fn match_words(&self, words: &[&str]) -> Option<MovementMatch<'_>> {
-        self.names.longest(words).map(|(row, length)| MovementMatch { movement: &self.rows[row], words: length })
+        self.names
+            .longest(words)
+            .map(|(row, length)| MovementMatch { movement: &self.rows[row], words: length })
     }
 
     /// Names close to a phrase that nobody knows, nearest first, at most `limit`.
@@ -187,7 +189,8 @@ impl Row {
                 })
                 .collect()
         };
-        let pace = Pace { fast: self.sec_per_unit_fast, mid: self.sec_per_unit_mid, slow: self.sec_per_unit_slow };
+        let pace =
+            Pace { fast: self.sec_per_unit_fast, mid: self.sec_per_unit_mid, slow: self.sec_per_unit_slow };
         if !(0.0 < pace.fast && pace.fast <= pace.mid && pace.mid <= pace.slow) {
             let found = format!("{}/{}/{}", pace.fast, pace.mid, pace.slow);
             return Err(cell("sec_per_unit", &found, "rising from fast to slow"));
@@ -197,7 +200,7 @@ impl Row {
             joints: shares("joints", &self.joints)?,
             metre_pace: token(&self.notes, "alt:metres=").and_then(three_paces),
             singles_pace: token(&self.notes, "singles:").and_then(three_paces),
-            other_equipment: token(&self.notes, "alt_equipment:").map(|text| owned(text)).unwrap_or_default(),
+            other_equipment: token(&self.notes, "alt_equipment:").map(owned).unwrap_or_default(),
             id: MovementId::new(&self.id),
             name: self.name,
             aliases: owned(&self.aliases),
@@ -205,7 +208,9 @@ impl Row {
             unit: self.unit,
             equipment: owned(&self.equipment),
             load_kind: self.load_kind,
-            load_ref: self.load_ref_fraction.map(|share| (MovementId::new(&self.load_ref.replace('_', "-")), share)),
+            load_ref: self
+                .load_ref_fraction
+                .map(|share| (MovementId::new(&self.load_ref.replace('_', "-")), share)),
             skill: self.skill,
             prerequisites: list(&self.prerequisite).map(MovementId::new).collect(),
             pace,
@@ -281,7 +286,8 @@ mod tests {
 
     #[test]
     fn a_gym_can_add_names_of_its_own() {
-        let catalogue = Catalogue::standard().with_aliases([("hill lap", "run"), ("nothing", "no-such-movement")]);
+        let catalogue =
+            Catalogue::standard().with_aliases([("hill lap", "run"), ("nothing", "no-such-movement")]);
         assert_eq!(catalogue.match_words(&["hill", "lap"]).unwrap().movement.id.as_str(), "run");
         assert!(catalogue.match_words(&["nothing"]).is_none());
     }

@@ -61,7 +61,8 @@ impl NameIndex {
     pub fn longest(&self, words: &[&str]) -> Option<(usize, usize)> {
         let names = self.by_first_word.get(*words.first()?)?;
         let known = names.iter().find(|name| {
-            name.words.len() <= words.len() && name.words.iter().zip(words).all(|(known, found)| known == found)
+            name.words.len() <= words.len()
+                && name.words.iter().zip(words).all(|(known, found)| known == found)
         })?;
         Some((known.row, known.words.len()))
     }
@@ -107,8 +108,11 @@ mod tests {
 
     #[test]
     fn close_spellings_come_back_nearest_first() {
-        let names: Vec<&str> =
-            Catalogue::standard().similar("muscle upp", 2).iter().map(|movement| movement.id.as_str()).collect();
+        let names: Vec<&str> = Catalogue::standard()
+            .similar("muscle upp", 2)
+            .iter()
+            .map(|movement| movement.id.as_str())
+            .collect();
         assert!(names.iter().any(|name| name.contains("muscle-up")), "{names:?}");
     }
 }

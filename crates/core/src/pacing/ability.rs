@@ -135,8 +135,10 @@ impl<'a> Athlete<'a> {
             return (best.max(0.2), false);
         }
         let related = model.related.iter().find(|row| row.movement == movement.id.as_str());
-        let skill = if movement.load_kind == LoadKind::BoxHeight { 0 } else { usize::from(movement.skill.min(4)) };
-        let usual = model.capacity.bodyweight_base[skill] + model.capacity.bodyweight_rise[skill] * self.level;
+        let skill =
+            if movement.load_kind == LoadKind::BoxHeight { 0 } else { usize::from(movement.skill.min(4)) };
+        let usual =
+            model.capacity.bodyweight_base[skill] + model.capacity.bodyweight_rise[skill] * self.level;
         if let Some(best) = related.and_then(|row| Some(known(&row.of)? * row.share)) {
             // Few of the harder movement says little about one that nearly everybody can do.
             let floor = if skill <= 1 { 0.6 * usual } else { 0.2 };

@@ -117,7 +117,8 @@ impl Model {
     /// The parameters that ship with the program.
     pub fn standard() -> &'static Self {
         static MODEL: LazyLock<Model> = LazyLock::new(|| {
-            toml::from_str(include_str!("../../../../data/pacing.toml")).expect("the shipped parameters are tested")
+            toml::from_str(include_str!("../../../../data/pacing.toml"))
+                .expect("the shipped parameters are tested")
         });
         &MODEL
     }

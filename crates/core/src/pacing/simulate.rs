@@ -133,7 +133,9 @@ impl<'a> Walk<'a> {
                     if rest_s.is_some() && !matches!(**of, Node::Within { .. }) {
                         self.run.interval_work.push(self.clock - start);
                     }
-                    if round + 1 < *n && let Some(rest) = rest_s {
+                    if round + 1 < *n
+                        && let Some(rest) = rest_s
+                    {
                         self.rest_until(self.clock + f64::from(*rest));
                     }
                 }
@@ -142,7 +144,9 @@ impl<'a> Walk<'a> {
             Node::Scheme { reps, rest_s, of } => {
                 for (n, reps_now) in reps.iter().enumerate() {
                     self.round(of, Some(*reps_now));
-                    if n + 1 < reps.len() && let Some(rest) = rest_s {
+                    if n + 1 < reps.len()
+                        && let Some(rest) = rest_s
+                    {
                         self.rest_until(self.clock + f64::from(*rest));
                     }
                 }
@@ -228,7 +232,14 @@ impl<'a> Walk<'a> {
         self.rest_until(end);
     }
 
-    fn every(&mut self, interval: f64, times: Option<u32>, alternate: bool, of: &'a [Node], rung: Option<u32>) {
+    fn every(
+        &mut self,
+        interval: f64,
+        times: Option<u32>,
+        alternate: bool,
+        of: &'a [Node],
+        rung: Option<u32>,
+    ) {
         let begin = self.clock;
         let ladder = match of {
             [Node::Ladder { start, step, of }] => Some((*start, *step, &**of)),
@@ -297,14 +308,21 @@ impl<'a> Walk<'a> {
     fn ability(&mut self, work: &'a Work) -> std::rc::Rc<Ability> {
         let key = std::ptr::from_ref(work);
         let (athlete, catalogue, model) = (self.athlete, self.catalogue, self.model);
-        self.abilities.entry(key).or_insert_with(|| std::rc::Rc::new(athlete.ability(work, catalogue, model))).clone()
+        self.abilities
+            .entry(key)
+            .or_insert_with(|| std::rc::Rc::new(athlete.ability(work, catalogue, model)))
+            .clone()
     }
 
     fn transition(&mut self, work: &Work, ability: &Ability) {
         let load = work.load.map(|load| load.first.to_bits());
         let seconds = match &self.last {
             Some((movement, known)) if *movement == work.movement => {
-                if *known == load { 0.0 } else { self.model.transition.change_load_s }
+                if *known == load {
+                    0.0
+                } else {
+                    self.model.transition.change_load_s
+                }
             }
             Some(_) => self.model.transition.same_spot_s + ability.setup_s * 0.5,
             None => 0.0,
@@ -351,7 +369,11 @@ impl<'a> Walk<'a> {
                     self.pass(self.deadline - self.clock, self.demand(ability), None);
                     break;
                 }
-                self.pass(each * rep, self.demand(ability), Some((ability, rep / capacity.max(0.5) / self.team)));
+                self.pass(
+                    each * rep,
+                    self.demand(ability),
+                    Some((ability, rep / capacity.max(0.5) / self.team)),
+                );
                 done += rep;
                 left -= rep;
                 self.run.reps += rep;
@@ -460,7 +482,8 @@ impl<'a> Walk<'a> {
         if over > 0.0 {
             self.breath = (self.breath - over * seconds / self.model.engine.reserve_s).max(0.0);
         } else {
-            self.breath += (1.0 - self.breath) * (-over * seconds / (self.model.engine.reserve_s * 0.5)).min(1.0);
+            self.breath +=
+                (1.0 - self.breath) * (-over * seconds / (self.model.engine.reserve_s * 0.5)).min(1.0);
         }
         let back = 1.0 - (-seconds / self.model.fatigue.half_time_s * std::f64::consts::LN_2).exp();
         for n in 0..MUSCLES.len() {
@@ -525,7 +548,10 @@ mod tests {
 
     #[test]
     fn a_rising_clock_ends_in_the_interval_that_no_longer_holds() {
-        let run = run("Every minute on the minute until you can't\nmin 1 - 1 burpee\nmin 2 - 2 burpees\nmin 3 - 3", &regular());
+        let run = run(
+            "Every minute on the minute until you can't\nmin 1 - 1 burpee\nmin 2 - 2 burpees\nmin 3 - 3",
+            &regular(),
+        );
         let failed = run.failed_round.unwrap();
         assert!((10..=20).contains(&failed), "{failed}");
     }
@@ -533,8 +559,10 @@ mod tests {
     #[test]
     fn interruptions_and_penalties_cost_time() {
         let plain = run("For time\n60 wall balls 9/6 kg", &regular()).finish_s;
-        let cut = run("For time\n60 wall balls 9/6 kg\nat the start of every minute: 5 burpees", &regular()).finish_s;
-        let owed = run("For time\n60 wall balls 9/6 kg\nevery time you break: run 100 m", &regular()).finish_s;
+        let cut = run("For time\n60 wall balls 9/6 kg\nat the start of every minute: 5 burpees", &regular())
+            .finish_s;
+        let owed =
+            run("For time\n60 wall balls 9/6 kg\nevery time you break: run 100 m", &regular()).finish_s;
         assert!(cut > plain && owed > plain, "{plain} {cut} {owed}");
     }
 

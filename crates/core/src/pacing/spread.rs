@@ -40,7 +40,6 @@ pub struct Prediction {
 
 /// Predicts over `samples` days. The same seed gives the same days, whatever the version, so that
 /// differences are differences of the versions.
-#[expect(clippy::too_many_arguments, reason = "the simulator's world is the first four of them")]
 pub fn predict(
     tree: &Node,
     athlete: &Athlete<'_>,

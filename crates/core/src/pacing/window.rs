@@ -118,7 +118,9 @@ pub fn intended_window(part: &Part, catalogue: &Catalogue, model: &Model) -> Win
     let measure = measure_of(part);
     if let Some(target) = part.target.filter(|target| target.is_given()) {
         let (low, high) = match measure {
-            Measure::Finish | Measure::SlowestInterval => (target.low_s.map(f64::from), target.high_s.map(f64::from)),
+            Measure::Finish | Measure::SlowestInterval => {
+                (target.low_s.map(f64::from), target.high_s.map(f64::from))
+            }
             Measure::Rounds => (target.rounds_low, target.rounds_high.map(|high| high + 0.999)),
             _ => (target.reps_low.map(f64::from), target.reps_high.map(f64::from)),
         };
@@ -150,7 +152,10 @@ pub fn intended_window(part: &Part, catalogue: &Catalogue, model: &Model) -> Win
     if let (Some(cap), Measure::Finish) = (part.cap_s, measure) {
         high = high.min(f64::from(cap));
     }
-    let why = format!("not written: a regular at these loads would take {}, give or take 15 %", measure.show(middle));
+    let why = format!(
+        "not written: a regular at these loads would take {}, give or take 15 %",
+        measure.show(middle)
+    );
     Window { measure, low: Some(low.min(high * 0.85)), high: Some(high), inferred: true, why }
 }
 
@@ -158,10 +163,14 @@ fn measure_of(part: &Part) -> Measure {
     match (part.format, part.score) {
         (Some(Format::UntilFailure), _) => Measure::FailedRound,
         (_, Some(Score::SlowestInterval)) | (Some(Format::Every), _) => Measure::SlowestInterval,
-        (Some(Format::Amrap), _) if part.target.is_some_and(|t| t.reps_low.is_some() || t.reps_high.is_some()) => {
+        (Some(Format::Amrap), _)
+            if part.target.is_some_and(|t| t.reps_low.is_some() || t.reps_high.is_some()) =>
+        {
             Measure::Reps
         }
-        (Some(Format::Amrap), Some(Score::Reps)) if part.target.is_none_or(|t| t.rounds_low.is_none()) => Measure::Reps,
+        (Some(Format::Amrap), Some(Score::Reps)) if part.target.is_none_or(|t| t.rounds_low.is_none()) => {
+            Measure::Reps
+        }
         (Some(Format::Amrap), _) => Measure::Rounds,
         (Some(Format::Tabata), _) => Measure::Reps,
         (Some(Format::Intervals), Some(Score::Reps)) => Measure::Reps,
@@ -182,7 +191,9 @@ fn reference_member(part: &Part, catalogue: &Catalogue, model: &Model) -> Member
     };
     for work in works(&part.tree) {
         let Some(movement) = catalogue.get(&work.movement) else { continue };
-        if let (true, Some(weight)) = (movement.takes_weight(), work.load.as_ref().and_then(|load| load.weight())) {
+        if let (true, Some(weight)) =
+            (movement.takes_weight(), work.load.as_ref().and_then(|load| load.weight()))
+        {
             let max = Max { value: weight.share(1.0 / model.intent.share_of_max), weeks_old: None };
             member.maxes.entry(movement.id.clone()).or_insert(max);
         }

@@ -19,8 +19,14 @@ pub fn plan_json(reading: &Reading, plan: &Plan, gym: &Gym, catalogue: &Catalogu
     if let Some(map) = value.as_object_mut() {
         map.insert("warmup".to_owned(), json!(plan.warmup));
         map.insert("strength".to_owned(), plan.strength.iter().map(|lift| strength(lift, gym)).collect());
-        map.insert("versions".to_owned(), plan.pieces.iter().flat_map(|piece| versions(piece, catalogue)).collect());
-        map.insert("members".to_owned(), plan.pieces.iter().flat_map(|piece| members(piece, parts)).collect());
+        map.insert(
+            "versions".to_owned(),
+            plan.pieces.iter().flat_map(|piece| versions(piece, catalogue)).collect(),
+        );
+        map.insert(
+            "members".to_owned(),
+            plan.pieces.iter().flat_map(|piece| members(piece, parts)).collect(),
+        );
         map.insert("hour".to_owned(), json!(plan.hour));
         map.insert("cautions".to_owned(), json!(plan.cautions));
     }
@@ -66,7 +72,9 @@ fn versions(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<Value> {
         Measure::Finish | Measure::SlowestInterval => {
             json!({"low_s": piece.window.low.map(number), "high_s": piece.window.high.map(number)})
         }
-        Measure::Rounds => json!({"rounds_low": piece.window.low.map(number), "rounds_high": piece.window.high.map(number)}),
+        Measure::Rounds => {
+            json!({"rounds_low": piece.window.low.map(number), "rounds_high": piece.window.high.map(number)})
+        }
         _ => json!({"reps_low": piece.window.low.map(number), "reps_high": piece.window.high.map(number)}),
     };
     piece
@@ -122,16 +130,15 @@ fn loads(choice: &Choice) -> Value {
     let mut map = Map::new();
     for work in works(&choice.tree) {
         if let Some(load) = work.load.filter(|load| load.unit.weight().is_some()) {
-            map.entry(work.movement.to_string()).or_insert_with(|| json!({"value": number(load.first), "unit": load.unit}));
+            map.entry(work.movement.to_string())
+                .or_insert_with(|| json!({"value": number(load.first), "unit": load.unit}));
         }
     }
     Value::Object(map)
 }
 
 fn predicted(prediction: &Prediction, part: &Part) -> Value {
-    let quantiles = |q: Quantiles, scale: fn(f64) -> f64| {
-        json!({"p10": number(scale(q.p10)), "p50": number(scale(q.p50)), "p90": number(scale(q.p90))})
-    };
+    let quantiles = |q: Quantiles, scale: fn(f64) -> f64| json!({"p10": number(scale(q.p10)), "p50": number(scale(q.p50)), "p90": number(scale(q.p90))});
     match prediction.measure {
         Measure::Rounds => json!({"rounds": quantiles(prediction.spread, |v| (v * 100.0).round() / 100.0)}),
         Measure::Reps => json!({"reps": quantiles(prediction.spread, f64::round)}),

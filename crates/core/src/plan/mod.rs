@@ -90,7 +90,8 @@ pub struct MemberPiece {
 impl PiecePlan {
     /// Members on stimulus as written, and with the chosen versions.
     pub fn on_stimulus(&self) -> (usize, usize) {
-        let count = |test: fn(&MemberPiece) -> bool| self.members.iter().filter(|member| test(member)).count();
+        let count =
+            |test: fn(&MemberPiece) -> bool| self.members.iter().filter(|member| test(member)).count();
         (count(|m| m.as_written.on_stimulus), count(|m| m.chosen.on_stimulus))
     }
 
@@ -106,7 +107,8 @@ impl PiecePlan {
 pub fn plan(session: &Session, members: &[Member], gym: &Gym, catalogue: &Catalogue, seed: u64) -> Plan {
     let (model, ladders) = (Model::standard(), Ladders::standard());
     let world = World { catalogue, ladders, model, gym, samples: SAMPLES, seed };
-    let own_warmup = session.parts.iter().find(|part| part.kind == PartKind::Warmup).and_then(|part| part.duration_s);
+    let own_warmup =
+        session.parts.iter().find(|part| part.kind == PartKind::Warmup).and_then(|part| part.duration_s);
     let warmup = build_warmup(session, own_warmup.unwrap_or(WARMUP_S), catalogue);
     let mut strength = Vec::new();
     let mut pieces = Vec::new();
@@ -124,7 +126,13 @@ pub fn plan(session: &Session, members: &[Member], gym: &Gym, catalogue: &Catalo
     Plan { warmup, strength, pieces, hour, cautions }
 }
 
-fn strength_plan(n: usize, part: &Part, members: &[Member], gym: &Gym, catalogue: &Catalogue) -> StrengthPlan {
+fn strength_plan(
+    n: usize,
+    part: &Part,
+    members: &[Member],
+    gym: &Gym,
+    catalogue: &Catalogue,
+) -> StrengthPlan {
     let mut lifts = Vec::new();
     for work in works(&part.tree) {
         if let Some(movement) = catalogue.get(&work.movement)
@@ -165,7 +173,11 @@ fn class_versions(part: &Part, world: &World<'_>) -> Vec<ClassVersion> {
         "three quarters of the written load, to what the gym has",
     );
     if !edits.is_empty() {
-        versions.push(ClassVersion { name: VersionName::Lighter, part: Part { tree, ..part.clone() }, edits });
+        versions.push(ClassVersion {
+            name: VersionName::Lighter,
+            part: Part { tree, ..part.clone() },
+            edits,
+        });
     }
     versions
 }

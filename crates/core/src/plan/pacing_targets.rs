@@ -66,14 +66,19 @@ pub fn pacing_targets(part: &Part, choice: &Choice, window: &Window, catalogue: 
             let text = match (done, run.round_ends.len()) {
                 (_, 0 | 1) => format!("{words} of the work done"),
                 (0, _) => "still in round 1".to_owned(),
-                (done, all) if part.format == Some(Format::Amrap) => format!("{done} rounds done, {all} to come in all"),
+                (done, all) if part.format == Some(Format::Amrap) => {
+                    format!("{done} rounds done, {all} to come in all")
+                }
                 (done, all) => format!("{done} of {all} rounds done"),
             };
             targets.checkpoints.push(Checkpoint { at_s: at.round() as u32, text });
         }
     }
     if let Some(cap) = part.cap_s.filter(|cap| *cap > LAST_CALL_S * 2) {
-        targets.checkpoints.push(Checkpoint { at_s: cap - LAST_CALL_S, text: "last call: one minute to the cap".to_owned() });
+        targets.checkpoints.push(Checkpoint {
+            at_s: cap - LAST_CALL_S,
+            text: "last call: one minute to the cap".to_owned(),
+        });
     }
     targets.checkpoints.sort_by_key(|checkpoint| checkpoint.at_s);
     targets.advice = advice(part, choice, window, catalogue);
@@ -116,13 +121,22 @@ fn advice(part: &Part, choice: &Choice, window: &Window, catalogue: &Catalogue) 
             let interval = f64::from(part.interval_s.unwrap_or(0));
             let rest = interval - choice.predicted.spread.p50;
             if interval > 0.0 {
-                said.push(format!("about {} of work, {} of rest each interval", clock(choice.predicted.spread.p50), clock(rest.max(0.0))));
+                said.push(format!(
+                    "about {} of work, {} of rest each interval",
+                    clock(choice.predicted.spread.p50),
+                    clock(rest.max(0.0))
+                ));
             }
         }
-        Measure::FailedRound => said.push(format!("expect to stop in round {:.0}", choice.predicted.spread.p50)),
+        Measure::FailedRound => {
+            said.push(format!("expect to stop in round {:.0}", choice.predicted.spread.p50))
+        }
         Measure::Finish => {
             if let Some(high) = window.high.filter(|high| choice.predicted.spread.p50 > *high) {
-                said.push(format!("behind the window by about {}: cut reps first", clock(choice.predicted.spread.p50 - high)));
+                said.push(format!(
+                    "behind the window by about {}: cut reps first",
+                    clock(choice.predicted.spread.p50 - high)
+                ));
             }
         }
         Measure::Reps => {}

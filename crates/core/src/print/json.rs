@@ -14,7 +14,7 @@ pub fn reading_json(reading: &Reading) -> Value {
         "schema": READING_SCHEMA,
         "unit": reading.session.unit,
         "title": reading.session.title,
-        "parts": reading.session.parts.iter().map(|part| part_json(part)).collect::<Vec<_>>(),
+        "parts": reading.session.parts.iter().map(part_json).collect::<Vec<_>>(),
         "notes": reading.session.notes,
         "problems": reading.problems,
         "assumptions": reading.assumptions,
@@ -24,7 +24,8 @@ pub fn reading_json(reading: &Reading) -> Value {
 fn part_json(part: &Part) -> Value {
     let strength = &part.strength;
     let percent = strength.percent.iter().flatten().copied();
-    let (low, high) = percent.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), p| (low.min(p), high.max(p)));
+    let (low, high) =
+        percent.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), p| (low.min(p), high.max(p)));
     let mut movements: Vec<&str> = Vec::new();
     let mut loads = Map::new();
     for work in works(&part.tree) {
@@ -34,7 +35,10 @@ fn part_json(part: &Part) -> Value {
         }
         if let (Some(load), false) = (work.load, loads.contains_key(id)) {
             let (first, second) = (number(load.first), load.second.map(number));
-            loads.insert(id.to_owned(), json!({"first": first, "second": second, "unit": load.unit, "implements": load.implements}));
+            loads.insert(
+                id.to_owned(),
+                json!({"first": first, "second": second, "unit": load.unit, "implements": load.implements}),
+            );
         }
     }
     json!({
@@ -83,5 +87,9 @@ fn amounts(totals: &[Total]) -> Value {
 
 /// Whole numbers without a decimal point.
 pub(crate) fn number(value: f64) -> Value {
-    if value.fract() == 0.0 && value.abs() < 1e15 { json!(value as i64) } else { json!((value * 1000.0).round() / 1000.0) }
+    if value.fract() == 0.0 && value.abs() < 1e15 {
+        json!(value as i64)
+    } else {
+        json!((value * 1000.0).round() / 1000.0)
+    }
 }

@@ -123,13 +123,15 @@ impl Printer<'_> {
             }
             Node::Every { .. } => self.every(tree),
             _ if matches!(part.format, Some(Format::Tabata)) => self.tabata(tree),
-            Node::Rounds { times: Some(n), rest_s: Some(rest), of } if matches!(**of, Node::Within { .. }) => {
+            Node::Rounds { times: Some(n), rest_s: Some(rest), of }
+                if matches!(**of, Node::Within { .. }) =>
+            {
                 if let Node::Within { seconds, of } = &**of {
                     self.line(format!("{n} x {} on, {} off", clock_s(*seconds), clock_s(*rest)));
                     self.body(of);
                 }
             }
-            Node::Rounds { times: Some(n), of, .. } if is_stations(of) => self.stations(*n, of),
+            Node::Rounds { times: Some(n), rest_s, of } if is_stations(of) => self.stations(*n, *rest_s, of),
             _ => {
                 if let (Some(seconds), None) = (part.duration_s, part.format) {
                     self.line(clock_s(seconds));
@@ -162,7 +164,8 @@ impl Printer<'_> {
             Node::Seq { of } => {
                 let mut after_rounds = false;
                 for child in of {
-                    let repeats = matches!(child, Node::Rounds { .. } | Node::Scheme { .. } | Node::Ladder { .. });
+                    let repeats =
+                        matches!(child, Node::Rounds { .. } | Node::Scheme { .. } | Node::Ladder { .. });
                     if after_rounds && !repeats {
                         let place = self.lines.len();
                         self.body(child);
@@ -213,7 +216,8 @@ impl Printer<'_> {
 
     fn amrap(&mut self, of: &Node) {
         let Node::Seq { of: children } = of else { return self.body(of) };
-        let endless = children.iter().position(|n| matches!(n, Node::Rounds { times: None, .. } | Node::Ladder { .. }));
+        let endless =
+            children.iter().position(|n| matches!(n, Node::Rounds { times: None, .. } | Node::Ladder { .. }));
         for (n, child) in children.iter().enumerate() {
             if endless.is_some_and(|place| n < place) {
                 let place = self.lines.len();
@@ -260,7 +264,10 @@ impl Printer<'_> {
                 let of = child.map_work(&mut |work| {
                     let mut work = work.clone();
                     if work.dose.amount == Amount::Scheme {
-                        work.dose = Dose { amount: Amount::Fixed { first: f64::from(start), second: None }, ..work.dose };
+                        work.dose = Dose {
+                            amount: Amount::Fixed { first: f64::from(start), second: None },
+                            ..work.dose
+                        };
                     }
                     Node::Work(work)
                 });
@@ -288,8 +295,8 @@ impl Printer<'_> {
                             self.line(format!("{n} x {} on, {} off", clock_s(*seconds), clock_s(*rest)));
                         }
                         for work in crate::session::works(of) {
-                            let name = self.catalogue.name(&work.movement).to_lowercase();
-                            self.line(name);
+                            let text = self.open_text(work);
+                            self.line(text);
                         }
                     }
                 }
@@ -302,7 +309,7 @@ impl Printer<'_> {
         }
     }
 
-    fn stations(&mut self, rounds: u32, of: &Node) {
+    fn stations(&mut self, rounds: u32, rest_between: Option<u32>, of: &Node) {
         let Node::Seq { of } = of else { return };
         let (work, rest) = of.iter().fold((0, 0), |(work, rest), node| match node {
             Node::Within { seconds, .. } => (*seconds, rest),
@@ -313,11 +320,20 @@ impl Printer<'_> {
         for node in of {
             if let Node::Within { of, .. } = node {
                 for work in crate::session::works(of) {
-                    let name = self.catalogue.name(&work.movement).to_lowercase();
-                    self.line(name);
+                    let text = self.open_text(work);
+                    self.line(text);
                 }
             }
         }
+        if let Some(seconds) = rest_between {
+            self.line(format!("rest {} between rounds", clock_s(seconds)));
+        }
+    }
+
+    /// Open work inside a written window: the name says enough.
+    fn open_text(&self, work: &Work) -> String {
+        let dose = Dose { amount: Amount::Open, ..work.dose };
+        work_text(&Work { dose, ..work.clone() }, self.catalogue)
     }
 
     fn strength(&mut self, part: &Part) {
@@ -333,10 +349,15 @@ impl Printer<'_> {
             Some(Format::BuildTo) => {
                 let names: Vec<String> = works.iter().map(|work| name(work)).collect();
                 let within = part.duration_s.map(|s| format!(" in {}", clock_s(s))).unwrap_or_default();
-                self.line(format!("{}: build to a {}RM{within}", names.join(" + "), strength.rm.unwrap_or(1)));
+                self.line(format!(
+                    "{}: build to a {}RM{within}",
+                    names.join(" + "),
+                    strength.rm.unwrap_or(1)
+                ));
             }
             Some(Format::MaxReps) => {
-                let line = format!("{sets} sets max {}", works.first().map(|work| name(work)).unwrap_or_default());
+                let line =
+                    format!("{sets} sets max {}", works.first().map(|work| name(work)).unwrap_or_default());
                 self.line(line);
             }
             Some(Format::Superset) => {
@@ -376,7 +397,11 @@ impl Printer<'_> {
             facts.push(format!("last {n} sets at the top weight"));
         }
         if let Some([low, high]) = strength.rpe {
-            facts.push(if low == high { format!("RPE {}", plain(low)) } else { format!("RPE {}-{}", plain(low), plain(high)) });
+            facts.push(if low == high {
+                format!("RPE {}", plain(low))
+            } else {
+                format!("RPE {}-{}", plain(low), plain(high))
+            });
         }
         if let Some(tempo) = &strength.tempo {
             facts.push(format!("tempo {}", tempo.0));
@@ -393,10 +418,8 @@ impl Printer<'_> {
     }
 
     fn facts(&mut self, part: &Part) {
-        let rest_in_tree = !matches!(
-            part.format,
-            Some(Format::Sets | Format::BuildTo | Format::Superset | Format::MaxReps)
-        );
+        let rest_in_tree =
+            !matches!(part.format, Some(Format::Sets | Format::BuildTo | Format::Superset | Format::MaxReps));
         if let Some(rest) = part.rest.filter(|rest| !rest_in_tree && rest.after == RestAfter::Each) {
             let length = if rest.low_s == rest.high_s {
                 clock_s(rest.low_s)
@@ -446,15 +469,20 @@ fn target_text(target: &Target) -> Option<String> {
     };
     band(target.low_s.map(clock_s), target.high_s.map(clock_s), "")
         .or_else(|| band(target.rounds_low.map(plain), target.rounds_high.map(plain), " rounds"))
-        .or_else(|| band(target.reps_low.map(|n| n.to_string()), target.reps_high.map(|n| n.to_string()), " reps"))
+        .or_else(|| {
+            band(target.reps_low.map(|n| n.to_string()), target.reps_high.map(|n| n.to_string()), " reps")
+        })
 }
 
 fn is_stations(node: &Node) -> bool {
     matches!(node, Node::Seq { of } if of.iter().all(|n| matches!(n, Node::Within { .. } | Node::Rest { .. })) && of.iter().any(|n| matches!(n, Node::Within { .. })))
 }
 
+/// Seconds between marks, seconds to the first, and the work that cuts in.
+type CutIn<'a> = (u32, u32, &'a Node);
+
 /// A tree with what cuts into it, the way it was written.
-fn unwrap_breaks(tree: &Node) -> (&Node, Option<(u32, u32, &Node)>, Option<&Node>) {
+fn unwrap_breaks(tree: &Node) -> (&Node, Option<CutIn<'_>>, Option<&Node>) {
     match tree {
         Node::Penalty { work, of } => {
             let (tree, interrupt, _) = unwrap_breaks(of);

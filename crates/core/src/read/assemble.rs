@@ -19,7 +19,14 @@ const MOST_SUGGESTIONS: usize = 3;
 const MOST_PHRASES: usize = 40;
 
 pub(super) fn assemble(lines: Vec<Line>, catalogue: &Catalogue) -> Reading {
-    let mut dealer = Dealer { catalogue, reading: Reading::default(), current: None, section: None, drafts: Vec::new(), suggestions: HashMap::new() };
+    let mut dealer = Dealer {
+        catalogue,
+        reading: Reading::default(),
+        current: None,
+        section: None,
+        drafts: Vec::new(),
+        suggestions: HashMap::new(),
+    };
     let mut blank_before = false;
     for (n, line) in lines.iter().enumerate() {
         if line.kind == LineKind::Blank {
@@ -45,16 +52,26 @@ struct Dealer<'c> {
 impl Dealer<'_> {
     fn take(&mut self, line: &Line, blank_before: bool, following: &[Line]) {
         for (column, message) in &line.assumed {
-            self.reading.assumptions.push(Assumption { line: line.number, column: *column, message: message.clone() });
+            self.reading.assumptions.push(Assumption {
+                line: line.number,
+                column: *column,
+                message: message.clone(),
+            });
         }
         for unknown in &line.unknown {
             let nearest = self.nearest(&unknown.text);
-            self.reading.problems.push(Problem::unknown_movement(line.number, unknown.column, &unknown.text, nearest));
+            self.reading.problems.push(Problem::unknown_movement(
+                line.number,
+                unknown.column,
+                &unknown.text,
+                nearest,
+            ));
         }
         match line.kind {
             LineKind::Blank => {}
             LineKind::Title if self.reading.session.title.is_none() && self.current.is_none() => {
-                self.reading.session.title = Some(line.raw.trim().trim_matches(['#', '*', '=', ':', ' ']).to_owned());
+                self.reading.session.title =
+                    Some(line.raw.trim().trim_matches(['#', '*', '=', ':', ' ']).to_owned());
             }
             LineKind::Title | LineKind::Talk => self.note(line),
             LineKind::Alternative => self.alternative(line),
@@ -132,18 +149,27 @@ impl Dealer<'_> {
         }
         if format {
             // "For time, 22 minute cap" may stand below the work it speaks of.
-            let speaks_of_current = !current.has_format() && !current_is_lift && line.items().next().is_none();
+            let speaks_of_current =
+                !current.has_format() && !current_is_lift && line.items().next().is_none();
             let strong = says(is_clock_format);
-            return if in_list { (blank_before || strong) && !speaks_of_current_list(line) } else { !speaks_of_current && !self.continues(current, line) };
+            return if in_list {
+                (blank_before || strong) && !speaks_of_current_list(line)
+            } else {
+                !speaks_of_current && !self.continues(current, line)
+            };
         }
         if lift {
-            let completes = line.items().next().is_none() && !says(|c| matches!(c, Clause::BuildTo(_) | Clause::SetsReps { .. }));
+            let completes = line.items().next().is_none()
+                && !says(|c| matches!(c, Clause::BuildTo(_) | Clause::SetsReps { .. }));
             if completes {
                 return false;
             }
             let heavy = says(|c| matches!(c, Clause::BuildTo(_) | Clause::Percent(_)));
             if in_list {
-                return heavy || (blank_before && current.kind == Some(PartKind::Warmup) && self.is_barbell_line(line));
+                return heavy
+                    || (blank_before
+                        && current.kind == Some(PartKind::Warmup)
+                        && self.is_barbell_line(line));
             }
             if current.has_format() {
                 return heavy || blank_before || line.label != Label::None;
@@ -155,7 +181,9 @@ impl Dealer<'_> {
         if rounds && current_is_lift && !in_list {
             return true;
         }
-        rounds && blank_before && (current.amrap.is_some() || current.every.is_some() || current.on_off.is_some())
+        rounds
+            && blank_before
+            && (current.amrap.is_some() || current.every.is_some() || current.on_off.is_some())
             && line.items().next().is_none()
             && following.iter().any(|next| next.items().next().is_some())
     }
@@ -177,9 +205,9 @@ impl Dealer<'_> {
     }
 
     fn is_barbell_line(&self, line: &Line) -> bool {
-        line.items().filter_map(|item| item.movement.as_ref()).any(|id| {
-            self.catalogue.get(id).is_some_and(|movement| movement.load_kind == LoadKind::Barbell)
-        })
+        line.items()
+            .filter_map(|item| item.movement.as_ref())
+            .any(|id| self.catalogue.get(id).is_some_and(|movement| movement.load_kind == LoadKind::Barbell))
     }
 
     /// A lift with its prescription on one line, or a prescription alone.
@@ -197,7 +225,8 @@ impl Dealer<'_> {
         let bare = item.amount.is_none() && !item.max && line.clauses().next().is_none();
         let next = following.iter().find(|next| next.kind != LineKind::Blank);
         bare && next.is_some_and(|next| {
-            next.items().all(|item| item.movement.is_none()) && next.clauses().any(|c| is_prescription(c) || matches!(c, Clause::Sets(_)))
+            next.items().all(|item| item.movement.is_none())
+                && next.clauses().any(|c| is_prescription(c) || matches!(c, Clause::Sets(_)))
         })
     }
 
@@ -240,7 +269,8 @@ impl Dealer<'_> {
 }
 
 fn speaks_of_current_list(line: &Line) -> bool {
-    line.items().next().is_none() && line.clauses().all(|c| matches!(c, Clause::Quality | Clause::Rounds(_) | Clause::Rest { .. }))
+    line.items().next().is_none()
+        && line.clauses().all(|c| matches!(c, Clause::Quality | Clause::Rounds(_) | Clause::Rest { .. }))
 }
 
 fn is_format(clause: &Clause) -> bool {

@@ -21,7 +21,10 @@ pub(super) fn check(reading: &mut Reading, text: &str, catalogue: &Catalogue) {
         check_part(part, catalogue, &mut found);
     }
     reading.problems.append(&mut found);
-    if reading.session.parts.is_empty() && text.chars().any(|c| !c.is_whitespace()) && reading.problems.is_empty() {
+    if reading.session.parts.is_empty()
+        && text.chars().any(|c| !c.is_whitespace())
+        && reading.problems.is_empty()
+    {
         reading.problems.push(Problem::nothing_here());
     }
 }
@@ -45,7 +48,9 @@ fn check_part(part: &Part, catalogue: &Catalogue, found: &mut Vec<Problem>) {
     shares.dedup();
     for share in shares {
         if !(1.0..=HIGHEST_PERCENT).contains(&share) {
-            error(format!("{share} % is no share of a maximum that can be lifted; 1 to {HIGHEST_PERCENT} % can be planned"));
+            error(format!(
+                "{share} % is no share of a maximum that can be lifted; 1 to {HIGHEST_PERCENT} % can be planned"
+            ));
         }
     }
     if part.strength.week.is_some_and(|(k, n)| n.is_some_and(|n| k > n) || k == 0) {
@@ -78,18 +83,30 @@ fn check_work(part: &Part, catalogue: &Catalogue, found: &mut Vec<Problem>) {
     for work in works(&part.tree) {
         let name = catalogue.name(&work.movement);
         if matches!(work.dose.amount, Amount::Fixed { first, .. } if first == 0.0) {
-            found.push(Problem::error(line, 1, format!("0 of {} is no work; write how many are meant", name.to_lowercase())));
+            found.push(Problem::error(
+                line,
+                1,
+                format!("0 of {} is no work; write how many are meant", name.to_lowercase()),
+            ));
         }
         if let Some(weight) = work.load.as_ref().and_then(|load| load.weight())
             && weight.kg() > HEAVIEST_LOAD_KG
         {
-            found.push(Problem::error(line, 1, format!("{weight} of {} is more than a class lifts; is it a slip?", name.to_lowercase())));
+            found.push(Problem::error(
+                line,
+                1,
+                format!("{weight} of {} is more than a class lifts; is it a slip?", name.to_lowercase()),
+            ));
         }
     }
     for total in totals(&part.tree) {
         if total.amount > MOST_REPS && total.unit == crate::movement::Unit::Reps {
             let name = catalogue.name(&total.movement).to_lowercase();
-            found.push(Problem::warning(line, 1, format!("{} {name} in one piece; is it a slip?", total.amount)));
+            found.push(Problem::warning(
+                line,
+                1,
+                format!("{} {name} in one piece; is it a slip?", total.amount),
+            ));
         }
     }
 }

@@ -3,7 +3,9 @@
 use super::clause::{Clause, TargetOf};
 use super::label::Label;
 use super::line::{Found, Item, Line, What};
-use crate::session::{Alternative, Intent, LoadUnit, PartKind, Prescription, Rest, RestAfter, Score, Sharing, Tempo};
+use crate::session::{
+    Alternative, Intent, LoadUnit, PartKind, Prescription, Rest, RestAfter, Score, Sharing, Tempo,
+};
 
 /// A part being collected.
 #[derive(Clone, Debug, Default)]
@@ -113,7 +115,10 @@ impl Draft {
             self.label = Some(line.label.clone());
         }
         let speaks_of_result = line.clauses().any(|clause| {
-            matches!(clause, Clause::Target { .. } | Clause::RoundUnder(_) | Clause::Score(_) | Clause::Intent(_))
+            matches!(
+                clause,
+                Clause::Target { .. } | Clause::RoundUnder(_) | Clause::Score(_) | Clause::Intent(_)
+            )
         });
         for (n, Found { column, what }) in line.found.iter().enumerate() {
             let mut step = |what| {
@@ -139,7 +144,8 @@ impl Draft {
                     step(StepKind::Rest { seconds: *low_s, after: *after });
                     let after = after.unwrap_or(RestAfter::Here);
                     // The rest between sets is the one that counts; a longer one at one place is not.
-                    if self.rest.is_none_or(|rest| rest.after == RestAfter::Here && after == RestAfter::Each) {
+                    if self.rest.is_none_or(|rest| rest.after == RestAfter::Here && after == RestAfter::Each)
+                    {
                         self.rest = Some(Rest { low_s: *low_s, high_s: *high_s, after });
                     }
                 }
@@ -148,7 +154,9 @@ impl Draft {
                 Clause::CashOut => step(StepKind::CashOut),
                 Clause::Then => step(StepKind::Then),
                 Clause::AfterEach => step(StepKind::AfterEach),
-                Clause::Interrupt { every_s, from_s } => step(StepKind::Interrupt { every_s: *every_s, from_s: *from_s }),
+                Clause::Interrupt { every_s, from_s } => {
+                    step(StepKind::Interrupt { every_s: *every_s, from_s: *from_s })
+                }
                 Clause::Penalty => step(StepKind::Penalty),
                 Clause::Length(_) if speaks_of_result => {}
                 other => self.fact(other),

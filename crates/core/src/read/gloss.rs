@@ -57,9 +57,19 @@ pub(super) fn glosses(lines: &[Line], session: &Session, catalogue: &Catalogue) 
     lines
         .iter()
         .map(|line| {
-            let part = session.parts.iter().position(|part| (part.lines.0..=part.lines.1).contains(&line.number));
+            let part =
+                session.parts.iter().position(|part| (part.lines.0..=part.lines.1).contains(&line.number));
             let role = role(line, part.is_some());
-            let opens = line.clauses().any(|clause| matches!(clause, Clause::Rounds(_) | Clause::Scheme { .. } | Clause::Amrap(_) | Clause::Every { .. } | Clause::OnOff { .. }));
+            let opens = line.clauses().any(|clause| {
+                matches!(
+                    clause,
+                    Clause::Rounds(_)
+                        | Clause::Scheme { .. }
+                        | Clause::Amrap(_)
+                        | Clause::Every { .. }
+                        | Clause::OnOff { .. }
+                )
+            });
             let own_items = line.items().next().is_some();
             if role == Role::Blank || role == Role::Heading {
                 inside = false;
@@ -120,7 +130,11 @@ fn item_words(item: &Item, catalogue: &Catalogue) -> String {
         words.push_str("max ");
     } else if let Some((first, second)) = item.amount {
         let second = second.map(|n| format!("/{}", plain(n))).unwrap_or_default();
-        let amount = if unit == Unit::Seconds { clock(first) } else { format!("{}{second}{}", plain(first), unit.short()) };
+        let amount = if unit == Unit::Seconds {
+            clock(first)
+        } else {
+            format!("{}{second}{}", plain(first), unit.short())
+        };
         words.push_str(&amount);
         words.push(' ');
     }
@@ -131,7 +145,11 @@ fn item_words(item: &Item, catalogue: &Catalogue) -> String {
     if let Some(load) = item.load {
         words.push_str(&format!(" · {load}"));
     } else if let Some((first, second)) = item.bare_load {
-        words.push_str(&format!(" · {}{}", plain(first), second.map(|n| format!("/{}", plain(n))).unwrap_or_default()));
+        words.push_str(&format!(
+            " · {}{}",
+            plain(first),
+            second.map(|n| format!("/{}", plain(n))).unwrap_or_default()
+        ));
     } else if item.same_load {
         words.push_str(" · same load");
     }
@@ -154,18 +172,24 @@ fn clause_words(clause: &Clause) -> Option<String> {
             format!("{times}{} on, {} off", clock_s(*work_s), clock_s(*rest_s))
         }
         Clause::Tabata => "20 s on, 10 s off".to_owned(),
-        Clause::Amrap(seconds) => seconds.map_or("as many rounds as possible".to_owned(), |s| format!("as many rounds as possible in {}", clock_s(s))),
+        Clause::Amrap(seconds) => seconds.map_or("as many rounds as possible".to_owned(), |s| {
+            format!("as many rounds as possible in {}", clock_s(s))
+        }),
         Clause::Every { interval_s, times, .. } => {
             let times = times.map(|n| format!(" × {n}")).unwrap_or_default();
             format!("every {}{times}", clock_s(*interval_s))
         }
-        Clause::Interrupt { every_s, from_s } => format!("cuts in every {} from {}", clock_s(*every_s), clock_s(*from_s)),
+        Clause::Interrupt { every_s, from_s } => {
+            format!("cuts in every {} from {}", clock_s(*every_s), clock_s(*from_s))
+        }
         Clause::Penalty => "for each break:".to_owned(),
         Clause::UntilFailure => "until it no longer fits".to_owned(),
         Clause::AddEach(n) => format!("{n} more each round"),
         Clause::ForTime => "for time".to_owned(),
         Clause::Quality => "not for time".to_owned(),
-        Clause::Rest { low_s, high_s, .. } => format!("rest {}", band(Some(clock_s(*low_s)), Some(clock_s(*high_s)))),
+        Clause::Rest { low_s, high_s, .. } => {
+            format!("rest {}", band(Some(clock_s(*low_s)), Some(clock_s(*high_s))))
+        }
         Clause::RestOpen => "rest".to_owned(),
         Clause::Cap(Some(seconds)) => format!("cap {}", clock_s(*seconds)),
         Clause::Cap(None) => "cap not known yet".to_owned(),
@@ -189,7 +213,8 @@ fn clause_words(clause: &Clause) -> Option<String> {
         Clause::Team(n) => format!("teams of {n}"),
         Clause::BuildTo(n) => format!("build to a {n}RM"),
         Clause::Percent(shares) => {
-            let shares: Vec<String> = shares.iter().map(|[low, high]| band(Some(plain(*low)), Some(plain(*high)))).collect();
+            let shares: Vec<String> =
+                shares.iter().map(|[low, high]| band(Some(plain(*low)), Some(plain(*high)))).collect();
             format!("{} %", shares.join(", "))
         }
         Clause::Rpe([low, high]) => format!("RPE {}", band(Some(plain(*low)), Some(plain(*high)))),

@@ -8,13 +8,34 @@ use crate::session::PartKind;
 
 /// Ways coaches head a part, longest first within a kind.
 const HEADINGS: &[(PartKind, &str)] = &[
-    (PartKind::Home, r"(?:the )?(?:at[- ]home|home|travel|hotel|no[- ]equipment|no[- ]kit)(?: (?:version|workout|session|option|wod|piece))?"),
-    (PartKind::Mobility, r"(?:the )?(?:cool[- ]?downs?|mobility(?: work)?|mobilise|mobilize|stretch(?:es|ing)?|flexibility|flush)"),
-    (PartKind::Warmup, r"(?:the )?(?:general |specific |group |dynamic )?(?:warm[- ]?ups?|wu|warming up|movement prep|primer|activation)"),
-    (PartKind::Accessory, r"(?:the )?(?:accessor(?:y|ies)|assistance|body ?building|pump|extras?|extra work|extra credit|midline|core work|core|optional)(?: work)?"),
-    (PartKind::Strength, r"(?:the )?(?:strength|weightlifting|weights|lifting|lift|lifts|oly(?:mpic)?(?: lifting)?|barbell(?: work)?|power)(?: work| block| piece)?"),
-    (PartKind::Skill, r"(?:the )?(?:skills?|gymnastics|technique|practice|skill work|skill practice)(?: work)?"),
-    (PartKind::Conditioning, r"(?:the )?(?:conditioning|met[- ]?con|wod|workout(?: of the day)?|engine|cardio|main (?:piece|part|event|set)|main|finisher|burner|sweat|work capacity|aerobic(?: work)?|intervals)"),
+    (
+        PartKind::Home,
+        r"(?:the )?(?:at[- ]home|home|travel|hotel|no[- ]equipment|no[- ]kit)(?: (?:version|workout|session|option|wod|piece))?",
+    ),
+    (
+        PartKind::Mobility,
+        r"(?:the )?(?:cool[- ]?downs?|mobility(?: work)?|mobilise|mobilize|stretch(?:es|ing)?|flexibility|flush)",
+    ),
+    (
+        PartKind::Warmup,
+        r"(?:the )?(?:general |specific |group |dynamic )?(?:warm[- ]?ups?|wu|warming up|movement prep|primer|activation)",
+    ),
+    (
+        PartKind::Accessory,
+        r"(?:the )?(?:accessor(?:y|ies)|assistance|body ?building|pump|extras?|extra work|extra credit|midline|core work|core|optional)(?: work)?",
+    ),
+    (
+        PartKind::Strength,
+        r"(?:the )?(?:strength|weightlifting|weights|lifting|lift|lifts|oly(?:mpic)?(?: lifting)?|barbell(?: work)?|power)(?: work| block| piece)?",
+    ),
+    (
+        PartKind::Skill,
+        r"(?:the )?(?:skills?|gymnastics|technique|practice|skill work|skill practice)(?: work)?",
+    ),
+    (
+        PartKind::Conditioning,
+        r"(?:the )?(?:conditioning|met[- ]?con|wod|workout(?: of the day)?|engine|cardio|main (?:piece|part|event|set)|main|finisher|burner|sweat|work capacity|aerobic(?: work)?|intervals)",
+    ),
 ];
 
 static PATTERNS: LazyLock<Vec<(PartKind, Regex)>> = LazyLock::new(|| {
@@ -31,8 +52,9 @@ static PATTERNS: LazyLock<Vec<(PartKind, Regex)>> = LazyLock::new(|| {
         .collect()
 });
 
-static DIRECT: LazyLock<Regex> =
-    LazyLock::new(|| Regex::new(r"^(?:then )?(?:warm[- ]?up|cool[- ]?down|accessory|finisher)\s+(?:\d)").expect("tested"));
+static DIRECT: LazyLock<Regex> = LazyLock::new(|| {
+    Regex::new(r"^(?:then )?(?:warm[- ]?up|cool[- ]?down|accessory|finisher)\s+(?:\d)").expect("tested")
+});
 
 static DAYS: LazyLock<Regex> = LazyLock::new(|| {
     Regex::new(r"^[^0-9]{0,14}\b(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday|mon|tue|tues|wed|thu|thurs|fri|sat|sun)\b[^:0-9]{0,24}:?$")
@@ -86,7 +108,9 @@ mod tests {
             let (found, place) = take_heading(text).unwrap_or_else(|| panic!("{text}"));
             assert_eq!((found, &text[place..]), (kind, rest), "{text}");
         }
-        for text in ["no conditioning today", "power cleans", "core temperature is up", "strength comes first here"] {
+        for text in
+            ["no conditioning today", "power cleans", "core temperature is up", "strength comes first here"]
+        {
             assert_eq!(take_heading(text), None, "{text}");
         }
     }

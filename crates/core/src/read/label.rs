@@ -23,11 +23,19 @@ pub(super) enum Label {
     Part,
 }
 
-static RULES: LazyLock<Vec<(Regex, fn(&str) -> Label)>> = LazyLock::new(|| {
+/// A pattern and what its text means.
+type Rule = (Regex, fn(&str) -> Label);
+
+static RULES: LazyLock<Vec<Rule>> = LazyLock::new(|| {
     let rule = |pattern: &str, read: fn(&str) -> Label| (Regex::new(pattern).expect("tested"), read);
     vec![
-        rule(r"^(?:part|block|section|segment) (?:\d{1,2}|[a-f]|one|two|three|four)\b\s*(?:[-:.),]+\s*|$)", |_| Label::Part),
-        rule(r"^(?:min|mins|minute|minutes) ?\d{1,2}\b\s*(?:[-:.),=]+\s*|$|)", |text| Label::Minute(digits(text))),
+        rule(
+            r"^(?:part|block|section|segment) (?:\d{1,2}|[a-f]|one|two|three|four)\b\s*(?:[-:.),]+\s*|$)",
+            |_| Label::Part,
+        ),
+        rule(r"^(?:min|mins|minute|minutes) ?\d{1,2}\b\s*(?:[-:.),=]+\s*|$|)", |text| {
+            Label::Minute(digits(text))
+        }),
         rule(r"^\(?(?:odd|even)(?: minutes?| mins?)?\s*[-:)=]+\s*", |text| Label::Odd(text.contains("odd"))),
         // "1 - 14 air squats" is a place in an order; "10 - 9 - 8" is a scheme.
         rule(r"^\(?\d{1,2}\s*(?:\)|\.(?:\s|$)|:\s)\s*", |text| Label::Number(digits(text))),
@@ -39,7 +47,8 @@ static RULES: LazyLock<Vec<(Regex, fn(&str) -> Label)>> = LazyLock::new(|| {
 });
 
 static DASHED_NUMBER: LazyLock<Regex> = LazyLock::new(|| Regex::new(r"^(\d{1,2})\s+-\s+").expect("tested"));
-static SCHEME: LazyLock<Regex> = LazyLock::new(|| Regex::new(r"^\d+\s*-\s*\d+\s*(?:-|\.\.)").expect("tested"));
+static SCHEME: LazyLock<Regex> =
+    LazyLock::new(|| Regex::new(r"^\d+\s*-\s*\d+\s*(?:-|\.\.)").expect("tested"));
 
 /// Takes labels off the front of a comparable line: the last of them, and where the rest begins.
 pub(super) fn take_label(text: &str) -> (Label, usize) {

@@ -127,7 +127,12 @@ impl Line {
 }
 
 /// Reads one line.
-pub(super) fn read_line(number: usize, raw: &str, catalogue: &Catalogue, spelling: &mut Spelling<'_>) -> Line {
+pub(super) fn read_line(
+    number: usize,
+    raw: &str,
+    catalogue: &Catalogue,
+    spelling: &mut Spelling<'_>,
+) -> Line {
     let mut line = Line::empty(number, raw, LineKind::Work);
     let mut plain = Plain::new(raw);
     if !plain.text.chars().any(char::is_alphanumeric) {
@@ -135,7 +140,8 @@ pub(super) fn read_line(number: usize, raw: &str, catalogue: &Catalogue, spellin
         return line;
     }
     line.indent = plain.text.len() - plain.text.trim_start().len();
-    if is_day(plain.text.trim_start_matches(['#', '*', '-', '=', ' ']).trim_end_matches(['*', '=', '-', ' '])) {
+    if is_day(plain.text.trim_start_matches(['#', '*', '-', '=', ' ']).trim_end_matches(['*', '=', '-', ' ']))
+    {
         line.kind = LineKind::Title;
         return line;
     }
@@ -164,7 +170,11 @@ pub(super) fn read_line(number: usize, raw: &str, catalogue: &Catalogue, spellin
 
 /// Decides what the line is for, from what its sentences came to.
 fn settle(line: &mut Line, mended: &[Mended], text: &str) {
-    if line.kind == LineKind::Work && line.heading.is_none() && line.found.is_empty() && line.unknown.is_empty() {
+    if line.kind == LineKind::Work
+        && line.heading.is_none()
+        && line.found.is_empty()
+        && line.unknown.is_empty()
+    {
         line.kind = LineKind::Talk;
     }
     if line.kind == LineKind::Work && text.trim_start().starts_with("no ") && line.heading.is_none() {
@@ -205,10 +215,15 @@ fn pieces(masked: &str, claimed: Vec<Claimed>, catalogue: &Catalogue) -> Vec<Pie
         if let Some((movement, used)) = match_name(&tokens[place..], masked, catalogue) {
             let end = tokens[place + used - 1].end;
             let name = &masked[token.start..end];
-            let metres = name.split([' ', '-']).any(|w| matches!(w, "m" | "meter" | "metre" | "meters" | "metres"));
+            let metres =
+                name.split([' ', '-']).any(|w| matches!(w, "m" | "meter" | "metre" | "meters" | "metres"));
             let unit = (metres && movement.unit == Unit::Calories).then_some(Unit::Metres);
             let generic = matches!(name, "squat" | "squats" | "row" | "rows" | "rowing");
-            pieces.push(Piece { start: token.start, end, kind: PieceKind::Move { id: movement.id.clone(), unit, generic } });
+            pieces.push(Piece {
+                start: token.start,
+                end,
+                kind: PieceKind::Move { id: movement.id.clone(), unit, generic },
+            });
             place += used;
             continue;
         }
@@ -231,7 +246,11 @@ fn pieces(masked: &str, claimed: Vec<Claimed>, catalogue: &Catalogue) -> Vec<Pie
 
 fn number_clause(text: &str) -> Option<Clause> {
     let (first, second) = text.split_once('/').map_or((text, None), |(a, b)| (a, Some(b)));
-    Some(Clause::Amount { first: first.parse().ok()?, second: second.and_then(|b| b.parse().ok()), unit: None })
+    Some(Clause::Amount {
+        first: first.parse().ok()?,
+        second: second.and_then(|b| b.parse().ok()),
+        unit: None,
+    })
 }
 
 #[derive(Clone, Copy, Debug)]
@@ -337,19 +356,118 @@ const FILLERS: &str = "a an the of and with to in into on onto at for from by as
 
 /// Sentences that begin so tell how, not what.
 const TALK_OPENERS: &[&str] = &[
-    "do not", "don't", "dont", "never", "remember", "try", "make sure", "keep", "avoid", "no ", "be ", "think", "watch", "please",
-    "stay", "last time", "yesterday", "tomorrow", "next", "note", "nb", "reminder", "tip", "pick", "choose", "stop", "walk", "we will",
-    "we'll", "you should", "you can", "your", "these", "those", "they", "if", "bring", "see", "focus", "cue", "cues", "points",
-    "aim to", "ideally", "swings", "alternate legs", "write", "log", "record", "only", "but only", "today", "coach", "nobody",
-    "everyone", "anyone", "most", "some", "who", "why", "what", "how", "when you", "let", "have", "leave", "treat", "scale", "beginners",
+    "do not",
+    "don't",
+    "dont",
+    "never",
+    "remember",
+    "try",
+    "make sure",
+    "keep",
+    "avoid",
+    "no ",
+    "be ",
+    "think",
+    "watch",
+    "please",
+    "stay",
+    "last time",
+    "yesterday",
+    "tomorrow",
+    "next",
+    "note",
+    "nb",
+    "reminder",
+    "tip",
+    "pick",
+    "choose",
+    "stop",
+    "walk",
+    "we will",
+    "we'll",
+    "you should",
+    "you can",
+    "your",
+    "these",
+    "those",
+    "they",
+    "if",
+    "bring",
+    "see",
+    "focus",
+    "cue",
+    "cues",
+    "points",
+    "aim to",
+    "ideally",
+    "swings",
+    "alternate legs",
+    "write",
+    "log",
+    "record",
+    "only",
+    "but only",
+    "today",
+    "coach",
+    "nobody",
+    "everyone",
+    "anyone",
+    "most",
+    "some",
+    "who",
+    "why",
+    "what",
+    "how",
+    "when you",
+    "let",
+    "have",
+    "leave",
+    "treat",
+    "scale",
+    "beginners",
 ];
 
 /// Sentences that begin so say what may be done instead.
 const ALTERNATIVE_OPENERS: &[&str] = &[
-    "or ", "or:", "or,", "sub", "scale", "scaled", "scaling", "option", "alternative", "instead", "if you ", "if no ", "if your ",
-    "can't ", "cannot ", "no rower", "no bar", "no rig", "no box", "no rope", "no bike", "no equipment:", "beginners:", "beginner:",
-    "newer members", "new members", "for those", "easier:", "lighter:", "rx+", "level 2", "level 1", "l1", "l2", "in place of", "swap",
-    "substitute", "modify", "modification",
+    "or ",
+    "or:",
+    "or,",
+    "sub",
+    "scale",
+    "scaled",
+    "scaling",
+    "option",
+    "alternative",
+    "instead",
+    "if you ",
+    "if no ",
+    "if your ",
+    "can't ",
+    "cannot ",
+    "no rower",
+    "no bar",
+    "no rig",
+    "no box",
+    "no rope",
+    "no bike",
+    "no equipment:",
+    "beginners:",
+    "beginner:",
+    "newer members",
+    "new members",
+    "for those",
+    "easier:",
+    "lighter:",
+    "rx+",
+    "level 2",
+    "level 1",
+    "l1",
+    "l2",
+    "in place of",
+    "swap",
+    "substitute",
+    "modify",
+    "modification",
 ];
 
 struct LineReader<'a> {
@@ -418,10 +536,16 @@ impl LineReader<'_> {
 
     fn sentence(&mut self, pieces: &[Piece]) -> LineKind {
         let first = pieces[0].start;
-        let text = self.rest[first..pieces[pieces.len() - 1].end].trim_start_matches(['(', ' ', '-']).to_owned();
+        let text =
+            self.rest[first..pieces[pieces.len() - 1].end].trim_start_matches(['(', ' ', '-']).to_owned();
         let mut sentence = self.group(pieces);
         self.drop_topic(&mut sentence);
-        let items = || sentence.found.iter().filter_map(|(_, what)| if let What::Item(item) = what { Some(item) } else { None });
+        let items = || {
+            sentence
+                .found
+                .iter()
+                .filter_map(|(_, what)| if let What::Item(item) = what { Some(item) } else { None })
+        };
         let anchored = items().filter(|item| item.is_anchored()).count();
         let bare = items().count() - anchored;
         let opens = |with: &[&str]| with.iter().any(|opener| text.starts_with(opener));
@@ -433,10 +557,16 @@ impl LineReader<'_> {
         let starts_with_number = text.starts_with(|c: char| c.is_ascii_digit());
         let unknown = sentence.unknown_words;
         let runs = sentence.found.iter().any(|(_, what)| {
-            matches!(what, What::Clause(Clause::ForTime | Clause::Amrap(Some(_)) | Clause::Every { .. } | Clause::Rounds(_)))
+            matches!(
+                what,
+                What::Clause(
+                    Clause::ForTime | Clause::Amrap(Some(_)) | Clause::Every { .. } | Clause::Rounds(_)
+                )
+            )
         });
         let talky = !starts_with_number && opens(TALK_OPENERS) && !(runs && anchored > 1);
-        let has_length = sentence.found.iter().any(|(_, what)| matches!(what, What::Clause(Clause::Length(_))));
+        let has_length =
+            sentence.found.iter().any(|(_, what)| matches!(what, What::Clause(Clause::Length(_))));
         let steady = bare >= 2 && has_length && unknown <= 1;
         let is_work = if anchored > 0 {
             let allowed = if talky { 0 } else { 3 + 2 * anchored };
@@ -459,7 +589,10 @@ impl LineReader<'_> {
             .into_iter()
             .filter(|(_, what)| match what {
                 What::Item(_) => false,
-                What::Clause(clause) => is_strong(clause) || (unknown <= 2 && !talky && ((bare == 0 && anchored == 0) || starts_with_number)),
+                What::Clause(clause) => {
+                    is_strong(clause)
+                        || (unknown <= 2 && !talky && ((bare == 0 && anchored == 0) || starts_with_number))
+                }
             })
             .collect();
         if strong.is_empty() {
@@ -498,7 +631,8 @@ impl LineReader<'_> {
 
     /// An amount at the front of a short sentence without a known name: report it.
     fn unknown_movement(&mut self, pieces: &[Piece], unknown: usize) -> bool {
-        let mut pieces = pieces.iter().skip_while(|piece| matches!(piece.kind, PieceKind::Sign('(' | '-' | '*')));
+        let mut pieces =
+            pieces.iter().skip_while(|piece| matches!(piece.kind, PieceKind::Sign('(' | '-' | '*')));
         let Some(first) = pieces.next() else { return false };
         let amount = matches!(
             first.kind,
@@ -548,14 +682,20 @@ impl LineReader<'_> {
                 PieceKind::Sign(sign) => match sign {
                     '(' | '[' => depth += 1,
                     ')' | ']' => depth -= 1,
-                    ':' if matches!(sentence.found[..], [(_, What::Item(_))]) => sentence.colon_after_first = true,
+                    ':' if matches!(sentence.found[..], [(_, What::Item(_))]) => {
+                        sentence.colon_after_first = true
+                    }
                     ',' | '/' | '|' if depth == 0 => or_before = false,
                     '+' => joined = true,
                     _ => {}
                 },
                 PieceKind::Move { id, unit, generic } => {
                     let start = pending_at.take().unwrap_or(piece.start);
-                    let mut item = Item { movement: Some(id.clone()), generic: *generic, ..std::mem::take(&mut pending) };
+                    let mut item = Item {
+                        movement: Some(id.clone()),
+                        generic: *generic,
+                        ..std::mem::take(&mut pending)
+                    };
                     item.unit = item.unit.or(*unit);
                     item.alternative = or_before;
                     item.joined = std::mem::take(&mut joined);
@@ -580,10 +720,11 @@ impl LineReader<'_> {
                         Clause::Withdraw => {
                             pending = Item::default();
                             pending_at = None;
-                            let comma_between = last.is_none_or(|at| {
-                                self.rest[sentence.found[at].0..piece.start].contains(',')
-                            });
-                            if !comma_between && let Some((_, What::Item(item))) = last.map(|at| sentence.found.remove(at)) {
+                            let comma_between = last
+                                .is_none_or(|at| self.rest[sentence.found[at].0..piece.start].contains(','));
+                            if !comma_between
+                                && let Some((_, What::Item(item))) = last.map(|at| sentence.found.remove(at))
+                            {
                                 withdrawn = Some(item);
                             }
                             last = None;
@@ -605,7 +746,11 @@ impl LineReader<'_> {
                                 }
                             } else if let Some(item) = current {
                                 // A height after a ball's weight, or "95/65" after a barbell lift.
-                                if unit.is_none() && self.weighs(item) && item.load.is_none() && second.is_some() {
+                                if unit.is_none()
+                                    && self.weighs(item)
+                                    && item.load.is_none()
+                                    && second.is_some()
+                                {
                                     item.bare_load = Some((*first, *second));
                                 }
                             } else if let Some(item) = withdrawn.take() {
@@ -630,7 +775,10 @@ impl LineReader<'_> {
                                 pending.unit = Some(Unit::Seconds);
                                 pending_at = Some(piece.start);
                             } else if let Some(item) = current.filter(|item| {
-                                item.amount.is_none() && !item.max && self.adjoins(pieces, n) && !self.after_in(pieces, n)
+                                item.amount.is_none()
+                                    && !item.max
+                                    && self.adjoins(pieces, n)
+                                    && !self.after_in(pieces, n)
                             }) {
                                 item.amount = Some((value, None));
                                 item.unit = Some(Unit::Seconds);
@@ -655,7 +803,9 @@ impl LineReader<'_> {
                                 pending.max = true;
                                 pending.unit = pending.unit.or(*unit);
                                 pending_at = pending_at.or(Some(piece.start));
-                            } else if let Some(item) = current.filter(|item| item.amount.is_none() || item.sets.is_none()) {
+                            } else if let Some(item) =
+                                current.filter(|item| item.amount.is_none() || item.sets.is_none())
+                            {
                                 if item.amount.is_none() {
                                     item.max = true;
                                     item.unit = item.unit.or(*unit);
@@ -686,7 +836,9 @@ impl LineReader<'_> {
                             }
                         }
                         Clause::Load(load) => match current {
-                            _ if ahead && pending_at.is_some_and(|_| pending.amount.is_some()) => pending.load = Some(*load),
+                            _ if ahead && pending_at.is_some_and(|_| pending.amount.is_some()) => {
+                                pending.load = Some(*load)
+                            }
                             Some(item) if pending.amount.is_none() => {
                                 if item.load.is_none() {
                                     item.load = Some(*load);
@@ -695,7 +847,9 @@ impl LineReader<'_> {
                             _ => pending.load = Some(*load),
                         },
                         Clause::BareLoad(first, second) => match current {
-                            Some(item) if pending.amount.is_none() => item.bare_load = item.bare_load.or(Some((*first, *second))),
+                            Some(item) if pending.amount.is_none() => {
+                                item.bare_load = item.bare_load.or(Some((*first, *second)))
+                            }
                             _ => pending.bare_load = Some((*first, *second)),
                         },
                         Clause::SameLoad => {
@@ -722,7 +876,9 @@ impl LineReader<'_> {
         } else if let (None, true) = (last, pending.max) {
             sentence.found.push((pieces[0].start, What::Clause(Clause::Max(None))));
         } else if let (None, Some((first, second))) = (last, pending.amount) {
-            sentence.found.push((pieces[0].start, What::Clause(Clause::Amount { first, second, unit: pending.unit })));
+            sentence
+                .found
+                .push((pieces[0].start, What::Clause(Clause::Amount { first, second, unit: pending.unit })));
         }
         sentence
     }
@@ -749,11 +905,18 @@ impl LineReader<'_> {
                     }
                 }
                 PieceKind::Clause(
-                    Clause::Max(_) | Clause::Load(_) | Clause::Side | Clause::Tempo(_) | Clause::Each | Clause::Split,
+                    Clause::Max(_)
+                    | Clause::Load(_)
+                    | Clause::Side
+                    | Clause::Tempo(_)
+                    | Clause::Each
+                    | Clause::Split,
                 ) => {}
-                PieceKind::Clause(Clause::Length(_)) if matches!(pieces[n].kind, PieceKind::Clause(Clause::Max(_))) => {}
+                PieceKind::Clause(Clause::Length(_))
+                    if matches!(pieces[n].kind, PieceKind::Clause(Clause::Max(_))) => {}
                 PieceKind::Sign('(' | ')' | '-') => {}
-                PieceKind::Sign(':') if matches!(pieces[n].kind, PieceKind::Clause(Clause::SetsReps { .. })) => {}
+                PieceKind::Sign(':')
+                    if matches!(pieces[n].kind, PieceKind::Clause(Clause::SetsReps { .. })) => {}
                 _ => return false,
             }
         }
@@ -775,17 +938,28 @@ impl LineReader<'_> {
 
     /// "in 12 minutes" limits the work before it; it is not an amount of it.
     fn after_in(&self, pieces: &[Piece], n: usize) -> bool {
-        n > 0 && pieces[n - 1].kind == PieceKind::Word && matches!(&self.rest[pieces[n - 1].start..pieces[n - 1].end], "in" | "within" | "over" | "inside")
+        n > 0
+            && pieces[n - 1].kind == PieceKind::Word
+            && matches!(
+                &self.rest[pieces[n - 1].start..pieces[n - 1].end],
+                "in" | "within" | "over" | "inside"
+            )
     }
 
     /// "Do not start the 20 burpees early": an article before the number speaks of work written elsewhere.
     fn is_reference(&self, pieces: &[Piece], n: usize) -> bool {
         let mut before = pieces[..n].iter().rev().skip_while(|piece| {
-            matches!(piece.kind, PieceKind::Clause(Clause::Amount { .. } | Clause::WordAmount(_) | Clause::Load(_)))
+            matches!(
+                piece.kind,
+                PieceKind::Clause(Clause::Amount { .. } | Clause::WordAmount(_) | Clause::Load(_))
+            )
         });
         before.next().is_some_and(|piece| {
             piece.kind == PieceKind::Word
-                && matches!(&self.rest[piece.start..piece.end], "the" | "those" | "these" | "your" | "my" | "our" | "his" | "her")
+                && matches!(
+                    &self.rest[piece.start..piece.end],
+                    "the" | "those" | "these" | "your" | "my" | "our" | "his" | "her"
+                )
         })
     }
 }
@@ -863,8 +1037,14 @@ mod tests {
     #[test]
     fn numbers_and_loads_find_their_movement() {
         assert_eq!(items("15 wall balls, 9/6 kg to a 3/2.7 m line"), ["15 wall-ball 9/6 kg"]);
-        assert_eq!(items("60 weighted step-ups, 2 x 22.5/15 kg on a 50 cm box"), ["60 weighted-box-step-up 2 x 22.5/15 kg"]);
-        assert_eq!(items("Stretch: couch 90 s/side, thread the needle 8 e/s"), ["90 couch-stretch a side", "8 thread-the-needle a side"]);
+        assert_eq!(
+            items("60 weighted step-ups, 2 x 22.5/15 kg on a 50 cm box"),
+            ["60 weighted-box-step-up 2 x 22.5/15 kg"]
+        );
+        assert_eq!(
+            items("Stretch: couch 90 s/side, thread the needle 8 e/s"),
+            ["90 couch-stretch a side", "8 thread-the-needle a side"]
+        );
         assert_eq!(items("10 m sled pull"), ["10 sled-pull"]);
         assert_eq!(items("15 at 70/47.5"), ["15 (same)"]);
     }
@@ -894,7 +1074,10 @@ mod tests {
 
     #[test]
     fn a_correction_takes_back_what_stands_before_it() {
-        assert_eq!(items("12 toes to bar, 9 bar muscle-ups.. no sorry, 9 chest to bar"), ["12 toes-to-bar", "9 chest-to-bar-pull-up"]);
+        assert_eq!(
+            items("12 toes to bar, 9 bar muscle-ups.. no sorry, 9 chest to bar"),
+            ["12 toes-to-bar", "9 chest-to-bar-pull-up"]
+        );
     }
 
     #[test]

@@ -80,7 +80,8 @@ pub fn apply_suggestion(text: &str, line: usize, column: usize, found: &str, sug
     let mut lines: Vec<String> = text.split('\n').map(str::to_owned).collect();
     if let Some(old) = line.checked_sub(1).and_then(|n| lines.get_mut(n)) {
         let start = old.char_indices().nth(column.saturating_sub(1)).map_or(old.len(), |(at, _)| at);
-        let stands = old.get(start..start + found.len()).is_some_and(|there| there.eq_ignore_ascii_case(found));
+        let stands =
+            old.get(start..start + found.len()).is_some_and(|there| there.eq_ignore_ascii_case(found));
         if stands {
             old.replace_range(start..start + found.len(), suggestion);
         }

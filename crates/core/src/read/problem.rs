@@ -74,7 +74,11 @@ impl Problem {
     }
 
     pub(super) fn too_many_lines(line: usize, limit: usize) -> Self {
-        Self::error(line, 1, format!("a day has at most {limit} lines here; the lines from this one on are kept as notes"))
+        Self::error(
+            line,
+            1,
+            format!("a day has at most {limit} lines here; the lines from this one on are kept as notes"),
+        )
     }
 
     pub(super) fn too_long_line(line: usize, limit: usize) -> Self {

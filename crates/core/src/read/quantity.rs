@@ -61,10 +61,9 @@ pub(super) fn seconds(text: &str) -> Option<u32> {
         let minutes: u32 = if minutes.is_empty() { 0 } else { minutes.parse().ok()? };
         return Some(minutes * 60 + rest.parse::<u32>().ok()?);
     }
-    let place = text.find(|c: char| c.is_ascii_digit()).map_or_else(
-        || text.rfind([' ', '-']),
-        |_| text.find(|c: char| !(c.is_ascii_digit() || c == '.')),
-    )?;
+    let place = text
+        .find(|c: char| c.is_ascii_digit())
+        .map_or_else(|| text.rfind([' ', '-']), |_| text.find(|c: char| !(c.is_ascii_digit() || c == '.')))?;
     let value = number(text[..place].trim_end_matches(['-', ' ']))?;
     let rest = text[place..].trim_start_matches([' ', '-']);
     let unit_end = rest.find(|c: char| !c.is_ascii_alphabetic()).unwrap_or(rest.len());

@@ -9,15 +9,18 @@ use super::line::Item;
 use super::problem::{Assumption, Problem};
 use crate::movement::{Catalogue, LoadKind, Movement, MovementId, Pattern, Unit};
 use crate::session::{
-    Amount, Dose, Format, Intent, Load, LoadUnit, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Target, Work,
+    Amount, Dose, Format, Intent, Load, LoadUnit, Node, Part, PartKind, Rest, RestAfter, Score, Sharing,
+    Target, Work,
 };
 use crate::units::WeightUnit;
 
 /// Seconds of work and rest, and rounds, of the classic short interval; Tabata et al. 1996.
 const TABATA: (u32, u32, u32) = (20, 10, 8);
 /// Bar weights that only pound plates make; a bare number among them is read as pounds.
-const POUND_LOADS: [f64; 16] =
-    [95.0, 105.0, 115.0, 135.0, 155.0, 165.0, 185.0, 205.0, 225.0, 245.0, 275.0, 295.0, 315.0, 335.0, 365.0, 405.0];
+const POUND_LOADS: [f64; 16] = [
+    95.0, 105.0, 115.0, 135.0, 155.0, 165.0, 185.0, 205.0, 225.0, 245.0, 275.0, 295.0, 315.0, 335.0, 365.0,
+    405.0,
+];
 /// Below this a bare number beside a machine counts calories, from it on metres.
 const METRES_FROM: f64 = 100.0;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
@@ -89,7 +92,11 @@ impl<'c> Shaper<'c> {
         let loads = drafts.iter().flat_map(|draft| {
             let range = draft.strength.load_range.and_then(|(_, _, unit)| unit.weight());
             let common = draft.common_load.and_then(|load| load.unit.weight());
-            draft.items().filter_map(|item| item.load.and_then(|load| load.unit.weight())).chain(common).chain(range)
+            draft
+                .items()
+                .filter_map(|item| item.load.and_then(|load| load.unit.weight()))
+                .chain(common)
+                .chain(range)
         });
         let unit = loads.into_iter().next();
         Self { catalogue, unit, problems: Vec::new(), assumptions: Vec::new() }
@@ -172,7 +179,14 @@ impl<'c> Shaper<'c> {
     }
 
     /// Shorthand of several meanings resolves by what stands beside it, and says so.
-    fn settle_movement(&mut self, item: &mut Item, id: &MovementId, prescribed: bool, line: &usize, column: usize) {
+    fn settle_movement(
+        &mut self,
+        item: &mut Item,
+        id: &MovementId,
+        prescribed: bool,
+        line: &usize,
+        column: usize,
+    ) {
         let weight = item.load.filter(|load| load.unit.weight().is_some());
         let better = match id.as_str() {
             "air-squat" if item.generic && (prescribed || weight.is_some()) => Some("back-squat"),
@@ -182,7 +196,8 @@ impl<'c> Shaper<'c> {
             _ => None,
         };
         let dumbbells = || {
-            let pair = item.load.or_else(|| item.bare_load.map(|(first, _)| Load::single(first, LoadUnit::Kg)));
+            let pair =
+                item.load.or_else(|| item.bare_load.map(|(first, _)| Load::single(first, LoadUnit::Kg)));
             let two = item.load.is_some_and(|load| load.implements == 2) && pair.is_some();
             let bar = self.catalogue.get(id).is_some_and(Movement::is_barbell);
             let name = format!("dumbbell-{id}");
@@ -190,7 +205,11 @@ impl<'c> Shaper<'c> {
         };
         let Some(better) = better.map(str::to_owned).or_else(dumbbells) else { return };
         if let (Some(from), Some(to)) = (self.catalogue.get(id), self.catalogue.find(&better)) {
-            let message = format!("read `{}` as {} because of the load beside it", from.name.to_lowercase(), to.name.to_lowercase());
+            let message = format!(
+                "read `{}` as {} because of the load beside it",
+                from.name.to_lowercase(),
+                to.name.to_lowercase()
+            );
             self.assumptions.push(Assumption { line: *line, column, message });
             item.movement = Some(to.id.clone());
         }
@@ -218,7 +237,8 @@ impl<'c> Shaper<'c> {
         }
         if let (None, Some((first, second))) = (item.load, item.bare_load) {
             let unit = self.unit_of_bare(first, movement, last_load);
-            let known = last_load.is_some_and(|load| load.unit == unit) || self.unit.map(LoadUnit::from) == Some(unit);
+            let known = last_load.is_some_and(|load| load.unit == unit)
+                || self.unit.map(LoadUnit::from) == Some(unit);
             if !known {
                 let message = format!("no unit beside {first}: read as {}", unit.name());
                 self.assumptions.push(Assumption { line, column, message });
@@ -227,7 +247,9 @@ impl<'c> Shaper<'c> {
             item.load = Some(Load { first, second, unit, implements: 1 });
         }
         // A height beside a weighted movement says where to step or throw, not what to carry.
-        if item.load.is_some_and(|load| load.unit.weight().is_none() != wants_height) && !(weighs || wants_height) {
+        if item.load.is_some_and(|load| load.unit.weight().is_none() != wants_height)
+            && !(weighs || wants_height)
+        {
             let carried = item.load.filter(|load| load.unit.weight().is_some());
             item.load = carried;
         } else if item.load.is_some_and(|load| load.unit.weight().is_none()) && !wants_height {
@@ -297,22 +319,33 @@ impl<'c> Shaper<'c> {
         match draft.kind.or(section) {
             Some(PartKind::Strength) if plain_format && !lift => PartKind::Conditioning,
             Some(PartKind::Strength) if draft.kind.is_none() && plain_format => PartKind::Conditioning,
-            Some(PartKind::Conditioning) if lift && !plain_format && draft.cap_s.is_none() => PartKind::Strength,
+            Some(PartKind::Conditioning) if lift && !plain_format && draft.cap_s.is_none() => {
+                PartKind::Strength
+            }
             Some(kind) if draft.kind.is_some() => kind,
             Some(PartKind::Home) => PartKind::Home,
             Some(kind @ (PartKind::Strength | PartKind::Conditioning)) if !(plain_format || lift) => kind,
-            Some(kind @ (PartKind::Accessory | PartKind::Skill | PartKind::Mobility)) if !plain_format && !lift => kind,
+            Some(kind @ (PartKind::Accessory | PartKind::Skill | PartKind::Mobility))
+                if !plain_format && !lift =>
+            {
+                kind
+            }
             _ if lift && !plain_format => PartKind::Strength,
-            _ if movements().all(|m| matches!(m.pattern, Pattern::Mobility | Pattern::Prep)) => PartKind::Mobility,
+            _ if movements().all(|m| matches!(m.pattern, Pattern::Mobility | Pattern::Prep)) => {
+                PartKind::Mobility
+            }
             _ => PartKind::Conditioning,
         }
     }
 
     fn format(&self, draft: &Draft, grouped: &Grouped, kind: PartKind) -> Option<Format> {
-        let rounds = grouped.groups.iter().any(|g| g.repeats.iter().any(|r| matches!(r, Repeat::Rounds(n) if *n > 1)));
+        let rounds =
+            grouped.groups.iter().any(|g| g.repeats.iter().any(|r| matches!(r, Repeat::Rounds(n) if *n > 1)));
         let rest_between = grouped.groups.iter().any(|g| g.rest_s.is_some());
-        let has_scheme = grouped.groups.iter().any(|g| g.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_))));
-        let tabata = draft.tabata || draft.on_off.is_some_and(|(_, work, rest)| (work, rest) == (TABATA.0, TABATA.1));
+        let has_scheme =
+            grouped.groups.iter().any(|g| g.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_))));
+        let tabata =
+            draft.tabata || draft.on_off.is_some_and(|(_, work, rest)| (work, rest) == (TABATA.0, TABATA.1));
         let times_out = draft.remaining
             || matches!(draft.score, Some(Score::RoundsReps | Score::Reps))
             || draft.sharing == Some(Sharing::Rounds)
@@ -337,12 +370,10 @@ impl<'c> Shaper<'c> {
             Some(Format::Amrap)
         } else if !matches!(kind, PartKind::Conditioning | PartKind::Home) {
             None
-        } else if draft.cap_s.is_some() || draft.target.is_some() || has_scheme || grouped.interrupt.is_some() {
-            Some(Format::ForTime)
-        } else if rounds && draft.duration_s.is_none() {
-            Some(Format::ForTime)
         } else {
-            None
+            let limited = draft.cap_s.is_some() || draft.target.is_some() || grouped.interrupt.is_some();
+            let counted = has_scheme || (rounds && draft.duration_s.is_none());
+            (limited || counted).then_some(Format::ForTime)
         }
     }
 
@@ -360,7 +391,10 @@ impl<'c> Shaper<'c> {
             })
             .collect();
         part.rounds = if let [only] = counted[..] { Some(only) } else { None };
-        if matches!(part.kind, PartKind::Accessory | PartKind::Warmup | PartKind::Mobility | PartKind::Skill | PartKind::Home) {
+        if matches!(
+            part.kind,
+            PartKind::Accessory | PartKind::Warmup | PartKind::Mobility | PartKind::Skill | PartKind::Home
+        ) {
             let first_sets = draft.items().find_map(|item| item.sets).map(|(sets, _)| sets);
             part.strength.sets = draft.sets.or(first_sets);
         }
@@ -429,7 +463,9 @@ impl<'c> Shaper<'c> {
                     }
                     let sets = item.sets.map(|(sets, _)| sets).filter(|_| draft.sets.is_none());
                     let node = match sets {
-                        Some(sets) => Node::Rounds { times: Some(sets), rest_s: None, of: Box::new(Node::Work(work)) },
+                        Some(sets) => {
+                            Node::Rounds { times: Some(sets), rest_s: None, of: Box::new(Node::Work(work)) }
+                        }
                         None => Node::Work(work),
                     };
                     match buckets[n] {
@@ -453,7 +489,9 @@ impl<'c> Shaper<'c> {
                     if current.nodes.is_empty() || trailing || same_line_after {
                         current.repeats.insert(0, Repeat::Rounds(*times));
                     } else {
-                        grouped.groups.push(Group { repeats: vec![Repeat::Rounds(*times)], ..Group::default() });
+                        grouped
+                            .groups
+                            .push(Group { repeats: vec![Repeat::Rounds(*times)], ..Group::default() });
                     }
                 }
                 StepKind::Scheme { reps, open } => {
@@ -483,20 +521,35 @@ impl<'c> Shaper<'c> {
                 }
                 StepKind::Rest { seconds, after } => {
                     let repeated = !current.repeats.is_empty() && !current.once;
-                    let closes = draft.steps[n + 1..].iter().all(|s| !matches!(s.what, StepKind::Item(_) | StepKind::Rest { .. }));
+                    let closes = draft.steps[n + 1..]
+                        .iter()
+                        .all(|s| !matches!(s.what, StepKind::Item(_) | StepKind::Rest { .. }));
                     match after {
                         Some(RestAfter::Each) => current.rest_s = current.rest_s.or(Some(*seconds)),
-                        _ if repeated && (closes || next_group_follows(&draft.steps[n + 1..])) && draft.on_off.is_none() => {
+                        _ if repeated
+                            && (closes || next_group_follows(&draft.steps[n + 1..]))
+                            && draft.on_off.is_none() =>
+                        {
                             current.rest_s = current.rest_s.or(Some(*seconds));
                         }
-                        _ if repeated && current.nodes.is_empty() => current.rest_s = current.rest_s.or(Some(*seconds)),
+                        _ if repeated && current.nodes.is_empty() => {
+                            current.rest_s = current.rest_s.or(Some(*seconds))
+                        }
                         // A rest after the last work of the part leads to the next part.
                         _ if closes && draft.on_off.is_none() => {}
                         _ => current.nodes.push(Node::Rest { seconds: Some(*seconds) }),
                     }
                 }
                 StepKind::RestOpen => {
-                    let station = step.starts_line && matches!(step.label, Label::Number(_) | Label::Minute(_) | Label::Bullet | Label::Letter(..) | Label::Odd(_));
+                    let station = step.starts_line
+                        && matches!(
+                            step.label,
+                            Label::Number(_)
+                                | Label::Minute(_)
+                                | Label::Bullet
+                                | Label::Letter(..)
+                                | Label::Odd(_)
+                        );
                     if station && draft.every.is_some() {
                         current.nodes.push(Node::Rest { seconds: None });
                     }
@@ -516,12 +569,20 @@ impl<'c> Shaper<'c> {
                 }
                 StepKind::Then => {
                     let rounds_open = !current.repeats.is_empty() && !current.nodes.is_empty();
-                    let leads_on = draft.steps[n + 1..].iter().take_while(|s| s.line == step.line).any(|s| match &s.what {
-                        StepKind::Item(item) => item.max,
-                        StepKind::Rounds(_) | StepKind::Scheme { .. } => true,
-                        _ => false,
+                    let leads_on = draft.steps[n + 1..].iter().take_while(|s| s.line == step.line).any(|s| {
+                        match &s.what {
+                            StepKind::Item(item) => item.max,
+                            StepKind::Rounds(_) | StepKind::Scheme { .. } => true,
+                            _ => false,
+                        }
                     });
-                    if rounds_open && !leads_on && draft.amrap.is_none() && draft.every.is_none() && draft.on_off.is_none() && current.first_line != step.line {
+                    if rounds_open
+                        && !leads_on
+                        && draft.amrap.is_none()
+                        && draft.every.is_none()
+                        && draft.on_off.is_none()
+                        && current.first_line != step.line
+                    {
                         grouped.groups.push(Group { once: true, ..Group::default() });
                     } else if current.once && !current.nodes.is_empty() {
                         grouped.groups.push(Group::default());
@@ -542,9 +603,14 @@ impl<'c> Shaper<'c> {
             }
         }
         // "every minute: 5 burpees" inside a piece for time cuts into it.
-        if let (None, Some((every_s, None, None)), true) = (&grouped.interrupt, draft.every, draft.for_time || draft.cap_s.is_some())
+        if let (None, Some((every_s, None, None)), true) =
+            (&grouped.interrupt, draft.every, draft.for_time || draft.cap_s.is_some())
             && !draft.until_failure
-            && let Some(last) = grouped.groups.last_mut().filter(|group| group.nodes.len() > 1).and_then(|group| group.nodes.pop())
+            && let Some(last) = grouped
+                .groups
+                .last_mut()
+                .filter(|group| group.nodes.len() > 1)
+                .and_then(|group| group.nodes.pop())
         {
             grouped.interrupt = Some((every_s, every_s, vec![last]));
         }
@@ -572,7 +638,10 @@ impl<'c> Shaper<'c> {
         let interrupt = grouped.interrupt.take();
         let penalty = grouped.penalty.take();
         for group in grouped.groups {
-            let open_end = group.nodes.iter().any(|node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Max));
+            let open_end = group
+                .nodes
+                .iter()
+                .any(|node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Max));
             let endless = group.repeats.is_empty() && !group.once && !open_end;
             let ladder = group.repeats.iter().any(|repeat| matches!(repeat, Repeat::Ladder(..)));
             if endless {
@@ -604,7 +673,12 @@ impl<'c> Shaper<'c> {
         part.work_s = Some(work_s);
         let long_rest = part.rest.filter(|rest| rest.low_s != rest_s).map(|rest| rest.low_s);
         part.rest = Some(Rest::of(rest_s, RestAfter::Each));
-        let nodes: Vec<Node> = grouped.groups.into_iter().flat_map(|group| group.nodes).filter(|node| matches!(node, Node::Work(_))).collect();
+        let nodes: Vec<Node> = grouped
+            .groups
+            .into_iter()
+            .flat_map(|group| group.nodes)
+            .filter(|node| matches!(node, Node::Work(_)))
+            .collect();
         let window = |of: Node| Node::Within { seconds: work_s, of: Box::new(of) };
         let open = |node: &Node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Max);
         if part.format == Some(Format::Tabata) {
@@ -612,10 +686,16 @@ impl<'c> Shaper<'c> {
             part.rounds = Some(count);
             let mut seq = Vec::new();
             for (n, node) in nodes.into_iter().enumerate() {
-                if n > 0 && let Some(seconds) = long_rest {
+                if n > 0
+                    && let Some(seconds) = long_rest
+                {
                     seq.push(Node::Rest { seconds: Some(seconds) });
                 }
-                seq.push(Node::Rounds { times: Some(count), rest_s: Some(rest_s), of: Box::new(window(node)) });
+                seq.push(Node::Rounds {
+                    times: Some(count),
+                    rest_s: Some(rest_s),
+                    of: Box::new(window(node)),
+                });
             }
             return Node::seq(seq);
         }
@@ -664,7 +744,9 @@ impl<'c> Shaper<'c> {
             }
             for node in &mut nodes {
                 if let Node::Work(work) = node
-                    && (ladder.is_some() || matches!(work.dose.amount, Amount::Fixed { first, .. } if first == f64::from(start)) || work.dose.amount == Amount::Open)
+                    && (ladder.is_some()
+                        || matches!(work.dose.amount, Amount::Fixed { first, .. } if first == f64::from(start))
+                        || work.dose.amount == Amount::Open)
                 {
                     work.dose.amount = Amount::Scheme;
                 }
@@ -675,7 +757,9 @@ impl<'c> Shaper<'c> {
         }
         let alternate = self.alternates(draft, &nodes, interval_s);
         let stations = nodes.len() as u32;
-        let length = total_s.or(part.duration_s.filter(|s| *s > interval_s)).or(part.cap_s.filter(|s| *s > interval_s && times.is_none()));
+        let length = total_s
+            .or(part.duration_s.filter(|s| *s > interval_s))
+            .or(part.cap_s.filter(|s| *s > interval_s && times.is_none()));
         let times = times
             .or(length.map(|total| total / interval_s.max(1)))
             .or(rounds.map(|n| if alternate { n * stations } else { n }))
@@ -703,7 +787,8 @@ impl<'c> Shaper<'c> {
         if nodes.len() < 2 {
             return false;
         }
-        let lines: Vec<usize> = draft.steps.iter().filter(|s| matches!(s.what, StepKind::Item(_))).map(|s| s.line).collect();
+        let lines: Vec<usize> =
+            draft.steps.iter().filter(|s| matches!(s.what, StepKind::Item(_))).map(|s| s.line).collect();
         let labels: Vec<&Label> = draft
             .steps
             .iter()
@@ -713,7 +798,12 @@ impl<'c> Shaper<'c> {
         if nodes.iter().any(|node| matches!(node, Node::Rest { seconds: None })) {
             return true;
         }
-        let numbered = labels.iter().filter(|label| matches!(label, Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Letter(..))).count();
+        let numbered = labels
+            .iter()
+            .filter(|label| {
+                matches!(label, Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Letter(..))
+            })
+            .count();
         if numbered >= 2 && numbered == nodes.len() && interval_s <= 150 {
             return true;
         }
@@ -747,9 +837,16 @@ impl<'c> Shaper<'c> {
         let mut works: Vec<Work> = items.iter().filter_map(|item| self.work(item)).collect();
         let strength = &mut part.strength;
         strength.percent = merged_percent(&draft.strength.percent, draft.set_list.len());
-        let max_reps = items.iter().any(|item| item.max) && items.iter().all(|item| item.max || item.sets.is_some()) && works.len() <= 2;
+        let max_reps = items.iter().any(|item| item.max)
+            && items.iter().all(|item| item.max || item.sets.is_some())
+            && works.len() <= 2;
         let distinct = distinct_movements(&works);
-        let labels_pair = draft.steps.iter().filter(|s| matches!(s.label, Label::Letter(_, Some(_))) && matches!(s.what, StepKind::Item(_))).count() > 1;
+        let labels_pair = draft
+            .steps
+            .iter()
+            .filter(|s| matches!(s.label, Label::Letter(_, Some(_))) && matches!(s.what, StepKind::Item(_)))
+            .count()
+            > 1;
         let complex = items.iter().any(|item| item.joined);
         let superset = distinct > 1 && !complex && (draft.superset || labels_pair || draft.every.is_none());
         let scheme = draft.steps.iter().find_map(|step| match &step.what {
@@ -772,15 +869,22 @@ impl<'c> Shaper<'c> {
             part.format = Some(Format::Sets);
         }
         let written = draft.sets_reps.first().copied();
-        let from_list = (!draft.set_list.is_empty()).then(|| draft.set_list.iter().map(|(reps, _)| *reps).collect::<Vec<u32>>());
-        let item_reps = works.first().and_then(|work| work.dose.first()).filter(|_| distinct == 1 && !complex).map(|n| n as u32);
+        let from_list = (!draft.set_list.is_empty())
+            .then(|| draft.set_list.iter().map(|(reps, _)| *reps).collect::<Vec<u32>>());
+        let item_reps = works
+            .first()
+            .and_then(|work| work.dose.first())
+            .filter(|_| distinct == 1 && !complex)
+            .map(|n| n as u32);
         let reps: Vec<u32> = match (&scheme, from_list, written) {
             (Some(reps), _, _) => reps.clone(),
             (None, Some(list), _) if list.len() > 1 || draft.sets.is_none() => list,
             (None, Some(list), _) => vec![list[0]; draft.sets.unwrap_or(1) as usize],
             (None, None, Some((sets, reps))) if !superset => vec![reps; sets.min(60) as usize],
             _ => match (draft.sets.or(rounds), item_reps) {
-                (Some(sets), Some(reps)) if part.format != Some(Format::MaxReps) => vec![reps; sets.min(60) as usize],
+                (Some(sets), Some(reps)) if part.format != Some(Format::MaxReps) => {
+                    vec![reps; sets.min(60) as usize]
+                }
                 _ => Vec::new(),
             },
         };
@@ -790,7 +894,11 @@ impl<'c> Shaper<'c> {
         } else {
             reps
         };
-        strength.sets = (!reps.is_empty()).then_some(reps.len() as u32).or(written.map(|(sets, _)| sets)).or(draft.sets).or(rounds);
+        strength.sets = (!reps.is_empty())
+            .then_some(reps.len() as u32)
+            .or(written.map(|(sets, _)| sets))
+            .or(draft.sets)
+            .or(rounds);
         strength.reps = reps;
         if strength.rm.is_some() && part.format == Some(Format::BuildTo) {
             strength.sets = draft.sets;
@@ -808,7 +916,9 @@ impl<'c> Shaper<'c> {
             part.interval_s = Some(interval_s);
             part.duration_s = times.map(|n| n * interval_s);
             strength.sets = times.or(strength.sets);
-            if strength.reps.is_empty() && let (Some(reps), Some(times)) = (item_reps, times) {
+            if strength.reps.is_empty()
+                && let (Some(reps), Some(times)) = (item_reps, times)
+            {
                 strength.reps = vec![reps; times.min(120) as usize];
             }
         }
@@ -847,7 +957,9 @@ impl<'c> Shaper<'c> {
         };
         let target = match of {
             TargetOf::Rounds => Target::rounds(low, high),
-            TargetOf::Reps => Target { reps_low: whole(low, 1.0), reps_high: whole(high, 1.0), ..Target::default() },
+            TargetOf::Reps => {
+                Target { reps_low: whole(low, 1.0), reps_high: whole(high, 1.0), ..Target::default() }
+            }
             TargetOf::Seconds | TargetOf::Bare => Target::seconds(whole(low, 1.0), whole(high, 1.0)),
         };
         part.target = part.target.or(Some(target));
@@ -887,7 +999,8 @@ fn strength_tree(part: &Part, works: Vec<Work>, rest_s: Option<u32>) -> Node {
             Node::Scheme { reps: strength.reps.clone(), rest_s, of: Box::new(of) }
         }
         _ => {
-            let amount = strength.reps.first().map(|reps| Amount::Fixed { first: f64::from(*reps), second: None });
+            let amount =
+                strength.reps.first().map(|reps| Amount::Fixed { first: f64::from(*reps), second: None });
             let of = works.into_iter().map(|work| match (amount, work.dose.amount) {
                 (Some(amount), Amount::Open) => with_reps(work, amount),
                 _ => Node::Work(work),
@@ -943,7 +1056,8 @@ fn rising_start(nodes: &mut [Node]) -> u32 {
     let (start, _) = rising(nodes, Some(1));
     for node in nodes {
         if let Node::Work(work) = node
-            && (work.dose.amount == Amount::Fixed { first: f64::from(start), second: None } || work.dose.amount == Amount::Open)
+            && (work.dose.amount == Amount::Fixed { first: f64::from(start), second: None }
+                || work.dose.amount == Amount::Open)
         {
             work.dose.amount = Amount::Scheme;
         }
@@ -996,7 +1110,10 @@ fn interrupted(node: Node, interrupt: Option<(u32, u32, Vec<Node>)>, penalty: Op
 }
 
 fn next_group_follows(rest: &[Step]) -> bool {
-    matches!(rest.first().map(|step| &step.what), Some(StepKind::Rounds(_) | StepKind::Scheme { .. } | StepKind::CashOut | StepKind::Then))
+    matches!(
+        rest.first().map(|step| &step.what),
+        Some(StepKind::Rounds(_) | StepKind::Scheme { .. } | StepKind::CashOut | StepKind::Then)
+    )
 }
 
 /// Which work each step belongs to: a marker takes the items after it on its line, else the one before
@@ -1011,7 +1128,8 @@ fn buckets(steps: &[Step]) -> Vec<Bucket> {
             _ => continue,
         };
         let is_item = |m: &usize| matches!(steps[*m].what, StepKind::Item(_));
-        let after: Vec<usize> = (n + 1..steps.len()).take_while(|&m| steps[m].line == step.line).filter(is_item).collect();
+        let after: Vec<usize> =
+            (n + 1..steps.len()).take_while(|&m| steps[m].line == step.line).filter(is_item).collect();
         let before: Option<usize> = (0..n).rev().take_while(|&m| steps[m].line == step.line).find(is_item);
         if !after.is_empty() {
             after.into_iter().for_each(|m| buckets[m] = bucket);

@@ -20,7 +20,8 @@ static COMMON: LazyLock<HashSet<&'static str>> = LazyLock::new(|| {
         .collect()
 });
 
-static KEYWORD_SET: LazyLock<BTreeSet<&'static str>> = LazyLock::new(|| KEYWORDS.split_whitespace().collect());
+static KEYWORD_SET: LazyLock<BTreeSet<&'static str>> =
+    LazyLock::new(|| KEYWORDS.split_whitespace().collect());
 
 /// Mends spelling against a catalogue's names and the reader's own keywords; remembers what it found.
 pub(super) struct Spelling<'c> {
@@ -50,7 +51,11 @@ impl<'c> Spelling<'c> {
             let word = &plain.text[start..end];
             place = end;
             if let Some(better) = self.better(word) {
-                mended.push(Mended { column: plain.column(start), from: word.to_owned(), to: better.clone() });
+                mended.push(Mended {
+                    column: plain.column(start),
+                    from: word.to_owned(),
+                    to: better.clone(),
+                });
                 plain.replace(start, end, &better);
                 place = start + better.len();
             }
@@ -86,7 +91,8 @@ impl<'c> Spelling<'c> {
     /// nearly always right in a typing slip, or swapped with the second.
     fn nearest(&mut self, word: &str) -> Option<String> {
         let words = self.words.get_or_insert_with(|| {
-            let mut all: BTreeSet<&str> = self.catalogue.words().filter(|w| w.len() >= 3 && w.is_ascii()).collect();
+            let mut all: BTreeSet<&str> =
+                self.catalogue.words().filter(|w| w.len() >= 3 && w.is_ascii()).collect();
             all.extend(KEYWORD_SET.iter());
             all
         });
@@ -97,7 +103,9 @@ impl<'c> Spelling<'c> {
         let mut tied = false;
         for initial in [first, second] {
             for candidate in words.iter().filter(|w| w.starts_with(initial)) {
-                if candidate.len().abs_diff(word.len()) > slips || (word.len() < 5 && candidate.len() < word.len()) {
+                if candidate.len().abs_diff(word.len()) > slips
+                    || (word.len() < 5 && candidate.len() < word.len())
+                {
                     continue;
                 }
                 if initial == second && !candidate[1..].starts_with(first) {
@@ -178,7 +186,8 @@ mod tests {
 
     #[test]
     fn everyday_words_stay_as_they_are() {
-        for line in ["bring a towel and your own tape please", "you went out too hot", "the bar gets lighter"] {
+        for line in ["bring a towel and your own tape please", "you went out too hot", "the bar gets lighter"]
+        {
             assert_eq!(mended(line), line);
         }
     }

@@ -19,7 +19,9 @@ impl Plain {
             let after_digit = n > 0 && (chars[n - 1].is_ascii_digit() || fraction(chars[n - 1]).is_some());
             let next = chars.get(n + 1).copied().unwrap_or(' ');
             match c {
-                '\t' | '\u{a0}' | '\u{2007}' | '\u{202f}' | '\u{2009}' | '\u{3000}' => plain.push(" ", column),
+                '\t' | '\u{a0}' | '\u{2007}' | '\u{202f}' | '\u{2009}' | '\u{3000}' => {
+                    plain.push(" ", column)
+                }
                 '\u{2010}'..='\u{2015}' | '\u{2212}' | '\u{fe58}' | '\u{ff0d}' => plain.push("-", column),
                 '×' | '✕' | '✖' | '⨯' => plain.push("x", column),
                 '•' | '◦' | '▪' | '‣' | '·' | '●' | '○' | '■' => plain.push("*", column),
@@ -90,7 +92,8 @@ fn decimal_comma(chars: &[char], comma: usize) -> bool {
     let end = chars.get(comma + 1 + digits).copied().unwrap_or(' ');
     let before = chars[..comma].iter().rev().take_while(|c| c.is_ascii_digit()).count();
     // "7,5 kg" and "22,5/15" are decimals; "10,8,6" is a list, and so is "1,2".
-    let unit_follows = chars[comma + 1 + digits..].iter().find(|c| **c != ' ').is_some_and(|c| "klm%/#".contains(*c));
+    let unit_follows =
+        chars[comma + 1 + digits..].iter().find(|c| **c != ' ').is_some_and(|c| "klm%/#".contains(*c));
     digits == 1 && end != ',' && unit_follows && before <= 3
 }
 
@@ -106,7 +109,10 @@ mod tests {
 
     #[test]
     fn unicode_marks_become_the_plain_ones() {
-        assert_eq!(Plain::new("• 3 × 8 bent\u{2011}over row, rest 1½ min").text, "* 3 x 8 bent-over row, rest 1.5 min");
+        assert_eq!(
+            Plain::new("• 3 × 8 bent\u{2011}over row, rest 1½ min").text,
+            "* 3 x 8 bent-over row, rest 1.5 min"
+        );
         assert_eq!(Plain::new("cap: 9′").text, "cap: 9 min");
         assert_eq!(Plain::new("box 24/20\"").text, "box 24/20 in");
         assert_eq!(Plain::new("10–9–8…1").text, "10-9-8...1");

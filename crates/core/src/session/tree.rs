@@ -319,7 +319,9 @@ impl Node {
         match self {
             Self::Work(work) => *self = change(work),
             Self::Rest { .. } => {}
-            Self::Seq { of } | Self::Every { of, .. } => of.iter_mut().for_each(|node| node.change_work(change)),
+            Self::Seq { of } | Self::Every { of, .. } => {
+                of.iter_mut().for_each(|node| node.change_work(change))
+            }
             Self::Rounds { of, .. }
             | Self::Scheme { of, .. }
             | Self::Ladder { of, .. }

@@ -83,7 +83,9 @@ impl Count {
             }
             Node::Ladder { of, .. } => self.walk(of, times, None, true),
             Node::Within { of, .. } | Node::Together { of, .. } => self.walk(of, times, rung, open),
-            Node::Every { times: None, of, .. } => of.iter().for_each(|child| self.walk(child, times, rung, true)),
+            Node::Every { times: None, of, .. } => {
+                of.iter().for_each(|child| self.walk(child, times, rung, true))
+            }
             Node::Every { times: Some(n), alternate, of, .. } => {
                 for (place, child) in of.iter().enumerate() {
                     let turns = if *alternate { turns_of(place, of.len(), *n) } else { *n };
@@ -138,14 +140,19 @@ mod tests {
         let tree = Node::Rounds {
             times: Some(2),
             rest_s: None,
-            of: Box::new(Node::Scheme { reps: vec![21, 15, 9], rest_s: None, of: Box::new(work("thruster", scheme)) }),
+            of: Box::new(Node::Scheme {
+                reps: vec![21, 15, 9],
+                rest_s: None,
+                of: Box::new(work("thruster", scheme)),
+            }),
         };
         assert_eq!(totals(&tree)[0].amount, 90.0);
     }
 
     #[test]
     fn stations_of_an_alternating_clock_share_the_intervals_unevenly_when_they_must() {
-        let of = vec![work("row", Dose::reps(10)), work("burpee", Dose::reps(5)), work("plank", Dose::reps(1))];
+        let of =
+            vec![work("row", Dose::reps(10)), work("burpee", Dose::reps(5)), work("plank", Dose::reps(1))];
         let tree = Node::Every { interval_s: 60, times: Some(10), alternate: true, of };
         let amounts: Vec<f64> = totals(&tree).iter().map(|t| t.amount).collect();
         assert_eq!(amounts, [40.0, 15.0, 3.0]);

@@ -23,8 +23,9 @@ pub struct LoadedBar {
 /// when it comes closer.
 pub fn load_bar(gym: &Gym, wanted: Kilograms) -> LoadedBar {
     let mut best: Option<LoadedBar> = None;
-    let mut bars: Vec<Kilograms> = gym.bars.iter().filter(|bar| bar.count > 0).map(|bar| gym.weight(bar.weight)).collect();
-    bars.sort_by(|a, b| b.cmp(a));
+    let mut bars: Vec<Kilograms> =
+        gym.bars.iter().filter(|bar| bar.count > 0).map(|bar| gym.weight(bar.weight)).collect();
+    bars.sort_by_key(|bar| std::cmp::Reverse(*bar));
     for bar in &bars {
         if *bar > wanted {
             continue;
@@ -45,7 +46,7 @@ pub fn load_bar(gym: &Gym, wanted: Kilograms) -> LoadedBar {
 fn fill(gym: &Gym, bar: Kilograms, wanted: Kilograms) -> LoadedBar {
     let mut plates: Vec<(Kilograms, f64, u32)> =
         gym.plates.iter().map(|plate| (gym.weight(plate.weight), plate.weight, plate.count / 2)).collect();
-    plates.sort_by(|a, b| b.0.cmp(&a.0));
+    plates.sort_by_key(|plate| std::cmp::Reverse(plate.0));
     // Converting pounds to whole grams may cost a gram a plate.
     let slack = Kilograms::from_grams(5);
     let mut total = bar;

@@ -133,7 +133,9 @@ mod tests {
     fn member(lifts: &[(&str, f64)]) -> Member {
         let maxes = lifts
             .iter()
-            .map(|(lift, kg)| (MovementId::new(lift), Max { value: Kilograms::from_kg(*kg), weeks_old: None }))
+            .map(|(lift, kg)| {
+                (MovementId::new(lift), Max { value: Kilograms::from_kg(*kg), weeks_old: None })
+            })
             .collect();
         Member { maxes, ..Member::default() }
     }
@@ -141,7 +143,12 @@ mod tests {
     #[test]
     fn an_own_record_is_preferred_to_any_ratio() {
         let catalogue = Catalogue::standard();
-        let estimate = max_for(&member(&[("back-squat", 100.0), ("front-squat", 90.0)]), &MovementId::new("front-squat"), catalogue).unwrap();
+        let estimate = max_for(
+            &member(&[("back-squat", 100.0), ("front-squat", 90.0)]),
+            &MovementId::new("front-squat"),
+            catalogue,
+        )
+        .unwrap();
         assert_eq!((estimate.value.kg(), estimate.guess), (90.0, false));
     }
 
@@ -149,11 +156,13 @@ mod tests {
     fn a_missing_lift_is_inferred_along_the_chain_and_marked() {
         let catalogue = Catalogue::standard();
         // Thruster is 70 % of the front squat, the front squat 85 % of the back squat.
-        let estimate = max_for(&member(&[("back-squat", 100.0)]), &MovementId::new("thruster"), catalogue).unwrap();
+        let estimate =
+            max_for(&member(&[("back-squat", 100.0)]), &MovementId::new("thruster"), catalogue).unwrap();
         assert!(estimate.guess && (estimate.value.kg() - 59.5).abs() < 0.01, "{estimate:?}");
         assert!(estimate.low.kg() < 54.0 && estimate.high.kg() > 65.0);
         // Downwards: a back squat from a front squat.
-        let estimate = max_for(&member(&[("front-squat", 85.0)]), &MovementId::new("back-squat"), catalogue).unwrap();
+        let estimate =
+            max_for(&member(&[("front-squat", 85.0)]), &MovementId::new("back-squat"), catalogue).unwrap();
         assert!((estimate.value.kg() - 100.0).abs() < 0.01);
         assert_eq!(max_for(&member(&[]), &MovementId::new("thruster"), catalogue), None);
     }

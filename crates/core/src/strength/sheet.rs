@@ -66,15 +66,29 @@ const BUILD_MINUTES_A_SET: f64 = 1.8;
 const MOST_TEMPO_CUT: f64 = 30.0;
 
 /// The sheet of a lift. `lift` is one of the part's movements.
-pub fn lift_sheet(part: &Part, lift: &Movement, member: &Member, gym: &Gym, catalogue: &Catalogue) -> LiftSheet {
+pub fn lift_sheet(
+    part: &Part,
+    lift: &Movement,
+    member: &Member,
+    gym: &Gym,
+    catalogue: &Catalogue,
+) -> LiftSheet {
     let max = max_for(member, &lift.id, catalogue);
     let plan = work_plan(part, member);
-    let mut sheet =
-        LiftSheet { name: member.name.clone(), lift: lift.id.to_string(), max: max.clone(), sets: Vec::new(), by_feel: None };
+    let mut sheet = LiftSheet {
+        name: member.name.clone(),
+        lift: lift.id.to_string(),
+        max: max.clone(),
+        sets: Vec::new(),
+        by_feel: None,
+    };
     let Some(max) = max.filter(|_| lift.is_barbell()) else {
         let rpe = part.strength.rpe.map_or(7.0, |[low, _]| low);
         let why = if lift.is_barbell() { "no max on file" } else { "no bar to count plates on" };
-        sheet.by_feel = Some(format!("{why}: by feel, RPE {}, climb in small steps and stop when form changes", plain(rpe)));
+        sheet.by_feel = Some(format!(
+            "{why}: by feel, RPE {}, climb in small steps and stop when form changes",
+            plain(rpe)
+        ));
         sheet.sets = plan
             .iter()
             .zip(1..)
@@ -92,7 +106,8 @@ pub fn lift_sheet(part: &Part, lift: &Movement, member: &Member, gym: &Gym, cata
     let tempo_cut = part.strength.tempo.as_ref().map_or(0.0, tempo_cut);
     let base = max.value.share(gym.training_max);
     let wanted = |percent: f64| base.share(percent / 100.0 * (1.0 - tempo_cut / 100.0));
-    let bar = load_bar(gym, Kilograms::ZERO.max(gym.weight(gym.bars.first().map_or(20.0, |bar| bar.weight)))).bar;
+    let bar =
+        load_bar(gym, Kilograms::ZERO.max(gym.weight(gym.bars.first().map_or(20.0, |bar| bar.weight)))).bar;
     let work: Vec<SetLoad> = plan
         .iter()
         .map(|(reps, percent)| {
@@ -102,13 +117,26 @@ pub fn lift_sheet(part: &Part, lift: &Movement, member: &Member, gym: &Gym, cata
             if gym.training_max < 1.0 {
                 why = why.because(format!("training max: {} % of it", plain(gym.training_max * 100.0)));
             }
-            why = why.because(format!("{} % of that is {}", plain(*percent), exact.share(1.0 / (1.0 - tempo_cut / 100.0)).show(gym.unit)));
+            why = why.because(format!(
+                "{} % of that is {}",
+                plain(*percent),
+                exact.share(1.0 / (1.0 - tempo_cut / 100.0)).show(gym.unit)
+            ));
             if tempo_cut > 0.0 {
-                why = why.because(format!("tempo takes off {} %: {}", plain(tempo_cut), exact.show(gym.unit)));
+                why =
+                    why.because(format!("tempo takes off {} %: {}", plain(tempo_cut), exact.show(gym.unit)));
             }
-            why = why.because(format!("rounded down to what the plates make: {}", loaded.total.show(gym.unit)));
+            why =
+                why.because(format!("rounded down to what the plates make: {}", loaded.total.show(gym.unit)));
             why.guess = max.guess;
-            SetLoad { set: 0, reps: *reps, percent: Some(*percent), load: Some(loaded), kind: SetKind::Work, why }
+            SetLoad {
+                set: 0,
+                reps: *reps,
+                percent: Some(*percent),
+                load: Some(loaded),
+                kind: SetKind::Work,
+                why,
+            }
         })
         .collect();
     if part.format != Some(Format::BuildTo)
@@ -119,7 +147,14 @@ pub fn lift_sheet(part: &Part, lift: &Movement, member: &Member, gym: &Gym, cata
             let share = load.kg() / base.kg().max(0.001) * 100.0;
             let why = Why::new(loaded.total.show(gym.unit))
                 .because(format!("climb to the first working weight of {}", first.total.show(gym.unit)));
-            sheet.sets.push(SetLoad { set: 0, reps, percent: Some(share.round()), load: Some(loaded), kind: SetKind::Ramp, why });
+            sheet.sets.push(SetLoad {
+                set: 0,
+                reps,
+                percent: Some(share.round()),
+                load: Some(loaded),
+                kind: SetKind::Ramp,
+                why,
+            });
         }
     }
     sheet.sets.extend(work);
@@ -161,7 +196,9 @@ fn percents(part: &Part, reps: &[u32], count: usize) -> Vec<f64> {
             let steps = count.saturating_sub(top).max(1) as f64;
             (0..count).map(|n| (low + (high - low) * (n as f64 / steps)).min(*high)).collect()
         }
-        each => (0..count).map(|n| each.get(n).or(each.last()).map_or(70.0, |[low, high]| (low + high) / 2.0)).collect(),
+        each => (0..count)
+            .map(|n| each.get(n).or(each.last()).map_or(70.0, |[low, high]| (low + high) / 2.0))
+            .collect(),
     }
 }
 
@@ -173,7 +210,8 @@ fn build_plan(part: &Part, member: &Member) -> Vec<(u32, f64)> {
         2..=3 => BUILD_TRIPLE,
         _ => BUILD_FIVE,
     };
-    let fit = part.duration_s.map_or(table.len(), |s| (f64::from(s) / 60.0 / BUILD_MINUTES_A_SET).floor() as usize);
+    let fit =
+        part.duration_s.map_or(table.len(), |s| (f64::from(s) / 60.0 / BUILD_MINUTES_A_SET).floor() as usize);
     let fit = fit.clamp(4, table.len());
     let top = percent_for_reps(f64::from(rm));
     // Evenly thinned, so that the jumps stay even and the last set stays the last.
@@ -182,7 +220,18 @@ fn build_plan(part: &Part, member: &Member) -> Vec<(u32, f64)> {
     picked
         .map(|percent| if rm > 5 { percent * top / 87.0 } else { percent })
         .filter(|percent| !stop_short || *percent <= top - 2.0)
-        .map(|percent| (if percent >= 78.0 || rm > 1 { rm } else if percent < 60.0 { 3 } else { 2.min(rm + 1) }, percent))
+        .map(|percent| {
+            (
+                if percent >= 78.0 || rm > 1 {
+                    rm
+                } else if percent < 60.0 {
+                    3
+                } else {
+                    2.min(rm + 1)
+                },
+                percent,
+            )
+        })
         .collect()
 }
 
@@ -216,8 +265,15 @@ mod tests {
         let reading = read(text, catalogue);
         let max = Max { value: Kilograms::from_kg(kg), weeks_old: None };
         let maxes = [(MovementId::new(lift), max)].into();
-        let member = Member { maxes, experience: crate::member::Experience::Intermediate, ..Member::default() };
-        lift_sheet(&reading.session.parts[0], catalogue.find(lift).unwrap(), &member, &Gym::default(), catalogue)
+        let member =
+            Member { maxes, experience: crate::member::Experience::Intermediate, ..Member::default() };
+        lift_sheet(
+            &reading.session.parts[0],
+            catalogue.find(lift).unwrap(),
+            &member,
+            &Gym::default(),
+            catalogue,
+        )
     }
 
     fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
@@ -240,7 +296,8 @@ mod tests {
 
     #[test]
     fn climbing_sets_end_at_the_top_of_the_range_and_never_above() {
-        let sheet = sheet("Front squat 4x4 @ 77-82%, last two sets at the working weight", "front-squat", 100.0);
+        let sheet =
+            sheet("Front squat 4x4 @ 77-82%, last two sets at the working weight", "front-squat", 100.0);
         assert_eq!(work_loads(&sheet), [75.0, 77.5, 80.0, 80.0]);
     }
 
@@ -258,7 +315,8 @@ mod tests {
         let catalogue = Catalogue::standard();
         let reading = read("Back squat 3x5 @ 70%", catalogue);
         let squat = catalogue.find("back-squat").unwrap();
-        let sheet = lift_sheet(&reading.session.parts[0], squat, &Member::default(), &Gym::default(), catalogue);
+        let sheet =
+            lift_sheet(&reading.session.parts[0], squat, &Member::default(), &Gym::default(), catalogue);
         assert!(sheet.max.is_none() && sheet.by_feel.unwrap().contains("by feel, RPE 7"));
         assert!(sheet.sets.iter().all(|set| set.load.is_none()));
     }

@@ -137,7 +137,8 @@ impl Search<'_> {
             out.push((name(false), base.clone(), swaps.clone()));
         }
         let late = self.is_late(&base);
-        let why_load = if late { "so that the sets hold and the time is kept" } else { "so that the sets hold" };
+        let why_load =
+            if late { "so that the sets hold and the time is kept" } else { "so that the sets hold" };
         for share in LOAD_STEPS {
             let (tree, edits) = lighten(&base, share, gym, catalogue, why_load);
             if !edits.is_empty() {
@@ -172,7 +173,9 @@ impl Search<'_> {
                 let why = match &cause {
                     Against::Limit { text, .. } => format!("spares the member's limit ({text})"),
                     Against::Skill { capacity } if *capacity < 1.0 => "not there yet".to_owned(),
-                    Against::Skill { capacity } => format!("about {capacity:.0} unbroken against sets of {set:.0}"),
+                    Against::Skill { capacity } => {
+                        format!("about {capacity:.0} unbroken against sets of {set:.0}")
+                    }
                     Against::Load { .. } => return None,
                 };
                 let limit = matches!(cause, Against::Limit { .. });
@@ -199,7 +202,8 @@ impl Search<'_> {
                 let dose = crate::session::Dose::reps((set * factor).round().max(1.0) as u32);
                 let work = crate::session::Work::new(to.clone(), dose);
                 let blocked = against(&work, set * factor, self.athlete, catalogue, model);
-                catalogue.get(to).is_some() && !matches!(blocked, Some(Against::Limit { .. } | Against::Skill { .. }))
+                catalogue.get(to).is_some()
+                    && !matches!(blocked, Some(Against::Limit { .. } | Against::Skill { .. }))
             })
         };
         match cause {
@@ -212,13 +216,19 @@ impl Search<'_> {
     }
 
     /// A load for a swapped-in movement: the usual share of what the member can lift of it.
-    fn load_for(&self, rung: &super::ladder::Rung, old: Option<Kilograms>, catalogue: &Catalogue) -> Option<Kilograms> {
+    fn load_for(
+        &self,
+        rung: &super::ladder::Rung,
+        old: Option<Kilograms>,
+        catalogue: &Catalogue,
+    ) -> Option<Kilograms> {
         let (to, _) = rung.to.first()?;
         let movement = catalogue.get(to)?;
         if !movement.takes_weight() {
             return None;
         }
-        let own = crate::strength::max_for(self.athlete.member, to, catalogue).map(|max| max.value.share(0.45));
+        let own =
+            crate::strength::max_for(self.athlete.member, to, catalogue).map(|max| max.value.share(0.45));
         let heavier = if self.athlete.member.takes_first_of_pair() { 12.5 } else { 7.5 };
         own.or(old.map(|kg| kg.share(0.4))).or(Some(Kilograms::from_kg(heavier)))
     }
@@ -258,8 +268,12 @@ impl Search<'_> {
         let likely = predicted.chance >= self.world.model.intent.chance;
         match broken.first() {
             Some(Against::Limit { text, .. }) => format!("Goes against a limit: {text}."),
-            Some(Against::Skill { capacity }) if *capacity < 1.0 => "Asks for a movement that is not there yet.".to_owned(),
-            Some(Against::Skill { capacity }) => format!("About {capacity:.0} unbroken is too few for these sets."),
+            Some(Against::Skill { capacity }) if *capacity < 1.0 => {
+                "Asks for a movement that is not there yet.".to_owned()
+            }
+            Some(Against::Skill { capacity }) => {
+                format!("About {capacity:.0} unbroken is too few for these sets.")
+            }
             Some(Against::Load { capacity, set }) => {
                 format!("Too heavy: about {capacity:.0} unbroken against sets of {set:.0}.")
             }

@@ -42,7 +42,8 @@ impl Ladders {
     /// The substitutions that ship with the program, from `data/ladders.csv`.
     pub fn standard() -> &'static Self {
         static LADDERS: LazyLock<Ladders> = LazyLock::new(|| {
-            Ladders::from_csv(include_str!("../../../../data/ladders.csv")).expect("the shipped ladders are tested")
+            Ladders::from_csv(include_str!("../../../../data/ladders.csv"))
+                .expect("the shipped ladders are tested")
         });
         &LADDERS
     }
@@ -54,14 +55,19 @@ impl Ladders {
             let factors = row.rep_factor.split('+').map(|factor| factor.parse().unwrap_or(1.0));
             let to = row.to_id.split('+').map(MovementId::new).zip(factors).collect();
             let from = MovementId::new(&row.from_id);
-            let rung = Rung { from: from.clone(), to, reason: row.reason, load_note: row.load_note, cue: row.cue };
+            let rung =
+                Rung { from: from.clone(), to, reason: row.reason, load_note: row.load_note, cue: row.cue };
             by_movement.entry(from).or_default().push(rung);
         }
         Ok(Self { by_movement })
     }
 
     /// Substitutions of a movement for a reason, in file order.
-    pub fn of<'a, 'r>(&'a self, id: &MovementId, reason: &'r str) -> impl Iterator<Item = &'a Rung> + use<'a, 'r> {
+    pub fn of<'a, 'r>(
+        &'a self,
+        id: &MovementId,
+        reason: &'r str,
+    ) -> impl Iterator<Item = &'a Rung> + use<'a, 'r> {
         self.by_movement.get(id).into_iter().flatten().filter(move |rung| rung.reason == reason)
     }
 
@@ -104,7 +110,11 @@ mod tests {
             }
             let before = catalogue.get(&rung.from).unwrap().joint(joint);
             for (to, _) in &rung.to {
-                assert!(catalogue.get(to).unwrap().joint(joint) < before, "{} -> {to} for the {joint}", rung.from);
+                assert!(
+                    catalogue.get(to).unwrap().joint(joint) < before,
+                    "{} -> {to} for the {joint}",
+                    rung.from
+                );
             }
         }
     }

@@ -49,7 +49,11 @@ pub fn lighten(tree: &Node, share: f64, gym: &Gym, catalogue: &Catalogue, why: &
         {
             let lighter = available(weight.share(share), movement, gym);
             if lighter < weight.share(NO_CHANGE) {
-                let unit = if movement.is_barbell() { gym.unit } else { load.unit.weight().unwrap_or(WeightUnit::Kg) };
+                let unit = if movement.is_barbell() {
+                    gym.unit
+                } else {
+                    load.unit.weight().unwrap_or(WeightUnit::Kg)
+                };
                 let new = Load { first: lighter.in_unit(unit), unit: unit.into(), ..load };
                 push(&mut edits, format!("{} {load} → {new}", movement.name.to_lowercase()), why);
                 work.load = Some(new);
@@ -100,7 +104,10 @@ fn cut_schemes(node: &mut Node, cut: &impl Fn(u32) -> u32) {
             cut_schemes(of, cut);
         }
         Node::Seq { of } | Node::Every { of, .. } => of.iter_mut().for_each(|child| cut_schemes(child, cut)),
-        Node::Rounds { of, .. } | Node::Ladder { of, .. } | Node::Within { of, .. } | Node::Together { of, .. } => {
+        Node::Rounds { of, .. }
+        | Node::Ladder { of, .. }
+        | Node::Within { of, .. }
+        | Node::Together { of, .. } => {
             cut_schemes(of, cut);
         }
         Node::Interrupt { of, .. } | Node::Penalty { of, .. } => cut_schemes(of, cut),
@@ -109,7 +116,14 @@ fn cut_schemes(node: &mut Node, cut: &impl Fn(u32) -> u32) {
 }
 
 /// One movement swapped along a rung wherever it stands. `load` is what the new movement carries.
-pub fn swap(tree: &Node, rung: &Rung, load: Option<Kilograms>, gym: &Gym, catalogue: &Catalogue, why: &str) -> (Node, Vec<Edit>) {
+pub fn swap(
+    tree: &Node,
+    rung: &Rung,
+    load: Option<Kilograms>,
+    gym: &Gym,
+    catalogue: &Catalogue,
+    why: &str,
+) -> (Node, Vec<Edit>) {
     let mut edits = Vec::new();
     let tree = tree.map_work(&mut |work| {
         if work.movement != rung.from {
@@ -121,7 +135,11 @@ pub fn swap(tree: &Node, rung: &Rung, load: Option<Kilograms>, gym: &Gym, catalo
             nodes.push(Node::Work(swapped(work, movement, *factor, load, gym)));
         }
         let names: Vec<String> = rung.to.iter().map(|(to, _)| catalogue.name(to).to_lowercase()).collect();
-        push(&mut edits, format!("{} → {}", catalogue.name(&rung.from).to_lowercase(), names.join(" + ")), why);
+        push(
+            &mut edits,
+            format!("{} → {}", catalogue.name(&rung.from).to_lowercase(), names.join(" + ")),
+            why,
+        );
         Node::seq(nodes)
     });
     (tree, edits)
@@ -135,13 +153,22 @@ fn swapped(work: &Work, movement: &Movement, factor: f64, load: Option<Kilograms
         }
         other => other,
     };
-    let unit = if movement.unit == Unit::Calories && work.dose.unit == Unit::Metres { Unit::Calories } else { movement.unit };
+    let unit = if movement.unit == Unit::Calories && work.dose.unit == Unit::Metres {
+        Unit::Calories
+    } else {
+        movement.unit
+    };
     let load = load.filter(|_| movement.takes_weight()).map(|wanted| {
         let weight = available(wanted, movement, gym);
         let implements = if movement.load_kind == LoadKind::DumbbellEach { 2 } else { 1 };
         Load { implements, ..Load::single(weight.in_unit(WeightUnit::Kg), LoadUnit::Kg) }
     });
-    Work { movement: movement.id.clone(), dose: Dose { amount, unit, per_side: work.dose.per_side }, load, percent: Vec::new() }
+    Work {
+        movement: movement.id.clone(),
+        dose: Dose { amount, unit, per_side: work.dose.per_side },
+        load,
+        percent: Vec::new(),
+    }
 }
 
 fn push(edits: &mut Vec<Edit>, what: String, why: &str) {

@@ -35,7 +35,13 @@ pub enum Against {
 }
 
 /// The first thing that speaks against a piece of work, limits before skill before load.
-pub fn against(work: &Work, biggest_set: f64, athlete: &Athlete<'_>, catalogue: &Catalogue, model: &Model) -> Option<Against> {
+pub fn against(
+    work: &Work,
+    biggest_set: f64,
+    athlete: &Athlete<'_>,
+    catalogue: &Catalogue,
+    model: &Model,
+) -> Option<Against> {
     let movement = catalogue.get(&work.movement)?;
     if let Some(limit) = athlete.member.limits.iter().find(|limit| is_against(movement, &limit.reason)) {
         return Some(Against::Limit { reason: limit.reason.clone(), text: limit.text.clone() });
@@ -47,11 +53,13 @@ pub fn against(work: &Work, biggest_set: f64, athlete: &Athlete<'_>, catalogue: 
     let needed = (biggest_set / PIECES).clamp(1.0, 15.0);
     if movement.takes_weight() {
         let heavy = ability.percent.is_some_and(|percent| percent > 85.0);
-        return (ability.capacity < needed || heavy).then_some(Against::Load { capacity: ability.capacity, set: biggest_set });
+        return (ability.capacity < needed || heavy)
+            .then_some(Against::Load { capacity: ability.capacity, set: biggest_set });
     }
     // Small sets of a skill are fine for who has some; a third of the set is where it turns to waiting.
     let enough = (biggest_set / 3.0).max(1.0);
-    (movement.skill >= 2 && ability.capacity < enough).then_some(Against::Skill { capacity: ability.capacity })
+    (movement.skill >= 2 && ability.capacity < enough)
+        .then_some(Against::Skill { capacity: ability.capacity })
 }
 
 /// Whether a movement loads what a limit spares.
@@ -59,7 +67,8 @@ pub fn is_against(movement: &Movement, reason: &str) -> bool {
     match reason {
         "pregnancy" => {
             movement.joint("ankle") > 0.4
-                || (matches!(movement.pattern, crate::movement::Pattern::Burpee) && movement.joint("ankle") > 0.2)
+                || (matches!(movement.pattern, crate::movement::Pattern::Burpee)
+                    && movement.joint("ankle") > 0.2)
                 || movement.equipment.iter().any(|kit| kit == "rig" || kit == "rope")
                 || movement.id.as_str().contains("v-up")
         }

@@ -61,7 +61,10 @@ pub struct Item {
 pub fn demands(session: &Session, catalogue: &Catalogue) -> Vec<Demand> {
     let mut demands: Vec<Demand> = Vec::new();
     let parts = session.parts.iter().filter(|part| {
-        matches!(part.kind, PartKind::Strength | PartKind::Conditioning | PartKind::Skill | PartKind::Accessory)
+        matches!(
+            part.kind,
+            PartKind::Strength | PartKind::Conditioning | PartKind::Skill | PartKind::Accessory
+        )
     });
     for part in parts {
         let small = part.kind == PartKind::Accessory;
@@ -130,7 +133,11 @@ fn best_item(
         item.phase == phase || (phase == Phase::SkillPrimer && item.phase == Phase::BarbellPrimer)
     };
     let score = |item: &WarmupItem| {
-        let gain: f64 = demands.iter().zip(left).map(|(demand, left)| if prepares(item, demand) { *left } else { 0.0 }).sum();
+        let gain: f64 = demands
+            .iter()
+            .zip(left)
+            .map(|(demand, left)| if prepares(item, demand) { *left } else { 0.0 })
+            .sum();
         let fresh = item.targets.iter().filter(|target| !covered.contains(target)).count() as f64;
         let kit = item.equipment.iter().all(|kit| kit == "floor_space" || in_use(kit, demands, catalogue));
         gain * (1.0 + 0.15 * fresh) * if kit { 1.2 } else { 0.8 } / (30.0 + f64::from(item.seconds))
@@ -145,7 +152,10 @@ fn best_item(
 }
 
 fn in_use(kit: &str, demands: &[Demand], catalogue: &Catalogue) -> bool {
-    demands.iter().filter_map(|demand| catalogue.get(&demand.movement)).any(|m| m.equipment.iter().any(|k| k == kit))
+    demands
+        .iter()
+        .filter_map(|demand| catalogue.get(&demand.movement))
+        .any(|m| m.equipment.iter().any(|k| k == kit))
 }
 
 fn prepares(item: &WarmupItem, demand: &Demand) -> bool {
@@ -227,7 +237,11 @@ mod tests {
     #[test]
     fn a_warm_up_raises_before_it_rehearses_and_names_what_it_prepares() {
         let catalogue = Catalogue::standard();
-        let session = read("Strength\nBack squat 5x3 @ 80%\n\nConditioning\n21-15-9 for time\nthrusters 40/30 kg\npull-ups", catalogue).session;
+        let session = read(
+            "Strength\nBack squat 5x3 @ 80%\n\nConditioning\n21-15-9 for time\nthrusters 40/30 kg\npull-ups",
+            catalogue,
+        )
+        .session;
         let warmup = build_warmup(&session, 600, catalogue);
         assert!(warmup.seconds.abs_diff(600) <= 60, "{}", warmup.seconds);
         assert_eq!(warmup.blocks[0].phase, Phase::Raise);

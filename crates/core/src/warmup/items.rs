@@ -90,7 +90,12 @@ impl From<Row> for WarmupItem {
         Self {
             targets: list(&row.targets),
             equipment: list(&row.equipment),
-            prepares: row.progression_for.split('|').filter(|id| !id.is_empty()).map(MovementId::new).collect(),
+            prepares: row
+                .progression_for
+                .split('|')
+                .filter(|id| !id.is_empty())
+                .map(MovementId::new)
+                .collect(),
             id: row.id,
             name: row.name,
             phase: row.phase,

@@ -70,7 +70,10 @@ async fn week(state: web::Data<State>, query: web::Query<Week>) -> Result<HttpRe
                 day,
                 name: day_name(day),
                 today: day == today(),
-                parts: parts.filter(|part| part.kind != PartKind::Home).map(|part| part_line(part, &catalogue)).collect(),
+                parts: parts
+                    .filter(|part| part.kind != PartKind::Home)
+                    .map(|part| part_line(part, &catalogue))
+                    .collect(),
                 problems: reading.as_ref().map_or(0, |reading| reading.problems.len()),
                 empty: text.is_none_or(|text| text.trim().is_empty()),
             }

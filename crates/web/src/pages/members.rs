@@ -92,10 +92,15 @@ async fn show(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpRespo
     let (gym_id, gym) = gym(&state).await?;
     let catalogue = catalogue(&state, gym_id).await?;
     let stored = members::of_gym(&state.store, gym_id, today()).await?;
-    let StoredMember { id, member } = stored.into_iter().find(|stored| stored.id == *path).ok_or(AppError::NoSuchPage)?;
+    let StoredMember { id, member } =
+        stored.into_iter().find(|stored| stored.id == *path).ok_or(AppError::NoSuchPage)?;
     let history = members::max_history(&state.store, gym_id, id).await?;
     let athlete = Athlete::new(&member);
-    let basis = if member.row_2k_s.is_some() || member.run_1600_s.is_some() { "from own times" } else { "a guess from experience" };
+    let basis = if member.row_2k_s.is_some() || member.run_1600_s.is_some() {
+        "from own times"
+    } else {
+        "a guess from experience"
+    };
     let engine = format!("about {:.0} W over 2000 m, {basis}", athlete.watts_2k);
     let fact = |name, value: Option<String>| value.map(|value| (name, value));
     let facts = [

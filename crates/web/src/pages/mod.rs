@@ -33,7 +33,8 @@ async fn gym(state: &State) -> Result<(GymId, Gym), AppError> {
 /// The catalogue with the gym's own names in it.
 async fn catalogue(state: &State, gym: GymId) -> Result<Catalogue, AppError> {
     let names = aliases::of_gym(&state.store, gym).await?;
-    Ok(Catalogue::standard().with_aliases(names.iter().map(|name| (name.alias.as_str(), name.movement.as_str()))))
+    Ok(Catalogue::standard()
+        .with_aliases(names.iter().map(|name| (name.alias.as_str(), name.movement.as_str()))))
 }
 
 /// The day of an address.

@@ -100,16 +100,29 @@ async fn remove(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpRes
 fn find(catalogue: &Catalogue, name: &str) -> Option<MovementId> {
     let words = lantern_core::movement::normal_words(name);
     let words: Vec<&str> = words.iter().map(String::as_str).collect();
-    catalogue.match_words(&words).filter(|found| found.words == words.len()).map(|found| found.movement.id.clone())
+    catalogue
+        .match_words(&words)
+        .filter(|found| found.words == words.len())
+        .map(|found| found.movement.id.clone())
 }
 
-async fn page(state: &State, search: &str, alias: String, movement: String, message: Option<String>) -> Result<MovementsPage, AppError> {
+async fn page(
+    state: &State,
+    search: &str,
+    alias: String,
+    movement: String,
+    message: Option<String>,
+) -> Result<MovementsPage, AppError> {
     let (id, gym) = gym(state).await?;
     let catalogue = catalogue(state, id).await?;
     let wanted = search.trim().to_lowercase();
     let matches: Vec<MovementRow> = catalogue
         .iter()
-        .filter(|m| wanted.is_empty() || m.name.to_lowercase().contains(&wanted) || m.aliases.iter().any(|a| a.contains(&wanted)))
+        .filter(|m| {
+            wanted.is_empty()
+                || m.name.to_lowercase().contains(&wanted)
+                || m.aliases.iter().any(|a| a.contains(&wanted))
+        })
         .map(|m| MovementRow {
             name: m.name.clone(),
             pattern: m.pattern.name(),

@@ -81,7 +81,9 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
     let (id, gym) = gym(&state).await?;
     let catalogue = catalogue(&state, id).await?;
     let Some(session) = sessions::of_day(&state.store, id, day).await? else {
-        return Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/read"))).finish());
+        return Ok(HttpResponse::SeeOther()
+            .insert_header(("Location", format!("/days/{day}/read")))
+            .finish());
     };
     let people: Vec<Member> =
         members::of_gym(&state.store, id, today()).await?.into_iter().map(|stored| stored.member).collect();
@@ -132,12 +134,18 @@ fn pieces(plan: &Plan, reading: &Reading, catalogue: &lantern_core::movement::Ca
                     let mut lines = body_lines(&part_text(&version.part, catalogue));
                     if version.name != VersionName::AsWritten {
                         // Cap, goal and score are the piece's own; they stand with the text as written.
-                        lines.retain(|line| !["cap ", "goal: ", "score: "].iter().any(|start| line.starts_with(start)));
+                        lines.retain(|line| {
+                            !["cap ", "goal: ", "score: "].iter().any(|start| line.starts_with(start))
+                        });
                     }
                     VersionView {
                         name: version.name.label(),
                         flame: version.name as u8,
-                        people: piece.members.iter().filter(|member| member.chosen.version == version.name).count(),
+                        people: piece
+                            .members
+                            .iter()
+                            .filter(|member| member.chosen.version == version.name)
+                            .count(),
                         lines: lines
                             .into_iter()
                             .enumerate()
@@ -175,7 +183,8 @@ fn others(piece: &PiecePlan) -> String {
     if counts.is_empty() {
         return String::new();
     }
-    let counts: Vec<String> = counts.iter().map(|(name, count)| format!("{} {count}", name.label())).collect();
+    let counts: Vec<String> =
+        counts.iter().map(|(name, count)| format!("{} {count}", name.label())).collect();
     format!("Made for one member each: {}.", counts.join(", "))
 }
 

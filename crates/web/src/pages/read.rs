@@ -59,7 +59,11 @@ struct Shown {
 
 /// `GET /days/{day}/read`
 #[get("/days/{day}/read")]
-async fn show(state: web::Data<State>, path: web::Path<String>, query: web::Query<Shown>) -> Result<HttpResponse, AppError> {
+async fn show(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    query: web::Query<Shown>,
+) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
     let (id, gym) = gym(&state).await?;
     let catalogue = catalogue(&state, id).await?;
@@ -67,12 +71,25 @@ async fn show(state: web::Data<State>, path: web::Path<String>, query: web::Quer
     let (text, revision) = stored.map_or((String::new(), 0), |session| (session.text, session.revision));
     let view = ReadingView::new(&read(&text, &catalogue), &catalogue);
     let message = query.saved.map(|_| Message { bad: false, words: "Saved.".to_owned() });
-    html(&ReadPage { gym: gym.name, day, day_name: day_name(day), text, revision, message, theirs: None, view })
+    html(&ReadPage {
+        gym: gym.name,
+        day,
+        day_name: day_name(day),
+        text,
+        revision,
+        message,
+        theirs: None,
+        view,
+    })
 }
 
 /// `POST /days/{day}/read`: saves, unless somebody else did meanwhile.
 #[post("/days/{day}/read")]
-async fn save(state: web::Data<State>, path: web::Path<String>, form: web::Form<Text>) -> Result<HttpResponse, AppError> {
+async fn save(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: web::Form<Text>,
+) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
     let text = form.text.replace("\r\n", "\n");
     // With the database away the page still comes back, with every word that was typed.
@@ -86,15 +103,34 @@ async fn save(state: web::Data<State>, path: web::Path<String>, form: web::Form<
             Ok(HttpResponse::SeeOther().insert_header(("Location", to)).finish())
         }
         Ok(Saved::Conflict(theirs)) => {
-            let words = "Somebody else saved this day while you were typing. Your text is below, theirs beside it; \
+            let words =
+                "Somebody else saved this day while you were typing. Your text is below, theirs beside it; \
                          saving now replaces theirs."
-                .to_owned();
-            page(&state, day, text, theirs.revision, Message { bad: true, words }, Some(theirs.text), StatusCode::CONFLICT).await
+                    .to_owned();
+            page(
+                &state,
+                day,
+                text,
+                theirs.revision,
+                Message { bad: true, words },
+                Some(theirs.text),
+                StatusCode::CONFLICT,
+            )
+            .await
         }
         Err(AppError::Store(error)) => {
             tracing::error!(%error, "a day could not be saved");
             let words = "Not saved: the database does not answer just now. Your text is below and kept in this browser; save again in a moment.".to_owned();
-            page(&state, day, text, form.revision, Message { bad: true, words }, None, StatusCode::SERVICE_UNAVAILABLE).await
+            page(
+                &state,
+                day,
+                text,
+                form.revision,
+                Message { bad: true, words },
+                None,
+                StatusCode::SERVICE_UNAVAILABLE,
+            )
+            .await
         }
         Err(error) => Err(error),
     }
@@ -102,7 +138,11 @@ async fn save(state: web::Data<State>, path: web::Path<String>, form: web::Form<
 
 /// `POST /days/{day}/reading`: the reading of a text that is being typed.
 #[post("/days/{day}/reading")]
-async fn reading(state: web::Data<State>, path: web::Path<String>, form: web::Form<Text>) -> Result<HttpResponse, AppError> {
+async fn reading(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: web::Form<Text>,
+) -> Result<HttpResponse, AppError> {
     day_of(&path)?;
     let catalogue = known_catalogue(&state).await;
     let view = ReadingView::new(&read(&form.text.replace("\r\n", "\n"), &catalogue), &catalogue);
@@ -111,7 +151,11 @@ async fn reading(state: web::Data<State>, path: web::Path<String>, form: web::Fo
 
 /// `POST /days/{day}/apply`: the text with a suggestion in it, not yet saved.
 #[post("/days/{day}/apply")]
-async fn apply(state: web::Data<State>, path: web::Path<String>, form: web::Form<Text>) -> Result<HttpResponse, AppError> {
+async fn apply(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: web::Form<Text>,
+) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
     let text = form.text.replace("\r\n", "\n");
     let asked = form.apply.as_deref().unwrap_or_default();
@@ -140,7 +184,16 @@ async fn page(
     let name = gym(state).await.map_or_else(|_| "Honest Lantern".to_owned(), |(_, gym)| gym.name);
     let catalogue = known_catalogue(state).await;
     let view = ReadingView::new(&read(&text, &catalogue), &catalogue);
-    let page = ReadPage { gym: name, day, day_name: day_name(day), text, revision, message: Some(message), theirs, view };
+    let page = ReadPage {
+        gym: name,
+        day,
+        day_name: day_name(day),
+        text,
+        revision,
+        message: Some(message),
+        theirs,
+        view,
+    };
     html_as(status, &page)
 }
 

@@ -65,7 +65,10 @@ impl ClassChart {
             window_width: (window_to - window_from).max(0.0),
             cap_x: cap.map(x),
             cap_label: cap.map_or(String::new(), |cap| format!("cap {}", clock(cap))),
-            ticks: ticks(low, high, piece.window.measure).into_iter().map(|(v, label)| (x(v), label)).collect(),
+            ticks: ticks(low, high, piece.window.measure)
+                .into_iter()
+                .map(|(v, label)| (x(v), label))
+                .collect(),
             rows,
             height,
         }
@@ -129,8 +132,11 @@ fn show(measure: Measure, value: f64) -> String {
 
 fn ticks(low: f64, high: f64, measure: Measure) -> Vec<(f64, String)> {
     let span = high - low;
-    let steps: &[f64] =
-        if measure.is_time() { &[5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0] } else { &[0.5, 1.0, 2.0, 5.0, 10.0, 25.0, 50.0, 100.0, 250.0] };
+    let steps: &[f64] = if measure.is_time() {
+        &[5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0]
+    } else {
+        &[0.5, 1.0, 2.0, 5.0, 10.0, 25.0, 50.0, 100.0, 250.0]
+    };
     let step = steps.iter().copied().find(|step| span / step <= 8.0).unwrap_or(span / 6.0);
     let mut at = (low / step).ceil() * step;
     let mut ticks = Vec::new();

@@ -61,7 +61,8 @@ impl ReadingView {
 }
 
 fn row(gloss: &Gloss, reading: &Reading) -> Row {
-    let trouble = reading.problems.iter().find(|problem| problem.line == gloss.line && gloss.role == Role::Problem);
+    let trouble =
+        reading.problems.iter().find(|problem| problem.line == gloss.line && gloss.role == Role::Problem);
     Row {
         line: gloss.line,
         class: match gloss.role {
@@ -90,7 +91,8 @@ fn part_view(part: &Part, catalogue: &Catalogue) -> PartView {
     let round = per_round(&part.tree);
     let fixed = all.iter().filter(|total| !total.open && total.amount > 0.0);
     let each = (!round.is_empty() && all.iter().any(|total| total.open)).then(|| {
-        let amounts: Vec<String> = round.iter().filter(|t| t.amount > 0.0).map(|total| amount(total, catalogue)).collect();
+        let amounts: Vec<String> =
+            round.iter().filter(|t| t.amount > 0.0).map(|total| amount(total, catalogue)).collect();
         format!("each round: {}", amounts.join(", "))
     });
     let patterns: Vec<String> = pattern_totals(&part.tree, catalogue)

@@ -71,7 +71,9 @@ impl HourStrip {
         let changes = hour
             .changes
             .iter()
-            .map(|change| format!("{}: saves {} and loses {}.", change.what, clock_s(change.saves_s), change.loses))
+            .map(|change| {
+                format!("{}: saves {} and loses {}.", change.what, clock_s(change.saves_s), change.loses)
+            })
             .collect();
         let ticks = (0..=hour.minutes / 10)
             .map(|n| Tick { x: f64::from(n * 600) * scale, label: format!("{}", n * 10) })

@@ -1,0 +1,155 @@
+//! Headless Chromium through ChromeDriver, one driver for each test.
+
+use std::io::{BufRead, BufReader};
+use std::process::{Child, Command, Stdio};
+use std::time::Duration;
+
+use anyhow::{Context, Result, bail};
+use fantoccini::wd::Capabilities;
+use fantoccini::{Client, ClientBuilder, Locator};
+use hyper_util::client::legacy::connect::HttpConnector;
+use serde_json::json;
+
+/// How long a page may take to show what is waited for; generous, since the machine is shared.
+const PATIENCE: Duration = Duration::from_secs(20);
+
+/// A browser window.
+pub struct Browser {
+    /// For whatever the helpers below do not do.
+    pub client: Client,
+}
+
+/// Runs a test in a window of 1280 by 800 and ends the browser, whatever comes of it.
+pub fn with_browser<F>(test: impl FnOnce(Browser) -> F + Send + 'static) -> Result<()>
+where
+    F: Future<Output = Result<()>> + Send + 'static,
+{
+    let runtime = tokio::runtime::Builder::new_multi_thread().worker_threads(2).enable_all().build()?;
+    let profile = tempfile::tempdir()?;
+    let (mut driver, port) = start_driver()?;
+    let outcome = runtime.block_on(async {
+        let client = connect(port, profile.path()).await?;
+        let outcome = tokio::spawn(test(Browser { client: client.clone() })).await;
+        client.close().await?;
+        outcome?
+    });
+    driver.kill()?;
+    driver.wait()?;
+    outcome
+}
+
+fn start_driver() -> Result<(Child, u16)> {
+    let mut driver = Command::new("chromedriver")
+        .arg("--port=0")
+        .stdout(Stdio::piped())
+        .stderr(Stdio::null())
+        .spawn()
+        .context("chromedriver is missing; `./lantern test` installs it")?;
+    let lines = BufReader::new(driver.stdout.take().context("its output")?).lines();
+    for line in lines {
+        // "ChromeDriver was started successfully on port 37041."
+        let line = line?;
+        if let Some((_, rest)) = line.split_once("on port ") {
+            let digits: String = rest.chars().take_while(char::is_ascii_digit).collect();
+            if line.contains("success") {
+                return Ok((driver, digits.parse()?));
+            }
+        }
+    }
+    bail!("chromedriver did not start")
+}
+
+async fn connect(port: u16, profile: &std::path::Path) -> Result<Client> {
+    let mut arguments: Vec<String> = [
+        "--headless=new",
+        "--remote-debugging-pipe",
+        "--disable-gpu",
+        "--disable-dev-shm-usage",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--disable-extensions",
+        "--hide-scrollbars",
+        "--force-device-scale-factor=1",
+        "--lang=en-GB",
+        "--window-size=1280,943",
+        // Tests run as root on build machines, where Chromium's own sandbox cannot start.
+        "--no-sandbox",
+    ]
+    .map(str::to_owned)
+    .to_vec();
+    arguments.push(format!("--user-data-dir={}", profile.display()));
+    let mut capabilities = Capabilities::new();
+    capabilities.insert("goog:chromeOptions".to_owned(), json!({ "args": arguments }));
+    let client = ClientBuilder::new(HttpConnector::new())
+        .capabilities(capabilities)
+        .connect(&format!("http://127.0.0.1:{port}"))
+        .await?;
+    Ok(client)
+}
+
+impl Browser {
+    /// Opens an address.
+    pub async fn open(&self, address: &str) -> Result<()> {
+        Ok(self.client.goto(address).await?)
+    }
+
+    /// The text of the first element, once there is one.
+    pub async fn text(&self, css: &str) -> Result<String> {
+        let element = self
+            .client
+            .wait()
+            .at_most(PATIENCE)
+            .for_element(Locator::Css(css))
+            .await
+            .context(css.to_owned())?;
+        Ok(element.text().await?)
+    }
+
+    /// Waits until the element's text satisfies `holds`, and gives it.
+    pub async fn wait_text(&self, css: &str, holds: impl Fn(&str) -> bool) -> Result<String> {
+        let deadline = tokio::time::Instant::now() + PATIENCE;
+        loop {
+            let text = self.text(css).await.unwrap_or_default();
+            if holds(&text) {
+                return Ok(text);
+            }
+            if tokio::time::Instant::now() > deadline {
+                bail!("`{css}` still says {text:?}");
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+    }
+
+    /// Clicks the first element.
+    pub async fn click(&self, css: &str) -> Result<()> {
+        let element = self
+            .client
+            .wait()
+            .at_most(PATIENCE)
+            .for_element(Locator::Css(css))
+            .await
+            .context(css.to_owned())?;
+        Ok(element.click().await?)
+    }
+
+    /// Replaces what a field holds by typing.
+    pub async fn type_over(&self, css: &str, text: &str) -> Result<()> {
+        let element = self
+            .client
+            .wait()
+            .at_most(PATIENCE)
+            .for_element(Locator::Css(css))
+            .await
+            .context(css.to_owned())?;
+        element.clear().await?;
+        Ok(element.send_keys(text).await?)
+    }
+
+    /// What a field holds.
+    pub async fn value(&self, css: &str) -> Result<String> {
+        let element = self.client.wait().at_most(PATIENCE).for_element(Locator::Css(css)).await?;
+        Ok(element.prop("value").await?.unwrap_or_default())
+    }
+}

@@ -1,0 +1,80 @@
+//! A database for each test, dropped at its end.
+
+use std::sync::atomic::{AtomicU32, Ordering};
+
+use diesel_async::{AsyncConnection, AsyncPgConnection, SimpleAsyncConnection};
+use lantern_store::{Store, demo, migrate};
+
+/// A database of its own name beside the one that `LANTERN_TEST_DATABASE_URL` names.
+pub struct TestDatabase {
+    admin: String,
+    name: String,
+    /// Where the test's tables are.
+    pub url: String,
+}
+
+impl TestDatabase {
+    /// A database with tables and nothing in them.
+    pub fn empty() -> Self {
+        static COUNT: AtomicU32 = AtomicU32::new(0);
+        let admin = std::env::var("LANTERN_TEST_DATABASE_URL").expect(
+            "LANTERN_TEST_DATABASE_URL names a server for tests; `./lantern test` starts one and sets it",
+        );
+        let name = format!("t_{}_{}", std::process::id(), COUNT.fetch_add(1, Ordering::Relaxed));
+        run(&admin, format!("drop database if exists {name} with (force)"));
+        run(&admin, format!("create database {name}"));
+        let server = admin.rsplit_once('/').expect("a URL ends in the database's name").0;
+        let url = format!("{server}/{name}");
+        migrate(&url).expect("migrations");
+        Self { admin, name, url }
+    }
+
+    /// A database with the demo gym, its first week the one of today.
+    pub fn demo() -> Self {
+        let database = Self::empty();
+        let url = database.url.clone();
+        in_runtime(async move {
+            let store = Store::new(&url).expect("a pool");
+            demo::load(&store, chrono::Utc::now().date_naive()).await.expect("the demo");
+        });
+        database
+    }
+
+    /// Takes the database away while the application runs.
+    pub fn cut_off(&self) {
+        run(&self.admin, format!("alter database {} with allow_connections false", self.name));
+        run(
+            &self.admin,
+            format!("select pg_terminate_backend(pid) from pg_stat_activity where datname = '{}'", self.name),
+        );
+    }
+
+    /// Gives it back.
+    pub fn give_back(&self) {
+        run(&self.admin, format!("alter database {} with allow_connections true", self.name));
+    }
+}
+
+impl Drop for TestDatabase {
+    fn drop(&mut self) {
+        run(&self.admin, format!("drop database if exists {} with (force)", self.name));
+    }
+}
+
+fn run(url: &str, sql: String) {
+    let url = url.to_owned();
+    in_runtime(async move {
+        let mut connection =
+            AsyncPgConnection::establish(&url).await.expect("the test database server answers");
+        connection.batch_execute(&sql).await.unwrap_or_else(|error| panic!("{sql}: {error}"));
+    });
+}
+
+/// On a thread of its own, so that it works inside and outside of other runtimes.
+fn in_runtime(work: impl Future<Output = ()> + Send + 'static) {
+    std::thread::spawn(move || {
+        tokio::runtime::Builder::new_current_thread().enable_all().build().expect("a runtime").block_on(work);
+    })
+    .join()
+    .expect("the database did as asked");
+}

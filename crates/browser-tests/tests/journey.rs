@@ -1,0 +1,79 @@
+//! What a coach does, in a real browser.
+
+use anyhow::{Result, ensure};
+use browser_tests::{TestDatabase, TestServer, with_browser};
+use chrono::{Days, Utc};
+
+const SESSION: &str = "Back squat 5x3 @ 80%\n\nFor time, cap 15\n21-15-9\nthrusters 40/30 kg\npull-ups";
+
+#[test]
+fn a_coach_pastes_a_session_sees_the_plan_follow_the_text_and_finds_it_again() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let address = server.address.clone();
+    // A day that the demo leaves empty.
+    let day = Utc::now().date_naive() + Days::new(60);
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days?from={day}")).await?;
+        browser.click(".daycard .quiet a").await?;
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.type_over("#text", SESSION).await?;
+        // The reading follows the typing.
+        let reading = browser.wait_text("#reading", |text| text.contains("45 thruster")).await?;
+        ensure!(reading.contains("5 × 3 back squat") && reading.contains("cap 15:00"), "{reading}");
+        browser.click("button[type=submit]").await?;
+        browser.wait_text(".notice", |text| text.contains("Saved")).await?;
+        browser.click("a.is-lit").await?;
+        let before_times = browser.text(".chart").await?;
+        let before_loads = browser.text(".loadtable").await?;
+        ensure!(browser.text(".lead").await?.contains("of 14 finish inside the window"));
+
+        // A heavier bar and a higher percentage change finish times and loads.
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.type_over("#text", &SESSION.replace("40/30", "60/42.5").replace("80%", "85%")).await?;
+        browser.wait_text("#reading", |text| text.contains("60/42.5 kg")).await?;
+        browser.click("button[type=submit]").await?;
+        browser.wait_text(".notice", |text| text.contains("Saved")).await?;
+        browser.click("a.is-lit").await?;
+        ensure!(browser.text(".chart").await? != before_times, "finish times follow the load");
+        ensure!(browser.text(".loadtable").await? != before_loads, "loads follow the percentage");
+
+        // Still there after a reload.
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.client.refresh().await?;
+        ensure!(browser.value("#text").await?.contains("thrusters 60/42.5 kg"));
+        Ok(())
+    })
+}
+
+#[test]
+fn a_suggestion_is_one_click_and_a_draft_survives_a_reload() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let address = server.address.clone();
+    let day = Utc::now().date_naive() + Days::new(61);
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.type_over("#text", "5 rounds for time\n10 box jumpfrogs\n12 push-ups").await?;
+        browser.wait_text(".problem", |text| text.contains("no movement I know")).await?;
+
+        // Not saved, and the page is loaded anew: the words are still there.
+        browser.client.refresh().await?;
+        browser.wait_text("#draft", |text| text.contains("brought back")).await?;
+        ensure!(browser.value("#text").await?.contains("box jumpfrogs"));
+
+        browser.wait_text(".fixes", |text| !text.is_empty()).await?;
+        browser.click(".fixes button").await?;
+        browser.wait_text(".notice", |text| text.contains("Replaced")).await?;
+        ensure!(!browser.value("#text").await?.contains("jumpfrogs"));
+        ensure!(browser.client.find_all(fantoccini::Locator::Css(".problem")).await?.is_empty());
+
+        // Keys go along the rail.
+        browser.click("button[type=submit]").await?;
+        browser.wait_text(".notice", |text| text.contains("Saved")).await?;
+        browser.click("h1").await?;
+        browser.client.active_element().await?.send_keys("5").await?;
+        browser.wait_text(".lead", |text| text.contains("finish inside the window")).await?;
+        Ok(())
+    })
+}

@@ -1,0 +1,151 @@
+//! Pages over HTTP, each test with its own database and server.
+
+use browser_tests::{TestDatabase, TestServer};
+use chrono::{Datelike, Days, Utc};
+
+fn demo() -> (TestDatabase, TestServer) {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    (database, server)
+}
+
+/// The Monday of the demo's first week.
+fn monday() -> String {
+    let today = Utc::now().date_naive();
+    (today - Days::new(u64::from(today.weekday().num_days_from_monday()))).to_string()
+}
+
+#[test]
+fn every_page_of_the_demo_opens() {
+    let (_database, server) = demo();
+    let day = monday();
+    for path in [
+        "/days".to_owned(),
+        format!("/days/{day}/read"),
+        format!("/days/{day}/plan"),
+        "/members".to_owned(),
+        "/members/1".to_owned(),
+        "/movements?q=pull".to_owned(),
+    ] {
+        let answer = server.get(&path);
+        assert_eq!(answer.status, 200, "{path}");
+        assert!(answer.policy.is_some_and(|policy| policy.contains("default-src 'self'")), "{path}");
+    }
+    assert_eq!(server.get("/").location.as_deref(), Some("/days"));
+}
+
+#[test]
+fn the_plan_shows_loads_finish_times_and_the_hour_of_the_members() {
+    let (_database, server) = demo();
+    let plan = server.get(&format!("/days/{}/plan", monday())).body;
+    assert!(plan.contains("of 14 finish inside the window"));
+    for words in [
+        "Dexter Ombaye",
+        "Loads: Back squat",
+        "Raise the pulse",
+        "to spare",
+        "no max on file: by feel",
+        "To look out for",
+    ] {
+        assert!(plan.contains(words), "{words}");
+    }
+}
+
+#[test]
+fn a_wrong_address_gets_a_clear_page_and_its_status() {
+    let (_database, server) = demo();
+    for (path, status, words) in [
+        ("/days/tomorrow/read", 404, "is no day"),
+        ("/days/2026-13-40/plan", 404, "is no day"),
+        ("/members/99999", 404, "no such page"),
+        ("/members/nobody", 404, "no such page"),
+        ("/nowhere", 404, "no such page"),
+        ("/static/0/../secret", 404, "no such page"),
+    ] {
+        let answer = server.get(path);
+        assert_eq!(answer.status, status, "{path}");
+        assert!(answer.body.contains(words), "{path}: {}", answer.body);
+        assert!(!answer.body.contains("panicked") && !answer.body.contains("src/"), "{path}");
+    }
+}
+
+#[test]
+fn a_malformed_an_oversized_and_a_foreign_form_change_nothing() {
+    let (_database, server) = demo();
+    let path = format!("/days/{}/read", monday());
+    let before = server.get(&path).body;
+    let kind = ("Content-Type", "application/x-www-form-urlencoded");
+    let malformed = server.post_raw(&path, &[kind], "text=10+burpees&revision=many");
+    assert_eq!(malformed.status, 422);
+    assert!(malformed.body.contains("could not be read"));
+    let oversized = server.post(&path, &[("text", &"10 burpees\n".repeat(40_000)), ("revision", "1")]);
+    assert_eq!(oversized.status, 413);
+    assert!(oversized.body.contains("still in the browser"));
+    let foreign = server.post_raw(&path, &[kind, ("Sec-Fetch-Site", "cross-site")], "text=gone&revision=1");
+    assert_eq!(foreign.status, 403);
+    assert_eq!(server.get(&path).body, before);
+}
+
+#[test]
+fn two_people_never_overwrite_each_other_unseen() {
+    let (_database, server) = demo();
+    let path = format!("/days/{}/read", monday());
+    let first = server.post(&path, &[("text", "AMRAP 10\n10 burpees"), ("revision", "1")]);
+    assert_eq!(first.status, 303);
+    let second = server.post(&path, &[("text", "AMRAP 12\n12 burpees"), ("revision", "1")]);
+    assert_eq!(second.status, 409);
+    assert!(second.body.contains("AMRAP 12") && second.body.contains("AMRAP 10"), "both texts are shown");
+    assert!(server.get(&path).body.contains("AMRAP 10"));
+    // Having seen theirs, the second may replace it.
+    assert_eq!(server.post(&path, &[("text", "AMRAP 12\n12 burpees"), ("revision", "2")]).status, 303);
+    assert!(server.get(&path).body.contains("AMRAP 12"));
+}
+
+#[test]
+fn with_the_database_away_nothing_typed_is_lost_and_it_comes_back() {
+    let (database, server) = demo();
+    let path = format!("/days/{}/read", monday());
+    database.cut_off();
+    let saved = server.post(&path, &[("text", "7 rounds of my own words"), ("revision", "1")]);
+    assert_eq!(saved.status, 503);
+    assert!(saved.body.contains("7 rounds of my own words") && saved.body.contains("Not saved"));
+    let page = server.get("/days");
+    assert_eq!(page.status, 503);
+    assert!(page.body.contains("Nothing was lost") && !page.body.contains("postgres"));
+    assert_eq!((server.get("/healthz").status, server.get("/readyz").status), (200, 503));
+    database.give_back();
+    assert_eq!((server.get("/readyz").status, server.get("/days").status), (200, 200));
+}
+
+#[test]
+fn a_name_of_the_gyms_own_is_read_at_once() {
+    let (_database, server) = demo();
+    let path = format!("/days/{}/reading", monday());
+    let reading = |text| server.post(&path, &[("text", text)]).body;
+    assert!(reading("For time\n400 m hill lap").contains("no movement I know"));
+    assert_eq!(server.post("/movements/names", &[("alias", "hill lap"), ("movement", "Run")]).status, 303);
+    assert!(reading("For time\n400 m hill lap").contains("400 m run"));
+    let refused =
+        server.post("/movements/names", &[("alias", "moon walk"), ("movement", "walking on the moon")]);
+    assert_eq!(refused.status, 422);
+    assert!(refused.body.contains("moon walk"), "what was typed is still there");
+}
+
+#[test]
+fn a_day_can_be_taken_along_as_text_and_as_json() {
+    let (_database, server) = demo();
+    let text = server.get(&format!("/days/{}/session.txt", monday())).body;
+    assert!(text.contains("back squat 5x5") && text.contains("21-15-9"), "{text}");
+    let json: serde_json::Value =
+        serde_json::from_str(&server.get(&format!("/days/{}/session.json", monday())).body).unwrap();
+    assert_eq!(json["schema"], "honest-lantern/reading/1");
+}
+
+#[test]
+fn an_installation_without_a_gym_says_what_to_do() {
+    let database = TestDatabase::empty();
+    let server = TestServer::start(&database);
+    let answer = server.get("/days");
+    assert_eq!(answer.status, 503);
+    assert!(answer.body.contains("No gym is set up yet"));
+}

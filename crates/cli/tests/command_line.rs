@@ -1,0 +1,84 @@
+//! The command line that other programs call.
+
+use std::io::Write as _;
+use std::process::{Command, Output, Stdio};
+
+const ROSTER: &str = "name,sex,experience,bodyweight_kg,back_squat_kg,max_kipping_pull_ups,row_2k\n\
+                      Ada Fern,F,intermediate,64,80,10,8:05\nBo Reed,M,advanced,85,150,30,6:55\nCy Dell,,new,,,,\n";
+
+fn run(arguments: &[&str], input: &str) -> Output {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_honest-lantern"))
+        .args(arguments)
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    child.stdin.take().unwrap().write_all(input.as_bytes()).unwrap();
+    child.wait_with_output().unwrap()
+}
+
+fn roster() -> tempfile::NamedTempFile {
+    let mut file = tempfile::NamedTempFile::new().unwrap();
+    file.write_all(ROSTER.as_bytes()).unwrap();
+    file
+}
+
+fn json(output: &Output) -> serde_json::Value {
+    serde_json::from_slice(&output.stdout).unwrap()
+}
+
+#[test]
+fn exit_codes_tell_understood_partly_understood_and_nothing_usable() {
+    assert_eq!(run(&["read", "-"], "5 rounds for time\n10 burpees").status.code(), Some(0));
+    let partly = run(&["read", "-", "--json"], "5 rounds for time\n10 burpees\n10 flying wombats");
+    assert_eq!(partly.status.code(), Some(1));
+    assert!(
+        String::from_utf8_lossy(&partly.stderr).starts_with("3:4: `flying wombats` is no movement I know")
+    );
+    assert_eq!(json(&partly)["problems"][0]["line"], 3);
+    assert_eq!(run(&["read", "-"], "See you all at the party!").status.code(), Some(2));
+    assert_eq!(run(&["read", "no-such-file.txt"], "").status.code(), Some(2));
+}
+
+#[test]
+fn a_plan_has_every_section_and_is_the_same_byte_for_byte() {
+    let roster = roster();
+    let path = roster.path().to_str().unwrap();
+    let session = "Back squat 5x3 @ 80%\n\nFor time, cap 12\n21-15-9\nthrusters 40/30 kg\npull-ups";
+    let arguments = ["plan", "-", "--roster", path, "--seed", "7", "--json"];
+    let first = run(&arguments, session);
+    assert_eq!(first.status.code(), Some(0));
+    let plan = json(&first);
+    assert_eq!(plan["schema"], "honest-lantern/reading/1");
+    assert!((540..=660).contains(&plan["warmup"]["seconds"].as_u64().unwrap()));
+    assert_eq!(plan["strength"][0]["members"].as_array().unwrap().len(), 3);
+    assert_eq!(plan["versions"][0]["name"], "As written");
+    let member = &plan["members"][0];
+    let finish = &member["predicted"]["finish_s"];
+    assert!(
+        finish["p10"].as_f64() <= finish["p50"].as_f64() && finish["p50"].as_f64() <= finish["p90"].as_f64()
+    );
+    assert!(member["as_written"]["chance"].is_number() && member["pacing"]["rounds"].is_array());
+    assert_eq!(plan["hour"]["minutes"], 60);
+    assert!(plan["cautions"].as_array().unwrap().iter().any(|caution| caution["code"] == "stop-now"));
+    assert_eq!(run(&arguments, session).stdout, first.stdout);
+}
+
+#[test]
+fn a_heavier_load_in_the_text_changes_loads_and_times() {
+    let roster = roster();
+    let path = roster.path().to_str().unwrap();
+    let plan = |text: &str| json(&run(&["plan", "-", "--roster", path, "--json"], text));
+    let light = plan("Back squat 5x3 @ 70%\n\nFor time\n21-15-9\nthrusters 30 kg\nburpees");
+    let heavy = plan("Back squat 5x3 @ 80%\n\nFor time\n21-15-9\nthrusters 50 kg\nburpees");
+    let last_load = |plan: &serde_json::Value| {
+        plan["strength"][0]["members"][1]["sets"].as_array().unwrap().last().unwrap()["load"]
+            .as_f64()
+            .unwrap()
+    };
+    assert_eq!((last_load(&light), last_load(&heavy)), (105.0, 120.0));
+    let time =
+        |plan: &serde_json::Value| plan["members"][0]["as_written"]["finish_s"]["p50"].as_f64().unwrap();
+    assert!(time(&heavy) > time(&light));
+}

@@ -1,0 +1,174 @@
+//! Printing keeps the meaning: any tree, printed, reads back as the same tree.
+
+use lantern_core::movement::{Catalogue, MovementId, Unit};
+use lantern_core::print::part_text;
+use lantern_core::read::read;
+use lantern_core::session::{
+    Amount, Dose, Format, Load, LoadUnit, Node, Part, PartKind, Prescription, Score, Sharing, Work,
+};
+use proptest::prelude::*;
+
+fn node(id: &str, dose: Dose, load: Option<Load>) -> Node {
+    Node::Work(Work { load, ..Work::new(MovementId::new(id), dose) })
+}
+
+fn fixed(first: u32, second: Option<u32>, unit: Unit) -> Dose {
+    Dose {
+        amount: Amount::Fixed { first: f64::from(first), second: second.map(f64::from) },
+        unit,
+        per_side: false,
+    }
+}
+
+/// Work with an amount of its own.
+fn work() -> impl Strategy<Value = Node> {
+    let pair = |first: f64, second: f64, implements| Load {
+        first,
+        second: Some(second),
+        unit: LoadUnit::Kg,
+        implements,
+    };
+    prop_oneof![
+        (1_u32..60).prop_map(|n| node("burpee", fixed(n, None, Unit::Reps), None)),
+        (1_u32..60).prop_map(|n| node("chest-to-bar-pull-up", fixed(n, None, Unit::Reps), None)),
+        (1_u32..16).prop_map(|n| node("run", fixed(n * 100, None, Unit::Metres), None)),
+        (8_u32..40).prop_map(|n| node("row", fixed(n, Some(n - 2), Unit::Calories), None)),
+        (10_u32..90).prop_map(|n| node("plank", fixed(n, None, Unit::Seconds), None)),
+        (1_u32..30).prop_map(|n| node(
+            "dead-bug",
+            Dose { per_side: true, ..fixed(n, None, Unit::Reps) },
+            None
+        )),
+        (1_u32..30, 20_u32..100).prop_map(move |(n, kg)| {
+            node("thruster", fixed(n, None, Unit::Reps), Some(pair(f64::from(kg), f64::from(kg) - 7.5, 1)))
+        }),
+        (1_u32..30).prop_map(move |n| node(
+            "dumbbell-thruster",
+            fixed(n, None, Unit::Reps),
+            Some(pair(15.0, 10.0, 2))
+        )),
+        (1_u32..30).prop_map(|n| {
+            let height = Load { first: 60.0, second: Some(50.0), unit: LoadUnit::Cm, implements: 1 };
+            node("box-jump", fixed(n, None, Unit::Reps), Some(height))
+        }),
+    ]
+}
+
+fn works() -> impl Strategy<Value = Node> {
+    prop::collection::vec(work(), 1..4).prop_map(Node::seq)
+}
+
+/// Work that takes its number from the scheme around it.
+fn rung() -> impl Strategy<Value = Node> {
+    let open = Dose { amount: Amount::Scheme, unit: Unit::Reps, per_side: false };
+    prop::sample::subsequence(vec!["pull-up", "push-up", "air-squat", "deadlift"], 1..4)
+        .prop_map(move |ids| Node::seq(ids.into_iter().map(|id| node(id, open, None)).collect()))
+}
+
+fn scheme() -> impl Strategy<Value = Node> {
+    (
+        prop::sample::select(vec![
+            vec![21, 15, 9],
+            vec![10, 8, 6, 4, 2],
+            vec![50, 40, 30, 20, 10],
+            vec![1, 2, 3, 4],
+        ]),
+        rung(),
+    )
+        .prop_map(|(reps, of)| Node::Scheme { reps, rest_s: None, of: Box::new(of) })
+}
+
+fn rounds() -> impl Strategy<Value = Node> {
+    (2_u32..8, works()).prop_map(|(n, of)| Node::Rounds { times: Some(n), rest_s: None, of: Box::new(of) })
+}
+
+/// Pieces of every format with their own shape.
+fn piece() -> impl Strategy<Value = (Format, Node)> {
+    let boxed = Box::new;
+    prop_oneof![
+        rounds().prop_map(|tree| (Format::ForTime, tree)),
+        scheme().prop_map(|tree| (Format::ForTime, tree)),
+        (works(), rounds(), works()).prop_map(|(before, middle, after)| {
+            let flat = |node| match node {
+                Node::Seq { of } => of,
+                other => vec![other],
+            };
+            let of = [flat(before), vec![middle], flat(after)].concat();
+            (Format::ForTime, Node::Seq { of })
+        }),
+        (1_u32..30, works()).prop_map(move |(minutes, of)| {
+            let of = Node::Rounds { times: None, rest_s: None, of: boxed(of) };
+            (Format::Amrap, Node::Within { seconds: minutes * 60, of: boxed(of) })
+        }),
+        (1_u32..20, 1_u32..4, rung()).prop_map(move |(minutes, step, of)| {
+            let of = Node::Ladder { start: step, step, of: boxed(of) };
+            (Format::Amrap, Node::Within { seconds: minutes * 60, of: boxed(of) })
+        }),
+        (2_u32..12, prop::collection::vec(work(), 2..5)).prop_map(|(turns, of)| {
+            (
+                Format::Every,
+                Node::Every { interval_s: 60, times: Some(turns * of.len() as u32), alternate: true, of },
+            )
+        }),
+        (2_u32..12, 2_u32..6, works()).prop_map(|(times, minutes, of)| {
+            (
+                Format::Every,
+                Node::Every { interval_s: minutes * 60, times: Some(times), alternate: false, of: vec![of] },
+            )
+        }),
+        (2_u32..6, 1_u32..5, works()).prop_map(move |(n, rest, of)| {
+            (Format::Intervals, Node::Rounds { times: Some(n), rest_s: Some(rest * 60), of: boxed(of) })
+        }),
+        (2_u32..6, works()).prop_map(move |(n, of)| {
+            (Format::Quality, Node::Rounds { times: Some(n), rest_s: None, of: boxed(of) })
+        }),
+        (works(), work()).prop_map(move |(of, cut)| {
+            (Format::ForTime, Node::Interrupt { every_s: 60, from_s: 60, work: boxed(cut), of: boxed(of) })
+        }),
+        (works(), work()).prop_map(move |(of, owed)| (
+            Format::ForTime,
+            Node::Penalty { work: boxed(owed), of: boxed(of) }
+        )),
+        (2_u32..5, works()).prop_map(move |(size, of)| {
+            let together = Node::Together { size, sharing: Sharing::Freely, of: boxed(of) };
+            (Format::ForTime, together)
+        }),
+    ]
+}
+
+fn part(format: Format, tree: Node) -> Part {
+    Part {
+        kind: PartKind::Conditioning,
+        heading: None,
+        lines: (1, 1),
+        format: Some(format),
+        tree,
+        cap_s: None,
+        duration_s: None,
+        rounds: None,
+        interval_s: None,
+        work_s: None,
+        rest: None,
+        team_size: 1,
+        strength: Prescription::default(),
+        target: None,
+        score: None::<Score>,
+        intents: Vec::new(),
+        alternatives: Vec::new(),
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(300))]
+
+    #[test]
+    fn prop_a_printed_tree_reads_back_the_same((format, tree) in piece()) {
+        let catalogue = Catalogue::standard();
+        let text = part_text(&part(format, tree.clone()), catalogue);
+        let reading = read(&text, catalogue);
+        prop_assert_eq!(reading.session.parts.len(), 1, "{}", text);
+        prop_assert_eq!(&reading.session.parts[0].tree, &tree, "{}", text);
+        prop_assert_eq!(reading.session.parts[0].format, Some(format), "{}", text);
+        prop_assert!(reading.problems.is_empty(), "{}: {:?}", text, reading.problems);
+    }
+}
