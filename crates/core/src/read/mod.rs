@@ -8,7 +8,8 @@
 //! 1. `text` makes one line comparable: lower case, plain dashes, quotes and fractions.
 //! 2. `spelling` mends words that are one slip away from a word the reader knows.
 //! 3. `label` and `heading` take the bullet, number or heading off the front.
-//! 4. `clause` claims structure from what is left (rounds, caps, rests, percentages), one rule a clause.
+//! 4. `clause` claims structure from what is left (rounds, caps, rests, percentages) by the table in
+//!    `rules`, one rule a clause; `captured` turns what they matched into values.
 //! 5. `line` groups the remaining numbers, movements and loads into items, and tells work from talk.
 //! 6. `assemble` deals lines into parts, `shape` turns each part into a tree, and `check` looks for
 //!    contradictions.
@@ -22,6 +23,7 @@
 //! ```
 
 mod assemble;
+mod captured;
 mod check;
 mod clause;
 mod draft;
@@ -31,6 +33,7 @@ mod label;
 mod line;
 mod problem;
 mod quantity;
+mod rules;
 mod shape;
 mod spelling;
 mod text;

@@ -3,7 +3,7 @@
 use std::collections::{BTreeSet, HashMap, HashSet};
 use std::sync::LazyLock;
 
-use super::clause::{KEYWORDS, rule_words};
+use super::rules::{KEYWORDS, rule_words};
 use super::text::Plain;
 use crate::movement::Catalogue;
 

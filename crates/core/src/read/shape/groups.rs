@@ -1,0 +1,305 @@
+//! Groups: work that repeats together, and what cuts into it.
+
+use super::Shaper;
+use crate::read::draft::{Draft, Step, StepKind};
+use crate::read::label::Label;
+use crate::session::{Amount, Node, PartKind, RestAfter};
+
+/// Work that repeats together, in the order in which it is done.
+#[derive(Default)]
+pub(super) struct Group {
+    pub repeats: Vec<Repeat>,
+    pub rest_s: Option<u32>,
+    pub nodes: Vec<Node>,
+    pub after_each: Vec<Node>,
+    pub first_line: usize,
+    /// Buy-in, cash-out or work after the rounds: done once.
+    pub once: bool,
+}
+
+pub(super) enum Repeat {
+    Rounds(u32),
+    Scheme(Vec<u32>),
+    Ladder(u32, u32),
+}
+
+/// The groups of a draft and the work that cuts into them.
+pub(super) struct Grouped {
+    pub groups: Vec<Group>,
+    pub interrupt: Option<(u32, u32, Vec<Node>)>,
+    pub penalty: Option<Vec<Node>>,
+}
+
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(super) enum Bucket {
+    Main,
+    AfterEach,
+    Interrupt,
+    Penalty,
+}
+
+impl Shaper<'_> {
+    pub(super) fn group(&mut self, draft: &Draft, kind: PartKind) -> Grouped {
+        let mut grouped = Grouped { groups: vec![Group::default()], interrupt: None, penalty: None };
+        let buckets = buckets(&draft.steps);
+        let fixed_scheme = |group: &Group| group.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_)));
+        let list_rounds = draft.sets.filter(|_| !matches!(kind, PartKind::Strength));
+        let timed = draft.on_off.is_some() || draft.tabata;
+        for (n, step) in draft.steps.iter().enumerate() {
+            let current = grouped.groups.last_mut().expect("there is always one group");
+            match &step.what {
+                StepKind::Item(item) => {
+                    let Some(mut work) = self.work(item) else { continue };
+                    if work.dose.amount == Amount::Open {
+                        if fixed_scheme(current) || draft.add_each.is_some() && draft.until_failure {
+                            work.dose.amount = Amount::Scheme;
+                        } else if timed {
+                            work.dose.amount = Amount::Max;
+                        }
+                    }
+                    let sets = item.sets.map(|(sets, _)| sets).filter(|_| draft.sets.is_none());
+                    let node = match sets {
+                        Some(sets) => {
+                            Node::Rounds { times: Some(sets), rest_s: None, of: Box::new(Node::Work(work)) }
+                        }
+                        None => Node::Work(work),
+                    };
+                    match buckets[n] {
+                        Bucket::Main => current.nodes.push(node),
+                        Bucket::AfterEach => current.after_each.push(node),
+                        Bucket::Interrupt => {
+                            if let Some((_, _, nodes)) = &mut grouped.interrupt {
+                                nodes.push(node);
+                            }
+                        }
+                        Bucket::Penalty => grouped.penalty.get_or_insert_default().push(node),
+                    }
+                }
+                StepKind::Rounds(times) => {
+                    let trailing = !draft.steps[n + 1..].iter().any(|s| matches!(s.what, StepKind::Item(_)));
+                    let ignored = trailing && (draft.every.is_some() || !current.repeats.is_empty());
+                    if ignored {
+                        continue;
+                    }
+                    let same_line_after = current.first_line == step.line && !current.nodes.is_empty();
+                    if current.nodes.is_empty() || trailing || same_line_after {
+                        current.repeats.insert(0, Repeat::Rounds(*times));
+                    } else {
+                        grouped
+                            .groups
+                            .push(Group { repeats: vec![Repeat::Rounds(*times)], ..Group::default() });
+                    }
+                }
+                StepKind::Scheme { reps, open } => {
+                    let repeat = match open {
+                        Some(step) => Repeat::Ladder(reps[0], *step),
+                        None => Repeat::Scheme(reps.clone()),
+                    };
+                    let again = current.repeats.iter().any(|known| match (known, &repeat) {
+                        (Repeat::Scheme(a), Repeat::Scheme(b)) => a == b,
+                        (Repeat::Ladder(a, b), Repeat::Ladder(c, d)) => (a, b) == (c, d),
+                        _ => false,
+                    });
+                    if again {
+                        continue;
+                    }
+                    let beside_item = current.nodes.len() == 1 && current.first_line == step.line;
+                    if current.nodes.is_empty() || beside_item {
+                        if let Some(Node::Work(work)) = current.nodes.first_mut()
+                            && work.dose.amount == Amount::Open
+                        {
+                            work.dose.amount = Amount::Scheme;
+                        }
+                        current.repeats.push(repeat);
+                    } else {
+                        grouped.groups.push(Group { repeats: vec![repeat], ..Group::default() });
+                    }
+                }
+                StepKind::Rest { seconds, after } => {
+                    let repeated = !current.repeats.is_empty() && !current.once;
+                    let closes = draft.steps[n + 1..]
+                        .iter()
+                        .all(|s| !matches!(s.what, StepKind::Item(_) | StepKind::Rest { .. }));
+                    match after {
+                        Some(RestAfter::Each) => current.rest_s = current.rest_s.or(Some(*seconds)),
+                        _ if repeated
+                            && (closes || next_group_follows(&draft.steps[n + 1..]))
+                            && draft.on_off.is_none() =>
+                        {
+                            current.rest_s = current.rest_s.or(Some(*seconds));
+                        }
+                        _ if repeated && current.nodes.is_empty() => {
+                            current.rest_s = current.rest_s.or(Some(*seconds))
+                        }
+                        // A rest after the last work of the part leads to the next part.
+                        _ if closes && draft.on_off.is_none() => {}
+                        _ => current.nodes.push(Node::Rest { seconds: Some(*seconds) }),
+                    }
+                }
+                StepKind::RestOpen => {
+                    let station = step.starts_line
+                        && matches!(
+                            step.label,
+                            Label::Number(_)
+                                | Label::Minute(_)
+                                | Label::Bullet
+                                | Label::Letter(..)
+                                | Label::Odd(_)
+                        );
+                    if station && draft.every.is_some() {
+                        current.nodes.push(Node::Rest { seconds: None });
+                    }
+                }
+                StepKind::BuyIn => {
+                    current.once = true;
+                    if !current.nodes.is_empty() {
+                        grouped.groups.push(Group { once: true, ..Group::default() });
+                    }
+                }
+                StepKind::CashOut => {
+                    if current.nodes.is_empty() {
+                        current.once = true;
+                    } else {
+                        grouped.groups.push(Group { once: true, ..Group::default() });
+                    }
+                }
+                StepKind::Then => {
+                    let rounds_open = !current.repeats.is_empty() && !current.nodes.is_empty();
+                    let leads_on = draft.steps[n + 1..].iter().take_while(|s| s.line == step.line).any(|s| {
+                        match &s.what {
+                            StepKind::Item(item) => item.max,
+                            StepKind::Rounds(_) | StepKind::Scheme { .. } => true,
+                            _ => false,
+                        }
+                    });
+                    if rounds_open
+                        && !leads_on
+                        && draft.amrap.is_none()
+                        && draft.every.is_none()
+                        && draft.on_off.is_none()
+                        && current.first_line != step.line
+                    {
+                        grouped.groups.push(Group { once: true, ..Group::default() });
+                    } else if current.once && !current.nodes.is_empty() {
+                        grouped.groups.push(Group::default());
+                    }
+                }
+                StepKind::Interrupt { every_s, from_s } => {
+                    grouped.interrupt.get_or_insert((*every_s, *from_s, Vec::new()));
+                }
+                StepKind::Penalty => {
+                    grouped.penalty.get_or_insert_default();
+                }
+                StepKind::AfterEach => {}
+            }
+            if let Some(group) = grouped.groups.last_mut()
+                && group.first_line == 0
+            {
+                group.first_line = step.line;
+            }
+        }
+        // "every minute: 5 burpees" inside a piece for time cuts into it.
+        if let (None, Some((every_s, None, None)), true) =
+            (&grouped.interrupt, draft.every, draft.for_time || draft.cap_s.is_some())
+            && !draft.until_failure
+            && let Some(last) = grouped
+                .groups
+                .last_mut()
+                .filter(|group| group.nodes.len() > 1)
+                .and_then(|group| group.nodes.pop())
+        {
+            grouped.interrupt = Some((every_s, every_s, vec![last]));
+        }
+        grouped.groups.retain(|group| !group.nodes.is_empty() || !group.after_each.is_empty());
+        if let Some(rounds) = list_rounds {
+            for group in grouped.groups.iter_mut().filter(|group| group.repeats.is_empty() && !group.once) {
+                group.repeats.push(Repeat::Rounds(rounds));
+            }
+        }
+        grouped.interrupt = grouped.interrupt.filter(|(_, _, nodes)| !nodes.is_empty());
+        grouped.penalty = grouped.penalty.filter(|nodes| !nodes.is_empty());
+        grouped
+    }
+}
+
+impl Group {
+    /// The group as one node.
+    pub(super) fn node(self) -> Node {
+        let mut nodes = self.nodes;
+        nodes.extend(self.after_each);
+        let mut node = Node::seq(nodes);
+        let rest_s = self.rest_s;
+        for repeat in self.repeats.into_iter().rev() {
+            node = match repeat {
+                Repeat::Rounds(n) => Node::Rounds { times: Some(n), rest_s, of: Box::new(node) },
+                Repeat::Scheme(reps) => Node::Scheme { reps, rest_s, of: Box::new(node) },
+                Repeat::Ladder(start, step) => Node::Ladder { start, step, of: Box::new(node) },
+            };
+        }
+        node
+    }
+}
+
+pub(super) fn wrap(grouped: Grouped, join: fn(Vec<Node>) -> Node) -> Node {
+    let mut nodes = Vec::new();
+    for group in grouped.groups {
+        if group.repeats.is_empty() {
+            nodes.extend(group.nodes);
+            nodes.extend(group.after_each);
+        } else {
+            nodes.push(group.node());
+        }
+    }
+    interrupted(join(nodes), grouped.interrupt, grouped.penalty)
+}
+
+pub(super) fn interrupted(
+    node: Node,
+    interrupt: Option<(u32, u32, Vec<Node>)>,
+    penalty: Option<Vec<Node>>,
+) -> Node {
+    let node = match interrupt {
+        Some((every_s, from_s, work)) => {
+            Node::Interrupt { every_s, from_s, work: Box::new(Node::seq(work)), of: Box::new(node) }
+        }
+        None => node,
+    };
+    match penalty {
+        Some(work) => Node::Penalty { work: Box::new(Node::seq(work)), of: Box::new(node) },
+        None => node,
+    }
+}
+
+pub(super) fn next_group_follows(rest: &[Step]) -> bool {
+    matches!(
+        rest.first().map(|step| &step.what),
+        Some(StepKind::Rounds(_) | StepKind::Scheme { .. } | StepKind::CashOut | StepKind::Then)
+    )
+}
+
+/// Which work each step belongs to: a marker takes the items after it on its line, else the one before
+/// it, else those of the next line.
+pub(super) fn buckets(steps: &[Step]) -> Vec<Bucket> {
+    let mut buckets = vec![Bucket::Main; steps.len()];
+    for (n, step) in steps.iter().enumerate() {
+        let bucket = match step.what {
+            StepKind::AfterEach => Bucket::AfterEach,
+            StepKind::Interrupt { .. } => Bucket::Interrupt,
+            StepKind::Penalty => Bucket::Penalty,
+            _ => continue,
+        };
+        let is_item = |m: &usize| matches!(steps[*m].what, StepKind::Item(_));
+        let after: Vec<usize> =
+            (n + 1..steps.len()).take_while(|&m| steps[m].line == step.line).filter(is_item).collect();
+        let before: Option<usize> = (0..n).rev().take_while(|&m| steps[m].line == step.line).find(is_item);
+        if !after.is_empty() {
+            after.into_iter().for_each(|m| buckets[m] = bucket);
+        } else if let Some(m) = before {
+            buckets[m] = bucket;
+        } else if let Some(next) = (n + 1..steps.len()).find(is_item) {
+            let line = steps[next].line;
+            (next..steps.len()).take_while(|&m| steps[m].line == line).for_each(|m| buckets[m] = bucket);
+        }
+    }
+    buckets
+}
