@@ -640,10 +640,15 @@ pub(super) static RULES: &[Rule] = &[
     Rule { example: "or", pattern: r"\bor\b", read: |_| vec![Clause::Or] },
 ];
 
-/// Words that stand in a rule; they are known, so spelling leaves them alone.
+/// Words that stand in a rule; they are known, so spelling leaves them alone. Of `miles?` both spellings are.
 pub(super) fn rule_words() -> impl Iterator<Item = &'static str> {
-    RULES
-        .iter()
-        .flat_map(|rule| rule.pattern.split(|c: char| !c.is_ascii_lowercase()))
-        .filter(|word| word.len() >= 3)
+    RULES.iter().flat_map(|rule| {
+        let letters = |c: char| c.is_ascii_lowercase();
+        let words = rule.pattern.split(move |c| !letters(c));
+        let shorter = rule.pattern.split('?').filter_map(move |before| {
+            let word = &before[before.trim_end_matches(letters).len()..];
+            word.get(..word.len().checked_sub(1)?)
+        });
+        words.chain(shorter).filter(|word| word.len() >= 3)
+    })
 }

@@ -18,6 +18,7 @@ impl LineReader<'_> {
         let mut joined = false;
         let mut depth = 0_i32;
         let mut withdrawn: Option<Item> = None;
+        let mut splits = false;
         for (n, piece) in pieces.iter().enumerate() {
             match &piece.kind {
                 PieceKind::Word => {
@@ -100,6 +101,8 @@ impl LineReader<'_> {
                                 {
                                     item.bare_load = Some((*first, *second));
                                 }
+                                // "10 lunges (5 each side)" says how ten split.
+                                splits = item.amount.is_some_and(|(whole, _)| whole == first * 2.0);
                             } else if let Some(item) = withdrawn.take() {
                                 last = Some(sentence.found.len());
                                 let item = Item { amount: Some((*first, *second)), ..item };
@@ -164,13 +167,7 @@ impl LineReader<'_> {
                         }
                         Clause::Side => {
                             if let Some(item) = current.filter(|_| pending.amount.is_none() || !ahead) {
-                                let split = item.amount.is_some() && pending.amount.is_some();
-                                item.per_side |= !split;
-                                if split {
-                                    // "10 lunges (5 each side)" says how ten split.
-                                    pending = Item::default();
-                                    pending_at = None;
-                                }
+                                item.per_side |= !std::mem::take(&mut splits);
                             } else {
                                 pending.per_side = true;
                             }
