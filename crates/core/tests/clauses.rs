@@ -24,8 +24,18 @@ fn all_give(key: &str, cases: &[(&str, Value)]) {
 #[test]
 fn caps() {
     for cap in [
-        "cap 12", "12 min cap", "time cap: 12:00", "TC 12", "cap is 12 minutes", "(12 minute time cap)", "cap = 12'",
-        "we stop the clock at 12 minutes", "twelve minute cap", "capped at 12", "12:00 cap", "time limit 12 min",
+        "cap 12",
+        "12 min cap",
+        "time cap: 12:00",
+        "TC 12",
+        "cap is 12 minutes",
+        "(12 minute time cap)",
+        "cap = 12'",
+        "we stop the clock at 12 minutes",
+        "twelve minute cap",
+        "capped at 12",
+        "12:00 cap",
+        "time limit 12 min",
     ] {
         all_give("cap_s", &[(&format!("5 rounds for time\n10 burpees\n{cap}"), json!(720))]);
     }
@@ -34,8 +44,17 @@ fn caps() {
 #[test]
 fn amraps() {
     for head in [
-        "AMRAP 12", "12 min AMRAP", "AMRAP in 12 minutes", "AMRAP x 12 min", "12' AMRAP", "AMRAP12:", "AMRAP 12:00",
-        "As many rounds as possible in 12 minutes", "12-minute AMRAP of", "amrap - 12 min", "as many rounds and reps as possible in 12:00",
+        "AMRAP 12",
+        "12 min AMRAP",
+        "AMRAP in 12 minutes",
+        "AMRAP x 12 min",
+        "12' AMRAP",
+        "AMRAP12:",
+        "AMRAP 12:00",
+        "As many rounds as possible in 12 minutes",
+        "12-minute AMRAP of",
+        "amrap - 12 min",
+        "as many rounds and reps as possible in 12:00",
         "max rounds in 12 min",
     ] {
         let text = format!("{head}\n10 burpees\n15 sit-ups");
@@ -72,7 +91,15 @@ fn clocks() {
 
 #[test]
 fn rounds_and_their_number() {
-    for head in ["5 rounds for time", "5 RFT", "five rounds for time of", "5 rds for time:", "For time, 5 rounds", "5 rounds, as fast as possible", "5 laps for time"] {
+    for head in [
+        "5 rounds for time",
+        "5 RFT",
+        "five rounds for time of",
+        "5 rds for time:",
+        "For time, 5 rounds",
+        "5 rounds, as fast as possible",
+        "5 laps for time",
+    ] {
         all_give("rounds", &[(&format!("{head}\n10 burpees\n200 m run"), json!(5))]);
         all_give("format", &[(&format!("{head}\n10 burpees\n200 m run"), json!("for_time"))]);
     }
@@ -80,7 +107,8 @@ fn rounds_and_their_number() {
 
 #[test]
 fn schemes() {
-    let totals = |n: u32| json!({"burpee": {"amount": n, "unit": "reps"}, "pull-up": {"amount": n, "unit": "reps"}});
+    let totals =
+        |n: u32| json!({"burpee": {"amount": n, "unit": "reps"}, "pull-up": {"amount": n, "unit": "reps"}});
     for (scheme, sum) in [
         ("21-15-9", 45),
         ("21 - 15 - 9", 45),
@@ -141,8 +169,15 @@ fn scores() {
 #[test]
 fn rests_between_sets() {
     for rest in [
-        "rest 2:00 between sets", "2 min rest between sets", "rest 2 min", "2:00 rest", "rest: 2 minutes", "rest 120 s between sets",
-        "two minutes between sets", "resting 2:00 after each set", "rest 2'",
+        "rest 2:00 between sets",
+        "2 min rest between sets",
+        "rest 2 min",
+        "2:00 rest",
+        "rest: 2 minutes",
+        "rest 120 s between sets",
+        "two minutes between sets",
+        "resting 2:00 after each set",
+        "rest 2'",
     ] {
         all_give("rest_s", &[(&format!("Back squat 5x5 @ 70%\n{rest}"), json!(120))]);
         all_give("rest_s", &[(&format!("Back squat 5x5 @ 70%, {rest}"), json!(120))]);
@@ -262,7 +297,11 @@ fn bouts_with_rest() {
         all_give("work_s", &[(&text, json!(work))]);
         all_give("rest_s", &[(&text, json!(rest))]);
     }
-    for text in ["4 rounds\n500 m row\nrest 2:00 between rounds", "4 x 500 m row, rest 2:00", "4 x 500m row\n2 min rest between efforts"] {
+    for text in [
+        "4 rounds\n500 m row\nrest 2:00 between rounds",
+        "4 x 500 m row, rest 2:00",
+        "4 x 500m row\n2 min rest between efforts",
+    ] {
         all_give("format", &[(text, json!("intervals"))]);
         all_give("rest_s", &[(text, json!(120))]);
         all_give("totals", &[(text, json!({"row": {"amount": 2000, "unit": "metres"}}))]);
@@ -275,7 +314,11 @@ fn tempo_effort_and_weeks() {
         all_give("tempo", &[(line, json!("31X1"))]);
     }
     all_give("tempo", &[("Front squat 4x4, 3 seconds down, 1 second pause in the hole", json!("31X0"))]);
-    for (line, rpe) in [("Front squat 4x4 @ RPE 8", json!([8, 8])), ("Front squat 4x4, RPE 7-8", json!([7, 8])), ("Front squat 4x4, 2 RIR", json!([8, 8]))] {
+    for (line, rpe) in [
+        ("Front squat 4x4 @ RPE 8", json!([8, 8])),
+        ("Front squat 4x4, RPE 7-8", json!([7, 8])),
+        ("Front squat 4x4, 2 RIR", json!([8, 8])),
+    ] {
         all_give("rpe", &[(line, rpe)]);
     }
     for line in ["Week 3 of 6: front squat 4x4 @ 80%", "front squat, wk 3/6, 4x4 @ 80%"] {
@@ -285,11 +328,20 @@ fn tempo_effort_and_weeks() {
 
 #[test]
 fn what_is_done_instead_adds_no_work() {
-    for line in ["or 10 ring rows", "No rig? 10 ring rows", "sub: 10 ring rows", "Scaled: 10 ring rows", "if you have no bar: 10 ring rows"] {
+    for line in [
+        "or 10 ring rows",
+        "No rig? 10 ring rows",
+        "sub: 10 ring rows",
+        "Scaled: 10 ring rows",
+        "if you have no bar: 10 ring rows",
+    ] {
         let text = format!("5 rounds for time\n10 pull-ups\n{line}");
         let part = part(&text);
         assert_eq!(part["movements"], json!(["pull-up"]), "{line}");
         assert_eq!(part["alternatives"].as_array().unwrap().len(), 1, "{line}");
     }
-    assert_eq!(part("5 rounds for time\n10 pull-ups or 15 ring rows\n20 push-ups")["movements"], json!(["pull-up", "push-up"]));
+    assert_eq!(
+        part("5 rounds for time\n10 pull-ups or 15 ring rows\n20 push-ups")["movements"],
+        json!(["pull-up", "push-up"])
+    );
 }

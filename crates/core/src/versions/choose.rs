@@ -90,7 +90,7 @@ pub fn choose(part: &Part, member: &Member, window: &Window, world: &World<'_>) 
         return (as_written.clone(), as_written);
     }
     let mut best = as_written.clone();
-    let fine_but_early = search.broken(&written).is_empty() && !search.is_late(&written);
+    let fine_but_early = search.broken(&written).is_empty() && search.is_early(&as_written.predicted);
     if fine_but_early {
         // Ahead of the window is no reason to take anything away; the coach may offer more.
         return (as_written.clone(), as_written);
@@ -244,6 +244,15 @@ impl Search<'_> {
         }
     }
 
+    /// Whether the days outside the window lie mostly on its early side.
+    fn is_early(&self, predicted: &Prediction) -> bool {
+        let (low, high) = (self.window.low, self.window.high);
+        let spread = predicted.spread;
+        let below = low.map_or(0.0, |low| (low - spread.p10).max(0.0) + (low - spread.p50).max(0.0));
+        let above = high.map_or(0.0, |high| (spread.p90 - high).max(0.0) + (spread.p50 - high).max(0.0));
+        if self.window.measure.is_time() { below > above } else { above > below }
+    }
+
     fn broken(&self, tree: &Node) -> Vec<Against> {
         let World { catalogue, model, .. } = *self.world;
         biggest_sets(tree)
@@ -292,5 +301,119 @@ impl Search<'_> {
                 format!("About {said}, {side} {window}.")
             }
         }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::member::{Limit, Max, Sex};
+    use crate::pacing::intended_window;
+    use crate::read::read;
+
+    fn strong() -> Member {
+        let maxes = [("front-squat", 130.0), ("deadlift", 190.0), ("clean", 115.0), ("back-squat", 150.0)];
+        Member {
+            name: "Strong".to_owned(),
+            sex: Some(Sex::M),
+            experience: Experience::Advanced,
+            bodyweight: Some(Kilograms::from_kg(84.0)),
+            maxes: maxes
+                .map(|(lift, kg)| {
+                    (MovementId::new(lift), Max { value: Kilograms::from_kg(kg), weeks_old: Some(1) })
+                })
+                .into(),
+            best_reps: [("pull-up", 30), ("toes-to-bar", 25), ("double-under", 120)]
+                .map(|(id, reps)| (MovementId::new(id), reps))
+                .into(),
+            row_2k_s: Some(415),
+            run_400_s: Some(70),
+            ..Member::default()
+        }
+    }
+
+    fn newer() -> Member {
+        let squat = Max { value: Kilograms::from_kg(60.0), weeks_old: Some(1) };
+        Member {
+            name: "Newer".to_owned(),
+            sex: Some(Sex::F),
+            experience: Experience::Beginner,
+            bodyweight: Some(Kilograms::from_kg(68.0)),
+            maxes: [(MovementId::new("back-squat"), squat)].into(),
+            best_reps: [(MovementId::new("pull-up"), 2)].into(),
+            ..Member::default()
+        }
+    }
+
+    fn chosen(text: &str, member: &Member) -> (Choice, Choice) {
+        let catalogue = Catalogue::standard();
+        let part = read(text, catalogue).session.parts.remove(0);
+        let (model, gym) = (Model::standard(), Gym::default());
+        let window = intended_window(&part, catalogue, model);
+        let world = World { catalogue, ladders: Ladders::standard(), model, gym: &gym, samples: 60, seed: 1 };
+        choose(&part, member, &window, &world)
+    }
+
+    fn movements(choice: &Choice) -> Vec<String> {
+        crate::session::works(&choice.tree).iter().map(|work| work.movement.to_string()).collect()
+    }
+
+    const THRUSTERS: &str = "21-15-9 for time, cap 12\nthrusters 40/30 kg\npull-ups\ngoal 4-9 min";
+
+    #[test]
+    fn nothing_is_taken_away_from_who_is_ahead() {
+        let (written, choice) =
+            chosen("21-15-9 for time\nthrusters 40/30 kg\npull-ups\ngoal 8-12 min", &strong());
+        assert!(!written.on_stimulus && choice.edits.is_empty());
+        assert_eq!(choice.version, VersionName::AsWritten);
+        assert!(choice.reason.contains("ahead of"), "{}", choice.reason);
+    }
+
+    #[test]
+    fn a_missing_skill_goes_down_its_ladder_and_the_result_is_on_stimulus() {
+        let (written, choice) = chosen(THRUSTERS, &newer());
+        assert!(!written.on_stimulus);
+        assert!(choice.on_stimulus, "{}", choice.reason);
+        assert_eq!(choice.version, VersionName::Simpler);
+        assert!(!movements(&choice).contains(&"pull-up".to_owned()));
+        assert!(
+            choice.edits.iter().any(|edit| edit.what.starts_with("pull-up") && edit.why.contains("unbroken"))
+        );
+    }
+
+    #[test]
+    fn a_limit_is_worked_around_with_nothing_that_loads_it() {
+        let limits = vec![Limit::from_text("right shoulder: nothing heavy overhead").unwrap()];
+        let (_, choice) = chosen(THRUSTERS, &Member { limits, ..strong() });
+        assert_eq!(choice.version, VersionName::AroundIt);
+        for id in movements(&choice) {
+            let shoulder = Catalogue::standard().find(&id).unwrap().joint("shoulder");
+            assert!(shoulder <= super::super::rules::JOINT_LIMIT, "{id} asks {shoulder} of the shoulder");
+        }
+    }
+
+    #[test]
+    fn a_bar_that_is_too_heavy_is_made_lighter_on_plates_that_exist() {
+        let member = Member { experience: Experience::Intermediate, ..newer() };
+        let (_, choice) = chosen("5 rounds for time\n12 front squats 60/45 kg\n200 m run\ncap 15", &member);
+        let works = crate::session::works(&choice.tree);
+        let load = works.iter().find_map(|work| work.load).unwrap();
+        assert!(load.first < 45.0 && (load.first * 2.0) % 5.0 == 0.0, "{load}");
+        assert!(matches!(choice.version, VersionName::Lighter), "{:?}", choice.version);
+    }
+
+    #[test]
+    fn a_newcomer_without_any_data_gets_a_first_guess_and_it_says_so() {
+        let newcomer = Member { name: "New".to_owned(), ..Member::default() };
+        let (_, choice) = chosen(THRUSTERS, &newcomer);
+        assert_eq!(choice.version, VersionName::FirstLight);
+        assert!(choice.predicted.guess && choice.predicted.spread.p50 < 720.0, "{:?}", choice.predicted);
+    }
+
+    #[test]
+    fn the_same_seed_gives_the_same_choice() {
+        let (_, first) = chosen(THRUSTERS, &newer());
+        let (_, second) = chosen(THRUSTERS, &newer());
+        assert_eq!((first.edits, first.predicted), (second.edits, second.predicted));
     }
 }

@@ -81,7 +81,7 @@ pub fn available(wanted: Kilograms, movement: &Movement, gym: &Gym) -> Kilograms
 pub fn cut_reps(tree: &Node, share: f64, why: &str) -> (Node, Vec<Edit>) {
     let cut = |amount: f64| {
         let step = if amount >= 100.0 { 50.0 } else { 1.0 };
-        ((amount * share / step).round() * step).max(step)
+        ((amount * share / step).round() * step).max(step).min(amount)
     };
     let mut tree = tree.map_work(&mut |work| {
         let mut work = work.clone();
@@ -175,5 +175,81 @@ fn push(edits: &mut Vec<Edit>, what: String, why: &str) {
     let edit = Edit { what, why: why.to_owned() };
     if !edits.contains(&edit) {
         edits.push(edit);
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::print::work_text;
+    use crate::read::read;
+    use crate::session::{totals, works};
+    use crate::versions::Ladders;
+    use proptest::prelude::*;
+
+    fn tree(text: &str) -> Node {
+        read(text, Catalogue::standard()).session.parts.remove(0).tree
+    }
+
+    fn lines(tree: &Node) -> Vec<String> {
+        works(tree).into_iter().map(|work| work_text(work, Catalogue::standard())).collect()
+    }
+
+    #[test]
+    fn each_of_a_pair_gets_the_number_that_is_theirs() {
+        let written = tree("5 rounds for time\n12/10 cal row\n10 deadlifts 80/55 kg");
+        assert_eq!(lines(&personal(&written, true)), ["12 cal row", "10 deadlift, 80 kg"]);
+        assert_eq!(lines(&personal(&written, false)), ["10 cal row", "10 deadlift, 55 kg"]);
+    }
+
+    #[test]
+    fn lightening_ends_on_equipment_that_the_gym_has() {
+        let written = personal(
+            &tree("For time\n21-15-9\nthrusters 43 kg\nkettlebell swings 24 kg\nwall balls 9 kg"),
+            true,
+        );
+        let (lighter, edits) =
+            lighten(&written, 0.7, &Gym::default(), Catalogue::standard(), "so that the sets hold");
+        assert_eq!(lines(&lighter), ["thruster, 30 kg", "kettlebell swing, 16 kg", "wall ball, 6 kg"]);
+        assert_eq!(edits.len(), 3);
+        insta::assert_snapshot!(edits[0].what, @"thruster 43 kg → 30 kg");
+    }
+
+    #[test]
+    fn pounds_in_the_text_become_the_gyms_own_plates() {
+        let written = personal(&tree("For time\n50 front squats 135/95 lb"), true);
+        let (lighter, _) = lighten(&written, 0.8, &Gym::default(), Catalogue::standard(), "why");
+        assert_eq!(lines(&lighter), ["50 front squat, 47.5 kg"]);
+    }
+
+    #[test]
+    fn a_composite_swap_does_both_parts_in_order() {
+        let written = tree("For time\n20 thrusters 40 kg\n20 burpees");
+        let ladders = Ladders::standard();
+        let id = crate::movement::MovementId::new("thruster");
+        let rung = ladders.easier(&id).find(|rung| rung.to.len() == 2).expect("a composite rung");
+        let (swapped, edits) =
+            swap(&written, rung, None, &Gym::default(), Catalogue::standard(), "learning the parts");
+        assert_eq!(works(&swapped).len(), 3);
+        assert!(edits[0].what.contains(" + "), "{}", edits[0].what);
+    }
+
+    proptest! {
+        #[test]
+        fn prop_cutting_reps_never_adds_any_and_never_leaves_none(reps in 1_u32..200, share in 0.3..1.0_f64) {
+            let written = tree(&format!("3 rounds for time\n{reps} burpees\n{reps} air squats"));
+            let (cut, _) = cut_reps(&written, share, "so that it ends in time");
+            for (before, after) in totals(&written).iter().zip(totals(&cut)) {
+                prop_assert!(after.amount <= before.amount && after.amount >= 3.0);
+            }
+        }
+
+        #[test]
+        fn prop_lighter_is_never_heavier(kg in 20_u32..140, share in 0.4..1.0_f64) {
+            let written = tree(&format!("For time\n30 deadlifts {kg} kg"));
+            let (lighter, _) = lighten(&written, share, &Gym::default(), Catalogue::standard(), "why");
+            let load = works(&lighter)[0].load.unwrap().first;
+            prop_assert!(load <= f64::from(kg));
+        }
     }
 }

@@ -148,8 +148,7 @@ fn pieces(plan: &Plan, reading: &Reading, catalogue: &lantern_core::movement::Ca
                             .count(),
                         lines: lines
                             .into_iter()
-                            .enumerate()
-                            .map(|(n, text)| VersionLine { changed: written.get(n) != Some(&text), text })
+                            .map(|text| VersionLine { changed: !written.contains(&text), text })
                             .collect(),
                     }
                 })
