@@ -151,6 +151,12 @@ impl Dealer<'_> {
             // "For time, 22 minute cap" may stand below the work it speaks of.
             let speaks_of_current =
                 !current.has_format() && !current_is_lift && line.items().next().is_none();
+            // "every 2 minutes" below the sets of a lift is their clock.
+            let clock_only = line.items().next().is_none()
+                && line.clauses().all(|c| matches!(c, Clause::Every { times: None, total_s: None, .. }));
+            if clock_only && current_is_lift && current.every.is_none() {
+                return false;
+            }
             let strong = says(is_clock_format);
             return if in_list {
                 (blank_before || strong) && !speaks_of_current_list(line)
@@ -175,7 +181,7 @@ impl Dealer<'_> {
                 return heavy || blank_before || line.label != Label::None;
             }
             // A prescription for the lift named on the line before.
-            let waits = !current.has_prescription();
+            let waits = current.lacks_sets();
             return !(waits && line.items().next().is_none());
         }
         if rounds && current_is_lift && !in_list {

@@ -316,6 +316,12 @@ pub(super) fn scheme(c: &Captures<'_>) -> Vec<Clause> {
     vec![Clause::Scheme { reps: whole_numbers(&c[1]), open: None }]
 }
 
+/// "(3/3)" says how a number splits; "(32/24)" is a pair of loads.
+pub(super) fn split(c: &Captures<'_>) -> Vec<Clause> {
+    let unequal = group(c, 1, whole) != group(c, 2, whole);
+    if unequal { Vec::new() } else { vec![Clause::Split] }
+}
+
 /// Most rungs that an ellipsis is spelt out to; more is no scheme that anybody does.
 const MOST_RUNGS: usize = 100;
 
@@ -365,10 +371,6 @@ pub(super) fn max(c: &Captures<'_>) -> Vec<Clause> {
         Some('m' | 'd') => Some(Unit::Metres),
         _ => None,
     });
-    // "as many" alone is half a sentence.
-    if c[0].starts_with("as many") && !c[0].contains("possible") {
-        return Vec::new();
-    }
     vec![Clause::Max(unit)]
 }
 

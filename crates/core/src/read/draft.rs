@@ -108,6 +108,14 @@ impl Draft {
             || self.sets.is_some()
     }
 
+    /// Whether the lift named so far still waits for its sets.
+    pub fn lacks_sets(&self) -> bool {
+        self.sets_reps.is_empty()
+            && self.set_list.is_empty()
+            && self.sets.is_none()
+            && self.strength.rm.is_none()
+    }
+
     /// Takes in what a line says.
     pub fn add(&mut self, line: &Line) {
         self.last_line = self.last_line.max(line.number);
@@ -158,7 +166,7 @@ impl Draft {
                     step(StepKind::Interrupt { every_s: *every_s, from_s: *from_s })
                 }
                 Clause::Penalty => step(StepKind::Penalty),
-                Clause::Length(_) if speaks_of_result => {}
+                Clause::Length(_) if speaks_of_result && n > 0 => {}
                 other => self.fact(other),
             }
         }

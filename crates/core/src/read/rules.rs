@@ -6,7 +6,7 @@ use regex::Captures;
 use super::captured::{
     add_each, amount, build_to, emom, every, every_length, group, interrupt, load_named_pair, load_pair,
     load_single, load_unit, max, on_off, percent, rest, scheme, scheme_ends, scheme_with_dots, score,
-    sets_reps, target, target_bare_limit, tempo, until_failure,
+    sets_reps, split, target, target_bare_limit, tempo, until_failure,
 };
 use super::clause::Clause;
 use super::quantity::{NUMBER, TIME, minutes_or_time, number, seconds, whole};
@@ -380,8 +380,8 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "(3/3)",
-        pattern: r"\(\s*\d{1,3}\s*/\s*\d{1,3}\s*\)|\(\s*\d{1,3}\s*(?:\+|and|&)\s*\d{1,3}\s*\)",
-        read: |_| vec![Clause::Split],
+        pattern: r"\(\s*(\d{1,3})\s*/\s*(\d{1,3})\s*\)|\(\s*\d{1,3}\s*(?:\+|and|&)\s*\d{1,3}\s*\)",
+        read: split,
     },
     Rule {
         example: "2 x 15/10 kg",

@@ -10,7 +10,7 @@ mod piece;
 
 use self::groups::{Grouped, Repeat};
 use super::clause::TargetOf;
-use super::draft::Draft;
+use super::draft::{Draft, StepKind};
 use super::line::Item;
 use super::problem::{Assumption, Problem};
 use crate::movement::{Catalogue, LoadKind, Movement, Pattern, Unit};
@@ -79,6 +79,7 @@ impl<'c> Shaper<'c> {
     /// The part of a draft, or none when it holds no work at all. `section` is the kind of the last heading.
     pub fn shape(&mut self, mut draft: Draft, section: Option<PartKind>) -> Option<Part> {
         self.resolve(&mut draft);
+        bouts_in_words(&mut draft);
         if !draft.has_items() {
             return None;
         }
@@ -172,6 +173,7 @@ impl<'c> Shaper<'c> {
         let tabata =
             draft.tabata || draft.on_off.is_some_and(|(_, work, rest)| (work, rest) == (TABATA.0, TABATA.1));
         let times_out = draft.remaining
+            || draft.items().any(|item| item.max)
             || matches!(draft.score, Some(Score::RoundsReps | Score::Reps))
             || draft.sharing == Some(Sharing::Rounds)
             || matches!(draft.target, Some((_, _, TargetOf::Rounds)));
@@ -230,5 +232,21 @@ impl<'c> Shaper<'c> {
             TargetOf::Seconds | TargetOf::Bare => Target::seconds(whole(low, 1.0), whole(high, 1.0)),
         };
         part.target = part.target.or(Some(target));
+    }
+}
+
+/// "Three minutes to do A and B, then as many C as the time allows; rest a minute, four rounds" is bouts
+/// with rest, said in words.
+fn bouts_in_words(draft: &mut Draft) {
+    let rounds = draft.steps.iter().find_map(|step| match step.what {
+        StepKind::Rounds(n) if n > 1 => Some(n),
+        _ => None,
+    });
+    let open = draft.items().any(|item| item.max);
+    let plain = !draft.has_format() && draft.sets.is_none();
+    if let (Some(work_s), Some(n), Some(rest), true) = (draft.duration_s, rounds, draft.rest, open && plain) {
+        draft.on_off = Some((Some(n), work_s, rest.low_s));
+        draft.duration_s = None;
+        draft.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
     }
 }

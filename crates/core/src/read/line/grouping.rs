@@ -30,8 +30,8 @@ impl LineReader<'_> {
                 PieceKind::Sign(sign) => match sign {
                     '(' | '[' => depth += 1,
                     ')' | ']' => depth -= 1,
-                    ':' if matches!(sentence.found[..], [(_, What::Item(_))]) => {
-                        sentence.colon_after_first = true
+                    ':' if sentence.topic_ends.is_none() && !sentence.found.is_empty() => {
+                        sentence.topic_ends = Some(sentence.found.len());
                     }
                     ',' | '/' | '|' if depth == 0 => or_before = false,
                     '+' => joined = true,

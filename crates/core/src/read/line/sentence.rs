@@ -21,7 +21,8 @@ pub(super) struct Sentence {
     pub found: Vec<(usize, What)>,
     pub unknown_words: usize,
     pub references: usize,
-    pub colon_after_first: bool,
+    /// How many finds stand before the first colon.
+    pub topic_ends: Option<usize>,
 }
 
 impl LineReader<'_> {
@@ -147,22 +148,15 @@ impl LineReader<'_> {
         }
     }
 
-    /// "Handstand: wall walks and holds": a name before a colon heads the names after it.
+    /// "Handstand: wall walks and holds": bare names before a colon head the names after it.
     fn drop_topic(&self, sentence: &mut Sentence) {
-        if !sentence.colon_after_first {
-            return;
-        }
-        let items: Vec<usize> = sentence
-            .found
-            .iter()
-            .enumerate()
-            .filter(|(_, (_, what))| matches!(what, What::Item(_)))
-            .map(|(n, _)| n)
-            .collect();
-        if let [first, _, ..] = items[..]
-            && matches!(&sentence.found[first].1, What::Item(item) if !item.is_anchored())
+        let is_bare = |what: &What| matches!(what, What::Item(item) if !item.is_anchored());
+        let Some(colon) = sentence.topic_ends else { return };
+        let (before, after) = sentence.found.split_at(colon);
+        if before.iter().all(|(_, what)| is_bare(what))
+            && after.iter().any(|(_, what)| matches!(what, What::Item(_)))
         {
-            sentence.found.remove(first);
+            sentence.found.drain(..colon);
         }
     }
 

@@ -23,7 +23,10 @@ impl Shaper<'_> {
                 }
                 let Some(id) = item.movement.clone() else {
                     let message = "a number without a movement; name what is to be done".to_owned();
-                    if item.load.is_some() || item.max {
+                    if item.max && item.load.is_none() {
+                        // "AMRAP" on its own, in a heading.
+                        draft.amrap.get_or_insert(None);
+                    } else if item.load.is_some() {
                         self.problems.push(Problem::error(step.line, step.column, message));
                     }
                     continue;
