@@ -5,6 +5,7 @@ use std::process::{Child, Command, Stdio};
 use std::time::Duration;
 
 use anyhow::{Context, Result, bail};
+use fantoccini::elements::Element;
 use fantoccini::wd::Capabilities;
 use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
@@ -95,6 +96,12 @@ impl Browser {
         Ok(self.client.goto(address).await?)
     }
 
+    /// The first element, once there is one.
+    async fn element(&self, css: &str) -> Result<Element> {
+        let wait = self.client.wait().at_most(PATIENCE);
+        wait.for_element(Locator::Css(css)).await.context(css.to_owned())
+    }
+
     /// The text of the first element, once there is one.
     pub async fn text(&self, css: &str) -> Result<String> {
         let element = self
@@ -149,7 +156,7 @@ impl Browser {
 
     /// What a field holds.
     pub async fn value(&self, css: &str) -> Result<String> {
-        let element = self.client.wait().at_most(PATIENCE).for_element(Locator::Css(css)).await?;
+        let element = self.element(css).await?;
         Ok(element.prop("value").await?.unwrap_or_default())
     }
 }

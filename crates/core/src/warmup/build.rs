@@ -104,7 +104,7 @@ pub fn build_warmup(session: &Session, seconds: u32, catalogue: &Catalogue) -> W
             }
             used += cost;
             spent += cost;
-            pay(item, &demands, &mut left);
+            pay(item, &demands, &mut left, catalogue);
             covered.extend(item.targets.iter().cloned());
             chosen.push(item);
             if used >= budget {
@@ -133,11 +133,8 @@ fn best_item(
         item.phase == phase || (phase == Phase::SkillPrimer && item.phase == Phase::BarbellPrimer)
     };
     let score = |item: &WarmupItem| {
-        let gain: f64 = demands
-            .iter()
-            .zip(left)
-            .map(|(demand, left)| if prepares(item, demand) { *left } else { 0.0 })
-            .sum();
+        let gain: f64 =
+            demands.iter().zip(left).map(|(demand, left)| left * relevance(item, demand, catalogue)).sum();
         let fresh = item.targets.iter().filter(|target| !covered.contains(target)).count() as f64;
         let kit = item.equipment.iter().all(|kit| kit == "floor_space" || in_use(kit, demands, catalogue));
         gain * (1.0 + 0.15 * fresh) * if kit { 1.2 } else { 0.8 } / (30.0 + f64::from(item.seconds))
@@ -158,15 +155,26 @@ fn in_use(kit: &str, demands: &[Demand], catalogue: &Catalogue) -> bool {
         .any(|m| m.equipment.iter().any(|k| k == kit))
 }
 
-fn prepares(item: &WarmupItem, demand: &Demand) -> bool {
-    item.prepares.contains(&demand.movement)
+/// How well an item prepares a movement, 0 to 1: named for it, for its pattern, or for a joint that it asks
+/// much of. Modelling choice; what is named for a movement goes before what merely suits it.
+fn relevance(item: &WarmupItem, demand: &Demand, catalogue: &Catalogue) -> f64 {
+    if item.prepares.contains(&demand.movement) {
+        return 1.0;
+    }
+    let Some(movement) = catalogue.get(&demand.movement) else { return 0.0 };
+    let pattern = key(movement.pattern);
+    if item.targets.contains(&pattern) {
+        0.35
+    } else if item.targets.iter().any(|target| movement.joint(target) >= 0.4) {
+        0.2
+    } else {
+        0.0
+    }
 }
 
-fn pay(item: &WarmupItem, demands: &[Demand], left: &mut [f64]) {
+fn pay(item: &WarmupItem, demands: &[Demand], left: &mut [f64], catalogue: &Catalogue) {
     for (demand, left) in demands.iter().zip(left) {
-        if prepares(item, demand) {
-            *left *= 0.35;
-        }
+        *left *= 1.0 - 0.65 * relevance(item, demand, catalogue);
     }
 }
 
@@ -183,7 +191,7 @@ fn blocks(chosen: &[&WarmupItem], demands: &[Demand], catalogue: &Catalogue) -> 
                 seconds: item.seconds + EXPLAIN_S,
                 prepares: demands
                     .iter()
-                    .filter(|demand| prepares(item, demand))
+                    .filter(|demand| relevance(item, demand, catalogue) > 0.0)
                     .map(|demand| catalogue.name(&demand.movement).to_lowercase())
                     .collect(),
                 cue: item.cue.clone(),
@@ -196,18 +204,28 @@ fn blocks(chosen: &[&WarmupItem], demands: &[Demand], catalogue: &Catalogue) -> 
     blocks
 }
 
-/// Spreads what is left of the minutes, or takes the overhang off, evenly over the items of the first
-/// phase, whose doses are easiest to stretch.
+/// Longest that one item is stretched to, in seconds; shortest that it is pressed to.
+const ITEM_S: (i64, i64) = (20, 240);
+
+/// Spreads what is left of the minutes, or takes the overhang off, over the items phase by phase: the first
+/// phase's doses are the easiest to stretch. An item that has become twice as long says that it is done twice.
 fn fit(blocks: &mut [Block], seconds: u32) -> u32 {
-    let total: u32 = blocks.iter().flat_map(|block| &block.items).map(|item| item.seconds).sum();
-    let Some(first) = blocks.first_mut() else { return total };
-    let count = first.items.len() as i64;
-    let each = (i64::from(seconds) - i64::from(total)) / count.max(1);
-    for item in &mut first.items {
-        let stretched = (i64::from(item.seconds) + each).clamp(20, 240);
-        item.seconds = stretched as u32;
+    let sum =
+        |blocks: &[Block]| blocks.iter().flat_map(|block| &block.items).map(|item| item.seconds).sum::<u32>();
+    for n in 0..blocks.len() {
+        let left = i64::from(seconds) - i64::from(sum(blocks));
+        let items = &mut blocks[n].items;
+        let each = left / items.len().max(1) as i64;
+        for item in items {
+            let before = item.seconds;
+            item.seconds = (i64::from(before) + each).clamp(ITEM_S.0, ITEM_S.1) as u32;
+            let times = item.seconds / before.max(1);
+            if times >= 2 {
+                item.dose = format!("{times} times {}", item.dose);
+            }
+        }
     }
-    blocks.iter().flat_map(|block| &block.items).map(|item| item.seconds).sum()
+    sum(blocks)
 }
 
 fn gaps(demands: &[Demand], chosen: &[&WarmupItem], catalogue: &Catalogue) -> Vec<String> {
@@ -216,7 +234,7 @@ fn gaps(demands: &[Demand], chosen: &[&WarmupItem], catalogue: &Catalogue) -> Ve
         let Some(movement) = catalogue.get(&demand.movement) else { continue };
         let pattern = movement.pattern;
         let by_pattern = chosen.iter().any(|item| item.targets.iter().any(|target| *target == key(pattern)));
-        let by_movement = chosen.iter().any(|item| prepares(item, demand));
+        let by_movement = chosen.iter().any(|item| item.prepares.contains(&demand.movement));
         let name = pattern.name().to_owned();
         if !by_pattern && !by_movement && !gaps.contains(&name) {
             gaps.push(name);

@@ -1,0 +1,215 @@
+//! Whole plans for every fixture and the demo class: what must hold whatever the session.
+
+use std::fs;
+use std::path::Path;
+use std::sync::LazyLock;
+
+use lantern_core::gym::Gym;
+use lantern_core::member::{Member, roster_from_csv};
+use lantern_core::movement::Catalogue;
+use lantern_core::plan::{Plan, plan};
+use lantern_core::read::{Reading, read};
+use lantern_core::session::{PartKind, works};
+use lantern_core::strength::SetKind;
+use lantern_core::units::Kilograms;
+use lantern_core::versions::VersionName;
+use lantern_core::warmup::demands;
+
+const ROSTER: &str = include_str!("../../../data/demo/members.csv");
+
+struct Planned {
+    name: String,
+    reading: Reading,
+    plan: Plan,
+}
+
+fn class() -> Vec<Member> {
+    let (members, errors) = roster_from_csv(ROSTER);
+    assert!(errors.is_empty(), "{errors:?}");
+    members
+}
+
+/// Every fixture with something to plan, planned once for all tests here.
+static PLANNED: LazyLock<Vec<Planned>> = LazyLock::new(|| {
+    let (members, gym, catalogue) = (class(), Gym::default(), Catalogue::standard());
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/fixtures");
+    let mut paths: Vec<_> = fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
+    paths.sort();
+    paths
+        .into_iter()
+        .map(|path| {
+            let reading = read(&fs::read_to_string(&path).unwrap(), catalogue);
+            let plan = plan(&reading.session, &members, &gym, catalogue, 1);
+            Planned { name: path.file_stem().unwrap().to_string_lossy().into_owned(), reading, plan }
+        })
+        .filter(|planned| planned.reading.is_usable())
+        .collect()
+});
+
+#[test]
+fn low_middle_and_high_stand_in_order_and_chances_are_shares() {
+    for planned in PLANNED.iter() {
+        for piece in &planned.plan.pieces {
+            for choice in piece.members.iter().flat_map(|member| [&member.as_written, &member.chosen]) {
+                let spread = choice.predicted.spread;
+                assert!(spread.p10 <= spread.p50 && spread.p50 <= spread.p90, "{}: {spread:?}", planned.name);
+                assert!((0.0..=1.0).contains(&choice.predicted.chance), "{}", planned.name);
+            }
+        }
+    }
+}
+
+#[test]
+fn versions_never_leave_fewer_on_stimulus_than_as_written() {
+    for planned in PLANNED.iter() {
+        for piece in &planned.plan.pieces {
+            let (before, after) = piece.on_stimulus();
+            assert!(after >= before, "{}: {before} as written, {after} with versions", planned.name);
+        }
+    }
+}
+
+#[test]
+fn a_version_is_as_written_exactly_when_nothing_was_edited() {
+    for planned in PLANNED.iter() {
+        for member in planned.plan.pieces.iter().flat_map(|piece| &piece.members) {
+            let untouched = member.chosen.edits.is_empty();
+            let as_written = member.chosen.version == VersionName::AsWritten;
+            assert_eq!(untouched, as_written, "{}, {}: {:?}", planned.name, member.name, member.chosen.edits);
+            assert!(member.chosen.edits.iter().all(|edit| !edit.why.is_empty()), "{}", planned.name);
+        }
+    }
+}
+
+#[test]
+fn every_movement_of_every_version_is_in_the_catalogue() {
+    for planned in PLANNED.iter() {
+        for member in planned.plan.pieces.iter().flat_map(|piece| &piece.members) {
+            for work in works(&member.chosen.tree) {
+                assert!(
+                    Catalogue::standard().get(&work.movement).is_some(),
+                    "{}: {}",
+                    planned.name,
+                    work.movement
+                );
+            }
+        }
+    }
+}
+
+#[test]
+fn no_work_set_is_over_its_percentage_and_plates_sum_to_the_bar() {
+    let gym = Gym::default();
+    let mut checked = 0;
+    for planned in PLANNED.iter() {
+        for sheet in planned.plan.strength.iter().flat_map(|lift| &lift.sheets) {
+            for set in &sheet.sets {
+                let Some(load) = &set.load else { continue };
+                let sides: Kilograms = load.plates_per_side.iter().map(|plate| gym.weight(*plate) * 2).sum();
+                assert_eq!(load.bar + sides, load.total, "{}, {}", planned.name, sheet.name);
+                assert!(!set.why.steps.is_empty(), "{}: a weight without a reason", planned.name);
+                let (Some(max), Some(percent), SetKind::Work) = (&sheet.max, set.percent, set.kind) else {
+                    continue;
+                };
+                let ceiling = max.value.share(percent / 100.0).max(load.bar);
+                assert!(
+                    load.total <= ceiling,
+                    "{}, {}: {} over {ceiling}",
+                    planned.name,
+                    sheet.name,
+                    load.total
+                );
+                checked += 1;
+            }
+        }
+    }
+    assert!(checked > 300, "only {checked} sets were checked");
+}
+
+#[test]
+fn ramp_sets_come_before_work_and_never_outweigh_it() {
+    for planned in PLANNED.iter() {
+        for sheet in planned.plan.strength.iter().flat_map(|lift| &lift.sheets) {
+            let kinds: Vec<bool> = sheet.sets.iter().map(|set| set.kind == SetKind::Work).collect();
+            assert!(kinds.is_sorted(), "{}, {}: a ramp set after work", planned.name, sheet.name);
+            let load = |kind| {
+                sheet.sets.iter().filter(move |set| set.kind == kind).filter_map(|set| set.load.as_ref())
+            };
+            let heaviest_ramp = load(SetKind::Ramp).map(|load| load.total).max();
+            let heaviest_work = load(SetKind::Work).map(|load| load.total).max();
+            assert!(
+                heaviest_ramp <= heaviest_work || heaviest_ramp.is_none(),
+                "{}, {}",
+                planned.name,
+                sheet.name
+            );
+        }
+    }
+}
+
+#[test]
+fn the_warm_up_keeps_its_minutes_and_covers_or_names_every_pattern() {
+    for planned in PLANNED.iter() {
+        let session = &planned.reading.session;
+        let warmup = &planned.plan.warmup;
+        if demands(session, Catalogue::standard()).is_empty() {
+            assert!(warmup.blocks.is_empty(), "{}", planned.name);
+            continue;
+        }
+        let own =
+            session.parts.iter().find(|part| part.kind == PartKind::Warmup).and_then(|part| part.duration_s);
+        let asked = own.unwrap_or(600);
+        assert!(warmup.seconds.abs_diff(asked) <= 60, "{}: {} s of {asked} s", planned.name, warmup.seconds);
+        let items = warmup.blocks.iter().flat_map(|block| &block.items);
+        assert_eq!(items.clone().map(|item| item.seconds).sum::<u32>(), warmup.seconds, "{}", planned.name);
+        let mut names: Vec<&str> = items.map(|item| item.name.as_str()).collect();
+        let count = names.len();
+        names.sort_unstable();
+        names.dedup();
+        assert_eq!(names.len(), count, "{}: an item stands twice", planned.name);
+    }
+}
+
+#[test]
+fn the_hour_has_no_gaps_and_is_over_exactly_when_it_does_not_fit() {
+    for planned in PLANNED.iter() {
+        let hour = &planned.plan.hour;
+        assert_eq!(hour.blocks[0].start_s, 0, "{}", planned.name);
+        assert!(hour.blocks.windows(2).all(|pair| pair[0].end_s == pair[1].start_s), "{}", planned.name);
+        let end = hour.blocks.last().unwrap().end_s;
+        assert_eq!(hour.fits, end <= hour.minutes * 60, "{}", planned.name);
+        assert_eq!(hour.spare_s + end, hour.minutes * 60 + hour.over_s, "{}", planned.name);
+        assert_eq!(
+            hour.fits,
+            hour.changes.is_empty(),
+            "{}: what to change is said when it is needed",
+            planned.name
+        );
+        assert!(hour.blocks.iter().all(|block| !block.why.is_empty()), "{}", planned.name);
+    }
+}
+
+#[test]
+fn the_stop_rule_stands_in_every_plan_and_limits_are_told_of_nobody_else() {
+    let members = class();
+    for planned in PLANNED.iter() {
+        let cautions = &planned.plan.cautions;
+        assert_eq!(cautions.last().unwrap().code, "stop-now", "{}", planned.name);
+        for name in cautions.iter().flat_map(|caution| &caution.members) {
+            let member = members.iter().find(|member| member.name == *name).unwrap();
+            assert!(!member.limits.is_empty(), "{}: {name} gave no limit", planned.name);
+        }
+    }
+}
+
+#[test]
+fn checkpoints_run_forward_in_time() {
+    for planned in PLANNED.iter() {
+        for member in planned.plan.pieces.iter().flat_map(|piece| &piece.members) {
+            let checkpoints = &member.targets.checkpoints;
+            assert!(checkpoints.is_sorted_by_key(|point| point.at_s), "{}, {}", planned.name, member.name);
+            let ends = &member.targets.rounds;
+            assert!(ends.is_sorted_by_key(|round| round.end_s), "{}, {}", planned.name, member.name);
+        }
+    }
+}
