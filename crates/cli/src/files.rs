@@ -1,7 +1,8 @@
 //! `read` and `plan`: files in, text or JSON out.
 
+use std::fmt::Write as _;
 use std::fs;
-use std::io::Read as _;
+use std::io::{Read as _, Write as _};
 use std::path::Path;
 use std::process::ExitCode;
 
@@ -20,9 +21,9 @@ pub fn read(session: &Path, json: bool) -> Result<ExitCode> {
     let reading = lantern_core::read::read(&text_of(session)?, catalogue);
     report(&reading);
     if json {
-        println!("{}", serde_json::to_string_pretty(&reading_json(&reading))?);
+        emit(&(serde_json::to_string_pretty(&reading_json(&reading))? + "\n"))?;
     } else {
-        print!("{}", session_text(&reading.session, catalogue));
+        emit(&session_text(&reading.session, catalogue))?;
     }
     Ok(code(&reading))
 }
@@ -41,7 +42,7 @@ pub fn plan(
     report(&reading);
     if !reading.is_usable() {
         if json {
-            println!("{}", serde_json::to_string_pretty(&reading_json(&reading))?);
+            emit(&(serde_json::to_string_pretty(&reading_json(&reading))? + "\n"))?;
         }
         return Ok(ExitCode::from(2));
     }
@@ -59,11 +60,19 @@ pub fn plan(
     let gym = Gym { class_minutes: minutes, ..gym };
     let plan = lantern_core::plan::plan(&reading.session, &members, &gym, catalogue, seed);
     if json {
-        println!("{}", serde_json::to_string_pretty(&plan_json(&reading, &plan, &gym, catalogue))?);
+        emit(&(serde_json::to_string_pretty(&plan_json(&reading, &plan, &gym, catalogue))? + "\n"))?;
     } else {
-        summarise(&plan);
+        emit(&summary(&plan))?;
     }
     Ok(code(&reading))
+}
+
+/// Prints to standard output. Who stops reading early, as `head` does, has seen enough.
+fn emit(text: &str) -> Result<()> {
+    match std::io::stdout().write_all(text.as_bytes()) {
+        Err(error) if error.kind() == std::io::ErrorKind::BrokenPipe => Ok(()),
+        written => Ok(written?),
+    }
 }
 
 fn text_of(path: &Path) -> Result<String> {
@@ -94,12 +103,13 @@ fn code(reading: &Reading) -> ExitCode {
     }
 }
 
-fn summarise(plan: &Plan) {
-    println!("Warm-up {}", clock_s(plan.warmup.seconds));
+fn summary(plan: &Plan) -> String {
+    let mut text = String::new();
+    let _ = writeln!(text, "Warm-up {}", clock_s(plan.warmup.seconds));
     for block in &plan.warmup.blocks {
         let items: Vec<String> =
             block.items.iter().map(|item| format!("{} {}", item.name, item.dose)).collect();
-        println!("  {}: {}", block.phase.name(), items.join("; "));
+        let _ = writeln!(text, "  {}: {}", block.phase.name(), items.join("; "));
     }
     for lift in &plan.strength {
         for sheet in &lift.sheets {
@@ -112,18 +122,25 @@ fn summarise(plan: &Plan) {
                         .map_or("by feel".to_owned(), |load| format!("{} x {}", set.reps, load.total))
                 })
                 .collect();
-            println!("{}, {}: {}", sheet.name, sheet.lift, sets.join(", "));
+            let _ = writeln!(text, "{}, {}: {}", sheet.name, sheet.lift, sets.join(", "));
         }
     }
     for piece in &plan.pieces {
-        println!("{} ({})", piece.headline(), piece.window.show());
+        let _ = writeln!(text, "{} ({})", piece.headline(), piece.window.show());
         for member in &piece.members {
-            println!("  {}: {}. {}", member.name, member.chosen.version.label(), member.chosen.reason);
+            let _ = writeln!(
+                text,
+                "  {}: {}. {}",
+                member.name,
+                member.chosen.version.label(),
+                member.chosen.reason
+            );
         }
     }
     let end = plan.hour.blocks.last().map_or(0, |block| block.end_s);
-    println!("Ends at {} of {}:00", clock_s(end), plan.hour.minutes);
+    let _ = writeln!(text, "Ends at {} of {}:00", clock_s(end), plan.hour.minutes);
     for caution in &plan.cautions {
-        println!("! {}", caution.text);
+        let _ = writeln!(text, "! {}", caution.text);
     }
+    text
 }

@@ -82,3 +82,20 @@ fn a_heavier_load_in_the_text_changes_loads_and_times() {
         |plan: &serde_json::Value| plan["members"][0]["as_written"]["finish_s"]["p50"].as_f64().unwrap();
     assert!(time(&heavy) > time(&light));
 }
+
+#[test]
+fn a_reader_that_stops_early_is_no_failure() {
+    let roster = roster();
+    let mut child = Command::new(env!("CARGO_BIN_EXE_honest-lantern"))
+        .args(["plan", "-", "--roster", roster.path().to_str().unwrap(), "--json"])
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    drop(child.stdout.take());
+    child.stdin.take().unwrap().write_all(b"5 rounds for time\n10 burpees\n20 air squats").unwrap();
+    let output = child.wait_with_output().unwrap();
+    assert_eq!(output.status.code(), Some(0), "{}", String::from_utf8_lossy(&output.stderr));
+    assert_eq!(String::from_utf8_lossy(&output.stderr), "");
+}
