@@ -6,7 +6,7 @@
 
 use std::sync::LazyLock;
 
-use regex::{Regex, RegexSet};
+use regex::{Regex, RegexSet, RegexSetBuilder};
 
 use super::rules::{RULES, expand};
 use crate::movement::Unit;
@@ -133,6 +133,10 @@ pub(super) struct Claimed {
     pub end: usize,
     pub clause: Clause,
 }
+
+/// Room for the automaton of all rules together; with less it is thrown away and begun anew within a day's text.
+const AUTOMATON_BYTES: usize = 64 << 20;
+
 struct Compiled {
     set: RegexSet,
     rules: Vec<Regex>,
@@ -141,7 +145,7 @@ struct Compiled {
 static COMPILED: LazyLock<Compiled> = LazyLock::new(|| {
     let patterns: Vec<String> = RULES.iter().map(|rule| expand(rule.pattern)).collect();
     Compiled {
-        set: RegexSet::new(&patterns).expect("tested"),
+        set: RegexSetBuilder::new(&patterns).dfa_size_limit(AUTOMATON_BYTES).build().expect("tested"),
         rules: patterns.iter().map(|pattern| Regex::new(pattern).expect("tested")).collect(),
     }
 });

@@ -19,9 +19,7 @@ impl Plain {
             let after_digit = n > 0 && (chars[n - 1].is_ascii_digit() || fraction(chars[n - 1]).is_some());
             let next = chars.get(n + 1).copied().unwrap_or(' ');
             match c {
-                '\t' | '\u{a0}' | '\u{2007}' | '\u{202f}' | '\u{2009}' | '\u{3000}' => {
-                    plain.push(" ", column)
-                }
+                _ if c.is_whitespace() => plain.push(" ", column),
                 '\u{2010}'..='\u{2015}' | '\u{2212}' | '\u{fe58}' | '\u{ff0d}' => plain.push("-", column),
                 '×' | '✕' | '✖' | '⨯' => plain.push("x", column),
                 '•' | '◦' | '▪' | '‣' | '·' | '●' | '○' | '■' => plain.push("*", column),
