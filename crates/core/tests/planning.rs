@@ -111,7 +111,8 @@ fn no_work_set_is_over_its_percentage_and_plates_sum_to_the_bar() {
                 let (Some(max), Some(percent), SetKind::Work) = (&sheet.max, set.percent, set.kind) else {
                     continue;
                 };
-                let ceiling = max.value.share(percent / 100.0).max(load.bar);
+                // Some grams are lost where pounds become whole grams, and no scale shows them.
+                let ceiling = (max.value.share(percent / 100.0) + Kilograms::from_grams(5)).max(load.bar);
                 assert!(
                     load.total <= ceiling,
                     "{}, {}: {} over {ceiling}",

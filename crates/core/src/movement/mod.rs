@@ -138,7 +138,7 @@ pub enum LoadKind {
     BoxHeight,
     /// A weighted vest.
     Vest,
-    /// What lies on a sled.
+    /// What lies on a sled or fills a bag: taken as written, since gyms differ.
     Sled,
 }
 

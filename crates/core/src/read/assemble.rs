@@ -3,13 +3,13 @@
 use std::collections::HashMap;
 
 use super::clause::Clause;
-use super::draft::Draft;
+use super::draft::{Draft, StepKind};
 use super::label::Label;
 use super::line::{Line, LineKind};
 use super::problem::Problem;
 use super::shape::{Shaper, work_of};
 use super::{Assumption, Reading};
-use crate::movement::{Catalogue, LoadKind};
+use crate::movement::{Catalogue, LoadKind, MovementId};
 use crate::session::{Alternative, Note, PartKind, Session};
 
 /// Most suggestions for a movement that nobody knows.
@@ -113,10 +113,21 @@ impl Dealer<'_> {
             self.section = Some(*kind);
             self.current = Some(Draft::new(Some(*kind), Some(text.clone()), line.number));
         } else if self.opens_part(line, blank_before, following) {
+            let lift = self.lift_to_go_on_with(line, following);
+            let bout = self.bout_to_repeat(line);
             self.close();
-            self.current = Some(Draft::new(None, None, line.number));
+            let mut draft = bout.unwrap_or_default();
+            (draft.first_line, draft.last_line) = (line.number, line.number);
+            if let Some(lift) = lift {
+                draft.begin_with(line, lift);
+            }
+            self.current = Some(draft);
         }
         let draft = self.current.get_or_insert_with(|| Draft::new(None, None, line.number));
+        if let (Label::Bout(minutes), None) = (&line.label, draft.amrap.flatten()) {
+            // No bouts were announced, so the number is a length after all.
+            draft.amrap = Some(Some(minutes * 60));
+        }
         draft.add(line);
     }
 
@@ -132,8 +143,9 @@ impl Dealer<'_> {
         let lift = self.is_lift(line) || self.is_lift_heading(line, following);
         let clock = says(|c| matches!(c, Clause::Window { .. } | Clause::ClockStart));
         let rounds = says(|c| matches!(c, Clause::Rounds(_)));
-        let header = format || lift || rounds || says(|c| matches!(c, Clause::Length(_) | Clause::Sets(_)));
-        if clock || line.label == Label::Part {
+        let counts = says(|c| matches!(c, Clause::Length(_) | Clause::Sets(_) | Clause::Scheme { .. }));
+        let header = format || lift || rounds || counts;
+        if clock || matches!(line.label, Label::Part | Label::Bout(_)) {
             return true;
         }
         let current_is_lift = current.has_prescription() && !current.has_format();
@@ -141,6 +153,11 @@ impl Dealer<'_> {
             current.kind,
             Some(PartKind::Warmup | PartKind::Accessory | PartKind::Mobility | PartKind::Skill)
         );
+        let open_work = line.items().any(|item| item.max);
+        if open_work && says(|c| matches!(c, Clause::Then)) && says(|c| matches!(c, Clause::Length(_))) {
+            // "then for 8:00: max cal row"
+            return !current.has_format();
+        }
         if let (Label::Letter(now, _), Some(Label::Letter(before, _))) = (&line.label, &current.label) {
             return now != before && header;
         }
@@ -161,8 +178,11 @@ impl Dealer<'_> {
             return if in_list {
                 (blank_before || strong) && !speaks_of_current_list(line)
             } else {
-                !speaks_of_current && !self.continues(current, line)
+                !speaks_of_current && !self.continues(current, line, blank_before)
             };
+        }
+        if lift && current_is_lift && says(|c| matches!(c, Clause::Superset)) {
+            return false;
         }
         if lift {
             let completes = line.items().next().is_none()
@@ -187,6 +207,11 @@ impl Dealer<'_> {
         if rounds && current_is_lift && !in_list {
             return true;
         }
+        let scheme = says(|c| matches!(c, Clause::Scheme { .. })) && line.items().next().is_some();
+        let apart = blank_before || says(|c| matches!(c, Clause::Then));
+        if scheme && apart && current.has_prescription() && !in_list {
+            return true;
+        }
         rounds
             && blank_before
             && (current.amrap.is_some() || current.every.is_some() || current.on_off.is_some())
@@ -194,17 +219,55 @@ impl Dealer<'_> {
             && following.iter().any(|next| next.items().next().is_some())
     }
 
+    /// "then 3 x 3 at 85 % of that": sets of the lift above, which the line does not name again.
+    fn lift_to_go_on_with(&self, line: &Line, following: &[Line]) -> Option<MovementId> {
+        let current = self.current.as_ref().filter(|draft| draft.has_prescription())?;
+        let names = |line: &Line| line.items().any(|item| item.movement.is_some());
+        let next = following.iter().find(|next| next.kind != LineKind::Blank);
+        let named_below = next.is_some_and(|next| {
+            let bare = next.items().all(|item| item.amount.is_none() && item.sets.is_none());
+            names(next) && bare
+        });
+        let counts = |clause: &Clause| {
+            matches!(clause, Clause::SetsReps { .. } | Clause::SetAt { .. } | Clause::Sets(_))
+        };
+        let prescribes = self.is_lift(line) && line.clauses().any(counts);
+        if !prescribes || names(line) || named_below || line.label != Label::None {
+            return None;
+        }
+        let mut lifts = current.items().filter_map(|item| item.movement.clone());
+        let first = lifts.next()?;
+        lifts.all(|other| other == first).then_some(first)
+    }
+
+    /// "AMRAP 2:" under "3 x 5:00 AMRAP" is another bout on the clock of the first.
+    fn bout_to_repeat(&self, line: &Line) -> Option<Draft> {
+        let Label::Bout(n) = line.label else { return None };
+        let current = self.current.as_ref().filter(|draft| draft.label == Some(Label::Bout(n - 1)))?;
+        Some(Draft { amrap: current.amrap, score: current.score, team: current.team, ..Draft::default() })
+    }
+
     /// Whether a format on a later line only completes the one that the part has.
-    fn continues(&self, current: &Draft, line: &Line) -> bool {
+    fn continues(&self, current: &Draft, line: &Line, blank_before: bool) -> bool {
+        let fixed =
+            current.steps.iter().any(|step| {
+                matches!(step.what, StepKind::Scheme { .. } | StepKind::Rounds(_) | StepKind::Main)
+            }) && !current.has_prescription()
+                && line.items().next().is_some()
+                && !blank_before;
         let other = line.clauses().filter(|clause| is_format(clause)).all(|clause| match clause {
             Clause::ForTime => current.for_time || current.on_off.is_some(),
             Clause::Quality => current.quality || line.items().next().is_none(),
-            Clause::UntilFailure | Clause::AddEach(_) => true,
+            // "death by burpees" is a piece of its own; "add two each minute until you miss" is not.
+            Clause::UntilFailure => line.items().next().is_none() || !current.has_prescription(),
+            Clause::AddEach(_) => true,
             Clause::Tabata => current.on_off.is_some(),
             Clause::OnOff { .. } => current.tabata,
             Clause::Amrap(None) => current.amrap.is_some(),
             // "every minute: 5 burpees" inside a piece for time cuts into it.
-            Clause::Every { times: None, total_s: None, .. } => current.for_time || current.cap_s.is_some(),
+            Clause::Every { times: None, total_s: None, .. } => {
+                current.for_time || current.cap_s.is_some() || fixed
+            }
             _ => false,
         });
         other && !current.items().all(|item| item.sets.is_some())
@@ -218,7 +281,7 @@ impl Dealer<'_> {
 
     /// A lift with its prescription on one line, or a prescription alone.
     fn is_lift(&self, line: &Line) -> bool {
-        let prescribed = line.clauses().any(is_prescription)
+        let prescribed = line.clauses().any(Clause::is_prescription)
             || (line.clauses().any(|c| matches!(c, Clause::Sets(_)))
                 && line.items().any(|item| item.max && item.movement.is_some()));
         prescribed && !line.clauses().any(is_clock_format)
@@ -232,7 +295,7 @@ impl Dealer<'_> {
         let next = following.iter().find(|next| next.kind != LineKind::Blank);
         bare && next.is_some_and(|next| {
             next.items().all(|item| item.movement.is_none())
-                && next.clauses().any(|c| is_prescription(c) || matches!(c, Clause::Sets(_)))
+                && next.clauses().any(|c| c.is_prescription() || matches!(c, Clause::Sets(_)))
         })
     }
 
@@ -287,18 +350,5 @@ fn is_clock_format(clause: &Clause) -> bool {
     matches!(
         clause,
         Clause::Amrap(_) | Clause::ForTime | Clause::Every { .. } | Clause::OnOff { .. } | Clause::Tabata
-    )
-}
-
-fn is_prescription(clause: &Clause) -> bool {
-    matches!(
-        clause,
-        Clause::SetsReps { .. }
-            | Clause::SetAt { .. }
-            | Clause::Percent(_)
-            | Clause::BuildTo(_)
-            | Clause::Rpe(_)
-            | Clause::Tempo(_)
-            | Clause::Week(..)
     )
 }

@@ -2,7 +2,7 @@
 
 use regex::Captures;
 
-use super::clause::{Clause, TargetOf};
+use super::clause::{Clause, Implement, ImplementLoad, TargetOf};
 use super::quantity::{minutes_or_time, number, rest_seconds, seconds, whole};
 use crate::movement::Unit;
 use crate::session::{Load, LoadUnit, RestAfter, Score};
@@ -44,7 +44,14 @@ pub(super) fn emom(c: &Captures<'_>) -> Vec<Clause> {
         Some(total) => Some(total / interval_s.max(1)),
         None => count,
     };
-    vec![Clause::Every { interval_s, times, total_s }]
+    match (group(c, 5, whole), count) {
+        // "E2MOM 6 x 2": six sets of two, not six minutes.
+        (Some(reps), Some(sets)) => vec![
+            Clause::Every { interval_s, times: Some(sets), total_s: None },
+            Clause::SetsReps { sets, reps, upper: None },
+        ],
+        _ => vec![Clause::Every { interval_s, times, total_s }],
+    }
 }
 
 pub(super) fn every(c: &Captures<'_>) -> Vec<Clause> {
@@ -162,6 +169,11 @@ pub(super) fn score(text: &str) -> Option<Score> {
     ]) && !has(&["reps", "rounds plus"])
     {
         Some(Score::TimeMinusRest)
+    } else if has(&["sum of", "added up", "add up", "total of your", "total of the", "total of all"])
+        && has(&["round", "interval", "times", "bout"])
+        && !has(&["rep", "cal"])
+    {
+        Some(Score::TimeMinusRest)
     } else if has(&["lowest", "fewest"]) {
         Some(Score::Reps)
     } else if has(&["none", "no score", "nothing"]) {
@@ -196,7 +208,7 @@ pub(super) fn rest(c: &Captures<'_>) -> Vec<Clause> {
         _ => low_s,
     };
     let after = match (c.get(3).map_or("", |m| m.as_str()), c.get(4).map_or("", |m| m.as_str())) {
-        ("", _) => None,
+        ("", _) if c.get(5).is_none() => None,
         _ => Some(RestAfter::Each),
     };
     vec![Clause::Rest { low_s, high_s, after }]
@@ -241,6 +253,18 @@ pub(super) fn load_pair(c: &Captures<'_>) -> Vec<Clause> {
     let Some(unit) = c.get(5).and_then(|m| load_unit(m.as_str(), first)) else { return Vec::new() };
     let implements = group(c, 1, whole).unwrap_or(1) as u8;
     vec![Clause::Load(Load { first, second: Some(second), unit, implements })]
+}
+
+pub(super) fn implement_load(c: &Captures<'_>) -> Vec<Clause> {
+    let (Some(first), second) = (group(c, 3, number), group(c, 4, number)) else { return Vec::new() };
+    let implement = match c[1].as_bytes() {
+        [b'k', ..] => Implement::Kettlebell,
+        [b'd', ..] => Implement::Dumbbell,
+        _ => Implement::Bar,
+    };
+    let unit = c.get(5).and_then(|m| load_unit(m.as_str(), first));
+    let implements = group(c, 2, whole).unwrap_or(1) as u8;
+    vec![Clause::ImplementLoad(ImplementLoad { implement, first, second, unit, implements })]
 }
 
 pub(super) fn load_named_pair(c: &Captures<'_>) -> Vec<Clause> {
@@ -296,6 +320,17 @@ impl TrimIsEmpty for regex::Match<'_> {
     fn trim_is_empty(&self) -> bool {
         self.as_str().trim().is_empty()
     }
+}
+
+/// "5@75, 3@85, 1+@95%": the sign at the end speaks for all.
+pub(super) fn sets_at(c: &Captures<'_>) -> Vec<Clause> {
+    let sets = c[0].split([',', '/', ';']).filter_map(|set| {
+        let (reps, percent) = set.split_once('@')?;
+        let reps = whole(reps.trim().trim_end_matches('+'))?;
+        let percent = number(percent.trim().trim_end_matches(['%', ' ']))?;
+        Some(Clause::SetAt { reps, percent })
+    });
+    sets.collect()
 }
 
 pub(super) fn sets_reps(c: &Captures<'_>) -> Vec<Clause> {

@@ -9,7 +9,7 @@ use std::sync::LazyLock;
 use regex::{Regex, RegexSet, RegexSetBuilder};
 
 use super::rules::{RULES, expand};
-use crate::movement::Unit;
+use crate::movement::{LoadKind, Unit};
 use crate::session::{Intent, Load, LoadUnit, RestAfter, Score, Sharing};
 
 /// What a rule found.
@@ -17,6 +17,8 @@ use crate::session::{Intent, Load, LoadUnit, RestAfter, Score, Sharing};
 pub(super) enum Clause {
     /// "no, sorry": what stands before it is taken back.
     Withdraw,
+    /// `2)` inside a line: the next in an order.
+    Place(u32),
     Week(u32, Option<u32>),
     Tempo(String),
     OnOff {
@@ -104,6 +106,8 @@ pub(super) enum Clause {
     Or,
     Load(Load),
     LoadRange(f64, f64, LoadUnit),
+    /// A load beside the tool that it is of: `KB 24/16`.
+    ImplementLoad(ImplementLoad),
     /// A load without a unit, after `@`.
     BareLoad(f64, Option<f64>),
     Amount {
@@ -114,6 +118,57 @@ pub(super) enum Clause {
     /// A number in words: an amount only right before a movement.
     WordAmount(f64),
     Length(u32),
+}
+
+/// What is held, as far as a load says so.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Implement {
+    Bar,
+    Dumbbell,
+    Kettlebell,
+}
+
+impl Implement {
+    pub fn is_held_in(self, kind: LoadKind) -> bool {
+        match self {
+            Self::Bar => kind == LoadKind::Barbell,
+            Self::Dumbbell => matches!(kind, LoadKind::DumbbellEach | LoadKind::DumbbellSingle),
+            Self::Kettlebell => kind == LoadKind::Kettlebell,
+        }
+    }
+}
+
+/// A load beside the tool that it is of.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct ImplementLoad {
+    pub implement: Implement,
+    pub first: f64,
+    pub second: Option<f64>,
+    pub unit: Option<LoadUnit>,
+    pub implements: u8,
+}
+
+impl ImplementLoad {
+    pub fn load(&self) -> Option<Load> {
+        let Self { first, second, implements, .. } = *self;
+        self.unit.map(|unit| Load { first, second, unit, implements })
+    }
+}
+
+impl Clause {
+    /// Whether it prescribes a lift: sets, a share of the maximum, a heavy set to find.
+    pub fn is_prescription(&self) -> bool {
+        matches!(
+            self,
+            Self::SetsReps { .. }
+                | Self::SetAt { .. }
+                | Self::Percent(_)
+                | Self::BuildTo(_)
+                | Self::Rpe(_)
+                | Self::Tempo(_)
+                | Self::Week(..)
+        )
+    }
 }
 
 /// What a target counts.
@@ -173,6 +228,41 @@ pub(super) fn claim(text: &mut String) -> Vec<Claimed> {
     }
     claimed.sort_by_key(|claim| claim.start);
     claimed
+}
+
+/// Claims the numbers of an order written along one line: `1) 12 cal row 2) 10 burpees`. `next` is the
+/// number that would come first, since the front of the line may have lost its own.
+pub(super) fn claim_places(text: &mut String, next: u32) -> Vec<Claimed> {
+    let mut claimed = Vec::new();
+    let (mut wanted, mut from) = (next, 0);
+    let mut close = None;
+    while let Some((start, end, closing)) = place_in_order(text, wanted, from) {
+        if *close.get_or_insert(closing) != closing {
+            break;
+        }
+        claimed.push(Claimed { start, end, clause: Clause::Place(wanted) });
+        (wanted, from) = (wanted + 1, end);
+    }
+    if next == 1 && claimed.len() < 2 {
+        return Vec::new();
+    }
+    for place in &claimed {
+        text.replace_range(place.start..place.end, &CLAIMED.repeat(place.end - place.start));
+    }
+    claimed
+}
+
+/// The next `2)` or `2. ` in a text, with the mark that closes it.
+fn place_in_order(text: &str, wanted: u32, from: usize) -> Option<(usize, usize, u8)> {
+    let digits = wanted.to_string();
+    let bytes = text.as_bytes();
+    text[from..].match_indices(&digits).map(|(at, _)| from + at).find_map(|start| {
+        let end = start + digits.len();
+        let stands_free = start == 0 || matches!(bytes[start - 1], b' ' | b'(' | b',' | b';' | b':');
+        let closing = *bytes.get(end).filter(|b| matches!(b, b')' | b'.'))?;
+        let spaced = closing == b')' || bytes.get(end + 1) == Some(&b' ');
+        (stands_free && spaced && bytes.len() > end + 1).then_some((start, end + 1, closing))
+    })
 }
 
 /// Stands for a claimed byte; no rule and no name matches it.

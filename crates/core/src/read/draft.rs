@@ -1,11 +1,15 @@
 //! A part while its lines come in: facts where they are known, and the steps of its work in order.
 
-use super::clause::{Clause, TargetOf};
+use super::clause::{Clause, ImplementLoad, TargetOf};
 use super::label::Label;
 use super::line::{Found, Item, Line, What};
+use crate::movement::MovementId;
 use crate::session::{
     Alternative, Intent, LoadUnit, PartKind, Prescription, Rest, RestAfter, Score, Sharing, Tempo,
 };
+
+/// Shorter lengths belong to a hold or a pause, not to a part.
+const SHORTEST_PART_S: u32 = 15;
 
 /// A part being collected.
 #[derive(Clone, Debug, Default)]
@@ -18,6 +22,8 @@ pub(super) struct Draft {
     pub steps: Vec<Step>,
     pub amrap: Option<Option<u32>>,
     pub every: Option<(u32, Option<u32>, Option<u32>)>,
+    /// The clock stands in a header, before any work.
+    pub every_leads: bool,
     pub on_off: Option<(Option<u32>, u32, u32)>,
     pub tabata: bool,
     pub for_time: bool,
@@ -32,6 +38,8 @@ pub(super) struct Draft {
     pub strength: Prescription,
     pub cap_s: Option<u32>,
     pub duration_s: Option<u32>,
+    /// The length is that of a window on the running clock.
+    pub window: bool,
     pub rest: Option<Rest>,
     pub team: Option<u32>,
     pub sharing: Option<Sharing>,
@@ -39,6 +47,8 @@ pub(super) struct Draft {
     pub round_under: Option<u32>,
     pub score: Option<Score>,
     pub intents: Vec<Intent>,
+    /// Loads of the tools in the piece, written apart from the work.
+    pub held: Vec<ImplementLoad>,
     pub common_load: Option<crate::session::Load>,
     pub common_bare_load: Option<(f64, Option<f64>)>,
     pub alternatives: Vec<Alternative>,
@@ -58,14 +68,25 @@ pub(super) struct Step {
 pub(super) enum StepKind {
     Item(Item),
     Rounds(u32),
-    Scheme { reps: Vec<u32>, open: Option<u32> },
-    Rest { seconds: u32, after: Option<RestAfter> },
+    Scheme {
+        reps: Vec<u32>,
+        open: Option<u32>,
+    },
+    Rest {
+        seconds: u32,
+        after: Option<RestAfter>,
+    },
     RestOpen,
     BuyIn,
     CashOut,
     Then,
+    /// What came before was done once; the piece itself begins.
+    Main,
     AfterEach,
-    Interrupt { every_s: u32, from_s: u32 },
+    Interrupt {
+        every_s: u32,
+        from_s: u32,
+    },
     Penalty,
 }
 
@@ -108,6 +129,14 @@ impl Draft {
             || self.sets.is_some()
     }
 
+    /// `A1`, `A2`: lifts that take turns.
+    pub fn has_lettered_pair(&self) -> bool {
+        let lettered = |step: &&Step| {
+            matches!(step.label, Label::Letter(_, Some(_))) && matches!(step.what, StepKind::Item(_))
+        };
+        self.steps.iter().filter(lettered).count() > 1
+    }
+
     /// Whether the lift named so far still waits for its sets.
     pub fn lacks_sets(&self) -> bool {
         self.sets_reps.is_empty()
@@ -116,11 +145,21 @@ impl Draft {
             && self.strength.rm.is_none()
     }
 
+    /// Begins with a movement that its line leaves to the part above.
+    pub fn begin_with(&mut self, line: &Line, movement: MovementId) {
+        let item = Item { movement: Some(movement), ..Item::default() };
+        let (label, what) = (Label::None, StepKind::Item(item));
+        self.steps.push(Step { line: line.number, column: 1, label, starts_line: true, what });
+    }
+
     /// Takes in what a line says.
     pub fn add(&mut self, line: &Line) {
         self.last_line = self.last_line.max(line.number);
         if self.label.is_none() && line.label != Label::None {
             self.label = Some(line.label.clone());
+        }
+        if line.clauses().any(|clause| matches!(clause, Clause::Every { .. })) {
+            self.every_leads |= !self.has_items() && line.items().next().is_none();
         }
         let speaks_of_result = line.clauses().any(|clause| {
             matches!(
@@ -128,19 +167,26 @@ impl Draft {
                 Clause::Target { .. } | Clause::RoundUnder(_) | Clause::Score(_) | Clause::Intent(_)
             )
         });
+        let mut label = line.label.clone();
+        let mut starts = true;
         for (n, Found { column, what }) in line.found.iter().enumerate() {
+            if let What::Clause(Clause::Place(number)) = what {
+                (label, starts) = (Label::Number(*number), true);
+                continue;
+            }
+            let starts_line = std::mem::replace(&mut starts, false);
             let mut step = |what| {
-                self.steps.push(Step {
-                    line: line.number,
-                    column: *column,
-                    label: line.label.clone(),
-                    starts_line: n == 0,
-                    what,
-                });
+                let (line, label) = (line.number, label.clone());
+                self.steps.push(Step { line, column: *column, label, starts_line, what });
             };
             let clause = match what {
                 What::Item(item) => {
                     step(StepKind::Item(item.clone()));
+                    if let (Label::Sets(first, last), Some((reps, _)), None) =
+                        (&line.label, item.amount, item.sets)
+                    {
+                        self.sets_reps.push((last - first + 1, reps as u32));
+                    }
                     continue;
                 }
                 What::Clause(clause) => clause,
@@ -161,12 +207,20 @@ impl Draft {
                 Clause::BuyIn => step(StepKind::BuyIn),
                 Clause::CashOut => step(StepKind::CashOut),
                 Clause::Then => step(StepKind::Then),
+                Clause::Remaining | Clause::Amrap(_) => {
+                    step(StepKind::Main);
+                    self.fact(clause);
+                }
                 Clause::AfterEach => step(StepKind::AfterEach),
                 Clause::Interrupt { every_s, from_s } => {
                     step(StepKind::Interrupt { every_s: *every_s, from_s: *from_s })
                 }
                 Clause::Penalty => step(StepKind::Penalty),
                 Clause::Length(_) if speaks_of_result && n > 0 => {}
+                Clause::SetAt { .. } => {
+                    let times = if let Label::Sets(first, last) = line.label { last - first + 1 } else { 1 };
+                    (0..times.min(60)).for_each(|_| self.fact(clause));
+                }
                 other => self.fact(other),
             }
         }
@@ -224,7 +278,10 @@ impl Draft {
                 self.set_list.push((*reps, *percent));
                 self.strength.percent.push([*percent, *percent]);
             }
+            // A pause of some seconds is no length of a part.
+            Clause::Length(seconds) if *seconds < SHORTEST_PART_S => {}
             Clause::Window { seconds } | Clause::Length(seconds) => {
+                self.window |= matches!(clause, Clause::Window { .. }) && self.duration_s.is_none();
                 self.duration_s = self.duration_s.or(Some(*seconds));
             }
             Clause::Remaining => self.remaining = true,
@@ -234,6 +291,7 @@ impl Draft {
                 let range: (f64, f64, LoadUnit) = (*low, *high, *unit);
                 self.strength.load_range = self.strength.load_range.or(Some(range));
             }
+            Clause::ImplementLoad(held) => self.held.push(*held),
             Clause::BareLoad(first, second) => {
                 self.common_bare_load = self.common_bare_load.or(Some((*first, *second)));
             }

@@ -30,7 +30,7 @@ const HEADINGS: &[(PartKind, &str)] = &[
     ),
     (
         PartKind::Skill,
-        r"(?:the )?(?:skills?|gymnastics|technique|practice|skill work|skill practice)(?: work)?",
+        r"(?:the )?(?:skills?|gymnastics?|technique|practice|skill work|skill practice)(?: work)?|[a-z][a-z -]{2,24} (?:skills?|technique|practice|drills?)(?: work)?",
     ),
     (
         PartKind::Conditioning,
@@ -45,19 +45,24 @@ static PATTERNS: LazyLock<Vec<(PartKind, Regex)>> = LazyLock::new(|| {
             // A heading ends the line, or is followed by punctuation, by a few words and a colon, or
             // (for the parts that are mostly lists) straight by a number.
             let pattern = format!(
-                r"^(?:then |now |first |and )?(?:{words})(?:\s*$|\s*[-:,.;(!/&+]\s*|\s+(?:together|with me|today|for all|as a class|on your own|\d+\s*-?\s*(?:min|minutes?)\b)[^:\d]{{0,20}}(?:[:,]\s*|$))"
+                r"^(?:then |now |first |and )?(?:{words})(?:\s*$|\s*[-:,.;(!/&+]\s*|\s+\x22[^\x220-9]{{1,40}}\x22\s*$|\s+(?:together|with me|today|for all|as a class|on your own|\d+\s*-?\s*(?:min|minutes?)\b)[^:\d]{{0,20}}(?:[:,]\s*|$))"
             );
             (*kind, Regex::new(&pattern).expect("tested"))
         })
         .collect()
 });
 
+/// Words that stand in a heading; they are known, so spelling leaves them alone.
+pub(super) fn heading_words() -> impl Iterator<Item = &'static str> {
+    HEADINGS.iter().flat_map(|(_, words)| words.split(|c: char| !c.is_ascii_lowercase()))
+}
+
 static DIRECT: LazyLock<Regex> = LazyLock::new(|| {
     Regex::new(r"^(?:then )?(?:warm[- ]?up|cool[- ]?down|accessory|finisher)\s+(?:\d)").expect("tested")
 });
 
 static DAYS: LazyLock<Regex> = LazyLock::new(|| {
-    Regex::new(r"^[^0-9]{0,14}\b(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday|mon|tue|tues|wed|thu|thurs|fri|sat|sun)\b[^:0-9]{0,24}:?$")
+    Regex::new(r"^[^0-9]{0,14}\b(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday|mon|tue|tues|wed|thu|thurs|fri|sat|sun)\b(?:[^:0-9]{0,24}|(?:[ ,./-]*(?:the )?(?:\d{4}|\d{1,2}(?:st|nd|rd|th)?)\b(?:[ ,./-]*(?:of )?(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*)?){1,3}[ ,.-]*):?$")
         .expect("tested")
 });
 
@@ -95,6 +100,7 @@ mod tests {
     fn headings_are_told_from_sentences() {
         for (text, kind, rest) in [
             ("strength", PartKind::Strength, ""),
+            ("conditioning \"the grinder\"", PartKind::Conditioning, ""),
             ("warm-up - 8 minutes, keep moving", PartKind::Warmup, "8 minutes, keep moving"),
             ("warm up together: 2 rounds 250m ski", PartKind::Warmup, "2 rounds 250m ski"),
             ("accessory, 3 rounds:", PartKind::Accessory, "3 rounds:"),
@@ -118,6 +124,7 @@ mod tests {
     #[test]
     fn a_line_with_only_the_day_is_a_title() {
         assert!(is_day("monday") && is_day("donnerstag / thursday"));
-        assert!(!is_day("see you monday at 5"));
+        assert!(is_day("tues 24/11") && is_day("wednesday 3rd of june 2026") && is_day("fri 27 nov"));
+        assert!(!is_day("see you monday at 5") && !is_day("monday 10 burpees"));
     }
 }

@@ -21,6 +21,10 @@ pub(super) enum Label {
     Odd(bool),
     /// `Part 2 -`.
     Part,
+    /// `AMRAP 2:` as the second bout of several, not as one of two minutes.
+    Bout(u32),
+    /// `Sets 3-4:`; the first and the last of them.
+    Sets(u32, u32),
 }
 
 /// A pattern and what its text means.
@@ -33,10 +37,18 @@ static RULES: LazyLock<Vec<Rule>> = LazyLock::new(|| {
             r"^(?:part|block|section|segment) (?:\d{1,2}|[a-f]|one|two|three|four)\b\s*(?:[-:.),]+\s*|$)",
             |_| Label::Part,
         ),
+        rule(r"^amrap\s*#?\s?[1-4]\s*[:)]\s*", |text| Label::Bout(digits(text))),
+        rule(r"^sets?\s*#?\s?\d{1,2}(?:\s*(?:-|to|and|&|,|/)\s*\d{1,2})?\s*[:=)-]\s*", sets),
         rule(r"^(?:min|mins|minute|minutes) ?\d{1,2}\b\s*(?:[-:.),=]+\s*|$|)", |text| {
             Label::Minute(digits(text))
         }),
-        rule(r"^\(?(?:odd|even)(?: minutes?| mins?)?\s*[-:)=]+\s*", |text| Label::Odd(text.contains("odd"))),
+        rule(r"^(?:station|stn|stop|movement|exercise)\s*#?\d{1,2}\b\s*(?:[-:.),=]+\s*|\s|$)", |text| {
+            Label::Number(digits(text))
+        }),
+        rule(
+            r"^\(?(?:odd|even)(?: minutes?| mins?| rounds?| sets?| intervals?| ones)?\s*[-:)=]+\s*",
+            |text| Label::Odd(text.contains("odd")),
+        ),
         // "1 - 14 air squats" is a place in an order; "10 - 9 - 8" is a scheme.
         rule(r"^\(?\d{1,2}\s*(?:\)|\.(?:\s|$)|:\s)\s*", |text| Label::Number(digits(text))),
         rule(r"^\(?[a-h][1-9]?\s*(?:\)|\.(?:\s|$)|:\s?|\s-\s)\s*", letter),
@@ -65,6 +77,35 @@ pub(super) fn take_label(text: &str) -> (Label, usize) {
     (found, place)
 }
 
+/// Lines that only number the stations announced above them: "1 wall balls", "2 box jumps", "3 row".
+pub(super) fn numbered_stations(text: &str) -> Vec<usize> {
+    const FEWEST: usize = 3;
+    let leading = |line: &str| -> Option<usize> {
+        let (number, rest) = line.trim_start().split_once(' ')?;
+        let number = number.parse().ok()?;
+        rest.trim_start().starts_with(char::is_alphabetic).then_some(number)
+    };
+    let mut found = Vec::new();
+    let mut run = Vec::new();
+    let mut announced = false;
+    for (n, line) in text.lines().enumerate() {
+        match leading(line) {
+            Some(number) if announced && number == run.len() + 1 => run.push(n + 1),
+            _ => {
+                if run.len() >= FEWEST {
+                    found.append(&mut run);
+                }
+                run.clear();
+                announced = line.to_lowercase().contains("station");
+            }
+        }
+    }
+    if run.len() >= FEWEST {
+        found.append(&mut run);
+    }
+    found
+}
+
 fn one_label(rest: &str) -> Option<(Label, usize)> {
     if let Some(found) = DASHED_NUMBER.captures(rest).filter(|_| !SCHEME.is_match(rest)) {
         return Some((Label::Number(digits(&found[1])), found[0].len()));
@@ -78,6 +119,12 @@ fn one_label(rest: &str) -> Option<(Label, usize)> {
 fn letter(text: &str) -> Label {
     let c = text.chars().find(char::is_ascii_alphabetic).unwrap_or('a');
     Label::Letter(c, text.chars().find_map(|c| c.to_digit(10)))
+}
+
+fn sets(text: &str) -> Label {
+    let mut numbers = text.split(|c: char| !c.is_ascii_digit()).filter_map(|n| n.parse().ok());
+    let first = numbers.next().unwrap_or(1);
+    Label::Sets(first, numbers.next().filter(|last| *last >= first).unwrap_or(first))
 }
 
 fn digits(text: &str) -> u32 {
@@ -99,6 +146,9 @@ mod tests {
             ("a. strength", Label::Letter('a', None), "strength"),
             ("min 2 - 2 clean and jerks", Label::Minute(2), "2 clean and jerks"),
             ("odd: 10 burpees", Label::Odd(true), "10 burpees"),
+            ("sets 3-4: 4 @ 72%", Label::Sets(3, 4), "4 @ 72%"),
+            ("amrap 2: 10 burpees", Label::Bout(2), "10 burpees"),
+            ("amrap 12: 10 burpees", Label::None, "amrap 12: 10 burpees"),
             ("part 2 - amrap 6", Label::Part, "amrap 6"),
             ("- 200 m row", Label::Bullet, "200 m row"),
             ("10-9-8...1", Label::None, "10-9-8...1"),

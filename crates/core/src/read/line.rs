@@ -12,7 +12,7 @@ mod words;
 
 use self::pieces::pieces;
 use self::sentence::LineReader;
-use super::clause::{Clause, claim};
+use super::clause::{Clause, claim, claim_places};
 use super::heading::{is_day, take_heading};
 use super::label::{Label, take_label};
 use super::spelling::{Mended, Spelling};
@@ -76,6 +76,8 @@ pub(super) struct Item {
     pub load: Option<Load>,
     pub bare_load: Option<(f64, Option<f64>)>,
     pub same_load: bool,
+    /// The load is that of a tool in the hands, not the height of a box.
+    pub carried: bool,
     /// Stands after "or": a choice beside the item before it.
     pub alternative: bool,
     /// After "+", so it belongs to a complex with the item before it.
@@ -137,6 +139,7 @@ impl Line {
 pub(super) fn read_line(
     number: usize,
     raw: &str,
+    station: bool,
     catalogue: &Catalogue,
     spelling: &mut Spelling<'_>,
 ) -> Line {
@@ -151,6 +154,11 @@ pub(super) fn read_line(
     {
         line.kind = LineKind::Title;
         return line;
+    }
+    if station && let Some(space) = plain.text.trim_start().find(' ') {
+        // "2 wall balls" as the second of five stations: the number is a place, not an amount.
+        let place = line.indent + space;
+        plain.replace(place, place + 1, ")");
     }
     let mended = spelling.mend(&mut plain);
     let (label, mut start) = take_label(&plain.text);
@@ -167,7 +175,9 @@ pub(super) fn read_line(
     }
     let rest = &plain.text[start..];
     let mut masked = rest.to_owned();
-    let claimed = claim(&mut masked);
+    let next = if matches!(line.label, Label::Number(1)) { 2 } else { 1 };
+    let mut claimed = claim_places(&mut masked, next);
+    claimed.extend(claim(&mut masked));
     let pieces = pieces(&masked, claimed, catalogue);
     let mut reader = LineReader { plain: &plain, start, catalogue, line: &mut line, rest };
     reader.sentences(pieces);
@@ -200,7 +210,7 @@ mod tests {
 
     fn line(text: &str) -> Line {
         let catalogue = Catalogue::standard();
-        read_line(1, text, catalogue, &mut Spelling::new(catalogue))
+        read_line(1, text, false, catalogue, &mut Spelling::new(catalogue))
     }
 
     fn items(text: &str) -> Vec<String> {

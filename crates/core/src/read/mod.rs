@@ -97,6 +97,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     let mut lines = Vec::new();
     let mut problems = Vec::new();
     let mut spelling = spelling::Spelling::new(catalogue);
+    let stations = label::numbered_stations(text);
     for (n, raw) in text.split('\n').enumerate() {
         let number = n + 1;
         let raw = raw.strip_suffix('\r').unwrap_or(raw);
@@ -109,7 +110,8 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
             problems.push(Problem::too_long_line(number, LONGEST_LINE));
             lines.push(line::Line::unread(number, raw));
         } else {
-            lines.push(line::read_line(number, raw, catalogue, &mut spelling));
+            let station = stations.contains(&number);
+            lines.push(line::read_line(number, raw, station, catalogue, &mut spelling));
         }
     }
     let mut reading: Reading = assemble::assemble(lines, catalogue);

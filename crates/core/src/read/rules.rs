@@ -4,9 +4,9 @@
 use regex::Captures;
 
 use super::captured::{
-    add_each, amount, build_to, emom, every, every_length, group, interrupt, load_named_pair, load_pair,
-    load_single, load_unit, max, on_off, percent, rest, scheme, scheme_ends, scheme_with_dots, score,
-    sets_reps, split, target, target_bare_limit, tempo, until_failure,
+    add_each, amount, build_to, emom, every, every_length, group, implement_load, interrupt, load_named_pair,
+    load_pair, load_single, load_unit, max, on_off, percent, rest, scheme, scheme_ends, scheme_with_dots,
+    score, sets_at, sets_reps, split, target, target_bare_limit, tempo, until_failure,
 };
 use super::clause::Clause;
 use super::quantity::{NUMBER, TIME, minutes_or_time, number, seconds, whole};
@@ -104,6 +104,17 @@ pub(super) static RULES: &[Rule] = &[
         read: |_| vec![Clause::Tabata],
     },
     Rule {
+        example: "1 min at each station",
+        pattern: r"\b({T})\s+(?:at|on|per|for|of work at)\s+(?:each|every|a|per)?\s*(?:station|movement|exercise)s?\b|\b({T})\s+(?:each|a|per)\s+station\b",
+        read: |c| {
+            group(c, 1, seconds)
+                .or(group(c, 2, seconds))
+                .map(|work_s| Clause::OnOff { times: None, work_s, rest_s: 0 })
+                .into_iter()
+                .collect()
+        },
+    },
+    Rule {
         example: "12 min emom",
         pattern: r"\b(\d{1,3})\s*-?\s*(?:minutes?|mins?|min|m)?\s*(?:alternating\s+|alt\s+)?emom\b",
         read: |c| {
@@ -113,7 +124,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "e2mom x 7",
-        pattern: r"\b(?:alternating\s+|alt\s+)?e\s?(\d+(?:\.\d+)?|\d:\d\d)?\s?mom\b\s*(?:(x|for|of|in|-|:|\()?\s*(\d{1,3}(?::\d\d)?)\b\s*(rounds?|sets?|times|rnds|minutes?|mins?|min)?)?",
+        pattern: r"\b(?:alternating\s+|alt\s+)?e\s?(\d+(?:\.\d+)?|\d:\d\d)?\s?mom\b\s*(?:(x|for|of|in|-|:|\()?\s*(\d{1,3}(?::\d\d)?)\b\s*(rounds?|sets?|times|rnds|minutes?|mins?|min)?(?:\s*x\s*(\d{1,2})\b)?)?",
         read: emom,
     },
     Rule {
@@ -152,7 +163,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "every 2:30 x 6",
-        pattern: r"\b(?:every|on the|each)\s+({T}|minute|({N})\s*(?:m|minutes?)?)(?:\s+on\s+(?:the\s+)?(?:minute|clock|\d+(?:\.\d+)?))?\s*(?:,|-|:|\()?\s*(?:(x|for)\s*(?:a total of\s*)?({N}|\d+:\d\d)\s*(rounds?|sets?|times|rnds|intervals|minutes?|mins?|min)?)?\b",
+        pattern: r"\b(?:every|on the|each)\s+({T}|minute|({N})\s*(?:m|minutes?)?)(?:\s+on\s+(?:the\s+)?(?:minute|clock|\d+(?:\.\d+)?))?\s*(?:,|-|:|\()?\s*(?:(x|for)\s*(?:a total of\s*)?(\d+:\d\d|{N})\s*(rounds?|sets?|times|rnds|intervals|minutes?|mins?|min)?)?\b",
         read: every,
     },
     Rule {
@@ -162,12 +173,12 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "rest 2:00 between sets",
-        pattern: r"\brest(?:ing)?\s*(?:exactly|is|:|=|of|for|about|at least|up to|-)*\s*({B})(?:\s*(?:-|to)\s*({B}))?(?:\s*(?:s|sec|secs|min|mins|minutes|seconds)\b)?(?:\s*(?:of rest\s*)?(?:in\s+)?(between|b/w|btw|after)\s+(?:each\s+|every\s+|all\s+|the\s+)*(rounds?|sets?|efforts?|intervals?|bouts?|pieces?|amraps?|exercises|lifts|stations?|movements?|laps?|them|both|each|it|one|supersets?|[a-h]\d?)\b(?:\s+(?:{N})(?:\s*(?:,|and|&)\s*(?:{N}))*)?)?",
+        pattern: r"\brest(?:ing)?\s*(?:exactly|is|:|=|of|for|about|at least|up to|-)*\s*({B}|{N})(?:\s*(?:-|to)\s*({B}))?(?:\s*(?:s|sec|secs|min|mins|minutes|seconds)\b)?(?:\s*(?:of rest\s*)?(?:in\s+)?(between|b/w|btw|after)\s+(?:each\s+|every\s+|all\s+|the\s+)*(rounds?|sets?|efforts?|intervals?|bouts?|pieces?|amraps?|exercises|lifts|stations?|movements?|laps?|them|both|each|it|one|supersets?|[a-h]\d?)\b(?:\s+(?:{N})(?:\s*(?:,|and|&)\s*(?:{N}))*)?|\s*(between|b/w|btw)\s*(?:$|[,.;)]))?",
         read: rest,
     },
     Rule {
         example: "one minute between them",
-        pattern: r"\b(?:rest(?:ing)?\s*)?({T})()(?:\s+(?:of\s+)?(?:rest|off|break))?\s+(?:in\s+)?(between|b/w|btw|after)\s+(?:each\s+|every\s+|all\s+|the\s+)*(them|rounds?|sets?|efforts?|intervals?|bouts?|pieces?|amraps?|tabatas?|parts?|exercises|lifts|stations?|movements?|laps?|each|it|one)\b(?:\s+(?:{N})(?:\s*(?:,|and|&)\s*(?:{N}))*)?",
+        pattern: r"\b(?:rest(?:ing)?\s*)?({T})()(?:\s+(?:of\s+)?(?:rest|off|break))?\s+(?:in\s+)?(between|b/w|btw|after)\s+(?:each\s+|every\s+|all\s+|the\s+)*(them|rounds?|sets?|efforts?|intervals?|bouts?|pieces?|amraps?|tabatas?|parts?|exercises|lifts|stations?|movements?|laps?|each|it|one|(?:the\s+)?(?:two|three|four)|both|[a-h]\d?\s*(?:and|&|\+)\s*[a-h]\d?)\b(?:\s+(?:{N})(?:\s*(?:,|and|&)\s*(?:{N}))*)?",
         read: rest,
     },
     Rule {
@@ -180,11 +191,15 @@ pub(super) static RULES: &[Rule] = &[
         pattern: r"\brest\s*(?:is\s*)?(?:as (?:needed|required|you (?:need|like))|when(?:ever)? needed|whatever (?:is|time is) left|what(?:ever)?(?:'s| is| remains)?\s*(?:left|remaining)?|the (?:remainder|rest)(?: of the (?:minute|interval))?|(?:the )?remainder|for what is left|until (?:you are |fully )?(?:ready|recovered))(?: of the (?:minute|interval|time))?|(?:^|[,;:]\s*)(?:just\s+)?rest\s*(?:$|[,;.])",
         read: |_| vec![Clause::RestOpen],
     },
-    Rule { example: "amrap:", pattern: r"^\s*amrap\s*[:.]?\s*$", read: |_| vec![Clause::Amrap(None)] },
+    Rule {
+        example: "amrap:",
+        pattern: r"(?:^|[\x01,;])\s*amrap\s*[:.]?\s*$",
+        read: |_| vec![Clause::Amrap(None)],
+    },
     Rule {
         example: "amrap 12",
-        pattern: r"\bamrap\s*(?:in|of|for|x|-|:|=|\()?\s*({B})(?:\s*(?:m|min|minutes|mins)\b)?",
-        read: |c| vec![Clause::Amrap(group(c, 1, minutes_or_time))],
+        pattern: r"\bamrap\s+of\s+({T})|\bamrap\s+of\b\s*:?|\bamrap\s*(?:in|for|x|-|:|=|\()?\s*({B})(?:\s*(?:m|min|minutes|mins)\b)?",
+        read: |c| vec![Clause::Amrap(group(c, 1, minutes_or_time).or(group(c, 2, minutes_or_time)))],
     },
     Rule {
         example: "12 min amrap",
@@ -244,7 +259,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "between 16 and 21 minutes",
-        pattern: r"\b(?:between|around|about|roughly|somewhere around|approx\.?)()\s*({B})()\s*(?:-|to|and)\s*({B})()\s*(minutes|mins|min|rounds)\b",
+        pattern: r"\b(?:between|around|about|roughly|somewhere around|approx\.?)()\s*({B}|{N})()\s*(?:-|to|and)\s*({B}|{N})()\s*(minutes|mins|min|rounds)\b",
         read: target,
     },
     Rule {
@@ -273,13 +288,18 @@ pub(super) static RULES: &[Rule] = &[
         read: |c| score(&c[1]).map(Clause::Score).into_iter().collect(),
     },
     Rule {
+        example: "total reps is your score",
+        pattern: r"^(total (?:reps|cals|calories|metres|meters|distance))(?: for (?:the )?\w+)?[ .]*$|(?:^|[.;,]\s*)([^.;,]{3,40}?)\s+(?:is|are|=|counts as)\s+(?:your|the|our|what is the)\s+(?:score|result)\b",
+        read: |c| group(c, 1, score).or(group(c, 2, score)).map(Clause::Score).into_iter().collect(),
+    },
+    Rule {
         example: "count rounds as a pair",
         pattern: r"\bcount\s+(?:your\s+|the\s+|all\s+|total\s+|full\s+|completed\s+)*(rounds|reps|calories|cals|metres|meters)[^.;!]*",
         read: |c| score(&c[1]).map(Clause::Score).into_iter().collect(),
     },
     Rule {
         example: "slowest round counts",
-        pattern: r"\b(?:slowest|worst)\s+(?:\w+\s+)?(?:counts|is what counts)|\b(?:rests?|resting)\s+(?:does not|doesn't|do not|don't|is not|not)\s+count\w*",
+        pattern: r"\b(?:record|log|write(?: down)?|note(?: down)?|report|post|remember)\s+(?:your\s+|the\s+)?(?:slowest|worst)\b[^.;!]*|\b(?:slowest|worst)\s+(?:\w+\s+)?(?:counts|is what counts)|\b(?:rests?|resting)\s+(?:does not|doesn't|do not|don't|is not|not)\s+count\w*",
         read: |c| {
             vec![Clause::Score(if c[0].contains("rest") {
                 Score::TimeMinusRest
@@ -390,9 +410,24 @@ pub(super) static RULES: &[Rule] = &[
         read: split,
     },
     Rule {
+        example: "with 1 kb 24/16",
+        pattern: r"(?:^|[,.;:(]\s*|\bwith\s+|\bw/\s*|\busing\s+|\bone\s+|\ban?\s+|\b1\s+|\btwo\s+|\b2\s+)(?:(?:an?|one|two|1|2)\s+)?(kbs?|kettlebells?|dbs?|dumb-?bells?|bar|barbells?|bb)\s*(?:@|at|is|:|=|-)*\s*(?:([12])\s*x\s*)?(\d{1,3}(?:\.\d+)?)\s*/\s*(\d{1,3}(?:\.\d+)?)\s*({KG})?(?:$|[ ,.;)])",
+        read: implement_load,
+    },
+    Rule {
         example: "2 x 15/10 kg",
         pattern: r"(?:@\s*|\bat\s+|\bwith\s+(?:an?\s+)?|\bw/\s*)?(?:\b([12])\s*(?:x|\*)\s*|\b)(\d{1,3}(?:\.\d+)?)\s*({KG}|cm|inch(?:es)?|in)?\s*/\s*(\d{1,3}(?:\.\d+)?)(?:\s*/\s*\d{1,3}(?:\.\d+)?)?\s*-?\s*({KG}|cm|inch(?:es)?|in)(?:\b|$|\s|[),.;])",
         read: load_pair,
+    },
+    Rule {
+        example: "22.5/15s",
+        pattern: r"(?:@\s*|\bat\s+|\bwith\s+)?\b(\d{1,3}(?:\.\d+)?)(?:'?s)?\s*/\s*(\d{1,3}(?:\.\d+)?)'?s\b",
+        read: |c| {
+            group(c, 1, number)
+                .map(|first| Clause::BareLoad(first, group(c, 2, number)))
+                .into_iter()
+                .collect()
+        },
     },
     Rule {
         example: "men 60 kg, women 40 kg",
@@ -428,7 +463,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "find a 3 rep max",
-        pattern: r"\b(?:find|test|establish|hit|set|retest)\s+(?:an?\s+|your\s+|the\s+|today's\s+|new\s+)*(?:heavy\s+|max\s+)*({N}|single|double|triple)\s*-?\s*(?:rm|rep max)?\b(\s*(?:%|kg|min\b|minutes))?",
+        pattern: r"\b(?:find|test|establish|hit|retest|set (?:an?|your|the|today's|new))\s+(?:an?\s+|your\s+|the\s+|today's\s+|new\s+)*(?:heavy\s+|max\s+)*({N}|single|double|triple)\s*-?\s*(?:rm|rep max)?\b(\s*(?:%|kg|min\b|minutes))?",
         read: build_to,
     },
     Rule {
@@ -439,11 +474,12 @@ pub(super) static RULES: &[Rule] = &[
     Rule { example: "5rm", pattern: r"\b(\d{1,2})\s*-?\s*(?:rm|rep max)\b()", read: build_to },
     Rule {
         example: "5 x 500m",
-        pattern: r"\b(\d{1,2})\s*x\s*(\d{1,5}(?:\.\d+)?)(?:\s*/\s*(\d{1,5}))?\s*(cals?|calories|metres?|meters?|m|km|miles?)\b",
+        pattern: r"(?:,\s*(then)\s+)?\b(\d{1,2})\s*x\s*(\d{1,5}(?:\.\d+)?)(?:\s*/\s*(\d{1,5}))?\s*(cals?|calories|metres?|meters?|m|km|miles?)\b",
         read: |c| {
-            let amount = amount(c, 2, 3, 4);
-            match (group(c, 1, whole), amount) {
-                (Some(times), Some(amount)) => vec![Clause::Rounds(times), amount],
+            let amount = amount(c, 3, 4, 5);
+            match (group(c, 2, whole), amount, c.get(1)) {
+                (Some(times), Some(amount), None) => vec![Clause::Rounds(times), amount],
+                (Some(times), Some(amount), Some(_)) => vec![Clause::Then, Clause::Rounds(times), amount],
                 _ => Vec::new(),
             }
         },
@@ -483,7 +519,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "four sets of four",
-        pattern: r"\b({N})\s*(?:work(?:ing)?\s+|hard\s+|heavy\s+|straight\s+|across\s+)?sets?\s*(?:of|x)\s*({N})(?:\s*-\s*(\d{1,2}))?\b(?:\s*reps?\b)?",
+        pattern: r"\b({N})\s*(?:work(?:ing)?\s+|hard\s+|heavy\s+|straight\s+|across\s+|ramping\s+|back[- ]?off\s+|down\s+|drop\s+|more\s+)?sets?\s*(?:of|x)\s*({N})(?:\s*-\s*(\d{1,2}))?\b(?:\s*reps?\b)?",
         read: sets_reps,
     },
     Rule {
@@ -502,6 +538,11 @@ pub(super) static RULES: &[Rule] = &[
                 .into_iter()
                 .collect()
         },
+    },
+    Rule {
+        example: "x5",
+        pattern: r"^\(?x\s*(\d{1,2})\)?\s*$",
+        read: |c| group(c, 1, whole).map(Clause::Rounds).into_iter().collect(),
     },
     Rule {
         example: "10-9-8...1",
@@ -527,6 +568,11 @@ pub(super) static RULES: &[Rule] = &[
         example: "10 down to 1",
         pattern: r"\b(?:from\s+)?(\d{1,2})\s*(?:down to|to)\s*(1)\b|\b(?:from\s+)?(1)\s*(?:up to|to)\s*(\d{1,2})\b",
         read: scheme_ends,
+    },
+    Rule {
+        example: "5@75, 3@85, 1+@95%",
+        pattern: r"\b\d{1,2}\+?\s*@\s*\d{2,3}%?(?:\s*[,/;]\s*\d{1,2}\+?\s*@\s*\d{2,3}%?)*\s*[,/;]\s*\d{1,2}\+?\s*@\s*\d{2,3}\s*%",
+        read: sets_at,
     },
     Rule {
         example: "5 @ 75%",
@@ -595,7 +641,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "then",
-        pattern: r"^(?:and\s+)?(?:then|finally|finish(?:ing)? (?:with|on)|end(?:ing)? with|followed by)\b\s*[,:]?",
+        pattern: r"^(?:and\s+)?(?:then|finally|finish(?:ing)? (?:with|on)|end(?:ing)? with|followed by)\b\s*[,:]?|,?\s*\bthen\b\s*:?\s*$",
         read: |_| vec![Clause::Then],
     },
     Rule {
@@ -618,6 +664,7 @@ pub(super) static RULES: &[Rule] = &[
         pattern: r"(?:@|\bat)\s*(?:([12])\s*x\s*)?(\d{1,3}(?:\.\d+)?)(?:\s*/\s*(\d{1,3}(?:\.\d+)?))?\b",
         read: |c| {
             group(c, 2, number)
+                .filter(|first| *first > 0.0)
                 .map(|first| Clause::BareLoad(first, group(c, 3, number)))
                 .into_iter()
                 .collect()
@@ -650,7 +697,10 @@ pub(super) static RULES: &[Rule] = &[
 pub(super) fn rule_words() -> impl Iterator<Item = &'static str> {
     RULES.iter().flat_map(|rule| {
         let letters = |c: char| c.is_ascii_lowercase();
-        let words = rule.pattern.split(move |c| !letters(c));
+        // The letter of a class (`\\b`) is no part of the word after it.
+        let words = rule.pattern.split('\\').enumerate().flat_map(move |(n, piece)| {
+            piece.get(usize::from(n > 0)..).unwrap_or_default().split(move |c| !letters(c))
+        });
         let shorter = rule.pattern.split('?').filter_map(move |before| {
             let word = &before[before.trim_end_matches(letters).len()..];
             word.get(..word.len().checked_sub(1)?)

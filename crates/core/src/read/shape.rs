@@ -10,7 +10,8 @@ mod piece;
 
 use self::groups::{Grouped, Repeat};
 use super::clause::TargetOf;
-use super::draft::{Draft, StepKind};
+use super::draft::{Draft, Step, StepKind};
+use super::label::Label;
 use super::line::Item;
 use super::problem::{Assumption, Problem};
 use crate::movement::{Catalogue, LoadKind, Movement, Pattern, Unit};
@@ -80,6 +81,8 @@ impl<'c> Shaper<'c> {
     pub fn shape(&mut self, mut draft: Draft, section: Option<PartKind>) -> Option<Part> {
         self.resolve(&mut draft);
         bouts_in_words(&mut draft);
+        minutes_in_turn(&mut draft);
+        schemes_side_by_side(&mut draft);
         if !draft.has_items() {
             return None;
         }
@@ -105,6 +108,10 @@ impl<'c> Shaper<'c> {
             intents: draft.intents.clone(),
             alternatives: draft.alternatives.clone(),
         };
+        if draft.window && kind == PartKind::Conditioning && !draft.has_format() {
+            // Fixed work in a window of the clock: what is not done when it ends stays undone.
+            part.cap_s = part.cap_s.or(part.duration_s);
+        }
         if strength_like {
             self.shape_strength(&draft, &mut part);
         } else {
@@ -120,7 +127,9 @@ impl<'c> Shaper<'c> {
     fn kind(&self, draft: &Draft, section: Option<PartKind>) -> PartKind {
         let movements = || draft.items().filter_map(|item| self.catalogue.get(item.movement.as_ref()?));
         let has_bar = movements().any(|m| m.load_kind == LoadKind::Barbell);
-        let max_sets = draft.sets.is_some() && draft.items().any(|item| item.max) && !draft.has_format();
+        let machine = movements().any(|m| m.unit == Unit::Calories);
+        let max_sets =
+            draft.sets.is_some() && draft.items().any(|item| item.max) && !draft.has_format() && !machine;
         let every_lift = draft.every.is_some()
             && !draft.until_failure
             && draft.amrap.is_none()
@@ -133,13 +142,26 @@ impl<'c> Shaper<'c> {
             || draft.quality
             || draft.until_failure
             || (draft.every.is_some() && !every_lift);
+        let scheme_lift = !plain_format
+            && draft.cap_s.is_none()
+            && draft.items().count() == 1
+            && draft.items().all(|item| item.amount.is_none() && item.load.is_none())
+            && has_bar
+            && draft.steps.iter().any(|step| {
+                matches!(&step.what, StepKind::Scheme { reps, open: None } if reps.iter().all(|n| *n <= 12))
+            });
         let lift = every_lift
+            || scheme_lift
             || draft.strength.rm.is_some()
             || !draft.strength.percent.is_empty()
             || draft.strength.rpe.is_some()
             || draft.strength.tempo.is_some()
             || draft.strength.week.is_some()
             || max_sets
+            || (draft.sets.is_some()
+                && !plain_format
+                && draft.has_lettered_pair()
+                && movements().any(Movement::takes_weight))
             || (has_bar && (!draft.sets_reps.is_empty() || draft.sets.is_some()))
             || (!draft.sets_reps.is_empty() && movements().any(|m| m.takes_weight()));
         match draft.kind.or(section) {
@@ -185,11 +207,11 @@ impl<'c> Shaper<'c> {
             Some(Format::Intervals)
         } else if draft.amrap.is_some() {
             Some(Format::Amrap)
-        } else if draft.every.is_some() {
+        } else if draft.every.is_some() && (draft.every_leads || grouped.interrupt.is_none()) {
             Some(Format::Every)
         } else if draft.quality {
             Some(Format::Quality)
-        } else if rounds && rest_between && kind == PartKind::Conditioning {
+        } else if rounds && rest_between && matches!(kind, PartKind::Conditioning | PartKind::Home) {
             Some(Format::Intervals)
         } else if draft.for_time {
             Some(Format::ForTime)
@@ -198,7 +220,10 @@ impl<'c> Shaper<'c> {
         } else if !matches!(kind, PartKind::Conditioning | PartKind::Home) {
             None
         } else {
-            let limited = draft.cap_s.is_some() || draft.target.is_some() || grouped.interrupt.is_some();
+            let limited = (draft.window && draft.every.is_none())
+                || draft.cap_s.is_some()
+                || draft.target.is_some()
+                || grouped.interrupt.is_some();
             let counted = has_scheme || (rounds && draft.duration_s.is_none());
             (limited || counted).then_some(Format::ForTime)
         }
@@ -248,5 +273,51 @@ fn bouts_in_words(draft: &mut Draft) {
         draft.on_off = Some((Some(n), work_s, rest.low_s));
         draft.duration_s = None;
         draft.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
+    }
+}
+
+/// "min 1 - ..., min 2 - ...": labels that count minutes are a clock of their own.
+fn minutes_in_turn(draft: &mut Draft) {
+    let minutes =
+        draft.steps.iter().filter(|step| step.starts_line && matches!(step.label, Label::Minute(_)));
+    if minutes.count() > 1 && !draft.has_format() {
+        draft.every = Some((60, None, draft.duration_s));
+    }
+}
+
+/// "40-30-20-10 double-unders and 20-15-10-5 calories": schemes of one length, each with its own work on
+/// its line, go down together, rung by rung.
+fn schemes_side_by_side(draft: &mut Draft) {
+    let mut columns: Vec<(Vec<u32>, Vec<Step>)> = Vec::new();
+    for step in &draft.steps {
+        match &step.what {
+            StepKind::Scheme { reps, open: None } => columns.push((reps.clone(), Vec::new())),
+            StepKind::Item(item) if item.amount.is_none() && !item.max => match columns.last_mut() {
+                Some((_, work)) => work.push(step.clone()),
+                None => return,
+            },
+            _ => return,
+        }
+    }
+    let Some(rungs) = columns.first().map(|(reps, _)| reps.len()) else { return };
+    let beside = columns.iter().all(|(reps, work)| {
+        let on_one_line = work.windows(2).all(|pair| pair[0].line == pair[1].line);
+        reps.len() == rungs && !work.is_empty() && on_one_line
+    });
+    let alike = columns.windows(2).all(|pair| pair[0].0 == pair[1].0);
+    if columns.len() < 2 || !beside || alike {
+        return;
+    }
+    draft.for_time |= draft.amrap.is_none();
+    draft.steps.clear();
+    for rung in 0..rungs {
+        for (reps, work) in &columns {
+            draft.steps.extend(work.iter().cloned().map(|mut step| {
+                if let StepKind::Item(item) = &mut step.what {
+                    item.amount = Some((f64::from(reps[rung]), None));
+                }
+                step
+            }));
+        }
     }
 }

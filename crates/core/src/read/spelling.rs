@@ -3,6 +3,7 @@
 use std::collections::{BTreeSet, HashMap, HashSet};
 use std::sync::LazyLock;
 
+use super::heading::heading_words;
 use super::rules::{KEYWORDS, rule_words};
 use super::text::Plain;
 use crate::movement::Catalogue;
@@ -17,6 +18,7 @@ static COMMON: LazyLock<HashSet<&'static str>> = LazyLock::new(|| {
         .filter(|line| !line.starts_with('#'))
         .flat_map(str::split_whitespace)
         .chain(rule_words())
+        .chain(heading_words().filter(|word| word.len() >= 3))
         .collect()
 });
 

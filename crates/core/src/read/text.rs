@@ -38,6 +38,8 @@ impl Plain {
                     plain.push(if after_digit { &decimals[1..] } else { decimals }, column);
                 }
                 '⁄' => plain.push("/", column),
+                // ":30" is a length without its minutes.
+                ':' if bare_seconds(&chars, n) => plain.push("0:", column),
                 '♂' => plain.push(" men ", column),
                 '♀' => plain.push(" women ", column),
                 '\u{0}'..='\u{1f}' | '\u{feff}' | '\u{200b}'..='\u{200d}' => plain.push(" ", column),
@@ -70,6 +72,11 @@ impl Plain {
         self.text.replace_range(from..to, with);
         self.columns.splice(from..to, std::iter::repeat_n(column, with.len()));
     }
+}
+
+fn bare_seconds(chars: &[char], colon: usize) -> bool {
+    let starts = colon == 0 || chars[colon - 1].is_whitespace() || "(@,/".contains(chars[colon - 1]);
+    starts && digits_after(chars, colon) == 2
 }
 
 fn fraction(c: char) -> Option<&'static str> {
@@ -114,6 +121,7 @@ mod tests {
         assert_eq!(Plain::new("cap: 9′").text, "cap: 9 min");
         assert_eq!(Plain::new("box 24/20\"").text, "box 24/20 in");
         assert_eq!(Plain::new("10–9–8…1").text, "10-9-8...1");
+        assert_eq!(Plain::new(":30 bear crawl, rest :45").text, "0:30 bear crawl, rest 0:45");
     }
 
     #[test]

@@ -37,6 +37,7 @@ impl LineReader<'_> {
                     '+' => joined = true,
                     _ => {}
                 },
+                PieceKind::Move { .. } if self.is_base_of_percent(pieces, n) => {}
                 PieceKind::Move { id, unit, generic } => {
                     let start = pending_at.take().unwrap_or(piece.start);
                     let mut item = Item {
@@ -129,6 +130,7 @@ impl LineReader<'_> {
                                     && !item.max
                                     && self.adjoins(pieces, n)
                                     && !self.after_in(pieces, n)
+                                    && !self.leads_to_a_lift(pieces, n)
                             }) {
                                 item.amount = Some((value, None));
                                 item.unit = Some(Unit::Seconds);
@@ -142,7 +144,9 @@ impl LineReader<'_> {
                                 pending.sets = Some((*sets, Some(*reps)));
                                 pending.amount = Some(given);
                                 pending_at = Some(piece.start);
-                            } else if let Some(item) = current.filter(|item| item.sets.is_none()) {
+                            } else if let Some(item) = current.filter(|item| {
+                                item.sets.is_none() && (item.amount.is_none() || self.adjoins(pieces, n))
+                            }) {
                                 item.sets = Some((*sets, Some(*reps)));
                                 item.amount = item.amount.or(Some(given));
                             }
@@ -189,6 +193,14 @@ impl LineReader<'_> {
                                 }
                             }
                             _ => pending.load = Some(*load),
+                        },
+                        Clause::ImplementLoad(held) => match current {
+                            Some(item) if pending.amount.is_none() => {
+                                item.carried = true;
+                                item.load = item.load.or(held.load());
+                                item.bare_load = item.bare_load.or(Some((held.first, held.second)));
+                            }
+                            _ => sentence.found.push((piece.start, What::Clause(clause.clone()))),
                         },
                         Clause::BareLoad(first, second) => match current {
                             Some(item) if pending.amount.is_none() => {
@@ -280,6 +292,22 @@ impl LineReader<'_> {
         false
     }
 
+    /// "20 minutes to build to a heavy three" is the length of the part.
+    fn leads_to_a_lift(&self, pieces: &[Piece], n: usize) -> bool {
+        let mut after = pieces[n + 1..].iter();
+        let to = after
+            .next()
+            .is_some_and(|piece| piece.kind == PieceKind::Word && &self.rest[piece.start..piece.end] == "to");
+        let lift = |piece: &Piece| matches!(piece.kind, PieceKind::Clause(Clause::BuildTo(_)));
+        let verb = |piece: &Piece| {
+            matches!(
+                &self.rest[piece.start..piece.end],
+                "find" | "build" | "establish" | "work" | "hit" | "get"
+            )
+        };
+        to && after.next().is_some_and(|piece| lift(piece) || verb(piece))
+    }
+
     /// "in 12 minutes" limits the work before it; it is not an amount of it.
     fn after_in(&self, pieces: &[Piece], n: usize) -> bool {
         n > 0
@@ -288,6 +316,23 @@ impl LineReader<'_> {
                 &self.rest[pieces[n - 1].start..pieces[n - 1].end],
                 "in" | "within" | "over" | "inside"
             )
+    }
+
+    /// "60 % of your clean and jerk" names the lift whose share is meant, not work to be done.
+    fn is_base_of_percent(&self, pieces: &[Piece], n: usize) -> bool {
+        let mut of = false;
+        for piece in pieces[..n].iter().rev() {
+            match &piece.kind {
+                PieceKind::Word => match &self.rest[piece.start..piece.end] {
+                    "of" => of = true,
+                    "your" | "the" | "best" | "max" | "today" | "current" | "1rm" => {}
+                    _ => return false,
+                },
+                PieceKind::Clause(Clause::Percent(_)) => return of,
+                _ => return false,
+            }
+        }
+        false
     }
 
     /// "Do not start the 20 burpees early": an article before the number speaks of work written elsewhere.

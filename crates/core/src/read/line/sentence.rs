@@ -44,7 +44,8 @@ impl LineReader<'_> {
             if sentence.is_empty() {
                 continue;
             }
-            match self.sentence(sentence) {
+            let asks = n < pieces.len() && pieces[n].kind == PieceKind::Sign('?');
+            match self.sentence(sentence, asks) {
                 LineKind::Alternative => alternative = true,
                 LineKind::Work => all_talk = false,
                 _ => {}
@@ -72,11 +73,14 @@ impl LineReader<'_> {
         }
     }
 
-    fn sentence(&mut self, pieces: &[Piece]) -> LineKind {
+    fn sentence(&mut self, pieces: &[Piece], asks: bool) -> LineKind {
         let first = pieces[0].start;
         let text =
             self.rest[first..pieces[pieces.len() - 1].end].trim_start_matches(['(', ' ', '-']).to_owned();
         let mut sentence = self.group(pieces);
+        // "Same bar for all five sets" tells how, beside what it counts.
+        let same = pieces.iter().any(|piece| piece.kind == PieceKind::Clause(Clause::SameLoad));
+        self.line.in_passing |= same && sentence.found.iter().all(|(_, w)| matches!(w, What::Clause(_)));
         self.drop_topic(&mut sentence);
         let items = || {
             sentence
@@ -86,6 +90,7 @@ impl LineReader<'_> {
         };
         let anchored = items().filter(|item| item.is_anchored()).count();
         let bare = items().count() - anchored;
+        let loaded = items().any(|item| item.load.is_some() || item.bare_load.is_some());
         let opens = |with: &[&str]| with.iter().any(|opener| text.starts_with(opener));
         if (anchored > 0 || bare > 0) && opens(ALTERNATIVE_OPENERS) && !text.starts_with("swap after") {
             // The work stays on the line as an alternative; the assembler attaches it.
@@ -106,11 +111,17 @@ impl LineReader<'_> {
         let has_length =
             sentence.found.iter().any(|(_, what)| matches!(what, What::Clause(Clause::Length(_))));
         let steady = bare >= 2 && has_length && unknown <= 1;
+        let prescribed = sentence
+            .found
+            .iter()
+            .any(|(_, what)| matches!(what, What::Clause(clause) if clause.is_prescription()));
         let is_work = if anchored > 0 {
             let allowed = if talky { 0 } else { 3 + 2 * anchored };
             unknown <= allowed && sentence.references < anchored
         } else if bare > 0 {
-            !talky && (unknown == 0 || steady)
+            !talky
+                && !asks
+                && (unknown == 0 || steady || (prescribed && unknown <= 3) || (loaded && unknown <= 2))
         } else {
             false
         };

@@ -1,8 +1,10 @@
 //! Groups: work that repeats together, and what cuts into it.
 
 use super::Shaper;
+use crate::movement::Unit;
 use crate::read::draft::{Draft, Step, StepKind};
 use crate::read::label::Label;
+use crate::read::line::Item;
 use crate::session::{Amount, Node, PartKind, RestAfter};
 
 /// Work that repeats together, in the order in which it is done.
@@ -15,6 +17,8 @@ pub(super) struct Group {
     pub first_line: usize,
     /// Buy-in, cash-out or work after the rounds: done once.
     pub once: bool,
+    /// Marked as a buy-in behind its work, so what follows is no longer part of it.
+    pub closed: bool,
 }
 
 pub(super) enum Repeat {
@@ -44,11 +48,23 @@ impl Shaper<'_> {
         let buckets = buckets(&draft.steps);
         let fixed_scheme = |group: &Group| group.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_)));
         let list_rounds = draft.sets.filter(|_| !matches!(kind, PartKind::Strength));
+        let scheme = draft.steps.iter().any(|step| matches!(step.what, StepKind::Scheme { open: None, .. }));
         let timed = draft.on_off.is_some() || draft.tabata;
         for (n, step) in draft.steps.iter().enumerate() {
+            let closed = grouped.groups.last().is_some_and(|group| group.closed);
+            if closed && matches!(step.what, StepKind::Item(_)) {
+                grouped.groups.push(Group::default());
+            }
             let current = grouped.groups.last_mut().expect("there is always one group");
             match &step.what {
                 StepKind::Item(item) => {
+                    // "1 min max wall balls": a window, and as much as goes into it.
+                    let window = item
+                        .amount
+                        .filter(|_| item.max && item.unit == Some(Unit::Seconds))
+                        .map(|(seconds, _)| seconds as u32);
+                    let open = Item { amount: None, unit: None, ..item.clone() };
+                    let item = if window.is_some() { &open } else { item };
                     let Some(mut work) = self.work(item) else { continue };
                     if work.dose.amount == Amount::Open {
                         if fixed_scheme(current) || draft.add_each.is_some() && draft.until_failure {
@@ -62,7 +78,10 @@ impl Shaper<'_> {
                         Some(sets) => {
                             Node::Rounds { times: Some(sets), rest_s: None, of: Box::new(Node::Work(work)) }
                         }
-                        None => Node::Work(work),
+                        None => match window {
+                            Some(seconds) => Node::Within { seconds, of: Box::new(Node::Work(work)) },
+                            None => Node::Work(work),
+                        },
                     };
                     match buckets[n] {
                         Bucket::Main => current.nodes.push(node),
@@ -82,6 +101,10 @@ impl Shaper<'_> {
                         continue;
                     }
                     let same_line_after = current.first_line == step.line && !current.nodes.is_empty();
+                    let after_then = n > 0
+                        && draft.steps[n - 1].what == StepKind::Then
+                        && draft.steps[n - 1].line == step.line;
+                    let same_line_after = same_line_after && !after_then;
                     if current.nodes.is_empty() || trailing || same_line_after {
                         current.repeats.insert(0, Repeat::Rounds(*times));
                     } else {
@@ -116,11 +139,20 @@ impl Shaper<'_> {
                     }
                 }
                 StepKind::Rest { seconds, after } => {
-                    let repeated = !current.repeats.is_empty() && !current.once;
+                    let repeated = (!current.repeats.is_empty() || list_rounds.is_some()) && !current.once;
                     let closes = draft.steps[n + 1..]
                         .iter()
                         .all(|s| !matches!(s.what, StepKind::Item(_) | StepKind::Rest { .. }));
+                    let leads_on = draft
+                        .steps
+                        .get(n + 1)
+                        .is_some_and(|next| next.what == StepKind::Then && next.line == step.line);
                     match after {
+                        // "Rest 3 minutes, then:" parts two legs; it is no rest between rounds.
+                        None if leads_on && repeated => {
+                            let nodes = vec![Node::Rest { seconds: Some(*seconds) }];
+                            grouped.groups.push(Group { nodes, once: true, ..Group::default() });
+                        }
                         Some(RestAfter::Each) => current.rest_s = current.rest_s.or(Some(*seconds)),
                         _ if repeated
                             && (closes || next_group_follows(&draft.steps[n + 1..]))
@@ -151,8 +183,13 @@ impl Shaper<'_> {
                     }
                 }
                 StepKind::BuyIn => {
+                    let behind = !current.nodes.is_empty()
+                        && current.repeats.is_empty()
+                        && n > 0
+                        && draft.steps[n - 1].line == step.line;
                     current.once = true;
-                    if !current.nodes.is_empty() {
+                    current.closed = behind;
+                    if !current.nodes.is_empty() && !behind {
                         grouped.groups.push(Group { once: true, ..Group::default() });
                     }
                 }
@@ -184,6 +221,11 @@ impl Shaper<'_> {
                         grouped.groups.push(Group::default());
                     }
                 }
+                StepKind::Main => {
+                    if current.once && !current.nodes.is_empty() {
+                        grouped.groups.push(Group::default());
+                    }
+                }
                 StepKind::Interrupt { every_s, from_s } => {
                     grouped.interrupt.get_or_insert((*every_s, *from_s, Vec::new()));
                 }
@@ -199,9 +241,12 @@ impl Shaper<'_> {
             }
         }
         // "every minute: 5 burpees" inside a piece for time cuts into it.
-        if let (None, Some((every_s, None, None)), true) =
-            (&grouped.interrupt, draft.every, draft.for_time || draft.cap_s.is_some())
-            && !draft.until_failure
+        if let (None, Some((every_s, None, None)), true) = (
+            &grouped.interrupt,
+            draft.every,
+            draft.for_time || draft.cap_s.is_some() || draft.amrap.is_some() || scheme,
+        ) && !draft.until_failure
+            && !draft.every_leads
             && let Some(last) = grouped
                 .groups
                 .last_mut()

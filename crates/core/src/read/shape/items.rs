@@ -1,7 +1,7 @@
 //! Items made definite: which movement a shorthand means, and which load belongs to it.
 
 use super::{POUND_LOADS, Shaper, work_of};
-use crate::movement::{LoadKind, Movement, MovementId};
+use crate::movement::{LoadKind, Movement, MovementId, Unit};
 use crate::read::draft::{Draft, Step, StepKind};
 use crate::read::line::Item;
 use crate::read::problem::{Assumption, Problem};
@@ -13,13 +13,14 @@ impl Shaper<'_> {
         let heavy_work = draft.has_prescription() && !draft.has_format();
         let prescribed = !draft.strength.percent.is_empty() || (heavy_work && draft.strength.rm.is_some());
         let common = (draft.common_load, draft.common_bare_load);
+        let held = std::mem::take(&mut draft.held);
         let mut last_movement: Option<MovementId> = None;
         let mut last_load: Option<Load> = None;
         let mut kept = Vec::new();
         for mut step in std::mem::take(&mut draft.steps) {
             if let StepKind::Item(item) = &mut step.what {
                 if item.movement.is_none() {
-                    item.movement.clone_from(&last_movement);
+                    item.movement = self.unnamed(item, last_movement.as_ref(), step.line, step.column);
                 }
                 let Some(id) = item.movement.clone() else {
                     let message = "a number without a movement; name what is to be done".to_owned();
@@ -32,6 +33,12 @@ impl Shaper<'_> {
                     continue;
                 };
                 self.settle_movement(item, &id, prescribed, &step.line, step.column);
+                let kind = item.movement.as_ref().and_then(|id| self.catalogue.get(id)).map(|m| m.load_kind);
+                let tool = held.iter().find(|held| kind.is_some_and(|kind| held.implement.is_held_in(kind)));
+                if let (Some(held), None, None) = (tool, item.load, item.bare_load) {
+                    item.load = held.load();
+                    item.bare_load = Some((held.first, held.second));
+                }
                 self.settle_load(item, common, last_load, step.line, step.column);
                 if let Some(load) = item.load.filter(|load| load.unit.weight().is_some()) {
                     last_load = Some(load);
@@ -44,6 +51,27 @@ impl Shaper<'_> {
         self.alternatives_aside(draft);
     }
 
+    /// A number without a name goes on with the movement before it; metres that it has none of are run.
+    fn unnamed(
+        &mut self,
+        item: &Item,
+        last: Option<&MovementId>,
+        line: usize,
+        column: usize,
+    ) -> Option<MovementId> {
+        let covers_ground = |id: &MovementId| {
+            self.catalogue.get(id).is_some_and(|m| m.unit == Unit::Metres || m.metre_pace.is_some())
+        };
+        if item.unit != Some(Unit::Metres) || last.is_some_and(covers_ground) {
+            return last.cloned();
+        }
+        let run = self.catalogue.find("run")?;
+        let metres = item.amount.map_or(0.0, |(first, _)| first);
+        let message = format!("no movement beside {metres} m: read as a run");
+        self.assumptions.push(Assumption { line, column, message });
+        Some(run.id.clone())
+    }
+
     /// Shorthand of several meanings resolves by what stands beside it, and says so.
     pub(super) fn settle_movement(
         &mut self,
@@ -53,10 +81,13 @@ impl Shaper<'_> {
         line: &usize,
         column: usize,
     ) {
-        let weight = item.load.filter(|load| load.unit.weight().is_some());
+        let weight = item.load.filter(|load| load.unit.weight().is_some()).or_else(|| {
+            item.bare_load.filter(|_| item.carried).map(|(kg, _)| Load::single(kg, LoadUnit::Kg))
+        });
         let better = match id.as_str() {
             "air-squat" if item.generic && (prescribed || weight.is_some()) => Some("back-squat"),
             "row" if item.generic && item.unit.is_none() && weight.is_some() => Some("bent-over-row"),
+            "row" if item.generic && item.unit.is_none() && item.per_side => Some("dumbbell-row"),
             "box-step-up" if weight.is_some() => Some("weighted-box-step-up"),
             "box-step-over" if weight.is_some() => Some("dumbbell-box-step-over"),
             _ => None,

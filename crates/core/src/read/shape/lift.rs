@@ -5,7 +5,6 @@ use std::collections::HashSet;
 use super::Shaper;
 use crate::movement::{MovementId, Unit};
 use crate::read::draft::{Draft, StepKind};
-use crate::read::label::Label;
 use crate::read::line::Item;
 use crate::session::{Amount, Format, Node, Part, RestAfter, Score, Work};
 
@@ -19,12 +18,7 @@ impl Shaper<'_> {
             && items.iter().all(|item| item.max || item.sets.is_some())
             && works.len() <= 2;
         let distinct = distinct_movements(&works);
-        let labels_pair = draft
-            .steps
-            .iter()
-            .filter(|s| matches!(s.label, Label::Letter(_, Some(_))) && matches!(s.what, StepKind::Item(_)))
-            .count()
-            > 1;
+        let labels_pair = draft.has_lettered_pair();
         let complex = items.iter().any(|item| item.joined);
         let superset = distinct > 1 && !complex && (draft.superset || labels_pair || draft.every.is_none());
         let scheme = draft.steps.iter().find_map(|step| match &step.what {

@@ -8,6 +8,9 @@ use crate::read::label::Label;
 use crate::read::problem::Assumption;
 use crate::session::{Amount, Dose, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work};
 
+/// Work under labels takes turns up to intervals of this length; in longer ones labels only order a list.
+const LONGEST_TURN_S: u32 = 150;
+
 impl Shaper<'_> {
     pub(super) fn shape_piece(&mut self, draft: &Draft, part: &mut Part) {
         let grouped = self.group(draft, part.kind);
@@ -120,7 +123,9 @@ impl Shaper<'_> {
         });
         part.work_s = Some(work_s);
         let long_rest = part.rest.filter(|rest| rest.low_s != rest_s).map(|rest| rest.low_s);
-        part.rest = Some(Rest::of(rest_s, RestAfter::Each));
+        part.rest =
+            Some(Rest::of(if rest_s == 0 { long_rest.unwrap_or(0) } else { rest_s }, RestAfter::Each))
+                .filter(|rest| rest.low_s > 0);
         let nodes: Vec<Node> = grouped
             .groups
             .into_iter()
@@ -154,10 +159,16 @@ impl Shaper<'_> {
             let mut round: Vec<Node> = Vec::new();
             for node in nodes {
                 round.push(window(node));
-                round.push(Node::Rest { seconds: Some(rest_s) });
+                if rest_s > 0 {
+                    round.push(Node::Rest { seconds: Some(rest_s) });
+                }
             }
-            let rounds = rounds.or(times).unwrap_or(1);
+            let mut rounds = rounds.or(times).unwrap_or(1);
             part.rounds = Some(rounds);
+            if draft.steps.iter().any(|step| matches!(step.label, Label::Odd(_))) {
+                // Odd and even rounds take turns: two of them are one time through.
+                rounds = (rounds / 2).max(1);
+            }
             part.score = part.score.or(Some(Score::Reps));
             return Node::Rounds { times: Some(rounds), rest_s: long_rest, of: Box::new(Node::seq(round)) };
         }
@@ -182,6 +193,7 @@ impl Shaper<'_> {
             _ => None,
         });
         let mut nodes: Vec<Node> = grouped.groups.into_iter().flat_map(|group| group.nodes).collect();
+        let in_turn = stations(draft, &nodes).filter(|_| interval_s <= LONGEST_TURN_S);
         if part.format == Some(Format::UntilFailure) {
             let (start, step) = ladder.unwrap_or_else(|| rising(&nodes, draft.add_each));
             if let Some(first) = nodes.first().cloned() {
@@ -203,7 +215,8 @@ impl Shaper<'_> {
             let of = vec![Node::Ladder { start, step, of: Box::new(Node::seq(nodes)) }];
             return Node::Every { interval_s, times: None, alternate: false, of };
         }
-        let alternate = self.alternates(draft, &nodes, interval_s);
+        let alternate = in_turn.is_some() || self.alternates(draft, &nodes, interval_s);
+        nodes = in_turn.unwrap_or(nodes);
         let stations = nodes.len() as u32;
         let length = total_s
             .or(part.duration_s.filter(|s| *s > interval_s))
@@ -277,6 +290,31 @@ impl Shaper<'_> {
         let movement = self.catalogue.get(&work.movement)?;
         Some(movement.seconds_per(work.dose.unit, 0.5)? * work.dose.first()? + movement.setup_s)
     }
+}
+
+/// Work under labels of its own ("A: row + devil's press", "B: lunges + burpees") as one node a label; none
+/// where every label has one line of work, or there are no labels.
+fn stations(draft: &Draft, nodes: &[Node]) -> Option<Vec<Node>> {
+    let steps: Vec<_> = draft
+        .steps
+        .iter()
+        .filter(|step| matches!(step.what, StepKind::Item(_) | StepKind::RestOpen))
+        .collect();
+    let labelled = |label: &Label| {
+        matches!(label, Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Letter(..))
+    };
+    if steps.len() != nodes.len() || !steps.first().is_some_and(|step| labelled(&step.label)) {
+        return None;
+    }
+    let mut stations: Vec<Vec<Node>> = Vec::new();
+    for (step, node) in steps.iter().zip(nodes) {
+        match stations.last_mut() {
+            Some(station) if !(step.starts_line && labelled(&step.label)) => station.push(node.clone()),
+            _ => stations.push(vec![node.clone()]),
+        }
+    }
+    let several = stations.len() > 1 && stations.len() < nodes.len();
+    several.then(|| stations.into_iter().map(Node::seq).collect())
 }
 
 fn movement_of(node: &Node) -> Option<&MovementId> {
