@@ -193,6 +193,7 @@ fn the_schema_in_the_docs_names_every_key_of_every_reading() {
 #[test]
 fn printed_fixtures_read_back_the_same() {
     let catalogue = Catalogue::standard();
+    let mut differing = Vec::new();
     for (name, text) in fixtures() {
         let first = read(&text, catalogue).session;
         let printed = lantern_core::print::session_text(&first, catalogue);
@@ -204,6 +205,10 @@ fn printed_fixtures_read_back_the_same() {
                 .map(|part| format!("{:?} {:?} {:?}", part.kind, part.format, part.tree))
                 .collect::<Vec<_>>()
         };
-        assert_eq!(trees(&first), trees(&second), "{name}\n{printed}");
+        let (first, second) = (trees(&first), trees(&second));
+        if first != second {
+            differing.push(format!("{name}\n{printed}\nread   {first:#?}\nagain  {second:#?}"));
+        }
     }
+    assert!(differing.is_empty(), "{}", differing.join("\n\n"));
 }

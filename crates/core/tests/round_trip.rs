@@ -4,7 +4,8 @@ use lantern_core::movement::{Catalogue, MovementId, Unit};
 use lantern_core::print::part_text;
 use lantern_core::read::read;
 use lantern_core::session::{
-    Amount, Dose, Format, Load, LoadUnit, Node, Part, PartKind, Prescription, Score, Sharing, Work,
+    Amount, Dose, Format, Load, LoadUnit, Node, Part, PartKind, Prescription, Rest, RestAfter, Score,
+    Sharing, Tempo, Work,
 };
 use proptest::prelude::*;
 
@@ -155,6 +156,158 @@ fn part(format: Format, tree: Node) -> Part {
         score: None::<Score>,
         intents: Vec::new(),
         alternatives: Vec::new(),
+    }
+}
+
+fn bar_lift() -> impl Strategy<Value = &'static str> {
+    prop::sample::select(vec!["back-squat", "front-squat", "deadlift", "bench-press", "push-press"])
+}
+
+fn lift_work(id: &str, amount: Amount, percent: &[[f64; 2]]) -> Node {
+    let dose = Dose { amount, unit: Unit::Reps, per_side: false };
+    Node::Work(Work { percent: percent.to_vec(), ..Work::new(MovementId::new(id), dose) })
+}
+
+fn exactly(n: u32) -> Amount {
+    Amount::Fixed { first: f64::from(n), second: None }
+}
+
+/// Percentages as coaches write them: one, or a range.
+fn shares() -> impl Strategy<Value = Vec<[f64; 2]>> {
+    (50_u32..85, 0_u32..10).prop_map(|(low, more)| vec![[f64::from(low), f64::from(low + more)]])
+}
+
+fn strength_part(format: Format, tree: Node, strength: Prescription) -> Part {
+    Part { kind: PartKind::Strength, strength, ..part(format, tree) }
+}
+
+/// Lifts of every kind: straight sets, sets of falling repetitions, builds, sets on a clock, supersets.
+fn lift() -> impl Strategy<Value = Part> {
+    let boxed = Box::new;
+    let rest = prop::option::of((4_u32..13).prop_map(|n| n * 15));
+    let extras = (
+        prop::option::of((1_u32..7).prop_map(|k| (k, Some(6)))),
+        prop::option::of(prop::sample::select(vec!["31X1", "3010", "22X0"])),
+    );
+    prop_oneof![
+        (bar_lift(), 2_u32..9, 1_u32..13, shares(), rest, extras).prop_map(
+            move |(id, sets, reps, percent, rest_s, (week, tempo))| {
+                let of = boxed(lift_work(id, exactly(reps), &percent));
+                let strength = Prescription {
+                    sets: Some(sets),
+                    reps: vec![reps; sets as usize],
+                    percent,
+                    week,
+                    tempo: tempo.map(|text| Tempo(text.to_owned())),
+                    ..Prescription::default()
+                };
+                let rest = rest_s.map(|seconds| Rest::of(seconds, RestAfter::Each));
+                let tree = Node::Rounds { times: Some(sets), rest_s, of };
+                Part { rest, ..strength_part(Format::Sets, tree, strength) }
+            }
+        ),
+        (bar_lift(), prop::sample::select(vec![vec![5, 4, 3, 2, 1], vec![5, 5, 3, 3, 1], vec![8, 6, 4]]))
+            .prop_map(move |(id, reps)| {
+                let strength = Prescription {
+                    sets: Some(reps.len() as u32),
+                    reps: reps.clone(),
+                    ..Prescription::default()
+                };
+                let of = boxed(lift_work(id, Amount::Scheme, &[]));
+                strength_part(Format::Sets, Node::Scheme { reps, rest_s: None, of }, strength)
+            }),
+        (bar_lift(), prop::sample::select(vec![1_u32, 2, 3, 5]), 8_u32..21).prop_map(
+            move |(id, rm, minutes)| {
+                let of = boxed(lift_work(id, exactly(rm), &[]));
+                let of = boxed(Node::Rounds { times: None, rest_s: None, of });
+                let tree = Node::Within { seconds: minutes * 60, of };
+                let strength = Prescription { rm: Some(rm), ..Prescription::default() };
+                Part {
+                    duration_s: Some(minutes * 60),
+                    score: Some(Score::Load),
+                    ..strength_part(Format::BuildTo, tree, strength)
+                }
+            }
+        ),
+        (bar_lift(), 4_u32..11, 1_u32..4, 4_u32..13, shares()).prop_map(
+            move |(id, times, reps, quarters, percent)| {
+                let of = vec![lift_work(id, exactly(reps), &percent)];
+                let interval_s = quarters * 15;
+                let tree = Node::Every { interval_s, times: Some(times), alternate: false, of };
+                let strength = Prescription {
+                    sets: Some(times),
+                    reps: vec![reps; times as usize],
+                    percent,
+                    ..Prescription::default()
+                };
+                Part {
+                    interval_s: Some(interval_s),
+                    duration_s: Some(times * interval_s),
+                    ..strength_part(Format::Every, tree, strength)
+                }
+            }
+        ),
+        (bar_lift(), 2_u32..6, 3_u32..13, 3_u32..13).prop_map(move |(id, sets, reps, pulls)| {
+            let pull = node("chin-up", fixed(pulls, None, Unit::Reps), None);
+            let of = boxed(Node::seq(vec![lift_work(id, exactly(reps), &[]), pull]));
+            let strength = Prescription { sets: Some(sets), ..Prescription::default() };
+            strength_part(Format::Superset, Node::Rounds { times: Some(sets), rest_s: None, of }, strength)
+        }),
+    ]
+}
+
+/// Short intervals one movement after the other, and stations on a clock.
+fn bouts() -> impl Strategy<Value = Part> {
+    let boxed = Box::new;
+    let open = |id: &str| node(id, Dose { amount: Amount::Max, unit: Unit::Reps, per_side: false }, None);
+    let ids = prop::sample::subsequence(vec!["push-up", "air-squat", "burpee", "sit-up"], 2..4);
+    prop_oneof![
+        (ids.clone(), 4_u32..11).prop_map(move |(ids, times)| {
+            let child = |id: &str| Node::Rounds {
+                times: Some(times),
+                rest_s: Some(10),
+                of: boxed(Node::Within { seconds: 20, of: boxed(open(id)) }),
+            };
+            let tree = Node::seq(ids.into_iter().map(child).collect());
+            Part { rounds: Some(times), ..part(Format::Tabata, tree) }
+        }),
+        (ids, 2_u32..6, 30_u32..60, 10_u32..30).prop_map(move |(ids, times, work_s, rest_s)| {
+            let mut round = Vec::new();
+            for id in ids {
+                round.push(Node::Within { seconds: work_s, of: boxed(open(id)) });
+                round.push(Node::Rest { seconds: Some(rest_s) });
+            }
+            let of = boxed(Node::Seq { of: round });
+            part(Format::Intervals, Node::Rounds { times: Some(times), rest_s: None, of })
+        }),
+    ]
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(300))]
+
+    #[test]
+    fn prop_a_printed_lift_reads_back_the_same(lift in lift()) {
+        let catalogue = Catalogue::standard();
+        let text = part_text(&lift, catalogue);
+        let reading = read(&text, catalogue);
+        prop_assert_eq!(reading.session.parts.len(), 1, "{}", text);
+        let again = &reading.session.parts[0];
+        prop_assert_eq!((again.kind, again.format), (lift.kind, lift.format), "{}", text);
+        prop_assert_eq!(&again.tree, &lift.tree, "{}", text);
+        prop_assert_eq!(&again.strength, &lift.strength, "{}", text);
+        prop_assert_eq!(again.rest, lift.rest, "{}", text);
+        prop_assert!(reading.problems.is_empty(), "{}: {:?}", text, reading.problems);
+    }
+
+    #[test]
+    fn prop_printed_bouts_read_back_the_same(bouts in bouts()) {
+        let catalogue = Catalogue::standard();
+        let text = part_text(&bouts, catalogue);
+        let reading = read(&text, catalogue);
+        prop_assert_eq!(reading.session.parts.len(), 1, "{}", text);
+        prop_assert_eq!(&reading.session.parts[0].tree, &bouts.tree, "{}", text);
+        prop_assert_eq!(reading.session.parts[0].format, bouts.format, "{}", text);
     }
 }
 

@@ -155,24 +155,7 @@ pub(super) fn score(text: &str) -> Option<Score> {
         None
     } else if has(&["slowest", "worst"]) {
         Some(Score::SlowestInterval)
-    } else if has(&[
-        "working time",
-        "work time",
-        "minus",
-        "take the",
-        "off at the end",
-        "without the rest",
-        "without rest",
-        "not count",
-        "excluding",
-        "less the rest",
-    ]) && !has(&["reps", "rounds plus"])
-    {
-        Some(Score::TimeMinusRest)
-    } else if has(&["sum of", "added up", "add up", "total of your", "total of the", "total of all"])
-        && has(&["round", "interval", "times", "bout"])
-        && !has(&["rep", "cal"])
-    {
+    } else if is_working_time(text) {
         Some(Score::TimeMinusRest)
     } else if has(&["lowest", "fewest"]) {
         Some(Score::Reps)
@@ -191,6 +174,26 @@ pub(super) fn score(text: &str) -> Option<Score> {
     } else {
         None
     }
+}
+
+/// Whether a score counts the time at work alone: rests taken off, or the times of the bouts added up.
+fn is_working_time(text: &str) -> bool {
+    let has = |words: &[&str]| words.iter().any(|word| text.contains(word));
+    let less_rest = has(&[
+        "working time",
+        "work time",
+        "minus",
+        "take the",
+        "off at the end",
+        "without the rest",
+        "without rest",
+        "not count",
+        "excluding",
+        "less the rest",
+    ]);
+    let sum = has(&["sum of", "added up", "add up", "total of your", "total of the", "total of all"])
+        && has(&["round", "interval", "times", "bout"]);
+    (less_rest && !has(&["reps", "rounds plus"])) || (sum && !has(&["rep", "cal"]))
 }
 
 pub(super) fn rest(c: &Captures<'_>) -> Vec<Clause> {

@@ -19,6 +19,8 @@ impl LineReader<'_> {
         let mut depth = 0_i32;
         let mut withdrawn: Option<Item> = None;
         let mut splits = false;
+        // "build to a heavy 5 (15 min)": the length is that of the part.
+        let builds = pieces.iter().any(|piece| matches!(piece.kind, PieceKind::Clause(Clause::BuildTo(_))));
         for (n, piece) in pieces.iter().enumerate() {
             match &piece.kind {
                 PieceKind::Word => {
@@ -131,6 +133,7 @@ impl LineReader<'_> {
                                     && self.adjoins(pieces, n)
                                     && !self.after_in(pieces, n)
                                     && !self.leads_to_a_lift(pieces, n)
+                                    && !builds
                             }) {
                                 item.amount = Some((value, None));
                                 item.unit = Some(Unit::Seconds);
