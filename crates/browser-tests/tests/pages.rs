@@ -132,6 +132,23 @@ fn a_name_of_the_gyms_own_is_read_at_once() {
 }
 
 #[test]
+fn a_movement_of_the_gyms_own_is_read_and_planned_at_once() {
+    let (_database, server) = demo();
+    let path = format!("/days/{}/reading", monday());
+    let reading = || server.post(&path, &[("text", "For time\n12 tyre flips\n400 m run")]).body;
+    assert!(reading().contains("no movement I know"));
+    let mut tyre = vec![("name", "Tyre flip"), ("like", "Deadlift"), ("unit", "reps"), ("seconds", "6,5")];
+    assert_eq!(server.post("/movements/own", &tyre).status, 303);
+    assert!(reading().contains("12 tyre flip") && !reading().contains("no movement I know"));
+    assert!(server.get("/movements").body.contains("much like deadlift, counted in reps, about 6.5 s each"));
+    tyre[1].1 = "a walk on the moon";
+    tyre[0].1 = "Moon walk";
+    let refused = server.post("/movements/own", &tyre);
+    assert_eq!(refused.status, 422);
+    assert!(refused.body.contains("is no movement in the list") && refused.body.contains("Moon walk"));
+}
+
+#[test]
 fn a_day_can_be_taken_along_as_text_and_as_json() {
     let (_database, server) = demo();
     let text = server.get(&format!("/days/{}/session.txt", monday())).body;
@@ -139,6 +156,17 @@ fn a_day_can_be_taken_along_as_text_and_as_json() {
     let json: serde_json::Value =
         serde_json::from_str(&server.get(&format!("/days/{}/session.json", monday())).body).unwrap();
     assert_eq!(json["schema"], "honest-lantern/reading/1");
+    // What was taken along comes back in, by the same form that text is pasted into.
+    let other = monday() + chrono::Days::new(20);
+    let json = json.to_string();
+    let saved = server.post(&format!("/days/{other}/read"), &[("text", &json), ("revision", "0")]);
+    assert_eq!(saved.status, 303);
+    let again = server.get(&format!("/days/{other}/session.txt")).body;
+    assert!(again.contains("back squat 5x5") && again.contains("21-15-9"), "{again}");
+    let broken =
+        server.post(&format!("/days/{other}/read"), &[("text", "{ \"schema\": 7"), ("revision", "1")]);
+    assert_eq!(broken.status, 422);
+    assert!(broken.body.contains("line 1, column") && broken.body.contains("schema&#34;"), "{}", broken.body);
 }
 
 #[test]

@@ -8,6 +8,7 @@ use std::process::ExitCode;
 
 use anyhow::{Context, Result, bail};
 use lantern_core::gym::Gym;
+use lantern_core::import::session_as_text;
 use lantern_core::member::roster_from_csv;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Plan, plan_json};
@@ -18,7 +19,7 @@ use lantern_core::units::clock_s;
 /// `read SESSION.txt`
 pub fn read(session: &Path, json: bool) -> Result<ExitCode> {
     let catalogue = Catalogue::standard();
-    let reading = lantern_core::read::read(&text_of(session)?, catalogue);
+    let reading = lantern_core::read::read(&session_of(session, catalogue)?, catalogue);
     report(&reading);
     if json {
         emit(&(serde_json::to_string_pretty(&reading_json(&reading))? + "\n"))?;
@@ -38,7 +39,7 @@ pub fn plan(
     json: bool,
 ) -> Result<ExitCode> {
     let catalogue = Catalogue::standard();
-    let reading = lantern_core::read::read(&text_of(session)?, catalogue);
+    let reading = lantern_core::read::read(&session_of(session, catalogue)?, catalogue);
     report(&reading);
     if !reading.is_usable() {
         if json {
@@ -73,6 +74,13 @@ fn emit(text: &str) -> Result<()> {
         Err(error) if error.kind() == std::io::ErrorKind::BrokenPipe => Ok(()),
         written => Ok(written?),
     }
+}
+
+/// A session file: text as coaches write it, or the JSON of a reading.
+fn session_of(path: &Path, catalogue: &Catalogue) -> Result<String> {
+    let text = text_of(path)?;
+    let imported = session_as_text(&text, catalogue).with_context(|| path.display().to_string())?;
+    Ok(imported.unwrap_or(text))
 }
 
 fn text_of(path: &Path) -> Result<String> {

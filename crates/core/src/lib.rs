@@ -5,14 +5,17 @@
 //! 1. [`read`] turns a coach's text into a [`session::Session`]: parts with trees, problems beside them.
 //! 2. [`strength`] turns percentages into plates for each member.
 //! 3. [`warmup`] prepares what the day demands.
-//! 4. [`pacing`] simulates one member doing a tree, with a spread.
+//! 4. [`pacing`] simulates one member doing a tree, with a spread; [`intent`] names what a piece is meant to be.
 //! 5. [`versions`] rewrites a piece so that it keeps its intent for somebody else.
 //! 6. [`hour`] lays the blocks into the class hour, and [`cautions`] says what to look out for.
-//! 7. [`plan`] puts all of it together for a class; [`print`] writes readings down.
+//! 7. [`plan`] puts all of it together for a class; [`print`] writes readings down and [`import`] takes
+//!    them in again.
 
 pub mod cautions;
 pub mod gym;
 pub mod hour;
+pub mod import;
+pub mod intent;
 pub mod member;
 pub mod movement;
 pub mod pacing;

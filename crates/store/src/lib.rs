@@ -8,6 +8,7 @@ pub mod demo;
 pub mod error;
 pub mod gyms;
 pub mod members;
+pub mod own_movements;
 mod schema;
 pub mod sessions;
 

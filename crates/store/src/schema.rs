@@ -51,4 +51,20 @@ diesel::table! {
     }
 }
 
-diesel::allow_tables_to_appear_in_same_query!(gyms, members, maxes, sessions, movement_aliases);
+diesel::table! {
+    gym_movements (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        name -> Text,
+        definition -> Jsonb,
+    }
+}
+
+diesel::allow_tables_to_appear_in_same_query!(
+    gyms,
+    members,
+    maxes,
+    sessions,
+    movement_aliases,
+    gym_movements
+);

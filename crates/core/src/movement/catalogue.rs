@@ -77,14 +77,26 @@ impl Catalogue {
 
     /// This catalogue with a gym's own movements. A row whose id is taken replaces the standard one.
     pub fn with_movements(&self, movements: impl IntoIterator<Item = Movement>) -> Self {
-        let mut rows = self.rows.clone();
+        let mut own = self.clone();
         for movement in movements {
-            match rows.iter_mut().find(|row| row.id == movement.id) {
-                Some(row) => *row = movement,
-                None => rows.push(movement),
+            let row = match own.by_id.get(&movement.id) {
+                Some(&row) => row,
+                None => own.rows.len(),
+            };
+            for name in [movement.id.as_str(), &movement.name]
+                .into_iter()
+                .chain(movement.aliases.iter().map(|a| &**a))
+            {
+                own.names.add(name, row);
+            }
+            own.by_id.insert(movement.id.clone(), row);
+            if row == own.rows.len() {
+                own.rows.push(movement);
+            } else {
+                own.rows[row] = movement;
             }
         }
-        Self::from_rows(rows).expect("ids were kept apart above")
+        own
     }
 
     fn from_rows(rows: Vec<Movement>) -> Result<Self, CatalogueError> {

@@ -5,6 +5,7 @@
 
 mod catalogue;
 mod names;
+mod own;
 
 use std::fmt;
 use std::sync::Arc;
@@ -13,6 +14,7 @@ use serde::{Deserialize, Serialize};
 
 pub use catalogue::{Catalogue, CatalogueError};
 pub use names::{MovementMatch, normal_words};
+pub use own::{OwnMovement, OwnMovementError};
 
 /// The identity of a movement, such as `back-squat`.
 #[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]

@@ -10,7 +10,7 @@ pub mod simulate;
 pub mod spread;
 pub mod window;
 
-pub use ability::{Ability, Athlete};
+pub use ability::{Ability, Athlete, MUSCLES};
 pub use model::Model;
 pub use simulate::{Luck, Run, simulate};
 pub use spread::{Prediction, Quantiles, predict};

@@ -60,6 +60,8 @@ fn part_json(part: &Part) -> Value {
         "rm": strength.rm,
         "rpe": strength.rpe.map(|[low, high]| json!([number(low), number(high)])),
         "tempo": strength.tempo,
+        "top_sets": strength.top_sets,
+        "load_range": strength.load_range,
         "target": part.target,
         "score": part.score,
         "movements": movements,

@@ -6,9 +6,7 @@
 use std::fmt::Write as _;
 
 use crate::movement::{Catalogue, Unit};
-use crate::session::{
-    Amount, Dose, Format, Intent, Node, Part, RestAfter, Score, Session, Sharing, Target, Work,
-};
+use crate::session::{Amount, Dose, Format, Node, Part, RestAfter, Score, Session, Sharing, Target, Work};
 use crate::units::{clock_s, plain};
 
 /// The whole day.
@@ -441,13 +439,7 @@ impl Printer<'_> {
             }
         }
         for intent in &part.intents {
-            let text = match intent {
-                Intent::SetsAtMost(n) => format!("no more than {n} sets"),
-                Intent::RepsPerMinute(n) => format!("{} reps a minute", plain(*n)),
-                Intent::RoundUnder(s) => format!("each round in under {}", clock_s(*s)),
-                Intent::RestLeft(s) => format!("at least {} to spare", clock_s(*s)),
-                Intent::Feel(text) => text.clone(),
-            };
+            let text = crate::intent::in_words(intent);
             self.line(text);
         }
         if let Some(score) = part.score {

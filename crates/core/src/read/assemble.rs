@@ -5,7 +5,7 @@ use std::collections::HashMap;
 use super::clause::Clause;
 use super::draft::{Draft, StepKind};
 use super::label::Label;
-use super::line::{Line, LineKind};
+use super::line::{Item, Line, LineKind};
 use super::problem::Problem;
 use super::shape::{Shaper, work_of};
 use super::{Assumption, Reading};
@@ -99,9 +99,16 @@ impl Dealer<'_> {
 
     fn alternative(&mut self, line: &Line) {
         let Some(draft) = &mut self.current else { return self.note(line) };
-        let work = line.items().filter_map(|item| work_of(item, self.catalogue)).collect();
+        let in_part = |item: &&Item| draft.items().any(|known| known.movement == item.movement);
+        // "3 strict pull-ups for the rope climb" names what it replaces; else it is the line above.
+        let (named, instead): (Vec<&Item>, Vec<&Item>) =
+            line.items().partition(|item| item.amount.is_none() && in_part(item));
+        let above = draft.items().last().filter(|_| !instead.is_empty());
+        let replaces = named.first().copied().or(above).and_then(|item| item.movement.clone());
+        let work = instead.into_iter().filter_map(|item| work_of(item, self.catalogue)).collect();
         draft.last_line = draft.last_line.max(line.number);
-        draft.alternatives.push(Alternative { line: line.number, text: line.raw.trim().to_owned(), work });
+        let text = line.raw.trim().to_owned();
+        draft.alternatives.push(Alternative { line: line.number, text, work, replaces });
     }
 
     fn work(&mut self, line: &Line, blank_before: bool, following: &[Line]) {

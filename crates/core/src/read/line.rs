@@ -194,7 +194,9 @@ fn settle(line: &mut Line, mended: &[Mended], text: &str) {
     {
         line.kind = LineKind::Talk;
     }
-    if line.kind == LineKind::Work && text.trim_start().starts_with("no ") && line.heading.is_none() {
+    // "no rower? ..." speaks of what is missing; "no more than two sets" is an intent.
+    let missing = text.trim_start().starts_with("no ") && !text.trim_start().starts_with("no more ");
+    if line.kind == LineKind::Work && missing && line.heading.is_none() {
         line.kind = if line.items().next().is_some() { LineKind::Alternative } else { LineKind::Talk };
     }
     if line.kind == LineKind::Work {

@@ -369,6 +369,11 @@ pub(super) static RULES: &[Rule] = &[
         read: |_| vec![Clause::Superset],
     },
     Rule {
+        example: "light enough to cycle",
+        pattern: r"\b(?:light|heavy) enough to [a-z ]{3,30}[a-z]|\b(?:should|must|needs? to) (?:feel|be|stay) (?:very |pretty |quite )?(?:light|moderate|heavy|challenging|manageable)\b|\btouch[ -]and[ -]go\b|\ball[ -]out\b|\b(?:light|moderate|heavy) and (?:fast|smooth|crisp)\b",
+        read: |c| vec![Clause::Intent(Intent::Feel(c[0].to_owned()))],
+    },
+    Rule {
         example: "no more than two sets",
         pattern: r"\b(?:no more than|at most|maximum(?: of)?|unbroken or(?: in)?)\s*({N})\s*(?:sets?|breaks?)\b|\b({N})\s*sets? (?:max|at most)\s*(?:$|[.,;)])",
         read: |c| {

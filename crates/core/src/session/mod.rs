@@ -14,7 +14,7 @@ pub use part::{
 pub use tree::{Amount, Dose, Load, LoadUnit, Node, Sharing, Work};
 pub use volume::{Total, pattern_totals, per_round, totals, works};
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 use crate::units::WeightUnit;
 
@@ -32,7 +32,7 @@ pub struct Session {
 }
 
 /// A line that adds no work: an announcement, a cue, a joke.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Note {
     /// The line, counted from 1.
     pub line: usize,

@@ -2,6 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::movement::MovementId;
+
 use super::tree::{Node, Work};
 
 /// A block of the day with its own purpose; conditioning pieces and lifts are a part each.
@@ -308,4 +310,6 @@ pub struct Alternative {
     pub text: String,
     /// The work that was recognised in it.
     pub work: Vec<Work>,
+    /// The movement that it stands in for; none when it is meant for the whole part.
+    pub replaces: Option<MovementId>,
 }

@@ -5,13 +5,14 @@ mod export;
 mod members;
 mod movements;
 mod plan;
+mod planned;
 mod read;
 
 use actix_web::web;
 use chrono::{NaiveDate, Utc};
 use lantern_core::gym::Gym;
 use lantern_core::movement::Catalogue;
-use lantern_store::{GymId, aliases, gyms};
+use lantern_store::{GymId, aliases, gyms, own_movements};
 
 use crate::State;
 use crate::error::AppError;
@@ -20,6 +21,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     days::routes(config);
     read::routes(config);
     export::routes(config);
+    planned::routes(config);
     plan::routes(config);
     members::routes(config);
     movements::routes(config);
@@ -30,10 +32,15 @@ async fn gym(state: &State) -> Result<(GymId, Gym), AppError> {
     gyms::first(&state.store).await?.ok_or(AppError::NoGym)
 }
 
-/// The catalogue with the gym's own names in it.
+/// The catalogue with the gym's own movements and names in it.
 async fn catalogue(state: &State, gym: GymId) -> Result<Catalogue, AppError> {
+    let standard = Catalogue::standard();
     let names = aliases::of_gym(&state.store, gym).await?;
-    Ok(Catalogue::standard()
+    let own = own_movements::of_gym(&state.store, gym).await?;
+    // One that a newer catalogue has brought along is the catalogue's from then on.
+    let own = own.iter().filter_map(|(_, own)| own.movement(standard).ok());
+    Ok(standard
+        .with_movements(own)
         .with_aliases(names.iter().map(|name| (name.alias.as_str(), name.movement.as_str()))))
 }
 

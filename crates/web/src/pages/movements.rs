@@ -1,10 +1,10 @@
-//! Movements: the catalogue, and the gym's own names for them.
+//! Movements: the catalogue, the gym's own names for them, and movements of its own.
 
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use lantern_core::movement::{Catalogue, MovementId};
-use lantern_store::aliases;
+use lantern_core::movement::{Catalogue, MovementId, OwnMovement, Unit};
+use lantern_store::{aliases, own_movements};
 use serde::Deserialize;
 
 use super::{catalogue, gym};
@@ -16,7 +16,7 @@ use crate::filters;
 const MOST_ROWS: usize = 60;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(list).service(add).service(remove);
+    config.service(list).service(add).service(remove).service(add_own).service(remove_own);
 }
 
 #[derive(Template)]
@@ -27,9 +27,18 @@ struct MovementsPage {
     rows: Vec<MovementRow>,
     more: usize,
     own: Vec<OwnName>,
+    movements: Vec<OwnRow>,
     alias: String,
     movement: String,
+    new: NewMovement,
+    units: [Unit; 4],
     message: Option<String>,
+}
+
+struct OwnRow {
+    id: i64,
+    name: String,
+    told: String,
 }
 
 struct MovementRow {
@@ -59,10 +68,30 @@ struct NewName {
     movement: String,
 }
 
+/// A movement of the gym's own, as typed.
+#[derive(Clone, Deserialize)]
+struct NewMovement {
+    name: String,
+    like: String,
+    unit: Unit,
+    #[serde(default)]
+    seconds: String,
+    #[serde(default)]
+    aliases: String,
+}
+
+impl Default for NewMovement {
+    fn default() -> Self {
+        let empty = String::new;
+        Self { name: empty(), like: empty(), unit: Unit::Reps, seconds: empty(), aliases: empty() }
+    }
+}
+
 /// `GET /movements?q=pull`
 #[get("/movements")]
 async fn list(state: web::Data<State>, query: web::Query<Search>) -> Result<HttpResponse, AppError> {
-    let page = page(&state, &query.q, query.alias.clone(), String::new(), None).await?;
+    let mut page = page(&state, &query.q).await?;
+    page.alias.clone_from(&query.alias);
     html(&page)
 }
 
@@ -83,7 +112,9 @@ async fn add(state: web::Data<State>, form: web::Form<NewName>) -> Result<HttpRe
     match refused {
         None => Ok(HttpResponse::SeeOther().insert_header(("Location", "/movements")).finish()),
         message => {
-            let page = page(&state, "", form.alias.clone(), form.movement.clone(), message).await?;
+            let mut page = page(&state, "").await?;
+            let NewName { alias, movement } = form.into_inner();
+            (page.alias, page.movement, page.message) = (alias, movement, message);
             html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
         }
     }
@@ -97,6 +128,53 @@ async fn remove(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpRes
     Ok(HttpResponse::SeeOther().insert_header(("Location", "/movements")).finish())
 }
 
+/// `POST /movements/own`: a movement of the gym's own, used by the reader at once.
+#[post("/movements/own")]
+async fn add_own(state: web::Data<State>, form: web::Form<NewMovement>) -> Result<HttpResponse, AppError> {
+    let (id, _) = gym(&state).await?;
+    let known = catalogue(&state, id).await?;
+    let refused = match own_movement(&known, &form) {
+        Ok(own) => {
+            own_movements::put(&state.store, id, &own).await?;
+            return Ok(HttpResponse::SeeOther().insert_header(("Location", "/movements")).finish());
+        }
+        Err(message) => message,
+    };
+    let mut page = page(&state, "").await?;
+    (page.new, page.message) = (form.into_inner(), Some(refused));
+    html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
+}
+
+/// `POST /movements/own/{id}/remove`
+#[post("/movements/own/{id}/remove")]
+async fn remove_own(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
+    let (id, _) = gym(&state).await?;
+    own_movements::remove(&state.store, id, *path).await?;
+    Ok(HttpResponse::SeeOther().insert_header(("Location", "/movements")).finish())
+}
+
+/// What was typed as a movement, or why it cannot be one.
+fn own_movement(known: &Catalogue, form: &NewMovement) -> Result<OwnMovement, String> {
+    let seconds = match form.seconds.trim().replace(',', ".") {
+        empty if empty.is_empty() => None,
+        text => Some(text.parse().map_err(|_| format!("`{text}` is no number of seconds."))?),
+    };
+    let own = OwnMovement {
+        name: form.name.trim().to_owned(),
+        like: find(known, &form.like).unwrap_or_else(|| MovementId::new(form.like.trim())),
+        unit: form.unit,
+        seconds,
+        aliases: form
+            .aliases
+            .split(',')
+            .map(|name| name.trim().to_owned())
+            .filter(|n| !n.is_empty())
+            .collect(),
+    };
+    own.movement(known).map_err(|error| format!("{error}."))?;
+    Ok(own)
+}
+
 fn find(catalogue: &Catalogue, name: &str) -> Option<MovementId> {
     let words = lantern_core::movement::normal_words(name);
     let words: Vec<&str> = words.iter().map(String::as_str).collect();
@@ -106,13 +184,7 @@ fn find(catalogue: &Catalogue, name: &str) -> Option<MovementId> {
         .map(|found| found.movement.id.clone())
 }
 
-async fn page(
-    state: &State,
-    search: &str,
-    alias: String,
-    movement: String,
-    message: Option<String>,
-) -> Result<MovementsPage, AppError> {
+async fn page(state: &State, search: &str) -> Result<MovementsPage, AppError> {
     let (id, gym) = gym(state).await?;
     let catalogue = catalogue(state, id).await?;
     let wanted = search.trim().to_lowercase();
@@ -139,14 +211,28 @@ async fn page(
             alias: name.alias,
         })
         .collect();
+    let movements = own_movements::of_gym(&state.store, id).await?;
+    let told = |own: &OwnMovement| {
+        let like = catalogue.name(&own.like).to_lowercase();
+        let seconds = own.seconds.map_or(String::new(), |s| format!(", about {s} s each"));
+        let names = own.aliases.join(", ");
+        let names = if names.is_empty() { names } else { format!("; also written {names}") };
+        format!("much like {like}, counted in {}{seconds}{names}", own.unit.name())
+    };
     Ok(MovementsPage {
         gym: gym.name,
         search: search.to_owned(),
         more: matches.len().saturating_sub(MOST_ROWS),
         rows: matches.into_iter().take(MOST_ROWS).collect(),
         own,
-        alias,
-        movement,
-        message,
+        movements: movements
+            .iter()
+            .map(|(id, own)| OwnRow { id: *id, name: own.name.clone(), told: told(own) })
+            .collect(),
+        alias: String::new(),
+        movement: String::new(),
+        new: NewMovement::default(),
+        units: [Unit::Reps, Unit::Calories, Unit::Metres, Unit::Seconds],
+        message: None,
     })
 }

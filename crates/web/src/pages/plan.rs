@@ -5,15 +5,14 @@ use std::collections::BTreeMap;
 use actix_web::{HttpResponse, get, web};
 use askama::Template;
 use chrono::NaiveDate;
-use lantern_core::member::Member;
-use lantern_core::plan::{PiecePlan, Plan, plan};
+use lantern_core::plan::{PiecePlan, Plan};
 use lantern_core::print::part_text;
-use lantern_core::read::{Reading, read};
+use lantern_core::read::Reading;
 use lantern_core::versions::VersionName;
 use lantern_core::warmup::Warmup;
-use lantern_store::{members, sessions};
 
-use super::{catalogue, day_name, day_of, gym, today};
+use super::planned::{Planned, to_read, with_plan};
+use super::{day_name, day_of};
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
@@ -78,20 +77,8 @@ struct CautionView {
 #[get("/days/{day}/plan")]
 async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
-    let (id, gym) = gym(&state).await?;
-    let catalogue = catalogue(&state, id).await?;
-    let Some(session) = sessions::of_day(&state.store, id, day).await? else {
-        return Ok(HttpResponse::SeeOther()
-            .insert_header(("Location", format!("/days/{day}/read")))
-            .finish());
-    };
-    let people: Vec<Member> =
-        members::of_gym(&state.store, id, today()).await?.into_iter().map(|stored| stored.member).collect();
-    let seed = state.seed;
-    // A class is some tens of milliseconds of work: not on the thread that answers everybody.
-    let page = web::block(move || {
-        let reading = read(&session.text, &catalogue);
-        let plan = plan(&reading.session, &people, &gym, &catalogue, seed);
+    let page = with_plan(&state, day, move |planned| {
+        let Planned { reading, people, gym, catalogue, plan } = planned;
         PlanPage {
             gym: gym.name.clone(),
             day,
@@ -116,9 +103,11 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
             warmup: plan.warmup,
         }
     })
-    .await
-    .map_err(|error| AppError::Inside(error.to_string()))?;
-    html(&page)
+    .await?;
+    match page {
+        Some(page) => html(&page),
+        None => Ok(to_read(day)),
+    }
 }
 
 fn pieces(plan: &Plan, reading: &Reading, catalogue: &lantern_core::movement::Catalogue) -> Vec<PieceView> {

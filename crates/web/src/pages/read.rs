@@ -4,6 +4,7 @@ use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use chrono::NaiveDate;
+use lantern_core::import::session_as_text;
 use lantern_core::read::{apply_suggestion, read};
 use lantern_store::sessions::{self, Saved};
 use serde::Deserialize;
@@ -91,7 +92,16 @@ async fn save(
     form: web::Form<Text>,
 ) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
-    let text = form.text.replace("\r\n", "\n");
+    let typed = form.text.replace("\r\n", "\n");
+    let text = match session_as_text(&typed, &known_catalogue(&state).await) {
+        Ok(imported) => imported.unwrap_or(typed),
+        Err(error) => {
+            let words = format!("Not saved: this begins as JSON does, but {error}.");
+            let message = Message { bad: true, words };
+            let status = StatusCode::UNPROCESSABLE_ENTITY;
+            return page(&state, day, typed, form.revision, message, None, status).await;
+        }
+    };
     // With the database away the page still comes back, with every word that was typed.
     let saved = async {
         let (id, _) = gym(&state).await?;
@@ -145,7 +155,10 @@ async fn reading(
 ) -> Result<HttpResponse, AppError> {
     day_of(&path)?;
     let catalogue = known_catalogue(&state).await;
-    let view = ReadingView::new(&read(&form.text.replace("\r\n", "\n"), &catalogue), &catalogue);
+    let typed = form.text.replace("\r\n", "\n");
+    // JSON is shown as the text that saving makes of it.
+    let text = session_as_text(&typed, &catalogue).ok().flatten().unwrap_or(typed);
+    let view = ReadingView::new(&read(&text, &catalogue), &catalogue);
     html(&ReadingFragment { view })
 }
 

@@ -1,7 +1,8 @@
 //! The reading beside the text, line by line, and what it adds up to.
 
+use lantern_core::intent::named_intent;
 use lantern_core::movement::{Catalogue, Unit};
-use lantern_core::pacing::{Model, intended_window};
+use lantern_core::pacing::Model;
 use lantern_core::read::{Gloss, Problem, Reading, Role, Severity};
 use lantern_core::session::{Part, PartKind, Total, pattern_totals, per_round, totals};
 use lantern_core::units::plain;
@@ -23,6 +24,8 @@ pub(crate) struct Row {
     pub bracket: &'static str,
     pub said: Vec<(String, bool)>,
     pub trouble: Option<String>,
+    /// What an alternative stands in for.
+    pub instead_of: Option<String>,
 }
 
 /// What a part adds up to.
@@ -52,7 +55,7 @@ pub(crate) struct Suggestion {
 impl ReadingView {
     pub fn new(reading: &Reading, catalogue: &Catalogue) -> Self {
         Self {
-            rows: reading.lines.iter().map(|gloss| row(gloss, reading)).collect(),
+            rows: reading.lines.iter().map(|gloss| row(gloss, reading, catalogue)).collect(),
             parts: reading.session.parts.iter().map(|part| part_view(part, catalogue)).collect(),
             problems: reading.problems.iter().map(problem_view).collect(),
             assumed: reading.assumptions.iter().map(|a| format!("line {}: {}", a.line, a.message)).collect(),
@@ -60,7 +63,11 @@ impl ReadingView {
     }
 }
 
-fn row(gloss: &Gloss, reading: &Reading) -> Row {
+fn row(gloss: &Gloss, reading: &Reading, catalogue: &Catalogue) -> Row {
+    let alternatives = reading.session.parts.iter().flat_map(|part| &part.alternatives);
+    let replaced = alternatives
+        .filter(|alternative| alternative.line == gloss.line)
+        .find_map(|alternative| alternative.replaces.as_ref());
     let trouble =
         reading.problems.iter().find(|problem| problem.line == gloss.line && gloss.role == Role::Problem);
     Row {
@@ -82,6 +89,7 @@ fn row(gloss: &Gloss, reading: &Reading) -> Row {
             Some(_) => "odd",
         },
         said: gloss.said.iter().map(|said| (said.text.clone(), said.work)).collect(),
+        instead_of: replaced.map(|id| catalogue.name(id).to_lowercase()),
         trouble: trouble.map(|problem| problem.message.clone()),
     }
 }
@@ -100,9 +108,9 @@ fn part_view(part: &Part, catalogue: &Catalogue) -> PartView {
         .map(|((pattern, unit), sum)| format!("{} {}{}", pattern.name(), plain(sum), unit.short()))
         .collect();
     let intent = (part.kind == PartKind::Conditioning).then(|| {
-        let window = intended_window(part, catalogue, Model::standard());
-        let inferred = if window.inferred { " (inferred)" } else { "" };
-        format!("{}, {}{inferred}", window.name(part), window.show())
+        let intent = named_intent(part, catalogue, Model::standard());
+        let limiter = intent.limiter.map_or(String::new(), |what| format!("; {what} will limit it"));
+        format!("{}{limiter}", intent.words())
     });
     PartView {
         kind: part.kind.heading(),

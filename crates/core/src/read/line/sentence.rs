@@ -6,6 +6,7 @@ use super::{Found, Line, LineKind, Unknown, What};
 use crate::movement::Catalogue;
 use crate::read::clause::Clause;
 use crate::read::text::Plain;
+use crate::session::Intent;
 
 pub(super) struct LineReader<'a> {
     pub plain: &'a Plain,
@@ -147,7 +148,9 @@ impl LineReader<'_> {
         if strong.is_empty() {
             return LineKind::Talk;
         }
-        self.line.in_passing |= (talky || unknown > 2) && !strong.iter().any(|(_, what)| is_header(what));
+        let feels = |what: &What| matches!(what, What::Clause(Clause::Intent(Intent::Feel(_))));
+        self.line.in_passing |= strong.iter().all(|(_, what)| feels(what))
+            || (talky || unknown > 2) && !strong.iter().any(|(_, what)| is_header(what));
         self.keep(Sentence { found: strong, ..Sentence::default() });
         LineKind::Work
     }

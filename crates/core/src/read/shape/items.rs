@@ -2,10 +2,10 @@
 
 use super::{POUND_LOADS, Shaper, work_of};
 use crate::movement::{LoadKind, Movement, MovementId, Unit};
-use crate::read::draft::{Draft, Step, StepKind};
+use crate::read::draft::{Draft, StepKind};
 use crate::read::line::Item;
 use crate::read::problem::{Assumption, Problem};
-use crate::session::{Load, LoadUnit};
+use crate::session::{Alternative, Load, LoadUnit};
 
 impl Shaper<'_> {
     /// Gives every item its movement, its load's unit, and the load that "same bar" points at.
@@ -168,17 +168,29 @@ impl Shaper<'_> {
         }
     }
 
-    /// Items after "or" become alternatives of the part.
+    /// Items after "or" become alternatives of the item before them.
     pub(super) fn alternatives_aside(&self, draft: &mut Draft) {
-        let (aside, kept): (Vec<Step>, Vec<Step>) = std::mem::take(&mut draft.steps)
-            .into_iter()
-            .partition(|step| matches!(&step.what, StepKind::Item(item) if item.alternative));
-        draft.steps = kept;
-        for step in aside {
-            let StepKind::Item(item) = &step.what else { continue };
-            let Some(work) = work_of(item, self.catalogue) else { continue };
-            let text = format!("or {}", crate::print::work_text(&work, self.catalogue));
-            draft.alternatives.push(crate::session::Alternative { line: step.line, text, work: vec![work] });
+        let mut before: Option<MovementId> = None;
+        for step in std::mem::take(&mut draft.steps) {
+            match &step.what {
+                StepKind::Item(item) if item.alternative => {
+                    let Some(work) = work_of(item, self.catalogue) else { continue };
+                    let text = format!("or {}", crate::print::work_text(&work, self.catalogue));
+                    let replaces = before.clone();
+                    draft.alternatives.push(Alternative {
+                        line: step.line,
+                        text,
+                        work: vec![work],
+                        replaces,
+                    });
+                }
+                what => {
+                    if let StepKind::Item(item) = what {
+                        before.clone_from(&item.movement);
+                    }
+                    draft.steps.push(step);
+                }
+            }
         }
     }
 }

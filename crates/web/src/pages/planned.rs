@@ -1,0 +1,73 @@
+//! The plan of a day, worked out once for whichever screen asks.
+
+use actix_web::{HttpResponse, get, web};
+use askama::Template;
+use chrono::NaiveDate;
+use lantern_core::gym::Gym;
+use lantern_core::member::Member;
+use lantern_core::movement::Catalogue;
+use lantern_core::plan::{Plan, plan};
+use lantern_core::read::{Reading, read};
+use lantern_store::{members, sessions};
+
+use super::{catalogue, day_of, gym, today};
+use crate::State;
+use crate::error::{AppError, html};
+use crate::view::strip::HourStrip;
+
+pub(super) fn routes(config: &mut web::ServiceConfig) {
+    config.service(strip);
+}
+
+/// Everything that a screen of the day may show.
+pub(super) struct Planned {
+    pub reading: Reading,
+    pub people: Vec<Member>,
+    pub gym: Gym,
+    pub catalogue: Catalogue,
+    pub plan: Plan,
+}
+
+/// Plans a day and makes a view of it; none when nothing is written for the day yet.
+pub(super) async fn with_plan<V: Send + 'static>(
+    state: &web::Data<State>,
+    day: NaiveDate,
+    view: impl FnOnce(Planned) -> V + Send + 'static,
+) -> Result<Option<V>, AppError> {
+    let (id, gym) = gym(state).await?;
+    let catalogue = catalogue(state, id).await?;
+    let Some(session) = sessions::of_day(&state.store, id, day).await? else { return Ok(None) };
+    let people: Vec<Member> =
+        members::of_gym(&state.store, id, today()).await?.into_iter().map(|stored| stored.member).collect();
+    let seed = state.seed;
+    // A class is some tens of milliseconds of work: not on the thread that answers everybody.
+    let made = web::block(move || {
+        let reading = read(&session.text, &catalogue);
+        let plan = plan(&reading.session, &people, &gym, &catalogue, seed);
+        view(Planned { reading, people, gym, catalogue, plan })
+    });
+    made.await.map(Some).map_err(|error| AppError::Inside(error.to_string()))
+}
+
+/// A day without text is first read.
+pub(super) fn to_read(day: NaiveDate) -> HttpResponse {
+    HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/read"))).finish()
+}
+
+#[derive(Template)]
+#[template(path = "strip.html")]
+struct Strip {
+    strip: HourStrip,
+}
+
+/// `GET /days/{day}/strip`: the hour strip, for pages that are shown before anything is planned.
+#[get("/days/{day}/strip")]
+async fn strip(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let day = day_of(&path)?;
+    match with_plan(&state, day, move |planned| Strip { strip: HourStrip::new(&planned.plan.hour, day) })
+        .await?
+    {
+        Some(strip) => html(&strip),
+        None => Ok(HttpResponse::NoContent().finish()),
+    }
+}
