@@ -95,11 +95,11 @@ pub fn in_words(intent: &Intent) -> String {
     }
 }
 
-/// The heaviest written load against the usual lifts of a regular: experience intermediate, first of the
-/// written pair, no results on file.
+/// The heaviest written load against the usual lifts of the one it was written for: an experienced member,
+/// first of the written pair, no results on file.
 fn load_feel(part: &Part, catalogue: &Catalogue, model: &Model) -> Option<LoadFeel> {
-    let regular = Member { sex: Some(Sex::M), experience: Experience::Intermediate, ..Member::default() };
-    let athlete = Athlete::new(&regular);
+    let experienced = Member { sex: Some(Sex::M), experience: Experience::Advanced, ..Member::default() };
+    let athlete = Athlete::new(&experienced);
     works(&part.tree)
         .into_iter()
         .filter_map(|work| athlete.ability(work, catalogue, model).percent)

@@ -25,6 +25,8 @@ struct MovementsPage {
     gym: String,
     search: String,
     rows: Vec<MovementRow>,
+    /// Every name, to choose from.
+    names: Vec<String>,
     more: usize,
     own: Vec<OwnName>,
     movements: Vec<OwnRow>,
@@ -222,6 +224,7 @@ async fn page(state: &State, search: &str) -> Result<MovementsPage, AppError> {
     Ok(MovementsPage {
         gym: gym.name,
         search: search.to_owned(),
+        names: catalogue.iter().map(|movement| movement.name.clone()).collect(),
         more: matches.len().saturating_sub(MOST_ROWS),
         rows: matches.into_iter().take(MOST_ROWS).collect(),
         own,
