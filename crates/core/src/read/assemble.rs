@@ -209,7 +209,7 @@ impl Dealer<'_> {
             }
             // A prescription for the lift named on the line before.
             let waits = current.lacks_sets();
-            return !(waits && line.items().next().is_none());
+            return !(waits && (line.items().next().is_none() || current.only_names_a_lift()));
         }
         if rounds && current_is_lift && !in_list {
             return true;
@@ -273,7 +273,8 @@ impl Dealer<'_> {
             Clause::Amrap(None) => current.amrap.is_some(),
             // "every minute: 5 burpees" inside a piece for time cuts into it.
             Clause::Every { times: None, total_s: None, .. } => {
-                current.for_time || current.cap_s.is_some() || fixed
+                let rises = current.until_failure && current.every.is_none();
+                current.for_time || current.cap_s.is_some() || fixed || rises
             }
             _ => false,
         });
@@ -301,7 +302,8 @@ impl Dealer<'_> {
         let bare = item.amount.is_none() && !item.max && line.clauses().next().is_none();
         let next = following.iter().find(|next| next.kind != LineKind::Blank);
         bare && next.is_some_and(|next| {
-            next.items().all(|item| item.movement.is_none())
+            let own_sets = self.current.as_ref().is_some_and(|draft| !draft.lacks_sets());
+            (own_sets || next.items().all(|item| item.movement.is_none()))
                 && next.clauses().any(|c| c.is_prescription() || matches!(c, Clause::Sets(_)))
         })
     }

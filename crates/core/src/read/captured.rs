@@ -163,7 +163,7 @@ pub(super) fn score(text: &str) -> Option<Score> {
         Some(Score::None)
     } else if has(&["load", "weight", "heaviest", "kilos", "kg"]) {
         Some(Score::Load)
-    } else if has(&["round", "full minute", "minutes completed", "last minute", "last full"])
+    } else if has(&["round", "full minute", "minutes completed", "completed minute", "last minute", "last full"])
         && !has(&["time of", "total time"])
     {
         Some(Score::RoundsReps)
@@ -197,6 +197,9 @@ fn is_working_time(text: &str) -> bool {
 }
 
 pub(super) fn rest(c: &Captures<'_>) -> Vec<Clause> {
+    if let Some(seconds) = c.get(5).and_then(|m| rest_seconds(m.as_str())) {
+        return vec![Clause::Rest { low_s: seconds, high_s: seconds, after: Some(RestAfter::Each) }];
+    }
     let Some(low_s) = group(c, 1, rest_seconds) else { return Vec::new() };
     let high_s = group(c, 2, rest_seconds).unwrap_or(low_s);
     // "rest 2-3 min": the unit stands once, for both.

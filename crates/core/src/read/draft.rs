@@ -152,9 +152,21 @@ impl Draft {
         self.steps.push(Step { line: line.number, column: 1, label, starts_line: true, what });
     }
 
+    /// Whether nothing but the name of a lift stands here so far.
+    pub fn only_names_a_lift(&self) -> bool {
+        let mut items = self.items();
+        let bare = items.next().is_some_and(|item| item.amount.is_none() && !item.max);
+        bare && self.steps.len() == 1 && !self.has_prescription() && !self.has_format()
+    }
+
     /// Takes in what a line says.
     pub fn add(&mut self, line: &Line) {
         self.last_line = self.last_line.max(line.number);
+        let prescribes = line.clauses().any(Clause::is_prescription);
+        if prescribes && self.only_names_a_lift() && line.items().any(|item| item.movement.is_some()) {
+            // "PRESS", and below it "3 x 6 strict press": the second says it better.
+            self.steps.clear();
+        }
         if self.label.is_none() && line.label != Label::None {
             self.label = Some(line.label.clone());
         }

@@ -178,7 +178,12 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "one minute between them",
-        pattern: r"\b(?:rest(?:ing)?\s*)?({T})()(?:\s+(?:of\s+)?(?:rest|off|break))?\s+(?:in\s+)?(between|b/w|btw|after)\s+(?:each\s+|every\s+|all\s+|the\s+)*(them|rounds?|sets?|efforts?|intervals?|bouts?|pieces?|amraps?|tabatas?|parts?|exercises|lifts|stations?|movements?|laps?|each|it|one|(?:the\s+)?(?:two|three|four)|both|[a-h]\d?\s*(?:and|&|\+)\s*[a-h]\d?)\b(?:\s+(?:{N})(?:\s*(?:,|and|&)\s*(?:{N}))*)?",
+        pattern: r"\b(?:rest(?:ing)?\s*)?({T})()(?:\s+(?:of\s+)?(?:rest|off|break))?\s+(?:in\s+)?(between|b/w|btw|after)\s+(?:each\s+|every\s+|all\s+|the\s+)*(them|rounds?|sets?|efforts?|intervals?|bouts?|pieces?|amraps?|tabatas?|parts?|exercises|lifts|stations?|movements?|laps?|each|it|one|(?:the\s+)?(?:two|three|four)|both|[a-h]\d|[a-h]\d?\s*(?:and|&|\+)\s*[a-h]\d?)\b(?:\s+(?:{N})(?:\s*(?:,|and|&)\s*(?:{N}))*)?|\b(?:rest(?:ing)?\s*)?({T})(?:\s+(?:of\s+)?(?:rest|off|break))?\s+in between\b",
+        read: rest,
+    },
+    Rule {
+        example: "2-3 min rest",
+        pattern: r"\b(\d{1,3})\s*(?:-|to)\s*({T})\s*(?:of\s+)?rest\b()()",
         read: rest,
     },
     Rule {

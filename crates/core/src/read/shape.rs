@@ -278,9 +278,12 @@ fn bouts_in_words(draft: &mut Draft) {
 
 /// "min 1 - ..., min 2 - ...": labels that count minutes are a clock of their own.
 fn minutes_in_turn(draft: &mut Draft) {
-    let minutes =
-        draft.steps.iter().filter(|step| step.starts_line && matches!(step.label, Label::Minute(_)));
-    if minutes.count() > 1 && !draft.has_format() {
+    let minutes = draft
+        .steps
+        .iter()
+        .filter(|step| step.starts_line && matches!(step.label, Label::Minute(_) | Label::Odd(_)));
+    let clock = draft.amrap.is_some() || draft.every.is_some() || draft.on_off.is_some() || draft.for_time;
+    if minutes.count() > 1 && !clock && !draft.tabata {
         draft.every = Some((60, None, draft.duration_s));
     }
 }

@@ -54,6 +54,10 @@ impl Shaper<'_> {
             // the piece.
             part.rest = None;
         }
+        if part.format == Some(Format::Tabata) && part.score == Some(Score::SlowestInterval) {
+            // The worst round of a tabata is the one with the fewest repetitions.
+            part.score = Some(Score::Reps);
+        }
         let size = part.team_size;
         part.tree = if size > 1 {
             let sharing = draft.sharing.unwrap_or(Sharing::Freely);
