@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::strength::{Cycle, Formula, MaxPolicy};
 use crate::units::{Kilograms, WeightUnit};
 
 /// Equipment and choices. The default is a small box with kilogram plates.
@@ -37,6 +38,14 @@ pub struct Gym {
     /// Share of the 1RM that programme percentages are taken of; 1 is the true or estimated max, 0.9 a
     /// common training max.
     pub training_max: f64,
+    /// Which lift on record loads are counted from.
+    pub max_policy: MaxPolicy,
+    /// How a 1RM is estimated from repetitions.
+    pub formula: Formula,
+    /// Whether a missing max may be inferred from a related lift; else the lift goes by feel.
+    pub infer_maxes: bool,
+    /// Strength cycles that a session's "week 3 of 6" is filled in from.
+    pub cycles: Vec<Cycle>,
 }
 
 /// A kind of bar.
@@ -86,6 +95,10 @@ impl Default for Gym {
             rig_places: 12,
             class_minutes: 60,
             training_max: 1.0,
+            max_policy: MaxPolicy::default(),
+            formula: Formula::default(),
+            infer_maxes: true,
+            cycles: Vec::new(),
         }
     }
 }

@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 
 use crate::movement::MovementId;
+use crate::strength::{Formula, Record, Source};
 use crate::units::{Kilograms, WeightUnit};
 
 /// A person in the class. All but the name may be unknown.
@@ -92,6 +93,41 @@ pub struct Max {
     /// Whole weeks since it was set; none when nobody knows.
     #[serde(default)]
     pub weeks_old: Option<u32>,
+    /// The set that shows it, when it was not simply stated.
+    #[serde(default)]
+    pub shown_by: Option<ShownBy>,
+    /// How it was estimated from that set.
+    #[serde(default)]
+    pub formula: Formula,
+}
+
+impl Max {
+    /// A weight whose history nobody knows.
+    pub fn on_file(value: Kilograms) -> Self {
+        Self { value, weeks_old: None, shown_by: None, formula: Formula::default() }
+    }
+}
+
+/// The set that a max was read from.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct ShownBy {
+    /// What was on the bar.
+    pub load: Kilograms,
+    /// Repetitions.
+    pub reps: u32,
+    /// Effort, where it was noted.
+    pub rpe: Option<f64>,
+    /// How it came to be on record.
+    pub source: Source,
+    /// Share by which the true max may differ.
+    pub spread: f64,
+}
+
+impl From<Record> for ShownBy {
+    fn from(record: Record) -> Self {
+        let Record { load, reps, rpe, source, .. } = record;
+        Self { load, reps, rpe, source, spread: record.spread() }
+    }
 }
 
 /// Something to spare.
@@ -238,7 +274,7 @@ fn member_from_cells<'a>(
                     member.best_reps.extend(ids.iter().map(|id| (MovementId::new(id), best)));
                 } else if let Some((lift, unit)) = lift_column(key) {
                     let value = number().filter(|n| *n > 0.0).ok_or_else(|| wrong("a weight"))?;
-                    let max = Max { value: Kilograms::from_unit(value, unit), weeks_old: None };
+                    let max = Max::on_file(Kilograms::from_unit(value, unit));
                     member.maxes.insert(lift, max);
                 }
             }

@@ -194,7 +194,7 @@ fn reference_member(part: &Part, catalogue: &Catalogue, model: &Model) -> Member
         if let (true, Some(weight)) =
             (movement.takes_weight(), work.load.as_ref().and_then(|load| load.weight()))
         {
-            let max = Max { value: weight.share(1.0 / model.intent.share_of_max), weeks_old: None };
+            let max = Max::on_file(weight.share(1.0 / model.intent.share_of_max));
             member.maxes.entry(movement.id.clone()).or_insert(max);
         }
         if movement.skill >= 2 && movement.load_kind == crate::movement::LoadKind::None {

@@ -10,10 +10,10 @@ use crate::cautions::{Caution, cautions};
 use crate::gym::Gym;
 use crate::hour::{Hour, lay_out};
 use crate::member::Member;
-use crate::movement::Catalogue;
+use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{Model, Window, intended_window};
 use crate::session::{Part, PartKind, Session, works};
-use crate::strength::{LiftSheet, SetKind, lift_sheet};
+use crate::strength::{LiftSheet, RackPlan, SetKind, lift_sheet, rack_groups, with_cycles};
 use crate::versions::choose::World;
 use crate::versions::rewrite::{lighten, personal};
 use crate::versions::{Choice, Edit, Ladders, VersionName, choose};
@@ -46,8 +46,12 @@ pub struct Plan {
 pub struct StrengthPlan {
     /// The part's place in the session.
     pub part: usize,
+    /// The part as prescribed, with what a cycle filled in.
+    pub prescription: Part,
     /// One sheet for each member and lift.
     pub sheets: Vec<LiftSheet>,
+    /// Racks of each lift with a bar; places count within the lift's own sheets.
+    pub racks: Vec<(MovementId, RackPlan)>,
 }
 
 /// A piece for the class.
@@ -105,6 +109,7 @@ impl PiecePlan {
 
 /// Plans a session for a class. The same input and seed give the same plan.
 pub fn plan(session: &Session, members: &[Member], gym: &Gym, catalogue: &Catalogue, seed: u64) -> Plan {
+    let session = &with_cycles(session, &gym.cycles, catalogue);
     let (model, ladders) = (Model::standard(), Ladders::standard());
     let world = World { catalogue, ladders, model, gym, samples: SAMPLES, seed };
     let own_warmup =
@@ -141,11 +146,20 @@ fn strength_plan(
             lifts.push(movement);
         }
     }
-    let sheets = members
+    let sheets: Vec<LiftSheet> = members
         .iter()
         .flat_map(|member| lifts.iter().map(move |lift| lift_sheet(part, lift, member, gym, catalogue)))
         .collect();
-    StrengthPlan { part: n, sheets }
+    let racks = lifts
+        .iter()
+        .filter(|lift| lift.is_barbell())
+        .map(|lift| {
+            let of_lift: Vec<LiftSheet> =
+                sheets.iter().filter(|sheet: &&LiftSheet| sheet.lift == lift.id.as_str()).cloned().collect();
+            (lift.id.clone(), rack_groups(&of_lift, gym))
+        })
+        .collect();
+    StrengthPlan { part: n, prescription: part.clone(), sheets, racks }
 }
 
 fn piece_plan(n: usize, part: &Part, members: &[Member], world: &World<'_>) -> PiecePlan {

@@ -163,8 +163,14 @@ pub(super) fn score(text: &str) -> Option<Score> {
         Some(Score::None)
     } else if has(&["load", "weight", "heaviest", "kilos", "kg"]) {
         Some(Score::Load)
-    } else if has(&["round", "full minute", "minutes completed", "completed minute", "last minute", "last full"])
-        && !has(&["time of", "total time"])
+    } else if has(&[
+        "round",
+        "full minute",
+        "minutes completed",
+        "completed minute",
+        "last minute",
+        "last full",
+    ]) && !has(&["time of", "total time"])
     {
         Some(Score::RoundsReps)
     } else if has(&["time", "clock"]) {

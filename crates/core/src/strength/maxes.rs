@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use crate::member::Member;
+use crate::member::{Max, Member};
 use crate::movement::{Catalogue, MovementId};
 use crate::units::{Kilograms, plain};
 
@@ -72,12 +72,13 @@ pub fn max_for(member: &Member, id: &MovementId, catalogue: &Catalogue) -> Optio
             Some(weeks) => format!("set {weeks} weeks ago"),
             None => "date not known".to_owned(),
         };
+        let spread = max.shown_by.map_or(SPREAD_ON_FILE, |shown| shown.spread);
         return Some(Estimate {
             lift: id.clone(),
             value,
-            low: value.share(1.0 - SPREAD_ON_FILE),
-            high: value.share(1.0 + SPREAD_ON_FILE),
-            basis: format!("{} 1RM {} on file, {age}", catalogue.name(id).to_lowercase(), max.value),
+            low: value.share(1.0 - spread),
+            high: value.share(1.0 + spread),
+            basis: format!("{} 1RM {}, {age}", catalogue.name(id).to_lowercase(), shown(max)),
             guess: false,
         });
     }
@@ -97,6 +98,22 @@ pub fn max_for(member: &Member, id: &MovementId, catalogue: &Catalogue) -> Optio
         ),
         guess: true,
     })
+}
+
+/// A max with the set that shows it: `105 kg, from 5 x 90 kg (class result, Epley)`.
+fn shown(max: &Max) -> String {
+    match max.shown_by {
+        None => format!("{} on file", max.value),
+        Some(shown) if shown.reps == 1 && shown.rpe.is_none() => {
+            format!("{} {}", max.value, shown.source.name())
+        }
+        Some(shown) => {
+            let rpe = shown.rpe.map_or(String::new(), |rpe| format!(" at RPE {}", plain(rpe)));
+            let (source, formula) = (shown.source.name(), max.formula.name());
+            let value = Kilograms::from_kg((max.value.kg() * 2.0).round() / 2.0);
+            format!("about {value}, from {} x {}{rpe} ({source}, {formula})", shown.reps, shown.load)
+        }
+    }
 }
 
 /// The nearest lift on file along the chain of references, up or down, and the movement's share of it.
@@ -128,14 +145,11 @@ fn related(member: &Member, id: &MovementId, catalogue: &Catalogue) -> Option<(M
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::member::Max;
 
     fn member(lifts: &[(&str, f64)]) -> Member {
         let maxes = lifts
             .iter()
-            .map(|(lift, kg)| {
-                (MovementId::new(lift), Max { value: Kilograms::from_kg(*kg), weeks_old: None })
-            })
+            .map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(*kg))))
             .collect();
         Member { maxes, ..Member::default() }
     }

@@ -4,11 +4,11 @@ use serde::Serialize;
 
 use super::bar::{LoadedBar, load_bar};
 use super::maxes::{Estimate, max_for};
-use super::percent::{percent_for_reps, percent_for_rpe};
+use super::percent::{percent_for_reps, percent_for_rpe, reps_at_percent};
 use super::ramp::ramp;
 use crate::gym::Gym;
 use crate::member::Member;
-use crate::movement::{Catalogue, Movement};
+use crate::movement::{Catalogue, LoadKind, Movement};
 use crate::session::{Format, Part, Tempo};
 use crate::units::{Kilograms, plain};
 use crate::why::Why;
@@ -62,6 +62,10 @@ const BUILD_TRIPLE: &[f64] = &[45.0, 55.0, 65.0, 73.0, 80.0, 85.0, 89.0, 92.5];
 const BUILD_FIVE: &[f64] = &[40.0, 50.0, 60.0, 68.0, 75.0, 80.0, 84.0, 87.0];
 /// Minutes of a build that one planned set takes.
 const BUILD_MINUTES_A_SET: f64 = 1.8;
+/// Below this share of what was meant, a load is light enough for more repetitions.
+const LIGHT_SHARE: f64 = 0.9;
+/// Most repetitions that a light load is made up for with.
+const MOST_LIGHT_REPS: f64 = 25.0;
 /// The most that tempo elements together take off, in percent.
 const MOST_TEMPO_CUT: f64 = 30.0;
 
@@ -73,7 +77,7 @@ pub fn lift_sheet(
     gym: &Gym,
     catalogue: &Catalogue,
 ) -> LiftSheet {
-    let max = max_for(member, &lift.id, catalogue);
+    let max = max_for(member, &lift.id, catalogue).filter(|max| gym.infer_maxes || !max.guess);
     let plan = work_plan(part, member);
     let mut sheet = LiftSheet {
         name: member.name.clone(),
@@ -82,9 +86,10 @@ pub fn lift_sheet(
         sets: Vec::new(),
         by_feel: None,
     };
-    let Some(max) = max.filter(|_| lift.is_barbell()) else {
+    let hand = hand_weights(lift, gym);
+    let Some(max) = max.filter(|_| lift.is_barbell() || !hand.is_empty()) else {
         let rpe = part.strength.rpe.map_or(7.0, |[low, _]| low);
-        let why = if lift.is_barbell() { "no max on file" } else { "no bar to count plates on" };
+        let why = if lift.takes_weight() { "no max on file" } else { "nothing to load" };
         sheet.by_feel = Some(format!(
             "{why}: by feel, RPE {}, climb in small steps and stop when form changes",
             plain(rpe)
@@ -106,6 +111,10 @@ pub fn lift_sheet(
     let tempo_cut = part.strength.tempo.as_ref().map_or(0.0, tempo_cut);
     let base = max.value.share(gym.training_max);
     let wanted = |percent: f64| base.share(percent / 100.0 * (1.0 - tempo_cut / 100.0));
+    if !lift.is_barbell() {
+        sheet.sets = plan.iter().zip(1..).map(|(set, n)| hand_set(n, *set, &max, base, &hand, gym)).collect();
+        return sheet;
+    }
     let bar =
         load_bar(gym, Kilograms::ZERO.max(gym.weight(gym.bars.first().map_or(20.0, |bar| bar.weight)))).bar;
     let work: Vec<SetLoad> = plan
@@ -162,6 +171,59 @@ pub fn lift_sheet(
         set.set = n;
     }
     sheet
+}
+
+/// Dumbbells or kettlebells that a lift can be done with, lightest first; none for other lifts.
+fn hand_weights(lift: &Movement, gym: &Gym) -> Vec<Kilograms> {
+    let mut weights: Vec<Kilograms> = match lift.load_kind {
+        LoadKind::DumbbellEach | LoadKind::DumbbellSingle => {
+            gym.dumbbells.iter().map(|&weight| gym.weight(weight)).collect()
+        }
+        LoadKind::Kettlebell => gym.kettlebells.iter().map(|&kg| Kilograms::from_kg(kg)).collect(),
+        _ => Vec::new(),
+    };
+    weights.sort();
+    weights
+}
+
+/// A set with what stands in the rack: the nearest that is not over the share. Where even the heaviest is well
+/// under it, repetitions are added until as many are left in reserve as were meant.
+fn hand_set(
+    set: u32,
+    (reps, percent): (u32, f64),
+    max: &Estimate,
+    base: Kilograms,
+    weights: &[Kilograms],
+    gym: &Gym,
+) -> SetLoad {
+    let wanted = base.share(percent / 100.0);
+    let mut why = Why::new("").because(max.basis.clone()).because(format!(
+        "{} % of that is {}",
+        plain(percent),
+        wanted.show(gym.unit)
+    ));
+    why.guess = max.guess;
+    let fits = weights.iter().rev().find(|weight| **weight <= wanted).copied();
+    let Some(total) = fits else {
+        why.figure = "by feel".to_owned();
+        let why = why.because("the lightest in the rack is heavier: by feel, or with less");
+        return SetLoad { set, reps, percent: None, load: None, kind: SetKind::Work, why };
+    };
+    why.figure = total.show(gym.unit);
+    why = why.because(format!("the nearest in the rack that is not over it: {}", total.show(gym.unit)));
+    let share = total.kg() / base.kg().max(0.001) * 100.0;
+    let mut reps = reps;
+    if reps > 0 && share < percent * LIGHT_SHARE {
+        let reserve = reps_at_percent(percent) - f64::from(reps);
+        let more = (reps_at_percent(share) - reserve).floor().clamp(f64::from(reps), MOST_LIGHT_REPS) as u32;
+        if more > reps {
+            why = why
+                .because(format!("lighter than meant, so {more} instead of {reps}: as many left in reserve"));
+            reps = more;
+        }
+    }
+    let load = LoadedBar { total, bar: total, plates_per_side: Vec::new() };
+    SetLoad { set, reps, percent: Some(share.round()), load: Some(load), kind: SetKind::Work, why }
 }
 
 /// Repetitions and percentage of each work set.
@@ -263,7 +325,7 @@ mod tests {
     fn sheet(text: &str, lift: &str, kg: f64) -> LiftSheet {
         let catalogue = Catalogue::standard();
         let reading = read(text, catalogue);
-        let max = Max { value: Kilograms::from_kg(kg), weeks_old: None };
+        let max = Max::on_file(Kilograms::from_kg(kg));
         let maxes = [(MovementId::new(lift), max)].into();
         let member =
             Member { maxes, experience: crate::member::Experience::Intermediate, ..Member::default() };
@@ -319,6 +381,41 @@ mod tests {
             lift_sheet(&reading.session.parts[0], squat, &Member::default(), &Gym::default(), catalogue);
         assert!(sheet.max.is_none() && sheet.by_feel.unwrap().contains("by feel, RPE 7"));
         assert!(sheet.sets.iter().all(|set| set.load.is_none()));
+    }
+
+    #[test]
+    fn dumbbells_are_the_nearest_pair_and_light_ones_are_made_up_for_with_repetitions() {
+        let catalogue = Catalogue::standard();
+        let part = read("Dumbbell bench press 4x8 @ RPE 8", catalogue).session.parts.remove(0);
+        let lift = catalogue.find("dumbbell-bench-press").unwrap();
+        let member = |kg: f64| Member {
+            maxes: [(MovementId::new("bench-press"), Max::on_file(Kilograms::from_kg(kg)))].into(),
+            experience: crate::member::Experience::Intermediate,
+            ..Member::default()
+        };
+        let gym = Gym { dumbbells: vec![10.0, 15.0, 20.0], ..Gym::default() };
+        let sheet = lift_sheet(&part, lift, &member(80.0), &gym, catalogue);
+        assert!(sheet.sets.iter().all(|set| [15.0, 20.0].contains(&set.load.as_ref().unwrap().total.kg())));
+        let strong = lift_sheet(&part, lift, &member(140.0), &gym, catalogue);
+        let set = &strong.sets[0];
+        assert!(set.load.as_ref().unwrap().total.kg() == 20.0 && set.reps > 8, "{set:?}");
+        assert!(set.why.steps.last().unwrap().contains("as many left in reserve"));
+        let light = lift_sheet(&part, lift, &member(15.0), &gym, catalogue);
+        assert!(light.sets[0].load.is_none(), "never over the share");
+    }
+
+    #[test]
+    fn a_gym_that_does_not_infer_sends_a_missing_lift_by_feel() {
+        let catalogue = Catalogue::standard();
+        let part = read("Front squat 5x3 @ 80%", catalogue).session.parts.remove(0);
+        let lift = catalogue.find("front-squat").unwrap();
+        let maxes = [(MovementId::new("back-squat"), Max::on_file(Kilograms::from_kg(100.0)))].into();
+        let member = Member { maxes, ..Member::default() };
+        let load = |infer_maxes| {
+            let gym = Gym { infer_maxes, ..Gym::default() };
+            lift_sheet(&part, lift, &member, &gym, catalogue).by_feel
+        };
+        assert!(load(true).is_none() && load(false).unwrap().contains("no max on file"));
     }
 
     #[test]

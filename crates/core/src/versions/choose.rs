@@ -320,7 +320,10 @@ mod tests {
             bodyweight: Some(Kilograms::from_kg(84.0)),
             maxes: maxes
                 .map(|(lift, kg)| {
-                    (MovementId::new(lift), Max { value: Kilograms::from_kg(kg), weeks_old: Some(1) })
+                    (
+                        MovementId::new(lift),
+                        Max { weeks_old: Some(1), ..Max::on_file(Kilograms::from_kg(kg)) },
+                    )
                 })
                 .into(),
             best_reps: [("pull-up", 30), ("toes-to-bar", 25), ("double-under", 120)]
@@ -333,7 +336,7 @@ mod tests {
     }
 
     fn newer() -> Member {
-        let squat = Max { value: Kilograms::from_kg(60.0), weeks_old: Some(1) };
+        let squat = Max { weeks_old: Some(1), ..Max::on_file(Kilograms::from_kg(60.0)) };
         Member {
             name: "Newer".to_owned(),
             sex: Some(Sex::F),
