@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::movement::MovementId;
 use crate::strength::{Formula, Record, Source};
-use crate::units::{Kilograms, WeightUnit};
+use crate::units::{Kilograms, WeightUnit, clock_s};
 
 /// A person in the class. All but the name may be unknown.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -228,6 +228,47 @@ pub fn roster_from_csv(text: &str) -> (Vec<Member>, Vec<RosterError>) {
     (members, errors)
 }
 
+/// Members as CSV with the columns that [`roster_from_csv`] reads: reading it gives the same members again, maxes
+/// to the gram.
+pub fn roster_to_csv(members: &[Member]) -> String {
+    let mut lifts: Vec<&MovementId> = members.iter().flat_map(|member| member.maxes.keys()).collect();
+    lifts.sort();
+    lifts.dedup();
+    let mut header: Vec<String> =
+        ["name", "sex", "age", "bodyweight_kg", "experience"].map(str::to_owned).to_vec();
+    header.extend(lifts.iter().map(|lift| format!("{}_kg", lift.as_str().replace('-', "_"))));
+    header.extend(REP_COLUMNS.iter().map(|(column, _)| (*column).to_owned()));
+    header.extend(["row_2k", "run_400m", "run_1600m", "limits", "equipment_at_home"].map(str::to_owned));
+    let mut out = csv::Writer::from_writer(Vec::new());
+    let known = |value: Option<String>| value.unwrap_or_default();
+    let mut rows = vec![header];
+    for member in members {
+        let mut row = vec![
+            member.name.clone(),
+            known(member.sex.map(|sex| format!("{sex:?}"))),
+            known(member.age.map(|age| age.to_string())),
+            known(member.bodyweight.map(|weight| weight.kg().to_string())),
+            member.experience.name().to_owned(),
+        ];
+        row.extend(
+            lifts.iter().map(|lift| known(member.maxes.get(*lift).map(|max| max.value.kg().to_string()))),
+        );
+        row.extend(
+            REP_COLUMNS
+                .iter()
+                .map(|(_, ids)| known(member.best_reps.get(&MovementId::new(ids[0])).map(u32::to_string))),
+        );
+        row.extend([member.row_2k_s, member.run_400_s, member.run_1600_s].map(|s| known(s.map(clock_s))));
+        row.push(member.limits.iter().map(|limit| limit.text.as_str()).collect::<Vec<_>>().join("; "));
+        row.push(member.home.clone());
+        rows.push(row);
+    }
+    for row in rows {
+        out.write_record(&row).expect("writing to memory does not fail");
+    }
+    String::from_utf8(out.into_inner().unwrap_or_default()).unwrap_or_default()
+}
+
 fn member_from_cells<'a>(
     cells: impl Iterator<Item = (&'a str, &'a str)>,
     line: usize,
@@ -316,6 +357,15 @@ mod tests {
         assert_eq!(members[0].limits[0].reason, "knee");
         assert_eq!((members[0].row_2k_s, members[0].best("push-up")), (Some(485), Some(20)));
         assert!(members[1].maxes.is_empty() && members[1].sex.is_none());
+    }
+
+    #[test]
+    fn a_roster_that_is_written_reads_back_the_same() {
+        let text = "name,sex,bodyweight_kg,experience,back_squat_kg,muscle_ups,row_2k,limits\n\
+                    Ada Lind,F,61.5,advanced,92.5,2,7:45,left shoulder; no jumping\nBo Ek,,,new,,,,\n";
+        let (members, errors) = roster_from_csv(text);
+        assert!(errors.is_empty());
+        assert_eq!(roster_from_csv(&roster_to_csv(&members)), (members, Vec::new()));
     }
 
     #[test]

@@ -52,3 +52,18 @@ pub async fn remove_all(store: &Store) -> Result<(), StoreError> {
     diesel::delete(gyms::table).execute(&mut connection).await?;
     Ok(())
 }
+
+/// Keeps a gym's equipment and choices.
+///
+/// # Errors
+/// When the database is away.
+pub async fn save(store: &Store, id: GymId, gym: &Gym) -> Result<(), StoreError> {
+    let settings = serde_json::to_value(gym)
+        .map_err(|error| StoreError::Unreadable { what: "gym", why: error.to_string() })?;
+    let mut connection = store.connection().await?;
+    diesel::update(gyms::table.filter(gyms::id.eq(id.0)))
+        .set((gyms::name.eq(&gym.name), gyms::settings.eq(settings)))
+        .execute(&mut connection)
+        .await?;
+    Ok(())
+}

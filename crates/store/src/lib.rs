@@ -7,10 +7,12 @@ pub mod aliases;
 pub mod demo;
 pub mod error;
 pub mod gyms;
+pub mod lifts;
 pub mod members;
 pub mod own_movements;
 mod schema;
 pub mod sessions;
+pub mod warmups;
 
 use std::time::Duration;
 

@@ -1,14 +1,16 @@
-//! Members with the newest max of each lift.
+//! Members with the maxes that their gym counts from.
 
 use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
-use lantern_core::member::{Max, Member};
+use lantern_core::gym::Gym;
+use lantern_core::member::Member;
 use lantern_core::movement::MovementId;
-use lantern_core::units::Kilograms;
+use lantern_core::strength::{Record, Source, choose_max};
 
+use crate::lifts::{self, NewLift};
 use crate::schema::{maxes, members};
 use crate::{GymId, Store, StoreError};
 
@@ -21,24 +23,16 @@ pub struct StoredMember {
     pub member: Member,
 }
 
-/// A max in a member's history.
-#[derive(Clone, Debug, Queryable)]
-pub struct StoredMax {
-    /// The lift's id.
-    pub lift: String,
-    /// Weight in grams.
-    pub grams: i32,
-    /// When it was set.
-    pub set_on: NaiveDate,
-    /// `tested`, `estimated`, `stated`.
-    pub source: String,
-}
-
-/// All members of a gym by name. `today` ages the maxes.
+/// All members of a gym by name, with the maxes that its policy counts from on `today`.
 ///
 /// # Errors
 /// When the database is away or a profile cannot be read.
-pub async fn of_gym(store: &Store, gym: GymId, today: NaiveDate) -> Result<Vec<StoredMember>, StoreError> {
+pub async fn of_gym(
+    store: &Store,
+    gym: GymId,
+    settings: &Gym,
+    today: NaiveDate,
+) -> Result<Vec<StoredMember>, StoreError> {
     let mut connection = store.connection().await?;
     let rows: Vec<(i64, String, serde_json::Value)> = members::table
         .filter(members::gym_id.eq(gym.0))
@@ -46,43 +40,85 @@ pub async fn of_gym(store: &Store, gym: GymId, today: NaiveDate) -> Result<Vec<S
         .select((members::id, members::name, members::profile))
         .load(&mut connection)
         .await?;
-    let newest: Vec<(i64, String, i32, NaiveDate)> = maxes::table
-        .filter(maxes::gym_id.eq(gym.0))
-        .distinct_on((maxes::member_id, maxes::lift))
-        .order((maxes::member_id, maxes::lift, maxes::set_on.desc(), maxes::id.desc()))
-        .select((maxes::member_id, maxes::lift, maxes::grams, maxes::set_on))
-        .load(&mut connection)
-        .await?;
-    let mut by_member: BTreeMap<i64, BTreeMap<MovementId, Max>> = BTreeMap::new();
-    for (member, lift, grams, set_on) in newest {
-        let weeks = (today - set_on).num_weeks().max(0) as u32;
-        let max = Max { value: Kilograms::from_grams(grams.unsigned_abs()), weeks_old: Some(weeks) };
-        by_member.entry(member).or_default().insert(MovementId::new(&lift), max);
+    drop(connection);
+    let mut by_member: BTreeMap<i64, BTreeMap<MovementId, Vec<Record>>> = BTreeMap::new();
+    for lifted in lifts::of_gym(store, gym).await? {
+        let lift = MovementId::new(&lifted.lift);
+        by_member.entry(lifted.member_id).or_default().entry(lift).or_default().push(lifted.record(today));
     }
     rows.into_iter()
         .map(|(id, name, profile)| {
-            let mut member: Member = serde_json::from_value(profile)
-                .map_err(|error| StoreError::Unreadable { what: "member", why: error.to_string() })?;
+            let mut member: Member = serde_json::from_value(profile).map_err(unreadable)?;
             member.name = name;
-            member.maxes = by_member.remove(&id).unwrap_or_default();
+            let records = by_member.remove(&id).unwrap_or_default();
+            let chosen = |of_lift: &[Record]| choose_max(of_lift, settings.max_policy, settings.formula);
+            member.maxes =
+                records.into_iter().filter_map(|(lift, records)| Some((lift, chosen(&records)?))).collect();
             Ok(StoredMember { id, member })
         })
         .collect()
 }
 
-/// The history of a member's maxes, newest first.
+/// Writes what a roster says of a member: a new one, or news of one that the gym knows by name. Maxes are added
+/// to the history unless the newest on record is the same.
 ///
 /// # Errors
 /// When the database is away.
-pub async fn max_history(store: &Store, gym: GymId, member: i64) -> Result<Vec<StoredMax>, StoreError> {
+pub async fn take_in(
+    store: &Store,
+    gym: GymId,
+    member: &Member,
+    set_on: NaiveDate,
+) -> Result<(), StoreError> {
     let mut connection = store.connection().await?;
-    Ok(maxes::table
-        .filter(maxes::gym_id.eq(gym.0))
-        .filter(maxes::member_id.eq(member))
-        .order((maxes::set_on.desc(), maxes::lift))
-        .select((maxes::lift, maxes::grams, maxes::set_on, maxes::source))
-        .load(&mut connection)
-        .await?)
+    let known: Option<i64> = members::table
+        .filter(members::gym_id.eq(gym.0))
+        .filter(members::name.eq(&member.name))
+        .select(members::id)
+        .first(&mut connection)
+        .await
+        .optional()?;
+    let Some(id) = known else {
+        drop(connection);
+        add(store, gym, member, set_on, Source::Stated.name()).await?;
+        return Ok(());
+    };
+    let profile = profile_of(member)?;
+    diesel::update(members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id)))
+        .set(members::profile.eq(profile))
+        .execute(&mut connection)
+        .await?;
+    drop(connection);
+    let history = lifts::of_member(store, gym, id).await?;
+    for (lift, max) in &member.maxes {
+        let newest = history.iter().find(|lifted| lifted.lift == lift.as_str());
+        if newest.is_none_or(|lifted| lifted.grams.unsigned_abs() != max.value.grams()) {
+            let (lift, load, source) = (lift.as_str(), max.value, Source::Stated);
+            let new = NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on };
+            lifts::add(store, gym, id, &new).await?;
+        }
+    }
+    Ok(())
+}
+
+/// Removes a member with everything on file about them.
+///
+/// # Errors
+/// When the database is away.
+pub async fn remove(store: &Store, gym: GymId, id: i64) -> Result<(), StoreError> {
+    let mut connection = store.connection().await?;
+    diesel::delete(members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id)))
+        .execute(&mut connection)
+        .await?;
+    Ok(())
+}
+
+fn profile_of(member: &Member) -> Result<serde_json::Value, StoreError> {
+    serde_json::to_value(Member { maxes: BTreeMap::new(), ..member.clone() }).map_err(unreadable)
+}
+
+fn unreadable(error: serde_json::Error) -> StoreError {
+    StoreError::Unreadable { what: "member", why: error.to_string() }
 }
 
 /// Adds a member with their maxes, all set on `set_on`.
@@ -97,8 +133,7 @@ pub async fn add(
     source: &str,
 ) -> Result<i64, StoreError> {
     let mut connection = store.connection().await?;
-    let profile = serde_json::to_value(Member { maxes: BTreeMap::new(), ..member.clone() })
-        .map_err(|error| StoreError::Unreadable { what: "member", why: error.to_string() })?;
+    let profile = profile_of(member)?;
     let id = connection
         .transaction(async |connection| {
             let id: i64 = diesel::insert_into(members::table)

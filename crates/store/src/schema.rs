@@ -28,6 +28,9 @@ diesel::table! {
         grams -> Int4,
         set_on -> Date,
         source -> Text,
+        reps -> Int4,
+        rpe -> Nullable<Float4>,
+        missed -> Bool,
     }
 }
 
@@ -60,11 +63,21 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    warmup_edits (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        day -> Date,
+        edits -> Jsonb,
+    }
+}
+
 diesel::allow_tables_to_appear_in_same_query!(
     gyms,
     members,
     maxes,
     sessions,
     movement_aliases,
-    gym_movements
+    gym_movements,
+    warmup_edits
 );

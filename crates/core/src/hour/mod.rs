@@ -5,6 +5,7 @@ use serde::Serialize;
 use crate::gym::Gym;
 use crate::movement::Catalogue;
 use crate::session::{Format, Part, PartKind, Session, totals, works};
+use crate::warmup::Warmup;
 
 /// A block of the class hour.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -62,11 +63,11 @@ const RAMP_STEP_S: u32 = 70;
 /// Rest between work sets when none is written: general strength in a class.
 const STRENGTH_REST_S: u32 = 120;
 
-/// Lays out the hour. `warmup_s` is the built warm-up, `ends` the expected end of each conditioning part
+/// Lays out the hour. `ends` is the expected end of each conditioning part
 /// for the slowest members, in seconds, by its place in the session.
 pub fn lay_out(
     session: &Session,
-    warmup_s: u32,
+    warmup: &Warmup,
     ends: &[(usize, f64)],
     ramp_steps: u32,
     class_size: usize,
@@ -88,7 +89,9 @@ pub fn lay_out(
         "read",
         "arrive, greet, explain the board: 4 minutes is usual".to_owned(),
     );
-    add("warmup", "Warm-up".to_owned(), warmup_s, "warmup", "the warm-up's items added up".to_owned());
+    add("warmup", "Warm-up".to_owned(), warmup.seconds, "warmup", "the warm-up's items added up".to_owned());
+    let mut rehearsal_s =
+        warmup.specific.iter().flat_map(|block| &block.items).map(|item| item.seconds).sum::<u32>();
     let mut before: Option<PartKind> = None;
     let mut first_lift = true;
     for (n, part) in session.parts.iter().enumerate() {
@@ -113,6 +116,10 @@ pub fn lay_out(
                         "hour",
                         "put away and set up: 3 minutes".to_owned(),
                     );
+                }
+                if rehearsal_s > 0 {
+                    let why = "what only the piece needs, rehearsed right before it".to_owned();
+                    add("warmup", "Rehearse".to_owned(), std::mem::take(&mut rehearsal_s), "warmup", why);
                 }
                 if before != Some(PartKind::Conditioning) {
                     add(
@@ -280,7 +287,8 @@ mod tests {
     fn hour(text: &str, minutes: u32) -> Hour {
         let catalogue = Catalogue::standard();
         let gym = Gym { class_minutes: minutes, ..Gym::default() };
-        lay_out(&read(text, catalogue).session, 600, &[], 4, 14, &gym, catalogue)
+        let warmup = Warmup { seconds: 600, ..Warmup::default() };
+        lay_out(&read(text, catalogue).session, &warmup, &[], 4, 14, &gym, catalogue)
     }
 
     #[test]

@@ -17,7 +17,7 @@ use crate::strength::{LiftSheet, RackPlan, SetKind, lift_sheet, rack_groups, wit
 use crate::versions::choose::World;
 use crate::versions::rewrite::{lighten, personal};
 use crate::versions::{Choice, Edit, Ladders, VersionName, choose};
-use crate::warmup::{Warmup, build_warmup};
+use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup};
 
 /// Days drawn for each prediction.
 pub const SAMPLES: u32 = 100;
@@ -109,12 +109,25 @@ impl PiecePlan {
 
 /// Plans a session for a class. The same input and seed give the same plan.
 pub fn plan(session: &Session, members: &[Member], gym: &Gym, catalogue: &Catalogue, seed: u64) -> Plan {
+    plan_with(session, members, gym, catalogue, seed, &Edits::default())
+}
+
+/// As [`plan`], with what a coach has changed in the warm-up.
+pub fn plan_with(
+    session: &Session,
+    members: &[Member],
+    gym: &Gym,
+    catalogue: &Catalogue,
+    seed: u64,
+    edits: &Edits,
+) -> Plan {
     let session = &with_cycles(session, &gym.cycles, catalogue);
     let (model, ladders) = (Model::standard(), Ladders::standard());
     let world = World { catalogue, ladders, model, gym, samples: SAMPLES, seed };
     let own_warmup =
         session.parts.iter().find(|part| part.kind == PartKind::Warmup).and_then(|part| part.duration_s);
-    let warmup = build_warmup(session, own_warmup.unwrap_or(WARMUP_S), catalogue);
+    let seconds = edits.minutes.map(|minutes| minutes * 60).or(own_warmup).unwrap_or(WARMUP_S);
+    let warmup = build_warmup(WarmupRequest { session, seconds, edits, catalogue });
     let mut strength = Vec::new();
     let mut pieces = Vec::new();
     for (n, part) in session.parts.iter().enumerate() {
@@ -126,7 +139,7 @@ pub fn plan(session: &Session, members: &[Member], gym: &Gym, catalogue: &Catalo
     }
     let ramp_steps = strength.first().map_or(0, most_ramp_steps);
     let ends: Vec<(usize, f64)> = pieces.iter().map(|piece| (piece.part, latest_end(piece))).collect();
-    let hour = lay_out(session, warmup.seconds, &ends, ramp_steps, members.len(), gym, catalogue);
+    let hour = lay_out(session, &warmup, &ends, ramp_steps, members.len(), gym, catalogue);
     let cautions = cautions(session, members, catalogue);
     Plan { warmup, strength, pieces, hour, cautions }
 }

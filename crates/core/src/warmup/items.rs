@@ -10,6 +10,8 @@ use crate::movement::MovementId;
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum Phase {
+    /// The coach's own text.
+    Own,
     /// Gets the pulse up.
     Raise,
     /// Opens the joints that are needed.
@@ -28,6 +30,7 @@ impl Phase {
     /// As a block heading.
     pub const fn name(self) -> &'static str {
         match self {
+            Self::Own => "As written",
             Self::Raise => "Raise the pulse",
             Self::Mobilise => "Mobilise",
             Self::Activate => "Activate",
@@ -57,6 +60,10 @@ pub struct WarmupItem {
     pub seconds: u32,
     /// Movements that it leads up to.
     pub prepares: Vec<MovementId>,
+    /// An easier way.
+    pub easier: String,
+    /// A harder way.
+    pub harder: String,
     /// What to say.
     pub cue: String,
 }
@@ -71,6 +78,8 @@ struct Row {
     dose: String,
     seconds_for_dose: u32,
     progression_for: String,
+    easier: String,
+    harder: String,
     cue: String,
 }
 
@@ -100,6 +109,8 @@ impl From<Row> for WarmupItem {
             name: row.name,
             phase: row.phase,
             dose: row.dose,
+            easier: row.easier,
+            harder: row.harder,
             seconds: row.seconds_for_dose,
             cue: row.cue,
         }
