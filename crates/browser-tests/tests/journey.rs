@@ -2,9 +2,15 @@
 
 use anyhow::{Result, ensure};
 use browser_tests::{TestDatabase, TestServer, with_browser};
-use chrono::{Days, Utc};
+use chrono::{Datelike, Days, NaiveDate, Utc};
 
 const SESSION: &str = "Back squat 5x3 @ 80%\n\nFor time, cap 15\n21-15-9\nthrusters 40/30 kg\npull-ups";
+
+/// The Monday of the demo's first week.
+fn monday() -> NaiveDate {
+    let today = Utc::now().date_naive();
+    today - Days::new(u64::from(today.weekday().num_days_from_monday()))
+}
 
 #[test]
 fn a_coach_pastes_a_session_sees_the_plan_follow_the_text_and_finds_it_again() -> Result<()> {
@@ -25,8 +31,9 @@ fn a_coach_pastes_a_session_sees_the_plan_follow_the_text_and_finds_it_again() -
         browser.wait_text(".notice", |text| text.contains("Saved")).await?;
         browser.click("a.is-lit").await?;
         let before_times = browser.text(".chart").await?;
-        let before_loads = browser.text(".loadtable").await?;
         ensure!(browser.text(".lead").await?.contains("of 14 finish inside the window"));
+        browser.open(&format!("{address}/days/{day}/loads")).await?;
+        let before_loads = browser.text(".loadtable").await?;
 
         // A heavier bar and a higher percentage change finish times and loads.
         browser.open(&format!("{address}/days/{day}/read")).await?;
@@ -36,6 +43,7 @@ fn a_coach_pastes_a_session_sees_the_plan_follow_the_text_and_finds_it_again() -
         browser.wait_text(".notice", |text| text.contains("Saved")).await?;
         browser.click("a.is-lit").await?;
         ensure!(browser.text(".chart").await? != before_times, "finish times follow the load");
+        browser.open(&format!("{address}/days/{day}/loads")).await?;
         ensure!(browser.text(".loadtable").await? != before_loads, "loads follow the percentage");
 
         // Still there after a reload.
@@ -74,6 +82,62 @@ fn a_suggestion_is_one_click_and_a_draft_survives_a_reload() -> Result<()> {
         browser.click("h1").await?;
         browser.client.active_element().await?.send_keys("5").await?;
         browser.wait_text(".lead", |text| text.contains("finish inside the window")).await?;
+        Ok(())
+    })
+}
+
+#[test]
+fn a_lift_entered_on_the_sheet_moves_the_loads_and_can_be_taken_back() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let address = server.address.clone();
+    let day = monday();
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/loads")).await?;
+        let before = browser.text(".loadtable").await?;
+        ensure!(before.contains("Rack 1") && before.contains("Set 5 · 5"), "{before}");
+
+        // Every weight says why, in place.
+        browser.click(".workset summary").await?;
+        browser.wait_text(".workset details[open] ol", |why| why.contains("75 % of that is")).await?;
+
+        // Far more than before, for five: a new max, and other loads at once.
+        browser.click(".enter summary").await?;
+        browser.type_over(".enter[open] input[name=weight]", "100").await?;
+        browser.type_over(".enter[open] input[name=reps]", "5").await?;
+        browser.click(".enter[open] button").await?;
+        browser.wait_text(".notice", |text| text.contains("5 x 100 kg shows a 1RM of about 117 kg")).await?;
+        let after = browser.text(".loadtable").await?;
+        ensure!(after != before, "loads follow the result");
+
+        browser.click(".notice button").await?;
+        browser.wait_text(".loadtable", |text| text == before).await?;
+        Ok(())
+    })
+}
+
+#[test]
+fn a_warm_up_keeps_what_the_coach_has_chosen() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let address = server.address.clone();
+    let day = monday();
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/warmup")).await?;
+        let swappable = ".wu-item .wu-more summary";
+        browser.click(swappable).await?;
+        let wanted = browser.text(".wu-more[open] .swaps button").await?;
+        browser.click(".wu-more[open] .swaps button").await?;
+        let kept = browser.wait_text(".wu-item.locked:not([id=''])", |text| text.contains(&wanted)).await?;
+        ensure!(kept.contains("Kept"), "{kept}");
+
+        // More minutes build it anew around what is kept.
+        browser.type_over("#minutes", "14").await?;
+        browser.click(".headline form button").await?;
+        browser.wait_text("h1", |text| text.contains("14:") || text.contains("13:")).await?;
+        let rebuilt = browser.text(".wu-blocks").await?;
+        ensure!(rebuilt.contains(&wanted), "{rebuilt}");
+        ensure!(browser.text(".cover").await?.contains("squat"));
         Ok(())
     })
 }

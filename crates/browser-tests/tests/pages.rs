@@ -23,6 +23,14 @@ fn every_page_of_the_demo_opens() {
         "/days".to_owned(),
         format!("/days/{day}/read"),
         format!("/days/{day}/plan"),
+        format!("/days/{day}/warmup"),
+        format!("/days/{day}/loads"),
+        format!("/days/{day}/loads.csv"),
+        format!("/days/{day}/strip"),
+        "/gym?wave=1".to_owned(),
+        "/members/import".to_owned(),
+        "/members.csv".to_owned(),
+        "/members/1/file.json".to_owned(),
         "/members".to_owned(),
         "/members/1".to_owned(),
         "/movements?q=pull".to_owned(),
@@ -35,20 +43,108 @@ fn every_page_of_the_demo_opens() {
 }
 
 #[test]
-fn the_plan_shows_loads_finish_times_and_the_hour_of_the_members() {
+fn the_screens_of_a_day_show_loads_warm_up_finish_times_and_the_hour() {
     let (_database, server) = demo();
-    let plan = server.get(&format!("/days/{}/plan", monday())).body;
-    assert!(plan.contains("of 14 finish inside the window"));
-    for words in [
-        "Dexter Ombaye",
-        "Loads: Back squat",
-        "Raise the pulse",
-        "to spare",
-        "no max on file: by feel",
-        "To look out for",
+    for (step, all) in [
+        ("plan", &["of 14 finish inside the window", "Dexter Ombaye", "to spare", "To look out for"][..]),
+        ("loads", &["Back squat", "Rack 1", "Dexter Ombaye", "by feel", "no max on file", "to spare"]),
+        (
+            "warmup",
+            &["As written", "Mobilise", "What is covered", "For one person", "After class", "to spare"],
+        ),
     ] {
-        assert!(plan.contains(words), "{words}");
+        let body = server.get(&format!("/days/{}/{step}", monday())).body;
+        for words in all {
+            assert!(body.contains(words), "{step}: {words}");
+        }
     }
+}
+
+#[test]
+fn a_load_sheet_goes_out_as_csv_with_plates_and_racks() {
+    let (_database, server) = demo();
+    let csv = server.get(&format!("/days/{}/loads.csv", monday())).body;
+    let mut lines = csv.lines();
+    assert!(
+        lines.next().unwrap().starts_with("lift,rack,turn,member,max,max_from,set,kind,reps,percent,load")
+    );
+    let work: Vec<&str> = lines.filter(|line| line.contains(",work,")).collect();
+    assert!(work.len() >= 5 * 14 && work.iter().any(|line| line.contains("Alba Quenby")), "{csv}");
+}
+
+#[test]
+fn a_roster_is_looked_at_first_and_only_its_good_rows_are_taken_in() {
+    let (_database, server) = demo();
+    let csv = "name,experience,back_squat_kg\nAda Lind,beginner,62.5\nBo Ek,beginner,heavy\nAlba Quenby,advanced,120\n";
+    let looked = server.post("/members/import", &[("csv", csv)]);
+    assert_eq!(looked.status, 200);
+    for words in ["2 can be taken in, 1 cannot", "line 3", "back_squat_kg", "Ada Lind", "news"] {
+        assert!(looked.body.contains(words), "{words}");
+    }
+    assert!(!server.get("/members").body.contains("Ada Lind"), "nothing is taken in by looking");
+    assert_eq!(server.post("/members/import/take", &[("csv", csv)]).status, 303);
+    let members = server.get("/members").body;
+    assert!(members.contains("Ada Lind") && !members.contains("Bo Ek"));
+    assert!(server.get("/members.csv").body.contains("Ada Lind,,,,beginner"));
+}
+
+#[test]
+fn a_week_of_a_cycle_fills_in_the_loads_of_a_day() {
+    let (_database, server) = demo();
+    let day = "2031-03-04";
+    let text = "Strength\nFront squat, week 2 of 3";
+    server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", "0")]);
+    let bad = [("name", "Autumn"), ("lift", "front-squat"), ("weeks", "5x5 @ 70%\nsomething heavy")];
+    let refused = server.post("/gym/cycles", &bad);
+    assert_eq!(refused.status, 422);
+    assert!(refused.body.contains("week 2") && refused.body.contains("something heavy"), "{}", refused.body);
+    let good = [
+        ("name", "Autumn"),
+        ("lift", "front-squat"),
+        ("weeks", "5x5 @ 70%\n6x2 @ 85%\nbuild to a 1RM in 20 min"),
+    ];
+    assert_eq!(server.post("/gym/cycles", &good).status, 303);
+    let loads = server.get(&format!("/days/{day}/loads")).body;
+    assert!(loads.contains("6x2") && loads.contains("85 % of that is"), "{loads}");
+}
+
+#[test]
+fn a_lift_on_record_can_be_put_in_taken_out_and_brought_back() {
+    let (_database, server) = demo();
+    let path = "/members/1/lifts";
+    let mut lift = vec![
+        ("lift", "back-squat"),
+        ("weight", "150,5"),
+        ("reps", "1"),
+        ("rpe", ""),
+        ("on", "2026-01-05"),
+        ("source", "tested"),
+    ];
+    assert_eq!(server.post(path, &lift).status, 303);
+    let page = server.get("/members/1").body;
+    assert!(page.contains("1 x 150.5 kg"), "{page}");
+    let row =
+        page.split("/members/1/lifts/").find_map(|rest| rest.split_once("/remove")).unwrap().0.to_owned();
+    let removed = server.post(&format!("{path}/{row}/remove"), &[]);
+    let back = server.get(&removed.location.unwrap()).body;
+    assert!(back.contains("Undo") && back.contains("Removed"), "{back}");
+    lift[1].1 = "a lot";
+    let refused = server.post(path, &lift);
+    assert_eq!(refused.status, 422);
+    assert!(refused.body.contains("the weight `a lot`"), "{}", refused.body);
+}
+
+#[test]
+fn a_members_file_can_be_taken_along_and_deleted_for_good() {
+    let (_database, server) = demo();
+    let file: serde_json::Value = serde_json::from_str(&server.get("/members/1/file.json").body).unwrap();
+    let name = file["member"]["name"].as_str().unwrap().to_owned();
+    assert!(file["lifts"].as_array().is_some_and(|lifts| !lifts.is_empty()));
+    assert_eq!(server.post("/members/1/delete", &[("name", "somebody else")]).status, 422);
+    assert_eq!(server.get("/members/1").status, 200);
+    assert_eq!(server.post("/members/1/delete", &[("name", &name)]).status, 303);
+    assert_eq!(server.get("/members/1").status, 404);
+    assert!(!server.get("/members").body.contains(&name));
 }
 
 #[test]

@@ -4,6 +4,7 @@
   const form = document.getElementById("read");
   if (form) drafts(form);
   keys();
+  helpers();
 
   // What is typed is kept in this browser until it is saved, whatever happens to the connection.
   function drafts(form) {
@@ -38,6 +39,15 @@
       text.dispatchEvent(new Event("input", { bubbles: true }));
       file.value = "";
     });
+  }
+
+  function helpers() {
+    document.querySelectorAll("[data-print]").forEach((button) => button.addEventListener("click", () => window.print()));
+    document.querySelectorAll("input[type=file][data-into]").forEach((file) => file.addEventListener("change", async () => {
+      if (!file.files.length) return;
+      document.getElementById(file.dataset.into).value = await file.files[0].text();
+      file.value = "";
+    }));
   }
 
   function read(key) {

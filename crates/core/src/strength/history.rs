@@ -79,6 +79,17 @@ impl Formula {
     /// All of them.
     pub const ALL: [Self; 5] = [Self::Epley, Self::Brzycki, Self::Lombardi, Self::Oconner, Self::Wathan];
 
+    /// As stored and sent by forms.
+    pub const fn key(self) -> &'static str {
+        match self {
+            Self::Epley => "epley",
+            Self::Brzycki => "brzycki",
+            Self::Lombardi => "lombardi",
+            Self::Oconner => "oconner",
+            Self::Wathan => "wathan",
+        }
+    }
+
     /// Its author's name, as coaches know it.
     pub const fn name(self) -> &'static str {
         match self {
@@ -134,6 +145,15 @@ pub enum MaxPolicy {
 impl MaxPolicy {
     /// All of them.
     pub const ALL: [Self; 3] = [Self::BestRecent, Self::Tested, Self::Newest];
+
+    /// As stored and sent by forms.
+    pub const fn key(self) -> &'static str {
+        match self {
+            Self::BestRecent => "best_recent",
+            Self::Tested => "tested",
+            Self::Newest => "newest",
+        }
+    }
 
     /// As shown.
     pub const fn name(self) -> &'static str {

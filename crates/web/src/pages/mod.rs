@@ -2,11 +2,15 @@
 
 mod days;
 mod export;
+mod gym_settings;
+mod loads;
 mod members;
 mod movements;
 mod plan;
 mod planned;
 mod read;
+mod roster;
+mod warmup;
 
 use actix_web::web;
 use chrono::{NaiveDate, Utc};
@@ -22,7 +26,11 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     read::routes(config);
     export::routes(config);
     planned::routes(config);
+    warmup::routes(config);
+    loads::routes(config);
     plan::routes(config);
+    gym_settings::routes(config);
+    roster::routes(config);
     members::routes(config);
     movements::routes(config);
 }

@@ -1,4 +1,4 @@
-//! The plan: warm-up, loads, versions and pace for the class, under the hour.
+//! The plan: versions and pace for the class, under the hour.
 
 use std::collections::BTreeMap;
 
@@ -9,7 +9,6 @@ use lantern_core::plan::{PiecePlan, Plan};
 use lantern_core::print::part_text;
 use lantern_core::read::Reading;
 use lantern_core::versions::VersionName;
-use lantern_core::warmup::Warmup;
 
 use super::planned::{Planned, to_read, with_plan};
 use super::{day_name, day_of};
@@ -17,7 +16,6 @@ use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::view::chart::ClassChart;
-use crate::view::loads::LoadTable;
 use crate::view::strip::HourStrip;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -33,8 +31,6 @@ struct PlanPage {
     problems: usize,
     members: usize,
     strip: HourStrip,
-    warmup: Warmup,
-    loads: Vec<LoadTable>,
     pieces: Vec<PieceView>,
     cautions: Vec<CautionView>,
 }
@@ -78,7 +74,7 @@ struct CautionView {
 async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
     let page = with_plan(&state, day, move |planned| {
-        let Planned { reading, people, gym, catalogue, plan } = planned;
+        let Planned { reading, people, gym, catalogue, plan, .. } = planned;
         PlanPage {
             gym: gym.name.clone(),
             day,
@@ -86,7 +82,6 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
             problems: reading.problems.len(),
             members: people.len(),
             strip: HourStrip::new(&plan.hour, day),
-            loads: plan.strength.iter().map(|lift| LoadTable::new(lift, &gym, &catalogue)).collect(),
             pieces: pieces(&plan, &reading, &catalogue),
             cautions: plan
                 .cautions
@@ -100,7 +95,6 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
                     text: caution.text.clone(),
                 })
                 .collect(),
-            warmup: plan.warmup,
         }
     })
     .await?;

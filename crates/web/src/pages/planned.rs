@@ -6,9 +6,10 @@ use chrono::NaiveDate;
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
-use lantern_core::plan::{Plan, plan};
+use lantern_core::plan::{Plan, plan_with};
 use lantern_core::read::{Reading, read};
-use lantern_store::{members, sessions};
+use lantern_core::warmup::Edits;
+use lantern_store::{members, sessions, warmups};
 
 use super::{catalogue, day_of, gym, today};
 use crate::State;
@@ -23,6 +24,10 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 pub(super) struct Planned {
     pub reading: Reading,
     pub people: Vec<Member>,
+    /// Row ids of the people, in the same order.
+    pub ids: Vec<i64>,
+    /// What the coach has changed in the warm-up.
+    pub edits: Edits,
     pub gym: Gym,
     pub catalogue: Catalogue,
     pub plan: Plan,
@@ -37,14 +42,16 @@ pub(super) async fn with_plan<V: Send + 'static>(
     let (id, gym) = gym(state).await?;
     let catalogue = catalogue(state, id).await?;
     let Some(session) = sessions::of_day(&state.store, id, day).await? else { return Ok(None) };
-    let people: Vec<Member> =
-        members::of_gym(&state.store, id, today()).await?.into_iter().map(|stored| stored.member).collect();
+    let edits = warmups::of_day(&state.store, id, day).await?;
+    let stored = members::of_gym(&state.store, id, &gym, today()).await?;
+    let (ids, people): (Vec<i64>, Vec<Member>) =
+        stored.into_iter().map(|stored| (stored.id, stored.member)).unzip();
     let seed = state.seed;
     // A class is some tens of milliseconds of work: not on the thread that answers everybody.
     let made = web::block(move || {
         let reading = read(&session.text, &catalogue);
-        let plan = plan(&reading.session, &people, &gym, &catalogue, seed);
-        view(Planned { reading, people, gym, catalogue, plan })
+        let plan = plan_with(&reading.session, &people, &gym, &catalogue, seed, &edits);
+        view(Planned { reading, people, ids, edits, gym, catalogue, plan })
     });
     made.await.map(Some).map_err(|error| AppError::Inside(error.to_string()))
 }

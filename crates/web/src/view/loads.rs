@@ -1,33 +1,55 @@
 //! The load table: one row a member, the sets across.
 
+use std::collections::BTreeMap;
+
 use lantern_core::gym::Gym;
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::StrengthPlan;
+use lantern_core::print::part_text;
+use lantern_core::session::Part;
 use lantern_core::strength::{LiftSheet, SetKind, SetLoad};
 use lantern_core::units::plain;
 
 /// A lift's table.
 pub(crate) struct LoadTable {
     pub lift: String,
+    pub lift_id: String,
+    /// What is prescribed, in a line.
+    pub prescribed: String,
     pub unit: &'static str,
     pub ramp: usize,
     pub sets: Vec<String>,
+    pub racks: Vec<RackView>,
+    pub shortages: Vec<String>,
+}
+
+/// Rows that share a rack.
+pub(crate) struct RackView {
+    pub name: String,
+    /// Work loads and plates moved, in words.
+    pub told: String,
     pub rows: Vec<LoadRow>,
 }
 
 pub(crate) struct LoadRow {
+    pub member: i64,
     pub name: String,
     pub max: String,
     pub max_why: String,
     pub guess: bool,
     pub by_feel: Option<String>,
     pub cells: Vec<LoadCell>,
+    /// The last work set, to start a result from.
+    pub top: String,
+    pub reps: u32,
 }
 
 pub(crate) struct LoadCell {
     pub load: String,
     pub plates: Vec<PlateMark>,
     pub work: bool,
+    /// Repetitions, where they differ from the column's.
+    pub reps: Option<u32>,
     pub why: Vec<String>,
 }
 
@@ -39,58 +61,119 @@ pub(crate) struct PlateMark {
 }
 
 impl LoadTable {
-    pub fn new(plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue) -> Self {
-        let widest = plan.sheets.iter().max_by_key(|sheet| sheet.sets.len());
-        let most_ramp = plan.sheets.iter().map(ramp_count).max().unwrap_or(0);
-        let mut sets: Vec<String> = (1..=most_ramp).map(|n| format!("Ramp {n}")).collect();
-        if let Some(sheet) = widest {
-            let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
-            sets.extend(work.enumerate().map(|(n, set)| match set.reps {
-                0 => format!("Set {} · max", n + 1),
-                reps => format!("Set {} · {reps}", n + 1),
-            }));
-        }
-        let mut lifts: Vec<String> = Vec::new();
+    /// One table for each lift of a part. `ids` are the members' row ids by name.
+    pub fn of(plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue, ids: &BTreeMap<&str, i64>) -> Vec<Self> {
+        let mut lifts: Vec<&str> = Vec::new();
         for sheet in &plan.sheets {
-            let name = catalogue.name(&MovementId::new(&sheet.lift)).to_owned();
-            if !lifts.contains(&name) {
-                lifts.push(name);
+            if !lifts.contains(&sheet.lift.as_str()) {
+                lifts.push(&sheet.lift);
             }
         }
-        let several = lifts.len() > 1;
+        lifts.into_iter().map(|lift| Self::new(lift, plan, gym, catalogue, ids)).collect()
+    }
+
+    fn new(
+        lift: &str,
+        plan: &StrengthPlan,
+        gym: &Gym,
+        catalogue: &Catalogue,
+        ids: &BTreeMap<&str, i64>,
+    ) -> Self {
+        let sheets: Vec<&LiftSheet> = plan.sheets.iter().filter(|sheet| sheet.lift == lift).collect();
+        let widest = sheets.iter().max_by_key(|sheet| sheet.sets.len());
+        let ramp = sheets.iter().map(|sheet| ramp_count(sheet)).max().unwrap_or(0);
+        let mut sets: Vec<String> = (1..=ramp).map(|n| format!("Ramp {n}")).collect();
+        let mut reps = vec![0; ramp];
+        if let Some(sheet) = widest {
+            for (n, set) in sheet.sets.iter().filter(|set| set.kind == SetKind::Work).enumerate() {
+                reps.push(set.reps);
+                sets.push(match set.reps {
+                    0 => format!("Set {} · max", n + 1),
+                    reps => format!("Set {} · {reps}", n + 1),
+                });
+            }
+        }
+        let id = MovementId::new(lift);
+        let row = |n: &usize| row(sheets[*n], ramp, &reps, gym, ids);
+        let planned = plan.racks.iter().find(|(known, _)| *known == id).map(|(_, racks)| racks);
+        let mut racks: Vec<RackView> = Vec::new();
+        for (n, rack) in planned.iter().flat_map(|racks| &racks.racks).enumerate() {
+            let range = if rack.low == rack.high {
+                rack.high.show(gym.unit)
+            } else {
+                format!("{} to {}", plain(rack.low.in_unit(gym.unit)), rack.high.show(gym.unit))
+            };
+            racks.push(RackView {
+                name: format!("Rack {}", n + 1),
+                told: match rack.order.len() {
+                    1 => format!("work at {range}"),
+                    _ => format!("work at {range}; {} plates moved in this order", rack.plates_moved),
+                },
+                rows: rack.order.iter().map(row).collect(),
+            });
+        }
+        let rest: Vec<usize> = match planned {
+            Some(racks) => racks.by_feel.clone(),
+            None => (0..sheets.len()).collect(),
+        };
+        if !rest.is_empty() {
+            let name = if planned.is_some() { "By feel" } else { "Anywhere" };
+            let told = if planned.is_some() { "join the rack with the nearest weights" } else { "" };
+            racks.push(RackView {
+                name: name.to_owned(),
+                told: told.to_owned(),
+                rows: rest.iter().map(row).collect(),
+            });
+        }
         Self {
-            lift: lifts.join(" + "),
+            lift: catalogue.name(&id).to_owned(),
+            lift_id: lift.to_owned(),
+            prescribed: prescribed(&plan.prescription, catalogue),
             unit: gym.unit.name(),
-            ramp: most_ramp,
+            ramp,
             sets,
-            rows: plan.sheets.iter().map(|sheet| row(sheet, most_ramp, several, gym, catalogue)).collect(),
+            racks,
+            shortages: planned.map_or(Vec::new(), |racks| racks.shortages.clone()),
         }
     }
+}
+
+/// The prescription as canonical text on one line, without its heading.
+fn prescribed(part: &Part, catalogue: &Catalogue) -> String {
+    part_text(part, catalogue).lines().skip(1).collect::<Vec<_>>().join(", ")
 }
 
 fn ramp_count(sheet: &LiftSheet) -> usize {
     sheet.sets.iter().filter(|set| set.kind == SetKind::Ramp).count()
 }
 
-fn row(sheet: &LiftSheet, most_ramp: usize, several: bool, gym: &Gym, catalogue: &Catalogue) -> LoadRow {
-    let missing = most_ramp - ramp_count(sheet).min(most_ramp);
-    let mut cells: Vec<LoadCell> = (0..missing)
-        .map(|_| LoadCell { load: String::new(), plates: Vec::new(), work: false, why: Vec::new() })
-        .collect();
-    cells.extend(sheet.sets.iter().map(|set| cell(set, gym)));
-    let name = if several {
-        format!("{} · {}", sheet.name, catalogue.name(&MovementId::new(&sheet.lift)).to_lowercase())
-    } else {
-        sheet.name.clone()
-    };
+fn row(sheet: &LiftSheet, ramp: usize, reps: &[u32], gym: &Gym, ids: &BTreeMap<&str, i64>) -> LoadRow {
+    let missing = ramp - ramp_count(sheet).min(ramp);
+    let empty =
+        || LoadCell { load: String::new(), plates: Vec::new(), work: false, reps: None, why: Vec::new() };
+    let mut cells: Vec<LoadCell> = (0..missing).map(|_| empty()).collect();
+    cells.extend(sheet.sets.iter().zip(missing..).map(|(set, n)| {
+        let usual = reps.get(n).copied().unwrap_or(set.reps);
+        LoadCell {
+            reps: Some(set.reps).filter(|own| *own != usual || set.kind == SetKind::Ramp),
+            ..cell(set, gym)
+        }
+    }));
+    let last = sheet.sets.iter().rev().find(|set| set.kind == SetKind::Work);
     LoadRow {
-        name,
+        member: ids.get(sheet.name.as_str()).copied().unwrap_or_default(),
+        name: sheet.name.clone(),
+        top: last
+            .and_then(|set| set.load.as_ref())
+            .map_or(String::new(), |load| plain(load.total.in_unit(gym.unit))),
+        reps: last.map_or(1, |set| set.reps.max(1)),
         max: sheet.max.as_ref().map_or("none".to_owned(), |max| {
             let about = if max.guess { "about " } else { "" };
             format!("{about}{}", plain((max.value.in_unit(gym.unit) * 2.0).round() / 2.0))
         }),
         max_why: sheet.max.as_ref().map_or("no max on file".to_owned(), |max| {
-            format!("{}; range {} to {}", max.basis, max.low.show(gym.unit), max.high.show(gym.unit))
+            let ends = [max.low, max.high].map(|end| plain((end.in_unit(gym.unit) * 2.0).round() / 2.0));
+            format!("{}; range {} to {} {}", max.basis, ends[0], ends[1], gym.unit)
         }),
         guess: sheet.max.as_ref().is_none_or(|max| max.guess),
         by_feel: sheet.by_feel.clone(),
@@ -110,5 +193,5 @@ fn cell(set: &SetLoad, gym: &Gym) -> LoadCell {
             })
             .collect()
     });
-    LoadCell { load, plates, work: set.kind == SetKind::Work, why: set.why.steps.clone() }
+    LoadCell { load, plates, work: set.kind == SetKind::Work, reps: None, why: set.why.steps.clone() }
 }
