@@ -112,6 +112,9 @@ impl Catalogue {
                 names.add(alias, n);
             }
         }
+        for (n, row) in rows.iter().enumerate() {
+            add_tool_names(&mut names, row, n, |id| by_id.get(id).map(|&base| &rows[base]));
+        }
         Ok(Self { rows, by_id, names })
     }
 
@@ -155,6 +158,26 @@ impl Catalogue {
     /// All words that stand in names.
     pub fn words(&self) -> impl Iterator<Item = &str> {
         self.names.words()
+    }
+}
+
+/// What coaches call a tool in front of a movement's name.
+const TOOL_NAMES: [(&str, &[&str]); 2] =
+    [("dumbbell-", &["db", "dbs", "dumbbell"]), ("kettlebell-", &["kb", "kbs", "kettlebell"])];
+
+/// "DB deads" is the dumbbell deadlift because "deads" is a deadlift: every name of the plain movement, behind the
+/// tool. A name that the file gives to another row stays that row's.
+fn add_tool_names<'r>(
+    names: &mut NameIndex,
+    row: &Movement,
+    n: usize,
+    plain: impl Fn(&MovementId) -> Option<&'r Movement>,
+) {
+    for (prefix, tools) in TOOL_NAMES {
+        let base = row.id.as_str().strip_prefix(prefix).and_then(|id| plain(&MovementId::new(id)));
+        for alias in base.into_iter().flat_map(|base| &base.aliases) {
+            tools.iter().for_each(|tool| names.add(&format!("{tool} {alias}"), n));
+        }
     }
 }
 

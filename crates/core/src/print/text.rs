@@ -125,7 +125,12 @@ impl Printer<'_> {
                 if matches!(**of, Node::Within { .. }) =>
             {
                 if let Node::Within { seconds, of } = &**of {
-                    self.line(format!("{n} x {} on, {} off", clock_s(*seconds), clock_s(*rest)));
+                    if matches!(**of, Node::Rounds { times: None, .. }) {
+                        let rest = clock_s(*rest);
+                        self.line(format!("{n} x {} AMRAP, {rest} rest between", clock_s(*seconds)));
+                    } else {
+                        self.line(format!("{n} x {} on, {} off", clock_s(*seconds), clock_s(*rest)));
+                    }
                     self.body(of);
                 }
             }

@@ -165,6 +165,10 @@ impl Dealer<'_> {
             // "then for 8:00: max cal row"
             return !current.has_format();
         }
+        if open_work && blank_before && current.for_time && line.items().all(|item| item.max) {
+            // Done for time, a blank line, then a test of something else.
+            return !says(|c| matches!(c, Clause::Then | Clause::Remaining));
+        }
         if let (Label::Letter(now, _), Some(Label::Letter(before, _))) = (&line.label, &current.label) {
             return now != before && header;
         }
@@ -173,8 +177,13 @@ impl Dealer<'_> {
         }
         if format {
             // "For time, 22 minute cap" may stand below the work it speaks of.
-            let speaks_of_current =
-                !current.has_format() && !current_is_lift && line.items().next().is_none();
+            // "For quality: 3 sets" above work of its own does not.
+            let counts_what_follows = says(|c| matches!(c, Clause::Sets(_) | Clause::Rounds(_)))
+                && following.first().is_some_and(|next| next.items().next().is_some());
+            let speaks_of_current = !current.has_format()
+                && !current_is_lift
+                && line.items().next().is_none()
+                && !(counts_what_follows && in_list);
             // "every 2 minutes" below the sets of a lift is their clock.
             let clock_only = line.items().next().is_none()
                 && line.clauses().all(|c| matches!(c, Clause::Every { times: None, total_s: None, .. }));
@@ -183,7 +192,9 @@ impl Dealer<'_> {
             }
             let strong = says(is_clock_format);
             return if in_list {
-                (blank_before || strong) && !speaks_of_current_list(line)
+                let new =
+                    blank_before || strong || (counts_what_follows && current.kind == Some(PartKind::Skill));
+                new && !speaks_of_current_list(line)
             } else {
                 !speaks_of_current && !self.continues(current, line, blank_before)
             };

@@ -279,6 +279,14 @@ pub(super) fn implement_load(c: &Captures<'_>) -> Vec<Clause> {
     vec![Clause::ImplementLoad(ImplementLoad { implement, first, second, unit, implements })]
 }
 
+/// "holding 22.5/15 db": the load of what is in the hands.
+pub(super) fn load_of_hand_tools(c: &Captures<'_>) -> Vec<Clause> {
+    let (Some(first), Some(second)) = (group(c, 3, number), group(c, 4, number)) else { return Vec::new() };
+    let unit = c.get(5).and_then(|m| load_unit(m.as_str(), first)).unwrap_or(LoadUnit::Kg);
+    let implements = group(c, 2, whole).unwrap_or(1) as u8;
+    vec![Clause::Load(Load { first, second: Some(second), unit, implements })]
+}
+
 pub(super) fn load_named_pair(c: &Captures<'_>) -> Vec<Clause> {
     let (Some(first), Some(second)) = (group(c, 1, number), group(c, 3, number)) else { return Vec::new() };
     let Some(unit) = c.get(4).and_then(|m| load_unit(m.as_str(), first)) else { return Vec::new() };
@@ -308,6 +316,20 @@ pub(super) fn percent(c: &Captures<'_>) -> Vec<Clause> {
         [only] => vec![Clause::Percent(vec![[only, only]])],
         [low, high] => vec![Clause::Percent(vec![[low, high]])],
         _ => vec![Clause::Percent(numbers.into_iter().map(|n| [n, n]).collect())],
+    }
+}
+
+/// "60 % of today's 3RM": a share, and no set to build to.
+pub(super) fn percent_of_a_max(c: &Captures<'_>) -> Vec<Clause> {
+    let share = c[0].split('%').next().unwrap_or_default();
+    let numbers: Vec<f64> = share
+        .split(|ch: char| !(ch.is_ascii_digit() || ch == '.'))
+        .filter_map(|text| text.parse().ok())
+        .collect();
+    match numbers[..] {
+        [only] => vec![Clause::Percent(vec![[only, only]])],
+        [low, high] => vec![Clause::Percent(vec![[low, high]])],
+        _ => Vec::new(),
     }
 }
 

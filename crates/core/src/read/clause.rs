@@ -29,6 +29,8 @@ pub(super) enum Clause {
     Tabata,
     /// As much as possible, in these seconds.
     Amrap(Option<u32>),
+    /// So many bouts of the AMRAP beside it.
+    Bouts(u32),
     Every {
         interval_s: u32,
         times: Option<u32>,

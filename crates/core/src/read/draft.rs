@@ -21,6 +21,8 @@ pub(super) struct Draft {
     pub label: Option<Label>,
     pub steps: Vec<Step>,
     pub amrap: Option<Option<u32>>,
+    /// Bouts of the AMRAP, with the written rest between them.
+    pub bouts: Option<u32>,
     pub every: Option<(u32, Option<u32>, Option<u32>)>,
     /// The clock stands in a header, before any work.
     pub every_leads: bool,
@@ -253,6 +255,7 @@ impl Draft {
                 Some(known) => *known = known.or(*seconds),
                 None => self.amrap = Some(*seconds),
             },
+            Clause::Bouts(times) => self.bouts = self.bouts.or(Some(*times)),
             Clause::Every { interval_s, times, total_s } => match &mut self.every {
                 Some((_, known_times, known_total)) => {
                     *known_times = known_times.or(*times);

@@ -18,11 +18,11 @@ const HEADINGS: &[(PartKind, &str)] = &[
     ),
     (
         PartKind::Warmup,
-        r"(?:the )?(?:general |specific |group |dynamic )?(?:warm[- ]?ups?|wu|warming up|movement prep|primer|activation)",
+        r"(?:the )?(?:general |gen\.? |specific |group |dynamic )?(?:warm[- ]?ups?|wu|warming up|movement prep|primer|activation)",
     ),
     (
         PartKind::Accessory,
-        r"(?:the )?(?:accessor(?:y|ies)|assistance|body ?building|pump|extras?|extra work|extra credit|midline|core work|core|optional)(?: work)?",
+        r"(?:the )?(?:accessor(?:y|ies)|assistance|body ?building|pump|extras?|extra work|extra credit|midline|core work|core|optional)(?: work| super\s?set| circuit)?",
     ),
     (
         PartKind::Strength,
@@ -30,7 +30,7 @@ const HEADINGS: &[(PartKind, &str)] = &[
     ),
     (
         PartKind::Skill,
-        r"(?:the )?(?:skills?|gymnastics?|technique|practice|skill work|skill practice)(?: work)?|[a-z][a-z -]{2,24} (?:skills?|technique|practice|drills?)(?: work)?",
+        r"(?:the )?(?:open gym(?: ?[/&+] ?skills?)?|skills?|gymnastics?|technique|practice|skill work|skill practice)(?: work)?|[a-z][a-z -]{2,24} (?:skills?|technique|practice|drills?)(?: work)?",
     ),
     (
         PartKind::Conditioning,

@@ -181,8 +181,29 @@ pub(super) fn read_line(
     let pieces = pieces(&masked, claimed, catalogue);
     let mut reader = LineReader { plain: &plain, start, catalogue, line: &mut line, rest };
     reader.sentences(pieces);
+    clock_before_an_amount(&mut line, rest);
     settle(&mut line, &mended, &plain.text);
     line
+}
+
+/// "EMOM: 5 burpees": the number belongs to the movement behind it, not to the clock before it.
+fn clock_before_an_amount(line: &mut Line, text: &str) {
+    let colon = text.split_once(':').is_some_and(|(before, _)| before.trim_end().ends_with("emom"));
+    if !colon {
+        return;
+    }
+    for n in 1..line.found.len() {
+        let (before, after) = line.found.split_at_mut(n);
+        if let (
+            What::Clause(Clause::Every { times, total_s, .. }),
+            What::Item(item @ Item { amount: None, max: false, .. }),
+        ) = (&mut before[n - 1].what, &mut after[0].what)
+            && let Some(count) = times.take()
+        {
+            *total_s = None;
+            item.amount = Some((f64::from(count), None));
+        }
+    }
 }
 
 /// Decides what the line is for, from what its sentences came to.

@@ -5,8 +5,9 @@ use regex::Captures;
 
 use super::captured::{
     add_each, amount, build_to, emom, every, every_length, group, implement_load, interrupt, load_named_pair,
-    load_pair, load_single, load_unit, max, on_off, percent, rest, scheme, scheme_ends, scheme_with_dots,
-    score, sets_at, sets_reps, split, target, target_bare_limit, tempo, until_failure,
+    load_of_hand_tools, load_pair, load_single, load_unit, max, on_off, percent, percent_of_a_max, rest,
+    scheme, scheme_ends, scheme_with_dots, score, sets_at, sets_reps, split, target, target_bare_limit,
+    tempo, until_failure,
 };
 use super::clause::Clause;
 use super::quantity::{NUMBER, TIME, minutes_or_time, number, seconds, whole};
@@ -49,6 +50,11 @@ pub(super) static RULES: &[Rule] = &[
         example: "no sorry,",
         pattern: r"(?:\.\.+\s*)?\b(?:no,? sorry|sorry|scratch that|i mean|make that|correction)\b[,:]?",
         read: |_| vec![Clause::Withdraw],
+    },
+    Rule {
+        example: "zone 2",
+        pattern: r"\bzone\s*([1-5])\b",
+        read: |c| vec![Clause::Intent(Intent::Feel(format!("zone {}", &c[1])))],
     },
     Rule {
         example: "wk 3 of 6",
@@ -124,12 +130,17 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "e2mom x 7",
-        pattern: r"\b(?:alternating\s+|alt\s+)?e\s?(\d+(?:\.\d+)?|\d:\d\d)?\s?mom\b\s*(?:(x|for|of|in|-|:|\()?\s*(\d{1,3}(?::\d\d)?)\b\s*(rounds?|sets?|times|rnds|minutes?|mins?|min)?(?:\s*x\s*(\d{1,2})\b)?)?",
+        pattern: r"\b(?:alternating\s+|alt\s+)?e\s?(\d+(?:\.\d+)?|\d:\d\d)?\s?mom(?:s\b)?\s*(?:(x|for|of|in|-|:|\()?\s*(\d{1,3}(?::\d\d)?)\b\s*(rounds?|sets?|times|rnds|minutes?|mins?|min)?(?:\s*x\s*(\d{1,2})\b)?)?",
+        read: emom,
+    },
+    Rule {
+        example: "e2m for 16 min",
+        pattern: r"\be\s?(\d{1,2}(?:\.\d)?)\s?m\b\s*(x|for)\s*(\d{1,3}(?::\d\d)?)\b\s*(rounds?|sets?|times|rnds|minutes?|mins?|min)?()",
         read: emom,
     },
     Rule {
         example: "e90s x 8",
-        pattern: r"\be\s?(\d{2,3})\s?(?:s|sec)\b\s*(?:x|for)\s*(\d{1,2})\b",
+        pattern: r"\be\s?(\d{2,3})\s?(?:s|sec)\b\s*(?:x|for)\s*(\d{1,2})\b(?:\s*(?:sets?|rounds?|times)\b)?",
         read: |c| {
             group(c, 1, whole)
                 .map(|s| Clause::Every { interval_s: s, times: group(c, 2, whole), total_s: None })
@@ -205,6 +216,18 @@ pub(super) static RULES: &[Rule] = &[
         example: "amrap 12",
         pattern: r"\bamrap\s+of\s+({T})|\bamrap\s+of\b\s*:?|\bamrap\s*(?:in|for|x|-|:|=|\()?\s*({B})(?:\s*(?:m|min|minutes|mins)\b)?",
         read: |c| vec![Clause::Amrap(group(c, 1, minutes_or_time).or(group(c, 2, minutes_or_time)))],
+    },
+    Rule {
+        example: "3 x 5:00 amrap",
+        pattern: r"\b({N})\s*(?:x|rounds of|sets of|times)\s*({B})\s*-?\s*(?:m|min|minutes?|mins)?\s*amraps?\b|\b({N})\s*x\s*amraps?\s*(?:of\s*)?({B})(?:\s*(?:m|min|minutes|mins)\b)?",
+        read: |c| {
+            let times = group(c, 1, whole).or(group(c, 3, whole));
+            let seconds = group(c, 2, minutes_or_time).or(group(c, 4, minutes_or_time));
+            match (times, seconds) {
+                (Some(times), Some(seconds)) => vec![Clause::Bouts(times), Clause::Amrap(Some(seconds))],
+                _ => Vec::new(),
+            }
+        },
     },
     Rule {
         example: "12 min amrap",
@@ -314,13 +337,18 @@ pub(super) static RULES: &[Rule] = &[
         },
     },
     Rule {
+        example: "2 man teams",
+        pattern: r"\b({N})[ -]?(?:man|person|people|member)s?\s+(?:teams?|squads?|groups?)\b",
+        read: |c| group(c, 1, whole).map(Clause::Team).into_iter().collect(),
+    },
+    Rule {
         example: "teams of 3",
         pattern: r"\b(?:in\s+)?(?:teams?|groups?|squads?) of ({N})\b",
         read: |c| group(c, 1, whole).map(Clause::Team).into_iter().collect(),
     },
     Rule {
         example: "in pairs",
-        pattern: r"\b(?:in|as|with)\s+(?:a\s+)?(?:pairs?|twos|2s|partners?)\b|\b(?:pairs|partner (?:workout|wod|piece|amrap|work|day))\b|^partners?\b",
+        pattern: r"(?:\b(?:in|as|with)\s+|\bw/\s*)(?:a\s+)?(?:pairs?|twos|2s|partners?)\b|\b(?:pairs|(?:partner|buddy) (?:workout|wod|piece|amrap|work|day))\b|\bwith a buddy\b|^partners?\b",
         read: |_| vec![Clause::Team(2)],
     },
     Rule {
@@ -330,7 +358,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "i go you go",
-        pattern: r"\bi go,? you go\b|\byou go,? i go\b|\bigyg\b|\b(?:one )?partner (?:does|completes|works through) (?:a|one|the) (?:full|whole|complete)?\s*round,?\s*(?:then\s*)?(?:swap|switch|change|tag)?\b|\balternat(?:e|ing) (?:full |whole |complete )?rounds\b|\b(?:swap|switch|change|tag) (?:after|every|each) (?:each|every|full|one)?\s*rounds?\b",
+        pattern: r"\bi go,? you go\b|\byou go,? i go\b|\bigyg\b|\b(?:one )?partner (?:does|completes|works through) (?:a|one|the) (?:full|whole|complete)?\s*round,?\s*(?:then\s*)?(?:swap|switch|change|tag)?\b|\balternat(?:e|ing) (?:full |whole |complete )?rounds\b|\b(?:swap|switch|change|tag) (?:after|every|each) (?:(?:each|every|full|one|a|whole|complete)\s+)*rounds?\b",
         read: |_| vec![Clause::Sharing(Sharing::Rounds)],
     },
     Rule {
@@ -367,6 +395,22 @@ pub(super) static RULES: &[Rule] = &[
         example: "for time",
         pattern: r"\b(?:all\s+)?for time\b|\bafap\b|\bas fast as (?:possible|you can)\b|\bagainst the clock\b|\brft\b|\bon a running clock\b",
         read: |_| vec![Clause::ForTime],
+    },
+    Rule {
+        example: "3 rfq",
+        pattern: r"\b({N})\s*rfq\b",
+        read: |c| {
+            let rounds = group(c, 1, whole).map(Clause::Rounds);
+            rounds.into_iter().chain([Clause::Quality]).collect()
+        },
+    },
+    Rule {
+        example: "superset x 3",
+        pattern: r"\b(?:super\s?sets?|tri\s?-?sets?|giant sets?)\s*x\s*({N})\b",
+        read: |c| {
+            let sets = group(c, 1, whole).map(Clause::Sets);
+            sets.into_iter().chain([Clause::Superset]).collect()
+        },
     },
     Rule {
         example: "superset",
@@ -467,6 +511,28 @@ pub(super) static RULES: &[Rule] = &[
         read: load_single,
     },
     Rule {
+        example: "3 singles @",
+        pattern: r"\b({N})\s*(singles?|doubles?|triples?)\s*(?:@|\bat\b)",
+        read: |c| {
+            let reps = match c[2].as_bytes()[0] {
+                b's' => 1,
+                b'd' => 2,
+                _ => 3,
+            };
+            group(c, 1, whole).map(|sets| Clause::SetsReps { sets, reps, upper: None }).into_iter().collect()
+        },
+    },
+    Rule {
+        example: "60% of today's 3rm",
+        pattern: r"(?:@\s*|\bat\s+)?\b\d{1,3}(?:\.\d+)?(?:\s*(?:-|to)\s*\d{1,3}(?:\.\d+)?)?\s*%\s*of\s+(?:your\s+|the\s+|today's\s+|that\s+)+\d{1,2}\s*-?\s*rm\b()",
+        read: percent_of_a_max,
+    },
+    Rule {
+        example: "22.5/15 db",
+        pattern: r"\b()(?:([12])\s*x\s*)?(\d{1,3}(?:\.\d+)?)\s*/\s*(\d{1,3}(?:\.\d+)?)\s*({KG})?\s*(?:dbs?|dumb-?bells?|kbs?|kettlebells?)(?:$|[,.;)])",
+        read: load_of_hand_tools,
+    },
+    Rule {
         example: "build to a 5rm",
         pattern: r"\b(?:build(?:ing)?|work(?:ing)?|climb(?:ing)?|go(?:ing)?|ramp(?:ing)?)\s*(?:up\s+)?to\s+(?:an?\s+|your\s+|today's\s+|the\s+)*(?:heavy\s+|max(?:imum)?\s+|tough\s+|best\s+|hard\s+)*(?:set of\s+)?({N}|single|double|triple)\s*-?\s*(?:rm\b|rep(?:etition)? max\b|reps?\b)?(\s*(?:%|kg|lb|-\s*\d|min\b|minutes))?",
         read: build_to,
@@ -538,6 +604,14 @@ pub(super) static RULES: &[Rule] = &[
         read: |c| group(c, 1, whole).map(Clause::Sets).into_iter().collect(),
     },
     Rule {
+        example: "500 m row, then 2 rounds",
+        pattern: r",\s*then\s+({N})\s*(?:rounds?|rds?|rnds?|laps?)\b(?:\s*of\b)?",
+        read: |c| {
+            let rounds = group(c, 1, whole).map(Clause::Rounds);
+            [Clause::Then].into_iter().chain(rounds).collect()
+        },
+    },
+    Rule {
         example: "3 rounds",
         pattern: r"(?:\bx\s*)?\b({N})\s*-?\s*(?:full\s+|total\s+|easy\s+|steady\s+)?(?:rounds?|rds?|rnds?|laps?|circuits?|times through|times round|trips|passes)\b|\brepeat\s*(?:x\s*)?({N})\s*(?:times|x)?|\b(twice) through\b",
         read: |c| {
@@ -594,7 +668,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "70-75-80-85%",
-        pattern: r"(?:@\s*|\bat\s+|\bfrom\s+)?\b\d{1,3}(?:\.\d+)?\s*(?:%|percent)?(?:\s*(?:-|to|/|up to|%\s*,|%\s*and|%\s*then)\s*\d{1,3}(?:\.\d+)?\s*)*\s*(?:%|percent\b|per cent\b)(?:\s*and up)?(?:\s*(?:of|x)\s*(?:your\s+|the\s+|today's\s+|that\s+|a\s+)*(?:\d\s*rm|max|tm|training max|best|e1rm|1rm|(?:heavy\s+)?(?:single|double|triple|three|five|set|lift|\d)))?(?:\s*1\s*rm)?(?:\s*(lighter|less|off|more|heavier|faster|slower|effort|of the (?:class|time|way)|of effort|drop))?",
+        pattern: r"(?:@\s*|\bat\s+|\bfrom\s+)?\b\d{1,3}(?:\.\d+)?\s*(?:%|percent)?(?:\s*(?:-|to|/|up to|%\s*,|%\s*and|%\s*then)\s*\d{1,3}(?:\.\d+)?\s*)*\s*(?:%|percent\b|per cent\b)(?:\s*and up)?(?:\s*(?:of|x)\s*(?:your\s+|the\s+|today's\s+|that\s+|a\s+)*(?:\d\s*rm|max|tm|training max|best|e1rm|1rm|clean\s*(?:&|and)\s*jerk|snatch|c&j|back squat|front squat|deadlift|bench press|strict press|(?:heavy\s+)?(?:single|double|triple|three|five|set|lift|\d)))?(?:\s*1\s*rm)?(?:\s*(lighter|less|off|more|heavier|faster|slower|effort|of the (?:class|time|way)|of effort|drop))?",
         read: percent,
     },
     Rule { example: "@ 70, 75, 80%", pattern: r"@\s*\d{1,3}(?:\s*,\s*\d{1,3})+\s*%()", read: percent },

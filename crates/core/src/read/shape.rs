@@ -25,8 +25,12 @@ const POUND_LOADS: [f64; 16] = [
     95.0, 105.0, 115.0, 135.0, 155.0, 165.0, 185.0, 205.0, 225.0, 245.0, 275.0, 295.0, 315.0, 335.0, 365.0,
     405.0,
 ];
+/// Balls from this number on are in pounds: nobody throws a ball of 14 kg for repetitions.
+const POUND_BALL_FROM: f64 = 14.0;
 /// Below this a bare number beside a machine counts calories, from it on metres.
 const METRES_FROM: f64 = 100.0;
+/// Fixed work that fills this share of a length is done once, against it.
+const FIXED_WORK_SHARE: f64 = 0.5;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
 const INTERVAL_SHARE: f64 = 0.9;
 
@@ -81,6 +85,7 @@ impl<'c> Shaper<'c> {
     pub fn shape(&mut self, mut draft: Draft, section: Option<PartKind>) -> Option<Part> {
         self.resolve(&mut draft);
         bouts_in_words(&mut draft);
+        bouts_of_an_amrap(&mut draft);
         minutes_in_turn(&mut draft);
         schemes_side_by_side(&mut draft);
         if !draft.has_items() {
@@ -222,11 +227,24 @@ impl<'c> Shaper<'c> {
         } else {
             let limited = (draft.window && draft.every.is_none())
                 || draft.cap_s.is_some()
+                || self.is_fixed_work_in_a_length(draft, grouped)
                 || draft.target.is_some()
                 || grouped.interrupt.is_some();
             let counted = has_scheme || (rounds && draft.duration_s.is_none());
             (limited || counted).then_some(Format::ForTime)
         }
+    }
+
+    /// "40 min: 100 burpees, 4000 m row, ...": fixed work that a regular is busy with for most of the length has
+    /// that length for its limit; less of it is gone through again and again.
+    fn is_fixed_work_in_a_length(&self, draft: &Draft, grouped: &Grouped) -> bool {
+        let Some(length) = draft.duration_s.filter(|_| draft.sharing.is_none_or(|s| s != Sharing::Rounds))
+        else {
+            return false;
+        };
+        let nodes = || grouped.groups.iter().flat_map(|group| &group.nodes);
+        let work: f64 = nodes().filter_map(|node| self.work_seconds(node)).sum();
+        nodes().count() > 1 && work >= f64::from(length) * FIXED_WORK_SHARE
     }
 
     fn shape_target(&mut self, draft: &Draft, part: &mut Part) {
@@ -273,6 +291,22 @@ fn bouts_in_words(draft: &mut Draft) {
         draft.on_off = Some((Some(n), work_s, rest.low_s));
         draft.duration_s = None;
         draft.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
+    }
+}
+
+/// "3 x 5:00 AMRAP, 2:00 rest between" with one list of work: the same bout again. Bouts that are listed one by
+/// one ("AMRAP 1:") are parts of their own.
+fn bouts_of_an_amrap(draft: &mut Draft) {
+    let one_by_one = matches!(draft.label, Some(Label::Bout(_)));
+    if let (Some(times), Some(Some(work_s)), false) = (draft.bouts, draft.amrap, one_by_one) {
+        draft.on_off = Some((Some(times), work_s, draft.rest.map_or(0, |rest| rest.low_s)));
+        draft.amrap = None;
+        draft.score = draft.score.or(Some(if draft.items().any(|item| item.max) {
+            Score::Reps
+        } else {
+            Score::RoundsReps
+        }));
+        draft.steps.retain(|step| !matches!(step.what, StepKind::Rest { .. } | StepKind::Main));
     }
 }
 

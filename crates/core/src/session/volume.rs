@@ -54,7 +54,13 @@ pub fn works(tree: &Node) -> Vec<&Work> {
 
 fn repeated(node: &Node) -> Option<&Node> {
     match node {
-        Node::Rounds { of, .. } => Some(of),
+        // A bout of an AMRAP is repeated itself, but its round is what repeats inside.
+        Node::Rounds { of, .. } => match &**of {
+            Node::Within { of: inner, .. } if matches!(**inner, Node::Rounds { times: None, .. }) => {
+                repeated(inner)
+            }
+            _ => Some(of),
+        },
         Node::Every { alternate: false, of, .. } if of.len() == 1 => Some(&of[0]),
         Node::Within { of, .. } | Node::Together { of, .. } => repeated(of),
         Node::Seq { of } => of.iter().find_map(repeated),

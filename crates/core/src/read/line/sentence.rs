@@ -45,6 +45,12 @@ impl LineReader<'_> {
             if sentence.is_empty() {
                 continue;
             }
+            // "scaling: pull-ups for C2B; 40/30 snatch" goes on offering.
+            if alternative && all_talk && sentence[0].start > 0 {
+                let offered = self.group(sentence);
+                self.keep(offered);
+                continue;
+            }
             let asks = n < pieces.len() && pieces[n].kind == PieceKind::Sign('?');
             match self.sentence(sentence, asks) {
                 LineKind::Alternative => alternative = true,
@@ -112,6 +118,8 @@ impl LineReader<'_> {
         let has_length =
             sentence.found.iter().any(|(_, what)| matches!(what, What::Clause(Clause::Length(_))));
         let steady = bare >= 2 && has_length && unknown <= 1;
+        // "Clean complex: hang clean + clean + jerk": names joined by a plus are work, whatever they are called.
+        let complex = bare >= 2 && unknown <= 1 && items().filter(|item| item.joined).count() + 1 >= bare;
         let prescribed = sentence
             .found
             .iter()
@@ -122,7 +130,11 @@ impl LineReader<'_> {
         } else if bare > 0 {
             !talky
                 && !asks
-                && (unknown == 0 || steady || (prescribed && unknown <= 3) || (loaded && unknown <= 2))
+                && (unknown == 0
+                    || steady
+                    || complex
+                    || (prescribed && unknown <= 3)
+                    || (loaded && unknown <= 2))
         } else {
             false
         };

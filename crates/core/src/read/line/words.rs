@@ -16,7 +16,7 @@ const FILLERS: &str = "a an the of and with to in into on onto at for from by as
     side sides way arms legs together everyone group class one two three four five six seven eight nine ten \
     min mins minutes minute sec secs seconds m s cal cals calories metres meters in inches cm kg lb lbs x w e g \
     big fun last also each every hold holds test around be somewhere done time times use using like so through once twice drop \
-    accumulate few possible fewest breaks interval intervals repeats repeat pvc stick broomstick dowel dual double single today day folks movement movements exercise exercises station stations rest resting between rotate rotating continuous continuously \
+    accumulate few possible fewest breaks interval intervals repeats repeat pvc stick broomstick dowel dual double single today day folks movement movements exercise exercises station stations rest resting between rotate rotating continuous continuously workout wod \
     nose breathing conversational rower erg machine bodyweight seated standing kneeling lying partner here there yourself \
     choice options own like building across ascending descending increasing climbing ladder then after before until till repeat repeats";
 

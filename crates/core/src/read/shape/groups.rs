@@ -83,6 +83,11 @@ impl Shaper<'_> {
                             None => Node::Work(work),
                         },
                     };
+                    let again = buckets[n] == Bucket::Main && closes_the_circle(&grouped.groups, &node);
+                    if again {
+                        grouped.groups.push(Group { once: true, ..Group::default() });
+                    }
+                    let current = grouped.groups.last_mut().expect("there is always one group");
                     match buckets[n] {
                         Bucket::Main => current.nodes.push(node),
                         Bucket::AfterEach => current.after_each.push(node),
@@ -265,6 +270,19 @@ impl Shaper<'_> {
         grouped.penalty = grouped.penalty.filter(|nodes| !nodes.is_empty());
         grouped
     }
+}
+
+/// "30 cal bike, 20-15-10 of ..., 30 cal bike": the work before a scheme, written again with its own amount below
+/// it, is done once more at the end rather than in every rung.
+fn closes_the_circle(groups: &[Group], node: &Node) -> bool {
+    let [first, .., last] = groups else { return false };
+    let in_scheme = |node: &Node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Scheme);
+    let scheme = last.repeats.iter().any(|repeat| matches!(repeat, Repeat::Scheme(_)));
+    scheme
+        && !last.nodes.is_empty()
+        && last.nodes.iter().all(in_scheme)
+        && first.repeats.is_empty()
+        && first.nodes.first() == Some(node)
 }
 
 impl Group {

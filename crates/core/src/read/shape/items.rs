@@ -1,6 +1,6 @@
 //! Items made definite: which movement a shorthand means, and which load belongs to it.
 
-use super::{POUND_LOADS, Shaper, work_of};
+use super::{POUND_BALL_FROM, POUND_LOADS, Shaper, work_of};
 use crate::movement::{LoadKind, Movement, MovementId, Unit};
 use crate::read::draft::{Draft, StepKind};
 use crate::read::line::Item;
@@ -164,6 +164,7 @@ impl Shaper<'_> {
         match self.unit {
             Some(unit) => unit.into(),
             None if movement.is_barbell() && POUND_LOADS.contains(&first) => LoadUnit::Lb,
+            None if movement.load_kind == LoadKind::Ball && first >= POUND_BALL_FROM => LoadUnit::Lb,
             None => LoadUnit::Kg,
         }
     }

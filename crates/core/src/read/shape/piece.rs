@@ -15,6 +15,9 @@ impl Shaper<'_> {
     pub(super) fn shape_piece(&mut self, draft: &Draft, part: &mut Part) {
         let grouped = self.group(draft, part.kind);
         part.format = self.format(draft, &grouped, part.kind);
+        if part.format == Some(Format::ForTime) && self.is_fixed_work_in_a_length(draft, &grouped) {
+            part.cap_s = part.cap_s.or(part.duration_s.take());
+        }
         let counted: Vec<u32> = grouped
             .groups
             .iter()
@@ -76,7 +79,10 @@ impl Shaper<'_> {
 
     /// Whether an AMRAP without a written score is counted in repetitions: ladders and open last work.
     pub(super) fn counts_reps(&self, draft: &Draft) -> bool {
-        draft.items().any(|item| item.max)
+        let mut items = draft.items();
+        // "AMRAP 7: burpees": one movement without a number is counted as it comes.
+        let one = items.next().is_some_and(|item| item.amount.is_none()) && items.next().is_none();
+        one || draft.items().any(|item| item.max)
             || draft.steps.iter().any(|step| matches!(step.what, StepKind::Scheme { open: Some(_), .. }))
     }
 
@@ -176,8 +182,11 @@ impl Shaper<'_> {
             part.score = part.score.or(Some(Score::Reps));
             return Node::Rounds { times: Some(rounds), rest_s: long_rest, of: Box::new(Node::seq(round)) };
         }
-        let of = Box::new(window(Node::seq(nodes)));
-        Node::Rounds { times: Some(count.unwrap_or(1)), rest_s: Some(rest_s), of }
+        let mut of = Node::seq(nodes);
+        if draft.bouts.is_some() && part.score == Some(Score::RoundsReps) {
+            of = Node::Rounds { times: None, rest_s: None, of: Box::new(of) };
+        }
+        Node::Rounds { times: Some(count.unwrap_or(1)), rest_s: Some(rest_s), of: Box::new(window(of)) }
     }
 
     pub(super) fn every(&mut self, draft: &Draft, mut grouped: Grouped, part: &mut Part) -> Node {
