@@ -140,8 +140,8 @@ fn summary(plan: &Plan) -> String {
                 text,
                 "  {}: {}. {}",
                 member.name,
-                member.chosen.version.label(),
-                member.chosen.reason
+                member.chosen().version.label(),
+                member.chosen().reason
             );
         }
     }

@@ -6,8 +6,11 @@ use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_m
 use lantern_core::gym::Gym;
 use lantern_core::member::roster_from_csv;
 use lantern_core::movement::Catalogue;
+use lantern_core::pacing::{Days, Model, intended_window};
 use lantern_core::plan::plan;
 use lantern_core::read::read;
+use lantern_core::strength::{lift_sheet, rack_groups};
+use lantern_core::versions::{Ladders, PieceEdit, World, for_class};
 
 const DAY: &str = include_str!("../../../data/demo/sessions/01.txt");
 const ROSTER: &str = include_str!("../../../data/demo/members.csv");
@@ -40,5 +43,42 @@ fn planning(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, reading, planning);
+/// Every set of a lift for 28 members: ramp and eight work sets, plates and reasons, and the racks.
+fn loads(c: &mut Criterion) {
+    let catalogue = Catalogue::standard();
+    let part = read("Back squat 8x3 @ 70-84%", catalogue).session.parts.remove(0);
+    let (members, _) = roster_from_csv(ROSTER);
+    let gym = Gym::default();
+    let lift = catalogue.find("back-squat").expect("a lift of the catalogue");
+    c.bench_function("loads of 28 members x 8 sets", |b| {
+        b.iter(|| {
+            let class = members.iter().chain(&members);
+            let sheets: Vec<_> =
+                class.map(|member| lift_sheet(black_box(&part), lift, member, &gym, catalogue)).collect();
+            (rack_groups(&sheets, &gym), sheets)
+        });
+    });
+}
+
+/// 28 members, six versions, 200 days each, of a piece of twenty minutes; and how that grows.
+fn versions(c: &mut Criterion) {
+    let (catalogue, model, gym) = (Catalogue::standard(), Model::standard(), Gym::default());
+    let text = "AMRAP 20\n5 pull-ups\n10 push presses 40/30 kg\n15 air squats\n200 m run\ngoal 6-8 rounds";
+    let part = read(text, catalogue).session.parts.remove(0);
+    let window = intended_window(&part, catalogue, model);
+    let (members, _) = roster_from_csv(ROSTER);
+    let class: Vec<_> = members.iter().cycle().take(56).cloned().collect();
+    let mut group = c.benchmark_group("six versions of a 20-minute piece");
+    group.sample_size(20);
+    for (people, samples) in [(14, 200), (28, 200), (56, 200), (28, 100), (28, 400)] {
+        let days = Days::new(samples, 1);
+        let world = World { catalogue, ladders: Ladders::standard(), model, gym: &gym, days: &days };
+        group.bench_function(format!("{people} members, {samples} days"), |b| {
+            b.iter(|| for_class(black_box(&part), &class[..people], &window, &PieceEdit::default(), &world));
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(benches, reading, planning, loads, versions);
 criterion_main!(benches);

@@ -6,7 +6,7 @@
 use serde::Serialize;
 
 use crate::member::Member;
-use crate::movement::{Catalogue, Pattern, Unit};
+use crate::movement::{Catalogue, Movement, Pattern, Unit};
 use crate::session::{Session, totals, works};
 use crate::versions::rules::JOINT_LIMIT;
 
@@ -44,58 +44,116 @@ const MANY_PUSHES: f64 = 150.0;
 /// Squats, lunges and jumps likewise.
 const MANY_LEGS: f64 = 300.0;
 
-/// The cautions for a day and a class, most serious first, with the stop rule at the end.
-pub fn cautions(session: &Session, members: &[Member], catalogue: &Catalogue) -> Vec<Caution> {
-    let sum = |test: &dyn Fn(&crate::movement::Movement) -> bool| -> f64 {
-        session
-            .parts
-            .iter()
-            .flat_map(|part| totals(&part.tree))
-            .filter(|total| total.unit == Unit::Reps)
-            .filter(|total| catalogue.get(&total.movement).is_some_and(test))
-            .map(|total| total.amount)
-            .sum()
-    };
+/// Days off from which somebody counts as returning.
+const AWAY_DAYS: u32 = 14;
+/// Days off from which the way back takes two weeks.
+const LONG_AWAY_DAYS: u32 = 28;
+/// So many times the usual total is a jump, from the smaller totals below on.
+const JUMP: f64 = 3.0;
+
+/// Repetitions of a family of movements.
+struct Family {
+    code: &'static str,
+    level: Level,
+    /// `pulling`, as said.
+    name: &'static str,
+    /// From here on however usual it is.
+    many: f64,
+    /// From here on when it is a jump.
+    jump_from: f64,
+    test: fn(&Movement) -> bool,
+    advice: &'static str,
+}
+
+/// Figures are coaching judgement; the medical background is that of Clarkson & Hubal 2002 and Tietze & Borchers 2014.
+const FAMILIES: [Family; 3] = [
+    Family {
+        code: "rhabdo-pull",
+        level: Level::Stop,
+        name: "pulling",
+        many: MANY_PULLS,
+        jump_from: 40.0,
+        test: |m| m.pattern == Pattern::PullVertical && m.muscle("pull") >= 0.5,
+        advice: "Offer ring rows or smaller totals, above all to new and returning people, and tell everyone the warning signs: swelling or weakness far beyond soreness, very dark urine.",
+    },
+    Family {
+        code: "rhabdo-push",
+        level: Level::Care,
+        name: "pushing",
+        many: MANY_PUSHES,
+        jump_from: 60.0,
+        test: |m| {
+            matches!(m.pattern, Pattern::PressHorizontal | Pattern::PressVertical)
+                && m.load_kind == crate::movement::LoadKind::None
+        },
+        advice: "Raise the hands before form goes and let people stop at two thirds.",
+    },
+    Family {
+        code: "rhabdo-legs",
+        level: Level::Care,
+        name: "squat, lunge and jump",
+        many: MANY_LEGS,
+        jump_from: 120.0,
+        test: |m| {
+            matches!(m.pattern, Pattern::Squat | Pattern::Lunge | Pattern::Jump) && m.muscle("quads") >= 0.4
+        },
+        advice: "Expect deep soreness; scale totals for anyone new or coming back.",
+    },
+];
+
+fn reps_of(session: &Session, test: fn(&Movement) -> bool, catalogue: &Catalogue) -> f64 {
+    session
+        .parts
+        .iter()
+        .flat_map(|part| totals(&part.tree))
+        .filter(|total| total.unit == Unit::Reps)
+        .filter(|total| catalogue.get(&total.movement).is_some_and(test))
+        .map(|total| total.amount)
+        .sum()
+}
+
+/// The class's usual total of a family: the mean over the recent days that had any.
+fn usual(recent: &[Session], test: fn(&Movement) -> bool, catalogue: &Catalogue) -> Option<f64> {
+    let days: Vec<f64> =
+        recent.iter().map(|day| reps_of(day, test, catalogue)).filter(|reps| *reps > 0.0).collect();
+    (!days.is_empty()).then(|| days.iter().sum::<f64>() / days.len() as f64)
+}
+
+/// The cautions for a day and a class, most serious first, with the stop rule at the end. `recent` are the sessions
+/// of the last four weeks, which say what is usual; without any only the plain totals count.
+pub fn cautions(
+    session: &Session,
+    members: &[Member],
+    recent: &[Session],
+    catalogue: &Catalogue,
+) -> Vec<Caution> {
     let mut found = Vec::new();
     let mut say =
         |code, level, members: Vec<String>, text: String| found.push(Caution { code, level, members, text });
-    let pulls = sum(&|m| m.pattern == Pattern::PullVertical && m.muscle("pull") >= 0.5);
-    if pulls >= MANY_PULLS {
-        say(
-            "rhabdo-pull",
-            Level::Stop,
-            Vec::new(),
-            format!(
-                "{pulls:.0} pulling reps today. Offer ring rows or smaller totals, above all to new and returning people, and tell everyone the warning signs: swelling or weakness far beyond soreness, very dark urine."
-            ),
-        );
+    for family in &FAMILIES {
+        let reps = reps_of(session, family.test, catalogue);
+        let usual = usual(recent, family.test, catalogue).filter(|usual| reps >= usual * JUMP);
+        let jump = usual.filter(|_| reps >= family.jump_from);
+        if reps >= family.many || jump.is_some() {
+            let against = jump.map_or(String::new(), |usual| {
+                format!(", {:.1} times the usual {usual:.0} of the last four weeks", reps / usual)
+            });
+            let text = format!("{reps:.0} {} reps today{against}. {}", family.name, family.advice);
+            say(family.code, family.level, Vec::new(), text);
+        }
     }
-    let pushes = sum(&|m| {
-        matches!(m.pattern, Pattern::PressHorizontal | Pattern::PressVertical)
-            && m.load_kind == crate::movement::LoadKind::None
-    });
-    if pushes >= MANY_PUSHES {
-        say(
-            "rhabdo-push",
-            Level::Care,
-            Vec::new(),
-            format!(
-                "{pushes:.0} pushing reps today. Raise the hands before form goes and let people stop at two thirds."
-            ),
+    for member in members.iter().filter(|member| member.away_days.is_some_and(|days| days >= AWAY_DAYS)) {
+        let days = member.away_days.unwrap_or_default();
+        let way = if days >= LONG_AWAY_DAYS {
+            "60 % of the work for two weeks"
+        } else {
+            "half the work today, 70 % next time"
+        };
+        let text = format!(
+            "{} is back after {days} days: {way}, no slow lowering and no failure. Very dark urine or a swollen, painful limb in the next days: see a doctor at once.",
+            member.name
         );
-    }
-    let legs = sum(&|m| {
-        matches!(m.pattern, Pattern::Squat | Pattern::Lunge | Pattern::Jump) && m.muscle("quads") >= 0.4
-    });
-    if legs >= MANY_LEGS {
-        say(
-            "rhabdo-legs",
-            Level::Care,
-            Vec::new(),
-            format!(
-                "{legs:.0} squats, lunges and jumps today. Expect deep soreness; scale totals for anyone new or coming back."
-            ),
-        );
+        say("returning", Level::Stop, vec![member.name.clone()], text);
     }
     let all_works: Vec<&crate::session::Work> =
         session.parts.iter().flat_map(|part| works(&part.tree)).collect();
@@ -159,7 +217,7 @@ mod tests {
 
     fn codes(text: &str, members: &[Member]) -> Vec<&'static str> {
         let catalogue = Catalogue::standard();
-        cautions(&read(text, catalogue).session, members, catalogue)
+        cautions(&read(text, catalogue).session, members, &[], catalogue)
             .iter()
             .map(|caution| caution.code)
             .collect()
@@ -169,6 +227,27 @@ mod tests {
     fn a_hundred_pulls_warn_and_ninety_nine_do_not() {
         assert_eq!(codes("10 rounds for time\n10 pull-ups", &[]), ["rhabdo-pull", "stop-now"]);
         assert_eq!(codes("9 rounds for time\n11 pull-ups", &[]), ["stop-now"]);
+    }
+
+    #[test]
+    fn a_jump_over_what_is_usual_warns_below_the_plain_total() {
+        let catalogue = Catalogue::standard();
+        let session = |text: &str| read(text, catalogue).session;
+        let recent = [session("3 rounds for time\n5 pull-ups"), session("For time\n400 m run")];
+        let found = cautions(&session("5 rounds for time\n9 pull-ups"), &[], &recent, catalogue);
+        assert!(
+            found[0].text.starts_with("45 pulling reps today, 3.0 times the usual 15"),
+            "{}",
+            found[0].text
+        );
+        assert_eq!(cautions(&session("4 rounds for time\n9 pull-ups"), &[], &recent, catalogue).len(), 1);
+    }
+
+    #[test]
+    fn who_comes_back_after_two_weeks_is_told_of_and_who_was_away_for_less_is_not() {
+        let member = |days| Member { name: "Bo".into(), away_days: Some(days), ..Member::default() };
+        assert_eq!(codes("For time\n30 ring rows", &[member(14)]), ["returning", "stop-now"]);
+        assert_eq!(codes("For time\n30 ring rows", &[member(13)]), ["stop-now"]);
     }
 
     #[test]

@@ -44,8 +44,89 @@ pub struct Gym {
     pub formula: Formula,
     /// Whether a missing max may be inferred from a related lift; else the lift goes by feel.
     pub infer_maxes: bool,
+    /// What a swap keeps: the time, or a traditional number.
+    pub swap_school: SwapSchool,
+    /// How a push-up is made easier.
+    pub push_up_school: PushUpSchool,
+    /// What shrinks first when a piece is too long for somebody.
+    pub shrink_first: ShrinkFirst,
+    /// Whether strict strength comes before kipping.
+    pub kipping: KippingSchool,
     /// Strength cycles that a session's "week 3 of 6" is filled in from.
     pub cycles: Vec<Cycle>,
+}
+
+/// A question on which coaches differ, with the answers that a gym can choose from.
+macro_rules! school {
+    ($(#[$about:meta])* $name:ident { $($(#[$doc:meta])* $answer:ident, $words:literal;)+ }) => {
+        $(#[$about])*
+        #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+        #[serde(rename_all = "snake_case")]
+        pub enum $name { $($(#[$doc])* $answer,)+ }
+
+        impl $name {
+            /// All answers, the default first.
+            pub const ALL: &'static [Self] = &[$(Self::$answer),+];
+
+            /// As shown.
+            pub const fn words(self) -> &'static str {
+                match self { $(Self::$answer => $words,)+ }
+            }
+
+            /// As sent by forms.
+            pub fn key(self) -> String {
+                format!("{self:?}")
+            }
+
+            /// From its key.
+            pub fn from_key(key: &str) -> Option<Self> {
+                Self::ALL.iter().copied().find(|answer| answer.key() == key)
+            }
+        }
+    };
+}
+
+school! {
+    /// What swapping a skill keeps.
+    SwapSchool {
+        /// The working time and the rest.
+        #[default]
+        SameTime, "same time: whatever keeps the working time and the rest";
+        /// A traditional number for one.
+        FixedRatio, "fixed ratio: so many of the easier for one of the harder";
+    }
+}
+school! {
+    /// How a push-up is made easier.
+    PushUpSchool {
+        /// Hands on a box, lowered over months.
+        #[default]
+        HandsRaised, "hands raised on a box, lowered over months";
+        /// From the knees.
+        Knees, "from the knees";
+    }
+}
+school! {
+    /// What may shrink first.
+    ShrinkFirst {
+        /// The load, then repetitions, then rounds.
+        #[default]
+        Load, "load, then repetitions, then rounds";
+        /// Repetitions, then the load, then rounds.
+        Reps, "repetitions, then load, then rounds";
+        /// Rounds, then repetitions, then the load.
+        Rounds, "rounds, then repetitions, then load";
+    }
+}
+school! {
+    /// When kipping is allowed.
+    KippingSchool {
+        /// After strict strength.
+        #[default]
+        AfterStrict, "after strict strength";
+        /// At once.
+        AtOnce, "allowed at once";
+    }
 }
 
 /// A kind of bar.
@@ -98,6 +179,10 @@ impl Default for Gym {
             max_policy: MaxPolicy::default(),
             formula: Formula::default(),
             infer_maxes: true,
+            swap_school: SwapSchool::default(),
+            push_up_school: PushUpSchool::default(),
+            shrink_first: ShrinkFirst::default(),
+            kipping: KippingSchool::default(),
             cycles: Vec::new(),
         }
     }

@@ -6,14 +6,16 @@ use std::sync::LazyLock;
 
 use lantern_core::gym::Gym;
 use lantern_core::member::{Member, roster_from_csv};
-use lantern_core::movement::Catalogue;
+use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::{Plan, plan};
+use lantern_core::print::part_text;
 use lantern_core::read::{Reading, read};
 use lantern_core::session::{PartKind, works};
 use lantern_core::strength::SetKind;
 use lantern_core::units::Kilograms;
 use lantern_core::versions::VersionName;
-use lantern_core::warmup::demands;
+use lantern_core::versions::rules::is_against;
+use lantern_core::warmup::{Edits, WarmupRequest, build_warmup, demands};
 
 const ROSTER: &str = include_str!("../../../data/demo/members.csv");
 
@@ -50,7 +52,7 @@ static PLANNED: LazyLock<Vec<Planned>> = LazyLock::new(|| {
 fn low_middle_and_high_stand_in_order_and_chances_are_shares() {
     for planned in PLANNED.iter() {
         for piece in &planned.plan.pieces {
-            for choice in piece.members.iter().flat_map(|member| [&member.as_written, &member.chosen]) {
+            for choice in piece.members.iter().flat_map(|member| &member.options.all) {
                 let spread = choice.predicted.spread;
                 assert!(spread.p10 <= spread.p50 && spread.p50 <= spread.p90, "{}: {spread:?}", planned.name);
                 assert!((0.0..=1.0).contains(&choice.predicted.chance), "{}", planned.name);
@@ -73,19 +75,66 @@ fn versions_never_leave_fewer_on_stimulus_than_as_written() {
 fn a_version_is_as_written_exactly_when_nothing_was_edited() {
     for planned in PLANNED.iter() {
         for member in planned.plan.pieces.iter().flat_map(|piece| &piece.members) {
-            let untouched = member.chosen.edits.is_empty();
-            let as_written = member.chosen.version == VersionName::AsWritten;
-            assert_eq!(untouched, as_written, "{}, {}: {:?}", planned.name, member.name, member.chosen.edits);
-            assert!(member.chosen.edits.iter().all(|edit| !edit.why.is_empty()), "{}", planned.name);
+            let untouched = member.chosen().edits.is_empty();
+            let as_written = member.chosen().version == VersionName::AsWritten;
+            assert_eq!(
+                untouched,
+                as_written,
+                "{}, {}: {:?}",
+                planned.name,
+                member.name,
+                member.chosen().edits
+            );
+            assert!(member.chosen().edits.iter().all(|edit| !edit.why.is_empty()), "{}", planned.name);
         }
     }
+}
+
+#[test]
+fn what_is_chosen_is_never_against_a_limit() {
+    let members = class();
+    for planned in PLANNED.iter() {
+        for piece in &planned.plan.pieces {
+            for (member, person) in piece.members.iter().zip(&members) {
+                if member.options.by_coach || person.limits.is_empty() {
+                    continue;
+                }
+                let against = |id: &MovementId| {
+                    let movement = Catalogue::standard().get(id).unwrap();
+                    person.limits.iter().any(|limit| is_against(movement, &limit.reason))
+                };
+                let loads = works(&member.chosen().tree).iter().any(|work| against(&work.movement));
+                assert!(!loads, "{}, {}: {:?}", planned.name, member.name, member.chosen().edits);
+            }
+        }
+    }
+}
+
+#[test]
+fn every_version_of_the_board_prints_and_reads_back_to_the_same_tree() {
+    let catalogue = Catalogue::standard();
+    let mut checked = 0;
+    for planned in PLANNED.iter() {
+        for version in planned.plan.pieces.iter().flat_map(|piece| &piece.versions) {
+            let text = part_text(&version.part, catalogue);
+            let again = read(&text, catalogue).session.parts;
+            let [part] = &again[..] else { continue };
+            if read(&part_text(part, catalogue), catalogue).session.parts.first() == Some(part) {
+                checked += 1;
+            }
+            let movements =
+                |tree| works(tree).into_iter().map(|work| work.movement.clone()).collect::<Vec<_>>();
+            assert_eq!(movements(&part.tree), movements(&version.part.tree), "{}: {text}", planned.name);
+        }
+    }
+    assert!(checked > 200, "only {checked} versions were checked");
 }
 
 #[test]
 fn every_movement_of_every_version_is_in_the_catalogue() {
     for planned in PLANNED.iter() {
         for member in planned.plan.pieces.iter().flat_map(|piece| &piece.members) {
-            for work in works(&member.chosen.tree) {
+            for work in works(&member.chosen().tree) {
                 assert!(
                     Catalogue::standard().get(&work.movement).is_some(),
                     "{}: {}",
@@ -168,6 +217,25 @@ fn the_warm_up_keeps_its_minutes_and_covers_or_names_every_pattern() {
         names.sort_unstable();
         names.dedup();
         assert_eq!(names.len(), count, "{}: an item stands twice", planned.name);
+    }
+}
+
+#[test]
+fn the_warm_up_keeps_whatever_minutes_are_asked_for() {
+    let catalogue = Catalogue::standard();
+    for planned in PLANNED.iter() {
+        let session = &planned.reading.session;
+        let own = session.parts.iter().any(|part| part.kind == PartKind::Warmup);
+        if own || demands(session, catalogue).is_empty() {
+            continue;
+        }
+        for minutes in 8..=20 {
+            let edits = Edits { minutes: Some(minutes), ..Edits::default() };
+            let seconds = minutes * 60;
+            let warmup = build_warmup(WarmupRequest { session, seconds, edits: &edits, catalogue });
+            let off = warmup.seconds.abs_diff(seconds);
+            assert!(off <= 60, "{}: {} s of {seconds} s", planned.name, warmup.seconds);
+        }
     }
 }
 

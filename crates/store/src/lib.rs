@@ -10,6 +10,7 @@ pub mod gyms;
 pub mod lifts;
 pub mod members;
 pub mod own_movements;
+pub mod pieces;
 mod schema;
 pub mod sessions;
 pub mod warmups;

@@ -14,6 +14,9 @@ use crate::lifts::{self, NewLift};
 use crate::schema::{maxes, members};
 use crate::{GymId, Store, StoreError};
 
+/// The day since which a member has been away, beside the rest of the profile.
+const AWAY_SINCE: &str = "away_since";
+
 /// A member's row.
 #[derive(Clone, Debug)]
 pub struct StoredMember {
@@ -48,8 +51,10 @@ pub async fn of_gym(
     }
     rows.into_iter()
         .map(|(id, name, profile)| {
+            let away = profile[AWAY_SINCE].as_str().and_then(|day| day.parse::<NaiveDate>().ok());
             let mut member: Member = serde_json::from_value(profile).map_err(unreadable)?;
             member.name = name;
+            member.away_days = away.map(|since| (today - since).num_days().max(0) as u32);
             let records = by_member.remove(&id).unwrap_or_default();
             let chosen = |of_lift: &[Record]| choose_max(of_lift, settings.max_policy, settings.formula);
             member.maxes =
@@ -98,6 +103,26 @@ pub async fn take_in(
             lifts::add(store, gym, id, &new).await?;
         }
     }
+    Ok(())
+}
+
+/// Notes since when a member has been away, or that they are back.
+///
+/// # Errors
+/// When the database is away, or the gym has no such member.
+pub async fn set_away(
+    store: &Store,
+    gym: GymId,
+    id: i64,
+    since: Option<NaiveDate>,
+) -> Result<(), StoreError> {
+    let mut connection = store.connection().await?;
+    let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
+    let profile: Option<serde_json::Value> =
+        row.select(members::profile).first(&mut connection).await.optional()?;
+    let mut profile = profile.ok_or(StoreError::NotFound("member"))?;
+    profile[AWAY_SINCE] = serde_json::json!(since);
+    diesel::update(row).set(members::profile.eq(profile)).execute(&mut connection).await?;
     Ok(())
 }
 

@@ -72,6 +72,15 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    piece_edits (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        day -> Date,
+        edits -> Jsonb,
+    }
+}
+
 diesel::allow_tables_to_appear_in_same_query!(
     gyms,
     members,
@@ -79,5 +88,6 @@ diesel::allow_tables_to_appear_in_same_query!(
     sessions,
     movement_aliases,
     gym_movements,
-    warmup_edits
+    warmup_edits,
+    piece_edits
 );

@@ -42,6 +42,8 @@ pub struct Ability {
     pub shares: [f64; 8],
     /// Breath demand, 0 to 1.
     pub lungs: f64,
+    /// Whether the pace is chosen so that it lasts: machines, runs, swims.
+    pub steady: bool,
     /// Whether max or capacity is a guess.
     pub guess: bool,
 }
@@ -75,7 +77,7 @@ impl<'a> Athlete<'a> {
             _ => None,
         };
         let (capacity, capacity_guess) = self.capacity(movement, percent, model);
-        let seconds = self.seconds(movement, work.dose.unit, percent, model);
+        let seconds = self.seconds(movement, work, percent, model);
         let strongest = MUSCLES.iter().map(|muscle| movement.muscle(muscle)).fold(0.01, f64::max);
         let rest_factor = model.sets.rest_slow + (model.sets.rest_fast - model.sets.rest_slow) * self.level;
         Ability {
@@ -86,6 +88,7 @@ impl<'a> Athlete<'a> {
             setup_s: movement.setup_s.min(15.0),
             shares: MUSCLES.map(|muscle| movement.muscle(muscle) / strongest),
             lungs: movement.muscle("lungs").max(0.2),
+            steady: movement.is_engine(),
             guess: capacity_guess || max.is_some_and(|(_, guess)| guess),
         }
     }
@@ -148,11 +151,12 @@ impl<'a> Athlete<'a> {
     }
 
     /// Seconds for one unit when fresh.
-    fn seconds(&self, movement: &Movement, unit: Unit, percent: Option<f64>, model: &Model) -> f64 {
+    fn seconds(&self, movement: &Movement, work: &Work, percent: Option<f64>, model: &Model) -> f64 {
+        let unit = work.dose.unit;
         if unit == Unit::Seconds {
             return 1.0;
         }
-        if let Some(seconds) = self.machine_seconds(movement, unit, model) {
+        if let Some(seconds) = self.machine_seconds(movement, work, model) {
             return seconds;
         }
         let base = movement.seconds_per(unit, self.level).unwrap_or(1.0);
@@ -160,7 +164,8 @@ impl<'a> Athlete<'a> {
     }
 
     /// Machines and runs go by the member's own times.
-    fn machine_seconds(&self, movement: &Movement, unit: Unit, model: &Model) -> Option<f64> {
+    fn machine_seconds(&self, movement: &Movement, work: &Work, model: &Model) -> Option<f64> {
+        let unit = work.dose.unit;
         let watts = self.watts_2k * model.engine.erg_share;
         match (movement.id.as_str(), unit) {
             ("row" | "bike", Unit::Calories) => Some(calorie_seconds(watts)),
@@ -168,7 +173,9 @@ impl<'a> Athlete<'a> {
             ("row", Unit::Metres) => Some(metre_seconds(watts)),
             ("ski", Unit::Metres) => Some(metre_seconds(watts * 0.9)),
             ("bike", Unit::Metres) => Some(metre_seconds(watts) / 2.0),
-            ("run", Unit::Metres) => self.run_pace(400.0, model),
+            ("run", Unit::Metres) => {
+                self.run_pace(work.dose.first().unwrap_or(400.0).clamp(200.0, 5000.0), model)
+            }
             _ => None,
         }
     }
@@ -195,6 +202,7 @@ impl Ability {
             setup_s: 4.0,
             shares: [0.0; 8],
             lungs: 0.5,
+            steady: false,
             guess: true,
         }
     }

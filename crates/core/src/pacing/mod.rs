@@ -1,17 +1,19 @@
 //! Pace: one member doing a tree, simulated movement by movement, with a spread.
 //!
 //! [`model`] holds the parameters, [`ability`] what a member can do of one movement at one load,
-//! [`simulate`] walks the tree once with one day's luck, [`spread`] repeats that and reads off low,
+//! [`simulate`] walks the tree once with one day's luck, [`strategy`] compares ways to break sets, [`spread`] repeats that and reads off low,
 //! middle and high, and [`window`] says what counts as on stimulus.
 
 pub mod ability;
 pub mod model;
 pub mod simulate;
 pub mod spread;
+pub mod strategy;
 pub mod window;
 
 pub use ability::{Ability, Athlete, MUSCLES};
 pub use model::Model;
-pub use simulate::{Luck, Run, simulate};
-pub use spread::{Prediction, Quantiles, predict};
-pub use window::{Measure, Window, intended_window};
+pub use simulate::{Luck, Mark, Run, simulate};
+pub use spread::{Days, Prediction, Quantiles, predict};
+pub use strategy::{Outcome, Strategy, compare_strategies};
+pub use window::{Measure, Side, Window, intended_window, typical_member};

@@ -11,8 +11,10 @@ use crate::movement::{Movement, Pattern};
 #[serde(deny_unknown_fields)]
 #[expect(missing_docs, reason = "each key is explained where its value stands, in data/pacing.toml")]
 pub struct Model {
+    pub effort: Effort,
     pub capacity: Capacity,
     pub related: Vec<Related>,
+    pub prerequisite: Vec<Prerequisite>,
     pub sets: Sets,
     pub fatigue: Fatigue,
     pub engine: Engine,
@@ -20,6 +22,15 @@ pub struct Model {
     pub load: Load,
     pub luck: LuckSpread,
     pub intent: IntentRule,
+}
+
+#[derive(Clone, Debug, Deserialize)]
+#[expect(missing_docs, reason = "explained in data/pacing.toml")]
+pub struct Effort {
+    pub full_s: f64,
+    pub a_doubling: f64,
+    pub least: f64,
+    pub most: f64,
 }
 
 #[derive(Clone, Debug, Deserialize)]
@@ -47,9 +58,26 @@ pub struct Related {
 
 #[derive(Clone, Debug, Deserialize)]
 #[expect(missing_docs, reason = "explained in data/pacing.toml")]
+pub struct Prerequisite {
+    pub movement: String,
+    pub needs: String,
+    pub at_least: u32,
+    pub unless_best: u32,
+}
+
+#[derive(Clone, Debug, Deserialize)]
+#[expect(missing_docs, reason = "explained in data/pacing.toml")]
 pub struct Sets {
     pub share: f64,
+    pub many: f64,
+    pub share_of_many: f64,
     pub finish_share: f64,
+    pub whole_share: f64,
+    pub single_cost: f64,
+    pub least_share: f64,
+    pub longest_wait: f64,
+    pub too_far: f64,
+    pub too_far_rest: f64,
     pub rest_barbell: f64,
     pub rest_pull: f64,
     pub rest_press: f64,
@@ -65,6 +93,7 @@ pub struct Sets {
 pub struct Fatigue {
     pub half_time_s: f64,
     pub lasting: f64,
+    pub near_failure: f64,
     pub slope: f64,
 }
 
@@ -76,6 +105,7 @@ pub struct Engine {
     pub reserve_s: f64,
     pub slow_from: f64,
     pub erg_share: f64,
+    pub alone: f64,
     pub run_factor: f64,
     pub riegel: f64,
 }
@@ -84,6 +114,7 @@ pub struct Engine {
 #[expect(missing_docs, reason = "explained in data/pacing.toml")]
 pub struct Transition {
     pub same_spot_s: f64,
+    pub setup_share: f64,
     pub change_load_s: f64,
     pub tag_s: f64,
 }
@@ -121,6 +152,12 @@ impl Model {
                 .expect("the shipped parameters are tested")
         });
         &MODEL
+    }
+
+    /// Factor on all times for a piece of about this length.
+    pub fn effort(&self, seconds: f64) -> f64 {
+        let Effort { full_s, a_doubling, least, most } = self.effort;
+        (1.0 + a_doubling * (seconds.max(1.0) / full_s).log2()).clamp(least, most)
     }
 
     /// Repetitions at a share of the 1RM, relative to the press.

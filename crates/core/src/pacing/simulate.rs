@@ -1,15 +1,19 @@
 //! One member doing a tree once: a clock, reserves that empty and refill, and sets that break.
 //!
-//! Work is done repetition by repetition. A repetition costs its muscle groups `1 / capacity`; rest
+//! Work is done in bursts of a few repetitions. A repetition costs its muscle groups `1 / capacity`; rest
 //! gives most of that back. Breath is one reserve above a critical demand. Machines and runs are
 //! slowed rather than broken. Nothing here draws random numbers: a day's [`Luck`] comes in.
+
+mod body;
+mod sets;
 
 use std::collections::HashMap;
 
 use super::ability::{Ability, Athlete, MUSCLES};
 use super::model::Model;
+use super::strategy::Strategy;
 use crate::movement::{Catalogue, MovementId, Unit};
-use crate::session::{Amount, Node, Sharing, Work};
+use crate::session::{Amount, Load, Node, Sharing, Work};
 
 /// A member's day: factors on time and on capacity, 1 on a median day.
 #[derive(Clone, Copy, Debug)]
@@ -44,6 +48,27 @@ pub struct Run {
     pub sets: Vec<(u32, MovementId, u32)>,
     /// Breaks of sets.
     pub breaks: u32,
+    /// Breaks after which not even one repetition was there yet.
+    pub waits: u32,
+    /// Ends of sets and stretches, for checkpoints.
+    pub marks: Vec<Mark>,
+}
+
+/// A place in the piece and when it was reached.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Mark {
+    /// On the clock, in seconds.
+    pub at_s: f64,
+    /// Round, rung or interval, from 1.
+    pub round: u32,
+    /// What was being done.
+    pub movement: MovementId,
+    /// How much of it was done in this place.
+    pub done: f64,
+    /// How much of it there is; none when it is open.
+    pub of: Option<f64>,
+    /// What was carried, as written.
+    pub load: Option<Load>,
 }
 
 /// Longest piece that is simulated, in seconds; past it a finish is only "too long".
@@ -53,10 +78,30 @@ const GIVE_UP_S: f64 = 3.0 * 3600.0;
 const STEADY_COST: f64 = 0.0015;
 /// Rounds for which sets are recorded.
 const ROUNDS_KEPT: u32 = 12;
+/// Most places that are recorded.
+const MOST_MARKS: usize = 400;
 
-/// Walks the tree once.
+/// Walks the tree once, with sets as planned.
 pub fn simulate(tree: &Node, athlete: &Athlete<'_>, catalogue: &Catalogue, model: &Model, luck: Luck) -> Run {
+    simulate_as(Strategy::Planned, tree, athlete, catalogue, model, luck)
+}
+
+/// Walks the tree once with a strategy for sets.
+pub fn simulate_as(
+    strategy: Strategy,
+    tree: &Node,
+    athlete: &Athlete<'_>,
+    catalogue: &Catalogue,
+    model: &Model,
+    luck: Luck,
+) -> Run {
+    // Longer pieces are gone through at a lower effort. One kind of work on a machine has its own best pace.
+    let alone = crate::session::works(tree).len() == 1;
+    let effort = model.effort(effort_length(tree, athlete, catalogue));
+    let luck = Luck { pace: luck.pace * effort, ..luck };
     let mut walk = Walk {
+        strategy,
+        effort,
         athlete,
         catalogue,
         model,
@@ -70,6 +115,8 @@ pub fn simulate(tree: &Node, athlete: &Athlete<'_>, catalogue: &Catalogue, model
         last: None,
         round: 1,
         team: 1.0,
+        turns: 1,
+        alone,
         interrupt: None,
         penalty: None,
         abilities: HashMap::new(),
@@ -81,6 +128,9 @@ pub fn simulate(tree: &Node, athlete: &Athlete<'_>, catalogue: &Catalogue, model
 }
 
 struct Walk<'a> {
+    strategy: Strategy,
+    /// Factor on time for the length of the piece, already in the luck.
+    effort: f64,
     athlete: &'a Athlete<'a>,
     catalogue: &'a Catalogue,
     model: &'a Model,
@@ -96,6 +146,10 @@ struct Walk<'a> {
     round: u32,
     /// People sharing repetitions freely.
     team: f64,
+    /// People taking whole rounds in turn.
+    turns: u32,
+    /// There is only one kind of work, so a machine or a run is done at its own best pace.
+    alone: bool,
     interrupt: Option<Interruption<'a>>,
     penalty: Option<&'a Node>,
     abilities: HashMap<*const Work, std::rc::Rc<Ability>>,
@@ -127,13 +181,15 @@ impl<'a> Walk<'a> {
             }
             Node::Seq { of } => of.iter().for_each(|child| self.node(child, rung)),
             Node::Rounds { times: Some(n), rest_s, of } => {
-                for round in 0..*n {
+                let turns = self.turns;
+                for round in (0..*n).step_by(turns as usize) {
                     let start = self.clock;
                     self.round(of, rung);
+                    self.mates(start, f64::from((turns - 1).min(n - 1 - round)));
                     if rest_s.is_some() && !matches!(**of, Node::Within { .. }) {
                         self.run.interval_work.push(self.clock - start);
                     }
-                    if round + 1 < *n
+                    if round + turns < *n
                         && let Some(rest) = rest_s
                     {
                         self.rest_until(self.clock + f64::from(*rest));
@@ -196,6 +252,18 @@ impl<'a> Walk<'a> {
         }
     }
 
+    /// Team mates do the round that began at `start` in turn, at the same pace, while this member rests. Gives how
+    /// many of their rounds were done in time.
+    fn mates(&mut self, start: f64, rounds: f64) -> f64 {
+        let took = (self.clock - start) * rounds;
+        if took <= 0.0 || self.over() {
+            return 0.0;
+        }
+        let done = rounds * ((self.deadline - self.clock) / took).min(1.0);
+        self.rest_until(self.clock + took);
+        done
+    }
+
     fn rounds_until_over(&mut self, of: &'a Node, rung: Option<u32>) {
         while !self.over() {
             let (done, before) = (self.run.reps, self.clock);
@@ -203,7 +271,10 @@ impl<'a> Walk<'a> {
             if self.over() {
                 self.run.rounds += self.share_of_round(of, rung, self.run.reps - done);
             } else {
-                self.run.rounds += 1.0;
+                let own = self.run.reps - done;
+                let mates = self.mates(before, f64::from(self.turns - 1));
+                self.run.rounds += 1.0 + mates;
+                self.run.reps += own * mates;
             }
             // A round that takes no time would never end.
             if self.clock <= before {
@@ -283,15 +354,15 @@ impl<'a> Walk<'a> {
     }
 
     fn together(&mut self, size: u32, sharing: Sharing, of: &'a Node, rung: Option<u32>) {
-        let outer = self.team;
+        let (team, turns) = (self.team, self.turns);
         match sharing {
             // Each does a share at a fresher pace, and the clock runs for all of it.
             Sharing::Freely => self.team = f64::from(size.max(1)),
-            Sharing::Rounds => self.team = f64::from(size.max(1)),
+            Sharing::Rounds => self.turns = size.max(1),
             Sharing::Together => {}
         }
         self.node(of, rung);
-        self.team = outer;
+        (self.team, self.turns) = (team, turns);
     }
 
     fn work(&mut self, work: &'a Work, rung: Option<u32>) {
@@ -324,11 +395,13 @@ impl<'a> Walk<'a> {
                     self.model.transition.change_load_s
                 }
             }
-            Some(_) => self.model.transition.same_spot_s + ability.setup_s * 0.5,
+            Some(_) => {
+                self.model.transition.same_spot_s + ability.setup_s * self.model.transition.setup_share
+            }
             None => 0.0,
         };
         self.last = Some((work.movement.clone(), load));
-        self.pass(seconds * self.luck.pace, 0.15, None);
+        self.idle(seconds * self.luck.pace);
     }
 
     /// Machines, runs, carries and holds: slowed as breath runs out, never broken.
@@ -337,7 +410,10 @@ impl<'a> Walk<'a> {
         while left > 1e-9 && !self.over() {
             let hold = work.dose.unit == Unit::Seconds;
             let slow = if hold { 1.0 } else { self.slow(ability) };
-            let each = ability.seconds * slow * if hold { 1.0 } else { self.luck.pace } * self.team_tag();
+            let alone =
+                if self.alone && ability.steady { self.model.engine.alone / self.effort } else { 1.0 };
+            let each =
+                ability.seconds * alone * slow * if hold { 1.0 } else { self.luck.pace } * self.team_tag();
             // Ten seconds at a time, so that breath is looked at often enough.
             let chunk = (10.0 / each).min(left).min((self.deadline - self.clock) / each);
             self.pass(chunk * each, self.demand(ability), Some((ability, chunk * each * STEADY_COST)));
@@ -350,105 +426,14 @@ impl<'a> Walk<'a> {
             }
             self.cut_in();
         }
+        self.mark(work, target.unwrap_or(0.0) - if left.is_finite() { left } else { 0.0 }, target);
     }
 
-    fn sets(&mut self, work: &Work, ability: &Ability, target: Option<f64>) {
-        let capacity = ability.capacity * self.luck.capacity;
-        let mut left = target.unwrap_or(f64::INFINITY);
-        while left > 1e-9 && !self.over() {
-            let available = capacity * self.reserve(ability);
-            let size = self.set_size(capacity, available, left, ability);
-            let mut done: f64 = 0.0;
-            while done < size && left > 1e-9 && !self.over() {
-                let deep = (done / capacity.max(1.0)).min(1.5);
-                let tired = 1.0 + self.model.fatigue.slope * deep * deep;
-                let each = ability.seconds * tired * self.slow(ability) * self.luck.pace * self.team_tag();
-                let rep = left.min(1.0);
-                if self.clock + each * rep > self.deadline {
-                    // The repetition that the bell interrupts does not count.
-                    self.pass(self.deadline - self.clock, self.demand(ability), None);
-                    break;
-                }
-                self.pass(
-                    each * rep,
-                    self.demand(ability),
-                    Some((ability, rep / capacity.max(0.5) / self.team)),
-                );
-                done += rep;
-                left -= rep;
-                self.run.reps += rep;
-                if self.cut_in() {
-                    break;
-                }
-            }
-            if self.round <= ROUNDS_KEPT && done > 0.0 {
-                self.run.sets.push((self.round, work.movement.clone(), done.round() as u32));
-            }
-            if left > 1e-9 && !self.over() {
-                self.take_break(ability, capacity);
-            }
+    fn mark(&mut self, work: &Work, done: f64, of: Option<f64>) {
+        if self.run.marks.len() < MOST_MARKS {
+            let (at_s, round, movement) = (self.clock, self.round, work.movement.clone());
+            self.run.marks.push(Mark { at_s, round, movement, done, of, load: work.load });
         }
-    }
-
-    /// A set that leaves something in the tank, or the whole remainder when that is within reach.
-    fn set_size(&self, capacity: f64, available: f64, left: f64, ability: &Ability) -> f64 {
-        let sets = &self.model.sets;
-        if left <= available * sets.finish_share {
-            return left;
-        }
-        // Heavy singles: touch and go is over from about 70 % of the 1RM.
-        if ability.percent.is_some_and(|percent| percent >= 70.0) {
-            return 1.0;
-        }
-        (capacity * sets.share).min(available * sets.finish_share).floor().max(1.0)
-    }
-
-    fn take_break(&mut self, ability: &Ability, capacity: f64) {
-        self.run.breaks += 1;
-        if let Some(work) = self.penalty.take() {
-            self.node(work, None);
-            self.penalty = Some(work);
-            self.last = None;
-        }
-        // A team mate goes on instead.
-        if self.team > 1.0 {
-            self.pass(self.model.transition.tag_s, 0.1, None);
-            return;
-        }
-        self.pass(ability.rest_s * self.luck.pace, 0.1, None);
-        // Not a repetition left: wait until one is there, and no longer than a minute at a time.
-        let mut waits = 0;
-        while capacity * self.reserve(ability) < 1.0 && waits < 4 && !self.over() {
-            let wait = if capacity < 1.0 { 15.0 / capacity.max(0.1) } else { 10.0 };
-            self.pass(wait.min(60.0), 0.1, None);
-            waits += 1;
-        }
-    }
-
-    /// What is left of the muscle groups that matter, 1 fresh.
-    fn reserve(&self, ability: &Ability) -> f64 {
-        let spent = (0..MUSCLES.len()).map(|n| (1.0 - self.local[n]) * ability.shares[n]).fold(0.0, f64::max);
-        (1.0 - spent).max(0.02)
-    }
-
-    fn demand(&self, ability: &Ability) -> f64 {
-        // One of a team working rests while the others do.
-        ability.lungs / self.team.sqrt()
-    }
-
-    /// Slower as breath runs out, towards what can be kept up.
-    fn slow(&self, ability: &Ability) -> f64 {
-        let from = self.model.engine.slow_from;
-        if self.breath >= from {
-            return 1.0;
-        }
-        let over = (self.demand(ability) / self.critical - 1.0).max(0.0);
-        1.0 + over * (from - self.breath) / from
-    }
-
-    /// Sharing costs a tag every few repetitions.
-    fn team_tag(&self) -> f64 {
-        if self.team > 1.0 { 1.03 } else { 1.0 }
     }
 
     /// At a mark of the clock, other work cuts in. True when it did.
@@ -466,37 +451,46 @@ impl<'a> Walk<'a> {
         self.interrupt = Some(now);
         due
     }
-
-    fn rest_until(&mut self, time: f64) {
-        let until = time.min(self.deadline);
-        if until > self.clock {
-            self.pass(until - self.clock, 0.1, None);
-        }
-    }
-
-    /// Time goes by: breath follows demand, and rested groups refill while worked ones pay.
-    fn pass(&mut self, seconds: f64, demand: f64, cost: Option<(&Ability, f64)>) {
-        let seconds = seconds.max(0.0);
-        self.clock += seconds;
-        let over = demand - self.critical;
-        if over > 0.0 {
-            self.breath = (self.breath - over * seconds / self.model.engine.reserve_s).max(0.0);
-        } else {
-            self.breath +=
-                (1.0 - self.breath) * (-over * seconds / (self.model.engine.reserve_s * 0.5)).min(1.0);
-        }
-        let back = 1.0 - (-seconds / self.model.fatigue.half_time_s * std::f64::consts::LN_2).exp();
-        for n in 0..MUSCLES.len() {
-            let ceiling = 1.0 - self.lasting[n];
-            let paid = cost.map_or(0.0, |(ability, each)| ability.shares[n] * each);
-            // A group under load does not refill.
-            let resting = 1.0 - cost.map_or(0.0, |(ability, _)| ability.shares[n]);
-            self.local[n] += (ceiling - self.local[n]).max(0.0) * back * resting;
-            self.local[n] = (self.local[n] - paid).max(0.0);
-            self.lasting[n] = (self.lasting[n] + paid * self.model.fatigue.lasting).min(0.45);
-        }
-    }
 }
+
+/// Seconds that decide the effort: about how long a fresh athlete is busy until it is over, or until a rest that lets
+/// the next bout begin afresh.
+fn effort_length(node: &Node, athlete: &Athlete<'_>, catalogue: &Catalogue) -> f64 {
+    fn seconds(node: &Node, rung: Option<u32>, athlete: &Athlete<'_>, catalogue: &Catalogue) -> f64 {
+        let all = |of: &[Node]| of.iter().map(|child| seconds(child, rung, athlete, catalogue)).sum::<f64>();
+        match node {
+            Node::Work(work) => {
+                let amount = amount(work, rung, athlete).unwrap_or(10.0);
+                let movement = catalogue.get(&work.movement);
+                let each = movement.and_then(|movement| movement.seconds_per(work.dose.unit, athlete.level));
+                each.unwrap_or(2.0) * amount
+            }
+            Node::Rest { seconds } => f64::from(seconds.unwrap_or(0)),
+            Node::Seq { of } => all(of),
+            Node::Rounds { times, rest_s, of } => {
+                let bout = seconds(of, rung, athlete, catalogue);
+                match rest_s {
+                    Some(rest) if f64::from(*rest) >= bout * RESET_SHARE => bout * 1.5,
+                    _ => bout * f64::from(times.unwrap_or(1)),
+                }
+            }
+            Node::Scheme { reps, of, .. } => {
+                reps.iter().map(|reps| seconds(of, Some(*reps), athlete, catalogue)).sum()
+            }
+            Node::Ladder { of, .. } => seconds(of, Some(10), athlete, catalogue) * 6.0,
+            Node::Within { seconds, .. } => f64::from(*seconds),
+            Node::Every { alternate: true, interval_s, .. } => f64::from(*interval_s) * 1.5,
+            Node::Every { of, .. } => all(of) * 1.5,
+            Node::Together { of, .. } | Node::Interrupt { of, .. } | Node::Penalty { of, .. } => {
+                seconds(of, rung, athlete, catalogue)
+            }
+        }
+    }
+    seconds(node, None, athlete, catalogue)
+}
+
+/// A rest of this share of the bout lets the next one begin afresh.
+const RESET_SHARE: f64 = 0.4;
 
 /// How much of a piece of work, both sides counted; none when it is open. The lighter number of a pair
 /// of calories or metres goes to who takes the lighter load.
@@ -534,9 +528,9 @@ mod tests {
 
     #[test]
     fn an_amrap_ends_when_its_time_is_up_and_counts_parts_of_rounds() {
-        let run = run("AMRAP 10\n10 push-ups\n15 air squats", &regular());
-        assert_eq!(run.finish_s, 600.0);
-        assert!(run.rounds > 4.0 && run.rounds < 20.0 && run.rounds.fract() > 0.0, "{}", run.rounds);
+        let run = run("AMRAP 9\n9 push-ups\n14 air squats", &regular());
+        assert_eq!(run.finish_s, 540.0);
+        assert!(run.rounds > 4.0 && run.rounds < 20.0 && run.rounds.fract() > 0.0, "{run:?}");
     }
 
     #[test]
@@ -554,6 +548,19 @@ mod tests {
         );
         let failed = run.failed_round.unwrap();
         assert!((10..=20).contains(&failed), "{failed}");
+    }
+
+    #[test]
+    fn a_pair_taking_rounds_in_turn_does_more_than_one_and_less_than_two() {
+        let alone = run("AMRAP 18\n6 hang power cleans 50/35 kg\n6 burpees", &regular()).rounds;
+        let text = "In pairs, I go you go, AMRAP 18\n6 hang power cleans 50/35 kg\n6 burpees";
+        let pair = run(text, &regular()).rounds;
+        // Each works half of the time and fresher, so the pair gets further than one without a rest.
+        assert!(pair > alone && pair < 2.0 * alone, "{alone} alone, {pair} as a pair");
+        // Eight rounds in turn take about as long as eight alone, without the fatigue.
+        let eight = |text: &str| run(text, &regular()).finish_s;
+        let turns = eight("In pairs, alternating rounds\n8 rounds for time\n10 pull-ups\n10 push-ups");
+        assert!(turns < eight("8 rounds for time\n10 pull-ups\n10 push-ups"));
     }
 
     #[test]
@@ -579,6 +586,31 @@ mod tests {
             let base = time(rounds, reps);
             prop_assert!(time(rounds + 1, reps) >= base);
             prop_assert!(time(rounds, reps + 5) >= base);
+        }
+
+        #[test]
+        fn prop_a_heavier_bar_or_less_capacity_never_finishes_sooner(kg in 20_u32..70, more in 5_u32..30, luck in 0.7..1.0_f64) {
+            let catalogue = Catalogue::standard();
+            let member = regular();
+            let time = |kg: u32, capacity: f64| {
+                let text = format!("For time\n21 thrusters {kg} kg\n21 pull-ups");
+                let reading = read(&text, catalogue);
+                let luck = Luck { pace: 1.0, capacity };
+                let athlete = Athlete::new(&member);
+                simulate(&reading.session.parts[0].tree, &athlete, catalogue, Model::standard(), luck).finish_s
+            };
+            prop_assert!(time(kg + more, 1.0) >= time(kg, 1.0) - 1.0);
+            prop_assert!(time(kg, luck) >= time(kg, 1.0) - 1.0);
+        }
+
+        #[test]
+        fn prop_more_rest_between_rounds_never_makes_the_work_longer(rest in 30_u32..120, more in 15_u32..120) {
+            let work = |rest: u32| {
+                let text = format!("4 rounds for time\n12 pull-ups\n12 push-ups\nrest {rest} s between rounds");
+                let finish = run(&text, &regular()).finish_s;
+                finish - 3.0 * f64::from(rest)
+            };
+            prop_assert!(work(rest + more) <= work(rest) + 1.0);
         }
 
         #[test]

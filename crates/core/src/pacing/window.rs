@@ -69,7 +69,55 @@ pub struct Window {
     pub why: String,
 }
 
+/// Where a result lies beside the window.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Side {
+    /// Sooner, or more, than intended.
+    Early,
+    /// As intended.
+    Inside,
+    /// Later, or less, than intended.
+    Late,
+}
+
+/// A window with one end only counts as this wide, as a share of it.
+const WIDTH_OF_ONE_END: f64 = 0.24;
+
 impl Window {
+    /// Where a value lies.
+    pub fn side(&self, value: f64) -> Side {
+        let (below, above) =
+            if self.measure.is_time() { (Side::Early, Side::Late) } else { (Side::Late, Side::Early) };
+        match (self.low, self.high) {
+            _ if self.holds(value) => Side::Inside,
+            (Some(low), _) if value < low => below,
+            _ => above,
+        }
+    }
+
+    /// As [`side`](Self::side), with what ends in the last `margin` of the window, a share of it, counted as late.
+    pub fn comfortably(&self, value: f64, margin: f64) -> Side {
+        let width = match (self.low, self.high) {
+            (Some(low), Some(high)) => high - low,
+            (low, high) => high.or(low).unwrap_or(0.0) * WIDTH_OF_ONE_END,
+        };
+        let margin = width * margin;
+        let late = if self.measure.is_time() {
+            self.high.is_some_and(|high| value > high - margin)
+        } else {
+            self.low.is_some_and(|low| value < low + margin)
+        };
+        if late { Side::Late } else { self.side(value) }
+    }
+
+    /// The same measure with the ends that the coach has set; without any, as it is.
+    pub fn set_by_coach(self, low: Option<f64>, high: Option<f64>) -> Self {
+        if low.is_none() && high.is_none() {
+            return self;
+        }
+        Self { low, high, inferred: false, why: "set by the coach".to_owned(), ..self }
+    }
+
     /// Whether a value lies inside.
     pub fn holds(&self, value: f64) -> bool {
         self.low.is_none_or(|low| value >= low - 1e-9) && self.high.is_none_or(|high| value <= high + 1e-9)
@@ -144,7 +192,7 @@ pub fn intended_window(part: &Part, catalogue: &Catalogue, model: &Model) -> Win
         let why = format!("leaves at least {} of each {}", clock(interval - limit), clock(interval));
         return Window { measure, low: None, high: Some(limit), inferred: true, why };
     }
-    let reference = reference_member(part, catalogue, model);
+    let reference = typical_member(part, Sex::M, catalogue, model);
     let run = simulate(&part.tree, &Athlete::new(&reference), catalogue, model, Luck::MEDIAN);
     let middle = measure.of(&run);
     let spread = model.intent.window;
@@ -180,20 +228,21 @@ fn measure_of(part: &Part) -> Measure {
 
 /// The member that the text was written for: a competent regular for whom the written loads are the
 /// usual share of the 1RM.
-fn reference_member(part: &Part, catalogue: &Catalogue, model: &Model) -> Member {
+pub fn typical_member(part: &Part, sex: Sex, catalogue: &Catalogue, model: &Model) -> Member {
+    let heavier = sex == Sex::M;
     let mut member = Member {
         name: "a regular".to_owned(),
-        sex: Some(Sex::M),
+        sex: Some(sex),
         experience: Experience::Intermediate,
-        row_2k_s: Some(460),
-        run_400_s: Some(85),
+        row_2k_s: Some(if heavier { 460 } else { 510 }),
+        run_400_s: Some(if heavier { 85 } else { 95 }),
         ..Member::default()
     };
     for work in works(&part.tree) {
         let Some(movement) = catalogue.get(&work.movement) else { continue };
-        if let (true, Some(weight)) =
-            (movement.takes_weight(), work.load.as_ref().and_then(|load| load.weight()))
-        {
+        let load = work.load.as_ref();
+        let weight = load.and_then(|load| if heavier { load.weight() } else { load.lighter_weight() });
+        if let (true, Some(weight)) = (movement.takes_weight(), weight) {
             let max = Max::on_file(weight.share(1.0 / model.intent.share_of_max));
             member.maxes.entry(movement.id.clone()).or_insert(max);
         }

@@ -84,6 +84,8 @@ fn versions(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<Value> {
             json!({
                 "part": piece.part,
                 "name": version.name.label(),
+                "about": version.about,
+                "expected": predicted(&version.expected, &version.part),
                 "edits": version.edits,
                 "text": part_text(&version.part, catalogue),
                 "window": window(piece.window.measure),
@@ -100,7 +102,7 @@ fn members(piece: &PiecePlan, parts: &[Part]) -> Vec<Value> {
 }
 
 fn member_json(member: &MemberPiece, n: usize, part: &Part) -> Value {
-    let chosen = &member.chosen;
+    let (chosen, written) = (member.chosen(), member.as_written());
     let mut value = json!({
         "name": member.name,
         "part": n,
@@ -113,15 +115,17 @@ fn member_json(member: &MemberPiece, n: usize, part: &Part) -> Value {
         "on_stimulus": chosen.on_stimulus,
         "guess": chosen.predicted.guess,
         "as_written": {
-            "chance": number(member.as_written.predicted.chance),
-            "on_stimulus": member.as_written.on_stimulus,
+            "chance": number(written.predicted.chance),
+            "on_stimulus": written.on_stimulus,
         },
+        "by_coach": member.options.by_coach,
+        "next_best": member.next().map(|next| json!({"version": next.version.label(), "reason": next.reason})),
         "pacing": member.targets,
     });
-    if let Some(written) = value["as_written"].as_object_mut()
-        && let Value::Object(prediction) = predicted(&member.as_written.predicted, part)
+    if let Some(object) = value["as_written"].as_object_mut()
+        && let Value::Object(prediction) = predicted(&written.predicted, part)
     {
-        written.extend(prediction);
+        object.extend(prediction);
     }
     value
 }

@@ -4,27 +4,24 @@ mod json;
 mod pacing_targets;
 
 pub use json::plan_json;
-pub use pacing_targets::{Checkpoint, PacingTargets, pacing_targets};
+pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
+use pacing_targets::{Whose, pacing_targets};
 
 use crate::cautions::{Caution, cautions};
 use crate::gym::Gym;
 use crate::hour::{Hour, lay_out};
 use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Model, Window, intended_window};
+use crate::pacing::{Days, Model, Window, intended_window};
 use crate::session::{Part, PartKind, Session, works};
 use crate::strength::{LiftSheet, RackPlan, SetKind, lift_sheet, rack_groups, with_cycles};
-use crate::versions::choose::World;
-use crate::versions::rewrite::{lighten, personal};
-use crate::versions::{Choice, Edit, Ladders, VersionName, choose};
+use crate::versions::{Choice, ClassVersion, Ladders, Options, PieceEdit, PieceEdits, World, for_class};
 use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup};
 
 /// Days drawn for each prediction.
-pub const SAMPLES: u32 = 100;
+pub const SAMPLES: u32 = 200;
 /// Usual length of a general warm-up, in seconds.
 const WARMUP_S: u32 = 600;
-/// The one lighter version of the class takes this share of the written loads.
-const LIGHTER_SHARE: f64 = 0.75;
 
 /// Everything a coach needs before class.
 #[derive(Clone, Debug)]
@@ -67,28 +64,43 @@ pub struct PiecePlan {
     pub members: Vec<MemberPiece>,
 }
 
-/// A version that is explained to the class.
-#[derive(Clone, Debug)]
-pub struct ClassVersion {
-    /// Which of the six.
-    pub name: VersionName,
-    /// The part with the version's tree.
-    pub part: Part,
-    /// What was changed.
-    pub edits: Vec<Edit>,
-}
-
 /// A member's piece.
 #[derive(Clone, Debug)]
 pub struct MemberPiece {
     /// The member's name.
     pub name: String,
-    /// As written.
-    pub as_written: Choice,
-    /// The version chosen.
-    pub chosen: Choice,
+    /// Their six versions, the one chosen and the next best.
+    pub options: Options,
     /// Splits, sets and checkpoints of the chosen version.
     pub targets: PacingTargets,
+}
+
+impl MemberPiece {
+    /// As written.
+    pub fn as_written(&self) -> &Choice {
+        &self.options.all[0]
+    }
+
+    /// The version chosen, by the coach or by the numbers.
+    pub fn chosen(&self) -> &Choice {
+        &self.options.all[self.options.chosen]
+    }
+
+    /// The next best alternative.
+    pub fn next(&self) -> Option<&Choice> {
+        self.options.next.map(|place| &self.options.all[place])
+    }
+}
+
+/// What coaches have decided about a day, which a rebuild keeps, and what went before it.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Decisions {
+    /// About the warm-up.
+    pub warmup: Edits,
+    /// About the pieces: intended results and versions.
+    pub pieces: PieceEdits,
+    /// The sessions of the last four weeks, which say what is usual.
+    pub recent: Vec<Session>,
 }
 
 impl PiecePlan {
@@ -96,7 +108,7 @@ impl PiecePlan {
     pub fn on_stimulus(&self) -> (usize, usize) {
         let count =
             |test: fn(&MemberPiece) -> bool| self.members.iter().filter(|member| test(member)).count();
-        (count(|m| m.as_written.on_stimulus), count(|m| m.chosen.on_stimulus))
+        (count(|m| m.as_written().on_stimulus), count(|m| m.chosen().on_stimulus))
     }
 
     /// The headline: `As written 5 of 14 are on stimulus. With these versions: 13.`
@@ -109,21 +121,23 @@ impl PiecePlan {
 
 /// Plans a session for a class. The same input and seed give the same plan.
 pub fn plan(session: &Session, members: &[Member], gym: &Gym, catalogue: &Catalogue, seed: u64) -> Plan {
-    plan_with(session, members, gym, catalogue, seed, &Edits::default())
+    plan_with(session, members, gym, catalogue, seed, &Decisions::default())
 }
 
-/// As [`plan`], with what a coach has changed in the warm-up.
+/// As [`plan`], with what coaches have decided.
 pub fn plan_with(
     session: &Session,
     members: &[Member],
     gym: &Gym,
     catalogue: &Catalogue,
     seed: u64,
-    edits: &Edits,
+    decisions: &Decisions,
 ) -> Plan {
+    let edits = &decisions.warmup;
     let session = &with_cycles(session, &gym.cycles, catalogue);
     let (model, ladders) = (Model::standard(), Ladders::standard());
-    let world = World { catalogue, ladders, model, gym, samples: SAMPLES, seed };
+    let days = Days::new(SAMPLES, seed);
+    let world = World { catalogue, ladders, model, gym, days: &days };
     let own_warmup =
         session.parts.iter().find(|part| part.kind == PartKind::Warmup).and_then(|part| part.duration_s);
     let seconds = edits.minutes.map(|minutes| minutes * 60).or(own_warmup).unwrap_or(WARMUP_S);
@@ -133,14 +147,17 @@ pub fn plan_with(
     for (n, part) in session.parts.iter().enumerate() {
         match part.kind {
             PartKind::Strength => strength.push(strength_plan(n, part, members, gym, catalogue)),
-            PartKind::Conditioning => pieces.push(piece_plan(n, part, members, &world)),
+            PartKind::Conditioning => {
+                let edit = decisions.pieces.of(pieces.len());
+                pieces.push(piece_plan(n, part, members, &edit, &world));
+            }
             _ => {}
         }
     }
     let ramp_steps = strength.first().map_or(0, most_ramp_steps);
     let ends: Vec<(usize, f64)> = pieces.iter().map(|piece| (piece.part, latest_end(piece))).collect();
     let hour = lay_out(session, &warmup, &ends, ramp_steps, members.len(), gym, catalogue);
-    let cautions = cautions(session, members, catalogue);
+    let cautions = cautions(session, members, &decisions.recent, catalogue);
     Plan { warmup, strength, pieces, hour, cautions }
 }
 
@@ -175,38 +192,20 @@ fn strength_plan(
     StrengthPlan { part: n, prescription: part.clone(), sheets, racks }
 }
 
-fn piece_plan(n: usize, part: &Part, members: &[Member], world: &World<'_>) -> PiecePlan {
-    let window = intended_window(part, world.catalogue, world.model);
+fn piece_plan(n: usize, part: &Part, members: &[Member], edit: &PieceEdit, world: &World<'_>) -> PiecePlan {
+    let window = intended_window(part, world.catalogue, world.model).set_by_coach(edit.low, edit.high);
+    let (versions, own) = for_class(part, members, &window, edit, world);
     let members = members
         .iter()
-        .map(|member| {
-            let (as_written, chosen) = choose(part, member, &window, world);
-            let targets = pacing_targets(part, &chosen, &window, world.catalogue);
-            MemberPiece { name: member.name.clone(), as_written, chosen, targets }
+        .zip(own)
+        .map(|(member, options)| {
+            let choice = &options.all[options.chosen];
+            let World { catalogue, model, .. } = *world;
+            let targets = pacing_targets(Whose { part, choice, member, catalogue, model });
+            MemberPiece { name: member.name.clone(), options, targets }
         })
         .collect();
-    PiecePlan { part: n, versions: class_versions(part, world), window, members }
-}
-
-/// The text as written and one lighter version, for the board.
-fn class_versions(part: &Part, world: &World<'_>) -> Vec<ClassVersion> {
-    let mut versions =
-        vec![ClassVersion { name: VersionName::AsWritten, part: part.clone(), edits: Vec::new() }];
-    let (tree, edits) = lighten(
-        &personal(&part.tree, true),
-        LIGHTER_SHARE,
-        world.gym,
-        world.catalogue,
-        "three quarters of the written load, to what the gym has",
-    );
-    if !edits.is_empty() {
-        versions.push(ClassVersion {
-            name: VersionName::Lighter,
-            part: Part { tree, ..part.clone() },
-            edits,
-        });
-    }
-    versions
+    PiecePlan { part: n, versions, window, members }
 }
 
 fn most_ramp_steps(plan: &StrengthPlan) -> u32 {
@@ -215,5 +214,5 @@ fn most_ramp_steps(plan: &StrengthPlan) -> u32 {
 }
 
 fn latest_end(piece: &PiecePlan) -> f64 {
-    piece.members.iter().map(|member| member.chosen.predicted.finish_s.p90).fold(0.0, f64::max)
+    piece.members.iter().map(|member| member.chosen().predicted.finish_s.p90).fold(0.0, f64::max)
 }

@@ -1,9 +1,13 @@
 //! Targets as a coach gives them: splits, set breaks, checkpoints, what to do when behind.
 
+mod advice;
+mod machines;
+
 use serde::Serialize;
 
+use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Measure, Window};
+use crate::pacing::{Athlete, Mark, Model};
 use crate::session::{Format, Part};
 use crate::units::clock;
 use crate::versions::Choice;
@@ -15,8 +19,12 @@ pub struct PacingTargets {
     pub rounds: Vec<RoundTarget>,
     /// Where to be when.
     pub checkpoints: Vec<Checkpoint>,
-    /// In sentences.
+    /// In sentences: set breaks, the opening, what to hold.
     pub advice: Vec<String>,
+    /// What to do when behind at a checkpoint.
+    pub behind: Vec<String>,
+    /// Splits on machines and runs, from the member's own times.
+    pub machines: Vec<String>,
 }
 
 /// One round.
@@ -37,109 +45,101 @@ pub struct Checkpoint {
     pub text: String,
 }
 
-/// A first round faster than the mean by more than this is too hot.
-const TOO_HOT: f64 = 0.9;
 /// Last call before the cap, in seconds.
 const LAST_CALL_S: u32 = 60;
+/// Most rounds that are given a split.
+const MOST_ROUNDS: usize = 20;
+/// Shares of the time at which a checkpoint stands.
+const CHECKPOINTS: [f64; 3] = [0.25, 0.5, 0.75];
+
+/// Whose targets they are, and of what.
+#[derive(Clone, Copy)]
+pub(super) struct Whose<'a> {
+    pub part: &'a Part,
+    pub choice: &'a Choice,
+    pub member: &'a Member,
+    pub catalogue: &'a Catalogue,
+    pub model: &'a Model,
+}
 
 /// The targets that follow from the median walk of a choice.
-pub fn pacing_targets(part: &Part, choice: &Choice, window: &Window, catalogue: &Catalogue) -> PacingTargets {
-    let run = &choice.run;
-    let mut targets = PacingTargets::default();
-    for (n, end) in run.round_ends.iter().enumerate().take(20) {
-        let mut sets = serde_json::Map::new();
-        for (round, movement, reps) in &run.sets {
-            if *round as usize == n + 1 {
+pub(super) fn pacing_targets(whose: Whose<'_>) -> PacingTargets {
+    let athlete = Athlete::new(whose.member);
+    PacingTargets {
+        rounds: rounds(whose.choice),
+        checkpoints: checkpoints(&whose),
+        advice: advice::advice(&whose),
+        behind: advice::when_behind(&whose),
+        machines: machines::machines(&whose, &athlete),
+    }
+}
+
+fn rounds(choice: &Choice) -> Vec<RoundTarget> {
+    let ends = choice.run.round_ends.iter().take(MOST_ROUNDS);
+    ends.zip(1_u32..)
+        .map(|(end, n)| {
+            let mut sets = serde_json::Map::new();
+            for (_, movement, reps) in choice.run.sets.iter().filter(|(round, ..)| *round == n) {
                 let list = sets.entry(movement.to_string()).or_insert_with(|| serde_json::json!([]));
                 if let Some(list) = list.as_array_mut() {
                     list.push(serde_json::json!(reps));
                 }
             }
-        }
-        targets.rounds.push(RoundTarget { end_s: end.round() as u32, sets });
+            RoundTarget { end_s: end.round() as u32, sets }
+        })
+        .collect()
+}
+
+fn checkpoints(whose: &Whose<'_>) -> Vec<Checkpoint> {
+    let Whose { part, choice, .. } = *whose;
+    let run = &choice.run;
+    let mut found: Vec<Checkpoint> = Vec::new();
+    // On a clock of its own the clock is the checkpoint.
+    if !matches!(part.format, Some(Format::Every | Format::UntilFailure | Format::Tabata)) {
+        let shares = CHECKPOINTS.iter().map(|share| run.finish_s * share);
+        found.extend(shares.filter_map(|at| {
+            let mark = run.marks.iter().take_while(|mark| mark.at_s <= at + 1.0).last()?;
+            Some(Checkpoint { at_s: at.round() as u32, text: place(mark, whose) })
+        }));
     }
-    let finish = run.finish_s;
-    if part.format != Some(Format::Every) {
-        for (share, words) in [(0.25, "a quarter"), (0.5, "half"), (0.75, "three quarters")] {
-            let at = finish * share;
-            let done = run.round_ends.iter().filter(|end| **end <= at + 1.0).count();
-            let text = match (done, run.round_ends.len()) {
-                (_, 0 | 1) => format!("{words} of the work done"),
-                (0, _) => "still in round 1".to_owned(),
-                (done, all) if part.format == Some(Format::Amrap) => {
-                    format!("{done} rounds done, {all} to come in all")
-                }
-                (done, all) => format!("{done} of {all} rounds done"),
-            };
-            targets.checkpoints.push(Checkpoint { at_s: at.round() as u32, text });
+    // A heavier bar is a place that everybody remembers.
+    for pair in run.marks.windows(2) {
+        let same = pair[0].movement == pair[1].movement;
+        if let (true, Some(before), Some(after)) = (same, pair[0].load, pair[1].load)
+            && before.first < after.first
+        {
+            let text = format!("{before} done, on to {after}");
+            found.push(Checkpoint { at_s: pair[0].at_s.round() as u32, text });
         }
     }
     if let Some(cap) = part.cap_s.filter(|cap| *cap > LAST_CALL_S * 2) {
-        targets.checkpoints.push(Checkpoint {
-            at_s: cap - LAST_CALL_S,
-            text: "last call: one minute to the cap".to_owned(),
-        });
+        let text = "last call: one minute to the cap".to_owned();
+        found.push(Checkpoint { at_s: cap - LAST_CALL_S, text });
     }
-    targets.checkpoints.sort_by_key(|checkpoint| checkpoint.at_s);
-    targets.advice = advice(part, choice, window, catalogue);
-    targets
+    found.sort_by_key(|checkpoint| checkpoint.at_s);
+    found.dedup_by(|a, b| a.text == b.text);
+    found
 }
 
-fn advice(part: &Part, choice: &Choice, window: &Window, catalogue: &Catalogue) -> Vec<String> {
-    let run = &choice.run;
-    let mut said = Vec::new();
-    let mut seen: Vec<&MovementId> = Vec::new();
-    for (_, movement, _) in run.sets.iter().filter(|(round, ..)| *round == 1) {
-        if seen.contains(&movement) {
-            continue;
-        }
-        seen.push(movement);
-        let sets: Vec<String> = run
-            .sets
-            .iter()
-            .filter(|(round, known, _)| *round == 1 && known == movement)
-            .map(|(.., reps)| reps.to_string())
-            .collect();
-        let name = catalogue.name(movement).to_lowercase();
-        if sets.len() > 8 {
-            said.push(format!("{name}: singles from the start, short and steady"));
-        } else if sets.len() > 1 {
-            said.push(format!("{name}: {} in round 1", sets.join("+")));
-        }
-    }
-    if let [first, .., last] = run.round_ends[..]
-        && run.round_ends.len() > 2
-    {
-        let mean = last / run.round_ends.len() as f64;
-        if first < mean * TOO_HOT {
-            said.push(format!("open at {} a round or slower, not at {}", clock(mean), clock(first)));
-        }
-    }
-    match choice.predicted.measure {
-        Measure::Rounds => said.push(format!("goal {:.1} rounds", choice.predicted.spread.p50)),
-        Measure::SlowestInterval => {
-            let interval = f64::from(part.interval_s.unwrap_or(0));
-            let rest = interval - choice.predicted.spread.p50;
-            if interval > 0.0 {
-                said.push(format!(
-                    "about {} of work, {} of rest each interval",
-                    clock(choice.predicted.spread.p50),
-                    clock(rest.max(0.0))
-                ));
-            }
-        }
-        Measure::FailedRound => {
-            said.push(format!("expect to stop in round {:.0}", choice.predicted.spread.p50))
-        }
-        Measure::Finish => {
-            if let Some(high) = window.high.filter(|high| choice.predicted.spread.p50 > *high) {
-                said.push(format!(
-                    "behind the window by about {}: cut reps first",
-                    clock(choice.predicted.spread.p50 - high)
-                ));
-            }
-        }
-        Measure::Reps => {}
-    }
-    said
+/// `round 2, 8 of 15 pull-ups done`, `run done`.
+fn place(mark: &Mark, whose: &Whose<'_>) -> String {
+    let name = whose.catalogue.name(&mark.movement).to_lowercase();
+    let done = match mark.of {
+        Some(of) if mark.done + 0.5 >= of => format!("{name} done"),
+        Some(of) => format!("{:.0} of {of:.0} {name}", mark.done),
+        None => format!("{:.0} {name}", mark.done),
+    };
+    let rounds = whose.choice.run.round_ends.len();
+    if rounds > 1 { format!("round {}, {done}", mark.round) } else { done }
+}
+
+/// Sets of a movement in a round, as walked.
+fn sets_in(choice: &Choice, round: u32, movement: &MovementId) -> Vec<u32> {
+    let sets = choice.run.sets.iter();
+    sets.filter(|(n, known, _)| *n == round && known == movement).map(|(.., reps)| *reps).collect()
+}
+
+/// `9:40`, for sentences.
+fn said(seconds: f64) -> String {
+    clock(seconds)
 }

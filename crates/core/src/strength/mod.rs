@@ -2,12 +2,13 @@
 //!
 //! [`history`] chooses among the lifts on record, [`maxes`] finds the 1RM to count from, [`cycle`] fills in the weeks
 //! of a cycle, [`racks`] shares bars out, [`percent`] holds the tables of repetitions and effort,
-//! [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, and [`sheet`] puts a lift
+//! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, and [`sheet`] puts a lift
 //! together for one member.
 
 pub mod bar;
 pub mod cycle;
 pub mod history;
+mod lifts_csv;
 pub mod maxes;
 pub mod percent;
 pub mod racks;
@@ -17,6 +18,7 @@ pub mod sheet;
 pub use bar::{LoadedBar, load_bar};
 pub use cycle::{Cycle, with_cycles};
 pub use history::{Formula, MaxPolicy, Record, Source, choose_max};
+pub use lifts_csv::{LiftRow, is_lifts_csv, lifts_from_csv};
 pub use maxes::{Estimate, estimate_1rm, max_for};
 pub use racks::{Rack, RackPlan, rack_groups};
 pub use sheet::{LiftSheet, SetKind, SetLoad, lift_sheet};

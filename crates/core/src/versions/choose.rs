@@ -1,42 +1,20 @@
 //! Choosing a member's version: on stimulus, with the least departure from the text.
 
-use serde::Serialize;
-
+use super::board::{ClassVersion, start};
+use super::changes::Changes;
+use super::edits::PieceEdit;
+use super::fit::{COMFORT, Fitter};
+use super::home::HomeKit;
 use super::ladder::Ladders;
-use super::rewrite::{Edit, cut_reps, lighten, personal, swap};
-use super::rules::{Against, against, biggest_sets};
+use super::names::VersionName;
+use super::rewrite::{Edit, personal};
+use super::rules::Against;
+use super::swaps::{to_home, what_cannot_be};
 use crate::gym::Gym;
 use crate::member::{Experience, Member};
-use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Athlete, Model, Prediction, Run, Window, predict};
+use crate::movement::Catalogue;
+use crate::pacing::{Athlete, Days, Model, Prediction, Run, Side, Window, predict};
 use crate::session::{Node, Part};
-use crate::units::Kilograms;
-
-/// The six versions that a coach can explain to a class.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
-#[expect(missing_docs, reason = "the names say it; `label` is what coaches see")]
-pub enum VersionName {
-    AsWritten,
-    Lighter,
-    Simpler,
-    FirstLight,
-    AroundIt,
-    AtHome,
-}
-
-impl VersionName {
-    /// As coaches see it.
-    pub const fn label(self) -> &'static str {
-        match self {
-            Self::AsWritten => "As written",
-            Self::Lighter => "Lighter",
-            Self::Simpler => "Simpler",
-            Self::FirstLight => "First light",
-            Self::AroundIt => "Around it",
-            Self::AtHome => "At home",
-        }
-    }
-}
 
 /// A member's version of a piece, with what to expect of it.
 #[derive(Clone, Debug)]
@@ -45,24 +23,23 @@ pub struct Choice {
     pub version: VersionName,
     /// What was changed and why.
     pub edits: Vec<Edit>,
+    /// Whether it differs from the board's in a load or a number.
+    pub personal: bool,
     /// The member's own tree.
     pub tree: Node,
     /// What to expect.
     pub predicted: Prediction,
     /// The median walk, for splits and sets.
     pub run: Run,
+    /// How far it departs from the text; 0 as written.
+    pub departure: f64,
+    /// Nothing speaks against it: no limit, no missing skill, no load that is too heavy.
+    pub allowed: bool,
     /// Whether it is on stimulus: inside the window likely enough, and no rule against it.
     pub on_stimulus: bool,
     /// One sentence.
     pub reason: String,
 }
-
-/// Samples while searching; enough to tell 0.4 from 0.8.
-const SEARCH_SAMPLES: u32 = 16;
-/// Shares of the written load that are tried, in this order.
-const LOAD_STEPS: [f64; 5] = [0.9, 0.8, 0.7, 0.6, 0.5];
-/// Shares of the written repetitions that are tried.
-const REP_STEPS: [f64; 6] = [0.9, 0.8, 0.7, 0.6, 0.5, 0.4];
 
 /// What a search needs to know.
 pub struct World<'a> {
@@ -72,209 +49,187 @@ pub struct World<'a> {
     pub ladders: &'a Ladders,
     /// Pacing parameters.
     pub model: &'a Model,
-    /// Equipment.
+    /// Equipment and schools.
     pub gym: &'a Gym,
-    /// Days drawn for the final prediction.
-    pub samples: u32,
-    /// Seed of the days.
-    pub seed: u64,
+    /// Days drawn for predictions.
+    pub days: &'a Days,
 }
 
-/// The member's piece as written and the version chosen for them, in that order.
-pub fn choose(part: &Part, member: &Member, window: &Window, world: &World<'_>) -> (Choice, Choice) {
+/// A member's six versions, the one chosen, and the next best.
+#[derive(Clone, Debug)]
+pub struct Options {
+    /// In the order of [`VersionName::ALL`].
+    pub all: Vec<Choice>,
+    /// Place of the chosen one.
+    pub chosen: usize,
+    /// Place of the next best alternative, if any other is allowed.
+    pub next: Option<usize>,
+    /// Whether the coach has chosen it.
+    pub by_coach: bool,
+}
+
+/// A member's versions of a piece. What the coach has chosen stands, whatever follows from the numbers.
+pub(super) fn options(
+    part: &Part,
+    member: &Member,
+    window: &Window,
+    board: &[ClassVersion],
+    edit: &PieceEdit,
+    world: &World<'_>,
+) -> Options {
     let athlete = Athlete::new(member);
     let written = personal(&part.tree, member.takes_first_of_pair());
-    let search = Search { athlete: &athlete, window, world };
-    let as_written = search.assess(VersionName::AsWritten, written.clone(), Vec::new(), world.samples);
-    if as_written.on_stimulus {
-        return (as_written.clone(), as_written);
-    }
-    let mut best = as_written.clone();
-    let fine_but_early = search.broken(&written).is_empty() && search.is_early(&as_written.predicted);
-    if fine_but_early {
-        // Ahead of the window is no reason to take anything away; the coach may offer more.
-        return (as_written.clone(), as_written);
-    }
-    for (version, tree, edits) in search.candidates(&written, member) {
-        let quick = search.assess(version, tree, edits, SEARCH_SAMPLES);
-        let better = (quick.on_stimulus, quick.predicted.chance) > (best.on_stimulus, best.predicted.chance);
-        let cleaner = !search.broken(&best.tree).is_empty() && search.broken(&quick.tree).is_empty();
-        if better || cleaner {
-            best = quick;
-        }
-        if best.on_stimulus {
-            let sure = search.assess(best.version, best.tree.clone(), best.edits.clone(), world.samples);
-            if sure.on_stimulus {
-                return (as_written, sure);
-            }
-            best = sure;
-        }
-    }
-    let chosen = search.assess(best.version, best.tree, best.edits, world.samples);
-    (as_written, chosen)
+    let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
+    let search = Search { fitter: &fitter, part };
+    let all: Vec<Choice> = board.iter().map(|version| search.option(version)).collect();
+    let best = search.best(&all);
+    let by_coach =
+        edit.versions.get(&member.name).and_then(|name| all.iter().position(|c| c.version == *name));
+    let chosen = by_coach.unwrap_or(best);
+    let next = search.next_best(&all, chosen);
+    Options { all, chosen, next, by_coach: by_coach.is_some() }
 }
 
 struct Search<'a> {
-    athlete: &'a Athlete<'a>,
-    window: &'a Window,
-    world: &'a World<'a>,
+    fitter: &'a Fitter<'a>,
+    part: &'a Part,
 }
 
 impl Search<'_> {
-    /// Versions to try, least departure first.
-    fn candidates(&self, written: &Node, member: &Member) -> Vec<(VersionName, Node, Vec<Edit>)> {
-        let World { catalogue, gym, .. } = *self.world;
-        let (base, swaps, around) = self.swap_what_cannot_be(written);
-        let name = |lighter: bool| match (swaps.is_empty(), around, member.experience) {
-            (false, true, _) => VersionName::AroundIt,
-            (_, _, Experience::New) => VersionName::FirstLight,
-            (false, _, _) => VersionName::Simpler,
-            (true, _, _) if lighter => VersionName::Lighter,
-            (true, _, _) => VersionName::AsWritten,
+    /// A version as this member does it: as on the board when that holds, else with their own loads and numbers.
+    fn option(&self, version: &ClassVersion) -> Choice {
+        let Fitter { athlete, world, written, .. } = *self.fitter;
+        if version.name == VersionName::AsWritten {
+            return self.assess(version.name, &Changes::none(), false);
+        }
+        let swaps = match version.name {
+            VersionName::AsWritten | VersionName::Lighter => Vec::new(),
+            VersionName::Simpler => {
+                // Who lacks only one of the skills keeps the others.
+                let own = what_cannot_be(written, athlete, world);
+                if own.is_empty() { version.changes.swaps.clone() } else { own }
+            }
+            VersionName::FirstLight => {
+                let mut swaps = version.changes.swaps.clone();
+                let own = what_cannot_be(written, athlete, world);
+                swaps.extend(own.into_iter().filter(|own| {
+                    version.changes.swaps.iter().all(|known| known.rung.from != own.rung.from)
+                }));
+                swaps
+            }
+            VersionName::AroundIt if athlete.member.limits.is_empty() => version.changes.swaps.clone(),
+            VersionName::AroundIt => what_cannot_be(written, athlete, world),
+            VersionName::AtHome if athlete.member.home.is_empty() => version.changes.swaps.clone(),
+            VersionName::AtHome => to_home(written, &HomeKit::from_words(&athlete.member.home), world),
         };
-        let mut out = Vec::new();
-        if !swaps.is_empty() {
-            out.push((name(false), base.clone(), swaps.clone()));
+        let as_on_board = Changes { swaps: swaps.clone(), ..version.changes.clone() };
+        let (tree, _) = self.fitter.tree(&as_on_board);
+        if self.fitter.side(&tree) == Side::Inside && self.fitter.broken(&tree).is_empty() {
+            return self.assess(version.name, &as_on_board, swaps != version.changes.swaps);
         }
-        let late = self.is_late(&base);
-        let why_load =
-            if late { "so that the sets hold and the time is kept" } else { "so that the sets hold" };
-        for share in LOAD_STEPS {
-            let (tree, edits) = lighten(&base, share, gym, catalogue, why_load);
-            if !edits.is_empty() {
-                out.push((name(true), tree, [swaps.clone(), edits].concat()));
-            }
+        let start = start(version.name, swaps, self.part);
+        let fitted = self.fitter.fit(&start);
+        let choice = self.assess(version.name, &fitted, fitted != version.changes);
+        if choice.on_stimulus || !choice.allowed {
+            return choice;
         }
-        // Repetitions shrink at the written load, and at the lightest of the loads tried.
-        for load_share in [1.0, 0.85, 0.7, 0.5] {
-            let (lighter, edits) = lighten(&base, load_share, gym, catalogue, why_load);
-            if load_share < 1.0 && edits.is_empty() {
-                continue;
-            }
-            for share in REP_STEPS {
-                let (tree, cut) = cut_reps(&lighter, share, "so that it ends in time");
-                out.push((name(true), tree, [swaps.clone(), edits.clone(), cut].concat()));
-            }
-        }
-        out
+        let Some(middle) = self.fitter.to_the_middle(&start) else { return choice };
+        let other = self.assess(version.name, &middle, true);
+        if other.allowed && other.predicted.chance > choice.predicted.chance { other } else { choice }
     }
 
-    /// Movements that the member spares or cannot do yet, swapped down their ladders.
-    fn swap_what_cannot_be(&self, tree: &Node) -> (Node, Vec<Edit>, bool) {
-        let World { catalogue, gym, model, .. } = *self.world;
-        let mut tree = tree.clone();
-        let mut edits = Vec::new();
-        let mut around = false;
-        // Each swap can bring a movement that needs another; ladders are short.
-        for _ in 0..6 {
-            let found = biggest_sets(&tree).into_iter().find_map(|(work, set)| {
-                let cause = against(work, set, self.athlete, catalogue, model)?;
-                let rung = self.rung(&work.movement, &cause, set)?;
-                let why = match &cause {
-                    Against::Limit { text, .. } => format!("spares the member's limit ({text})"),
-                    Against::Skill { capacity } if *capacity < 1.0 => "not there yet".to_owned(),
-                    Against::Skill { capacity } => {
-                        format!("about {capacity:.0} unbroken against sets of {set:.0}")
-                    }
-                    Against::Load { .. } => return None,
-                };
-                let limit = matches!(cause, Against::Limit { .. });
-                Some((rung, work.load.and_then(|load| load.weight()), why, limit))
-            });
-            let Some((rung, load, why, limit)) = found else { break };
-            let load = self.load_for(rung, load, catalogue);
-            let (next, made) = swap(&tree, rung, load, gym, catalogue, &why);
-            if made.is_empty() {
-                break;
-            }
-            tree = next;
-            edits.extend(made);
-            around |= limit;
-        }
-        (tree, edits, around)
+    fn assess(&self, version: VersionName, changes: &Changes, personal: bool) -> Choice {
+        let Fitter { athlete, window, world, .. } = *self.fitter;
+        let (tree, edits) = self.fitter.tree(changes);
+        let (predicted, run) = predict(&tree, athlete, world.catalogue, world.model, window, world.days);
+        let broken = self.fitter.broken(&tree);
+        let allowed = broken.is_empty();
+        let likely = predicted.chance >= world.model.intent.chance;
+        let reason = self.reason(&predicted, &broken, &edits);
+        let (departure, on_stimulus) = (changes.departure(), likely && allowed);
+        Choice { version, edits, personal, tree, predicted, run, departure, allowed, on_stimulus, reason }
     }
 
-    /// The first rung that the member can stand on.
-    fn rung(&self, id: &MovementId, cause: &Against, set: f64) -> Option<&super::ladder::Rung> {
-        let World { catalogue, ladders, model, .. } = *self.world;
-        let stands = |rung: &&super::ladder::Rung| {
-            rung.to.iter().all(|(to, factor)| {
-                let dose = crate::session::Dose::reps((set * factor).round().max(1.0) as u32);
-                let work = crate::session::Work::new(to.clone(), dose);
-                let blocked = against(&work, set * factor, self.athlete, catalogue, model);
-                catalogue.get(to).is_some()
-                    && !matches!(blocked, Some(Against::Limit { .. } | Against::Skill { .. }))
-            })
-        };
-        match cause {
-            Against::Limit { reason, .. } => {
-                ladders.of(id, reason).find(stands).or_else(|| ladders.of(id, reason).next())
-            }
-            Against::Skill { .. } => ladders.easier(id).find(stands).or_else(|| ladders.easier(id).last()),
-            Against::Load { .. } => None,
-        }
-    }
-
-    /// A load for a swapped-in movement: the usual share of what the member can lift of it.
-    fn load_for(
-        &self,
-        rung: &super::ladder::Rung,
-        old: Option<Kilograms>,
-        catalogue: &Catalogue,
-    ) -> Option<Kilograms> {
-        let (to, _) = rung.to.first()?;
-        let movement = catalogue.get(to)?;
-        if !movement.takes_weight() {
-            return None;
-        }
-        let own =
-            crate::strength::max_for(self.athlete.member, to, catalogue).map(|max| max.value.share(0.45));
-        let heavier = if self.athlete.member.takes_first_of_pair() { 12.5 } else { 7.5 };
-        own.or(old.map(|kg| kg.share(0.4))).or(Some(Kilograms::from_kg(heavier)))
-    }
-
-    fn is_late(&self, tree: &Node) -> bool {
-        let World { catalogue, model, .. } = *self.world;
-        let (prediction, _) = predict(tree, self.athlete, catalogue, model, self.window, 0, 0);
-        let value = prediction.spread.p50;
-        if self.window.measure.is_time() {
-            self.window.high.is_some_and(|high| value > high)
+    /// The one on stimulus that departs least from the text; else the likeliest that nothing speaks
+    /// against. Ahead of the window is no reason to take anything away.
+    fn best(&self, all: &[Choice]) -> usize {
+        let order = self.order(all);
+        let newcomer = self.fitter.athlete.member.experience == Experience::New;
+        let mut fits = order.iter().copied().filter(|n| all[*n].on_stimulus);
+        // A newcomer's version is made for newcomers, however near to the text another may be.
+        let first = if newcomer {
+            fits.next()
         } else {
-            self.window.low.is_some_and(|low| value < low)
+            fits.min_by(|a, b| all[*a].departure.total_cmp(&all[*b].departure))
+        };
+        if let Some(first) = first {
+            return first;
         }
+        let written = &all[0];
+        if written.allowed && self.is_early(&written.predicted) {
+            return 0;
+        }
+        self.likeliest(all, &order).unwrap_or(0)
+    }
+
+    /// Places in the order of departure. The version for home is for home; the one around a joint comes first for
+    /// who has one that the text loads, and for nobody else.
+    fn order(&self, all: &[Choice]) -> Vec<usize> {
+        let member = self.fitter.athlete.member;
+        let against_limit = self
+            .fitter
+            .broken(self.fitter.written)
+            .iter()
+            .any(|cause| matches!(cause, Against::Limit { .. }));
+        let names: &[VersionName] = match (against_limit, member.experience) {
+            (true, _) => &[VersionName::AroundIt],
+            (_, Experience::New) => {
+                &[VersionName::AsWritten, VersionName::FirstLight, VersionName::Simpler, VersionName::Lighter]
+            }
+            _ => {
+                &[VersionName::AsWritten, VersionName::Lighter, VersionName::Simpler, VersionName::FirstLight]
+            }
+        };
+        // Without any other movement it would only be Lighter under another name.
+        let says_what_it_is = |n: &usize| {
+            let simpler = all[*n].version == VersionName::Simpler;
+            !simpler || all[*n].edits.iter().any(Edit::is_swap)
+        };
+        let places = names.iter().filter_map(|name| all.iter().position(|choice| choice.version == *name));
+        places.filter(says_what_it_is).collect()
+    }
+
+    fn likeliest(&self, all: &[Choice], among: &[usize]) -> Option<usize> {
+        // Of equals the first in order.
+        among.iter().copied().rev().max_by(|a, b| {
+            let rank = |n: usize| (all[n].allowed, all[n].on_stimulus);
+            rank(*a).cmp(&rank(*b)).then(all[*a].predicted.chance.total_cmp(&all[*b].predicted.chance))
+        })
+    }
+
+    fn next_best(&self, all: &[Choice], chosen: usize) -> Option<usize> {
+        let others: Vec<usize> = (0..all.len())
+            .filter(|n| *n != chosen && all[*n].version != VersionName::AtHome && all[*n].allowed)
+            .filter(|n| all[*n].tree != all[chosen].tree)
+            .collect();
+        self.likeliest(all, &others)
     }
 
     /// Whether the days outside the window lie mostly on its early side.
     fn is_early(&self, predicted: &Prediction) -> bool {
-        let (low, high) = (self.window.low, self.window.high);
+        let window = self.fitter.window;
         let spread = predicted.spread;
-        let below = low.map_or(0.0, |low| (low - spread.p10).max(0.0) + (low - spread.p50).max(0.0));
-        let above = high.map_or(0.0, |high| (spread.p90 - high).max(0.0) + (spread.p50 - high).max(0.0));
-        if self.window.measure.is_time() { below > above } else { above > below }
-    }
-
-    fn broken(&self, tree: &Node) -> Vec<Against> {
-        let World { catalogue, model, .. } = *self.world;
-        biggest_sets(tree)
-            .into_iter()
-            .filter_map(|(work, set)| against(work, set, self.athlete, catalogue, model))
-            .collect()
-    }
-
-    fn assess(&self, version: VersionName, tree: Node, edits: Vec<Edit>, samples: u32) -> Choice {
-        let World { catalogue, model, seed, .. } = *self.world;
-        let (predicted, run) = predict(&tree, self.athlete, catalogue, model, self.window, samples, seed);
-        let broken = self.broken(&tree);
-        let likely = predicted.chance >= model.intent.chance;
-        let reason = self.reason(&predicted, &broken, &edits);
-        Choice { version, edits, tree, predicted, run, on_stimulus: likely && broken.is_empty(), reason }
+        let below = window.low.map_or(0.0, |low| (low - spread.p10).max(0.0) + (low - spread.p50).max(0.0));
+        let above =
+            window.high.map_or(0.0, |high| (spread.p90 - high).max(0.0) + (spread.p50 - high).max(0.0));
+        if window.measure.is_time() { below > above } else { above > below }
     }
 
     fn reason(&self, predicted: &Prediction, broken: &[Against], edits: &[Edit]) -> String {
-        let measure = predicted.measure;
-        let said = measure.show(predicted.spread.p50);
-        let window = self.window.show();
-        let likely = predicted.chance >= self.world.model.intent.chance;
+        let said = predicted.measure.show(predicted.spread.p50);
+        let window = self.fitter.window;
+        let shown = window.show();
+        let likely = predicted.chance >= self.fitter.world.model.intent.chance;
         match broken.first() {
             Some(Against::Limit { text, .. }) => format!("Goes against a limit: {text}."),
             Some(Against::Skill { capacity }) if *capacity < 1.0 => {
@@ -283,23 +238,19 @@ impl Search<'_> {
             Some(Against::Skill { capacity }) => {
                 format!("About {capacity:.0} unbroken is too few for these sets.")
             }
+            Some(Against::Prerequisite { needs }) => format!("Asks for {needs} first."),
             Some(Against::Load { capacity, set }) => {
                 format!("Too heavy: about {capacity:.0} unbroken against sets of {set:.0}.")
             }
-            None if likely && edits.is_empty() => format!("About {said} as written, inside {window}."),
-            None if likely => format!("About {said}, inside {window}, with the least change."),
-            None if self.window.holds(predicted.spread.p50) => {
-                format!("About {said}; {:.0} % of days end inside {window}.", predicted.chance * 100.0)
-            }
-            None => {
-                let late = if measure.is_time() {
-                    self.window.high.is_some_and(|high| predicted.spread.p50 > high)
-                } else {
-                    self.window.low.is_some_and(|low| predicted.spread.p50 < low)
-                };
-                let side = if late { "behind" } else { "ahead of" };
-                format!("About {said}, {side} {window}.")
-            }
+            None if likely && edits.is_empty() => format!("About {said} as written, inside {shown}."),
+            None if likely => format!("About {said}, inside {shown}, with the least change."),
+            None => match window.side(predicted.spread.p50) {
+                Side::Inside => {
+                    format!("About {said}; {:.0} % of days end inside {shown}.", predicted.chance * 100.0)
+                }
+                Side::Late => format!("About {said}, behind {shown}."),
+                Side::Early => format!("About {said}, ahead of {shown}."),
+            },
         }
     }
 }
@@ -308,8 +259,10 @@ impl Search<'_> {
 mod tests {
     use super::*;
     use crate::member::{Limit, Max, Sex};
+    use crate::movement::MovementId;
     use crate::pacing::intended_window;
     use crate::read::read;
+    use crate::units::Kilograms;
 
     fn strong() -> Member {
         let maxes = [("front-squat", 130.0), ("deadlift", 190.0), ("clean", 115.0), ("back-squat", 150.0)];
@@ -353,8 +306,12 @@ mod tests {
         let part = read(text, catalogue).session.parts.remove(0);
         let (model, gym) = (Model::standard(), Gym::default());
         let window = intended_window(&part, catalogue, model);
-        let world = World { catalogue, ladders: Ladders::standard(), model, gym: &gym, samples: 60, seed: 1 };
-        choose(&part, member, &window, &world)
+        let days = Days::new(100, 1);
+        let world = World { catalogue, ladders: Ladders::standard(), model, gym: &gym, days: &days };
+        let class = std::slice::from_ref(member);
+        let (_, mut own) = crate::versions::for_class(&part, class, &window, &PieceEdit::default(), &world);
+        let mut options = own.remove(0);
+        (options.all[0].clone(), options.all.swap_remove(options.chosen))
     }
 
     fn movements(choice: &Choice) -> Vec<String> {
@@ -411,6 +368,57 @@ mod tests {
         let (_, choice) = chosen(THRUSTERS, &newcomer);
         assert_eq!(choice.version, VersionName::FirstLight);
         assert!(choice.predicted.guess && choice.predicted.spread.p50 < 720.0, "{:?}", choice.predicted);
+    }
+
+    #[test]
+    fn the_gyms_school_decides_what_a_skill_is_swapped_for() {
+        let catalogue = Catalogue::standard();
+        let part = read("5 rounds for time\n4 ring muscle-ups\n200 m run", catalogue).session.parts.remove(0);
+        let days = Days::new(20, 1);
+        let reps = |swap_school| {
+            let gym = Gym { swap_school, ..Gym::default() };
+            let model = Model::standard();
+            let world = World { catalogue, ladders: Ladders::standard(), model, gym: &gym, days: &days };
+            let member = newer();
+            let swaps = what_cannot_be(&part.tree, &Athlete::new(&member), &world);
+            swaps[0].rung.to.iter().map(|(_, factor)| *factor).collect::<Vec<_>>()
+        };
+        assert_eq!(reps(crate::gym::SwapSchool::FixedRatio), [3.0, 3.0]);
+        assert!(reps(crate::gym::SwapSchool::SameTime).iter().all(|factor| *factor < 3.0));
+    }
+
+    #[test]
+    fn what_the_coach_has_chosen_stands_whatever_the_numbers_say() {
+        let catalogue = Catalogue::standard();
+        let (model, gym, days) = (Model::standard(), Gym::default(), Days::new(50, 1));
+        let world = World { catalogue, ladders: Ladders::standard(), model, gym: &gym, days: &days };
+        let mut edit = PieceEdit::default();
+        edit.versions.insert("Strong".to_owned(), VersionName::FirstLight);
+        for text in [THRUSTERS, "AMRAP 12\n10 burpees\n10 deadlifts 60/40 kg", "For time\n5 km run"] {
+            let part = read(text, catalogue).session.parts.remove(0);
+            let window = intended_window(&part, catalogue, model);
+            let (_, own) = crate::versions::for_class(&part, &[strong()], &window, &edit, &world);
+            assert!(
+                own[0].by_coach && own[0].all[own[0].chosen].version == VersionName::FirstLight,
+                "{text}"
+            );
+        }
+    }
+
+    #[test]
+    fn the_next_best_is_another_version_and_never_against_a_rule() {
+        let catalogue = Catalogue::standard();
+        let part = read(THRUSTERS, catalogue).session.parts.remove(0);
+        let (model, gym, days) = (Model::standard(), Gym::default(), Days::new(50, 1));
+        let window = intended_window(&part, catalogue, model);
+        let world = World { catalogue, ladders: Ladders::standard(), model, gym: &gym, days: &days };
+        let edit = PieceEdit::default();
+        let (board, own) = crate::versions::for_class(&part, &[strong(), newer()], &window, &edit, &world);
+        assert_eq!(board.iter().map(|version| version.name).collect::<Vec<_>>(), VersionName::ALL);
+        for options in &own {
+            let next = &options.all[options.next.unwrap()];
+            assert!(next.allowed && next.version != options.all[options.chosen].version);
+        }
     }
 
     #[test]

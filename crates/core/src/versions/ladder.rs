@@ -16,6 +16,8 @@ pub struct Rung {
     pub to: Vec<(MovementId, f64)>,
     /// `strength`, `skill`, a joint, `pregnancy`, `equipment`, `space`, `home` or `grip`.
     pub reason: String,
+    /// The school that its number belongs to: `same_time`, `fixed_ratio`, or `any`.
+    pub school: String,
     /// What load to take.
     pub load_note: String,
     /// What to say.
@@ -34,6 +36,7 @@ struct Row {
     to_id: String,
     reason: String,
     rep_factor: String,
+    school: String,
     load_note: String,
     cue: String,
 }
@@ -55,8 +58,8 @@ impl Ladders {
             let factors = row.rep_factor.split('+').map(|factor| factor.parse().unwrap_or(1.0));
             let to = row.to_id.split('+').map(MovementId::new).zip(factors).collect();
             let from = MovementId::new(&row.from_id);
-            let rung =
-                Rung { from: from.clone(), to, reason: row.reason, load_note: row.load_note, cue: row.cue };
+            let Row { reason, school, load_note, cue, .. } = row;
+            let rung = Rung { from: from.clone(), to, reason, school, load_note, cue };
             by_movement.entry(from).or_default().push(rung);
         }
         Ok(Self { by_movement })
@@ -69,6 +72,11 @@ impl Ladders {
         reason: &'r str,
     ) -> impl Iterator<Item = &'a Rung> + use<'a, 'r> {
         self.by_movement.get(id).into_iter().flatten().filter(move |rung| rung.reason == reason)
+    }
+
+    /// All substitutions of a movement, in file order.
+    pub fn all<'a>(&'a self, id: &MovementId) -> impl Iterator<Item = &'a Rung> + use<'a> {
+        self.by_movement.get(id).into_iter().flatten()
     }
 
     /// Easier movements, hardest first.

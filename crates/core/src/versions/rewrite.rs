@@ -7,8 +7,10 @@ use crate::gym::Gym;
 use crate::movement::{Catalogue, LoadKind, Movement, Unit};
 use crate::session::{Amount, Dose, Load, LoadUnit, Node, Work};
 use crate::strength::load_bar;
-use crate::units::{Kilograms, WeightUnit, plain};
+use crate::units::{Kilograms, WeightUnit, clock_s, plain};
 
+/// Step in which bags, vests and sleds are filled, in kilograms.
+const FILLED_IN: f64 = 2.5;
 /// A load within this share of the written one is the same load on other plates.
 const NO_CHANGE: f64 = 0.97;
 
@@ -19,6 +21,15 @@ pub struct Edit {
     pub what: String,
     /// Why.
     pub why: String,
+    #[serde(skip)]
+    swap: bool,
+}
+
+impl Edit {
+    /// Whether it puts another movement in the place of one.
+    pub fn is_swap(&self) -> bool {
+        self.swap
+    }
 }
 
 /// The tree as one member does it: of each written pair the member's own number, on equipment that
@@ -49,12 +60,13 @@ pub fn lighten(tree: &Node, share: f64, gym: &Gym, catalogue: &Catalogue, why: &
         {
             let lighter = available(weight.share(share), movement, gym);
             if lighter < weight.share(NO_CHANGE) {
-                let unit = if movement.is_barbell() {
-                    gym.unit
-                } else {
-                    load.unit.weight().unwrap_or(WeightUnit::Kg)
-                };
-                let new = Load { first: lighter.in_unit(unit), unit: unit.into(), ..load };
+                let written = load.unit.weight().unwrap_or(WeightUnit::Kg);
+                let unit = if movement.is_barbell() { gym.unit } else { written };
+                let second = load.second.map(|lower| {
+                    let lower = Kilograms::from_unit(lower, written);
+                    available(lower.share(share), movement, gym).min(lower).in_unit(unit)
+                });
+                let new = Load { first: lighter.in_unit(unit), second, unit: unit.into(), ..load };
                 push(&mut edits, format!("{} {load} → {new}", movement.name.to_lowercase()), why);
                 work.load = Some(new);
             }
@@ -73,7 +85,11 @@ pub fn available(wanted: Kilograms, movement: &Movement, gym: &Gym) -> Kilograms
         LoadKind::DumbbellEach | LoadKind::DumbbellSingle => nearest(&dumbbells),
         LoadKind::Kettlebell => nearest(&gym.kettlebells),
         LoadKind::Ball => nearest(&gym.balls),
-        LoadKind::None | LoadKind::BoxHeight | LoadKind::Vest | LoadKind::Sled => wanted,
+        LoadKind::None | LoadKind::BoxHeight => wanted,
+        // Bags, vests and sleds are filled in steps.
+        LoadKind::Vest | LoadKind::Sled => {
+            Kilograms::from_kg((wanted.kg() / FILLED_IN).floor().max(1.0) * FILLED_IN)
+        }
     }
 }
 
@@ -92,7 +108,54 @@ pub fn cut_reps(tree: &Node, share: f64, why: &str) -> (Node, Vec<Edit>) {
     });
     cut_schemes(&mut tree, &|reps| cut(f64::from(reps)) as u32);
     let what = format!("repetitions down to {} %", plain((share * 100.0).round()));
-    (tree, vec![Edit { what, why: why.to_owned() }])
+    (tree, vec![Edit { what, why: why.to_owned(), swap: false }])
+}
+
+/// So many rounds fewer wherever rounds or rungs are counted, and never under one; of a scheme the last rungs go.
+pub fn cut_rounds(tree: &Node, fewer: u32, why: &str) -> (Node, Vec<Edit>) {
+    let mut edits = Vec::new();
+    let mut tree = tree.clone();
+    cut_counted(&mut tree, fewer, &mut |before, after| {
+        push(&mut edits, format!("{before} rounds → {after}"), why);
+    });
+    (tree, edits)
+}
+
+fn cut_counted(node: &mut Node, fewer: u32, told: &mut impl FnMut(u32, u32)) {
+    match node {
+        Node::Rounds { times: Some(times), .. } if *times > 1 => {
+            let left = times.saturating_sub(fewer).max(1);
+            if left < *times {
+                told(*times, left);
+            }
+            *times = left;
+        }
+        Node::Scheme { reps, .. } if reps.len() > 2 => {
+            let left = reps.len().saturating_sub(fewer as usize).max(1);
+            if left < reps.len() {
+                told(reps.len() as u32, left as u32);
+            }
+            reps.truncate(left);
+        }
+        Node::Seq { of } => of.iter_mut().for_each(|child| cut_counted(child, fewer, told)),
+        Node::Together { of, .. } | Node::Interrupt { of, .. } | Node::Penalty { of, .. } => {
+            cut_counted(of, fewer, told);
+        }
+        _ => {}
+    }
+}
+
+/// A window of time taken down to `seconds`; a shorter one stays as it is.
+pub fn shorten(tree: &Node, seconds: u32, why: &str) -> (Node, Vec<Edit>) {
+    let mut edits = Vec::new();
+    let mut tree = tree.clone();
+    if let Node::Within { seconds: length, .. } = &mut tree
+        && *length > seconds
+    {
+        push(&mut edits, format!("{} → {}", clock_s(*length), clock_s(seconds)), why);
+        *length = seconds;
+    }
+    (tree, edits)
 }
 
 fn cut_schemes(node: &mut Node, cut: &impl Fn(u32) -> u32) {
@@ -135,11 +198,11 @@ pub fn swap(
             nodes.push(Node::Work(swapped(work, movement, *factor, load, gym)));
         }
         let names: Vec<String> = rung.to.iter().map(|(to, _)| catalogue.name(to).to_lowercase()).collect();
-        push(
-            &mut edits,
-            format!("{} → {}", catalogue.name(&rung.from).to_lowercase(), names.join(" + ")),
-            why,
-        );
+        let what = format!("{} → {}", catalogue.name(&rung.from).to_lowercase(), names.join(" + "));
+        let edit = Edit { what, why: why.to_owned(), swap: true };
+        if !edits.contains(&edit) {
+            edits.push(edit);
+        }
         Node::seq(nodes)
     });
     (tree, edits)
@@ -172,7 +235,7 @@ fn swapped(work: &Work, movement: &Movement, factor: f64, load: Option<Kilograms
 }
 
 fn push(edits: &mut Vec<Edit>, what: String, why: &str) {
-    let edit = Edit { what, why: why.to_owned() };
+    let edit = Edit { what, why: why.to_owned(), swap: false };
     if !edits.contains(&edit) {
         edits.push(edit);
     }
@@ -213,6 +276,27 @@ mod tests {
         assert_eq!(lines(&lighter), ["thruster, 30 kg", "kettlebell swing, 16 kg", "wall ball, 6 kg"]);
         assert_eq!(edits.len(), 3);
         insta::assert_snapshot!(edits[0].what, @"thruster 43 kg → 30 kg");
+    }
+
+    #[test]
+    fn rounds_and_rungs_go_from_the_end_and_a_window_is_only_shortened() {
+        let rounds = |text: &str, fewer| {
+            let (cut, edits) = cut_rounds(&tree(text), fewer, "why");
+            (totals(&cut)[0].amount, edits.first().map(|edit| edit.what.clone()))
+        };
+        assert_eq!(rounds("5 rounds for time\n10 burpees", 1), (40.0, Some("5 rounds → 4".to_owned())));
+        assert_eq!(rounds("21-15-9 for time\nburpees", 1), (36.0, Some("3 rounds → 2".to_owned())));
+        assert_eq!(rounds("5 rounds for time\n10 burpees", 9).0, 10.0);
+        let amrap = tree("AMRAP 25\n10 burpees");
+        assert!(matches!(shorten(&amrap, 1200, "why").0, Node::Within { seconds: 1200, .. }));
+        assert_eq!(shorten(&amrap, 1800, "why").1, []);
+    }
+
+    #[test]
+    fn both_of_a_pair_are_lightened() {
+        let written = tree("For time\n30 thrusters 43/30 kg");
+        let (lighter, _) = lighten(&written, 0.8, &Gym::default(), Catalogue::standard(), "why");
+        assert_eq!(lines(&lighter), ["30 thruster, 32.5/22.5 kg"]);
     }
 
     #[test]

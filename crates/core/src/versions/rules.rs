@@ -1,7 +1,9 @@
-//! What a version must satisfy for a member, besides the window: skills, limits, set sizes.
+//! What a version must satisfy for a member, besides the window: limits, skills, prerequisites, loads.
 
-use crate::movement::{Catalogue, Movement};
-use crate::pacing::{Athlete, Model};
+use super::choose::World;
+use crate::gym::KippingSchool;
+use crate::movement::Movement;
+use crate::pacing::{Ability, Athlete};
 use crate::session::{Amount, Node, Work, works};
 
 /// Above this stress (0 to 1) a movement goes against a member's joint limit; the caution on flagged
@@ -9,6 +11,12 @@ use crate::session::{Amount, Node, Work, works};
 pub const JOINT_LIMIT: f64 = 0.5;
 /// A set is expected to be done in at most this many pieces: half the biggest set unbroken.
 const PIECES: f64 = 2.0;
+/// No load above this share of the movement's 1RM is conditioning; coaching practice.
+const MOST_PERCENT: f64 = 85.0;
+/// "N unbroken when fresh" is asked for up to this number, however big the set.
+const MOST_UNBROKEN: f64 = 15.0;
+/// "No more than two sets": a set of n needs about n / 1.5 when fresh; coaching practice.
+const TWO_SETS: f64 = 1.5;
 
 /// Why a movement cannot stand in this member's version.
 #[derive(Clone, Debug, PartialEq)]
@@ -25,6 +33,11 @@ pub enum Against {
         /// Unbroken repetitions when fresh.
         capacity: f64,
     },
+    /// Something else is to be owned first, as the gym sees it.
+    Prerequisite {
+        /// In words: `3 strict pull-ups`.
+        needs: String,
+    },
     /// The load is too heavy for the set sizes.
     Load {
         /// Unbroken repetitions when fresh.
@@ -34,32 +47,111 @@ pub enum Against {
     },
 }
 
-/// The first thing that speaks against a piece of work, limits before skill before load.
-pub fn against(
+/// The first thing that speaks against a piece of work: limits before skill before load.
+pub(super) fn against(
     work: &Work,
     biggest_set: f64,
     athlete: &Athlete<'_>,
-    catalogue: &Catalogue,
-    model: &Model,
+    world: &World<'_>,
 ) -> Option<Against> {
-    let movement = catalogue.get(&work.movement)?;
+    let movement = world.catalogue.get(&work.movement)?;
     if let Some(limit) = athlete.member.limits.iter().find(|limit| is_against(movement, &limit.reason)) {
         return Some(Against::Limit { reason: limit.reason.clone(), text: limit.text.clone() });
     }
-    let ability = athlete.ability(work, catalogue, model);
+    if let Some(needs) = missing_prerequisite(movement, athlete, world) {
+        return Some(Against::Prerequisite { needs });
+    }
+    let ability = athlete.ability(work, world.catalogue, world.model);
     if ability.capacity.is_infinite() {
         return None;
     }
-    let needed = (biggest_set / PIECES).clamp(1.0, 15.0);
     if movement.takes_weight() {
-        let heavy = ability.percent.is_some_and(|percent| percent > 85.0);
-        return (ability.capacity < needed || heavy)
-            .then_some(Against::Load { capacity: ability.capacity, set: biggest_set });
+        let broken = load_rules(&ability, biggest_set).into_iter().any(|rule| !rule.kept);
+        return broken.then_some(Against::Load { capacity: ability.capacity, set: biggest_set });
     }
     // Small sets of a skill are fine for who has some; a third of the set is where it turns to waiting.
     let enough = (biggest_set / 3.0).max(1.0);
     (movement.skill >= 2 && ability.capacity < enough)
         .then_some(Against::Skill { capacity: ability.capacity })
+}
+
+/// One rule about a load, with what it asks and what is there.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LoadRule {
+    /// In words: `half of the biggest set unbroken: 11 asked, about 14 there`.
+    pub words: String,
+    /// Whether it is kept.
+    pub kept: bool,
+}
+
+fn load_rules(ability: &Ability, biggest_set: f64) -> Vec<LoadRule> {
+    let mut rules = Vec::new();
+    if let Some(percent) = ability.percent {
+        rules.push(LoadRule {
+            words: format!("{percent:.0} % of the movement's 1RM, at most {MOST_PERCENT:.0} %"),
+            kept: percent <= MOST_PERCENT,
+        });
+    }
+    let asked = (biggest_set / PIECES).clamp(1.0, MOST_UNBROKEN);
+    rules.push(LoadRule {
+        words: format!(
+            "half of the biggest set unbroken: {asked:.0} asked, about {:.0} there",
+            ability.capacity
+        ),
+        kept: ability.capacity >= asked,
+    });
+    rules
+}
+
+/// A movement's load in a version against all rules; what is stricter than the gym asks stands as a remark.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LoadCheck {
+    /// The movement's name.
+    pub movement: String,
+    /// The load, as written.
+    pub load: String,
+    /// Rules that must be kept.
+    pub rules: Vec<LoadRule>,
+    /// Whether it would even go in two sets.
+    pub two_sets: LoadRule,
+}
+
+/// The loads of a member's tree against the rules, the movement that decides first: the one with the least to spare.
+pub fn load_checks(tree: &Node, athlete: &Athlete<'_>, world: &World<'_>) -> Vec<LoadCheck> {
+    let mut checks: Vec<(f64, LoadCheck)> = Vec::new();
+    for (work, set) in biggest_sets(tree) {
+        let (Some(movement), Some(load)) = (world.catalogue.get(&work.movement), work.load) else { continue };
+        let name = movement.name.to_lowercase();
+        if !movement.takes_weight() || checks.iter().any(|(_, known)| known.movement == name) {
+            continue;
+        }
+        let ability = athlete.ability(work, world.catalogue, world.model);
+        let asked = set / TWO_SETS;
+        let two_sets = LoadRule {
+            words: format!("no more than two sets: about {asked:.0} asked, {:.0} there", ability.capacity),
+            kept: ability.capacity >= asked,
+        };
+        let check =
+            LoadCheck { movement: name, load: load.to_string(), rules: load_rules(&ability, set), two_sets };
+        checks.push((ability.capacity / set.max(1.0), check));
+    }
+    checks.sort_by(|a, b| a.0.total_cmp(&b.0));
+    checks.into_iter().map(|(_, check)| check).collect()
+}
+
+/// What a kipping or a turning-over movement asks for first, where the gym wants strict strength before it.
+/// Unknown strict numbers are asked for of newcomers only.
+fn missing_prerequisite(movement: &Movement, athlete: &Athlete<'_>, world: &World<'_>) -> Option<String> {
+    if world.gym.kipping == KippingSchool::AtOnce {
+        return None;
+    }
+    let rule = world.model.prerequisite.iter().find(|rule| rule.movement == movement.id.as_str())?;
+    let known = athlete.member.best(&rule.needs);
+    let short = known.is_some_and(|best| best < rule.at_least);
+    // Who has shown the movement itself in numbers is not sent back.
+    let shown = athlete.member.best(movement.id.as_str()).unwrap_or(0);
+    let name = world.catalogue.find(&rule.needs).map_or(rule.needs.as_str(), |needs| &needs.name);
+    (short && shown < rule.unless_best).then(|| format!("{} {}s", rule.at_least, name.to_lowercase()))
 }
 
 /// Whether a movement loads what a limit spares.

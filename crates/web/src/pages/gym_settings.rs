@@ -3,7 +3,7 @@
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use lantern_core::gym::Gym;
+use lantern_core::gym::{Gym, KippingSchool, PushUpSchool, ShrinkFirst, SwapSchool};
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::strength::cycle::{Cycle, WAVES, Wave};
 use lantern_core::strength::{Formula, MaxPolicy};
@@ -27,6 +27,7 @@ struct GymPage {
     policies: [MaxPolicy; 3],
     formulas: [Formula; 5],
     training_max: u32,
+    schools: Vec<SchoolView>,
     lifts: Vec<(String, String)>,
     cycles: Vec<CycleView>,
     /// A cycle being written, as typed.
@@ -34,6 +35,36 @@ struct GymPage {
     waves: &'static [Wave],
     problems: Vec<String>,
     message: Option<String>,
+}
+
+/// A question on which coaches differ, with its answers.
+struct SchoolView {
+    question: &'static str,
+    name: &'static str,
+    /// Key, words, and whether it is the gym's.
+    answers: Vec<(String, &'static str, bool)>,
+}
+
+/// The questions about versions, as they are sent by the form.
+fn schools(gym: &Gym) -> Vec<SchoolView> {
+    macro_rules! view {
+        ($question:literal, $name:literal, $school:ident, $chosen:expr) => {
+            SchoolView {
+                question: $question,
+                name: $name,
+                answers: $school::ALL
+                    .iter()
+                    .map(|answer| (answer.key(), answer.words(), *answer == $chosen))
+                    .collect(),
+            }
+        };
+    }
+    vec![
+        view!("Swapping a skill keeps", "swap", SwapSchool, gym.swap_school),
+        view!("A push-up is made easier", "push_up", PushUpSchool, gym.push_up_school),
+        view!("What shrinks first", "shrink", ShrinkFirst, gym.shrink_first),
+        view!("Kipping", "kipping", KippingSchool, gym.kipping),
+    ]
 }
 
 struct CycleView {
@@ -84,6 +115,7 @@ fn page(gym: &Gym, catalogue: &Catalogue, draft: CycleForm) -> GymPage {
         policies: MaxPolicy::ALL,
         formulas: Formula::ALL,
         training_max: (gym.training_max * 100.0).round() as u32,
+        schools: schools(gym),
         lifts: lifts.map(|movement| (movement.id.to_string(), movement.name.clone())).collect(),
         cycles: gym
             .cycles
@@ -110,6 +142,14 @@ struct Choices {
     racks: String,
     class_minutes: String,
     infer: Option<String>,
+    #[serde(default)]
+    swap: String,
+    #[serde(default)]
+    push_up: String,
+    #[serde(default)]
+    shrink: String,
+    #[serde(default)]
+    kipping: String,
 }
 
 /// `POST /gym`: schools and numbers.
@@ -133,6 +173,11 @@ async fn choose(state: web::Data<State>, form: web::Form<Choices>) -> Result<Htt
         None => problems.push(format!("class: `{}` is not from 30 to 90 minutes", form.class_minutes)),
     }
     (gym.max_policy, gym.formula, gym.infer_maxes) = (form.policy, form.formula, form.infer.is_some());
+    // A form without the questions leaves the gym's answers as they are.
+    gym.swap_school = SwapSchool::from_key(&form.swap).unwrap_or(gym.swap_school);
+    gym.push_up_school = PushUpSchool::from_key(&form.push_up).unwrap_or(gym.push_up_school);
+    gym.shrink_first = ShrinkFirst::from_key(&form.shrink).unwrap_or(gym.shrink_first);
+    gym.kipping = KippingSchool::from_key(&form.kipping).unwrap_or(gym.kipping);
     if !problems.is_empty() {
         let catalogue = catalogue(&state, id).await?;
         let page = GymPage { problems, ..page(&gym, &catalogue, CycleForm::default()) };

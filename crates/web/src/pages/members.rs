@@ -57,6 +57,8 @@ struct MemberPage {
     unit: &'static str,
     lifts: Vec<(String, String)>,
     today: NaiveDate,
+    /// The day since which the member has been away; empty when not.
+    away_since: String,
     undo: Option<Removed>,
     id: i64,
     reps: Vec<(String, u32)>,
@@ -187,6 +189,10 @@ async fn show(
             .map(|movement| (movement.id.to_string(), movement.name.clone()))
             .collect(),
         today: today(),
+        away_since: member
+            .away_days
+            .and_then(|days| today().checked_sub_days(chrono::Days::new(u64::from(days))))
+            .map_or(String::new(), |day| day.to_string()),
         undo: removed_of(&query),
         id,
         reps: member.best_reps.iter().map(|(id, reps)| (catalogue.name(id).to_owned(), *reps)).collect(),

@@ -1,15 +1,18 @@
 //! Pages, one file a subject.
 
 mod days;
+mod drop_in;
 mod export;
 mod gym_settings;
+mod hour;
 mod loads;
 mod members;
 mod movements;
-mod plan;
+mod pace;
 mod planned;
 mod read;
 mod roster;
+mod versions;
 mod warmup;
 
 use actix_web::web;
@@ -28,9 +31,12 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     planned::routes(config);
     warmup::routes(config);
     loads::routes(config);
-    plan::routes(config);
+    versions::routes(config);
+    pace::routes(config);
+    hour::routes(config);
     gym_settings::routes(config);
     roster::routes(config);
+    drop_in::routes(config);
     members::routes(config);
     movements::routes(config);
 }

@@ -2,14 +2,13 @@
 
 use actix_web::{HttpResponse, get, web};
 use askama::Template;
-use chrono::NaiveDate;
+use chrono::{Days, NaiveDate};
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
-use lantern_core::plan::{Plan, plan_with};
+use lantern_core::plan::{Decisions, Plan, plan_with};
 use lantern_core::read::{Reading, read};
-use lantern_core::warmup::Edits;
-use lantern_store::{members, sessions, warmups};
+use lantern_store::{members, pieces, sessions, warmups};
 
 use super::{catalogue, day_of, gym, today};
 use crate::State;
@@ -20,14 +19,17 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(strip);
 }
 
+/// What was done in these days before says what is usual.
+const RECENT: Days = Days::new(28);
+
 /// Everything that a screen of the day may show.
 pub(super) struct Planned {
     pub reading: Reading,
     pub people: Vec<Member>,
     /// Row ids of the people, in the same order.
     pub ids: Vec<i64>,
-    /// What the coach has changed in the warm-up.
-    pub edits: Edits,
+    /// What coaches have decided about the day.
+    pub decisions: Decisions,
     pub gym: Gym,
     pub catalogue: Catalogue,
     pub plan: Plan,
@@ -42,7 +44,9 @@ pub(super) async fn with_plan<V: Send + 'static>(
     let (id, gym) = gym(state).await?;
     let catalogue = catalogue(state, id).await?;
     let Some(session) = sessions::of_day(&state.store, id, day).await? else { return Ok(None) };
-    let edits = warmups::of_day(&state.store, id, day).await?;
+    let warmup = warmups::of_day(&state.store, id, day).await?;
+    let pieces = pieces::of_day(&state.store, id, day).await?;
+    let before = sessions::between(&state.store, id, day - RECENT, day - Days::new(1)).await?;
     let stored = members::of_gym(&state.store, id, &gym, today()).await?;
     let (ids, people): (Vec<i64>, Vec<Member>) =
         stored.into_iter().map(|stored| (stored.id, stored.member)).unzip();
@@ -50,8 +54,10 @@ pub(super) async fn with_plan<V: Send + 'static>(
     // A class is some tens of milliseconds of work: not on the thread that answers everybody.
     let made = web::block(move || {
         let reading = read(&session.text, &catalogue);
-        let plan = plan_with(&reading.session, &people, &gym, &catalogue, seed, &edits);
-        view(Planned { reading, people, ids, edits, gym, catalogue, plan })
+        let recent = before.iter().map(|session| read(&session.text, &catalogue).session).collect();
+        let decisions = Decisions { warmup, pieces, recent };
+        let plan = plan_with(&reading.session, &people, &gym, &catalogue, seed, &decisions);
+        view(Planned { reading, people, ids, decisions, gym, catalogue, plan })
     });
     made.await.map(Some).map_err(|error| AppError::Inside(error.to_string()))
 }

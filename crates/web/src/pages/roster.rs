@@ -3,12 +3,16 @@
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use lantern_core::member::{Member, roster_from_csv, roster_to_csv};
+use chrono::NaiveDate;
+use lantern_core::member::{Member, RosterError, roster_from_csv, roster_to_csv};
+use lantern_core::strength::{LiftRow, is_lifts_csv, lifts_from_csv};
+use lantern_store::lifts::NewLift;
+use lantern_store::members::StoredMember;
 use lantern_store::{lifts, members};
 use serde::Deserialize;
 use serde_json::json;
 
-use super::{gym, today};
+use super::{catalogue, gym, today};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
@@ -51,6 +55,17 @@ async fn show(state: web::Data<State>) -> Result<HttpResponse, AppError> {
 async fn preview(state: web::Data<State>, form: web::Form<Csv>) -> Result<HttpResponse, AppError> {
     let (id, gym) = gym(&state).await?;
     let known = members::of_gym(&state.store, id, &gym, today()).await?;
+    if is_lifts_csv(&form.csv) {
+        let catalogue = catalogue(&state, id).await?;
+        let (good, bad) = lifts_of(&form.csv, &known, &catalogue);
+        let told = |row: &LiftRow| {
+            let set = format!("{} x {}", row.reps, row.load.show(gym.unit));
+            format!("{} {set} {}", catalogue.name(&row.lift).to_lowercase(), row.on)
+        };
+        let good =
+            good.iter().map(|(_, row)| GoodRow { name: row.member.clone(), news: "lift", told: told(row) });
+        return looked(gym.name, form.into_inner().csv, good.collect(), &bad);
+    }
     let (good, bad) = roster_from_csv(&form.csv);
     let good: Vec<GoodRow> = good
         .iter()
@@ -63,9 +78,40 @@ async fn preview(state: web::Data<State>, form: web::Form<Csv>) -> Result<HttpRe
             }
         })
         .collect();
+    looked(gym.name, form.into_inner().csv, good, &bad)
+}
+
+/// What was found in a file, before anything is taken in.
+fn looked(
+    gym: String,
+    csv: String,
+    good: Vec<GoodRow>,
+    bad: &[RosterError],
+) -> Result<HttpResponse, AppError> {
     let status = if good.is_empty() { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::OK };
     let bad = bad.iter().map(ToString::to_string).collect();
-    html_as(status, &RosterPage { gym: gym.name, csv: form.into_inner().csv, good, bad, looked: true })
+    html_as(status, &RosterPage { gym, csv, good, bad, looked: true })
+}
+
+/// Lifts of members whom the gym knows, with their row ids; the others are named.
+fn lifts_of(
+    csv: &str,
+    known: &[StoredMember],
+    catalogue: &lantern_core::movement::Catalogue,
+) -> (Vec<(i64, LiftRow)>, Vec<RosterError>) {
+    let (rows, mut bad) = lifts_from_csv(csv, catalogue);
+    let mut good = Vec::new();
+    for row in rows {
+        match known.iter().find(|stored| stored.member.name == row.member) {
+            Some(stored) => good.push((stored.id, row)),
+            None => {
+                let message = format!("nobody here is called `{}`; take in the member first", row.member);
+                bad.push(RosterError { line: row.line, message });
+            }
+        }
+    }
+    bad.sort_by_key(|error| error.line);
+    (good, bad)
 }
 
 /// A row in a few words.
@@ -85,7 +131,18 @@ fn told(member: &Member) -> String {
 /// `POST /members/import/take`: the good rows are taken in, the bad ones left out.
 #[post("/members/import/take")]
 async fn take_in(state: web::Data<State>, form: web::Form<Csv>) -> Result<HttpResponse, AppError> {
-    let (id, _) = gym(&state).await?;
+    let (id, gym) = gym(&state).await?;
+    if is_lifts_csv(&form.csv) {
+        let known = members::of_gym(&state.store, id, &gym, today()).await?;
+        let (good, _) = lifts_of(&form.csv, &known, &catalogue(&state, id).await?);
+        for (member, row) in &good {
+            let LiftRow { load, reps, rpe, missed, source, .. } = *row;
+            let set_on = NaiveDate::parse_from_str(&row.on, "%Y-%m-%d").unwrap_or_else(|_| today());
+            let new = NewLift { lift: row.lift.as_str(), load, reps, rpe, missed, source, set_on };
+            lifts::add(&state.store, id, *member, &new).await?;
+        }
+        return Ok(HttpResponse::SeeOther().insert_header(("Location", "/members")).finish());
+    }
     let (good, _) = roster_from_csv(&form.csv);
     for member in &good {
         members::take_in(&state.store, id, member, today()).await?;

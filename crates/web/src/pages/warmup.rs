@@ -59,7 +59,8 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
 }
 
 fn page(planned: &Planned, day: NaiveDate) -> WarmupPage {
-    let Planned { reading, people, edits, gym, catalogue, plan, .. } = planned;
+    let Planned { reading, people, decisions, gym, catalogue, plan, .. } = planned;
+    let edits = &decisions.warmup;
     let (session, warmup) = (&reading.session, &plan.warmup);
     let item = |item: &Item| ItemView {
         others: alternatives(session, warmup, &item.id, edits, catalogue)
@@ -113,7 +114,7 @@ async fn edit(
     let day = day_of(&path)?;
     let Change { action, id, value } = form.into_inner();
     let Some((mut edits, warmup)) =
-        with_plan(&state, day, |planned| (planned.edits, planned.plan.warmup)).await?
+        with_plan(&state, day, |planned| (planned.decisions.warmup, planned.plan.warmup)).await?
     else {
         return Ok(to_read(day));
     };

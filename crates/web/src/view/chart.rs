@@ -5,6 +5,8 @@ use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::session::Part;
 use lantern_core::units::{clock, plain};
 
+use super::versions::marked;
+
 /// The chart in its own units: 620 wide for the bars, names to the left of it.
 pub(crate) struct ClassChart {
     pub rows: Vec<ChartRow>,
@@ -14,9 +16,13 @@ pub(crate) struct ClassChart {
     pub cap_label: String,
     pub ticks: Vec<(f64, String)>,
     pub height: f64,
+    /// Many members: smaller type and rows.
+    pub dense: bool,
 }
 
 pub(crate) struct ChartRow {
+    /// Row id of the member.
+    pub id: i64,
     pub name: String,
     pub version: &'static str,
     pub flame: u8,
@@ -29,19 +35,20 @@ pub(crate) struct ChartRow {
     pub class: &'static str,
     pub word: &'static str,
     pub label: String,
-    pub changes: String,
-    pub why: Vec<String>,
 }
 
 /// Width of the plot and left edge of it.
 pub(crate) const PLOT_X: f64 = 300.0;
 const PLOT_WIDTH: f64 = 520.0;
-/// Height of a row.
-pub(crate) const ROW: f64 = 26.0;
+/// Height of a row, and of one among many.
+const ROW: f64 = 26.0;
+const DENSE_ROW: f64 = 18.0;
+/// Members from which rows are many.
+const DENSE_FROM: usize = 18;
 
 impl ClassChart {
-    pub fn new(piece: &PiecePlan, part: &Part) -> Self {
-        let spread = |member: &MemberPiece| member.chosen.predicted.spread;
+    pub fn new(piece: &PiecePlan, part: &Part, ids: &[i64]) -> Self {
+        let spread = |member: &MemberPiece| member.chosen().predicted.spread;
         let cap = part.cap_s.map(f64::from).filter(|_| piece.window.measure == Measure::Finish);
         let mut low = piece.window.low.unwrap_or(f64::INFINITY);
         let mut high = piece.window.high.or(cap).unwrap_or(0.0).max(cap.unwrap_or(0.0));
@@ -57,9 +64,12 @@ impl ClassChart {
         let x = |value: f64| PLOT_X + ((value - low) / (high - low).max(0.001)).clamp(0.0, 1.0) * PLOT_WIDTH;
         let window_from = piece.window.low.map_or(PLOT_X, x);
         let window_to = piece.window.high.map_or(PLOT_X + PLOT_WIDTH, x);
+        let dense = piece.members.len() > DENSE_FROM;
+        let pitch = if dense { DENSE_ROW } else { ROW };
+        let members = piece.members.iter().zip(ids).enumerate();
         let rows: Vec<ChartRow> =
-            piece.members.iter().enumerate().map(|(n, member)| row(n, member, piece, &x)).collect();
-        let height = rows.len() as f64 * ROW + 30.0;
+            members.map(|(n, (member, id))| row(n as f64 * pitch + 22.0, member, *id, piece, &x)).collect();
+        let height = rows.len() as f64 * pitch + 34.0;
         Self {
             window_x: window_from,
             window_width: (window_to - window_from).max(0.0),
@@ -70,43 +80,24 @@ impl ClassChart {
                 .map(|(v, label)| (x(v), label))
                 .collect(),
             rows,
+            dense,
             height,
         }
     }
 }
 
-fn row(n: usize, member: &MemberPiece, piece: &PiecePlan, x: &impl Fn(f64) -> f64) -> ChartRow {
-    let chosen = &member.chosen;
+fn row(y: f64, member: &MemberPiece, id: i64, piece: &PiecePlan, x: &impl Fn(f64) -> f64) -> ChartRow {
+    let chosen = member.chosen();
     let spread = chosen.predicted.spread;
     let window = &piece.window;
-    let inside = chosen.on_stimulus;
-    let time = window.measure.is_time();
-    let above = window.high.is_some_and(|high| spread.p50 > high);
-    let below = window.low.is_some_and(|low| spread.p50 < low);
-    // More rounds than intended is early; fewer is late.
-    let (class, word) = match (inside, above, below) {
-        (true, ..) => ("on", "on stimulus"),
-        (_, true, _) if time => ("late", "late"),
-        (_, _, true) if time => ("early", "early"),
-        (_, true, _) => ("early", "ahead"),
-        (_, _, true) => ("late", "behind"),
-        _ => ("unsure", "unsure"),
-    };
-    let changes: Vec<&str> = chosen.edits.iter().map(|edit| edit.what.as_str()).collect();
-    let mut why = vec![chosen.reason.clone()];
-    why.extend(chosen.edits.iter().map(|edit| format!("{}: {}", edit.what, edit.why)));
-    why.push(format!("{:.0} % of days inside {}", chosen.predicted.chance * 100.0, window.show()));
-    let written = member.as_written.predicted.spread.p50;
-    why.push(format!("as written: about {}", show(window.measure, written)));
-    if chosen.predicted.guess {
-        why.push("rests on a guess about a max or best set".to_owned());
-    }
-    why.extend(member.targets.advice.iter().cloned());
+    let (class, word) = marked(&chosen.predicted, window, chosen.allowed);
+    let written = member.as_written().predicted.spread.p50;
     ChartRow {
         name: member.name.clone(),
         version: chosen.version.label(),
         flame: chosen.version as u8,
-        y: n as f64 * ROW + 22.0,
+        id,
+        y,
         bar_x: x(spread.p10),
         bar_width: (x(spread.p90) - x(spread.p10)).max(3.0),
         middle_x: x(spread.p50),
@@ -114,8 +105,6 @@ fn row(n: usize, member: &MemberPiece, piece: &PiecePlan, x: &impl Fn(f64) -> f6
         class,
         word,
         label: format!("{} to {}", show(window.measure, spread.p10), show(window.measure, spread.p90)),
-        changes: changes.join(", "),
-        why,
     }
 }
 

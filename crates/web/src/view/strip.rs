@@ -46,11 +46,8 @@ impl HourStrip {
             .iter()
             .map(|block| {
                 let width = f64::from(block.end_s - block.start_s) * scale;
-                let step = match block.step {
-                    "read" => format!("/days/{day}/read"),
-                    "hour" | "book" => format!("/days/{day}/plan#hour"),
-                    step => format!("/days/{day}/plan#{step}"),
-                };
+                let step = if block.step == "book" { "hour" } else { block.step };
+                let step = format!("/days/{day}/{step}");
                 Segment {
                     x: f64::from(block.start_s) * scale,
                     width: (width - 2.0).max(1.0),

@@ -1,0 +1,144 @@
+//! Strategies for sets, compared for the same person and piece.
+
+use super::ability::Athlete;
+use super::model::Model;
+use super::simulate::{Luck, Run, simulate_as};
+use super::window::Window;
+use crate::movement::Catalogue;
+use crate::session::Node;
+
+/// How sets are broken.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Strategy {
+    /// Near-equal sets with something left in each: what targets are made from.
+    #[default]
+    Planned,
+    /// As many as there are, then as many as are left, down to singles.
+    Unbroken,
+    /// Small sets that begin on the quarter minutes.
+    OnTheClock,
+    /// One at a time from the start.
+    Singles,
+}
+
+/// Share of the fresh maximum in a set on the clock; coaching practice.
+const CLOCK_SHARE: f64 = 0.3;
+/// Sets on the clock begin on these marks, in seconds.
+const CLOCK_S: f64 = 15.0;
+/// Shortest rest before the next mark, in seconds; with less the mark after it is taken.
+const SHORTEST_REST_S: f64 = 3.0;
+/// A break between singles takes this share of a usual one.
+const SINGLES_REST: f64 = 0.4;
+/// Days looked at for the risk of blowing up, in standard deviations of capacity, about evenly likely.
+const DAYS: [f64; 9] = [-1.6, -1.0, -0.6, -0.3, 0.0, 0.3, 0.6, 1.0, 1.6];
+
+impl Strategy {
+    /// All of them.
+    pub const ALL: [Self; 4] = [Self::Planned, Self::Unbroken, Self::OnTheClock, Self::Singles];
+
+    /// As said to a member.
+    pub const fn words(self) -> &'static str {
+        match self {
+            Self::Planned => "near-equal sets, something left in each",
+            Self::Unbroken => "unbroken as far as it goes, then what is left",
+            Self::OnTheClock => "small sets, one every quarter minute",
+            Self::Singles => "one at a time from the start",
+        }
+    }
+
+    /// The next set; none leaves it to the plan.
+    pub(super) fn set_size(self, capacity: f64, available: f64, left: f64) -> Option<f64> {
+        let there = available.floor().max(1.0);
+        match self {
+            Self::Planned => None,
+            Self::Unbroken => Some(there.min(left)),
+            Self::OnTheClock => Some((capacity * CLOCK_SHARE).ceil().max(1.0).min(there).min(left)),
+            Self::Singles => Some(left.min(1.0)),
+        }
+    }
+
+    /// Seconds of the break that begins at `clock`.
+    pub(super) fn rest_s(self, clock: f64, usual: f64) -> f64 {
+        match self {
+            Self::Planned | Self::Unbroken => usual,
+            Self::OnTheClock => ((clock + SHORTEST_REST_S) / CLOCK_S).ceil() * CLOCK_S - clock,
+            Self::Singles => usual * SINGLES_REST,
+        }
+    }
+}
+
+/// What a strategy comes to.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Outcome {
+    /// Which one.
+    pub strategy: Strategy,
+    /// The measure of a median day.
+    pub middle: f64,
+    /// On a day with little capacity, and on one with much.
+    pub range: (f64, f64),
+    /// Share of days on which it blows up: a break comes after which not one repetition is there yet.
+    pub blow_up: f64,
+}
+
+/// The strategies side by side, best median first.
+pub fn compare_strategies(
+    tree: &Node,
+    athlete: &Athlete<'_>,
+    catalogue: &Catalogue,
+    model: &Model,
+    window: &Window,
+) -> Vec<Outcome> {
+    let outcome = |strategy| {
+        let day = |c: &f64| -> Run {
+            let luck = Luck { pace: 1.0, capacity: (c * model.luck.capacity).exp() };
+            simulate_as(strategy, tree, athlete, catalogue, model, luck)
+        };
+        let runs: Vec<Run> = DAYS.iter().map(day).collect();
+        let value = |n: usize| window.measure.of(&runs[n]);
+        let blown = runs.iter().filter(|run| run.waits > 0).count();
+        Outcome {
+            strategy,
+            middle: value(DAYS.len() / 2),
+            range: (value(1), value(DAYS.len() - 2)),
+            blow_up: blown as f64 / DAYS.len() as f64,
+        }
+    };
+    let mut outcomes: Vec<Outcome> = Strategy::ALL.into_iter().map(outcome).collect();
+    let sign = if window.measure.is_time() { 1.0 } else { -1.0 };
+    outcomes.sort_by(|a, b| (a.middle * sign).total_cmp(&(b.middle * sign)));
+    outcomes
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::member::{Experience, Member, Sex};
+    use crate::movement::MovementId;
+    use crate::pacing::intended_window;
+    use crate::read::read;
+
+    #[test]
+    fn going_to_the_limit_early_costs_more_than_near_equal_sets() {
+        let (catalogue, model) = (Catalogue::standard(), Model::standard());
+        let part = read("For time\n60 pull-ups", catalogue).session.parts.remove(0);
+        let member = Member {
+            sex: Some(Sex::M),
+            experience: Experience::Intermediate,
+            best_reps: [(MovementId::new("pull-up"), 15)].into(),
+            ..Member::default()
+        };
+        let window = intended_window(&part, catalogue, model);
+        let outcomes = compare_strategies(&part.tree, &Athlete::new(&member), catalogue, model, &window);
+        let of = |wanted| outcomes.iter().find(|outcome| outcome.strategy == wanted).unwrap();
+        assert!(of(Strategy::Planned).middle <= of(Strategy::Unbroken).middle, "{outcomes:?}");
+        assert!(of(Strategy::OnTheClock).middle < of(Strategy::Unbroken).middle, "{outcomes:?}");
+        assert!(outcomes.is_sorted_by(|a, b| a.middle <= b.middle));
+    }
+
+    #[test]
+    fn sets_on_the_clock_begin_on_its_marks() {
+        assert_eq!(Strategy::OnTheClock.rest_s(20.0, 9.0), 10.0);
+        // Two seconds before a mark are too short a rest.
+        assert_eq!(Strategy::OnTheClock.rest_s(28.0, 9.0), 17.0);
+    }
+}

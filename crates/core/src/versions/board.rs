@@ -1,0 +1,138 @@
+//! The versions on the board: made for the typical person whom each is for, before any member is looked at.
+
+use super::changes::{Changes, Swap, side_by_side};
+use super::choose::World;
+use super::edits::PieceEdit;
+use super::fit::{COMFORT, Fitter};
+use super::home::HomeKit;
+use super::names::VersionName;
+use super::rewrite::{Edit, personal};
+use super::rules::is_against;
+use super::swaps::{around, to_home, what_cannot_be};
+use crate::member::{Experience, Limit, Member, Sex};
+use crate::pacing::{Athlete, Prediction, Window, predict, typical_member};
+use crate::session::{Part, works};
+
+/// A version that is explained to the class.
+#[derive(Clone, Debug)]
+pub struct ClassVersion {
+    /// Which of the six.
+    pub name: VersionName,
+    /// What it spares, or what it is done with, for the two side versions.
+    pub about: String,
+    /// The part with the version's tree; where men's and women's numbers differ, both stand there.
+    pub part: Part,
+    /// What was changed.
+    pub edits: Vec<Edit>,
+    /// What somebody typical for it would do.
+    pub expected: Prediction,
+    pub(super) changes: Changes,
+}
+
+/// Shares of the typical regular's strength, and of what they can do unbroken, that a version is made for. Coaching
+/// judgement: the tiers of a mixed class.
+const LIGHTER_STRENGTH: f64 = 0.75;
+const SIMPLER_STRENGTH: f64 = 0.65;
+const NEWCOMER_STRENGTH: f64 = 0.5;
+/// Loads that the versions begin with, as shares of the written ones.
+const LIGHTER_LOAD: f64 = 0.8;
+const FIRST_LIGHT_LOAD: f64 = 0.5;
+/// A lighter version of a piece without loads begins with this share of the repetitions.
+const LIGHTER_REPS: f64 = 0.8;
+
+/// All versions of a piece, in the order of [`VersionName::ALL`]. `limits` are those of the class: the version around
+/// a joint is made for the one that this piece loads most often.
+pub(super) fn board(
+    part: &Part,
+    window: &Window,
+    limits: &[&Limit],
+    edit: &PieceEdit,
+    world: &World<'_>,
+) -> Vec<ClassVersion> {
+    VersionName::ALL.into_iter().map(|name| class_version(name, part, window, limits, edit, world)).collect()
+}
+
+fn class_version(
+    name: VersionName,
+    part: &Part,
+    window: &Window,
+    limits: &[&Limit],
+    edit: &PieceEdit,
+    world: &World<'_>,
+) -> ClassVersion {
+    let reason = joint_to_spare(part, limits, world);
+    let kit = HomeKit::from_words(edit.home.as_deref().unwrap_or_default());
+    let about = match name {
+        VersionName::AroundIt => reason.replace('_', " ").replace("ankle impact", "ankle"),
+        VersionName::AtHome => kit.name.clone(),
+        _ => String::new(),
+    };
+    let made = [Sex::M, Sex::F].map(|sex| {
+        let member = whom_it_is_for(name, part, sex, world);
+        let athlete = Athlete::new(&member);
+        let written = personal(&part.tree, sex == Sex::M);
+        let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
+        let swaps = match name {
+            VersionName::AsWritten | VersionName::Lighter => Vec::new(),
+            VersionName::Simpler | VersionName::FirstLight => what_cannot_be(&written, &athlete, world),
+            VersionName::AroundIt => around(&written, &reason, world),
+            VersionName::AtHome => to_home(&written, &kit, world),
+        };
+        let start = start(name, swaps, part);
+        let changes = if name == VersionName::AsWritten { start } else { fitter.fit(&start) };
+        let (tree, edits) = fitter.tree(&changes);
+        let (expected, _) = predict(&tree, &athlete, world.catalogue, world.model, window, world.days);
+        (tree, edits, changes, expected)
+    });
+    let [(first, edits, changes, expected), (second, ..)] = made;
+    let tree = if name == VersionName::AsWritten { part.tree.clone() } else { side_by_side(&first, &second) };
+    ClassVersion { name, about, part: Part { tree, ..part.clone() }, edits, expected, changes }
+}
+
+/// Where a version begins before it is fitted to anybody.
+pub(super) fn start(name: VersionName, swaps: Vec<Swap>, part: &Part) -> Changes {
+    let loaded = works(&part.tree).iter().any(|work| work.load.is_some_and(|load| load.weight().is_some()));
+    match name {
+        VersionName::Lighter if loaded => Changes { load: LIGHTER_LOAD, ..Changes::none() },
+        VersionName::Lighter => Changes { reps: LIGHTER_REPS, ..Changes::none() },
+        VersionName::FirstLight => Changes { swaps, load: FIRST_LIGHT_LOAD, ..Changes::none() },
+        _ => Changes { swaps, ..Changes::none() },
+    }
+}
+
+/// The typical person of a version: the regular whom the text was written for, and steps down from there.
+fn whom_it_is_for(name: VersionName, part: &Part, sex: Sex, world: &World<'_>) -> Member {
+    let regular = typical_member(part, sex, world.catalogue, world.model);
+    let weaker = |share: f64, reps: f64, experience| {
+        let mut member = regular.clone();
+        member.experience = experience;
+        member.maxes.values_mut().for_each(|max| max.value = max.value.share(share));
+        member.best_reps.values_mut().for_each(|best| *best = (f64::from(*best) * reps) as u32);
+        member.row_2k_s = member.row_2k_s.map(|seconds| (f64::from(seconds) / share.powf(0.2)) as u32);
+        member.run_400_s = member.run_400_s.map(|seconds| (f64::from(seconds) / share.powf(0.3)) as u32);
+        member
+    };
+    match name {
+        VersionName::AsWritten | VersionName::AroundIt | VersionName::AtHome => regular,
+        VersionName::Lighter => weaker(LIGHTER_STRENGTH, 0.7, Experience::Intermediate),
+        VersionName::Simpler => weaker(SIMPLER_STRENGTH, 0.1, Experience::Beginner),
+        VersionName::FirstLight => weaker(NEWCOMER_STRENGTH, 0.0, Experience::New),
+    }
+}
+
+/// What the version around a joint spares: the limit of the class that the piece goes against most often, else the
+/// joint that the piece asks most of.
+fn joint_to_spare(part: &Part, limits: &[&Limit], world: &World<'_>) -> String {
+    const JOINTS: [&str; 7] = ["shoulder", "knee", "low_back", "wrist", "elbow", "hip", "ankle_impact"];
+    let movements: Vec<_> =
+        works(&part.tree).iter().filter_map(|work| world.catalogue.get(&work.movement)).collect();
+    let asked = |reason: &str| {
+        let members = limits.iter().filter(|limit| limit.reason == reason).count();
+        let loading = movements.iter().filter(|movement| is_against(movement, reason)).count();
+        let stress: f64 =
+            movements.iter().map(|movement| movement.joint(reason.trim_end_matches("_impact"))).sum();
+        (if loading > 0 { members } else { 0 }, loading, (stress * 100.0) as u32)
+    };
+    let named = limits.iter().map(|limit| limit.reason.as_str());
+    named.chain(JOINTS).max_by_key(|reason| asked(reason)).unwrap_or("shoulder").to_owned()
+}

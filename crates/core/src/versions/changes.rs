@@ -1,0 +1,137 @@
+//! The changes that make a version, kept apart from the tree so that the board's can be tried on each member.
+
+use super::choose::World;
+use super::ladder::Rung;
+use super::rewrite::{Edit, cut_reps, cut_rounds, lighten, swap};
+use crate::member::Member;
+use crate::movement::LoadKind;
+use crate::session::{Amount, Node, works};
+use crate::strength::max_for;
+use crate::units::Kilograms;
+
+/// One movement for another, and why.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) struct Swap {
+    pub rung: Rung,
+    pub why: String,
+}
+
+/// What is done to the text.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) struct Changes {
+    /// In this order: a later one may replace what an earlier one brought.
+    pub swaps: Vec<Swap>,
+    /// Factor on the repetitions of swapped-in movements, so that they take the time of the old ones.
+    pub swap_reps: f64,
+    /// Share of the loads.
+    pub load: f64,
+    /// Share of the repetitions.
+    pub reps: f64,
+    /// Rounds left out.
+    pub fewer_rounds: u32,
+}
+
+/// Share of the 1RM that a swapped-in movement is loaded with: light enough to cycle; coaching practice.
+const SWAP_SHARE: f64 = 0.45;
+
+/// Weights of departure: one swap, one round out, all of the load, all of the repetitions.
+const A_SWAP: f64 = 1.0;
+const A_ROUND: f64 = 0.5;
+const ALL_LOAD: f64 = 1.0;
+const ALL_REPS: f64 = 1.5;
+
+impl Changes {
+    /// The text as it stands.
+    pub fn none() -> Self {
+        Self { swaps: Vec::new(), swap_reps: 1.0, load: 1.0, reps: 1.0, fewer_rounds: 0 }
+    }
+
+    /// How far this departs from the text: what a coach would have to explain. Modelling choice: a swap weighs as much
+    /// as two thirds of the repetitions, or all of the load.
+    pub fn departure(&self) -> f64 {
+        let swaps = self.swaps.len() as f64 * A_SWAP;
+        let rounds = f64::from(self.fewer_rounds) * A_ROUND;
+        swaps + rounds + (1.0 - self.load) * ALL_LOAD + (1.0 - self.reps) * ALL_REPS
+    }
+
+    /// The tree with these changes, and what was changed. `tree` is the member's own (see `personal`).
+    pub fn apply(&self, tree: &Node, member: &Member, world: &World<'_>) -> (Node, Vec<Edit>) {
+        let World { catalogue, gym, .. } = *world;
+        let mut tree = tree.clone();
+        let mut edits = Vec::new();
+        for Swap { rung, why } in &self.swaps {
+            let old = works(&tree)
+                .into_iter()
+                .find(|work| work.movement == rung.from)
+                .and_then(|work| work.load.and_then(|load| load.weight()));
+            let load = load_for(rung, old, member, world);
+            let mut rung = rung.clone();
+            rung.to.iter_mut().for_each(|(_, factor)| *factor *= self.swap_reps);
+            let (next, made) = swap(&tree, &rung, load, gym, catalogue, why);
+            tree = next;
+            edits.extend(made);
+        }
+        if self.load < 1.0 {
+            let (next, made) =
+                lighten(&tree, self.load, gym, catalogue, "so that the sets hold and the time is kept");
+            tree = next;
+            edits.extend(made);
+        }
+        if self.fewer_rounds > 0 {
+            let (next, made) = cut_rounds(&tree, self.fewer_rounds, "so that it ends in time");
+            tree = next;
+            edits.extend(made);
+        }
+        if self.reps < 1.0 {
+            let (next, made) = cut_reps(&tree, self.reps, "so that it ends in time");
+            tree = next;
+            edits.extend(made);
+        }
+        (tree, edits)
+    }
+}
+
+/// A load for a swapped-in movement: the usual share of what the member can lift of it, within what stands at home
+/// when that is where it is done.
+fn load_for(rung: &Rung, old: Option<Kilograms>, member: &Member, world: &World<'_>) -> Option<Kilograms> {
+    let (to, _) = rung.to.first()?;
+    let movement = world.catalogue.get(to)?;
+    if !movement.takes_weight() {
+        return None;
+    }
+    let own = max_for(member, to, world.catalogue).map(|max| max.value.share(SWAP_SHARE));
+    // One implement of two carries half of what the bar did.
+    let hands = if movement.load_kind == LoadKind::DumbbellEach { 0.4 } else { 0.7 };
+    let heavier = if member.takes_first_of_pair() { 12.5 } else { 7.5 };
+    let wanted = own.or(old.map(|kg| kg.share(hands))).unwrap_or(Kilograms::from_kg(heavier));
+    // Never more in the hands than the bar that it stands in for.
+    Some(old.map_or(wanted, |old| wanted.min(old)))
+}
+
+/// The board's tree from those of two members: where they differ in a number, both stand there, as in `43/30 kg`.
+pub(super) fn side_by_side(first: &Node, second: &Node) -> Node {
+    let others = works(second).into_iter().cloned().collect::<Vec<_>>();
+    if others.len() != works(first).len() {
+        return first.clone();
+    }
+    let mut others = others.into_iter();
+    first.map_work(&mut |work| {
+        let mut work = work.clone();
+        let Some(other) = others.next().filter(|other| other.movement == work.movement) else {
+            return Node::Work(work);
+        };
+        if let (Some(load), Some(lower)) = (&mut work.load, other.load)
+            && load.unit == lower.unit
+            && load.first != lower.first
+        {
+            load.second = Some(lower.first);
+        }
+        if let (Amount::Fixed { first: a, second: pair @ None }, Amount::Fixed { first: b, .. }) =
+            (&mut work.dose.amount, other.dose.amount)
+            && *a != b
+        {
+            *pair = Some(b);
+        }
+        Node::Work(work)
+    })
+}

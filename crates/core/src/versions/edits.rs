@@ -1,0 +1,64 @@
+//! What a coach has decided about the pieces of a day; a rebuild keeps all of it.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+
+use super::names::VersionName;
+
+/// Decisions by the piece's place among the conditioning pieces of the day, from 0.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct PieceEdits {
+    /// The pieces that something was decided about.
+    pub pieces: BTreeMap<usize, PieceEdit>,
+}
+
+/// Decisions about one piece.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct PieceEdit {
+    /// Lower end of the intended result, in the unit of what is measured.
+    pub low: Option<f64>,
+    /// Upper end.
+    pub high: Option<f64>,
+    /// Versions that the coach has chosen, by member.
+    pub versions: BTreeMap<String, VersionName>,
+    /// Equipment that the version for home is made for; none means nothing.
+    pub home: Option<String>,
+}
+
+impl PieceEdits {
+    /// What was decided about a piece; nothing yet gives the default.
+    pub fn of(&self, piece: usize) -> PieceEdit {
+        self.pieces.get(&piece).cloned().unwrap_or_default()
+    }
+
+    /// Changes what is decided about a piece.
+    pub fn change(&mut self, piece: usize, change: impl FnOnce(&mut PieceEdit)) {
+        let edit = self.pieces.entry(piece).or_default();
+        change(edit);
+        if *edit == PieceEdit::default() {
+            self.pieces.remove(&piece);
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_decision_taken_back_leaves_nothing_behind() {
+        let mut edits = PieceEdits::default();
+        edits.change(1, |edit| {
+            edit.versions.insert("Ada".into(), VersionName::Simpler);
+        });
+        assert_eq!(edits.of(1).versions["Ada"], VersionName::Simpler);
+        assert_eq!(edits.of(0), PieceEdit::default());
+        edits.change(1, |edit| {
+            edit.versions.remove("Ada");
+        });
+        assert_eq!(edits, PieceEdits::default());
+    }
+}

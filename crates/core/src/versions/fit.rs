@@ -1,0 +1,180 @@
+//! Fitting a version to one person: as little off the load, the repetitions and the rounds as brings it inside.
+
+use super::changes::Changes;
+use super::choose::World;
+use super::rewrite::Edit;
+use super::rules::{Against, against, biggest_sets};
+use crate::gym::{ShrinkFirst, SwapSchool};
+use crate::pacing::{Athlete, Luck, Side, Window, simulate};
+use crate::session::Node;
+
+/// Shares of the written load that are tried, in this order.
+const LOAD_STEPS: [f64; 8] = [1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3];
+/// Shares of the written repetitions that are tried, in this order.
+const REP_STEPS: [f64; 8] = [1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3];
+/// Finer shares of the repetitions, for the middle of a window.
+const FINE_STEPS: [f64; 13] = [0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.65, 0.6, 0.55, 0.5, 0.45, 0.4, 0.35];
+/// Factors on the repetitions of an easier movement that are tried to keep the time.
+const LONGER_SWAPS: [f64; 4] = [1.25, 1.5, 1.75, 2.0];
+/// Load steps that are given up for the clock before something else shrinks: a lighter bar helps only so far.
+const LOADS_FOR_THE_CLOCK: usize = 3;
+/// Most rounds left out.
+const MOST_ROUNDS_OUT: u32 = 4;
+
+/// One person, one piece, one window.
+pub(super) struct Fitter<'a> {
+    pub athlete: &'a Athlete<'a>,
+    pub window: &'a Window,
+    pub world: &'a World<'a>,
+    /// The piece with this person's own of the written numbers.
+    pub written: &'a Node,
+    /// How far inside the window the median is to lie.
+    pub comfort: f64,
+}
+
+/// A median closer to the far end than this share of the window is not comfortably inside: half of the days would be
+/// outside.
+pub(super) const COMFORT: f64 = 0.25;
+
+impl Fitter<'_> {
+    /// The tree under some changes.
+    pub fn tree(&self, changes: &Changes) -> (Node, Vec<Edit>) {
+        changes.apply(self.written, self.athlete.member, self.world)
+    }
+
+    /// Everything that speaks against a tree.
+    pub fn broken(&self, tree: &Node) -> Vec<Against> {
+        biggest_sets(tree)
+            .into_iter()
+            .filter_map(|(work, set)| against(work, set, self.athlete, self.world))
+            .collect()
+    }
+
+    /// Where the median walk ends.
+    pub fn side(&self, tree: &Node) -> Side {
+        let World { catalogue, model, .. } = *self.world;
+        let run = simulate(tree, self.athlete, catalogue, model, Luck::MEDIAN);
+        self.window.comfortably(self.window.measure.of(&run), self.comfort)
+    }
+
+    /// Takes off from `start` what the loads' rules ask for, then what the clock asks for, in the gym's order.
+    pub fn fit(&self, start: &Changes) -> Changes {
+        let mut changes = self.lighten_to_the_rules(start);
+        let (tree, _) = self.tree(&changes);
+        match self.side(&tree) {
+            Side::Inside => return changes,
+            Side::Early => return self.longer_swaps(&changes),
+            Side::Late => {}
+        }
+        let order: [fn(&Self, &Changes) -> Changes; 3] = match self.world.gym.shrink_first {
+            ShrinkFirst::Load => [Self::lighter, Self::fewer_reps, Self::fewer_rounds],
+            ShrinkFirst::Reps => [Self::fewer_reps, Self::lighter, Self::fewer_rounds],
+            ShrinkFirst::Rounds => [Self::fewer_rounds, Self::fewer_reps, Self::lighter],
+        };
+        for lever in order {
+            changes = lever(self, &changes);
+            let (tree, _) = self.tree(&changes);
+            if self.side(&tree) != Side::Late {
+                break;
+            }
+        }
+        changes
+    }
+
+    /// An easier movement that is over too soon is done more often, where the gym's school is to keep the time.
+    fn longer_swaps(&self, from: &Changes) -> Changes {
+        if from.swaps.is_empty() || self.world.gym.swap_school != SwapSchool::SameTime {
+            return from.clone();
+        }
+        let mut best = from.clone();
+        for swap_reps in LONGER_SWAPS {
+            let longer = Changes { swap_reps, ..from.clone() };
+            let (tree, _) = self.tree(&longer);
+            if self.side(&tree) == Side::Late || !self.broken(&tree).is_empty() {
+                break;
+            }
+            best = longer;
+            if self.side(&tree) == Side::Inside {
+                break;
+            }
+        }
+        best
+    }
+
+    /// For who is hard to predict: repetitions that bring the median as near to the middle of the window as they can, so
+    /// that there is room on both sides. None where the window has no middle.
+    pub fn to_the_middle(&self, start: &Changes) -> Option<Changes> {
+        let middle = (self.window.low? + self.window.high?) / 2.0;
+        let from = self.lighten_to_the_rules(start);
+        let value = |changes: &Changes| {
+            let World { catalogue, model, .. } = *self.world;
+            let (tree, _) = self.tree(changes);
+            let run = simulate(&tree, self.athlete, catalogue, model, Luck::MEDIAN);
+            self.window.measure.of(&run)
+        };
+        let fewer = FINE_STEPS.iter().map(|reps| Changes { reps: *reps, ..from.clone() });
+        let longer = LONGER_SWAPS
+            .iter()
+            .filter(|_| !from.swaps.is_empty() && self.world.gym.swap_school == SwapSchool::SameTime)
+            .map(|swap_reps| Changes { swap_reps: *swap_reps, ..from.clone() });
+        let off = |changes: &Changes| (value(changes) - middle).abs();
+        let candidates = [from.clone()].into_iter().chain(fewer).chain(longer);
+        candidates
+            .map(|changes| (off(&changes), changes))
+            .min_by(|a, b| a.0.total_cmp(&b.0))
+            .map(|(_, best)| best)
+    }
+
+    fn lighten_to_the_rules(&self, start: &Changes) -> Changes {
+        let heavy = |changes: &Changes| {
+            let (tree, _) = self.tree(changes);
+            self.broken(&tree).iter().any(|cause| matches!(cause, Against::Load { .. }))
+        };
+        let steps = LOAD_STEPS.into_iter().filter(|step| *step <= start.load + 1e-9);
+        let mut changes = start.clone();
+        for load in [start.load].into_iter().chain(steps) {
+            changes.load = load;
+            if !heavy(&changes) {
+                break;
+            }
+        }
+        changes
+    }
+
+    fn lighter(&self, from: &Changes) -> Changes {
+        let steps = LOAD_STEPS.into_iter().filter(|step| *step < from.load - 1e-9);
+        self.first_in_time(from, steps.take(LOADS_FOR_THE_CLOCK).map(|load| Changes { load, ..from.clone() }))
+    }
+
+    fn fewer_reps(&self, from: &Changes) -> Changes {
+        // Halving the interval: more repetitions never end sooner.
+        let steps: Vec<f64> = REP_STEPS.into_iter().filter(|step| *step < from.reps - 1e-9).collect();
+        let late = |reps: &f64| {
+            let (tree, _) = self.tree(&Changes { reps: *reps, ..from.clone() });
+            self.side(&tree) == Side::Late
+        };
+        let place = steps.partition_point(late).min(steps.len().saturating_sub(1));
+        steps.get(place).map_or(from.clone(), |reps| Changes { reps: *reps, ..from.clone() })
+    }
+
+    fn fewer_rounds(&self, from: &Changes) -> Changes {
+        let steps = (1..=MOST_ROUNDS_OUT).map(|out| Changes { fewer_rounds: out, ..from.clone() });
+        let whole = self.tree(from).0;
+        // A piece without counted rounds is not shortened this way.
+        let steps = steps.filter(|changes| self.tree(changes).0 != whole);
+        self.first_in_time(from, steps)
+    }
+
+    /// The first of some steps that ends in time, else the last of them that changes anything.
+    fn first_in_time(&self, from: &Changes, steps: impl Iterator<Item = Changes>) -> Changes {
+        let mut last = from.clone();
+        for changes in steps {
+            let (tree, _) = self.tree(&changes);
+            last = changes;
+            if self.side(&tree) != Side::Late {
+                break;
+            }
+        }
+        last
+    }
+}

@@ -1,0 +1,205 @@
+//! Versions: the piece as written and its versions side by side, the intent, and who does which.
+
+use actix_web::{HttpResponse, get, post, web};
+use askama::Template;
+use chrono::NaiveDate;
+use lantern_core::intent::named_intent;
+use lantern_core::pacing::{Measure, Model, Window};
+use lantern_core::units::{clock, plain};
+use lantern_core::versions::{HomeKit, PieceEdits};
+use lantern_store::pieces;
+use serde::Deserialize;
+
+use super::planned::{Planned, to_read, with_plan};
+use super::{day_name, day_of, gym};
+use crate::State;
+use crate::error::{AppError, html};
+use crate::filters;
+use crate::view::cautions::CautionView;
+use crate::view::strip::HourStrip;
+use crate::view::versions::{VersionTable, version_named};
+
+pub(super) fn routes(config: &mut web::ServiceConfig) {
+    config.service(show).service(decide);
+}
+
+#[derive(Template)]
+#[template(path = "versions.html")]
+struct VersionsPage {
+    gym: String,
+    day: NaiveDate,
+    day_name: String,
+    problems: usize,
+    strip: HourStrip,
+    pieces: Vec<PieceView>,
+    cautions: Vec<CautionView>,
+}
+
+struct PieceView {
+    place: usize,
+    headline: String,
+    intent: String,
+    window: WindowView,
+    kits: Vec<(&'static str, bool)>,
+    table: VersionTable,
+}
+
+/// The intended result as the form shows it.
+struct WindowView {
+    low: String,
+    high: String,
+    unit: &'static str,
+    why: String,
+    by_coach: bool,
+}
+
+/// `GET /days/{day}/versions`
+#[get("/days/{day}/versions")]
+async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let day = day_of(&path)?;
+    let page = with_plan(&state, day, move |planned| page(&planned, day)).await?;
+    page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+}
+
+fn page(planned: &Planned, day: NaiveDate) -> VersionsPage {
+    let Planned { reading, ids, decisions, gym, catalogue, plan, .. } = planned;
+    let pieces = plan.pieces.iter().enumerate().map(|(place, piece)| {
+        let part = &reading.session.parts[piece.part];
+        let edit = decisions.pieces.of(place);
+        let home = edit.home.as_deref().unwrap_or("nothing");
+        let mut intent = named_intent(part, catalogue, Model::standard());
+        intent.window = piece.window.clone();
+        PieceView {
+            place,
+            headline: piece.headline(),
+            intent: intent.words(),
+            window: window_view(&piece.window, edit.low.is_some() || edit.high.is_some()),
+            kits: HomeKit::USUAL.into_iter().map(|kit| (kit, kit == home)).collect(),
+            table: VersionTable::new(piece, part, ids, catalogue),
+        }
+    });
+    VersionsPage {
+        gym: gym.name.clone(),
+        day,
+        day_name: day_name(day),
+        problems: reading.problems.len(),
+        strip: HourStrip::new(&plan.hour, day),
+        pieces: pieces.collect(),
+        cautions: plan.cautions.iter().map(CautionView::new).collect(),
+    }
+}
+
+fn window_view(window: &Window, by_coach: bool) -> WindowView {
+    let typed = |end: Option<f64>| match end {
+        None => String::new(),
+        Some(value) if window.measure.is_time() => clock(value),
+        Some(value) => plain((value * 10.0).round() / 10.0),
+    };
+    let unit = match window.measure {
+        Measure::Finish => "min:s on the clock",
+        Measure::SlowestInterval => "min:s in the slowest interval",
+        Measure::Rounds => "rounds",
+        Measure::Reps => "reps",
+        Measure::FailedRound => "round that fails",
+    };
+    WindowView { low: typed(window.low), high: typed(window.high), unit, why: window.why.clone(), by_coach }
+}
+
+/// A decision, as a button or field sends it.
+#[derive(Deserialize)]
+struct Decision {
+    action: String,
+    piece: usize,
+    #[serde(default)]
+    member: String,
+    #[serde(default)]
+    value: String,
+    #[serde(default)]
+    low: String,
+    #[serde(default)]
+    high: String,
+}
+
+/// `POST /days/{day}/versions`: one decision; everything else is worked out anew around it.
+#[post("/days/{day}/versions")]
+async fn decide(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: web::Form<Decision>,
+) -> Result<HttpResponse, AppError> {
+    let day = day_of(&path)?;
+    let (id, _) = gym(&state).await?;
+    let mut edits = pieces::of_day(&state.store, id, day).await?;
+    change(&mut edits, &form)?;
+    pieces::put(&state.store, id, day, &edits).await?;
+    let place = if form.member.is_empty() { format!("piece-{}", form.piece) } else { "members".to_owned() };
+    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/versions#{place}"))).finish())
+}
+
+fn change(edits: &mut PieceEdits, form: &Decision) -> Result<(), AppError> {
+    let wrong = |field: &str, value: &str, expected: &str| {
+        Err(AppError::Malformed(format!("the field `{field}` is `{value}`, but it should be {expected}")))
+    };
+    match form.action.as_str() {
+        "choose" => {
+            let Some(version) = version_named(&form.value) else {
+                return wrong("value", &form.value, "one of the six versions");
+            };
+            edits.change(form.piece, |edit| {
+                edit.versions.insert(form.member.clone(), version);
+            });
+        }
+        "release" => edits.change(form.piece, |edit| {
+            edit.versions.remove(&form.member);
+        }),
+        "window" => {
+            let (Some(low), Some(high)) = (end(&form.low), end(&form.high)) else {
+                return wrong(
+                    "low / high",
+                    &format!("{} / {}", form.low, form.high),
+                    "times such as 8:00, or numbers",
+                );
+            };
+            if let (Some(low), Some(high)) = (low, high)
+                && low > high
+            {
+                return wrong("low", &form.low, "no more than the upper end");
+            }
+            edits.change(form.piece, |edit| (edit.low, edit.high) = (low, high));
+        }
+        "as-read" => edits.change(form.piece, |edit| (edit.low, edit.high) = (None, None)),
+        "home" => edits.change(form.piece, |edit| {
+            edit.home = Some(form.value.trim().to_owned()).filter(|kit| !kit.is_empty() && kit != "nothing");
+        }),
+        other => return wrong("action", other, "a decision"),
+    }
+    Ok(())
+}
+
+/// An end of the window as typed: empty for none, `8:00`, or a number.
+fn end(text: &str) -> Option<Option<f64>> {
+    let text = text.trim().replace(',', ".");
+    if text.is_empty() {
+        return Some(None);
+    }
+    let value = match text.split_once(':') {
+        Some((minutes, seconds)) => {
+            f64::from(minutes.parse::<u32>().ok()? * 60 + seconds.parse::<u32>().ok().filter(|s| *s < 60)?)
+        }
+        None => text.parse::<f64>().ok()?,
+    };
+    (value.is_finite() && (0.0..=36_000.0).contains(&value)).then_some(Some(value))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn ends_of_a_window_are_times_numbers_or_nothing() {
+        assert_eq!(end("8:30"), Some(Some(510.0)));
+        assert_eq!(end(" 5,5 "), Some(Some(5.5)));
+        assert_eq!(end(""), Some(None));
+        assert_eq!((end("soon"), end("8:75"), end("-3")), (None, None, None));
+    }
+}

@@ -1,0 +1,221 @@
+//! The versions of a piece side by side, aligned line to line, and who does which.
+
+use lantern_core::movement::Catalogue;
+use lantern_core::pacing::{Prediction, Side, Window};
+use lantern_core::plan::{MemberPiece, PiecePlan};
+use lantern_core::print::part_text;
+use lantern_core::session::{Part, per_round, totals};
+use lantern_core::units::plain;
+use lantern_core::versions::{ClassVersion, VersionName};
+
+/// A piece with its six columns and a row a member.
+pub(crate) struct VersionTable {
+    pub columns: Vec<VersionColumn>,
+    /// One row for each line of the text: a cell a version.
+    pub lines: Vec<Vec<VersionCell>>,
+    pub members: Vec<MemberRow>,
+}
+
+pub(crate) struct VersionColumn {
+    pub name: &'static str,
+    pub flame: u8,
+    pub about: String,
+    pub people: usize,
+    pub volume: String,
+    pub expected: String,
+    pub class: &'static str,
+    pub word: &'static str,
+}
+
+pub(crate) struct VersionCell {
+    pub text: Vec<String>,
+    pub changed: bool,
+}
+
+/// A member with a button for each version.
+pub(crate) struct MemberRow {
+    pub id: i64,
+    pub name: String,
+    pub buttons: Vec<VersionButton>,
+    pub by_coach: bool,
+    pub changes: String,
+    pub reason: String,
+    pub class: &'static str,
+    pub word: &'static str,
+    pub next: Option<String>,
+}
+
+pub(crate) struct VersionButton {
+    /// As the form sends it.
+    pub key: String,
+    pub label: &'static str,
+    pub flame: u8,
+    pub chosen: bool,
+    pub class: &'static str,
+    /// What it would be like for this member.
+    pub told: String,
+}
+
+impl VersionTable {
+    pub fn new(piece: &PiecePlan, part: &Part, ids: &[i64], catalogue: &Catalogue) -> Self {
+        let written = body_lines(&part_text(part, catalogue));
+        let bodies: Vec<Vec<Vec<String>>> = piece
+            .versions
+            .iter()
+            .map(|version| aligned(&written, &body_lines(&part_text(&version.part, catalogue))))
+            .collect();
+        let lines = (0..written.len())
+            .map(|row| {
+                bodies
+                    .iter()
+                    .map(|body| {
+                        let text = body[row].clone();
+                        VersionCell { changed: text.len() != 1 || text[0] != written[row], text }
+                    })
+                    .collect()
+            })
+            .collect();
+        let columns = piece.versions.iter().map(|version| column(version, piece, catalogue)).collect();
+        let members = piece
+            .members
+            .iter()
+            .zip(ids)
+            .map(|(member, id)| member_row(member, *id, &piece.window))
+            .collect();
+        Self { columns, lines, members }
+    }
+}
+
+/// Canonical text without its heading.
+fn body_lines(text: &str) -> Vec<String> {
+    text.lines().skip(1).filter(|line| !line.is_empty()).map(str::to_owned).collect()
+}
+
+/// The lines of a version, dealt to those of the text: a swap into two movements stands in one cell.
+fn aligned(written: &[String], version: &[String]) -> Vec<Vec<String>> {
+    let mut rest = version.iter().peekable();
+    let mut cells = Vec::new();
+    for (row, line) in written.iter().enumerate() {
+        let mut cell: Vec<String> = rest.next().into_iter().cloned().collect();
+        let rows_left = written.len() - row - 1;
+        while cell.first().is_some_and(|first| first != line) && rest.len() > rows_left {
+            cell.extend(rest.next().cloned());
+        }
+        cells.push(cell);
+    }
+    if let Some(last) = cells.last_mut() {
+        last.extend(rest.cloned());
+    }
+    cells
+}
+
+fn column(version: &ClassVersion, piece: &PiecePlan, catalogue: &Catalogue) -> VersionColumn {
+    let tree = &version.part.tree;
+    let mut counted = totals(tree);
+    let each = counted.iter().all(|total| total.amount <= 0.0);
+    if each {
+        counted = per_round(tree);
+    }
+    let volume: Vec<String> = counted
+        .iter()
+        .filter(|total| total.amount > 0.0)
+        .map(|total| {
+            let name = catalogue.name(&total.movement).to_lowercase();
+            format!("{}{} {name}", plain(total.amount), total.unit.short())
+        })
+        .collect();
+    let (class, word) = marked(&version.expected, &piece.window, true);
+    VersionColumn {
+        name: version.name.label(),
+        flame: version.name as u8,
+        about: version.about.clone(),
+        people: piece.members.iter().filter(|member| member.chosen().version == version.name).count(),
+        volume: if each { format!("a round: {}", volume.join(", ")) } else { volume.join(", ") },
+        expected: spread(&version.expected),
+        class,
+        word,
+    }
+}
+
+/// `7:50 (7:10 to 8:40)`.
+pub(crate) fn spread(predicted: &Prediction) -> String {
+    let show = |value: f64| predicted.measure.show(value);
+    format!(
+        "{} ({} to {})",
+        show(predicted.spread.p50),
+        show(predicted.spread.p10),
+        show(predicted.spread.p90)
+    )
+}
+
+/// The colour class and the word of a result: never colour alone.
+pub(crate) fn marked(predicted: &Prediction, window: &Window, allowed: bool) -> (&'static str, &'static str) {
+    if !allowed {
+        return ("late", "against a rule");
+    }
+    match window.side(predicted.spread.p50) {
+        Side::Inside if predicted.chance >= 0.6 => ("on", "on stimulus"),
+        Side::Inside => ("unsure", "unsure"),
+        Side::Early => ("early", if window.measure.is_time() { "early" } else { "ahead" }),
+        Side::Late => ("late", if window.measure.is_time() { "late" } else { "behind" }),
+    }
+}
+
+fn member_row(member: &MemberPiece, id: i64, window: &Window) -> MemberRow {
+    let chosen = member.chosen();
+    let buttons = member
+        .options
+        .all
+        .iter()
+        .enumerate()
+        .map(|(place, option)| {
+            let (class, word) = marked(&option.predicted, window, option.allowed);
+            VersionButton {
+                key: format!("{:?}", option.version),
+                label: option.version.label(),
+                flame: option.version as u8,
+                chosen: place == member.options.chosen,
+                class,
+                told: format!(
+                    "{}: {}. {word}. {}",
+                    option.version.label(),
+                    spread(&option.predicted),
+                    option.reason
+                ),
+            }
+        })
+        .collect();
+    let (class, word) = marked(&chosen.predicted, window, chosen.allowed);
+    let changes: Vec<&str> = chosen.edits.iter().map(|edit| edit.what.as_str()).collect();
+    MemberRow {
+        id,
+        name: member.name.clone(),
+        buttons,
+        by_coach: member.options.by_coach,
+        changes: changes.join(", "),
+        reason: chosen.reason.clone(),
+        class,
+        word,
+        next: member.next().map(|next| format!("{}: {}", next.version.label(), next.reason)),
+    }
+}
+
+/// The label that a form's version name stands for, if it is one.
+pub(crate) fn version_named(text: &str) -> Option<VersionName> {
+    VersionName::named(text)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_swap_into_two_movements_stays_in_the_line_of_the_one() {
+        let lines = |text: &[&str]| text.iter().map(|line| (*line).to_owned()).collect::<Vec<_>>();
+        let written = lines(&["For time", "10 ring muscle-up", "20 burpee", "cap 12:00"]);
+        let version = lines(&["For time", "15 ring row", "15 push-up", "20 burpee", "cap 12:00"]);
+        let cells = aligned(&written, &version);
+        assert_eq!(cells[1], ["15 ring row", "15 push-up"]);
+        assert_eq!((&cells[2][..], &cells[3][..]), (&lines(&["20 burpee"])[..], &lines(&["cap 12:00"])[..]));
+    }
+}
