@@ -3,11 +3,11 @@
 
 use serde::Serialize;
 
-use crate::member::{Experience, Member, Sex};
-use crate::movement::Catalogue;
+use crate::member::{Experience, Max, Member, Sex};
+use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{Athlete, MUSCLES, Model, Window, intended_window};
 use crate::session::{Intent, Part, totals, works};
-use crate::units::{clock_s, plain};
+use crate::units::{Kilograms, clock_s, plain};
 
 /// How a written load should feel to the person it was written for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize)]
@@ -95,10 +95,20 @@ pub fn in_words(intent: &Intent) -> String {
     }
 }
 
+/// Lifts of somebody whom the first number of a written pair is made for, in kilograms; coaching judgement.
+const WRITTEN_FOR: [(&str, f64); 4] =
+    [("back-squat", 130.0), ("deadlift", 160.0), ("bench-press", 95.0), ("strict-press", 60.0)];
+
 /// The heaviest written load against the usual lifts of the one it was written for: an experienced member,
 /// first of the written pair, no results on file.
 fn load_feel(part: &Part, catalogue: &Catalogue, model: &Model) -> Option<LoadFeel> {
-    let experienced = Member { sex: Some(Sex::M), experience: Experience::Advanced, ..Member::default() };
+    let maxes = WRITTEN_FOR.map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg))));
+    let experienced = Member {
+        sex: Some(Sex::M),
+        experience: Experience::Advanced,
+        maxes: maxes.into(),
+        ..Member::default()
+    };
     let athlete = Athlete::new(&experienced);
     works(&part.tree)
         .into_iter()

@@ -137,17 +137,32 @@ impl<'a> Athlete<'a> {
         if let Some(best) = known(movement.id.as_str()) {
             return (best.max(0.2), false);
         }
-        let related = model.related.iter().find(|row| row.movement == movement.id.as_str());
         let skill =
             if movement.load_kind == LoadKind::BoxHeight { 0 } else { usize::from(movement.skill.min(4)) };
         let usual =
             model.capacity.bodyweight_base[skill] + model.capacity.bodyweight_rise[skill] * self.level;
-        if let Some(best) = related.and_then(|row| Some(known(&row.of)? * row.share)) {
+        if let Some(best) = self.from_related(movement.id.as_str(), model) {
             // Few of the harder movement says little about one that nearly everybody can do.
             let floor = if skill <= 1 { 0.6 * usual } else { 0.2 };
             return (best.max(floor), true);
         }
         (usual.max(0.2), skill >= 2)
+    }
+
+    /// Best repetitions from those of a related movement, by way of another where need be: pull-ups tell of strict ones,
+    /// and those of chin-ups.
+    fn from_related(&self, id: &str, model: &Model) -> Option<f64> {
+        const MOST_STEPS: usize = 3;
+        let (mut at, mut share) = (id, 1.0);
+        for _ in 0..MOST_STEPS {
+            let row = model.related.iter().find(|row| row.movement == at)?;
+            share *= row.share;
+            if let Some(best) = self.member.best(&row.of) {
+                return Some(f64::from(best) * share);
+            }
+            at = &row.of;
+        }
+        None
     }
 
     /// Seconds for one unit when fresh.

@@ -12,7 +12,7 @@ use crate::gym::Gym;
 use crate::hour::{Hour, lay_out};
 use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Days, Model, Window, intended_window};
+use crate::pacing::{Days, Model, Side, Window, intended_window};
 use crate::session::{Part, PartKind, Session, works};
 use crate::strength::{LiftSheet, RackPlan, SetKind, lift_sheet, rack_groups, with_cycles};
 use crate::versions::{Choice, ClassVersion, Ladders, Options, PieceEdit, PieceEdits, World, for_class};
@@ -78,12 +78,17 @@ pub struct MemberPiece {
 impl MemberPiece {
     /// As written.
     pub fn as_written(&self) -> &Choice {
-        &self.options.all[0]
+        &self.options.as_written
     }
 
     /// The version chosen, by the coach or by the numbers.
     pub fn chosen(&self) -> &Choice {
         &self.options.all[self.options.chosen]
+    }
+
+    /// Whether the version chosen ends ahead of a window on a median day.
+    pub fn is_ahead(&self, window: &Window) -> bool {
+        window.side(self.chosen().predicted.spread.p50) == Side::Early
     }
 
     /// The next best alternative.

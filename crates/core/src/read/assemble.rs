@@ -180,10 +180,9 @@ impl Dealer<'_> {
             // "For quality: 3 sets" above work of its own does not.
             let counts_what_follows = says(|c| matches!(c, Clause::Sets(_) | Clause::Rounds(_)))
                 && following.first().is_some_and(|next| next.items().next().is_some());
-            let speaks_of_current = !current.has_format()
-                && !current_is_lift
-                && line.items().next().is_none()
-                && !(counts_what_follows && in_list);
+            let waits = !current.has_format() && !current_is_lift;
+            let only_says_how = line.items().next().is_none() && !(counts_what_follows && in_list);
+            let speaks_of_current = waits && only_says_how;
             // "every 2 minutes" below the sets of a lift is their clock.
             let clock_only = line.items().next().is_none()
                 && line.clauses().all(|c| matches!(c, Clause::Every { times: None, total_s: None, .. }));

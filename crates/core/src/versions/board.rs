@@ -78,7 +78,7 @@ fn class_version(
             VersionName::AroundIt => around(&written, &reason, world),
             VersionName::AtHome => to_home(&written, &kit, world),
         };
-        let start = start(name, swaps, part);
+        let start = start(name, swaps, part, LIGHTER_LOAD);
         let changes = if name == VersionName::AsWritten { start } else { fitter.fit(&start) };
         let (tree, edits) = fitter.tree(&changes);
         let (expected, _) = predict(&tree, &athlete, world.catalogue, world.model, window, world.days);
@@ -89,11 +89,11 @@ fn class_version(
     ClassVersion { name, about, part: Part { tree, ..part.clone() }, edits, expected, changes }
 }
 
-/// Where a version begins before it is fitted to anybody.
-pub(super) fn start(name: VersionName, swaps: Vec<Swap>, part: &Part) -> Changes {
+/// Where a version begins before it is fitted to anybody; `lighter` is the share of the loads that Lighter begins with.
+pub(super) fn start(name: VersionName, swaps: Vec<Swap>, part: &Part, lighter: f64) -> Changes {
     let loaded = works(&part.tree).iter().any(|work| work.load.is_some_and(|load| load.weight().is_some()));
     match name {
-        VersionName::Lighter if loaded => Changes { load: LIGHTER_LOAD, ..Changes::none() },
+        VersionName::Lighter if loaded => Changes { load: lighter, ..Changes::none() },
         VersionName::Lighter => Changes { reps: LIGHTER_REPS, ..Changes::none() },
         VersionName::FirstLight => Changes { swaps, load: FIRST_LIGHT_LOAD, ..Changes::none() },
         _ => Changes { swaps, ..Changes::none() },

@@ -2,7 +2,7 @@
 
 use super::choose::World;
 use super::ladder::Rung;
-use super::rewrite::{Edit, cut_reps, cut_rounds, lighten, swap};
+use super::rewrite::{Edit, add_reps, cut_reps, cut_rounds, lighten, load_up, scale_schemes, swap};
 use crate::member::Member;
 use crate::movement::LoadKind;
 use crate::session::{Amount, Node, works};
@@ -51,7 +51,7 @@ impl Changes {
     pub fn departure(&self) -> f64 {
         let swaps = self.swaps.len() as f64 * A_SWAP;
         let rounds = f64::from(self.fewer_rounds) * A_ROUND;
-        swaps + rounds + (1.0 - self.load) * ALL_LOAD + (1.0 - self.reps) * ALL_REPS
+        swaps + rounds + (1.0 - self.load).abs() * ALL_LOAD + (1.0 - self.reps).abs() * ALL_REPS
     }
 
     /// The tree with these changes, and what was changed. `tree` is the member's own (see `personal`).
@@ -71,6 +71,15 @@ impl Changes {
             tree = next;
             edits.extend(made);
         }
+        if self.swap_reps > 1.0 && self.brought_all(&tree) {
+            // Repetitions of a scheme stand in it and not beside the movements.
+            tree = scale_schemes(&tree, self.swap_reps);
+        }
+        if self.load > 1.0 {
+            let (next, made) = load_up(&tree, self.load, gym, catalogue, "because the text is too easy");
+            tree = next;
+            edits.extend(made);
+        }
         if self.load < 1.0 {
             let (next, made) =
                 lighten(&tree, self.load, gym, catalogue, "so that the sets hold and the time is kept");
@@ -87,7 +96,18 @@ impl Changes {
             tree = next;
             edits.extend(made);
         }
+        if self.reps > 1.0 {
+            let (next, made) = add_reps(&tree, self.reps, "because the text is too easy");
+            tree = next;
+            edits.extend(made);
+        }
         (tree, edits)
+    }
+
+    /// Whether every movement of the tree came in by a swap.
+    fn brought_all(&self, tree: &Node) -> bool {
+        let brought = |id| self.swaps.iter().any(|swap| swap.rung.to.iter().any(|(to, _)| to == id));
+        works(tree).iter().all(|work| brought(&work.movement))
     }
 }
 

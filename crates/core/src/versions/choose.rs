@@ -55,9 +55,14 @@ pub struct World<'a> {
     pub days: &'a Days,
 }
 
+/// The least that a lighter version takes off the loads of one member.
+const A_LITTLE_LIGHTER: f64 = 0.95;
+
 /// A member's six versions, the one chosen, and the next best.
 #[derive(Clone, Debug)]
 pub struct Options {
+    /// The text as it stands, whatever more may have been offered.
+    pub as_written: Choice,
     /// In the order of [`VersionName::ALL`].
     pub all: Vec<Choice>,
     /// Place of the chosen one.
@@ -80,28 +85,37 @@ pub(super) fn options(
     let athlete = Athlete::new(member);
     let written = personal(&part.tree, member.takes_first_of_pair());
     let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
-    let search = Search { fitter: &fitter, part };
-    let all: Vec<Choice> = board.iter().map(|version| search.option(version)).collect();
+    let search = Search { fitter: &fitter, part, more: edit.more };
+    let as_written = search.assess(VersionName::AsWritten, &Changes::none(), false);
+    let all: Vec<Choice> = board.iter().map(|version| search.option(version, &as_written)).collect();
     let best = search.best(&all);
     let by_coach =
         edit.versions.get(&member.name).and_then(|name| all.iter().position(|c| c.version == *name));
     let chosen = by_coach.unwrap_or(best);
     let next = search.next_best(&all, chosen);
-    Options { all, chosen, next, by_coach: by_coach.is_some() }
+    Options { as_written, all, chosen, next, by_coach: by_coach.is_some() }
 }
 
 struct Search<'a> {
     fitter: &'a Fitter<'a>,
     part: &'a Part,
+    /// Whether the coach has asked for more for those who are ahead.
+    more: bool,
 }
 
 impl Search<'_> {
     /// A version as this member does it: as on the board when that holds, else with their own loads and numbers.
-    fn option(&self, version: &ClassVersion) -> Choice {
-        let Fitter { athlete, world, written, .. } = *self.fitter;
+    fn option(&self, version: &ClassVersion, written: &Choice) -> Choice {
         if version.name == VersionName::AsWritten {
-            return self.assess(version.name, &Changes::none(), false);
+            let ahead =
+                self.more && written.allowed && !written.on_stimulus && self.is_early(&written.predicted);
+            let offer = if ahead { self.fitter.more() } else { None };
+            return match offer.map(|changes| self.assess(version.name, &changes, true)) {
+                Some(offer) if offer.allowed && offer.predicted.chance > written.predicted.chance => offer,
+                _ => written.clone(),
+            };
         }
+        let Fitter { athlete, world, written, .. } = *self.fitter;
         let swaps = match version.name {
             VersionName::AsWritten | VersionName::Lighter => Vec::new(),
             VersionName::Simpler => {
@@ -127,7 +141,7 @@ impl Search<'_> {
         if self.fitter.side(&tree) == Side::Inside && self.fitter.broken(&tree).is_empty() {
             return self.assess(version.name, &as_on_board, swaps != version.changes.swaps);
         }
-        let start = start(version.name, swaps, self.part);
+        let start = start(version.name, swaps, self.part, A_LITTLE_LIGHTER);
         let fitted = self.fitter.fit(&start);
         let choice = self.assess(version.name, &fitted, fitted != version.changes);
         if choice.on_stimulus || !choice.allowed {
@@ -153,6 +167,10 @@ impl Search<'_> {
     /// The one on stimulus that departs least from the text; else the likeliest that nothing speaks
     /// against. Ahead of the window is no reason to take anything away.
     fn best(&self, all: &[Choice]) -> usize {
+        let written = &all[0];
+        if written.on_stimulus || (written.allowed && self.is_early(&written.predicted)) {
+            return 0;
+        }
         let order = self.order(all);
         let newcomer = self.fitter.athlete.member.experience == Experience::New;
         let mut fits = order.iter().copied().filter(|n| all[*n].on_stimulus);
@@ -164,10 +182,6 @@ impl Search<'_> {
         };
         if let Some(first) = first {
             return first;
-        }
-        let written = &all[0];
-        if written.allowed && self.is_early(&written.predicted) {
-            return 0;
         }
         self.likeliest(all, &order).unwrap_or(0)
     }
@@ -379,12 +393,35 @@ mod tests {
             let gym = Gym { swap_school, ..Gym::default() };
             let model = Model::standard();
             let world = World { catalogue, ladders: Ladders::standard(), model, gym: &gym, days: &days };
-            let member = newer();
+            let best_reps = [("ring-muscle-up", 0), ("strict-pull-up", 14), ("push-up", 45)]
+                .map(|(id, reps)| (MovementId::new(id), reps))
+                .into();
+            let member = Member { best_reps, ..strong() };
             let swaps = what_cannot_be(&part.tree, &Athlete::new(&member), &world);
             swaps[0].rung.to.iter().map(|(_, factor)| *factor).collect::<Vec<_>>()
         };
         assert_eq!(reps(crate::gym::SwapSchool::FixedRatio), [3.0, 3.0]);
         assert!(reps(crate::gym::SwapSchool::SameTime).iter().all(|factor| *factor < 3.0));
+    }
+
+    #[test]
+    fn who_is_ahead_is_given_more_only_when_the_coach_asks() {
+        let catalogue = Catalogue::standard();
+        let text = "21-15-9 for time\nthrusters 40/30 kg\npull-ups\ngoal 5-7 min";
+        let part = read(text, catalogue).session.parts.remove(0);
+        let (model, gym, days) = (Model::standard(), Gym::default(), Days::new(100, 1));
+        let window = intended_window(&part, catalogue, model);
+        let world = World { catalogue, ladders: Ladders::standard(), model, gym: &gym, days: &days };
+        let chosen = |more| {
+            let edit = PieceEdit { more, ..PieceEdit::default() };
+            let (_, mut own) = crate::versions::for_class(&part, &[strong()], &window, &edit, &world);
+            let options = own.remove(0);
+            options.all[options.chosen].clone()
+        };
+        assert_eq!((chosen(false).edits, chosen(false).version), (Vec::new(), VersionName::AsWritten));
+        let offer = chosen(true);
+        assert!(offer.allowed && offer.edits.iter().all(|edit| edit.why.contains("too easy")), "{offer:?}");
+        assert!(offer.predicted.chance > chosen(false).predicted.chance, "{}", offer.reason);
     }
 
     #[test]

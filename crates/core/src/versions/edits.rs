@@ -24,6 +24,8 @@ pub struct PieceEdit {
     pub high: Option<f64>,
     /// Versions that the coach has chosen, by member.
     pub versions: BTreeMap<String, VersionName>,
+    /// Whether those who are ahead as written are offered more: a heavier load, or more repetitions.
+    pub more: bool,
     /// Equipment that the version for home is made for; none means nothing.
     pub home: Option<String>,
 }

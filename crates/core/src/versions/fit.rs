@@ -9,15 +9,18 @@ use crate::pacing::{Athlete, Luck, Side, Window, simulate};
 use crate::session::Node;
 
 /// Shares of the written load that are tried, in this order.
-const LOAD_STEPS: [f64; 8] = [1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3];
+const LOAD_STEPS: [f64; 13] = [1.0, 0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.65, 0.6, 0.5, 0.4, 0.35, 0.3];
 /// Shares of the written repetitions that are tried, in this order.
 const REP_STEPS: [f64; 8] = [1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3];
 /// Finer shares of the repetitions, for the middle of a window.
 const FINE_STEPS: [f64; 13] = [0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.65, 0.6, 0.55, 0.5, 0.45, 0.4, 0.35];
 /// Factors on the repetitions of an easier movement that are tried to keep the time.
-const LONGER_SWAPS: [f64; 4] = [1.25, 1.5, 1.75, 2.0];
+const LONGER_SWAPS: [f64; 6] = [1.25, 1.5, 1.75, 2.0, 2.5, 3.0];
+/// Steps up that are offered to who is ahead.
+const MORE_LOAD: [f64; 4] = [1.1, 1.2, 1.3, 1.4];
+const MORE_REPS: [f64; 5] = [1.1, 1.2, 1.3, 1.4, 1.5];
 /// Load steps that are given up for the clock before something else shrinks: a lighter bar helps only so far.
-const LOADS_FOR_THE_CLOCK: usize = 3;
+const LOADS_FOR_THE_CLOCK: usize = 5;
 /// Most rounds left out.
 const MOST_ROUNDS_OUT: u32 = 4;
 
@@ -79,6 +82,28 @@ impl Fitter<'_> {
             }
         }
         changes
+    }
+
+    /// For who is ahead of the window: the first step up of the load, then of the repetitions, that ends inside it with
+    /// every rule kept; the last that is still early where none does.
+    pub fn more(&self) -> Option<Changes> {
+        let loads = MORE_LOAD.iter().map(|load| Changes { load: *load, ..Changes::none() });
+        let both =
+            MORE_REPS.iter().map(|reps| Changes { load: MORE_LOAD[0], reps: *reps, ..Changes::none() });
+        let reps = MORE_REPS.iter().map(|reps| Changes { reps: *reps, ..Changes::none() });
+        let mut last = None;
+        for changes in loads.chain(reps).chain(both) {
+            let (tree, edits) = self.tree(&changes);
+            if edits.is_empty() || !self.broken(&tree).is_empty() {
+                continue;
+            }
+            match self.side(&tree) {
+                Side::Inside => return Some(changes),
+                Side::Early => last = Some(changes),
+                Side::Late => {}
+            }
+        }
+        last
     }
 
     /// An easier movement that is over too soon is done more often, where the gym's school is to keep the time.

@@ -111,6 +111,49 @@ pub fn cut_reps(tree: &Node, share: f64, why: &str) -> (Node, Vec<Edit>) {
     (tree, vec![Edit { what, why: why.to_owned(), swap: false }])
 }
 
+/// Every weight taken up to about a factor of itself, to what the gym has at or below it; for who asks for more.
+pub fn load_up(tree: &Node, factor: f64, gym: &Gym, catalogue: &Catalogue, why: &str) -> (Node, Vec<Edit>) {
+    let mut edits: Vec<Edit> = Vec::new();
+    let tree = tree.map_work(&mut |work| {
+        let mut work = work.clone();
+        if let (Some(load), Some(movement)) = (work.load, catalogue.get(&work.movement))
+            && let Some(weight) = load.weight()
+        {
+            let heavier = available(weight.share(factor), movement, gym);
+            if heavier > weight {
+                let unit = load.unit.weight().unwrap_or(WeightUnit::Kg);
+                let unit = if movement.is_barbell() { gym.unit } else { unit };
+                let new = Load { first: heavier.in_unit(unit), second: None, unit: unit.into(), ..load };
+                push(&mut edits, format!("{} {load} → {new}", movement.name.to_lowercase()), why);
+                work.load = Some(new);
+            }
+        }
+        Node::Work(work)
+    });
+    (tree, edits)
+}
+
+/// Repetitions, calories and metres taken up by a factor; schemes too.
+pub fn add_reps(tree: &Node, factor: f64, why: &str) -> (Node, Vec<Edit>) {
+    let tree = tree.map_work(&mut |work| {
+        let mut work = work.clone();
+        if let Amount::Fixed { first, second } = work.dose.amount {
+            let more = |amount: f64| (amount * factor).round().max(amount);
+            work.dose.amount = Amount::Fixed { first: more(first), second: second.map(more) };
+        }
+        Node::Work(work)
+    });
+    let what = format!("repetitions up to {} %", plain((factor * 100.0).round()));
+    (scale_schemes(&tree, factor), vec![Edit { what, why: why.to_owned(), swap: false }])
+}
+
+/// The numbers of all schemes times a factor.
+pub(super) fn scale_schemes(tree: &Node, factor: f64) -> Node {
+    let mut tree = tree.clone();
+    cut_schemes(&mut tree, &|reps| ((f64::from(reps) * factor).round() as u32).max(1));
+    tree
+}
+
 /// So many rounds fewer wherever rounds or rungs are counted, and never under one; of a scheme the last rungs go.
 pub fn cut_rounds(tree: &Node, fewer: u32, why: &str) -> (Node, Vec<Edit>) {
     let mut edits = Vec::new();

@@ -315,8 +315,10 @@ pub(super) fn relevance(item: &WarmupItem, demand: &Demand, catalogue: &Catalogu
     }
     let Some(movement) = catalogue.get(&demand.movement) else { return 0.0 };
     let pattern = key(movement.pattern);
-    // A drill of another lift rehearses little of this one.
-    let share = if matches!(item.phase, Phase::SkillPrimer | Phase::BarbellPrimer) { 0.3 } else { 1.0 };
+    // A drill that leads up to other lifts rehearses next to nothing of this one: it fills the time when nothing else
+    // does, and never goes before a drill that is named for it.
+    let drill = matches!(item.phase, Phase::SkillPrimer | Phase::BarbellPrimer);
+    let share = if drill { 0.1 } else { 1.0 };
     if item.targets.contains(&pattern) {
         0.35 * share
     } else if item.targets.iter().any(|target| movement.joint(target) >= 0.4) {

@@ -41,6 +41,9 @@ struct PieceView {
     intent: String,
     window: WindowView,
     kits: Vec<(&'static str, bool)>,
+    /// Somebody is ahead, or has been given more.
+    ahead: bool,
+    more: bool,
     table: VersionTable,
 }
 
@@ -74,6 +77,8 @@ fn page(planned: &Planned, day: NaiveDate) -> VersionsPage {
             headline: piece.headline(),
             intent: intent.words(),
             window: window_view(&piece.window, edit.low.is_some() || edit.high.is_some()),
+            ahead: edit.more || piece.members.iter().any(|member| member.is_ahead(&piece.window)),
+            more: edit.more,
             kits: HomeKit::USUAL.into_iter().map(|kit| (kit, kit == home)).collect(),
             table: VersionTable::new(piece, part, ids, catalogue),
         }
@@ -167,6 +172,7 @@ fn change(edits: &mut PieceEdits, form: &Decision) -> Result<(), AppError> {
             }
             edits.change(form.piece, |edit| (edit.low, edit.high) = (low, high));
         }
+        "more" => edits.change(form.piece, |edit| edit.more = !edit.more),
         "as-read" => edits.change(form.piece, |edit| (edit.low, edit.high) = (None, None)),
         "home" => edits.change(form.piece, |edit| {
             edit.home = Some(form.value.trim().to_owned()).filter(|kit| !kit.is_empty() && kit != "nothing");

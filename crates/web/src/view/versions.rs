@@ -58,23 +58,30 @@ pub(crate) struct VersionButton {
 
 impl VersionTable {
     pub fn new(piece: &PiecePlan, part: &Part, ids: &[i64], catalogue: &Catalogue) -> Self {
-        let written = body_lines(&part_text(part, catalogue));
+        let full = body_lines(&part_text(part, catalogue));
+        let written = body_lines(&part_text(&work_only(part), catalogue));
         let bodies: Vec<Vec<Vec<String>>> = piece
             .versions
             .iter()
-            .map(|version| aligned(&written, &body_lines(&part_text(&version.part, catalogue))))
+            .map(|version| aligned(&written, &body_lines(&part_text(&work_only(&version.part), catalogue))))
             .collect();
-        let lines = (0..written.len())
+        let mut lines: Vec<Vec<VersionCell>> = (0..written.len())
             .map(|row| {
-                bodies
-                    .iter()
-                    .map(|body| {
-                        let text = body[row].clone();
-                        VersionCell { changed: text.len() != 1 || text[0] != written[row], text }
-                    })
-                    .collect()
+                let cell = |body: &Vec<Vec<String>>| {
+                    let text = body[row].clone();
+                    VersionCell { changed: text.len() != 1 || text[0] != written[row], text }
+                };
+                bodies.iter().map(cell).collect()
             })
             .collect();
+        // Cap, goal, score and what stands beside the work are the piece's own: once is enough.
+        lines.extend(full.iter().filter(|line| !written.contains(line)).map(|line| {
+            let cell = |place| {
+                let text = if place == 0 { vec![line.clone()] } else { Vec::new() };
+                VersionCell { text, changed: false }
+            };
+            (0..piece.versions.len()).map(cell).collect()
+        }));
         let columns = piece.versions.iter().map(|version| column(version, piece, catalogue)).collect();
         let members = piece
             .members
@@ -84,6 +91,12 @@ impl VersionTable {
             .collect();
         Self { columns, lines, members }
     }
+}
+
+/// The part with nothing but its work.
+fn work_only(part: &Part) -> Part {
+    let plain = part.clone();
+    Part { cap_s: None, target: None, score: None, intents: Vec::new(), alternatives: Vec::new(), ..plain }
 }
 
 /// Canonical text without its heading.
