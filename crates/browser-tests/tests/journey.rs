@@ -141,3 +141,37 @@ fn a_warm_up_keeps_what_the_coach_has_chosen() -> Result<()> {
         Ok(())
     })
 }
+
+#[test]
+fn a_coach_overrules_a_version_by_one_click_and_sees_one_persons_targets() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let address = server.address.clone();
+    let day = monday();
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/versions")).await?;
+        let headline = browser.text(".lead").await?;
+        ensure!(headline.starts_with("As written"), "{headline}");
+        ensure!(browser.text(".vtable").await?.contains("At home"));
+
+        // One click for the version of a newcomer.
+        let first = ".who-table tbody tr:first-child";
+        let before = browser.text(first).await?;
+        browser.click(&format!("{first} .pickone[value=FirstLight]")).await?;
+        let after = browser.wait_text(first, |text| text.contains("your choice, kept")).await?;
+        ensure!(after.contains("First light") && after != before, "{after}");
+
+        // Still there after a reload, and let go by one more click.
+        browser.client.refresh().await?;
+        browser.wait_text(first, |text| text.contains("your choice, kept")).await?;
+        browser.click(&format!("{first} .kept button")).await?;
+        browser.wait_text(first, |text| text == before).await?;
+
+        // The name leads to the targets.
+        browser.click(&format!("{first} th a")).await?;
+        let one = browser.wait_text("#one", |text| text.contains("Where to be")).await?;
+        ensure!(one.contains("How to go") && one.contains("When behind") && one.contains("kept:"), "{one}");
+        ensure!(browser.text(".rails").await?.contains("last call"));
+        Ok(())
+    })
+}

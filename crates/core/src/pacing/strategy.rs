@@ -74,7 +74,7 @@ pub struct Outcome {
     pub strategy: Strategy,
     /// The measure of a median day.
     pub middle: f64,
-    /// On a day with little capacity, and on one with much.
+    /// Lower and upper end between a day with little capacity and one with much.
     pub range: (f64, f64),
     /// Share of days on which it blows up: a break comes after which not one repetition is there yet.
     pub blow_up: f64,
@@ -99,7 +99,7 @@ pub fn compare_strategies(
         Outcome {
             strategy,
             middle: value(DAYS.len() / 2),
-            range: (value(1), value(DAYS.len() - 2)),
+            range: (value(1).min(value(DAYS.len() - 2)), value(1).max(value(DAYS.len() - 2))),
             blow_up: blown as f64 / DAYS.len() as f64,
         }
     };

@@ -18,7 +18,7 @@ const HEADINGS: &[(PartKind, &str)] = &[
     ),
     (
         PartKind::Warmup,
-        r"(?:the )?(?:general |gen\.? |specific |group |dynamic )?(?:warm[- ]?ups?|wu|warming up|movement prep|primer|activation)",
+        r"(?:the )?(?:general |gen\.? |specific |group |dynamic )?(?:warm[- ]?ups?|wu|w/u|warming up|movement prep|primer|activation)",
     ),
     (
         PartKind::Accessory,

@@ -277,7 +277,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "goal: 5-6 rounds",
-        pattern: r"\b(?:goals?|target|aim(?:ing)?(?:\s+for)?|shooting for|looking (?:for|at)|should take(?: you| most of you| about| most people)*|should be(?: done| finished)?|expect(?:ed)?|time domain|stimulus|intended|finish(?:ed)? (?:in|between|within|under)|plan (?:on|for)|window|you want|most (?:of you |people |will )*(?:will )?(?:need|take|finish|be done)(?: somewhere)?)\s*(?:time|score|is|of|:|=|-)*\s*(?:(?:to (?:finish|be done|get)|in|a|an|about|around|roughly|somewhere|between|from|for|is)\s+)*(sub|under|below|inside|less than|<=?|faster than|over|at least|>=?|more than)?\s*({B})\s*(\+)?(?:\s*(?:-|to|and)\s*({B}))?\s*(\+)?\s*(?:full\s+|total\s+)?(rounds?|rds|reps|minutes|mins|min|cals|calories)?\b(?:\s*or (?:less|faster|more))?",
+        pattern: r"\b(?:goals?|target|aim(?:ing)?(?:\s+for)?|shooting for|looking (?:for|at)|should take(?: you| most of you| about| most people)*|should be(?: done| finished)?|expect(?:ed)?|time domain|stimulus|intended|finish(?:ed)? (?:in|between|within|under)|plan (?:on|for)|window|you want|most (?:of you |people |will |should )*(?:will )?(?:need|take|finish|land|come in|be done)(?: somewhere)?)\s*(?:time|score|is|of|:|=|-)*\s*(?:(?:to (?:finish|be done|get)|in|a|an|about|around|roughly|somewhere|between|from|for|is)\s+)*(sub|under|below|inside|less than|<=?|faster than|over|at least|>=?|more than)?\s*({B})\s*(\+)?(?:\s*(?:-|to|and)\s*({B}))?\s*(\+)?\s*(?:full\s+|total\s+)?(rounds?|rds|reps|minutes|mins|min|cals|calories)?\b(?:\s*or (?:less|faster|more))?",
         read: target,
     },
     Rule {
@@ -358,7 +358,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "i go you go",
-        pattern: r"\bi go,? you go\b|\byou go,? i go\b|\bigyg\b|\b(?:one )?partner (?:does|completes|works through) (?:a|one|the) (?:full|whole|complete)?\s*round,?\s*(?:then\s*)?(?:swap|switch|change|tag)?\b|\balternat(?:e|ing) (?:full |whole |complete )?rounds\b|\b(?:swap|switch|change|tag) (?:after|every|each) (?:(?:each|every|full|one|a|whole|complete)\s+)*rounds?\b",
+        pattern: r"\bi go,? you go\b|\byou go,? i go\b|\bigyg\b|\b(?:one )?partner (?:does|completes|works through) (?:a|one|the) (?:full|whole|complete)?\s*round,?\s*(?:then\s*)?(?:swap|switch|change|tag)?\b|\b(?:each|every) (?:athlete|person|member|partner|one) (?:does|completes|works through) (?:a|one|the) (?:full|whole|complete)?\s*round\b|\balternat(?:e|ing) (?:full |whole |complete )?rounds\b|\b(?:swap|switch|change|tag) (?:after|every|each) (?:(?:each|every|full|one|a|whole|complete)\s+)*rounds?\b",
         read: |_| vec![Clause::Sharing(Sharing::Rounds)],
     },
     Rule {
@@ -393,7 +393,7 @@ pub(super) static RULES: &[Rule] = &[
     },
     Rule {
         example: "for time",
-        pattern: r"\b(?:all\s+)?for time\b|\bafap\b|\bas fast as (?:possible|you can)\b|\bagainst the clock\b|\brft\b|\bon a running clock\b",
+        pattern: r"\b(?:all\s+)?for time\b|\bafap\b|\bas fast as (?:possible|you can)\b|\bagainst the clock\b|\brft\b|\bon a running clock\b|\btime trial\b",
         read: |_| vec![Clause::ForTime],
     },
     Rule {

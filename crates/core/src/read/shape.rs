@@ -15,7 +15,9 @@ use super::label::Label;
 use super::line::Item;
 use super::problem::{Assumption, Problem};
 use crate::movement::{Catalogue, LoadKind, Movement, Pattern, Unit};
-use crate::session::{Amount, Dose, Format, Intent, Node, Part, PartKind, Score, Sharing, Target, Work};
+use crate::session::{
+    Amount, Dose, Format, Intent, Node, Part, PartKind, RestAfter, Score, Sharing, Target, Work,
+};
 use crate::units::WeightUnit;
 
 /// Seconds of work and rest, and rounds, of the classic short interval; Tabata et al. 1996.
@@ -298,6 +300,16 @@ fn bouts_in_words(draft: &mut Draft) {
 /// one ("AMRAP 1:") are parts of their own.
 fn bouts_of_an_amrap(draft: &mut Draft) {
     let one_by_one = matches!(draft.label, Some(Label::Bout(_)));
+    let rests = draft.rest.is_some_and(|rest| rest.after == RestAfter::Each);
+    if draft.bouts.is_none() && matches!(draft.amrap, Some(Some(_))) && rests {
+        // "5 sets" above a short AMRAP with a rest between sets says the same.
+        let rounds = draft.steps.iter().find_map(|step| match step.what {
+            StepKind::Rounds(n) if n > 1 => Some(n),
+            _ => None,
+        });
+        draft.bouts = rounds.or(draft.sets.take());
+        draft.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_)));
+    }
     if let (Some(times), Some(Some(work_s)), false) = (draft.bouts, draft.amrap, one_by_one) {
         draft.on_off = Some((Some(times), work_s, draft.rest.map_or(0, |rest| rest.low_s)));
         draft.amrap = None;

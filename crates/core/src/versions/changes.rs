@@ -39,6 +39,9 @@ const A_SWAP: f64 = 1.0;
 const A_ROUND: f64 = 0.5;
 const ALL_LOAD: f64 = 1.0;
 const ALL_REPS: f64 = 1.5;
+/// Below this share of the repetitions it is no longer the same piece, and every further cut weighs this much more.
+const FEW_REPS: f64 = 0.65;
+const BELOW_FEW: f64 = 4.0;
 
 impl Changes {
     /// The text as it stands.
@@ -51,7 +54,8 @@ impl Changes {
     pub fn departure(&self) -> f64 {
         let swaps = self.swaps.len() as f64 * A_SWAP;
         let rounds = f64::from(self.fewer_rounds) * A_ROUND;
-        swaps + rounds + (1.0 - self.load).abs() * ALL_LOAD + (1.0 - self.reps).abs() * ALL_REPS
+        let hollow = (FEW_REPS - self.reps).max(0.0) * BELOW_FEW;
+        swaps + rounds + hollow + (1.0 - self.load).abs() * ALL_LOAD + (1.0 - self.reps).abs() * ALL_REPS
     }
 
     /// The tree with these changes, and what was changed. `tree` is the member's own (see `personal`).

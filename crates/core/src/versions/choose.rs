@@ -206,8 +206,12 @@ impl Search<'_> {
         };
         // Without any other movement it would only be Lighter under another name.
         let says_what_it_is = |n: &usize| {
-            let simpler = all[*n].version == VersionName::Simpler;
-            !simpler || all[*n].edits.iter().any(Edit::is_swap)
+            let eased = match all[*n].version {
+                VersionName::Simpler => true,
+                VersionName::FirstLight => member.experience != Experience::New,
+                _ => false,
+            };
+            !eased || all[*n].edits.iter().any(Edit::is_swap)
         };
         let places = names.iter().filter_map(|name| all.iter().position(|choice| choice.version == *name));
         places.filter(says_what_it_is).collect()
@@ -222,8 +226,12 @@ impl Search<'_> {
     }
 
     fn next_best(&self, all: &[Choice], chosen: usize) -> Option<usize> {
+        // What spares a joint is no advice for who has none to spare.
+        let sound = self.fitter.athlete.member.limits.is_empty();
+        let offered =
+            |version| version != VersionName::AtHome && !(sound && version == VersionName::AroundIt);
         let others: Vec<usize> = (0..all.len())
-            .filter(|n| *n != chosen && all[*n].version != VersionName::AtHome && all[*n].allowed)
+            .filter(|n| *n != chosen && offered(all[*n].version) && all[*n].allowed)
             .filter(|n| all[*n].tree != all[chosen].tree)
             .collect();
         self.likeliest(all, &others)

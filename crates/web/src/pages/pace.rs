@@ -4,7 +4,7 @@ use actix_web::{HttpResponse, get, web};
 use askama::Template;
 use chrono::NaiveDate;
 use lantern_core::movement::Catalogue;
-use lantern_core::pacing::{Athlete, Days, Model, Outcome, compare_strategies};
+use lantern_core::pacing::{Athlete, Days, Model, Outcome, Window, compare_strategies};
 use lantern_core::plan::{MemberPiece, PacingTargets, PiecePlan};
 use lantern_core::units::clock_s;
 use lantern_core::versions::rules::load_checks;
@@ -149,7 +149,7 @@ fn page(planned: &Planned, day: NaiveDate, asked: Option<i64>) -> PacePage {
     }
 }
 
-fn outside(member: &MemberPiece) -> Outside {
+fn outside(member: &MemberPiece, window: &Window) -> Outside {
     let next = member
         .next()
         .filter(|next| next.on_stimulus || next.predicted.chance > member.chosen().predicted.chance);

@@ -124,6 +124,10 @@ impl LineReader<'_> {
             .found
             .iter()
             .any(|(_, what)| matches!(what, What::Clause(clause) if clause.is_prescription()));
+        // "Strict press 5-5-5-5-5, add weight if it moves": a scheme beside one name prescribes it.
+        let scheme =
+            sentence.found.iter().any(|(_, what)| matches!(what, What::Clause(Clause::Scheme { .. })));
+        let prescribed = prescribed || (scheme && bare == 1);
         let is_work = if anchored > 0 {
             let allowed = if talky { 0 } else { 3 + 2 * anchored };
             unknown <= allowed && sentence.references < anchored

@@ -51,6 +51,14 @@ impl Shaper<'_> {
                 }
             }
         };
+        if let (Node::Within { seconds, of }, None) = (&tree, part.format)
+            && matches!(&**of, Node::Work(work) if work.dose.amount == Amount::Max)
+        {
+            // "2 min max cal row": a window with one kind of work, as much as goes in.
+            part.format = Some(Format::Amrap);
+            part.duration_s = Some(*seconds);
+            part.score = part.score.or(Some(Score::Reps));
+        }
         let bouts = matches!(part.format, Some(Format::Tabata | Format::Intervals));
         if !bouts && part.rest.is_some_and(|r| r.after == RestAfter::Here) {
             // A rest at one place is a step of the work, or leads to the next part; it is not the rest of
@@ -73,6 +81,7 @@ impl Shaper<'_> {
             Some(Format::Amrap) if self.counts_reps(draft) => Some(Score::Reps),
             Some(Format::Amrap | Format::UntilFailure) => Some(Score::RoundsReps),
             Some(Format::Quality) => Some(Score::None),
+            Some(Format::Intervals) if draft.items().any(|item| item.max) => Some(Score::Reps),
             _ => None,
         });
     }
