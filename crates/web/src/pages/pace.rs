@@ -133,7 +133,7 @@ fn page(planned: &Planned, day: NaiveDate, asked: Option<i64>) -> PacePage {
                 .members
                 .iter()
                 .filter(|member| !member.chosen().on_stimulus)
-                .map(outside)
+                .map(|member| outside(member, &piece.window))
                 .collect(),
             one: one.map(|n| one_member(planned, piece, n)),
         }
@@ -150,15 +150,14 @@ fn page(planned: &Planned, day: NaiveDate, asked: Option<i64>) -> PacePage {
 }
 
 fn outside(member: &MemberPiece, window: &Window) -> Outside {
-    let next = member
-        .next()
-        .filter(|next| next.on_stimulus || next.predicted.chance > member.chosen().predicted.chance);
-    Outside {
-        name: member.name.clone(),
-        reason: member.chosen().reason.clone(),
-        next: next
-            .map_or(String::new(), |next| format!("Next best: {}, {}", next.version.label(), next.reason)),
-    }
+    let chance = member.chosen().predicted.chance;
+    let better = member.next().filter(|next| next.on_stimulus || next.predicted.chance > chance);
+    let next = match better {
+        _ if member.is_ahead(window) => "More can be offered on Versions.".to_owned(),
+        Some(next) => format!("Next best: {}, {}", next.version.label(), next.reason),
+        None => String::new(),
+    };
+    Outside { name: member.name.clone(), reason: member.chosen().reason.clone(), next }
 }
 
 fn one_member(planned: &Planned, piece: &PiecePlan, n: usize) -> OneMember {
