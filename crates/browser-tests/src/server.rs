@@ -39,7 +39,7 @@ impl TestServer {
         let (send, receive) = mpsc::channel();
         let thread = std::thread::spawn(move || {
             actix_web::rt::System::new().block_on(async move {
-                let state = State { store: Store::new(&url).expect("a pool"), seed: 1 };
+                let state = State::new(Store::new(&url).expect("a pool"), 1);
                 let server = serve_on(listener, state, 1).expect("the server starts");
                 send.send(server.handle()).expect("the test waits");
                 server.await.expect("the server ends well");

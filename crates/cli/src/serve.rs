@@ -26,7 +26,7 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
             settings.address
         )
     })?;
-    let state = State { store: Store::new(&settings.database_url)?, seed: seed_of(&settings.secret) };
+    let state = State::new(Store::new(&settings.database_url)?, seed_of(&settings.secret));
     tracing::info!(address = %settings.address, "serving");
     actix_web::rt::System::new()
         .block_on(async move { serve_on(listener, state, settings.workers)?.await })?;

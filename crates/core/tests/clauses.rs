@@ -345,3 +345,147 @@ fn what_is_done_instead_adds_no_work() {
         json!(["pull-up", "push-up"])
     );
 }
+
+#[test]
+fn teams_of_every_size() {
+    for (head, size) in [
+        ("In pairs", 2),
+        ("2 man teams", 2),
+        ("Teams of 3", 3),
+        ("3 person team", 3),
+        ("Buddy workout", 2),
+        ("w/ partner", 2),
+        ("with a buddy", 2),
+        ("in threes", 3),
+        ("Team of 4", 4),
+        ("partner wod", 2),
+    ] {
+        let text = format!("{head}\n5 rounds for time\n20 cal row\n10 burpees");
+        all_give("team_size", &[(&text, json!(size))]);
+        all_give("rounds", &[(&text, json!(5))]);
+    }
+}
+
+#[test]
+fn bouts_of_an_amrap() {
+    for head in [
+        "3 x 5:00 AMRAP, 2 min rest between",
+        "3 x 5 min AMRAP\nrest 2:00 between AMRAPs",
+        "3 rounds of 5 min AMRAP, rest 2 min between rounds",
+        "3 x AMRAP 5, 2:00 rest between",
+        "3 sets\nAMRAP 5 min\nrest 2 mins between sets",
+    ] {
+        let text = format!("{head}\n10 cal bike\n8 box jumps");
+        for (key, value) in [
+            ("format", json!("intervals")),
+            ("rounds", json!(3)),
+            ("work_s", json!(300)),
+            ("rest_s", json!(120)),
+        ] {
+            all_give(key, &[(&text, value)]);
+        }
+    }
+}
+
+#[test]
+fn a_clock_that_cuts_into_a_piece_and_one_that_is_the_piece() {
+    for line in ["EMOM: 5 burpees", "every minute: 5 burpees", "at the top of every minute do 5 burpees"] {
+        let text = format!("For time: 100 thrusters 43/30 kg\n{line}\ncap 20");
+        let part = part(&text);
+        assert_eq!((&part["format"], &part["cap_s"]), (&json!("for_time"), &json!(1200)), "{text}");
+        assert_eq!(part["tree"]["node"], json!("interrupt"), "{text}");
+        assert_eq!(part["totals"].as_object().unwrap().len(), 1, "what cuts in has no total: {text}");
+    }
+    for head in ["EMOM20", "EMOM 20", "20 min EMOM", "E1MOM x 20"] {
+        let text = format!("{head}:\nmin 1: 12 cal bike\nmin 2: 10 burpees");
+        all_give("format", &[(&text, json!("every"))]);
+        all_give("duration_s", &[(&text, json!(1200))]);
+    }
+    for head in ["E2M for 16 min", "E2MOM 16", "every 2 min for 16 min", "Every 2:00 x 8"] {
+        let text = format!("{head}\nA) 200 m run\nB) 12 burpees");
+        all_give("interval_s", &[(&text, json!(120))]);
+        all_give("duration_s", &[(&text, json!(960))]);
+    }
+}
+
+#[test]
+fn a_tool_goes_with_any_name_of_the_movement() {
+    for (line, id) in [
+        ("20 DB deads", "dumbbell-deadlift"),
+        ("20 dumbbell deadlifts", "dumbbell-deadlift"),
+        ("10 kb deads", "kettlebell-deadlift"),
+        ("12 db rdls", "dumbbell-romanian-deadlift"),
+        ("10 toes2bar", "toes-to-bar"),
+        ("8 pvc pass thrus", "pvc-pass-through"),
+        ("20 box step ups holding 22.5/15 db", "weighted-box-step-up"),
+    ] {
+        all_give("movements", &[(&format!("5 rounds for time\n{line}"), json!([id]))]);
+    }
+}
+
+#[test]
+fn a_bare_ball_or_bar_number_is_of_the_unit_that_exists() {
+    for (line, id, unit) in [
+        ("15 wall balls 20/14", "wall-ball", "lb"),
+        ("15 wall balls 9/6", "wall-ball", "kg"),
+        ("10 thrusters 95/65", "thruster", "lb"),
+        ("10 thrusters 40/30", "thruster", "kg"),
+    ] {
+        let part = part(&format!("5 rounds for time\n{line}"));
+        assert_eq!(part["loads"][id]["unit"], json!(unit), "{line}");
+    }
+}
+
+#[test]
+fn work_before_and_after_rounds_is_done_once() {
+    for (text, id, total) in [
+        ("For time\n500 m row, then 2 rounds: 5 burpees, 10 air squats", "row", 500),
+        ("For time\n30 cal bike\n21-15-9 of\nthrusters 40 kg\nburpees\n30 cal bike", "bike", 60),
+        ("Cash in: 50 cal ski\n3 rounds: 10 pull-ups, 20 push-ups\nCash out: 50 cal ski", "ski", 100),
+        ("800m run\nthen\n5 rounds:\n5 strict pull ups\n10 push-ups\nthen\n800m run", "run", 1600),
+    ] {
+        assert_eq!(part(text)["totals"][id]["amount"], json!(total), "{text}");
+    }
+}
+
+#[test]
+fn results_that_are_meant_to_be() {
+    for target in [
+        "goal 12-15 min",
+        "Most should land between 12:00 and 15:00",
+        "aim for 12 to 15 minutes",
+        "target: 12:00-15:00",
+        "most of you will need 12-15 min",
+        "should take 12 to 15 min",
+    ] {
+        let text = format!("3 rounds for time\n600 m run\n15 deadlifts 100/70 kg\n{target}");
+        all_give("target", &[(&text, json!({"low_s": 720, "high_s": 900}))]);
+    }
+}
+
+#[test]
+fn lifts_in_few_words() {
+    for (text, key, value) in [
+        ("Strict press 5-5-5-5-5, add weight each set if it moves", "reps", json!([5, 5, 5, 5, 5])),
+        ("Back squat 3 singles @ 90%", "sets", json!(3)),
+        ("Front squat 12 reps @ 60% of today's 3RM", "percent", json!([60, 60])),
+        ("Clean complex: hang clean + clean + jerk. 5 sets.", "sets", json!(5)),
+        ("Deadlift - wk 2/5 - 5 sets of 3 building 75 to 85%", "week", json!([2, 5])),
+        ("Bench press 4x8 RPE 8", "rpe", json!([8, 8])),
+    ] {
+        all_give(key, &[(text, value)]);
+        all_give("kind", &[(text, json!("strength"))]);
+    }
+}
+
+#[test]
+fn quality_and_steady_work_is_not_for_time() {
+    for head in ["3 RFQ", "3 rounds for quality", "For quality, 3 rounds:", "Not for time: 3 rounds"] {
+        let text = format!("{head}\n8 Turkish get-ups\n60 s plank");
+        all_give("format", &[(&text, json!("quality"))]);
+        all_give("rounds", &[(&text, json!(3))]);
+        all_give("score", &[(&text, json!("none"))]);
+    }
+    all_give("duration_s", &[("30 min Zone 2 - bike, row or run", json!(1800))]);
+    all_give("movements", &[("30 min Zone 2 - bike, row or run", json!(["bike"]))]);
+}

@@ -4,6 +4,7 @@
 //! is in the wrong room. [`serve_on`] runs all of it on a listener.
 
 mod assets;
+mod catalogues;
 mod error;
 mod filters;
 mod health;
@@ -18,6 +19,7 @@ use actix_web::{App, HttpServer, web};
 use lantern_store::Store;
 use tracing_actix_web::TracingLogger;
 
+pub use catalogues::Catalogues;
 pub use error::AppError;
 
 /// Largest form that is read, in bytes; a day's text is a few thousand.
@@ -32,6 +34,15 @@ pub struct State {
     pub store: Store,
     /// Seed of all predictions: the same plan for everybody who looks.
     pub seed: u64,
+    /// Catalogues with a gym's own names, made once for each set of names.
+    pub catalogues: Catalogues,
+}
+
+impl State {
+    /// For one process.
+    pub fn new(store: Store, seed: u64) -> Self {
+        Self { store, seed, catalogues: Catalogues::default() }
+    }
 }
 
 /// Runs the application on a listener until it is stopped.

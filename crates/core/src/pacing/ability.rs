@@ -1,8 +1,12 @@
 //! What a member can do of one movement at one load: seconds a repetition, and how many unbroken.
 
+use std::cell::RefCell;
+use std::collections::HashMap;
+use std::rc::Rc;
+
 use crate::member::Member;
-use crate::movement::{Catalogue, LoadKind, Movement, Unit};
-use crate::session::Work;
+use crate::movement::{Catalogue, LoadKind, Movement, MovementId, Unit};
+use crate::session::{LoadUnit, Work};
 use crate::strength::max_for;
 use crate::strength::percent::reps_at_percent;
 use crate::units::Kilograms;
@@ -12,9 +16,14 @@ use super::model::Model;
 /// Local muscle groups, in the order of [`Ability::shares`].
 pub const MUSCLES: [&str; 8] = ["grip", "pull", "push", "shoulders", "quads", "posterior", "core", "calves"];
 
+/// What decides an ability: the movement, the load in its unit, what is counted, and how far a stretch is.
+type AbilityKey = (MovementId, Option<(u64, LoadUnit)>, Unit, u64);
+
 /// A member with what pacing needs to know, worked out once.
 #[derive(Clone, Debug)]
 pub struct Athlete<'a> {
+    /// Abilities worked out so far: a search asks for the same ones thousands of times.
+    known: RefCell<HashMap<AbilityKey, Rc<Ability>>>,
     /// The member.
     pub member: &'a Member,
     /// Level of skill and pace, 0 newest to 1 fastest.
@@ -64,11 +73,24 @@ impl<'a> Athlete<'a> {
         let from_run = member.run_1600_s.map(|s| ((660.0 - f64::from(s)) / 345.0).clamp(0.0, 1.0));
         let known: Vec<f64> = from_row.into_iter().chain(from_run).collect();
         let engine = if known.is_empty() { level } else { known.iter().sum::<f64>() / known.len() as f64 };
-        Self { member, level, engine, watts_2k }
+        Self { known: RefCell::default(), member, level, engine, watts_2k }
     }
 
-    /// The movement at the work's load. The load must be this member's: see `versions`.
-    pub fn ability(&self, work: &Work, catalogue: &Catalogue, model: &Model) -> Ability {
+    /// The movement at the work's load. The load must be this member's: see `versions`. One athlete is asked with one
+    /// catalogue and one model.
+    pub fn ability(&self, work: &Work, catalogue: &Catalogue, model: &Model) -> Rc<Ability> {
+        let load = work.load.map(|load| (load.first.to_bits(), load.unit));
+        let stretch = if work.dose.unit == Unit::Metres { work.dose.first().unwrap_or(0.0) } else { 0.0 };
+        let key = (work.movement.clone(), load, work.dose.unit, stretch.to_bits());
+        if let Some(known) = self.known.borrow().get(&key) {
+            return known.clone();
+        }
+        let ability = Rc::new(self.worked_out(work, catalogue, model));
+        self.known.borrow_mut().insert(key, ability.clone());
+        ability
+    }
+
+    fn worked_out(&self, work: &Work, catalogue: &Catalogue, model: &Model) -> Ability {
         let Some(movement) = catalogue.get(&work.movement) else { return Ability::unknown() };
         let weight = work.load.as_ref().and_then(|load| load.weight());
         let max = movement.takes_weight().then(|| self.one_rep_max(movement, catalogue)).flatten();

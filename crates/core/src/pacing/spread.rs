@@ -12,7 +12,7 @@ use serde::Serialize;
 
 use super::ability::Athlete;
 use super::model::Model;
-use super::simulate::{Luck, Run, simulate};
+use super::simulate::{How, Luck, Run, simulate_as};
 use super::window::{Measure, Window};
 use crate::movement::Catalogue;
 use crate::session::{Node, works};
@@ -102,7 +102,8 @@ pub fn predict(
     for (row, p) in PACE_POINTS.iter().enumerate() {
         for (column, c) in CAPACITY_POINTS.iter().enumerate() {
             let luck = Luck { pace: (p * pace).exp(), capacity: (c * capacity).exp() };
-            let run = simulate(tree, athlete, catalogue, model, luck);
+            let how = How { record: *p == 0.0 && *c == 0.0, ..How::default() };
+            let run = simulate_as(how, tree, athlete, catalogue, model, luck);
             surface.value[row][column] = window.measure.of(&run);
             surface.finish[row][column] = run.finish_s;
             if *p == 0.0 && *c == 0.0 {
@@ -154,7 +155,7 @@ fn quantiles(mut values: Vec<f64>, middle: f64) -> Quantiles {
 mod tests {
     use super::*;
     use crate::member::{Experience, Member, Sex};
-    use crate::pacing::intended_window;
+    use crate::pacing::{intended_window, simulate};
     use crate::read::read;
 
     const PIECES: [&str; 5] = [

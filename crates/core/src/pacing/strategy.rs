@@ -2,7 +2,7 @@
 
 use super::ability::Athlete;
 use super::model::Model;
-use super::simulate::{Luck, Run, simulate_as};
+use super::simulate::{How, Luck, Run, simulate_as};
 use super::window::Window;
 use crate::movement::Catalogue;
 use crate::session::Node;
@@ -91,7 +91,7 @@ pub fn compare_strategies(
     let outcome = |strategy| {
         let day = |c: &f64| -> Run {
             let luck = Luck { pace: 1.0, capacity: (c * model.luck.capacity).exp() };
-            simulate_as(strategy, tree, athlete, catalogue, model, luck)
+            simulate_as(How { strategy, record: false }, tree, athlete, catalogue, model, luck)
         };
         let runs: Vec<Run> = DAYS.iter().map(day).collect();
         let value = |n: usize| window.measure.of(&runs[n]);

@@ -208,16 +208,6 @@ pub(super) static RULES: &[Rule] = &[
         read: |_| vec![Clause::RestOpen],
     },
     Rule {
-        example: "amrap:",
-        pattern: r"(?:^|[\x01,;])\s*amrap\s*[:.]?\s*$",
-        read: |_| vec![Clause::Amrap(None)],
-    },
-    Rule {
-        example: "amrap 12",
-        pattern: r"\bamrap\s+of\s+({T})|\bamrap\s+of\b\s*:?|\bamrap\s*(?:in|for|x|-|:|=|\()?\s*({B})(?:\s*(?:m|min|minutes|mins)\b)?",
-        read: |c| vec![Clause::Amrap(group(c, 1, minutes_or_time).or(group(c, 2, minutes_or_time)))],
-    },
-    Rule {
         example: "3 x 5:00 amrap",
         pattern: r"\b({N})\s*(?:x|rounds of|sets of|times)\s*({B})\s*-?\s*(?:m|min|minutes?|mins)?\s*amraps?\b|\b({N})\s*x\s*amraps?\s*(?:of\s*)?({B})(?:\s*(?:m|min|minutes|mins)\b)?",
         read: |c| {
@@ -228,6 +218,16 @@ pub(super) static RULES: &[Rule] = &[
                 _ => Vec::new(),
             }
         },
+    },
+    Rule {
+        example: "amrap:",
+        pattern: r"(?:^|[\x01,;])\s*amrap\s*[:.]?\s*$",
+        read: |_| vec![Clause::Amrap(None)],
+    },
+    Rule {
+        example: "amrap 12",
+        pattern: r"\bamrap\s+of\s+({T})|\bamrap\s+of\b\s*:?|\bamrap\s*(?:in|for|x|-|:|=|\()?\s*({B})(?:\s*(?:m|min|minutes|mins)\b)?",
+        read: |c| vec![Clause::Amrap(group(c, 1, minutes_or_time).or(group(c, 2, minutes_or_time)))],
     },
     Rule {
         example: "12 min amrap",

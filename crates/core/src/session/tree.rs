@@ -245,7 +245,7 @@ impl fmt::Display for Load {
 }
 
 /// What a load or height is measured in.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "lowercase")]
 pub enum LoadUnit {
     /// Kilograms.

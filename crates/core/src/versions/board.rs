@@ -78,7 +78,8 @@ fn class_version(
             VersionName::AroundIt => around(&written, &reason, world),
             VersionName::AtHome => to_home(&written, &kit, world),
         };
-        let start = start(name, swaps, part, LIGHTER_LOAD);
+        let home = (name == VersionName::AtHome).then(|| kit.clone());
+        let start = Changes { home, ..start(name, swaps, part, LIGHTER_LOAD) };
         let changes = if name == VersionName::AsWritten { start } else { fitter.fit(&start) };
         let (tree, edits) = fitter.tree(&changes);
         let (expected, _) = predict(&tree, &athlete, world.catalogue, world.model, window, world.days);

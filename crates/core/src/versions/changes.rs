@@ -1,6 +1,7 @@
 //! The changes that make a version, kept apart from the tree so that the board's can be tried on each member.
 
 use super::choose::World;
+use super::home::HomeKit;
 use super::ladder::Rung;
 use super::rewrite::{Edit, add_reps, cut_reps, cut_rounds, lighten, load_up, scale_schemes, swap};
 use crate::member::Member;
@@ -29,6 +30,8 @@ pub(super) struct Changes {
     pub reps: f64,
     /// Rounds left out.
     pub fewer_rounds: u32,
+    /// What stands at home, which no load may be heavier than; none in the gym.
+    pub home: Option<HomeKit>,
 }
 
 /// Share of the 1RM that a swapped-in movement is loaded with: light enough to cycle; coaching practice.
@@ -46,7 +49,7 @@ const BELOW_FEW: f64 = 4.0;
 impl Changes {
     /// The text as it stands.
     pub fn none() -> Self {
-        Self { swaps: Vec::new(), swap_reps: 1.0, load: 1.0, reps: 1.0, fewer_rounds: 0 }
+        Self { swaps: Vec::new(), swap_reps: 1.0, load: 1.0, reps: 1.0, fewer_rounds: 0, home: None }
     }
 
     /// How far this departs from the text: what a coach would have to explain. Modelling choice: a swap weighs as much
@@ -74,6 +77,9 @@ impl Changes {
             let (next, made) = swap(&tree, &rung, load, gym, catalogue, why);
             tree = next;
             edits.extend(made);
+        }
+        if let Some(kit) = &self.home {
+            tree = no_heavier_than(&tree, kit);
         }
         if self.swap_reps > 1.0 && self.brought_all(&tree) {
             // Repetitions of a scheme stand in it and not beside the movements.
@@ -113,6 +119,20 @@ impl Changes {
         let brought = |id| self.swaps.iter().any(|swap| swap.rung.to.iter().any(|(to, _)| to == id));
         works(tree).iter().all(|work| brought(&work.movement))
     }
+}
+
+/// Loads down to the heaviest that stands at home.
+fn no_heavier_than(tree: &Node, kit: &HomeKit) -> Node {
+    tree.map_work(&mut |work| {
+        let mut work = work.clone();
+        if let Some(load) = &mut work.load
+            && let (Some(weight), Some(unit)) = (load.weight(), load.unit.weight())
+            && kit.at_most(weight) < weight
+        {
+            load.first = kit.at_most(weight).in_unit(unit);
+        }
+        Node::Work(work)
+    })
 }
 
 /// A load for a swapped-in movement: the usual share of what the member can lift of it, within what stands at home

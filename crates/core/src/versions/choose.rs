@@ -136,12 +136,15 @@ impl Search<'_> {
             VersionName::AtHome if athlete.member.home.is_empty() => version.changes.swaps.clone(),
             VersionName::AtHome => to_home(written, &HomeKit::from_words(&athlete.member.home), world),
         };
-        let as_on_board = Changes { swaps: swaps.clone(), ..version.changes.clone() };
+        let home = (version.name == VersionName::AtHome && !athlete.member.home.is_empty())
+            .then(|| HomeKit::from_words(&athlete.member.home))
+            .or(version.changes.home.clone());
+        let as_on_board = Changes { swaps: swaps.clone(), home: home.clone(), ..version.changes.clone() };
         let (tree, _) = self.fitter.tree(&as_on_board);
         if self.fitter.side(&tree) == Side::Inside && self.fitter.broken(&tree).is_empty() {
             return self.assess(version.name, &as_on_board, swaps != version.changes.swaps);
         }
-        let start = start(version.name, swaps, self.part, A_LITTLE_LIGHTER);
+        let start = Changes { home, ..start(version.name, swaps, self.part, A_LITTLE_LIGHTER) };
         let fitted = self.fitter.fit(&start);
         let choice = self.assess(version.name, &fitted, fitted != version.changes);
         if choice.on_stimulus || !choice.allowed {

@@ -130,7 +130,10 @@ impl Fitter<'_> {
     /// that there is room on both sides. None where the window has no middle.
     pub fn to_the_middle(&self, start: &Changes) -> Option<Changes> {
         let middle = (self.window.low? + self.window.high?) / 2.0;
-        let from = self.lighten_to_the_rules(start);
+        let from = match self.world.gym.shrink_first {
+            ShrinkFirst::Rounds => self.fewer_rounds(&self.lighten_to_the_rules(start)),
+            ShrinkFirst::Load | ShrinkFirst::Reps => self.lighten_to_the_rules(start),
+        };
         let value = |changes: &Changes| {
             let World { catalogue, model, .. } = *self.world;
             let (tree, _) = self.tree(changes);

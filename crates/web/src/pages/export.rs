@@ -28,7 +28,10 @@ async fn as_json(state: web::Data<State>, path: web::Path<String>) -> Result<Htt
     Ok(HttpResponse::Ok().json(reading_json(&read(&text, &catalogue))))
 }
 
-async fn stored(state: &State, day: &str) -> Result<(String, lantern_core::movement::Catalogue), AppError> {
+async fn stored(
+    state: &State,
+    day: &str,
+) -> Result<(String, std::sync::Arc<lantern_core::movement::Catalogue>), AppError> {
     let day = day_of(day)?;
     let (id, _) = gym(state).await?;
     let session = sessions::of_day(&state.store, id, day).await?.ok_or(AppError::NoSuchPage)?;

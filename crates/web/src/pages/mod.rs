@@ -15,10 +15,12 @@ mod roster;
 mod versions;
 mod warmup;
 
+use std::sync::Arc;
+
 use actix_web::web;
 use chrono::{NaiveDate, Utc};
 use lantern_core::gym::Gym;
-use lantern_core::movement::Catalogue;
+use lantern_core::movement::{Catalogue, OwnMovement};
 use lantern_store::{GymId, aliases, gyms, own_movements};
 
 use crate::State;
@@ -47,15 +49,12 @@ async fn gym(state: &State) -> Result<(GymId, Gym), AppError> {
 }
 
 /// The catalogue with the gym's own movements and names in it.
-async fn catalogue(state: &State, gym: GymId) -> Result<Catalogue, AppError> {
-    let standard = Catalogue::standard();
+async fn catalogue(state: &State, gym: GymId) -> Result<Arc<Catalogue>, AppError> {
     let names = aliases::of_gym(&state.store, gym).await?;
+    let names: Vec<(String, String)> = names.into_iter().map(|name| (name.alias, name.movement)).collect();
     let own = own_movements::of_gym(&state.store, gym).await?;
-    // One that a newer catalogue has brought along is the catalogue's from then on.
-    let own = own.iter().filter_map(|(_, own)| own.movement(standard).ok());
-    Ok(standard
-        .with_movements(own)
-        .with_aliases(names.iter().map(|name| (name.alias.as_str(), name.movement.as_str()))))
+    let own: Vec<OwnMovement> = own.into_iter().map(|(_, own)| own).collect();
+    Ok(state.catalogues.with(&own, &names))
 }
 
 /// The day of an address.

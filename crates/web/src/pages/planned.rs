@@ -31,7 +31,7 @@ pub(super) struct Planned {
     /// What coaches have decided about the day.
     pub decisions: Decisions,
     pub gym: Gym,
-    pub catalogue: Catalogue,
+    pub catalogue: std::sync::Arc<Catalogue>,
     pub plan: Plan,
 }
 

@@ -93,7 +93,7 @@ async fn save(
 ) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
     let typed = form.text.replace("\r\n", "\n");
-    let text = match session_as_text(&typed, &known_catalogue(&state).await) {
+    let text = match session_as_text(&typed, known_catalogue(&state).await.as_ref()) {
         Ok(imported) => imported.unwrap_or(typed),
         Err(error) => {
             let words = format!("Not saved: this begins as JSON does, but {error}.");
@@ -211,10 +211,10 @@ async fn page(
 }
 
 /// The gym's catalogue, or the standard one while the database is away: reading needs no database.
-async fn known_catalogue(state: &State) -> lantern_core::movement::Catalogue {
+async fn known_catalogue(state: &State) -> std::sync::Arc<lantern_core::movement::Catalogue> {
     let own = async {
         let (id, _) = gym(state).await?;
         catalogue(state, id).await
     };
-    own.await.unwrap_or_else(|_| lantern_core::movement::Catalogue::standard().clone())
+    own.await.unwrap_or_else(|_| state.catalogues.with(&[], &[]))
 }

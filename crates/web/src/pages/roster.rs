@@ -134,7 +134,7 @@ async fn take_in(state: web::Data<State>, form: web::Form<Csv>) -> Result<HttpRe
     let (id, gym) = gym(&state).await?;
     if is_lifts_csv(&form.csv) {
         let known = members::of_gym(&state.store, id, &gym, today()).await?;
-        let (good, _) = lifts_of(&form.csv, &known, &catalogue(&state, id).await?);
+        let (good, _) = lifts_of(&form.csv, &known, catalogue(&state, id).await?.as_ref());
         for (member, row) in &good {
             let LiftRow { load, reps, rpe, missed, source, .. } = *row;
             let set_on = NaiveDate::parse_from_str(&row.on, "%Y-%m-%d").unwrap_or_else(|_| today());

@@ -36,7 +36,7 @@ impl Walk<'_> {
                     break;
                 }
             }
-            if self.round <= ROUNDS_KEPT && done > 0.0 {
+            if self.how.record && self.round <= ROUNDS_KEPT && done > 0.0 {
                 self.run.sets.push((self.round, work.movement.clone(), done.round() as u32));
             }
             self.mark(work, target.map_or(done, |target| target - left), target);
@@ -77,7 +77,7 @@ impl Walk<'_> {
     /// planned share of what is unbroken when fresh (12 = 6+6), and never more than is there.
     fn set_size(&self, capacity: f64, available: f64, left: f64, ability: &Ability) -> f64 {
         let sets = &self.model.sets;
-        if let Some(size) = self.strategy.set_size(capacity, available, left) {
+        if let Some(size) = self.how.strategy.set_size(capacity, available, left) {
             return size;
         }
         if left <= capacity * sets.whole_share && left <= available * sets.finish_share {
@@ -111,9 +111,9 @@ impl Walk<'_> {
         // Who went too far stands longer.
         let too_far = ((sets.too_far - self.reserve(ability)) / sets.too_far).clamp(0.0, 1.0);
         let usual = ability.rest_s * self.luck.pace * (1.0 + sets.too_far_rest * too_far);
-        let rest = self.strategy.rest_s(self.clock, usual);
+        let rest = self.how.strategy.rest_s(self.clock, usual);
         self.idle(rest);
-        if self.strategy == Strategy::Planned {
+        if self.how.strategy == Strategy::Planned {
             // Enough for a sensible next set.
             let least = (capacity * sets.least_share).max(1.0).min(left);
             let mut waited = 0.0;
