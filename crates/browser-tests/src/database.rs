@@ -40,6 +40,20 @@ impl TestDatabase {
         database
     }
 
+    /// Does something with the store and gives what came of it.
+    pub fn with_store<T: Send + 'static, F: Future<Output = T> + Send>(
+        &self,
+        work: impl FnOnce(Store) -> F + Send + 'static,
+    ) -> T {
+        let url = self.url.clone();
+        let (send, receive) = std::sync::mpsc::channel();
+        in_runtime(async move {
+            let done = work(Store::new(&url).expect("a pool")).await;
+            send.send(done).expect("somebody waits for it");
+        });
+        receive.recv().expect("the work was done")
+    }
+
     /// Takes the database away while the application runs.
     pub fn cut_off(&self) {
         run(&self.admin, format!("alter database {} with allow_connections false", self.name));

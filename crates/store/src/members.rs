@@ -76,19 +76,21 @@ pub async fn take_in(
     set_on: NaiveDate,
 ) -> Result<(), StoreError> {
     let mut connection = store.connection().await?;
-    let known: Option<i64> = members::table
+    let known: Option<(i64, serde_json::Value)> = members::table
         .filter(members::gym_id.eq(gym.0))
         .filter(members::name.eq(&member.name))
-        .select(members::id)
+        .select((members::id, members::profile))
         .first(&mut connection)
         .await
         .optional()?;
-    let Some(id) = known else {
+    let Some((id, before)) = known else {
         drop(connection);
         add(store, gym, member, set_on, Source::Stated.name()).await?;
         return Ok(());
     };
-    let profile = profile_of(member)?;
+    let mut profile = profile_of(member)?;
+    // A roster says nothing of breaks.
+    profile[AWAY_SINCE] = before[AWAY_SINCE].clone();
     diesel::update(members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id)))
         .set(members::profile.eq(profile))
         .execute(&mut connection)

@@ -15,8 +15,11 @@ const MOST: usize = 8;
 /// The catalogues made last.
 #[derive(Clone, Default)]
 pub struct Catalogues {
-    made: Arc<Mutex<Vec<(u64, Arc<Catalogue>)>>>,
+    made: Arc<Mutex<Vec<Made>>>,
 }
+
+/// A catalogue under the hash of what it was made from.
+type Made = (u64, Arc<Catalogue>);
 
 impl Catalogues {
     /// The standard catalogue with a gym's own movements and its names `(alias, movement id)`.
@@ -25,8 +28,7 @@ impl Catalogues {
         serde_json::to_string(own).unwrap_or_default().hash(&mut hasher);
         names.hash(&mut hasher);
         let key = hasher.finish();
-        let known =
-            |made: &[(u64, Arc<Catalogue>)]| made.iter().find(|(k, _)| *k == key).map(|(_, c)| c.clone());
+        let known = |made: &[Made]| made.iter().find(|(k, _)| *k == key).map(|(_, c)| c.clone());
         let lock = || self.made.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
         if let Some(known) = known(&lock()) {
             return known;

@@ -163,7 +163,7 @@ impl<'a> Athlete<'a> {
             if movement.load_kind == LoadKind::BoxHeight { 0 } else { usize::from(movement.skill.min(4)) };
         let usual =
             model.capacity.bodyweight_base[skill] + model.capacity.bodyweight_rise[skill] * self.level;
-        if let Some(best) = self.from_related(movement.id.as_str(), model) {
+        if let Some(best) = self.by_a_related_movement(movement.id.as_str(), model) {
             // Few of the harder movement says little about one that nearly everybody can do.
             let floor = if skill <= 1 { 0.6 * usual } else { 0.2 };
             return (best.max(floor), true);
@@ -173,7 +173,7 @@ impl<'a> Athlete<'a> {
 
     /// Best repetitions from those of a related movement, by way of another where need be: pull-ups tell of strict ones,
     /// and those of chin-ups.
-    fn from_related(&self, id: &str, model: &Model) -> Option<f64> {
+    fn by_a_related_movement(&self, id: &str, model: &Model) -> Option<f64> {
         const MOST_STEPS: usize = 3;
         let (mut at, mut share) = (id, 1.0);
         for _ in 0..MOST_STEPS {
