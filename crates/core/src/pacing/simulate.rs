@@ -9,7 +9,7 @@ mod sets;
 #[cfg(test)]
 mod tests;
 
-use std::collections::HashMap;
+use std::rc::Rc;
 
 use super::ability::{Ability, Athlete, MUSCLES};
 use super::model::Model;
@@ -130,7 +130,7 @@ pub fn simulate_as(
         alone,
         interrupt: None,
         penalty: None,
-        abilities: HashMap::new(),
+        abilities: Vec::new(),
         run: Run::default(),
     };
     walk.node(tree, None);
@@ -163,7 +163,8 @@ struct Walk<'a> {
     alone: bool,
     interrupt: Option<Interruption<'a>>,
     penalty: Option<&'a Node>,
-    abilities: HashMap<*const Work, std::rc::Rc<Ability>>,
+    /// Of each work of the tree; there are so few that looking through beats hashing.
+    abilities: Vec<(*const Work, Rc<Ability>)>,
     run: Run,
 }
 
@@ -387,10 +388,14 @@ impl<'a> Walk<'a> {
         }
     }
 
-    fn ability(&mut self, work: &'a Work) -> std::rc::Rc<Ability> {
+    fn ability(&mut self, work: &'a Work) -> Rc<Ability> {
         let key = std::ptr::from_ref(work);
-        let (athlete, catalogue, model) = (self.athlete, self.catalogue, self.model);
-        self.abilities.entry(key).or_insert_with(|| athlete.ability(work, catalogue, model)).clone()
+        if let Some((_, known)) = self.abilities.iter().find(|(known, _)| *known == key) {
+            return known.clone();
+        }
+        let ability = self.athlete.ability(work, self.catalogue, self.model);
+        self.abilities.push((key, ability.clone()));
+        ability
     }
 
     fn transition(&mut self, work: &Work, ability: &Ability) {

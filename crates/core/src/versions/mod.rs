@@ -25,6 +25,8 @@ pub use ladder::{Ladders, Rung};
 pub use names::VersionName;
 pub use rewrite::Edit;
 
+use rayon::prelude::*;
+
 use crate::member::{Limit, Member};
 use crate::pacing::Window;
 use crate::session::Part;
@@ -39,7 +41,8 @@ pub fn for_class(
 ) -> (Vec<ClassVersion>, Vec<Options>) {
     let limits: Vec<&Limit> = members.iter().flat_map(|member| &member.limits).collect();
     let board = board::board(part, window, &limits, edit, world);
+    // One member's numbers never depend on another's, so the class is shared out among the processor's cores.
     let own =
-        members.iter().map(|member| choose::options(part, member, window, &board, edit, world)).collect();
+        members.par_iter().map(|member| choose::options(part, member, window, &board, edit, world)).collect();
     (board, own)
 }
