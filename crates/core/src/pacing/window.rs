@@ -5,6 +5,7 @@ use serde::Serialize;
 use super::ability::Athlete;
 use super::model::Model;
 use super::simulate::{Luck, Run, simulate};
+use super::spread::Quantiles;
 use crate::member::{Experience, Max, Member, Sex};
 use crate::movement::{Catalogue, Pattern};
 use crate::session::{Format, Intent, Part, Score, works};
@@ -108,6 +109,13 @@ impl Window {
             self.low.is_some_and(|low| value < low + margin)
         };
         if late { Side::Late } else { self.side(value) }
+    }
+
+    /// Whether what lies outside of a spread lies mostly on the early side.
+    pub fn leans_early(&self, spread: Quantiles) -> bool {
+        let below = self.low.map_or(0.0, |low| (low - spread.p10).max(0.0) + (low - spread.p50).max(0.0));
+        let above = self.high.map_or(0.0, |high| (spread.p90 - high).max(0.0) + (spread.p50 - high).max(0.0));
+        if self.measure.is_time() { below > above } else { above > below }
     }
 
     /// The same measure with the ends that the coach has set; without any, as it is.

@@ -98,14 +98,14 @@ fn versions(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<Value> {
 
 fn members(piece: &PiecePlan, parts: &[Part]) -> Vec<Value> {
     let part = &parts[piece.part];
-    piece.members.iter().map(|member| member_json(member, piece.part, part)).collect()
+    piece.members.iter().map(|member| member_json(member, piece, part)).collect()
 }
 
-fn member_json(member: &MemberPiece, n: usize, part: &Part) -> Value {
+fn member_json(member: &MemberPiece, piece: &PiecePlan, part: &Part) -> Value {
     let (chosen, written) = (member.chosen(), member.as_written());
     let mut value = json!({
         "name": member.name,
-        "part": n,
+        "part": piece.part,
         "version": chosen.version.label(),
         "edits": chosen.edits,
         "reason": chosen.reason,
@@ -119,6 +119,7 @@ fn member_json(member: &MemberPiece, n: usize, part: &Part) -> Value {
             "on_stimulus": written.on_stimulus,
         },
         "by_coach": member.options.by_coach,
+        "ahead": member.is_ahead(&piece.window),
         "next_best": member.next().map(|next| json!({"version": next.version.label(), "reason": next.reason})),
         "pacing": member.targets,
     });

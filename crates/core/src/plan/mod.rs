@@ -12,7 +12,7 @@ use crate::gym::Gym;
 use crate::hour::{Hour, lay_out};
 use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Days, Model, Side, Window, intended_window};
+use crate::pacing::{Days, Model, Window, intended_window};
 use crate::session::{Part, PartKind, Session, works};
 use crate::strength::{LiftSheet, RackPlan, SetKind, lift_sheet, rack_groups, with_cycles};
 use crate::versions::{Choice, ClassVersion, Ladders, Options, PieceEdit, PieceEdits, World, for_class};
@@ -86,9 +86,10 @@ impl MemberPiece {
         &self.options.all[self.options.chosen]
     }
 
-    /// Whether the version chosen ends ahead of a window on a median day.
+    /// Whether the version chosen is not on stimulus because it ends ahead of a window too often: more can be offered.
     pub fn is_ahead(&self, window: &Window) -> bool {
-        window.side(self.chosen().predicted.spread.p50) == Side::Early
+        let chosen = self.chosen();
+        chosen.allowed && !chosen.on_stimulus && window.leans_early(chosen.predicted.spread)
     }
 
     /// The next best alternative.

@@ -107,8 +107,10 @@ impl Search<'_> {
     /// A version as this member does it: as on the board when that holds, else with their own loads and numbers.
     fn option(&self, version: &ClassVersion, written: &Choice) -> Choice {
         if version.name == VersionName::AsWritten {
-            let ahead =
-                self.more && written.allowed && !written.on_stimulus && self.is_early(&written.predicted);
+            let ahead = self.more
+                && written.allowed
+                && !written.on_stimulus
+                && self.fitter.window.leans_early(written.predicted.spread);
             let offer = if ahead { self.fitter.more() } else { None };
             return match offer.map(|changes| self.assess(version.name, &changes, true)) {
                 Some(offer) if offer.allowed && offer.predicted.chance > written.predicted.chance => offer,
@@ -171,7 +173,9 @@ impl Search<'_> {
     /// against. Ahead of the window is no reason to take anything away.
     fn best(&self, all: &[Choice]) -> usize {
         let written = &all[0];
-        if written.on_stimulus || (written.allowed && self.is_early(&written.predicted)) {
+        if written.on_stimulus
+            || (written.allowed && self.fitter.window.leans_early(written.predicted.spread))
+        {
             return 0;
         }
         let order = self.order(all);
@@ -229,6 +233,11 @@ impl Search<'_> {
     }
 
     fn next_best(&self, all: &[Choice], chosen: usize) -> Option<usize> {
+        let now = &all[chosen];
+        // Whoever is ahead can be given more; an easier piece that happens to take longer is no advice.
+        if now.allowed && !now.on_stimulus && self.fitter.window.leans_early(now.predicted.spread) {
+            return None;
+        }
         // What spares a joint is no advice for who has none to spare.
         let sound = self.fitter.athlete.member.limits.is_empty();
         let offered =
@@ -238,16 +247,6 @@ impl Search<'_> {
             .filter(|n| all[*n].tree != all[chosen].tree)
             .collect();
         self.likeliest(all, &others)
-    }
-
-    /// Whether the days outside the window lie mostly on its early side.
-    fn is_early(&self, predicted: &Prediction) -> bool {
-        let window = self.fitter.window;
-        let spread = predicted.spread;
-        let below = window.low.map_or(0.0, |low| (low - spread.p10).max(0.0) + (low - spread.p50).max(0.0));
-        let above =
-            window.high.map_or(0.0, |high| (spread.p90 - high).max(0.0) + (spread.p50 - high).max(0.0));
-        if window.measure.is_time() { below > above } else { above > below }
     }
 
     fn reason(&self, predicted: &Prediction, broken: &[Against], edits: &[Edit]) -> String {
@@ -463,10 +462,13 @@ mod tests {
         let edit = PieceEdit::default();
         let (board, own) = crate::versions::for_class(&part, &[strong(), newer()], &window, &edit, &world);
         assert_eq!(board.iter().map(|version| version.name).collect::<Vec<_>>(), VersionName::ALL);
-        for options in &own {
-            let next = &options.all[options.next.unwrap()];
-            assert!(next.allowed && next.version != options.all[options.chosen].version);
-        }
+        let [ahead, newer] = &own[..] else { panic!("two people") };
+        let next = &newer.all[newer.next.unwrap()];
+        assert!(next.allowed && next.version != newer.all[newer.chosen].version);
+        // Whoever is ahead of the window is better served by more than by an easier piece that takes longer.
+        let chosen = &ahead.all[ahead.chosen];
+        assert!(!chosen.on_stimulus && window.leans_early(chosen.predicted.spread), "{}", chosen.reason);
+        assert_eq!(ahead.next, None);
     }
 
     #[test]

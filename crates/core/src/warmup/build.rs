@@ -246,7 +246,6 @@ fn specific(
 ) -> Option<Block> {
     let mut taken: Vec<&WarmupItem> = chosen.to_vec();
     let mut left: Vec<f64> = demands.iter().map(|demand| demand.weight).collect();
-    let mut items = Vec::new();
     let mut spent = 0;
     while let Some(item) = best_item(Phase::SkillPrimer, demands, &left, &taken, &[], edits, catalogue) {
         let cost = item.seconds + EXPLAIN_S;
@@ -256,8 +255,14 @@ fn specific(
         spent += cost;
         pay(item, demands, &mut left, catalogue);
         taken.push(item);
-        items.push(planned(item, demands, edits, catalogue));
     }
+    // File order is teaching order here too.
+    let new = &taken[chosen.len()..];
+    let items: Vec<Item> = standard_items()
+        .iter()
+        .filter(|item| new.iter().any(|known| known.id == item.id))
+        .map(|item| planned(item, demands, edits, catalogue))
+        .collect();
     (!items.is_empty()).then_some(Block { phase: Phase::SkillPrimer, items })
 }
 
@@ -275,10 +280,14 @@ fn best_item(
     edits: &Edits,
     catalogue: &Catalogue,
 ) -> Option<&'static WarmupItem> {
+    let own = |item: &WarmupItem| demands.iter().any(|demand| item.prepares.contains(&demand.movement));
+    // Where there are drills of the day's own lifts, those that lead up to other lifts stay away.
+    let own_only = phase.is_drill() && standard_items().iter().any(|item| belongs(item, phase) && own(item));
     standard_items()
         .iter()
         .filter(|item| belongs(item, phase) && !chosen.iter().any(|known| known.id == item.id))
         .filter(|item| !edits.refused.contains(&item.id) && !edits.locked.contains(&item.id))
+        .filter(|item| !own_only || own(item))
         .map(|item| (worth(item, demands, left, covered, catalogue), item))
         .filter(|(score, _)| *score > 0.0)
         .max_by(|(a, one), (b, other)| a.total_cmp(b).then(other.id.cmp(&one.id)))
@@ -315,10 +324,8 @@ pub(super) fn relevance(item: &WarmupItem, demand: &Demand, catalogue: &Catalogu
     }
     let Some(movement) = catalogue.get(&demand.movement) else { return 0.0 };
     let pattern = key(movement.pattern);
-    // A drill that leads up to other lifts rehearses next to nothing of this one: it fills the time when nothing else
-    // does, and never goes before a drill that is named for it.
-    let drill = matches!(item.phase, Phase::SkillPrimer | Phase::BarbellPrimer);
-    let share = if drill { 0.1 } else { 1.0 };
+    // A drill that leads up to other lifts rehearses next to nothing of this one.
+    let share = if item.phase.is_drill() { 0.1 } else { 1.0 };
     if item.targets.contains(&pattern) {
         0.35 * share
     } else if item.targets.iter().any(|target| movement.joint(target) >= 0.4) {
@@ -354,6 +361,8 @@ fn blocks(chosen: &[&WarmupItem], demands: &[Demand], edits: &Edits, catalogue: 
 
 fn planned(item: &WarmupItem, demands: &[Demand], edits: &Edits, catalogue: &Catalogue) -> Item {
     let dose = edits.doses.get(&item.id);
+    let own = |demand: &Demand| item.prepares.contains(&demand.movement);
+    let named = item.phase.is_drill() && demands.iter().any(own);
     Item {
         id: item.id.clone(),
         locked: edits.locked.contains(&item.id),
@@ -362,7 +371,7 @@ fn planned(item: &WarmupItem, demands: &[Demand], edits: &Edits, catalogue: &Cat
         seconds: dose.map_or(item.seconds, |dose| scaled(item, dose)) + EXPLAIN_S,
         prepares: demands
             .iter()
-            .filter(|demand| relevance(item, demand, catalogue) > 0.0)
+            .filter(|demand| if named { own(demand) } else { relevance(item, demand, catalogue) > 0.0 })
             .map(|demand| catalogue.name(&demand.movement).to_lowercase())
             .collect(),
         cue: item.cue.clone(),
@@ -449,6 +458,29 @@ mod tests {
         let specific = built(&session, &Edits::default()).specific.unwrap();
         assert!(specific.items.iter().all(|item| !item.prepares.iter().any(|name| name == "back squat")));
         assert!(specific.items.iter().any(|item| item.prepares.iter().any(|name| name == "pull-up")));
+    }
+
+    #[test]
+    fn drills_are_of_the_days_own_lifts_and_in_teaching_order() {
+        let session = read(DAY, Catalogue::standard()).session;
+        let warmup = built(&session, &Edits::default());
+        let blocks = warmup.blocks.iter().filter(|block| block.phase.is_drill()).chain(&warmup.specific);
+        let mut drills = 0;
+        for block in blocks {
+            let places: Vec<usize> = block
+                .items
+                .iter()
+                .map(|item| standard_items().iter().position(|known| known.id == item.id).unwrap())
+                .collect();
+            assert!(places.is_sorted(), "{:?}", block.items);
+            for place in places {
+                let item = &standard_items()[place];
+                let own = ["back-squat", "thruster", "pull-up"];
+                assert!(item.prepares.iter().any(|id| own.contains(&id.as_str())), "{}", item.name);
+                drills += 1;
+            }
+        }
+        assert!(drills >= 4, "{drills}");
     }
 
     #[test]

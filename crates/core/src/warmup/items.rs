@@ -39,6 +39,11 @@ impl Phase {
             Self::CoolDown => "Cool down",
         }
     }
+
+    /// Whether its items rehearse certain movements rather than ready the body.
+    pub const fn is_drill(self) -> bool {
+        matches!(self, Self::SkillPrimer | Self::BarbellPrimer)
+    }
 }
 
 /// One item.
