@@ -8,7 +8,7 @@ use serde::Serialize;
 use crate::member::Member;
 use crate::movement::{Catalogue, Movement, Pattern, Unit};
 use crate::session::{Session, totals, works};
-use crate::versions::rules::JOINT_LIMIT;
+use crate::versions::rules::is_against;
 
 /// How serious a caution is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize)]
@@ -165,7 +165,7 @@ pub fn cautions(
             let loading: Vec<String> = all_works
                 .iter()
                 .filter_map(|work| catalogue.get(&work.movement))
-                .filter(|movement| movement.joint(&limit.reason) >= JOINT_LIMIT)
+                .filter(|movement| is_against(movement, &limit.reason))
                 .map(|movement| movement.name.to_lowercase())
                 .fold(Vec::new(), |mut names, name| {
                     if !names.contains(&name) {
@@ -248,6 +248,21 @@ mod tests {
         let member = |days| Member { name: "Bo".into(), away_days: Some(days), ..Member::default() };
         assert_eq!(codes("For time\n30 ring rows", &[member(14)]), ["returning", "stop-now"]);
         assert_eq!(codes("For time\n30 ring rows", &[member(13)]), ["stop-now"]);
+    }
+
+    #[test]
+    fn whatever_a_version_would_avoid_for_a_limit_is_warned_of() {
+        let catalogue = Catalogue::standard();
+        for words in ["sore shoulder", "left knee: no jumping", "low back", "ankle: no impact", "wrist"] {
+            let limit = Limit::from_text(words).unwrap();
+            let member = Member { limits: vec![limit.clone()], ..Member::default() };
+            for id in ["box-jump", "double-under", "run", "thruster", "deadlift", "push-up", "ring-row"] {
+                let movement = catalogue.find(id).unwrap();
+                let text = format!("For time\n30 {}", movement.name);
+                let warned = codes(&text, std::slice::from_ref(&member)).contains(&"pain-flag");
+                assert_eq!(warned, is_against(movement, &limit.reason), "{words} and {id}");
+            }
+        }
     }
 
     #[test]

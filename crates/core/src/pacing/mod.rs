@@ -9,6 +9,7 @@ pub mod model;
 pub mod simulate;
 pub mod spread;
 pub mod strategy;
+mod verdict;
 pub mod window;
 
 pub use ability::{Ability, Athlete, MUSCLES};
@@ -16,4 +17,5 @@ pub use model::Model;
 pub use simulate::{Luck, Mark, Run, simulate};
 pub use spread::{Days, Prediction, Quantiles, predict};
 pub use strategy::{Outcome, Strategy, compare_strategies};
+pub use verdict::Verdict;
 pub use window::{Measure, Side, Window, intended_window, typical_member};

@@ -88,8 +88,7 @@ impl MemberPiece {
 
     /// Whether the version chosen is not on stimulus because it ends ahead of a window too often: more can be offered.
     pub fn is_ahead(&self, window: &Window) -> bool {
-        let chosen = self.chosen();
-        chosen.allowed && !chosen.on_stimulus && window.leans_early(chosen.predicted.spread)
+        self.chosen().is_ahead(window)
     }
 
     /// The next best alternative.

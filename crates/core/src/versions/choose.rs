@@ -13,7 +13,7 @@ use super::swaps::{to_home, what_cannot_be};
 use crate::gym::Gym;
 use crate::member::{Experience, Member};
 use crate::movement::Catalogue;
-use crate::pacing::{Athlete, Days, Model, Prediction, Run, Side, Window, predict};
+use crate::pacing::{Athlete, Days, Model, Prediction, Run, Side, Verdict, Window, predict};
 use crate::session::{Node, Part};
 
 /// A member's version of a piece, with what to expect of it.
@@ -39,6 +39,18 @@ pub struct Choice {
     pub on_stimulus: bool,
     /// One sentence.
     pub reason: String,
+}
+
+impl Choice {
+    /// How it stands to a window.
+    pub fn verdict(&self, window: &Window, model: &Model) -> Verdict {
+        if self.allowed { Verdict::of(&self.predicted, window, model) } else { Verdict::AgainstRule }
+    }
+
+    /// Whether it is not on stimulus because it ends ahead of a window too often: more can be offered.
+    pub fn is_ahead(&self, window: &Window) -> bool {
+        self.allowed && !self.on_stimulus && window.leans_early(self.predicted.spread)
+    }
 }
 
 /// What a search needs to know.
@@ -107,10 +119,7 @@ impl Search<'_> {
     /// A version as this member does it: as on the board when that holds, else with their own loads and numbers.
     fn option(&self, version: &ClassVersion, written: &Choice) -> Choice {
         if version.name == VersionName::AsWritten {
-            let ahead = self.more
-                && written.allowed
-                && !written.on_stimulus
-                && self.fitter.window.leans_early(written.predicted.spread);
+            let ahead = self.more && written.is_ahead(self.fitter.window);
             let offer = if ahead { self.fitter.more() } else { None };
             return match offer.map(|changes| self.assess(version.name, &changes, true)) {
                 Some(offer) if offer.allowed && offer.predicted.chance > written.predicted.chance => offer,
@@ -118,6 +127,10 @@ impl Search<'_> {
             };
         }
         let Fitter { athlete, world, written, .. } = *self.fitter;
+        // What a member has at home goes before what the board's version is made with.
+        let at_home = &athlete.member.home;
+        let own_kit = (version.name == VersionName::AtHome && !at_home.is_empty())
+            .then(|| HomeKit::from_words(at_home));
         let swaps = match version.name {
             VersionName::AsWritten | VersionName::Lighter => Vec::new(),
             VersionName::Simpler => {
@@ -135,12 +148,12 @@ impl Search<'_> {
             }
             VersionName::AroundIt if athlete.member.limits.is_empty() => version.changes.swaps.clone(),
             VersionName::AroundIt => what_cannot_be(written, athlete, world),
-            VersionName::AtHome if athlete.member.home.is_empty() => version.changes.swaps.clone(),
-            VersionName::AtHome => to_home(written, &HomeKit::from_words(&athlete.member.home), world),
+            VersionName::AtHome => match &own_kit {
+                Some(kit) => to_home(written, kit, world),
+                None => version.changes.swaps.clone(),
+            },
         };
-        let home = (version.name == VersionName::AtHome && !athlete.member.home.is_empty())
-            .then(|| HomeKit::from_words(&athlete.member.home))
-            .or(version.changes.home.clone());
+        let home = own_kit.or_else(|| version.changes.home.clone());
         let as_on_board = Changes { swaps: swaps.clone(), home: home.clone(), ..version.changes.clone() };
         let (tree, _) = self.fitter.tree(&as_on_board);
         if self.fitter.side(&tree) == Side::Inside && self.fitter.broken(&tree).is_empty() {
@@ -173,9 +186,7 @@ impl Search<'_> {
     /// against. Ahead of the window is no reason to take anything away.
     fn best(&self, all: &[Choice]) -> usize {
         let written = &all[0];
-        if written.on_stimulus
-            || (written.allowed && self.fitter.window.leans_early(written.predicted.spread))
-        {
+        if written.on_stimulus || written.is_ahead(self.fitter.window) {
             return 0;
         }
         let order = self.order(all);
@@ -233,9 +244,8 @@ impl Search<'_> {
     }
 
     fn next_best(&self, all: &[Choice], chosen: usize) -> Option<usize> {
-        let now = &all[chosen];
         // Whoever is ahead can be given more; an easier piece that happens to take longer is no advice.
-        if now.allowed && !now.on_stimulus && self.fitter.window.leans_early(now.predicted.spread) {
+        if all[chosen].is_ahead(self.fitter.window) {
             return None;
         }
         // What spares a joint is no advice for who has none to spare.

@@ -1,6 +1,6 @@
 //! The class chart: one row a member, a bar from early to late, the intended window lit behind all rows.
 
-use lantern_core::pacing::Measure;
+use lantern_core::pacing::{Measure, Model};
 use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::session::Part;
 use lantern_core::units::{clock, plain};
@@ -90,7 +90,7 @@ fn row(y: f64, member: &MemberPiece, id: i64, piece: &PiecePlan, x: &impl Fn(f64
     let chosen = member.chosen();
     let spread = chosen.predicted.spread;
     let window = &piece.window;
-    let (class, word) = marked(&chosen.predicted, window, chosen.allowed);
+    let (class, word) = marked(chosen.verdict(window, Model::standard()), window);
     let written = member.as_written().predicted.spread.p50;
     ChartRow {
         name: member.name.clone(),

@@ -83,3 +83,71 @@ impl PaceRail {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use lantern_core::gym::Gym;
+    use lantern_core::member::{Experience, Member, Sex};
+    use lantern_core::movement::Catalogue;
+    use lantern_core::plan::plan;
+    use lantern_core::read::read;
+
+    use super::*;
+    use crate::view::chart::ClassChart;
+
+    fn class(people: usize) -> Vec<Member> {
+        let levels = [Experience::Advanced, Experience::Intermediate, Experience::Beginner, Experience::New];
+        (0..people)
+            .map(|n| Member {
+                name: format!("Member {n}"),
+                sex: Some(if n % 2 == 0 { Sex::M } else { Sex::F }),
+                experience: levels[n % levels.len()],
+                ..Member::default()
+            })
+            .collect()
+    }
+
+    const TEXTS: [&str; 3] = [
+        "21-15-9 for time, cap 12\nthrusters 40/30 kg\npull-ups\ngoal 4-9 min",
+        "AMRAP 12\n10 burpees\n10 air squats\ngoal 5-6 rounds",
+        "For time\n60 wall balls 9/6 kg\nat the start of every minute: 4 burpees",
+    ];
+
+    #[test]
+    fn every_place_of_a_rail_lies_on_it_and_in_the_order_of_the_clock() {
+        let catalogue = Catalogue::standard();
+        for text in TEXTS {
+            let session = read(text, catalogue).session;
+            let plan = plan(&session, &class(9), &Gym::default(), catalogue, 1);
+            let (piece, part) = (&plan.pieces[0], &session.parts[0]);
+            let rails = PaceRail::of(piece, part);
+            assert!(!rails.is_empty(), "{text}");
+            for rail in &rails {
+                let xs: Vec<f64> = rail.points.iter().map(|point| point.x).collect();
+                assert!(xs.is_sorted() && xs.iter().all(|x| (0.0..=WIDTH).contains(x)), "{text}: {xs:?}");
+                assert!(rail.rounds.iter().all(|mark| mark.x <= rail.end_x + 1e-6), "{text}");
+                if let (Some(cap), Some((low, high))) = (rail.cap_x, rail.window_x) {
+                    assert!(low <= high && high <= cap, "{text}: {low} {high} {cap}");
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn every_bar_of_the_class_chart_lies_in_the_plot_and_holds_its_median() {
+        let catalogue = Catalogue::standard();
+        for (text, people) in TEXTS.into_iter().flat_map(|text| [(text, 5), (text, 28)]) {
+            let session = read(text, catalogue).session;
+            let plan = plan(&session, &class(people), &Gym::default(), catalogue, 1);
+            let ids: Vec<i64> = (0..people as i64).collect();
+            let chart = ClassChart::new(&plan.pieces[0], &session.parts[0], &ids);
+            assert_eq!((chart.rows.len(), chart.dense), (people, people == 28));
+            for row in &chart.rows {
+                let end = row.bar_x + row.bar_width;
+                assert!(row.bar_x >= crate::view::chart::PLOT_X && row.y < chart.height, "{text}");
+                assert!(row.bar_x - 0.1 <= row.middle_x && row.middle_x <= end + 0.1, "{text}: {}", row.name);
+            }
+            assert!(chart.rows.is_sorted_by(|a, b| a.y < b.y));
+        }
+    }
+}

@@ -1,7 +1,7 @@
 //! The versions of a piece side by side, aligned line to line, and who does which.
 
 use lantern_core::movement::Catalogue;
-use lantern_core::pacing::{Prediction, Side, Window};
+use lantern_core::pacing::{Model, Prediction, Verdict, Window};
 use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::print::part_text;
 use lantern_core::session::{Part, per_round, totals};
@@ -137,7 +137,8 @@ fn column(version: &ClassVersion, piece: &PiecePlan, catalogue: &Catalogue) -> V
             format!("{}{} {name}", plain(total.amount), total.unit.short())
         })
         .collect();
-    let (class, word) = marked(&version.expected, &piece.window, true);
+    let (class, word) =
+        marked(Verdict::of(&version.expected, &piece.window, Model::standard()), &piece.window);
     VersionColumn {
         name: version.name.label(),
         flame: version.name as u8,
@@ -161,16 +162,15 @@ pub(crate) fn spread(predicted: &Prediction) -> String {
     )
 }
 
-/// The colour class and the word of a result: never colour alone.
-pub(crate) fn marked(predicted: &Prediction, window: &Window, allowed: bool) -> (&'static str, &'static str) {
-    if !allowed {
-        return ("late", "against a rule");
-    }
-    match window.side(predicted.spread.p50) {
-        Side::Inside if predicted.chance >= 0.6 => ("on", "on stimulus"),
-        Side::Inside => ("unsure", "unsure"),
-        Side::Early => ("early", if window.measure.is_time() { "early" } else { "ahead" }),
-        Side::Late => ("late", if window.measure.is_time() { "late" } else { "behind" }),
+/// The colour class and the word of a verdict: never colour alone.
+pub(crate) fn marked(verdict: Verdict, window: &Window) -> (&'static str, &'static str) {
+    let timed = window.measure.is_time();
+    match verdict {
+        Verdict::OnStimulus => ("on", "on stimulus"),
+        Verdict::Unsure => ("unsure", "unsure"),
+        Verdict::Early => ("early", if timed { "early" } else { "ahead" }),
+        Verdict::Late => ("late", if timed { "late" } else { "behind" }),
+        Verdict::AgainstRule => ("late", "against a rule"),
     }
 }
 
@@ -182,7 +182,7 @@ fn member_row(member: &MemberPiece, id: i64, window: &Window) -> MemberRow {
         .iter()
         .enumerate()
         .map(|(place, option)| {
-            let (class, word) = marked(&option.predicted, window, option.allowed);
+            let (class, word) = marked(option.verdict(window, Model::standard()), window);
             VersionButton {
                 key: format!("{:?}", option.version),
                 label: option.version.label(),
@@ -198,7 +198,7 @@ fn member_row(member: &MemberPiece, id: i64, window: &Window) -> MemberRow {
             }
         })
         .collect();
-    let (class, word) = marked(&chosen.predicted, window, chosen.allowed);
+    let (class, word) = marked(chosen.verdict(window, Model::standard()), window);
     let changes: Vec<&str> = chosen.edits.iter().map(|edit| edit.what.as_str()).collect();
     MemberRow {
         id,
