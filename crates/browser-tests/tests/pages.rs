@@ -299,7 +299,19 @@ fn a_drop_in_answers_three_questions_and_takes_part_with_a_first_guess() {
     assert!(server.get(&format!("/days/{}/pace", monday())).body.contains("of 15 finish inside the window"));
     let again = server.post("/members/drop-in", &answers);
     assert_eq!(again.status, 422);
-    assert!(again.body.contains("a name that nobody here has yet"), "{}", again.body);
+    assert!(again.body.contains("There is a Vi Marsh already"), "{}", again.body);
+    // Nothing typed is lost to a wrong answer.
+    let wrong = [("name", "Ola Reed"), ("experience", "advanced"), ("push_ups", "lots"), ("squat", "90")];
+    let again = server.post("/members/drop-in", &wrong).body;
+    for kept in [
+        "2. Push-ups in one go: `lots`",
+        r#"value="Ola Reed""#,
+        r#"value="lots""#,
+        r#"value="90""#,
+        r#"value="advanced" selected"#,
+    ] {
+        assert!(again.contains(kept), "{kept}: {again}");
+    }
 }
 
 #[test]

@@ -8,6 +8,7 @@ use std::process::ExitCode;
 
 use anyhow::{Context, Result, bail};
 use lantern_core::gym::Gym;
+use lantern_core::hour::Hour;
 use lantern_core::import::session_as_text;
 use lantern_core::member::roster_from_csv;
 use lantern_core::movement::Catalogue;
@@ -145,8 +146,18 @@ fn summary(plan: &Plan) -> String {
             );
         }
     }
-    let end = plan.hour.blocks.last().map_or(0, |block| block.end_s);
-    let _ = writeln!(text, "Ends at {} of {}:00", clock_s(end), plan.hour.minutes);
+    for floor in &plan.floors {
+        let _ = writeln!(text, "{}", floor.floor.sentence());
+        for line in floor.floor.unplaced.iter().chain(&floor.floor.proof) {
+            let _ = writeln!(text, "! {line}");
+        }
+    }
+    let Hour { ends_s, latest_s, minutes, changes, .. } = &plan.hour;
+    let _ = writeln!(text, "Ends at {} of {minutes}:00, latest {}", clock_s(*ends_s), clock_s(*latest_s));
+    for change in changes {
+        let saves = clock_s(change.saves_s.unsigned_abs() as u32);
+        let _ = writeln!(text, "  {}: saves {saves}, loses {}", change.what, change.loses);
+    }
     for caution in &plan.cautions {
         let _ = writeln!(text, "! {}", caution.text);
     }

@@ -17,12 +17,14 @@ pub struct Gym {
     pub bars: Vec<Bar>,
     /// Plates in the gym's unit, any order.
     pub plates: Vec<Plate>,
-    /// Dumbbells that stand in the rack in pairs, in the gym's unit.
-    pub dumbbells: Vec<f64>,
+    /// Dumbbells in pairs, in the gym's unit.
+    pub dumbbells: Vec<Shelf>,
     /// Kettlebells in kilograms.
-    pub kettlebells: Vec<f64>,
+    pub kettlebells: Vec<Shelf>,
     /// Medicine balls in kilograms.
-    pub balls: Vec<f64>,
+    pub balls: Vec<Shelf>,
+    /// Boxes by their height in centimetres.
+    pub boxes: Vec<Shelf>,
     /// Places where a bar can be lifted from a rack.
     pub racks: u32,
     /// Rowers.
@@ -33,6 +35,22 @@ pub struct Gym {
     pub bikes: u32,
     /// Hanging places on the rig.
     pub rig_places: u32,
+    /// Pairs of rings.
+    pub rings: u32,
+    /// Climbing ropes.
+    pub ropes: u32,
+    /// Sleds, each with its lane.
+    pub sleds: u32,
+    /// Benches.
+    pub benches: u32,
+    /// Benches for sit-ups with the feet held.
+    pub ghds: u32,
+    /// Mats.
+    pub mats: u32,
+    /// Free places at a wall.
+    pub wall_places: u32,
+    /// The open floor's width and depth in metres, rig and racks along its sides.
+    pub floor_m: (f64, f64),
     /// Length of a class in minutes.
     pub class_minutes: u32,
     /// Share of the 1RM that programme percentages are taken of; 1 is the true or estimated max, 0.9 a
@@ -140,6 +158,41 @@ pub struct Bar {
     pub count: u32,
 }
 
+/// Things of one size on a shelf: a bare number in a file is one size, of which there are [`USUAL_COUNT`].
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(from = "ShelfText")]
+pub struct Shelf {
+    /// Weight or height.
+    pub size: f64,
+    /// How many, or how many pairs.
+    pub count: u32,
+}
+
+/// How many of one size a small gym has.
+pub const USUAL_COUNT: u32 = 4;
+
+/// A shelf as files write it.
+#[derive(Deserialize)]
+#[serde(untagged)]
+enum ShelfText {
+    Size(f64),
+    Counted { size: f64, count: u32 },
+}
+
+impl From<ShelfText> for Shelf {
+    fn from(text: ShelfText) -> Self {
+        match text {
+            ShelfText::Size(size) => Self { size, count: USUAL_COUNT },
+            ShelfText::Counted { size, count } => Self { size, count },
+        }
+    }
+}
+
+/// The sizes on some shelves that are not empty.
+pub fn sizes(shelves: &[Shelf]) -> impl Iterator<Item = f64> {
+    shelves.iter().filter(|shelf| shelf.count > 0).map(|shelf| shelf.size)
+}
+
 /// Plates of one weight.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Plate {
@@ -151,6 +204,8 @@ pub struct Plate {
 
 impl Default for Gym {
     fn default() -> Self {
+        let shelves =
+            |sizes: &[f64], count| sizes.iter().map(|&size| Shelf { size, count }).collect::<Vec<_>>();
         let bar = |name: &str, weight, count| Bar { name: name.to_owned(), weight, count };
         let plate = |weight, count| Plate { weight, count };
         Self {
@@ -166,14 +221,26 @@ impl Default for Gym {
                 plate(2.5, 30),
                 plate(1.25, 20),
             ],
-            dumbbells: vec![5.0, 7.5, 10.0, 12.5, 15.0, 17.5, 20.0, 22.5, 25.0, 30.0, 35.0],
-            kettlebells: vec![6.0, 8.0, 10.0, 12.0, 16.0, 20.0, 24.0, 28.0, 32.0],
-            balls: vec![3.0, 4.0, 6.0, 8.0, 9.0, 12.0],
+            dumbbells: shelves(
+                &[5.0, 7.5, 10.0, 12.5, 15.0, 17.5, 20.0, 22.5, 25.0, 30.0, 35.0],
+                USUAL_COUNT,
+            ),
+            kettlebells: shelves(&[6.0, 8.0, 10.0, 12.0, 16.0, 20.0, 24.0, 28.0, 32.0], USUAL_COUNT),
+            balls: shelves(&[3.0, 4.0, 6.0, 8.0, 9.0, 12.0], 5),
+            boxes: shelves(&[40.0, 50.0, 60.0, 75.0], 5),
             racks: 8,
             rowers: 6,
             skis: 3,
             bikes: 6,
             rig_places: 12,
+            rings: 6,
+            ropes: 3,
+            sleds: 2,
+            benches: 6,
+            ghds: 2,
+            mats: 24,
+            wall_places: 12,
+            floor_m: (20.0, 14.0),
             class_minutes: 60,
             training_max: 1.0,
             max_policy: MaxPolicy::default(),
@@ -219,8 +286,8 @@ impl Gym {
 
     /// The heaviest available weight of `choices` (kilograms) that is not over `wanted`; the lightest
     /// when all are heavier.
-    pub fn nearest_at_or_below(choices: &[f64], wanted: Kilograms) -> Option<Kilograms> {
-        let mut sorted: Vec<Kilograms> = choices.iter().map(|&kg| Kilograms::from_kg(kg)).collect();
+    pub fn nearest_at_or_below(choices: impl Iterator<Item = f64>, wanted: Kilograms) -> Option<Kilograms> {
+        let mut sorted: Vec<Kilograms> = choices.map(Kilograms::from_kg).collect();
         sorted.sort();
         sorted.iter().rev().find(|kg| **kg <= wanted).or(sorted.first()).copied()
     }
@@ -234,6 +301,11 @@ mod tests {
     fn a_gym_file_names_what_differs_and_refuses_what_it_does_not_know() {
         let gym = Gym::from_toml("name = \"Harbour Hall\"\nracks = 4").unwrap();
         assert_eq!((gym.name.as_str(), gym.racks, gym.rowers), ("Harbour Hall", 4, 6));
+        let gym = Gym::from_toml("kettlebells = [16, { size = 24, count = 1 }]").unwrap();
+        assert_eq!(
+            gym.kettlebells.iter().map(|bell| (bell.size, bell.count)).collect::<Vec<_>>(),
+            [(16.0, USUAL_COUNT), (24.0, 1)]
+        );
         assert!(Gym::from_toml("rakcs = 4").unwrap_err().to_string().contains("rakcs"));
         assert!(Gym::from_toml("training_max = 9.0").is_err());
     }

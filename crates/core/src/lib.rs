@@ -7,11 +7,13 @@
 //! 3. [`warmup`] prepares what the day demands.
 //! 4. [`pacing`] simulates one member doing a tree, with a spread; [`intent`] names what a piece is meant to be.
 //! 5. [`versions`] rewrites a piece so that it keeps its intent for somebody else.
-//! 6. [`hour`] lays the blocks into the class hour, and [`cautions`] says what to look out for.
+//! 6. [`floor`] finds everybody a turn on what the gym has, [`hour`] lays the blocks into the class hour, and
+//!    [`cautions`] says what to look out for.
 //! 7. [`plan`] puts all of it together for a class; [`print`] writes readings down and [`import`] takes
 //!    them in again.
 
 pub mod cautions;
+pub mod floor;
 pub mod gym;
 pub mod hour;
 pub mod import;

@@ -53,7 +53,7 @@ static PLANNED: LazyLock<Vec<Planned>> = LazyLock::new(|| {
 fn low_middle_and_high_stand_in_order_and_chances_are_shares() {
     for planned in PLANNED.iter() {
         for piece in &planned.plan.pieces {
-            for choice in piece.members.iter().flat_map(|member| &member.options.all) {
+            for choice in piece.members.iter().flat_map(|member| member.options.all.iter()) {
                 let spread = choice.predicted.spread;
                 assert!(spread.p10 <= spread.p50 && spread.p50 <= spread.p90, "{}: {spread:?}", planned.name);
                 assert!((0.0..=1.0).contains(&choice.predicted.chance), "{}", planned.name);
@@ -273,7 +273,7 @@ fn the_hour_has_no_gaps_and_is_over_exactly_when_it_does_not_fit() {
         assert_eq!(hour.spare_s + end, hour.minutes * 60 + hour.over_s, "{}", planned.name);
         assert_eq!(
             hour.fits,
-            hour.changes.is_empty(),
+            hour.changes.is_empty() || hour.is_tight(),
             "{}: what to change is said when it is needed",
             planned.name
         );

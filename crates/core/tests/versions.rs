@@ -3,7 +3,7 @@
 use lantern_core::gym::{Gym, KippingSchool, PushUpSchool, ShrinkFirst};
 use lantern_core::member::{Experience, Limit, Max, Member, Sex};
 use lantern_core::movement::{Catalogue, MovementId};
-use lantern_core::plan::{Decisions, MemberPiece, PiecePlan, plan, plan_with};
+use lantern_core::plan::{Decisions, MemberPiece, PiecePlan, Request, plan, plan_with};
 use lantern_core::print::work_text;
 use lantern_core::read::read;
 use lantern_core::session::{totals, works};
@@ -247,7 +247,16 @@ fn a_window_set_by_the_coach_moves_everything() {
     let planned = |low, high| {
         let mut decisions = Decisions::default();
         decisions.pieces.change(0, |edit: &mut PieceEdit| (edit.low, edit.high) = (low, high));
-        plan_with(&session, &[regular()], &Gym::default(), catalogue, 1, &decisions).pieces.remove(0)
+        plan_with(Request {
+            session: &session,
+            members: &[regular()],
+            gym: &Gym::default(),
+            catalogue,
+            seed: 1,
+            decisions: &decisions,
+        })
+        .pieces
+        .remove(0)
     };
     let (short, long) = (planned(Some(150.0), Some(240.0)), planned(Some(480.0), Some(720.0)));
     assert_eq!(short.window.why, "set by the coach");
@@ -304,7 +313,7 @@ proptest! {
         decisions.pieces.change(0, |edit: &mut PieceEdit| {
             edit.versions.insert("Regular".to_owned(), VersionName::ALL[which]);
         });
-        let planned = plan_with(&session, &class(), &Gym::default(), catalogue, 1, &decisions);
+        let planned = plan_with(Request { session: &session, members: &class(), gym: &Gym::default(), catalogue, seed: 1, decisions: &decisions });
         let member = of(&planned.pieces[0], "Regular");
         prop_assert!(member.options.by_coach);
         prop_assert_eq!(member.chosen().version, VersionName::ALL[which]);

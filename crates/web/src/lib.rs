@@ -9,6 +9,7 @@ mod error;
 mod filters;
 mod health;
 mod pages;
+mod plans;
 mod view;
 
 use std::net::TcpListener;
@@ -36,12 +37,14 @@ pub struct State {
     pub seed: u64,
     /// Catalogues with a gym's own names, made once for each set of names.
     pub catalogues: Catalogues,
+    /// Plans made last.
+    plans: plans::Plans,
 }
 
 impl State {
     /// For one process.
     pub fn new(store: Store, seed: u64) -> Self {
-        Self { store, seed, catalogues: Catalogues::default() }
+        Self { store, seed, catalogues: Catalogues::default(), plans: plans::Plans::default() }
     }
 }
 

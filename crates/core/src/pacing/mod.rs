@@ -14,7 +14,7 @@ pub mod window;
 
 pub use ability::{Ability, Athlete, MUSCLES};
 pub use model::Model;
-pub use simulate::{Luck, Mark, Run, simulate};
+pub use simulate::{How, Luck, Mark, Run, simulate, simulate_as};
 pub use spread::{Days, Prediction, Quantiles, predict};
 pub use strategy::{Outcome, Strategy, compare_strategies};
 pub use verdict::Verdict;

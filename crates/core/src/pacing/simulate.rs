@@ -32,7 +32,7 @@ impl Luck {
 }
 
 /// What came of one walk through a tree.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Run {
     /// Seconds on the clock at the end, rests included.
     pub finish_s: f64,
@@ -59,7 +59,9 @@ pub struct Run {
 /// A place in the piece and when it was reached.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Mark {
-    /// On the clock, in seconds.
+    /// On the clock, in seconds, when it began.
+    pub from_s: f64,
+    /// On the clock, in seconds, when it ended.
     pub at_s: f64,
     /// Round, rung or interval, from 1.
     pub round: u32,
@@ -420,6 +422,7 @@ impl<'a> Walk<'a> {
     /// Machines, runs, carries and holds: slowed as breath runs out, never broken.
     fn steady(&mut self, work: &Work, ability: &Ability, target: Option<f64>) {
         let mut left = target.unwrap_or(f64::INFINITY);
+        let from_s = self.clock;
         while left > 1e-9 && !self.over() {
             let hold = work.dose.unit == Unit::Seconds;
             let slow = if hold { 1.0 } else { self.slow(ability) };
@@ -439,13 +442,13 @@ impl<'a> Walk<'a> {
             }
             self.cut_in();
         }
-        self.mark(work, target.unwrap_or(0.0) - if left.is_finite() { left } else { 0.0 }, target);
+        self.mark(work, from_s, target.unwrap_or(0.0) - if left.is_finite() { left } else { 0.0 }, target);
     }
 
-    fn mark(&mut self, work: &Work, done: f64, of: Option<f64>) {
+    fn mark(&mut self, work: &Work, from_s: f64, done: f64, of: Option<f64>) {
         if self.how.record && self.run.marks.len() < MOST_MARKS {
             let (at_s, round, movement) = (self.clock, self.round, work.movement.clone());
-            self.run.marks.push(Mark { at_s, round, movement, done, of, load: work.load });
+            self.run.marks.push(Mark { from_s, at_s, round, movement, done, of, load: work.load });
         }
     }
 

@@ -29,7 +29,7 @@ const CLOCK_S: f64 = 15.0;
 const SHORTEST_REST_S: f64 = 3.0;
 /// A break between singles takes this share of a usual one.
 const SINGLES_REST: f64 = 0.4;
-/// Days looked at for the risk of blowing up, in standard deviations of capacity, about evenly likely.
+/// Days looked at for the range and the risk of blowing up, in standard deviations of form, about evenly likely.
 const DAYS: [f64; 9] = [-1.6, -1.0, -0.6, -0.3, 0.0, 0.3, 0.6, 1.0, 1.6];
 
 impl Strategy {
@@ -74,7 +74,7 @@ pub struct Outcome {
     pub strategy: Strategy,
     /// The measure of a median day.
     pub middle: f64,
-    /// Lower and upper end between a day with little capacity and one with much.
+    /// Lower and upper end between a bad day and a good one.
     pub range: (f64, f64),
     /// Share of days on which it blows up: a break comes after which not one repetition is there yet.
     pub blow_up: f64,
@@ -90,7 +90,8 @@ pub fn compare_strategies(
 ) -> Vec<Outcome> {
     let outcome = |strategy| {
         let day = |c: &f64| -> Run {
-            let luck = Luck { pace: 1.0, capacity: (c * model.luck.capacity).exp() };
+            // A day with more in the arms is a day with quicker hands.
+            let luck = Luck { pace: (-c * model.luck.pace).exp(), capacity: (c * model.luck.capacity).exp() };
             simulate_as(How { strategy, record: false }, tree, athlete, catalogue, model, luck)
         };
         let runs: Vec<Run> = DAYS.iter().map(day).collect();
@@ -133,6 +134,9 @@ mod tests {
         assert!(of(Strategy::Planned).middle <= of(Strategy::Unbroken).middle, "{outcomes:?}");
         assert!(of(Strategy::OnTheClock).middle < of(Strategy::Unbroken).middle, "{outcomes:?}");
         assert!(outcomes.is_sorted_by(|a, b| a.middle <= b.middle));
+        for Outcome { strategy, middle, range: (low, high), .. } in &outcomes {
+            assert!(low < middle && middle < high, "{strategy:?} shows no spread: {low} {middle} {high}");
+        }
     }
 
     #[test]

@@ -2,7 +2,7 @@
 
 use serde_json::{Map, Value, json};
 
-use super::{MemberPiece, PiecePlan, Plan, StrengthPlan};
+use super::{MemberPiece, PieceFloor, PiecePlan, Plan, StrengthPlan};
 use crate::gym::Gym;
 use crate::movement::Catalogue;
 use crate::pacing::{Measure, Prediction, Quantiles};
@@ -27,8 +27,24 @@ pub fn plan_json(reading: &Reading, plan: &Plan, gym: &Gym, catalogue: &Catalogu
             "members".to_owned(),
             plan.pieces.iter().flat_map(|piece| members(piece, parts)).collect(),
         );
+        map.insert("floors".to_owned(), plan.floors.iter().map(|floor| floor_json(floor, plan)).collect());
         map.insert("hour".to_owned(), json!(plan.hour));
         map.insert("cautions".to_owned(), json!(plan.cautions));
+    }
+    value
+}
+
+fn floor_json(piece: &PieceFloor, plan: &Plan) -> Value {
+    let mut value = json!(piece.floor);
+    let names = |places: &[usize]| -> Vec<&str> {
+        let of_part = plan.pieces.iter().find(|known| known.part == piece.part);
+        let members = of_part.map_or(&[][..], |known| &known.members);
+        places.iter().filter_map(|n| Some(members.get(*n)?.name.as_str())).collect()
+    };
+    if let Some(map) = value.as_object_mut() {
+        map.insert("part".to_owned(), json!(piece.part));
+        map.insert("sentence".to_owned(), json!(piece.floor.sentence()));
+        map.insert("teams".to_owned(), piece.teams.iter().map(|team| names(&team.members)).collect());
     }
     value
 }

@@ -1,21 +1,26 @@
 //! The plan for a class: warm-up, loads, versions, pace and the hour, from one session and its members.
 
+mod again;
 mod json;
 mod pacing_targets;
 
+pub use again::{Before, Request};
 pub use json::plan_json;
 pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
 
 use crate::cautions::{Caution, cautions};
+use crate::floor::{Doer, FloorPlan, Team, floor_plan, teams};
 use crate::gym::Gym;
-use crate::hour::{Hour, lay_out};
+use crate::hour::{Hour, HourEdits, HourInput, PieceTime, lay_out, with_changes};
 use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Days, Model, Window, intended_window};
-use crate::session::{Part, PartKind, Session, works};
+use crate::pacing::{Athlete, Days, How, Luck, Model, Run, Window, intended_window, simulate_as};
+use crate::session::{Node, Part, PartKind, Session, works};
 use crate::strength::{LiftSheet, RackPlan, SetKind, lift_sheet, rack_groups, with_cycles};
-use crate::versions::{Choice, ClassVersion, Ladders, Options, PieceEdit, PieceEdits, World, for_class};
+use crate::versions::{
+    Choice, ClassVersion, KnownPiece, Ladders, Options, PieceEdit, PieceEdits, World, for_class_again,
+};
 use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup};
 
 /// Days drawn for each prediction.
@@ -24,7 +29,7 @@ pub const SAMPLES: u32 = 200;
 const WARMUP_S: u32 = 600;
 
 /// Everything a coach needs before class.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Plan {
     /// The warm-up.
     pub warmup: Warmup,
@@ -32,6 +37,8 @@ pub struct Plan {
     pub strength: Vec<StrengthPlan>,
     /// Conditioning, one for each piece.
     pub pieces: Vec<PiecePlan>,
+    /// Starts, stations and teams, one for each piece.
+    pub floors: Vec<PieceFloor>,
     /// The hour.
     pub hour: Hour,
     /// What to look out for.
@@ -39,7 +46,7 @@ pub struct Plan {
 }
 
 /// A lift for the class.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct StrengthPlan {
     /// The part's place in the session.
     pub part: usize,
@@ -52,7 +59,7 @@ pub struct StrengthPlan {
 }
 
 /// A piece for the class.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct PiecePlan {
     /// The part's place in the session.
     pub part: usize,
@@ -64,8 +71,19 @@ pub struct PiecePlan {
     pub members: Vec<MemberPiece>,
 }
 
+/// The floor for a piece.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PieceFloor {
+    /// The part's place in the session.
+    pub part: usize,
+    /// Starts and stations.
+    pub floor: FloorPlan,
+    /// Pairs or trios, when the piece or the coach asks for them.
+    pub teams: Vec<Team>,
+}
+
 /// A member's piece.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct MemberPiece {
     /// The member's name.
     pub name: String,
@@ -91,6 +109,12 @@ impl MemberPiece {
         self.chosen().is_ahead(window)
     }
 
+    /// The heaviest load of the version chosen, in kilograms; 0 without one.
+    pub fn heaviest_kg(&self) -> f64 {
+        let loads = works(&self.chosen().tree).into_iter().filter_map(|work| work.load?.weight());
+        loads.map(crate::units::Kilograms::kg).fold(0.0, f64::max)
+    }
+
     /// The next best alternative.
     pub fn next(&self) -> Option<&Choice> {
         self.options.next.map(|place| &self.options.all[place])
@@ -104,11 +128,23 @@ pub struct Decisions {
     pub warmup: Edits,
     /// About the pieces: intended results and versions.
     pub pieces: PieceEdits,
+    /// About the hour and the floor of the class.
+    pub hour: HourEdits,
     /// The sessions of the last four weeks, which say what is usual.
     pub recent: Vec<Session>,
 }
 
 impl PiecePlan {
+    /// The class as the floor needs it.
+    pub fn doers<'a>(&'a self, part: &'a Part) -> impl Iterator<Item = Doer<'a>> {
+        self.members.iter().map(|member| {
+            let Choice { tree, run, predicted, .. } = member.chosen();
+            let late_s = predicted.finish_s.p90;
+            let late_s = part.cap_s.map_or(late_s, |cap| late_s.min(f64::from(cap)));
+            Doer { name: &member.name, tree, run, late_s }
+        })
+    }
+
     /// Members on stimulus as written, and with the chosen versions.
     pub fn on_stimulus(&self) -> (usize, usize) {
         let count =
@@ -126,44 +162,121 @@ impl PiecePlan {
 
 /// Plans a session for a class. The same input and seed give the same plan.
 pub fn plan(session: &Session, members: &[Member], gym: &Gym, catalogue: &Catalogue, seed: u64) -> Plan {
-    plan_with(session, members, gym, catalogue, seed, &Decisions::default())
+    plan_with(Request { session, members, gym, catalogue, seed, decisions: &Decisions::default() })
 }
 
 /// As [`plan`], with what coaches have decided.
-pub fn plan_with(
-    session: &Session,
-    members: &[Member],
-    gym: &Gym,
-    catalogue: &Catalogue,
-    seed: u64,
-    decisions: &Decisions,
-) -> Plan {
+pub fn plan_with(request: Request<'_>) -> Plan {
+    plan_again(request, None)
+}
+
+/// As [`plan_with`]; what an earlier plan of the day already holds is taken from there instead of worked out
+/// anew. The result is the same.
+pub fn plan_again(request: Request<'_>, before: Option<Before<'_>>) -> Plan {
+    let Request { session, members, gym, catalogue, seed, decisions } = request;
+    let before = before.filter(|before| before.speaks_for(&request));
     let edits = &decisions.warmup;
-    let session = &with_cycles(session, &gym.cycles, catalogue);
+    let session = &with_changes(&with_cycles(session, &gym.cycles, catalogue), &decisions.hour.changes);
     let (model, ladders) = (Model::standard(), Ladders::standard());
     let days = Days::new(SAMPLES, seed);
     let world = World { catalogue, ladders, model, gym, days: &days };
     let own_warmup =
         session.parts.iter().find(|part| part.kind == PartKind::Warmup).and_then(|part| part.duration_s);
     let seconds = edits.minutes.map(|minutes| minutes * 60).or(own_warmup).unwrap_or(WARMUP_S);
-    let warmup = build_warmup(WarmupRequest { session, seconds, edits, catalogue });
+    let pinned = decisions.hour.pins.get("warmup").copied();
+    let seconds = pinned.unwrap_or_else(|| changed(seconds, decisions.hour.warmup_change_s()));
+    let known = before.and_then(|before| before.warmup(&request));
+    let warmup = known.unwrap_or_else(|| build_warmup(WarmupRequest { session, seconds, edits, catalogue }));
     let mut strength = Vec::new();
     let mut pieces = Vec::new();
     for (n, part) in session.parts.iter().enumerate() {
         match part.kind {
-            PartKind::Strength => strength.push(strength_plan(n, part, members, gym, catalogue)),
+            PartKind::Strength => {
+                let known = before.and_then(|before| before.strength(&request, n, part));
+                strength.push(known.unwrap_or_else(|| strength_plan(n, part, members, gym, catalogue)));
+            }
             PartKind::Conditioning => {
                 let edit = decisions.pieces.of(pieces.len());
-                pieces.push(piece_plan(n, part, members, &edit, &world));
+                let known = before.and_then(|before| before.piece(&request, pieces.len(), n, part));
+                pieces.push(piece_plan(n, part, members, &edit, &world, known));
             }
             _ => {}
         }
     }
     let ramp_steps = strength.first().map_or(0, most_ramp_steps);
-    let ends: Vec<(usize, f64)> = pieces.iter().map(|piece| (piece.part, latest_end(piece))).collect();
-    let hour = lay_out(session, &warmup, &ends, ramp_steps, members.len(), gym, catalogue);
+    let (floors, hour) = floors_and_hour(&request, session, &warmup, &pieces, ramp_steps);
     let cautions = cautions(session, members, &decisions.recent, catalogue);
-    Plan { warmup, strength, pieces, hour, cautions }
+    Plan { warmup, strength, pieces, floors, hour, cautions }
+}
+
+/// The hour decides how long a piece may take the class, and the floor how long it takes: laid out as if everybody
+/// could start at once, then with the starts that there are stations for.
+fn floors_and_hour(
+    request: &Request<'_>,
+    session: &Session,
+    warmup: &Warmup,
+    pieces: &[PiecePlan],
+    ramp_steps: u32,
+) -> (Vec<PieceFloor>, Hour) {
+    let Request { members, gym, catalogue, decisions, .. } = *request;
+    let edits = &decisions.hour;
+    let hour_of = |times: &[PieceTime]| {
+        let class_size = members.len();
+        lay_out(&HourInput { session, warmup, pieces: times, ramp_steps, class_size, gym, catalogue, edits })
+    };
+    let part = |piece: &PiecePlan| &session.parts[piece.part];
+    let mut times: Vec<PieceTime> = pieces.iter().map(|piece| piece_time(piece, part(piece))).collect();
+    let at_once = hour_of(&times);
+    let model = Model::standard();
+    let mut floors = Vec::new();
+    for (place, (piece, time)) in pieces.iter().zip(&mut times).enumerate() {
+        let class: Vec<Doer<'_>> = piece.doers(part(piece)).collect();
+        let walk = |n: usize, tree: &Node| -> Run {
+            let how = How { record: true, ..How::default() };
+            simulate_as(how, tree, &Athlete::new(&members[n]), catalogue, model, Luck::MEDIAN)
+        };
+        let room_s = at_once.room_for(&format!("conditioning-{}", piece.part));
+        let wishes = edits.floor(place);
+        let floor = floor_plan(part(piece), &class, room_s, &wishes, gym, catalogue, &walk);
+        if floor.is_staggered() {
+            time.late_s = floor.ends_s;
+            time.heats = Some(floor.sentence());
+        }
+        let fetched = floor.stations.iter().map(|used| used.station).filter(|station| station.is_fetched());
+        time.stations = fetched.collect();
+        let size = wishes.teams.size.unwrap_or(part(piece).team_size);
+        let speeds: Vec<(&str, f64, f64)> = piece
+            .members
+            .iter()
+            .map(|m| (m.name.as_str(), m.chosen().predicted.spread.p50, m.heaviest_kg()))
+            .collect();
+        let teams = if size > 1 { teams(&speeds, size, &wishes.teams) } else { Vec::new() };
+        floors.push(PieceFloor { part: piece.part, floor, teams });
+    }
+    (floors, hour_of(&times))
+}
+
+/// A length with a change that never leaves less than five minutes.
+fn changed(seconds: u32, change: i64) -> u32 {
+    if change == 0 {
+        return seconds;
+    }
+    (i64::from(seconds) + change).max(300) as u32
+}
+
+/// How long a piece takes a class that starts together.
+fn piece_time(piece: &PiecePlan, part: &Part) -> PieceTime {
+    let capped = |seconds: f64| part.cap_s.map_or(seconds, |cap| seconds.min(f64::from(cap)));
+    let latest = |end: fn(&Choice) -> f64| {
+        piece.members.iter().map(|member| capped(end(member.chosen()))).fold(0.0, f64::max)
+    };
+    PieceTime {
+        part: piece.part,
+        middle_s: latest(|choice| choice.predicted.finish_s.p50),
+        late_s: latest(|choice| choice.predicted.finish_s.p90),
+        heats: None,
+        stations: Vec::new(),
+    }
 }
 
 fn strength_plan(
@@ -197,9 +310,16 @@ fn strength_plan(
     StrengthPlan { part: n, prescription: part.clone(), sheets, racks }
 }
 
-fn piece_plan(n: usize, part: &Part, members: &[Member], edit: &PieceEdit, world: &World<'_>) -> PiecePlan {
+fn piece_plan(
+    n: usize,
+    part: &Part,
+    members: &[Member],
+    edit: &PieceEdit,
+    world: &World<'_>,
+    known: Option<KnownPiece<'_>>,
+) -> PiecePlan {
     let window = intended_window(part, world.catalogue, world.model).set_by_coach(edit.low, edit.high);
-    let (versions, own) = for_class(part, members, &window, edit, world);
+    let (versions, own) = for_class_again(part, members, &window, edit, world, known);
     let members = members
         .iter()
         .zip(own)
@@ -216,8 +336,4 @@ fn piece_plan(n: usize, part: &Part, members: &[Member], edit: &PieceEdit, world
 fn most_ramp_steps(plan: &StrengthPlan) -> u32 {
     let steps = |sheet: &LiftSheet| sheet.sets.iter().filter(|set| set.kind == SetKind::Ramp).count() as u32;
     plan.sheets.iter().map(steps).max().unwrap_or(0)
-}
-
-fn latest_end(piece: &PiecePlan) -> f64 {
-    piece.members.iter().map(|member| member.chosen().predicted.finish_s.p90).fold(0.0, f64::max)
 }

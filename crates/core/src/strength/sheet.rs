@@ -6,7 +6,7 @@ use super::bar::{LoadedBar, load_bar};
 use super::maxes::{Estimate, max_for};
 use super::percent::{percent_for_reps, percent_for_rpe, reps_at_percent};
 use super::ramp::ramp;
-use crate::gym::Gym;
+use crate::gym::{Gym, sizes};
 use crate::member::Member;
 use crate::movement::{Catalogue, LoadKind, Movement};
 use crate::session::{Format, Part, Tempo};
@@ -184,9 +184,9 @@ pub fn lift_sheet(
 fn hand_weights(lift: &Movement, gym: &Gym) -> Vec<Kilograms> {
     let mut weights: Vec<Kilograms> = match lift.load_kind {
         LoadKind::DumbbellEach | LoadKind::DumbbellSingle => {
-            gym.dumbbells.iter().map(|&weight| gym.weight(weight)).collect()
+            sizes(&gym.dumbbells).map(|weight| gym.weight(weight)).collect()
         }
-        LoadKind::Kettlebell => gym.kettlebells.iter().map(|&kg| Kilograms::from_kg(kg)).collect(),
+        LoadKind::Kettlebell => sizes(&gym.kettlebells).map(Kilograms::from_kg).collect(),
         _ => Vec::new(),
     };
     weights.sort();
@@ -403,7 +403,10 @@ mod tests {
             experience: crate::member::Experience::Intermediate,
             ..Member::default()
         };
-        let gym = Gym { dumbbells: vec![10.0, 15.0, 20.0], ..Gym::default() };
+        let gym = Gym {
+            dumbbells: [10.0, 15.0, 20.0].map(|size| crate::gym::Shelf { size, count: 2 }).to_vec(),
+            ..Gym::default()
+        };
         let sheet = lift_sheet(&part, lift, &member(80.0), &gym, catalogue);
         assert!(sheet.sets.iter().all(|set| [15.0, 20.0].contains(&set.load.as_ref().unwrap().total.kg())));
         let strong = lift_sheet(&part, lift, &member(140.0), &gym, catalogue);

@@ -14,7 +14,7 @@ use crate::pacing::{Athlete, Prediction, Window, predict, typical_member};
 use crate::session::{Part, works};
 
 /// A version that is explained to the class.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct ClassVersion {
     /// Which of the six.
     pub name: VersionName,

@@ -1,8 +1,9 @@
 //! Choosing a member's version: on stimulus, with the least departure from the text.
 
+use std::sync::Arc;
+
 use super::board::{ClassVersion, start};
 use super::changes::Changes;
-use super::edits::PieceEdit;
 use super::fit::{COMFORT, Fitter};
 use super::home::HomeKit;
 use super::ladder::Ladders;
@@ -17,7 +18,7 @@ use crate::pacing::{Athlete, Days, Model, Prediction, Run, Side, Verdict, Window
 use crate::session::{Node, Part};
 
 /// A member's version of a piece, with what to expect of it.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Choice {
     /// Which of the six it is.
     pub version: VersionName,
@@ -71,12 +72,14 @@ pub struct World<'a> {
 const A_LITTLE_LIGHTER: f64 = 0.95;
 
 /// A member's six versions, the one chosen, and the next best.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Options {
     /// The text as it stands, whatever more may have been offered.
-    pub as_written: Choice,
+    pub as_written: Arc<Choice>,
     /// In the order of [`VersionName::ALL`].
-    pub all: Vec<Choice>,
+    pub all: Arc<[Choice]>,
+    /// Place of the one that follows from the numbers.
+    pub best: usize,
     /// Place of the chosen one.
     pub chosen: usize,
     /// Place of the next best alternative, if any other is allowed.
@@ -85,27 +88,41 @@ pub struct Options {
     pub by_coach: bool,
 }
 
-/// A member's versions of a piece. What the coach has chosen stands, whatever follows from the numbers.
+impl Options {
+    /// With the version that the coach has chosen, which stands whatever follows from the numbers; the best
+    /// without one.
+    pub(super) fn choose(self, by_coach: Option<VersionName>, member: &Member, window: &Window) -> Self {
+        let by_coach = by_coach.and_then(|name| self.all.iter().position(|choice| choice.version == name));
+        let chosen = by_coach.unwrap_or(self.best);
+        let next = next_best(&self.all, chosen, member, window);
+        Self { chosen, next, by_coach: by_coach.is_some(), ..self }
+    }
+}
+
+/// A member's versions of a piece, the best of them chosen; `more` asks for more for who is ahead.
 pub(super) fn options(
     part: &Part,
     member: &Member,
     window: &Window,
     board: &[ClassVersion],
-    edit: &PieceEdit,
     world: &World<'_>,
+    more: bool,
 ) -> Options {
     let athlete = Athlete::new(member);
     let written = personal(&part.tree, member.takes_first_of_pair());
     let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
-    let search = Search { fitter: &fitter, part, more: edit.more };
+    let search = Search { fitter: &fitter, part, more };
     let as_written = search.assess(VersionName::AsWritten, &Changes::none(), false);
     let all: Vec<Choice> = board.iter().map(|version| search.option(version, &as_written)).collect();
     let best = search.best(&all);
-    let by_coach =
-        edit.versions.get(&member.name).and_then(|name| all.iter().position(|c| c.version == *name));
-    let chosen = by_coach.unwrap_or(best);
-    let next = search.next_best(&all, chosen);
-    Options { as_written, all, chosen, next, by_coach: by_coach.is_some() }
+    Options {
+        as_written: Arc::new(as_written),
+        all: all.into(),
+        best,
+        chosen: best,
+        next: None,
+        by_coach: false,
+    }
 }
 
 struct Search<'a> {
@@ -201,7 +218,7 @@ impl Search<'_> {
         if let Some(first) = first {
             return first;
         }
-        self.likeliest(all, &order).unwrap_or(0)
+        likeliest(all, &order).unwrap_or(0)
     }
 
     /// Places in the order of departure. The version for home is for home; the one around a joint comes first for
@@ -235,30 +252,6 @@ impl Search<'_> {
         places.filter(says_what_it_is).collect()
     }
 
-    fn likeliest(&self, all: &[Choice], among: &[usize]) -> Option<usize> {
-        // Of equals the first in order.
-        among.iter().copied().rev().max_by(|a, b| {
-            let rank = |n: usize| (all[n].allowed, all[n].on_stimulus);
-            rank(*a).cmp(&rank(*b)).then(all[*a].predicted.chance.total_cmp(&all[*b].predicted.chance))
-        })
-    }
-
-    fn next_best(&self, all: &[Choice], chosen: usize) -> Option<usize> {
-        // Whoever is ahead can be given more; an easier piece that happens to take longer is no advice.
-        if all[chosen].is_ahead(self.fitter.window) {
-            return None;
-        }
-        // What spares a joint is no advice for who has none to spare.
-        let sound = self.fitter.athlete.member.limits.is_empty();
-        let offered =
-            |version| version != VersionName::AtHome && !(sound && version == VersionName::AroundIt);
-        let others: Vec<usize> = (0..all.len())
-            .filter(|n| *n != chosen && offered(all[*n].version) && all[*n].allowed)
-            .filter(|n| all[*n].tree != all[chosen].tree)
-            .collect();
-        self.likeliest(all, &others)
-    }
-
     fn reason(&self, predicted: &Prediction, broken: &[Against], edits: &[Edit]) -> String {
         let said = predicted.measure.show(predicted.spread.p50);
         let window = self.fitter.window;
@@ -289,6 +282,29 @@ impl Search<'_> {
     }
 }
 
+fn likeliest(all: &[Choice], among: &[usize]) -> Option<usize> {
+    // Of equals the first in order.
+    among.iter().copied().rev().max_by(|a, b| {
+        let rank = |n: usize| (all[n].allowed, all[n].on_stimulus);
+        rank(*a).cmp(&rank(*b)).then(all[*a].predicted.chance.total_cmp(&all[*b].predicted.chance))
+    })
+}
+
+fn next_best(all: &[Choice], chosen: usize, member: &Member, window: &Window) -> Option<usize> {
+    // Whoever is ahead can be given more; an easier piece that happens to take longer is no advice.
+    if all[chosen].is_ahead(window) {
+        return None;
+    }
+    // What spares a joint is no advice for who has none to spare.
+    let sound = member.limits.is_empty();
+    let offered = |version| version != VersionName::AtHome && !(sound && version == VersionName::AroundIt);
+    let others: Vec<usize> = (0..all.len())
+        .filter(|n| *n != chosen && offered(all[*n].version) && all[*n].allowed)
+        .filter(|n| all[*n].tree != all[chosen].tree)
+        .collect();
+    likeliest(all, &others)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -297,6 +313,7 @@ mod tests {
     use crate::pacing::intended_window;
     use crate::read::read;
     use crate::units::Kilograms;
+    use crate::versions::PieceEdit;
 
     fn strong() -> Member {
         let maxes = [("front-squat", 130.0), ("deadlift", 190.0), ("clean", 115.0), ("back-squat", 150.0)];
@@ -344,8 +361,8 @@ mod tests {
         let world = World { catalogue, ladders: Ladders::standard(), model, gym: &gym, days: &days };
         let class = std::slice::from_ref(member);
         let (_, mut own) = crate::versions::for_class(&part, class, &window, &PieceEdit::default(), &world);
-        let mut options = own.remove(0);
-        (options.all[0].clone(), options.all.swap_remove(options.chosen))
+        let options = own.remove(0);
+        (options.all[0].clone(), options.all[options.chosen].clone())
     }
 
     fn movements(choice: &Choice) -> Vec<String> {

@@ -30,6 +30,14 @@ pub struct PieceEdit {
     pub home: Option<String>,
 }
 
+impl PieceEdit {
+    /// Whether both ask for the same versions to be made, whichever of them are chosen.
+    pub(crate) fn asks_the_same(&self, other: &Self) -> bool {
+        let Self { low, high, versions: _, more, home } = self;
+        (low, high, more, home) == (&other.low, &other.high, &other.more, &other.home)
+    }
+}
+
 impl PieceEdits {
     /// What was decided about a piece; nothing yet gives the default.
     pub fn of(&self, piece: usize) -> PieceEdit {

@@ -13,6 +13,7 @@ mod fit;
 mod home;
 pub mod ladder;
 mod names;
+mod numbers;
 pub mod rewrite;
 pub mod rules;
 mod swaps;
@@ -39,10 +40,41 @@ pub fn for_class(
     edit: &PieceEdit,
     world: &World<'_>,
 ) -> (Vec<ClassVersion>, Vec<Options>) {
-    let limits: Vec<&Limit> = members.iter().flat_map(|member| &member.limits).collect();
-    let board = board::board(part, window, &limits, edit, world);
+    for_class_again(part, members, window, edit, world, None)
+}
+
+/// What an earlier plan holds of the same piece under the same decisions, choices of versions aside.
+#[derive(Clone, Debug)]
+pub struct KnownPiece<'a> {
+    /// The class's versions, when they were made for the same limits.
+    pub board: Option<&'a Vec<ClassVersion>>,
+    /// Members as they were then, each with their options.
+    pub own: Vec<(&'a Member, &'a Options)>,
+}
+
+/// As [`for_class`], with what is known already. A member's options rest on the class's versions, so without those
+/// nobody's are known.
+pub(crate) fn for_class_again(
+    part: &Part,
+    members: &[Member],
+    window: &Window,
+    edit: &PieceEdit,
+    world: &World<'_>,
+    known: Option<KnownPiece<'_>>,
+) -> (Vec<ClassVersion>, Vec<Options>) {
+    let known_board = known.as_ref().and_then(|known| known.board);
+    let board = known_board.cloned().unwrap_or_else(|| {
+        let limits: Vec<&Limit> = members.iter().flat_map(|member| &member.limits).collect();
+        board::board(part, window, &limits, edit, world)
+    });
+    let known = known.filter(|_| known_board.is_some()).map_or(Vec::new(), |known| known.own);
     // One member's numbers never depend on another's, so the class is shared out among the processor's cores.
-    let own =
-        members.par_iter().map(|member| choose::options(part, member, window, &board, edit, world)).collect();
+    let own = members.par_iter().map(|member| {
+        let before = known.iter().find(|(then, _)| *then == member);
+        let fresh = || choose::options(part, member, window, &board, world, edit.more);
+        let options = before.map_or_else(fresh, |(_, options)| (*options).clone());
+        options.choose(edit.versions.get(&member.name).copied(), member, window)
+    });
+    let own = own.collect();
     (board, own)
 }

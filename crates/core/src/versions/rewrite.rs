@@ -3,7 +3,8 @@
 use serde::Serialize;
 
 use super::ladder::Rung;
-use crate::gym::Gym;
+use super::numbers;
+use crate::gym::{Gym, sizes};
 use crate::movement::{Catalogue, LoadKind, Movement, Unit};
 use crate::session::{Amount, Dose, Load, LoadUnit, Node, Work};
 use crate::strength::load_bar;
@@ -78,13 +79,15 @@ pub fn lighten(tree: &Node, share: f64, gym: &Gym, catalogue: &Catalogue, why: &
 
 /// The nearest weight at or below `wanted` that the gym has for a movement.
 pub fn available(wanted: Kilograms, movement: &Movement, gym: &Gym) -> Kilograms {
-    let dumbbells: Vec<f64> = gym.dumbbells.iter().map(|&n| gym.weight(n).kg()).collect();
-    let nearest = |choices: &[f64]| Gym::nearest_at_or_below(choices, wanted).unwrap_or(wanted);
+    let nearest =
+        |sizes: &mut dyn Iterator<Item = f64>| Gym::nearest_at_or_below(sizes, wanted).unwrap_or(wanted);
     match movement.load_kind {
         LoadKind::Barbell => load_bar(gym, wanted).total,
-        LoadKind::DumbbellEach | LoadKind::DumbbellSingle => nearest(&dumbbells),
-        LoadKind::Kettlebell => nearest(&gym.kettlebells),
-        LoadKind::Ball => nearest(&gym.balls),
+        LoadKind::DumbbellEach | LoadKind::DumbbellSingle => {
+            nearest(&mut sizes(&gym.dumbbells).map(|n| gym.weight(n).kg()))
+        }
+        LoadKind::Kettlebell => nearest(&mut sizes(&gym.kettlebells)),
+        LoadKind::Ball => nearest(&mut sizes(&gym.balls)),
         LoadKind::None | LoadKind::BoxHeight => wanted,
         // Bags, vests and sleds are filled in steps.
         LoadKind::Vest | LoadKind::Sled => {
@@ -95,18 +98,15 @@ pub fn available(wanted: Kilograms, movement: &Movement, gym: &Gym) -> Kilograms
 
 /// Repetitions, calories and metres taken down to a share, whole and never under one; schemes too.
 pub fn cut_reps(tree: &Node, share: f64, why: &str) -> (Node, Vec<Edit>) {
-    let cut = |amount: f64| {
-        let step = if amount >= 100.0 { 50.0 } else { 1.0 };
-        ((amount * share / step).round() * step).max(step).min(amount)
-    };
     let mut tree = tree.map_work(&mut |work| {
         let mut work = work.clone();
         if let Amount::Fixed { first, second } = work.dose.amount {
+            let cut = |amount| numbers::share_of(amount, work.dose.unit, share);
             work.dose.amount = Amount::Fixed { first: cut(first), second: second.map(cut) };
         }
         Node::Work(work)
     });
-    cut_schemes(&mut tree, &|reps| cut(f64::from(reps)) as u32);
+    change_schemes(&mut tree, &|reps| numbers::scheme_share(reps, share));
     let what = format!("repetitions down to {} %", plain((share * 100.0).round()));
     (tree, vec![Edit { what, why: why.to_owned(), swap: false }])
 }
@@ -150,7 +150,8 @@ pub fn add_reps(tree: &Node, factor: f64, why: &str) -> (Node, Vec<Edit>) {
 /// The numbers of all schemes times a factor.
 pub(super) fn scale_schemes(tree: &Node, factor: f64) -> Node {
     let mut tree = tree.clone();
-    cut_schemes(&mut tree, &|reps| ((f64::from(reps) * factor).round() as u32).max(1));
+    let scaled = |reps: &u32| ((f64::from(*reps) * factor).round() as u32).max(1);
+    change_schemes(&mut tree, &|reps| reps.iter().map(scaled).collect());
     tree
 }
 
@@ -201,22 +202,22 @@ pub fn shorten(tree: &Node, seconds: u32, why: &str) -> (Node, Vec<Edit>) {
     (tree, edits)
 }
 
-fn cut_schemes(node: &mut Node, cut: &impl Fn(u32) -> u32) {
+fn change_schemes(node: &mut Node, change: &impl Fn(&[u32]) -> Vec<u32>) {
     match node {
         Node::Scheme { reps, of, .. } => {
-            for rung in reps.iter_mut() {
-                *rung = cut(*rung);
-            }
-            cut_schemes(of, cut);
+            *reps = change(reps);
+            change_schemes(of, change);
         }
-        Node::Seq { of } | Node::Every { of, .. } => of.iter_mut().for_each(|child| cut_schemes(child, cut)),
+        Node::Seq { of } | Node::Every { of, .. } => {
+            of.iter_mut().for_each(|child| change_schemes(child, change))
+        }
         Node::Rounds { of, .. }
         | Node::Ladder { of, .. }
         | Node::Within { of, .. }
         | Node::Together { of, .. } => {
-            cut_schemes(of, cut);
+            change_schemes(of, change);
         }
-        Node::Interrupt { of, .. } | Node::Penalty { of, .. } => cut_schemes(of, cut),
+        Node::Interrupt { of, .. } | Node::Penalty { of, .. } => change_schemes(of, change),
         Node::Work(_) | Node::Rest { .. } => {}
     }
 }

@@ -162,7 +162,7 @@ pub fn is_against(movement: &Movement, reason: &str) -> bool {
                 || (matches!(movement.pattern, crate::movement::Pattern::Burpee)
                     && movement.joint("ankle") > 0.2)
                 || movement.equipment.iter().any(|kit| kit == "rig" || kit == "rope")
-                || movement.id.as_str().contains("v-up")
+                || movement.joint("abdomen") > JOINT_LIMIT
         }
         "ankle_impact" => movement.joint("ankle") > JOINT_LIMIT,
         joint => movement.joint(joint) > JOINT_LIMIT,

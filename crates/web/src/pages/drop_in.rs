@@ -1,71 +1,85 @@
 //! Somebody drops in, or comes back: three quick questions, and how long they have been away.
 
+use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, post, web};
 use chrono::NaiveDate;
+use lantern_core::gym::Gym;
 use lantern_core::member::{DropIn, Experience, Member, Sex};
 use lantern_core::strength::Source;
 use lantern_core::units::Kilograms;
-use lantern_store::members;
+use lantern_store::members::{self, StoredMember};
 use serde::Deserialize;
 
 use super::{gym, today};
 use crate::State;
-use crate::error::AppError;
+use crate::error::{AppError, html_as};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(take_in).service(away);
 }
 
 /// The answers, as typed.
-#[derive(Deserialize)]
-struct Answers {
-    name: String,
+#[derive(Clone, Default, Deserialize)]
+pub(super) struct DropInForm {
+    pub name: String,
     #[serde(default)]
-    pair: String,
-    experience: Experience,
+    pub pair: String,
+    pub experience: Experience,
     #[serde(default)]
-    push_ups: String,
+    pub push_ups: String,
     #[serde(default)]
-    squat: String,
+    pub squat: String,
 }
 
-/// `POST /members/drop-in`: a member with a first guess, who takes part at once.
-#[post("/members/drop-in")]
-async fn take_in(state: web::Data<State>, form: web::Form<Answers>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
-    let wrong = |field: &str, value: &str, expected: &str| {
-        AppError::Malformed(format!("the field `{field}` is `{value}`, but it should be {expected}"))
-    };
-    let name = form.name.trim().to_owned();
-    if name.is_empty() || name.chars().count() > 120 {
-        return Err(wrong("name", &form.name, "from 1 to 120 letters"));
-    }
-    let known = members::of_gym(&state.store, id, &gym, today()).await?;
-    if known.iter().any(|stored| stored.member.name == name) {
-        return Err(wrong("name", &name, "a name that nobody here has yet"));
-    }
-    let number = |field: &str, text: &str, most: f64| -> Result<Option<f64>, AppError> {
-        let text = text.trim().replace(',', ".");
-        if text.is_empty() {
-            return Ok(None);
+impl DropInForm {
+    /// The answers, or what is wrong with which of them.
+    fn read(&self, gym: &Gym, known: &[StoredMember]) -> Result<DropIn, String> {
+        let name = self.name.trim();
+        if name.is_empty() || name.chars().count() > 120 {
+            return Err("The name should have from 1 to 120 letters.".to_owned());
         }
-        let value = text.parse::<f64>().ok().filter(|value| (0.0..=most).contains(value));
-        value.map(Some).ok_or_else(|| wrong(field, &text, &format!("from 0 to {most}, or empty")))
-    };
-    let squat = number("squat", &form.squat, 500.0)?.filter(|weight| *weight > 0.0);
-    let answers = DropIn {
-        name,
-        sex: match form.pair.as_str() {
-            "first" => Some(Sex::M),
-            "second" => Some(Sex::F),
-            _ => None,
-        },
-        experience: form.experience,
-        push_ups: number("push_ups", &form.push_ups, 200.0)?.map(|n| n as u32),
-        squat: squat.map(|weight| Kilograms::from_unit(weight, gym.unit)),
-    };
-    members::add(&state.store, id, &Member::from(answers), today(), Source::Stated.name()).await?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", "/members")).finish())
+        if known.iter().any(|stored| stored.member.name == name) {
+            return Err(format!("There is a {name} already; add a letter of the family name."));
+        }
+        let number = |what: &str, text: &str, most: f64| -> Result<Option<f64>, String> {
+            let typed = text.trim().replace(',', ".");
+            if typed.is_empty() {
+                return Ok(None);
+            }
+            let value = typed.parse::<f64>().ok().filter(|value| (0.0..=most).contains(value));
+            value.map(Some).ok_or_else(|| format!("{what}: `{text}` should be from 0 to {most}, or empty."))
+        };
+        let squat = number("3. Heaviest squat", &self.squat, 500.0)?.filter(|weight| *weight > 0.0);
+        Ok(DropIn {
+            name: name.to_owned(),
+            sex: match self.pair.as_str() {
+                "first" => Some(Sex::M),
+                "second" => Some(Sex::F),
+                _ => None,
+            },
+            experience: self.experience,
+            push_ups: number("2. Push-ups in one go", &self.push_ups, 200.0)?.map(|n| n as u32),
+            squat: squat.map(|weight| Kilograms::from_unit(weight, gym.unit)),
+        })
+    }
+}
+
+/// `POST /members/drop-in`: a member with a first guess, who takes part at once. An answer that cannot be read shows
+/// the form again, as typed.
+#[post("/members/drop-in")]
+async fn take_in(state: web::Data<State>, form: web::Form<DropInForm>) -> Result<HttpResponse, AppError> {
+    let (id, gym) = gym(&state).await?;
+    let known = members::of_gym(&state.store, id, &gym, today()).await?;
+    match form.read(&gym, &known) {
+        Ok(answers) => {
+            members::add(&state.store, id, &Member::from(answers), today(), Source::Stated.name()).await?;
+            Ok(HttpResponse::SeeOther().insert_header(("Location", "/members")).finish())
+        }
+        Err(wrong) => {
+            let page = super::members::page(&state, form.into_inner(), Some(wrong)).await?;
+            html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
+        }
+    }
 }
 
 #[derive(Deserialize)]

@@ -99,11 +99,7 @@ async fn page(
             day_name: day_name(day),
             strip: HourStrip::new(&plan.hour, day),
             policy: gym.max_policy.name(),
-            tables: plan
-                .strength
-                .iter()
-                .flat_map(|lift| LoadTable::of(lift, &gym, &catalogue, &ids))
-                .collect(),
+            tables: plan.strength.iter().flat_map(|lift| LoadTable::of(lift, gym, catalogue, &ids)).collect(),
             message,
         }
     });

@@ -12,6 +12,7 @@ use lantern_store::lifts::{self, NewLift, StoredLift};
 use lantern_store::members::{self, StoredMember};
 use serde::Deserialize;
 
+use super::drop_in::DropInForm;
 use super::loads::read_set;
 use super::{catalogue, gym, today};
 use crate::State;
@@ -24,10 +25,22 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 
 #[derive(Template)]
 #[template(path = "members.html")]
-struct MembersPage {
+pub(super) struct MembersPage {
     gym: String,
     members: Vec<MemberRow>,
+    /// The drop-in form as typed, with what is wrong with it.
+    drop_in: DropInForm,
+    experiences: [(&'static str, &'static str); 4],
+    message: Option<String>,
 }
+
+/// Experience as a drop-in is asked for it.
+const EXPERIENCES: [(&str, &str); 4] = [
+    ("new", "some weeks"),
+    ("beginner", "under a year"),
+    ("intermediate", "years, regularly"),
+    ("advanced", "years, and competes"),
+];
 
 struct MemberRow {
     id: i64,
@@ -114,7 +127,16 @@ fn show_max(max: &Estimate, gym: &Gym) -> String {
 /// `GET /members`
 #[get("/members")]
 async fn list(state: web::Data<State>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
+    html(&page(&state, DropInForm::default(), None).await?)
+}
+
+/// The page, with the drop-in form as it was typed.
+pub(super) async fn page(
+    state: &State,
+    drop_in: DropInForm,
+    message: Option<String>,
+) -> Result<MembersPage, AppError> {
+    let (id, gym) = gym(state).await?;
     let stored = members::of_gym(&state.store, id, &gym, today()).await?;
     let unit = gym.unit;
     let members = stored
@@ -136,7 +158,7 @@ async fn list(state: web::Data<State>) -> Result<HttpResponse, AppError> {
             }
         })
         .collect();
-    html(&MembersPage { gym: gym.name, members })
+    Ok(MembersPage { gym: gym.name, members, drop_in, experiences: EXPERIENCES, message })
 }
 
 /// `GET /members/{id}`

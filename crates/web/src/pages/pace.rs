@@ -112,7 +112,7 @@ async fn show(
 ) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
     let asked = query.member;
-    let page = with_plan(&state, day, move |planned| page(&planned, day, asked)).await?;
+    let page = with_plan(&state, day, move |planned| page(planned, day, asked)).await?;
     page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 

@@ -3,16 +3,14 @@
 use actix_web::{HttpResponse, get, web};
 use askama::Template;
 use chrono::{Days, NaiveDate};
-use lantern_core::gym::Gym;
-use lantern_core::member::Member;
-use lantern_core::movement::Catalogue;
-use lantern_core::plan::{Decisions, Plan, plan_with};
-use lantern_core::read::{Reading, read};
+use lantern_core::plan::Decisions;
 use lantern_store::{members, pieces, sessions, warmups};
 
 use super::{catalogue, day_of, gym, today};
 use crate::State;
 use crate::error::{AppError, html};
+use crate::plans::Found;
+pub(super) use crate::plans::Planned;
 use crate::view::strip::HourStrip;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -22,43 +20,27 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 /// What was done in these days before says what is usual.
 const RECENT: Days = Days::new(28);
 
-/// Everything that a screen of the day may show.
-pub(super) struct Planned {
-    pub reading: Reading,
-    pub people: Vec<Member>,
-    /// Row ids of the people, in the same order.
-    pub ids: Vec<i64>,
-    /// What coaches have decided about the day.
-    pub decisions: Decisions,
-    pub gym: Gym,
-    pub catalogue: std::sync::Arc<Catalogue>,
-    pub plan: Plan,
-}
-
 /// Plans a day and makes a view of it; none when nothing is written for the day yet.
 pub(super) async fn with_plan<V: Send + 'static>(
     state: &web::Data<State>,
     day: NaiveDate,
-    view: impl FnOnce(Planned) -> V + Send + 'static,
+    view: impl FnOnce(&Planned) -> V + Send + 'static,
 ) -> Result<Option<V>, AppError> {
     let (id, gym) = gym(state).await?;
     let catalogue = catalogue(state, id).await?;
     let Some(session) = sessions::of_day(&state.store, id, day).await? else { return Ok(None) };
-    let warmup = warmups::of_day(&state.store, id, day).await?;
-    let pieces = pieces::of_day(&state.store, id, day).await?;
-    let before = sessions::between(&state.store, id, day - RECENT, day - Days::new(1)).await?;
-    let stored = members::of_gym(&state.store, id, &gym, today()).await?;
-    let (ids, people): (Vec<i64>, Vec<Member>) =
-        stored.into_iter().map(|stored| (stored.id, stored.member)).unzip();
-    let seed = state.seed;
+    let (warmup, pieces, before, stored) = tokio::try_join!(
+        warmups::of_day(&state.store, id, day),
+        pieces::of_day(&state.store, id, day),
+        sessions::between(&state.store, id, day - RECENT, day - Days::new(1)),
+        members::of_gym(&state.store, id, &gym, today()),
+    )?;
+    let (ids, people) = stored.into_iter().map(|stored| (stored.id, stored.member)).unzip();
+    let decisions = Decisions { warmup, pieces, recent: Vec::new() };
+    let found = Found { session, before, people, ids, decisions, gym, catalogue, seed: state.seed };
+    let plans = state.plans.clone();
     // A class is some tens of milliseconds of work: not on the thread that answers everybody.
-    let made = web::block(move || {
-        let reading = read(&session.text, &catalogue);
-        let recent = before.iter().map(|session| read(&session.text, &catalogue).session).collect();
-        let decisions = Decisions { warmup, pieces, recent };
-        let plan = plan_with(&reading.session, &people, &gym, &catalogue, seed, &decisions);
-        view(Planned { reading, people, ids, decisions, gym, catalogue, plan })
-    });
+    let made = web::block(move || view(&plans.of(id, day, found)));
     made.await.map(Some).map_err(|error| AppError::Inside(error.to_string()))
 }
 

@@ -60,7 +60,7 @@ struct WindowView {
 #[get("/days/{day}/versions")]
 async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
-    let page = with_plan(&state, day, move |planned| page(&planned, day)).await?;
+    let page = with_plan(&state, day, move |planned| page(planned, day)).await?;
     page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 

@@ -54,7 +54,7 @@ struct ItemView {
 #[get("/days/{day}/warmup")]
 async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
-    let page = with_plan(&state, day, move |planned| page(&planned, day)).await?;
+    let page = with_plan(&state, day, move |planned| page(planned, day)).await?;
     page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 
@@ -114,7 +114,8 @@ async fn edit(
     let day = day_of(&path)?;
     let Change { action, id, value } = form.into_inner();
     let Some((mut edits, warmup)) =
-        with_plan(&state, day, |planned| (planned.decisions.warmup, planned.plan.warmup)).await?
+        with_plan(&state, day, |planned| (planned.decisions.warmup.clone(), planned.plan.warmup.clone()))
+            .await?
     else {
         return Ok(to_read(day));
     };

@@ -16,6 +16,7 @@ impl Walk<'_> {
         let capacity = ability.capacity * self.luck.capacity;
         let mut left = target.unwrap_or(f64::INFINITY);
         while left > 1e-9 && !self.over() {
+            let from_s = self.clock;
             let available = capacity * self.reserve(ability);
             let size = self.set_size(capacity, available, left, ability);
             let mut done: f64 = 0.0;
@@ -39,7 +40,7 @@ impl Walk<'_> {
             if self.how.record && self.round <= ROUNDS_KEPT && done > 0.0 {
                 self.run.sets.push((self.round, work.movement.clone(), done.round() as u32));
             }
-            self.mark(work, target.map_or(done, |target| target - left), target);
+            self.mark(work, from_s, target.map_or(done, |target| target - left), target);
             if left > 1e-9 && !self.over() {
                 self.take_break(ability, capacity, left);
             }

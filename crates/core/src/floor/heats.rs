@@ -1,0 +1,441 @@
+//! Starts at which no station is short: all at once, from different places of a round, on another machine, sharing with
+//! a partner, or in heats.
+
+use rayon::prelude::*;
+use serde::{Deserialize, Serialize};
+
+use super::Doer;
+use super::Tried;
+use super::demand::{Claim, Holding, claims};
+use super::stations::{Inventory, Station};
+use crate::gym::Gym;
+use crate::movement::{Catalogue, MovementId};
+use crate::pacing::Run;
+use crate::session::{Dose, Node, works};
+use crate::units::clock;
+
+/// A way of arranging a class, simplest first.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Arrangement {
+    /// Everybody starts together with their own equipment.
+    Together,
+    /// Together, but some begin with another movement of the round.
+    Rotating,
+    /// Together, some on another machine.
+    OtherTool,
+    /// Partners share a bar or a bell, the second a little behind.
+    Sharing,
+    /// Heats, as close behind each other as the stations allow.
+    Heats,
+}
+
+impl Arrangement {
+    /// All, simplest first.
+    pub const ALL: [Self; 5] = [Self::Together, Self::Rotating, Self::OtherTool, Self::Sharing, Self::Heats];
+
+    /// As chosen on the screen.
+    pub const fn label(self) -> &'static str {
+        match self {
+            Self::Together => "All together",
+            Self::Rotating => "Begin at different stations",
+            Self::OtherTool => "Some on another machine",
+            Self::Sharing => "Partners share",
+            Self::Heats => "Heats",
+        }
+    }
+
+    /// With what it comes to: `3 heats, 4:00 apart`.
+    pub(super) fn words(self, starts: &[Start]) -> String {
+        let mut offsets: Vec<u32> = starts.iter().map(|start| start.offset_s).collect();
+        offsets.sort_unstable();
+        offsets.dedup();
+        let gap = offsets.windows(2).map(|pair| pair[1] - pair[0]).max().unwrap_or(0);
+        let elsewhere = starts.iter().filter(|start| start.begins_with.is_some()).count();
+        let tools = starts.iter().filter(|start| start.tool.is_some()).count();
+        let mut words = match self {
+            Self::Together => "All together".to_owned(),
+            Self::Rotating => {
+                format!("Together, {elsewhere} of {} begin elsewhere in the round", starts.len())
+            }
+            Self::OtherTool => format!("Together, {tools} on another machine"),
+            Self::Sharing => format!("Partners share, the second {} behind", clock(f64::from(gap))),
+            Self::Heats if offsets.len() < 2 => "One heat".to_owned(),
+            Self::Heats => {
+                format!("{} heats, {} apart", offsets.len(), clock(f64::from(gap)))
+            }
+        };
+        if matches!(self, Self::Sharing | Self::Heats) && tools > 0 {
+            words.push_str(&format!(", {tools} on another machine"));
+        }
+        words
+    }
+}
+
+/// How one member begins.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Start {
+    /// The member.
+    pub name: String,
+    /// Seconds after the first start.
+    pub offset_s: u32,
+    /// The movement of the round to begin with, when it is not the first.
+    pub begins_with: Option<MovementId>,
+    /// The machine taken in place of another.
+    pub tool: Option<(MovementId, MovementId)>,
+    /// Whose equipment is shared.
+    pub shares_with: Option<String>,
+}
+
+/// Somebody to place.
+pub(super) struct Person<'a> {
+    pub doer: Doer<'a>,
+    /// Whether they bring the equipment of their team, or use a team mate's.
+    pub brings_kit: bool,
+    /// Place in the class.
+    pub place: usize,
+}
+
+impl Person<'_> {
+    pub fn claims(&self, holding: Holding, gym: &Gym, catalogue: &Catalogue) -> Vec<Claim> {
+        claims(self.doer.run, holding, gym, catalogue)
+    }
+}
+
+/// One way in which one person could do the piece.
+#[derive(Clone)]
+struct Variant {
+    begins_with: Option<MovementId>,
+    tool: Option<(MovementId, MovementId)>,
+    claims: Vec<Claim>,
+    late_s: f64,
+}
+
+/// What came of placing a class.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Placement {
+    /// Everybody's start, in the order of the class.
+    pub starts: Vec<Start>,
+    /// What everybody holds, on the common clock.
+    pub(super) claims: Vec<Vec<Claim>>,
+    /// The last late finish.
+    pub(super) ends_s: f64,
+}
+
+/// The placement chosen among all that were tried.
+pub(super) struct Found {
+    pub arrangement: Arrangement,
+    pub starts: Vec<Start>,
+    pub claims: Vec<Vec<Claim>>,
+    pub ends_s: f64,
+    pub tried: Vec<Tried>,
+    pub unplaced: Vec<String>,
+}
+
+/// Length of a slot in which use is counted, in seconds; a slot that is touched counts as used.
+const SLOT_S: f64 = 5.0;
+/// Gaps between heats that are tried, in seconds.
+const GAPS_S: std::ops::RangeInclusive<u32> = 1..=40;
+const GAP_STEP_S: u32 = 30;
+/// Most heats that a coach can run with staggered starts; more go one after another.
+const MOST_HEATS: u32 = 6;
+/// How far the second of two partners starts behind, in seconds.
+const PARTNER_GAPS_S: [u32; 5] = [30, 60, 90, 120, 180];
+/// Machines that stand in for each other.
+const MACHINES: [&str; 4] = ["row", "ski", "bike", "air-bike"];
+
+/// Walks another tree as a member of the class, by their place.
+pub(super) type Walker<'a> = &'a (dyn Fn(usize, &Node) -> Run + Sync);
+
+/// Use of all stations over time.
+struct Timeline<'a> {
+    inventory: &'a Inventory,
+    used: std::collections::BTreeMap<Station, Vec<u32>>,
+}
+
+impl<'a> Timeline<'a> {
+    fn new(inventory: &'a Inventory) -> Self {
+        Self { inventory, used: std::collections::BTreeMap::new() }
+    }
+
+    fn slots(claim: &Claim, offset_s: f64) -> std::ops::Range<usize> {
+        let from = ((claim.from_s + offset_s) / SLOT_S).floor().max(0.0) as usize;
+        let to = ((claim.to_s + offset_s) / SLOT_S).ceil() as usize;
+        from..to.max(from)
+    }
+
+    fn free(&self, claims: &[Claim], offset_s: f64) -> bool {
+        claims.iter().all(|claim| {
+            let there = self.inventory.count(claim.station);
+            match self.used.get(&claim.station) {
+                _ if claim.count > there => false,
+                Some(used) => {
+                    let slots = Self::slots(claim, offset_s);
+                    let slots = slots.start.min(used.len())..slots.end.min(used.len());
+                    used[slots].iter().all(|used| used + claim.count <= there)
+                }
+                None => true,
+            }
+        })
+    }
+
+    fn take(&mut self, claims: &[Claim], offset_s: f64) {
+        for claim in claims {
+            let (used, slots) = (self.used.entry(claim.station).or_default(), Self::slots(claim, offset_s));
+            used.resize(used.len().max(slots.end), 0);
+            used[slots].iter_mut().for_each(|used| *used += claim.count);
+        }
+    }
+}
+
+/// Tries all ways and takes the simplest that ends within `available_s`, else the one that ends first; or the one that
+/// the coach has asked for.
+pub(super) fn arrange(
+    people: &[Person<'_>],
+    available_s: f64,
+    asked: Option<Arrangement>,
+    inventory: &Inventory,
+    gym: &Gym,
+    catalogue: &Catalogue,
+    walk: Walker<'_>,
+) -> Found {
+    let unplaced = unplaced(people, inventory, gym, catalogue);
+    let plain = |person: &Person<'_>, holding| {
+        let claims = if person.brings_kit { person.claims(holding, gym, catalogue) } else { Vec::new() };
+        // What the gym has none of cannot be scheduled; it is named instead.
+        let claims =
+            claims.into_iter().filter(|claim| claim.count <= inventory.count(claim.station)).collect();
+        Variant { begins_with: None, tool: None, claims, late_s: person.doer.late_s }
+    };
+    let own: Vec<Vec<Variant>> = people.iter().map(|person| vec![plain(person, Holding::Own)]).collect();
+    let together = place(people, &own, &[0], inventory);
+    let mut tried = vec![option(Arrangement::Together, together.as_ref())];
+    let mut found: Vec<(Arrangement, Placement)> = Vec::new();
+    let fits = |placement: &Placement| placement.ends_s <= available_s + 1.0;
+    // Nothing ends sooner than everybody at once.
+    let enough = together.is_some() && asked.is_none_or(|asked| asked == Arrangement::Together);
+    found.extend(together.map(|placement| (Arrangement::Together, placement)));
+    if !enough {
+        let with =
+            |more: &(dyn Fn(&Person<'_>) -> Vec<Variant> + Sync), holding: Holding| -> Vec<Vec<Variant>> {
+                people
+                    .par_iter()
+                    .map(|person| {
+                        let mut all = vec![plain(person, holding)];
+                        if person.brings_kit {
+                            all.extend(more(person));
+                        }
+                        all
+                    })
+                    .collect()
+            };
+        let known = |variant: Variant| {
+            variant
+                .claims
+                .iter()
+                .all(|claim| claim.count <= inventory.count(claim.station))
+                .then_some(variant)
+        };
+        let walked = |person: &Person<'_>, tree: &Node, holding| {
+            let run = walk(person.place, tree);
+            let late_s = person.doer.late_s + (run.finish_s - person.doer.run.finish_s).max(0.0);
+            (claims(&run, holding, gym, catalogue), late_s)
+        };
+        let rotated = |person: &Person<'_>| -> Vec<Variant> {
+            rotations(person.doer.tree)
+                .into_iter()
+                .filter_map(|(first, tree)| {
+                    let (claims, late_s) = walked(person, &tree, Holding::Own);
+                    known(Variant { begins_with: Some(first), tool: None, claims, late_s })
+                })
+                .collect()
+        };
+        let tools = |person: &Person<'_>| -> Vec<Variant> {
+            other_machines(person.doer.tree)
+                .into_iter()
+                .filter_map(|(tool, tree)| {
+                    let (claims, late_s) = walked(person, &tree, Holding::Own);
+                    known(Variant { begins_with: None, tool: Some(tool), claims, late_s })
+                })
+                .collect()
+        };
+        let none = |_: &Person<'_>| Vec::new();
+        let own_rotated = with(&rotated, Holding::Own);
+        let own_tools = with(&tools, Holding::Own);
+        let mut attempt = |arrangement, placement: Option<Placement>| {
+            tried.push(option(arrangement, placement.as_ref()));
+            found.extend(placement.map(|placement| (arrangement, placement)));
+        };
+        attempt(Arrangement::Rotating, place(people, &own_rotated, &[0], inventory));
+        attempt(Arrangement::OtherTool, place(people, &own_tools, &[0], inventory));
+        let shared = with(&none, Holding::Shared);
+        let behind = PARTNER_GAPS_S.iter().filter_map(|gap| place(people, &shared, &[0, *gap], inventory));
+        attempt(Arrangement::Sharing, soonest(behind));
+        let heats = (2..=MOST_HEATS).flat_map(|heats| GAPS_S.map(move |gap| (heats, gap * GAP_STEP_S)));
+        let heats = heats.filter_map(|(heats, gap)| {
+            let offsets: Vec<u32> = (0..heats).map(|heat| heat * gap).collect();
+            place(people, &own_tools, &offsets, inventory)
+        });
+        // With very little equipment one small heat goes after another.
+        let heats = soonest(heats).or_else(|| {
+            let longest = people.iter().map(|person| person.doer.late_s).fold(60.0, f64::max);
+            let gap = (longest / f64::from(GAP_STEP_S)).ceil() as u32 * GAP_STEP_S;
+            let offsets: Vec<u32> = (0..people.len() as u32).map(|heat| heat * gap).collect();
+            place(people, &own, &offsets, inventory)
+        });
+        attempt(Arrangement::Heats, heats);
+    }
+    let wanted = asked.and_then(|asked| found.iter().position(|(arrangement, _)| *arrangement == asked));
+    let simplest = || found.iter().position(|(_, placement)| fits(placement));
+    let first_to_end = || (0..found.len()).min_by(|a, b| found[*a].1.ends_s.total_cmp(&found[*b].1.ends_s));
+    match wanted.or_else(simplest).or_else(first_to_end) {
+        Some(n) => {
+            let (arrangement, mut placement) = found.swap_remove(n);
+            if arrangement == Arrangement::Sharing {
+                pair_up(&mut placement, people);
+            }
+            let Placement { starts, claims, ends_s } = placement;
+            Found { arrangement, starts, claims, ends_s, tried, unplaced }
+        }
+        None => Found {
+            arrangement: Arrangement::Heats,
+            starts: Vec::new(),
+            claims: Vec::new(),
+            ends_s: 0.0,
+            tried,
+            unplaced,
+        },
+    }
+}
+
+fn option(arrangement: Arrangement, placement: Option<&Placement>) -> Tried {
+    Tried { arrangement, ends_s: placement.map(|placement| placement.ends_s) }
+}
+
+/// Of placements the one that ends first; of equals the one with fewer starts, which came first.
+fn soonest(placements: impl Iterator<Item = Placement>) -> Option<Placement> {
+    placements.reduce(|best, next| if next.ends_s < best.ends_s - 1.0 { next } else { best })
+}
+
+/// Everybody at the earliest of some offsets at which all that they hold is free, slowest first; none when somebody
+/// finds no place.
+fn place(
+    people: &[Person<'_>],
+    variants: &[Vec<Variant>],
+    offsets: &[u32],
+    inventory: &Inventory,
+) -> Option<Placement> {
+    let mut order: Vec<usize> = (0..people.len()).collect();
+    order.sort_by(|a, b| people[*b].doer.late_s.total_cmp(&people[*a].doer.late_s));
+    let mut timeline = Timeline::new(inventory);
+    let mut placed: Vec<Option<(u32, &Variant)>> = vec![None; people.len()];
+    for n in order {
+        let ways =
+            offsets.iter().flat_map(|offset| variants[n].iter().map(move |variant| (*offset, variant)));
+        let (offset, variant) =
+            ways.into_iter().find(|(offset, variant)| timeline.free(&variant.claims, f64::from(*offset)))?;
+        timeline.take(&variant.claims, f64::from(offset));
+        placed[n] = Some((offset, variant));
+    }
+    let mut placement = Placement::default();
+    for (person, placed) in people.iter().zip(placed) {
+        let (offset_s, variant) = placed?;
+        placement.ends_s = placement.ends_s.max(f64::from(offset_s) + variant.late_s);
+        placement.claims.push(variant.claims.iter().map(|claim| claim.later(f64::from(offset_s))).collect());
+        placement.starts.push(Start {
+            name: person.doer.name.to_owned(),
+            offset_s,
+            begins_with: variant.begins_with.clone(),
+            tool: variant.tool.clone(),
+            shares_with: None,
+        });
+    }
+    // A team starts together.
+    for n in 0..placement.starts.len() {
+        if !people[n].brings_kit {
+            placement.starts[n].offset_s = placement.starts[n - 1].offset_s;
+        }
+    }
+    Some(placement)
+}
+
+/// Partners for sharing: one of the first starters with one of the second who carries the nearest load.
+fn pair_up(placement: &mut Placement, people: &[Person<'_>]) {
+    let heaviest = |n: usize| {
+        let weights = works(people[n].doer.tree).into_iter().filter_map(|work| work.load?.weight());
+        weights.map(|weight| weight.grams()).max().unwrap_or(0)
+    };
+    let (mut first, mut second): (Vec<usize>, Vec<usize>) =
+        (0..people.len()).partition(|n| placement.starts[*n].offset_s == 0);
+    first.sort_by_key(|n| (heaviest(*n), *n));
+    second.sort_by_key(|n| (heaviest(*n), *n));
+    for (a, b) in first.into_iter().zip(second) {
+        placement.starts[a].shares_with = Some(placement.starts[b].name.clone());
+        placement.starts[b].shares_with = Some(placement.starts[a].name.clone());
+    }
+}
+
+/// Who asks for something that the gym has not got, even alone.
+fn unplaced(people: &[Person<'_>], inventory: &Inventory, gym: &Gym, catalogue: &Catalogue) -> Vec<String> {
+    let missing = |person: &Person<'_>| {
+        let claims = person.claims(Holding::Shared, gym, catalogue);
+        let short = claims.into_iter().find(|claim| claim.count > inventory.count(claim.station))?;
+        let (there, station) = (inventory.count(short.station), short.station);
+        Some(format!(
+            "{} needs {} {}, the gym has {there}",
+            person.doer.name,
+            short.count,
+            station.name(short.count)
+        ))
+    };
+    people.iter().filter_map(missing).collect()
+}
+
+/// The same piece begun at another movement of its round, for pieces whose rounds are all the same.
+fn rotations(tree: &Node) -> Vec<(MovementId, Node)> {
+    fn round(node: &mut Node) -> Option<&mut Vec<Node>> {
+        match node {
+            Node::Rounds { times, of, .. } if *times != Some(1) => match &mut **of {
+                Node::Seq { of } => Some(of),
+                other => round(other),
+            },
+            Node::Every { alternate: true, of, .. } => Some(of),
+            Node::Within { of, .. } => round(of),
+            _ => None,
+        }
+    }
+    let mut tree = tree.clone();
+    let Some(stations) = round(&mut tree).map(|of| of.len()) else { return Vec::new() };
+    let mut all = Vec::new();
+    for _ in 1..stations {
+        if let Some(of) = round(&mut tree) {
+            of.rotate_left(1);
+            if let Some(work) = of.first().map(works).and_then(|works| works.first().copied().cloned()) {
+                all.push((work.movement, tree.clone()));
+            }
+        }
+    }
+    all
+}
+
+/// The same piece on another machine, calories for calories.
+fn other_machines(tree: &Node) -> Vec<((MovementId, MovementId), Node)> {
+    let machine = works(tree).into_iter().find(|work| MACHINES.contains(&work.movement.as_str()));
+    let Some(from) = machine.map(|work| work.movement.clone()) else { return Vec::new() };
+    MACHINES
+        .iter()
+        .filter(|other| **other != from.as_str())
+        .map(|other| {
+            let to = MovementId::new(other);
+            let swapped = tree.map_work(&mut |work| {
+                let mut work = work.clone();
+                if work.movement == from {
+                    work.movement = to.clone();
+                    work.dose = Dose { ..work.dose };
+                }
+                Node::Work(work)
+            });
+            ((from.clone(), to), swapped)
+        })
+        .collect()
+}

@@ -1,0 +1,253 @@
+//! The floor: who needs which equipment when, and how everybody gets a turn.
+//!
+//! [`stations`] counts what the gym has, [`demand`] reads off a member's walk what they hold and for how long,
+//! [`heats`] finds starts at which no station is short, [`teams`] makes pairs and trios, and [`sketch`] gives
+//! everybody a place. [`floor_plan`] puts them together for one piece.
+
+mod demand;
+mod heats;
+mod sketch;
+mod stations;
+mod teams;
+
+use serde::{Deserialize, Serialize};
+
+pub use demand::{Claim, Holding, claims};
+pub use heats::{Arrangement, Placement, Start};
+pub use sketch::{Fixture, Place, Sketch, sketch};
+pub use stations::{Inventory, Station, needs};
+pub use teams::{Team, TeamWishes, teams};
+
+use crate::gym::Gym;
+use crate::movement::Catalogue;
+use crate::pacing::Run;
+use crate::session::{Node, Part, Sharing};
+use crate::units::clock;
+use heats::{Person, arrange};
+
+/// Somebody about to do a piece.
+#[derive(Clone, Copy, Debug)]
+pub struct Doer<'a> {
+    /// As called in class.
+    pub name: &'a str,
+    /// Their version's tree.
+    pub tree: &'a Node,
+    /// Their median walk.
+    pub run: &'a Run,
+    /// Seconds from their start to a late finish, cap included.
+    pub late_s: f64,
+}
+
+/// One station as the piece needs it.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct StationUse {
+    /// Which.
+    pub station: Station,
+    /// How many the gym has.
+    pub there: u32,
+    /// Most in use at once when everybody starts together.
+    pub together: u32,
+    /// Most in use at once as arranged.
+    pub arranged: u32,
+    /// Most in use within each minute, as arranged.
+    pub minutes: Vec<u32>,
+}
+
+impl StationUse {
+    /// Whether it would be short if everybody started together.
+    pub fn is_short(&self) -> bool {
+        self.together > self.there
+    }
+}
+
+/// One way of arranging the class, with what comes of it.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Tried {
+    /// Which way.
+    pub arrangement: Arrangement,
+    /// Seconds from the first start to the last late finish; none when it cannot be done.
+    pub ends_s: Option<f64>,
+}
+
+/// How a piece is done with what the gym has.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct FloorPlan {
+    /// The way chosen.
+    pub arrangement: Arrangement,
+    /// Whether the coach has chosen it.
+    pub by_coach: bool,
+    /// Everybody's start, in the order of the class.
+    pub starts: Vec<Start>,
+    /// Seconds from the first start to the last late finish.
+    pub ends_s: f64,
+    /// Stations that the piece needs, scarcest first.
+    pub stations: Vec<StationUse>,
+    /// All ways that were tried, simplest first.
+    pub tried: Vec<Tried>,
+    /// Who cannot be placed, and what is missing.
+    pub unplaced: Vec<String>,
+    /// Why it does not fit the time, when it does not.
+    pub proof: Option<String>,
+}
+
+/// What a coach has decided about the floor.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct FloorEdits {
+    /// The way to arrange the class; none leaves it to the numbers.
+    pub arrangement: Option<Arrangement>,
+    /// Places moved by hand, in metres from the left and from the front, by name.
+    pub places: std::collections::BTreeMap<String, (f64, f64)>,
+    /// Pairs or trios wanted, and wishes about them.
+    pub teams: TeamWishes,
+}
+
+impl FloorPlan {
+    /// Whether people start one after another.
+    pub fn is_staggered(&self) -> bool {
+        self.starts.iter().any(|start| start.offset_s > 0)
+    }
+
+    /// The starts in heats, each with its offset in seconds and the places of its people in the class.
+    pub fn heats(&self) -> Vec<(u32, Vec<usize>)> {
+        let mut heats = std::collections::BTreeMap::<u32, Vec<usize>>::new();
+        for (n, start) in self.starts.iter().enumerate() {
+            heats.entry(start.offset_s).or_default().push(n);
+        }
+        heats.into_iter().collect()
+    }
+
+    /// One sentence: `Two heats, 3:00 apart: 14 need 6 rowers.`
+    pub fn sentence(&self) -> String {
+        let short: Vec<String> = self
+            .stations
+            .iter()
+            .filter(|use_| use_.is_short())
+            .map(|use_| {
+                format!("{} {} for {} at once", use_.there, use_.station.name(use_.there), use_.together)
+            })
+            .collect();
+        let way = self.arrangement.words(&self.starts);
+        if short.is_empty() {
+            format!("{way}: nothing is short.")
+        } else {
+            format!("{way}: {}.", short.join(", "))
+        }
+    }
+}
+
+/// Arranges a piece for a class: the simplest way in which no station is short and that ends within
+/// `available_s`; when none does, the one that ends first, with the reason.
+pub fn floor_plan(
+    part: &Part,
+    class: &[Doer<'_>],
+    available_s: f64,
+    edits: &FloorEdits,
+    gym: &Gym,
+    catalogue: &Catalogue,
+    walk: &(dyn Fn(usize, &Node) -> Run + Sync),
+) -> FloorPlan {
+    let inventory = Inventory::of(gym);
+    let teams = shared_by(part);
+    let people: Vec<Person<'_>> = class
+        .iter()
+        .enumerate()
+        .map(|(n, doer)| Person { doer: *doer, brings_kit: n % teams == 0, place: n })
+        .collect();
+    let found = arrange(&people, available_s, edits.arrangement, &inventory, gym, catalogue, walk);
+    let at_once: Vec<Vec<Claim>> = people
+        .iter()
+        .map(
+            |person| if person.brings_kit { person.claims(Holding::Own, gym, catalogue) } else { Vec::new() },
+        )
+        .collect();
+    let mut stations: Vec<StationUse> = inventory
+        .stations()
+        .filter_map(|(station, there)| {
+            let together = demand::peak(at_once.iter().flatten(), station);
+            let arranged = found.claims.iter().flatten();
+            (together > 0).then(|| StationUse {
+                station,
+                there,
+                together,
+                arranged: demand::peak(arranged.clone(), station),
+                minutes: demand::by_minute(arranged, station, found.ends_s),
+            })
+        })
+        .collect();
+    stations.sort_by(|a, b| {
+        let scarcity = |use_: &StationUse| f64::from(use_.together) / f64::from(use_.there.max(1));
+        scarcity(b).total_cmp(&scarcity(a)).then(a.station.cmp(&b.station))
+    });
+    let proof = (found.ends_s > available_s + 1.0)
+        .then(|| proof(&people, &inventory, available_s, found.ends_s, gym, catalogue));
+    FloorPlan {
+        arrangement: found.arrangement,
+        by_coach: edits.arrangement.is_some(),
+        starts: found.starts,
+        ends_s: found.ends_s,
+        stations,
+        tried: found.tried,
+        unplaced: found.unplaced,
+        proof,
+    }
+}
+
+/// How many people share one set of equipment: a team in which one works at a time needs one.
+fn shared_by(part: &Part) -> usize {
+    fn sharing(node: &Node) -> Option<(u32, Sharing)> {
+        match node {
+            Node::Together { size, sharing, .. } => Some((*size, *sharing)),
+            other => other.children().into_iter().find_map(sharing),
+        }
+    }
+    match sharing(&part.tree) {
+        Some((size, Sharing::Freely | Sharing::Rounds)) => size.max(1) as usize,
+        _ => 1,
+    }
+}
+
+/// Why a class cannot be done in time: a station that is busy longer than there is time in whatever order, else what
+/// was tried.
+fn proof(
+    people: &[Person<'_>],
+    inventory: &Inventory,
+    available_s: f64,
+    ends_s: f64,
+    gym: &Gym,
+    catalogue: &Catalogue,
+) -> String {
+    let shared: Vec<Vec<Claim>> = people
+        .iter()
+        .filter(|person| person.brings_kit)
+        .map(|person| person.claims(Holding::Shared, gym, catalogue))
+        .collect();
+    let busiest = inventory
+        .stations()
+        .filter(|(_, there)| *there > 0)
+        .map(|(station, there)| {
+            let held = shared.iter().flatten().filter(|claim| claim.station == station);
+            let busy: f64 = held.map(|claim| (claim.to_s - claim.from_s) * f64::from(claim.count)).sum();
+            (busy / f64::from(there), station, there)
+        })
+        .max_by(|a, b| a.0.total_cmp(&b.0));
+    let longest = people.iter().map(|person| person.doer.late_s).fold(0.0, f64::max);
+    match busiest {
+        Some((busy_s, station, there)) if busy_s > available_s => format!(
+            "{there} {} are busy for {} each in whatever order, and {} is there.",
+            station.name(there),
+            clock(busy_s),
+            clock(available_s)
+        ),
+        _ if longest > available_s => format!(
+            "The slowest needs {} even alone, and {} is there.",
+            clock(longest),
+            clock(available_s.max(0.0))
+        ),
+        _ => format!(
+            "The shortest way found ends after {}, and {} is there.",
+            clock(ends_s),
+            clock(available_s.max(0.0))
+        ),
+    }
+}

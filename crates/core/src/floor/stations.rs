@@ -1,0 +1,257 @@
+//! Stations: what a movement is done on or with, and how many of it the gym has.
+
+use std::collections::BTreeMap;
+
+use serde::{Serialize, Serializer};
+
+use crate::gym::Gym;
+use crate::movement::{LoadKind, Movement};
+use crate::session::Load;
+use crate::strength::load_bar;
+use crate::units::{Kilograms, plain};
+
+/// A kind of equipment of which one is like another. Weights are in grams, so that they can be compared.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[expect(missing_docs, reason = "the names are the field's own")]
+pub enum Station {
+    Rack,
+    /// Any bar.
+    Bar,
+    /// A bar for loads under the standard bar's own weight.
+    LightBar,
+    /// Single plates of a weight.
+    Plates(u32),
+    /// Single dumbbells of a weight.
+    Dumbbells(u32),
+    Kettlebells(u32),
+    Balls(u32),
+    Box,
+    Bench,
+    Mat,
+    Rig,
+    Rings,
+    Rope,
+    Rower,
+    Ski,
+    Bike,
+    Sled,
+    Ghd,
+    Wall,
+}
+
+impl Station {
+    /// As counted: `6 rowers`, `1 rower`.
+    pub fn name(self, count: u32) -> String {
+        let of_weight = |grams: u32, what: &str| format!("{} kg {what}", plain(f64::from(grams) / 1000.0));
+        let name = match self {
+            Self::Rack => "rack",
+            Self::Bar => "bar",
+            Self::LightBar => "light bar",
+            Self::Plates(grams) => return of_weight(grams, "plates"),
+            Self::Dumbbells(grams) => return of_weight(grams, "dumbbells"),
+            Self::Kettlebells(grams) => return of_weight(grams, "kettlebells"),
+            Self::Balls(grams) => return of_weight(grams, "balls"),
+            Self::Box if count == 1 => "box",
+            Self::Box => return "boxes".to_owned(),
+            Self::Bench if count == 1 => "bench",
+            Self::Bench => return "benches".to_owned(),
+            Self::Mat => "mat",
+            Self::Rig => "rig place",
+            Self::Rings if count == 1 => "pair of rings",
+            Self::Rings => return "pairs of rings".to_owned(),
+            Self::Rope => "rope",
+            Self::Rower => "rower",
+            Self::Ski => "ski machine",
+            Self::Bike => "bike",
+            Self::Sled => "sled",
+            Self::Ghd => "sit-up bench",
+            Self::Wall => "wall place",
+        };
+        if count == 1 { name.to_owned() } else { format!("{name}s") }
+    }
+
+    /// Whether it has to be fetched before a piece; plates come with their bar, mats lie about.
+    pub fn is_fetched(self) -> bool {
+        self.is_carried() && !matches!(self, Self::Plates(_) | Self::LightBar | Self::Mat)
+    }
+
+    /// Whether it is set up beside a member and stays there, rather than gone to.
+    pub fn is_carried(self) -> bool {
+        !matches!(
+            self,
+            Self::Rack
+                | Self::Rig
+                | Self::Rings
+                | Self::Rope
+                | Self::Rower
+                | Self::Ski
+                | Self::Bike
+                | Self::Sled
+                | Self::Ghd
+                | Self::Wall
+        )
+    }
+}
+
+impl Serialize for Station {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.serialize_str(&self.name(1))
+    }
+}
+
+/// How many of each station a gym has.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Inventory {
+    counts: BTreeMap<Station, u32>,
+}
+
+impl Inventory {
+    /// A gym's.
+    pub fn of(gym: &Gym) -> Self {
+        let heaviest = gym.bars.iter().map(|bar| bar.weight).fold(0.0, f64::max);
+        let bars = |light: bool| {
+            let of_kind = gym.bars.iter().filter(|bar| !light || bar.weight < heaviest);
+            of_kind.map(|bar| bar.count).sum()
+        };
+        let mut counts = BTreeMap::from([
+            (Station::Rack, gym.racks),
+            (Station::Bar, bars(false)),
+            (Station::LightBar, bars(true)),
+            (Station::Box, gym.boxes.iter().map(|shelf| shelf.count).sum()),
+            (Station::Bench, gym.benches),
+            (Station::Mat, gym.mats),
+            (Station::Rig, gym.rig_places),
+            (Station::Rings, gym.rings),
+            (Station::Rope, gym.ropes),
+            (Station::Rower, gym.rowers),
+            (Station::Ski, gym.skis),
+            (Station::Bike, gym.bikes),
+            (Station::Sled, gym.sleds),
+            (Station::Ghd, gym.ghds),
+            (Station::Wall, gym.wall_places),
+        ]);
+        let grams = |weight: Kilograms| weight.grams();
+        for plate in &gym.plates {
+            *counts.entry(Station::Plates(grams(gym.weight(plate.weight)))).or_default() += plate.count;
+        }
+        for pair in &gym.dumbbells {
+            *counts.entry(Station::Dumbbells(grams(gym.weight(pair.size)))).or_default() += pair.count * 2;
+        }
+        for bell in &gym.kettlebells {
+            let station = Station::Kettlebells(grams(Kilograms::from_kg(bell.size)));
+            *counts.entry(station).or_default() += bell.count;
+        }
+        for ball in &gym.balls {
+            *counts.entry(Station::Balls(grams(Kilograms::from_kg(ball.size)))).or_default() += ball.count;
+        }
+        Self { counts }
+    }
+
+    /// How many there are of one.
+    pub fn count(&self, station: Station) -> u32 {
+        self.counts.get(&station).copied().unwrap_or(0)
+    }
+
+    /// All stations with their number.
+    pub fn stations(&self) -> impl Iterator<Item = (Station, u32)> {
+        self.counts.iter().map(|(station, count)| (*station, *count))
+    }
+}
+
+/// What starts from a rack even in a piece: bars on the back, and what is pressed lying down. All others are cleaned.
+const FROM_THE_RACK: [&str; 8] = [
+    "back-squat",
+    "box-squat",
+    "good-morning",
+    "back-rack-lunge",
+    "snatch-balance",
+    "bench-press",
+    "incline-bench-press",
+    "zercher-squat",
+];
+
+/// What one repetition of a movement holds: stations with their number. What a gym would not run out of (the floor, a
+/// skipping rope, a pipe, a band) is left out.
+pub fn needs(movement: &Movement, load: Option<&Load>, gym: &Gym) -> Vec<(Station, u32)> {
+    let weight = load.and_then(Load::weight);
+    let mut needs = Vec::new();
+    for kit in &movement.equipment {
+        let station = match kit.as_str() {
+            "rack" if FROM_THE_RACK.contains(&movement.id.as_str()) => Station::Rack,
+            "barbell" => Station::Bar,
+            "box" => Station::Box,
+            "bench" => Station::Bench,
+            "mat" => Station::Mat,
+            "rig" => Station::Rig,
+            "rings" => Station::Rings,
+            "rope" if !movement.is_engine() => Station::Rope,
+            "rower" => Station::Rower,
+            "ski" => Station::Ski,
+            "bike" | "air_bike" => Station::Bike,
+            "sled" => Station::Sled,
+            "ghd" => Station::Ghd,
+            "wall" => Station::Wall,
+            _ => continue,
+        };
+        needs.push((station, 1));
+    }
+    let Some(weight) = weight else { return needs };
+    let implements = load.map_or(1, |load| u32::from(load.implements.max(1)));
+    match movement.load_kind {
+        LoadKind::Barbell => {
+            let bar = load_bar(gym, weight);
+            let standard = gym.bars.iter().map(|bar| gym.weight(bar.weight)).max().unwrap_or_default();
+            if weight < standard {
+                needs.push((Station::LightBar, 1));
+            }
+            let mut plates: BTreeMap<u32, u32> = BTreeMap::new();
+            for plate in bar.plates_per_side {
+                *plates.entry(gym.weight(plate).grams()).or_default() += 2;
+            }
+            needs.extend(plates.into_iter().map(|(grams, count)| (Station::Plates(grams), count)));
+        }
+        LoadKind::DumbbellEach => needs.push((Station::Dumbbells(weight.grams()), 2)),
+        LoadKind::DumbbellSingle => needs.push((Station::Dumbbells(weight.grams()), implements)),
+        LoadKind::Kettlebell => needs.push((Station::Kettlebells(weight.grams()), implements)),
+        LoadKind::Ball => needs.push((Station::Balls(weight.grams()), 1)),
+        LoadKind::None | LoadKind::BoxHeight | LoadKind::Vest | LoadKind::Sled => {}
+    }
+    needs
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::movement::Catalogue;
+    use crate::session::LoadUnit;
+
+    fn needed(id: &str, kg: Option<f64>) -> Vec<(Station, u32)> {
+        let movement = Catalogue::standard().find(id).unwrap();
+        needs(movement, kg.map(|kg| Load::single(kg, LoadUnit::Kg)).as_ref(), &Gym::default())
+    }
+
+    #[test]
+    fn a_movement_holds_its_equipment_and_the_plates_on_its_bar() {
+        assert_eq!(needed("pull-up", None), [(Station::Rig, 1)]);
+        assert_eq!(needed("row", None), [(Station::Rower, 1)]);
+        assert_eq!(needed("air-squat", None), []);
+        assert_eq!(needed("thruster", Some(40.0)), [(Station::Bar, 1), (Station::Plates(10_000), 2)]);
+        // Under the standard bar only a light one will do, and a thruster is cleaned from the floor.
+        assert!(needed("thruster", Some(15.0)).contains(&(Station::LightBar, 1)));
+        assert!(needed("back-squat", Some(60.0)).contains(&(Station::Rack, 1)));
+        assert!(!needed("front-squat", Some(60.0)).contains(&(Station::Rack, 1)));
+        assert_eq!(needed("kettlebell-swing", Some(24.0)), [(Station::Kettlebells(24_000), 1)]);
+    }
+
+    #[test]
+    fn a_gym_counts_pairs_as_two_and_says_one_in_the_singular() {
+        let inventory = Inventory::of(&Gym::default());
+        assert_eq!(inventory.count(Station::Bar), 18);
+        assert_eq!(inventory.count(Station::LightBar), 10);
+        assert_eq!(inventory.count(Station::Dumbbells(22_500)), 8);
+        assert_eq!(inventory.count(Station::Kettlebells(17_000)), 0);
+        assert_eq!((Station::Box.name(1), Station::Box.name(3)), ("box".to_owned(), "boxes".to_owned()));
+        assert_eq!(Station::Rower.name(6), "rowers");
+        assert_eq!(Station::Plates(2500).name(4), "2.5 kg plates");
+    }
+}

@@ -1,0 +1,186 @@
+//! Pairs and trios of about the same speed as each other, with wishes kept.
+
+use serde::{Deserialize, Serialize};
+
+/// What is wanted of teams.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct TeamWishes {
+    /// People in a team; none makes none, unless the piece itself asks for them.
+    pub size: Option<u32>,
+    /// Who is to be in one team.
+    pub together: Vec<(String, String)>,
+    /// Who is not.
+    pub apart: Vec<(String, String)>,
+}
+
+/// A team.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Team {
+    /// Its members' places in the class.
+    pub members: Vec<usize>,
+    /// Mean of its members' seconds, repetitions or rounds, as predicted.
+    pub mean: f64,
+}
+
+/// Somebody to be in a team.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct TeamMember<'a> {
+    pub name: &'a str,
+    /// What is predicted of them.
+    pub speed: f64,
+    /// The heaviest load of their version, in kilograms.
+    pub load: f64,
+}
+
+/// A broken wish weighs as much as this many standard deviations of team speed.
+const A_WISH: f64 = 50.0;
+/// Loads that differ by as much as the class's loads do weigh this much against even speeds.
+const LOAD_WEIGHT: f64 = 0.5;
+/// Rounds of exchanging two people for the better.
+const ROUNDS: usize = 20;
+
+/// Teams of `size`, the rest in teams of one more: as even in speed as exchanging two people can make them, sharing
+/// weights where that costs little, wishes first.
+pub fn teams(class: &[(&str, f64, f64)], size: u32, wishes: &TeamWishes) -> Vec<Team> {
+    let class: Vec<TeamMember<'_>> =
+        class.iter().map(|(name, speed, load)| TeamMember { name, speed: *speed, load: *load }).collect();
+    let size = size.max(1) as usize;
+    let count = (class.len() / size).max(1);
+    if class.is_empty() {
+        return Vec::new();
+    }
+    // Fast with slow: the order is dealt out forwards and backwards in turn.
+    let mut order: Vec<usize> = (0..class.len()).collect();
+    order.sort_by(|a, b| class[*a].speed.total_cmp(&class[*b].speed).then(a.cmp(b)));
+    let mut teams: Vec<Vec<usize>> = vec![Vec::new(); count];
+    for (n, member) in order.into_iter().enumerate() {
+        let (lap, place) = (n / count, n % count);
+        teams[if lap % 2 == 0 { place } else { count - 1 - place }].push(member);
+    }
+    let cost = |teams: &[Vec<usize>]| cost(teams, &class, wishes);
+    let mut now = cost(&teams);
+    for _ in 0..ROUNDS {
+        let mut better = false;
+        for a in 0..class.len() {
+            for b in a + 1..class.len() {
+                exchange(&mut teams, a, b);
+                let then = cost(&teams);
+                if then < now - 1e-9 {
+                    (now, better) = (then, true);
+                } else {
+                    exchange(&mut teams, a, b);
+                }
+            }
+        }
+        if !better {
+            break;
+        }
+    }
+    teams
+        .into_iter()
+        .map(|mut members| {
+            members.sort_unstable();
+            let mean = members.iter().map(|n| class[*n].speed).sum::<f64>() / members.len().max(1) as f64;
+            Team { members, mean }
+        })
+        .collect()
+}
+
+fn exchange(teams: &mut [Vec<usize>], a: usize, b: usize) {
+    for member in teams.iter_mut().flatten() {
+        if *member == a {
+            *member = b;
+        } else if *member == b {
+            *member = a;
+        }
+    }
+}
+
+fn cost(teams: &[Vec<usize>], class: &[TeamMember<'_>], wishes: &TeamWishes) -> f64 {
+    let spread = |values: &[f64]| {
+        let mean = values.iter().sum::<f64>() / values.len().max(1) as f64;
+        (values.iter().map(|value| (value - mean).powi(2)).sum::<f64>() / values.len().max(1) as f64).sqrt()
+    };
+    let of = |team: &[usize], what: fn(&TeamMember<'_>) -> f64| -> Vec<f64> {
+        team.iter().map(|n| what(&class[*n])).collect()
+    };
+    let everybody: Vec<usize> = (0..class.len()).collect();
+    let speeds = spread(&of(&everybody, |member| member.speed)).max(1e-9);
+    let loads = spread(&of(&everybody, |member| member.load)).max(1e-9);
+    let means: Vec<f64> = teams
+        .iter()
+        .map(|team| of(team, |member| member.speed).iter().sum::<f64>() / team.len().max(1) as f64)
+        .collect();
+    let uneven = spread(&means) / speeds * teams.len() as f64;
+    let unlike: f64 = teams.iter().map(|team| spread(&of(team, |member| member.load)) / loads).sum();
+    let team_of = |name: &str| teams.iter().position(|team| team.iter().any(|n| class[*n].name == name));
+    let broken = |pairs: &[(String, String)], together: bool| {
+        pairs
+            .iter()
+            .filter(|(a, b)| match (team_of(a), team_of(b)) {
+                (Some(a), Some(b)) => (a == b) != together,
+                _ => false,
+            })
+            .count() as f64
+    };
+    let wishes = broken(&wishes.together, true) + broken(&wishes.apart, false);
+    uneven + unlike * LOAD_WEIGHT + wishes * A_WISH
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    const CLASS: [(&str, f64, f64); 6] = [
+        ("Ada", 400.0, 60.0),
+        ("Ben", 430.0, 60.0),
+        ("Cyd", 500.0, 40.0),
+        ("Dov", 560.0, 40.0),
+        ("Eve", 640.0, 30.0),
+        ("Fay", 700.0, 30.0),
+    ];
+
+    fn names(team: &Team) -> Vec<&'static str> {
+        team.members.iter().map(|n| CLASS[*n].0).collect()
+    }
+
+    #[test]
+    fn teams_are_even_and_wishes_are_kept() {
+        let pairs = teams(&CLASS, 2, &TeamWishes::default());
+        assert_eq!(pairs.len(), 3);
+        let means: Vec<f64> = pairs.iter().map(|team| team.mean).collect();
+        let (low, high) =
+            (means.iter().copied().fold(f64::MAX, f64::min), means.iter().copied().fold(0.0, f64::max));
+        assert!(high - low < 100.0, "{means:?}");
+        let pair = |a: &str, b: &str| (a.to_owned(), b.to_owned());
+        let wishes = TeamWishes {
+            together: vec![pair("Ada", "Ben")],
+            apart: vec![pair("Cyd", "Dov")],
+            ..Default::default()
+        };
+        let pairs = teams(&CLASS, 2, &wishes);
+        assert!(pairs.iter().any(|team| names(team) == ["Ada", "Ben"]), "{pairs:?}");
+        assert!(!pairs.iter().any(|team| names(team) == ["Cyd", "Dov"]), "{pairs:?}");
+    }
+
+    proptest! {
+        #[test]
+        fn prop_everybody_is_in_one_team_and_sizes_differ_by_no_more_than_the_rest(
+            speeds in prop::collection::vec(200.0..900.0_f64, 1..20),
+            size in 1_u32..5,
+        ) {
+            let names: Vec<String> = (0..speeds.len()).map(|n| format!("Member {n}")).collect();
+            let class: Vec<(&str, f64, f64)> =
+                names.iter().zip(&speeds).map(|(name, speed)| (name.as_str(), *speed, 40.0)).collect();
+            let made = teams(&class, size, &TeamWishes::default());
+            let mut all: Vec<usize> = made.iter().flat_map(|team| team.members.clone()).collect();
+            all.sort_unstable();
+            prop_assert_eq!(all, (0..speeds.len()).collect::<Vec<_>>());
+            let smallest = made.iter().map(|team| team.members.len()).min().unwrap();
+            let biggest = made.iter().map(|team| team.members.len()).max().unwrap();
+            prop_assert!(biggest - smallest <= 1, "{:?}", made);
+        }
+    }
+}

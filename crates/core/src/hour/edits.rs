@@ -1,0 +1,58 @@
+//! What a coach has decided about the hour of a class.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+
+use super::changes::Change;
+use crate::floor::FloorEdits;
+
+/// Decisions about one class of a day; a rebuild keeps all of them.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct HourEdits {
+    /// Changes made to fit the hour, in the order in which they were made.
+    pub changes: Vec<Change>,
+    /// Lengths set by hand, in seconds, by the block's key.
+    pub pins: BTreeMap<String, u32>,
+    /// The floor of each piece, by its place among the conditioning pieces of the day.
+    pub floors: BTreeMap<usize, FloorEdits>,
+}
+
+impl HourEdits {
+    /// What was decided about the floor of a piece; nothing yet gives the default.
+    pub fn floor(&self, piece: usize) -> FloorEdits {
+        self.floors.get(&piece).cloned().unwrap_or_default()
+    }
+
+    /// Changes what is decided about the floor of a piece.
+    pub fn change_floor(&mut self, piece: usize, change: impl FnOnce(&mut FloorEdits)) {
+        let floor = self.floors.entry(piece).or_default();
+        change(floor);
+        if *floor == FloorEdits::default() {
+            self.floors.remove(&piece);
+        }
+    }
+
+    /// Takes a change back; the place beyond the last does nothing.
+    pub fn undo(&mut self, place: usize) {
+        if place < self.changes.len() {
+            self.changes.remove(place);
+        }
+    }
+
+    pub(crate) fn cools_down_alone(&self) -> bool {
+        self.changes.contains(&Change::CoolDownAlone)
+    }
+
+    pub(crate) fn longer_cool_down_s(&self) -> u32 {
+        let longer = self.changes.iter().filter(|change| **change == Change::LongerCoolDown);
+        longer.count() as u32 * Change::COOL_DOWN_STEP_S
+    }
+
+    /// Seconds on the warm-up, more or less than without these changes.
+    pub(crate) fn warmup_change_s(&self) -> i64 {
+        let of = |wanted: Change| self.changes.iter().filter(|change| **change == wanted).count() as i64;
+        (of(Change::LongerWarmup) - of(Change::ShorterWarmup)) * i64::from(Change::WARMUP_STEP_S)
+    }
+}

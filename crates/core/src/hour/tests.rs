@@ -1,0 +1,139 @@
+use proptest::prelude::*;
+
+use super::*;
+use crate::gym::Gym;
+use crate::movement::Catalogue;
+use crate::read::read;
+use crate::session::Session;
+use crate::warmup::Warmup;
+
+fn hour_with(text: &str, minutes: u32, edits: &HourEdits, class_size: usize) -> Hour {
+    let catalogue = Catalogue::standard();
+    let gym = Gym { class_minutes: minutes, ..Gym::default() };
+    let warmup = Warmup { seconds: 600, ..Warmup::default() };
+    let session = with_changes(&session(text), &edits.changes);
+    let pieces = session.parts.iter().enumerate().filter_map(|(part, piece)| {
+        let late_s = f64::from(piece.cap_s.or(piece.duration_s)?);
+        Some(PieceTime { part, middle_s: late_s * 0.8, late_s, heats: None, stations: Vec::new() })
+    });
+    lay_out(&HourInput {
+        session: &session,
+        warmup: &warmup,
+        pieces: &pieces.collect::<Vec<_>>(),
+        ramp_steps: 4,
+        class_size,
+        gym: &gym,
+        catalogue,
+        edits,
+    })
+}
+
+fn session(text: &str) -> Session {
+    read(text, Catalogue::standard()).session
+}
+
+fn hour(text: &str, minutes: u32) -> Hour {
+    hour_with(text, minutes, &HourEdits::default(), 14)
+}
+
+const LONG: &str = "Back squat 8x5 @ 75%\nrest 3:00\n\nConditioning\nFor time, cap 30\n100 burpees\n\nAccessory\n3x20 sit-ups";
+
+#[test]
+fn blocks_follow_each_other_without_gaps() {
+    let hour = hour("Back squat 5x5 @ 75%\nrest 2:00\n\nConditioning\nAMRAP 12\n10 burpees", 60);
+    assert!(hour.blocks.windows(2).all(|pair| pair[0].end_s == pair[1].start_s));
+    assert!(hour.fits, "{hour:?}");
+    assert!(hour.earliest_s < hour.ends_s && hour.ends_s < hour.latest_s);
+    // What a clock rules is not late or early.
+    let piece = hour.blocks.iter().find(|block| block.kind == "conditioning").unwrap();
+    assert_eq!((piece.low_s, piece.high_s, piece.length_s()), (720, 720, 720));
+}
+
+#[test]
+fn a_plan_that_is_too_long_says_by_how_much_and_what_to_change() {
+    let hour = hour(LONG, 60);
+    assert!(!hour.fits && hour.over_s > 600);
+    let changes: Vec<&Change> = hour.changes.iter().map(|suggestion| &suggestion.change).collect();
+    assert!(changes.contains(&&Change::OneSetLess { part: 0 }), "{changes:?}");
+    assert!(changes.contains(&&Change::LowerCap { part: 1 }));
+    // What costs the session least comes first.
+    assert!(matches!(changes[0], Change::AccessoryHome { .. }), "{changes:?}");
+}
+
+#[test]
+fn every_change_saves_what_it_says_and_comes_back() {
+    let before = hour(LONG, 60);
+    for suggestion in &before.changes {
+        let mut edits = HourEdits { changes: vec![suggestion.change.clone()], ..HourEdits::default() };
+        // The warm-up itself is made elsewhere.
+        if suggestion.change != Change::ShorterWarmup {
+            let after = hour_with(LONG, 60, &edits, 14);
+            let saved = i64::from(before.ends_s) - i64::from(after.ends_s);
+            assert!(
+                (saved - suggestion.saves_s).abs() <= 60,
+                "{}: {saved} {}",
+                suggestion.what,
+                suggestion.saves_s
+            );
+        }
+        edits.undo(0);
+        assert_eq!(hour_with(LONG, 60, &edits, 14), before);
+    }
+}
+
+#[test]
+fn time_that_is_left_is_offered_and_can_be_filled() {
+    let text = "Back squat 3x5 @ 75%\nrest 2:00";
+    let before = hour(text, 60);
+    assert!(before.changes.is_empty() && !before.additions.is_empty());
+    for suggestion in &before.additions {
+        assert!(suggestion.saves_s < 0 && before.spare_s as i64 >= -suggestion.saves_s, "{suggestion:?}");
+    }
+    let edits = HourEdits { changes: vec![Change::OneSetMore { part: 0 }], ..HourEdits::default() };
+    assert!(hour_with(text, 60, &edits, 14).ends_s > before.ends_s);
+}
+
+#[test]
+fn a_pinned_block_keeps_its_length_and_has_no_spread() {
+    let edits = HourEdits {
+        pins: [("brief".to_owned(), 60), ("strength-0".to_owned(), 900)].into(),
+        ..HourEdits::default()
+    };
+    let hour = hour_with(LONG, 60, &edits, 14);
+    let of = |key: &str| hour.blocks.iter().find(|block| block.key == key).unwrap();
+    assert_eq!((of("brief").length_s(), of("brief").high_s, of("brief").pinned), (60, 60, true));
+    assert_eq!(of("strength-0").length_s(), 900);
+    // Nothing is suggested that a pin would undo.
+    assert!(!hour.changes.iter().any(|suggestion| suggestion.change == Change::OneSetLess { part: 0 }));
+}
+
+#[test]
+fn one_set_less_takes_the_lightest_and_keeps_the_top_set() {
+    let session = session("Back squat 5-4-3-2-1 @ 70-75-80-85-90%");
+    let strength = &session.parts[0].strength;
+    assert_eq!((strength.sets, &strength.reps[..]), (Some(5), &[5, 4, 3, 2, 1][..]));
+    let less = with_changes(&session, &[Change::OneSetLess { part: 0 }]);
+    assert_eq!((less.parts[0].strength.sets, &less.parts[0].strength.reps[..]), (Some(4), &[4, 3, 2, 1][..]));
+}
+
+proptest! {
+    #[test]
+    fn prop_a_bigger_class_never_ends_sooner(sets in 1_u32..8, reps in 1_u32..10, people in 1_usize..30) {
+        let text = format!("Back squat {sets}x{reps} @ 75%\n\nConditioning\nAMRAP 10\n10 burpees");
+        let of = |people| hour_with(&text, 60, &HourEdits::default(), people).ends_s;
+        prop_assert!(of(people) <= of(people + 1));
+    }
+
+    #[test]
+    fn prop_changes_of_parts_that_are_not_there_do_nothing(part in 3_usize..40) {
+        let session = session(LONG);
+        for change in [
+            Change::AccessoryHome { part },
+            Change::OneSetLess { part },
+            Change::LowerCap { part },
+            Change::ShorterPiece { part },
+        ] {
+            prop_assert_eq!(&with_changes(&session, &[change]), &session);
+        }
+    }
+}

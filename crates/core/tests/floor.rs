@@ -1,0 +1,197 @@
+//! Every fixture on a small floor, with 14 and 28 people: everybody has a turn, and no station is ever over capacity.
+
+use std::fs;
+use std::path::Path;
+use std::sync::LazyLock;
+
+use lantern_core::floor::{Arrangement, Claim, Holding, Inventory, Station, claims};
+use lantern_core::gym::{Bar, Gym};
+use lantern_core::hour::HourEdits;
+use lantern_core::member::{Member, roster_from_csv};
+use lantern_core::movement::Catalogue;
+use lantern_core::plan::{Decisions, Plan, Request, plan_with};
+use lantern_core::read::read;
+use lantern_core::session::Session;
+
+const ROSTER: &str = include_str!("../../../data/demo/members.csv");
+
+/// Six racks, ten bars, four rowers, twelve places on the rig.
+fn small() -> Gym {
+    let bar = |name: &str, weight, count| Bar { name: name.to_owned(), weight, count };
+    Gym {
+        racks: 6,
+        bars: vec![bar("Standard bar", 20.0, 6), bar("Light bar", 15.0, 4)],
+        rowers: 4,
+        skis: 1,
+        bikes: 2,
+        rig_places: 12,
+        ..Gym::default()
+    }
+}
+
+fn class(size: usize) -> Vec<Member> {
+    let (members, _) = roster_from_csv(ROSTER);
+    let again = |n: usize| {
+        let member = members[n % members.len()].clone();
+        if n < members.len() { member } else { Member { name: format!("{} {n}", member.name), ..member } }
+    };
+    (0..size).map(again).collect()
+}
+
+struct Planned {
+    name: String,
+    people: usize,
+    session: Session,
+    plan: Plan,
+}
+
+static PLANNED: LazyLock<Vec<Planned>> = LazyLock::new(|| {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/fixtures");
+    let mut paths: Vec<_> = fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
+    paths.sort();
+    let mut all = Vec::new();
+    // Every third is enough for each kind of piece.
+    for path in paths.iter().step_by(3) {
+        for people in [14, 28] {
+            let session = read(&fs::read_to_string(path).unwrap(), Catalogue::standard()).session;
+            let plan = planned(&session, &class(people), &Decisions::default());
+            let name = path.file_stem().unwrap().to_string_lossy().into_owned();
+            all.push(Planned { name, people, session, plan });
+        }
+    }
+    all
+});
+
+fn planned(session: &Session, members: &[Member], decisions: &Decisions) -> Plan {
+    let (gym, catalogue) = (small(), Catalogue::standard());
+    plan_with(Request { session, members, gym: &gym, catalogue, seed: 1, decisions })
+}
+
+/// Most of a station in use at once, counted instant by instant and not as the schedule counts it.
+fn most_at_once(claims: &[Claim], station: Station) -> u32 {
+    let held = |at: f64| {
+        let now = claims.iter().filter(|c| c.station == station && c.from_s <= at && at < c.to_s);
+        now.map(|claim| claim.count).sum::<u32>()
+    };
+    claims.iter().filter(|claim| claim.station == station).map(|claim| held(claim.from_s)).max().unwrap_or(0)
+}
+
+#[test]
+fn no_station_is_ever_over_capacity() {
+    let (gym, catalogue) = (small(), Catalogue::standard());
+    let inventory = Inventory::of(&gym);
+    let mut staggered = 0;
+    for Planned { name, people, plan, .. } in PLANNED.iter() {
+        for (piece, floor) in plan.pieces.iter().zip(&plan.floors) {
+            let floor = &floor.floor;
+            assert_eq!(floor.starts.len(), *people, "{name}: {floor:?}");
+            staggered += usize::from(floor.is_staggered());
+            for used in &floor.stations {
+                // What the gym has too little of for a single person is named instead.
+                if used.arranged > used.there {
+                    let what = used.station.name(1);
+                    panic!("{name}, {people}: {} {what} for {}", used.there, used.arranged);
+                }
+            }
+            // Where everybody keeps the own text and equipment, the walks themselves are counted again.
+            let plain = floor.starts.iter().all(|start| start.begins_with.is_none() && start.tool.is_none());
+            if plain && floor.arrangement != Arrangement::Sharing && floor.unplaced.is_empty() {
+                let team = piece.members.len() / floor.starts.len();
+                assert_eq!(team, 1);
+                let all: Vec<Claim> = piece
+                    .members
+                    .iter()
+                    .zip(&floor.starts)
+                    .flat_map(|(member, start)| {
+                        let own = claims(&member.chosen().run, Holding::Own, &gym, catalogue);
+                        own.into_iter().map(|claim| claim.later(f64::from(start.offset_s)))
+                    })
+                    .collect();
+                let in_teams = plan.floors.iter().any(|floor| !floor.teams.is_empty());
+                for (station, there) in inventory.stations().filter(|_| !in_teams) {
+                    assert!(most_at_once(&all, station) <= there, "{name}, {people}: {}", station.name(2));
+                }
+            }
+        }
+    }
+    assert!(staggered > 5, "heats were hardly ever needed: {staggered}");
+}
+
+#[test]
+fn it_fits_or_says_what_is_short() {
+    for Planned { name, people, plan, .. } in PLANNED.iter() {
+        for floor in &plan.floors {
+            let floor = &floor.floor;
+            let end = floor.ends_s;
+            assert!(end > 0.0, "{name}, {people}");
+            if let Some(proof) = &floor.proof {
+                assert!(proof.contains(':') && proof.contains("there"), "{name}, {people}: {proof}");
+            }
+            for used in &floor.stations {
+                assert!(
+                    !used.is_short() || floor.sentence().contains(&used.station.name(used.there)),
+                    "{name}"
+                );
+            }
+        }
+        // An hour that does not fit has something to change, or says why it cannot.
+        let proofs = plan.floors.iter().filter_map(|floor| floor.floor.proof.as_ref()).count();
+        assert!(plan.hour.fits || !plan.hour.changes.is_empty() || proofs > 0, "{name}, {people}");
+    }
+}
+
+#[test]
+fn a_bigger_class_never_ends_sooner_on_the_same_floor() {
+    for pair in PLANNED.chunks(2) {
+        let [few, many] = pair else { panic!("each fixture is planned twice") };
+        for (few_floor, many_floor) in few.plan.floors.iter().zip(&many.plan.floors) {
+            assert!(few_floor.floor.ends_s <= many_floor.floor.ends_s + 1.0, "{}", few.name);
+        }
+    }
+}
+
+#[test]
+fn the_coach_may_ask_for_another_arrangement() {
+    let session = read("5 rounds for time\n10 burpees\n10 air squats", Catalogue::standard()).session;
+    let members = class(6);
+    let of = |arrangement| {
+        let mut hour = HourEdits::default();
+        hour.change_floor(0, |floor| floor.arrangement = arrangement);
+        planned(&session, &members, &Decisions { hour, ..Decisions::default() }).floors.remove(0).floor
+    };
+    assert_eq!(of(None).arrangement, Arrangement::Together);
+    let heats = of(Some(Arrangement::Rotating));
+    assert!(heats.by_coach && heats.arrangement == Arrangement::Rotating);
+    assert!(heats.tried.len() == Arrangement::ALL.len());
+}
+
+#[test]
+fn too_few_rowers_turn_into_machines_rotation_or_heats_and_the_sentence_says_so() {
+    let session =
+        read("4 rounds for time, cap 24\n15 cal row\n15 burpees\n15 air squats", Catalogue::standard())
+            .session;
+    let floor = planned(&session, &class(14), &Decisions::default()).floors.remove(0).floor;
+    assert_ne!(floor.arrangement, Arrangement::Together);
+    let rower = floor.stations.iter().find(|used| used.station == Station::Rower).unwrap();
+    assert!(rower.is_short() && rower.arranged <= 4, "{rower:?}");
+    assert!(floor.sentence().contains("4 rowers for"), "{}", floor.sentence());
+    assert!(rower.minutes.iter().all(|used| *used <= 4));
+}
+
+#[test]
+fn one_set_of_equipment_serves_a_team_in_which_one_works() {
+    let text = "In pairs, for time, cap 20\n100 cal row\n100 burpees";
+    let session = read(text, Catalogue::standard()).session;
+    let plan = planned(&session, &class(8), &Decisions::default());
+    let floor = &plan.floors[0];
+    assert_eq!(floor.teams.iter().map(|team| team.members.len()).collect::<Vec<_>>(), [2, 2, 2, 2]);
+    let rower = floor.floor.stations.iter().find(|used| used.station == Station::Rower).unwrap();
+    assert_eq!(rower.together, 4, "{:?}", session.parts[0].tree);
+}
+
+#[test]
+fn the_fixtures_used_hold_many_kinds_of_pieces() {
+    let formats: std::collections::BTreeSet<String> =
+        PLANNED.iter().flat_map(|p| &p.session.parts).map(|part| format!("{:?}", part.format)).collect();
+    assert!(formats.len() >= 6, "{formats:?}");
+}

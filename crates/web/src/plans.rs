@@ -1,0 +1,130 @@
+//! The plans made last, so that a click makes anew only what it changes and a second screen nothing at all.
+//!
+//! Whether a kept plan still holds follows from what the database says now, so nothing here can be out of date, and a
+//! process that starts anew loses nothing but time.
+
+use std::num::NonZeroUsize;
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+
+use chrono::NaiveDate;
+use lantern_core::gym::Gym;
+use lantern_core::member::Member;
+use lantern_core::movement::Catalogue;
+use lantern_core::plan::{Before, Decisions, Plan, Request, plan_again};
+use lantern_core::read::{Reading, read};
+use lantern_store::GymId;
+use lantern_store::sessions::StoredSession;
+use lru::LruCache;
+
+/// Most plans that are kept; one is some hundred kilobytes.
+const MOST: NonZeroUsize = NonZeroUsize::new(32).unwrap();
+
+/// A day's plan with everything that it was made from, for whichever screen asks.
+pub(crate) struct Planned {
+    pub reading: Reading,
+    pub people: Vec<Member>,
+    /// Row ids of the people, in the same order.
+    pub ids: Vec<i64>,
+    /// What coaches have decided about the day.
+    pub decisions: Decisions,
+    pub gym: Gym,
+    pub catalogue: Arc<Catalogue>,
+    pub plan: Plan,
+    seed: u64,
+    /// The day's text, and those of the days before, as stored.
+    texts: (StoredSession, Vec<StoredSession>),
+}
+
+/// What the database says now.
+pub(crate) struct Found {
+    pub session: StoredSession,
+    pub before: Vec<StoredSession>,
+    pub people: Vec<Member>,
+    pub ids: Vec<i64>,
+    /// What coaches have decided; the days before are read from their texts.
+    pub decisions: Decisions,
+    pub gym: Gym,
+    pub catalogue: Arc<Catalogue>,
+    pub seed: u64,
+}
+
+impl Planned {
+    fn request(&self) -> Request<'_> {
+        let Self { people, decisions, gym, catalogue, seed, .. } = self;
+        Request { session: &self.reading.session, members: people, gym, catalogue, seed: *seed, decisions }
+    }
+
+    /// Whether everything is as it was found now.
+    fn holds(&self, now: &Found) -> bool {
+        let decided = (&self.decisions.warmup, &self.decisions.pieces);
+        Arc::ptr_eq(&self.catalogue, &now.catalogue)
+            && self.seed == now.seed
+            && self.texts.0.text == now.session.text
+            && same_texts(&self.texts.1, &now.before)
+            && decided == (&now.decisions.warmup, &now.decisions.pieces)
+            && self.gym == now.gym
+            && self.ids == now.ids
+            && self.people == now.people
+    }
+
+    fn made(found: Found, before: Option<&Self>) -> Self {
+        let Found { session, before: days, people, ids, mut decisions, gym, catalogue, seed } = found;
+        let before = before.filter(|before| Arc::ptr_eq(&before.catalogue, &catalogue));
+        let reading = match before.filter(|before| before.texts.0.text == session.text) {
+            Some(before) => before.reading.clone(),
+            None => read(&session.text, &catalogue),
+        };
+        decisions.recent = match before.filter(|before| same_texts(&before.texts.1, &days)) {
+            Some(before) => before.decisions.recent.clone(),
+            None => days.iter().map(|day| read(&day.text, &catalogue).session).collect(),
+        };
+        let request = Request {
+            session: &reading.session,
+            members: &people,
+            gym: &gym,
+            catalogue: &catalogue,
+            seed,
+            decisions: &decisions,
+        };
+        let before = before.map(|before| Before { request: before.request(), plan: &before.plan });
+        let plan = plan_again(request, before);
+        Self { reading, people, ids, decisions, gym, catalogue, plan, seed, texts: (session, days) }
+    }
+}
+
+fn same_texts(a: &[StoredSession], b: &[StoredSession]) -> bool {
+    let texts = |days: &[StoredSession]| days.iter().map(|day| day.text.clone()).collect::<Vec<_>>();
+    texts(a) == texts(b)
+}
+
+/// Plans by gym and day.
+#[derive(Clone)]
+pub(crate) struct Plans {
+    kept: Arc<Mutex<LruCache<(GymId, NaiveDate), Arc<Planned>>>>,
+}
+
+impl Default for Plans {
+    fn default() -> Self {
+        Self { kept: Arc::new(Mutex::new(LruCache::new(MOST))) }
+    }
+}
+
+impl Plans {
+    fn kept(&self) -> MutexGuard<'_, LruCache<(GymId, NaiveDate), Arc<Planned>>> {
+        self.kept.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// The plan of what was found: kept, made again from a kept one, or made. Some tens of milliseconds of work
+    /// for a class at worst.
+    pub fn of(&self, gym: GymId, day: NaiveDate, found: Found) -> Arc<Planned> {
+        let known = self.kept().get(&(gym, day)).cloned();
+        match known {
+            Some(known) if known.holds(&found) => known,
+            known => {
+                let made = Arc::new(Planned::made(found, known.as_deref()));
+                self.kept().put((gym, day), made.clone());
+                made
+            }
+        }
+    }
+}
