@@ -9,9 +9,10 @@
 //! 5. [`versions`] rewrites a piece so that it keeps its intent for somebody else.
 //! 6. [`floor`] finds everybody a turn on what the gym has, [`hour`] lays the blocks into the class hour, and
 //!    [`cautions`] says what to look out for.
-//! 7. [`plan`] puts all of it together for a class; [`print`] writes readings down and [`import`] takes
+//! 7. [`plan`] puts all of it together for a class, [`brief`] says it to them; [`print`] writes readings down and [`import`] takes
 //!    them in again.
 
+pub mod brief;
 pub mod cautions;
 pub mod floor;
 pub mod gym;

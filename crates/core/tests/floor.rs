@@ -94,7 +94,8 @@ fn no_station_is_ever_over_capacity() {
                 }
             }
             // Where everybody keeps the own text and equipment, the walks themselves are counted again.
-            let plain = floor.starts.iter().all(|start| start.begins_with.is_none() && start.tool.is_none());
+            let plain =
+                floor.starts.iter().all(|start| start.begins_with.is_none() && start.instead.is_none());
             if plain && floor.arrangement != Arrangement::Sharing && floor.unplaced.is_empty() {
                 let team = piece.members.len() / floor.starts.len();
                 assert_eq!(team, 1);

@@ -1,10 +1,11 @@
 //! Demo data: an invented gym, its members and two weeks of sessions around a given day.
 
-use chrono::{Datelike, Days, NaiveDate};
+use chrono::{Datelike, Days, NaiveDate, NaiveTime};
 use lantern_core::gym::Gym;
 use lantern_core::member::roster_from_csv;
 
-use crate::{GymId, Store, StoreError, gyms, members, sessions};
+use crate::classes::NewClass;
+use crate::{GymId, Store, StoreError, bookings, classes, gyms, members, sessions};
 
 const GYM: &str = include_str!("../../../data/demo/gym.toml");
 const MEMBERS: &str = include_str!("../../../data/demo/members.csv");
@@ -21,6 +22,8 @@ const SESSIONS: [(u64, &str); 10] = [
     (10, include_str!("../../../data/demo/sessions/09.txt")),
     (11, include_str!("../../../data/demo/sessions/10.txt")),
 ];
+/// Classes of each day: the hour at which they start, and who coaches.
+const CLASSES: [(u32, &str); 2] = [(7, "Rowan"), (18, "Iris")];
 /// Weeks ago at which the demo members' maxes were set, in turn, so that some have aged.
 const AGES_IN_WEEKS: [u64; 5] = [2, 5, 3, 9, 1];
 
@@ -46,6 +49,17 @@ pub async fn load(store: &Store, today: NaiveDate) -> Result<GymId, StoreError> 
     let monday = today - Days::new(u64::from(today.weekday().num_days_from_monday()));
     for (day, text) in SESSIONS {
         sessions::save(store, id, monday + Days::new(day), text, 0).await?;
+        for (hour, coach) in CLASSES {
+            let (day, starts) =
+                (monday + Days::new(day), NaiveTime::from_hms_opt(hour, 0, 0).unwrap_or_default());
+            let class = NewClass { day, starts, minutes: gym.class_minutes, coach: coach.to_owned() };
+            let class = classes::put(store, id, &class).await?;
+            let known = members::of_gym(store, id, &gym, today).await?;
+            let feed =
+                bookings::stand_in(day, starts, known.iter().map(|stored| stored.member.name.as_str()));
+            let (booked, _) = bookings::from_csv(&feed, starts, &known);
+            classes::book(store, id, class, &booked).await?;
+        }
     }
     Ok(id)
 }

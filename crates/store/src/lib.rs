@@ -4,6 +4,8 @@
 //! gym whose rows it may see.
 
 pub mod aliases;
+pub mod bookings;
+pub mod classes;
 pub mod demo;
 pub mod error;
 pub mod gyms;

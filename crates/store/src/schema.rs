@@ -81,6 +81,36 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    classes (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        day -> Date,
+        starts -> Time,
+        minutes -> Int4,
+        coach -> Text,
+    }
+}
+
+diesel::table! {
+    bookings (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        class_id -> Int8,
+        member_id -> Int8,
+    }
+}
+
+diesel::table! {
+    hour_edits (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        day -> Date,
+        starts -> Text,
+        edits -> Jsonb,
+    }
+}
+
 diesel::allow_tables_to_appear_in_same_query!(
     gyms,
     members,
@@ -89,5 +119,8 @@ diesel::allow_tables_to_appear_in_same_query!(
     movement_aliases,
     gym_movements,
     warmup_edits,
-    piece_edits
+    piece_edits,
+    classes,
+    bookings,
+    hour_edits
 );

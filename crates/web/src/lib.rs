@@ -10,6 +10,7 @@ mod filters;
 mod health;
 mod pages;
 mod plans;
+mod slot;
 mod view;
 
 use std::net::TcpListener;

@@ -6,15 +6,17 @@
 use std::num::NonZeroUsize;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
-use chrono::NaiveDate;
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Before, Decisions, Plan, Request, plan_again};
 use lantern_core::read::{Reading, read};
 use lantern_store::GymId;
+use lantern_store::classes::StoredClass;
 use lantern_store::sessions::StoredSession;
 use lru::LruCache;
+
+use crate::slot::Slot;
 
 /// Most plans that are kept; one is some hundred kilobytes.
 const MOST: NonZeroUsize = NonZeroUsize::new(32).unwrap();
@@ -30,6 +32,8 @@ pub(crate) struct Planned {
     pub gym: Gym,
     pub catalogue: Arc<Catalogue>,
     pub plan: Plan,
+    /// The class, when one is planned for and not the whole gym.
+    pub class: Option<StoredClass>,
     seed: u64,
     /// The day's text, and those of the days before, as stored.
     texts: (StoredSession, Vec<StoredSession>),
@@ -45,6 +49,7 @@ pub(crate) struct Found {
     pub decisions: Decisions,
     pub gym: Gym,
     pub catalogue: Arc<Catalogue>,
+    pub class: Option<StoredClass>,
     pub seed: u64,
 }
 
@@ -56,19 +61,20 @@ impl Planned {
 
     /// Whether everything is as it was found now.
     fn holds(&self, now: &Found) -> bool {
-        let decided = (&self.decisions.warmup, &self.decisions.pieces);
+        let decided = (&self.decisions.warmup, &self.decisions.pieces, &self.decisions.hour);
         Arc::ptr_eq(&self.catalogue, &now.catalogue)
             && self.seed == now.seed
             && self.texts.0.text == now.session.text
             && same_texts(&self.texts.1, &now.before)
-            && decided == (&now.decisions.warmup, &now.decisions.pieces)
+            && decided == (&now.decisions.warmup, &now.decisions.pieces, &now.decisions.hour)
             && self.gym == now.gym
+            && self.class == now.class
             && self.ids == now.ids
             && self.people == now.people
     }
 
     fn made(found: Found, before: Option<&Self>) -> Self {
-        let Found { session, before: days, people, ids, mut decisions, gym, catalogue, seed } = found;
+        let Found { session, before: days, people, ids, mut decisions, gym, catalogue, class, seed } = found;
         let before = before.filter(|before| Arc::ptr_eq(&before.catalogue, &catalogue));
         let reading = match before.filter(|before| before.texts.0.text == session.text) {
             Some(before) => before.reading.clone(),
@@ -88,7 +94,7 @@ impl Planned {
         };
         let before = before.map(|before| Before { request: before.request(), plan: &before.plan });
         let plan = plan_again(request, before);
-        Self { reading, people, ids, decisions, gym, catalogue, plan, seed, texts: (session, days) }
+        Self { reading, people, ids, decisions, gym, catalogue, plan, class, seed, texts: (session, days) }
     }
 }
 
@@ -97,10 +103,10 @@ fn same_texts(a: &[StoredSession], b: &[StoredSession]) -> bool {
     texts(a) == texts(b)
 }
 
-/// Plans by gym and day.
+/// Plans by gym and class.
 #[derive(Clone)]
 pub(crate) struct Plans {
-    kept: Arc<Mutex<LruCache<(GymId, NaiveDate), Arc<Planned>>>>,
+    kept: Arc<Mutex<LruCache<(GymId, Slot), Arc<Planned>>>>,
 }
 
 impl Default for Plans {
@@ -110,13 +116,13 @@ impl Default for Plans {
 }
 
 impl Plans {
-    fn kept(&self) -> MutexGuard<'_, LruCache<(GymId, NaiveDate), Arc<Planned>>> {
+    fn kept(&self) -> MutexGuard<'_, LruCache<(GymId, Slot), Arc<Planned>>> {
         self.kept.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
     /// The plan of what was found: kept, made again from a kept one, or made. Some tens of milliseconds of work
     /// for a class at worst.
-    pub fn of(&self, gym: GymId, day: NaiveDate, found: Found) -> Arc<Planned> {
+    pub fn of(&self, gym: GymId, day: Slot, found: Found) -> Arc<Planned> {
         let known = self.kept().get(&(gym, day)).cloned();
         match known {
             Some(known) if known.holds(&found) => known,

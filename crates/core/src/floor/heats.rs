@@ -8,11 +8,11 @@ use super::Doer;
 use super::Tried;
 use super::demand::{Claim, Holding, claims};
 use super::stations::{Inventory, Station};
-use crate::gym::Gym;
-use crate::movement::{Catalogue, MovementId};
+use crate::gym::{Gym, sizes};
+use crate::movement::{Catalogue, LoadKind, MovementId};
 use crate::pacing::Run;
-use crate::session::{Dose, Node, works};
-use crate::units::clock;
+use crate::session::{Node, Work, works};
+use crate::units::{Kilograms, clock};
 
 /// A way of arranging a class, simplest first.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
@@ -22,7 +22,7 @@ pub enum Arrangement {
     Together,
     /// Together, but some begin with another movement of the round.
     Rotating,
-    /// Together, some on another machine.
+    /// Together, some on another machine or with a neighbouring weight.
     OtherTool,
     /// Partners share a bar or a bell, the second a little behind.
     Sharing,
@@ -39,7 +39,7 @@ impl Arrangement {
         match self {
             Self::Together => "All together",
             Self::Rotating => "Begin at different stations",
-            Self::OtherTool => "Some on another machine",
+            Self::OtherTool => "Some with other equipment",
             Self::Sharing => "Partners share",
             Self::Heats => "Heats",
         }
@@ -52,13 +52,13 @@ impl Arrangement {
         offsets.dedup();
         let gap = offsets.windows(2).map(|pair| pair[1] - pair[0]).max().unwrap_or(0);
         let elsewhere = starts.iter().filter(|start| start.begins_with.is_some()).count();
-        let tools = starts.iter().filter(|start| start.tool.is_some()).count();
+        let tools = starts.iter().filter(|start| start.instead.is_some()).count();
         let mut words = match self {
             Self::Together => "All together".to_owned(),
             Self::Rotating => {
                 format!("Together, {elsewhere} of {} begin elsewhere in the round", starts.len())
             }
-            Self::OtherTool => format!("Together, {tools} on another machine"),
+            Self::OtherTool => format!("Together, {tools} with other equipment"),
             Self::Sharing => format!("Partners share, the second {} behind", clock(f64::from(gap))),
             Self::Heats if offsets.len() < 2 => "One heat".to_owned(),
             Self::Heats => {
@@ -66,7 +66,7 @@ impl Arrangement {
             }
         };
         if matches!(self, Self::Sharing | Self::Heats) && tools > 0 {
-            words.push_str(&format!(", {tools} on another machine"));
+            words.push_str(&format!(", {tools} with other equipment"));
         }
         words
     }
@@ -81,8 +81,8 @@ pub struct Start {
     pub offset_s: u32,
     /// The movement of the round to begin with, when it is not the first.
     pub begins_with: Option<MovementId>,
-    /// The machine taken in place of another.
-    pub tool: Option<(MovementId, MovementId)>,
+    /// What is taken in place of what is short: `ski for row`, `7.5 kg for 10 kg`.
+    pub instead: Option<String>,
     /// Whose equipment is shared.
     pub shares_with: Option<String>,
 }
@@ -106,7 +106,7 @@ impl Person<'_> {
 #[derive(Clone)]
 struct Variant {
     begins_with: Option<MovementId>,
-    tool: Option<(MovementId, MovementId)>,
+    instead: Option<String>,
     claims: Vec<Claim>,
     late_s: f64,
 }
@@ -134,8 +134,8 @@ pub(super) struct Found {
 
 /// Length of a slot in which use is counted, in seconds; a slot that is touched counts as used.
 const SLOT_S: f64 = 5.0;
-/// Gaps between heats that are tried, in seconds.
-const GAPS_S: std::ops::RangeInclusive<u32> = 1..=40;
+/// Gaps between heats that are tried, in steps of so many seconds.
+const GAPS: std::ops::RangeInclusive<u32> = 1..=40;
 const GAP_STEP_S: u32 = 30;
 /// Most heats that a coach can run with staggered starts; more go one after another.
 const MOST_HEATS: u32 = 6;
@@ -199,15 +199,55 @@ pub(super) fn arrange(
     catalogue: &Catalogue,
     walk: Walker<'_>,
 ) -> Found {
-    let unplaced = unplaced(people, inventory, gym, catalogue);
-    let plain = |person: &Person<'_>, holding| {
-        let claims = if person.brings_kit { person.claims(holding, gym, catalogue) } else { Vec::new() };
-        // What the gym has none of cannot be scheduled; it is named instead.
-        let claims =
-            claims.into_iter().filter(|claim| claim.count <= inventory.count(claim.station)).collect();
-        Variant { begins_with: None, tool: None, claims, late_s: person.doer.late_s }
+    let has = |claims: &[Claim]| claims.iter().all(|claim| claim.count <= inventory.count(claim.station));
+    let walked = |person: &Person<'_>, tree: &Node, holding| {
+        let run = walk(person.place, tree);
+        let late_s = person.doer.late_s + (run.finish_s - person.doer.run.finish_s).max(0.0);
+        (claims(&run, holding, gym, catalogue), late_s)
     };
-    let own: Vec<Vec<Variant>> = people.iter().map(|person| vec![plain(person, Holding::Own)]).collect();
+    let others = |person: &Person<'_>, holding| -> Vec<Variant> {
+        let trees = other_equipment(person.doer.tree, gym, catalogue);
+        let variants = trees.into_iter().map(|(instead, tree)| {
+            let (claims, late_s) = walked(person, &tree, holding);
+            Variant { begins_with: None, instead: Some(instead), claims, late_s }
+        });
+        variants.filter(|variant| has(&variant.claims)).collect()
+    };
+    let rotated = |person: &Person<'_>, holding| -> Vec<Variant> {
+        let trees = rotations(person.doer.tree).into_iter();
+        let variants = trees.map(|(first, tree)| {
+            let (claims, late_s) = walked(person, &tree, holding);
+            Variant { begins_with: Some(first), instead: None, claims, late_s }
+        });
+        variants.filter(|variant| has(&variant.claims)).collect()
+    };
+    let mut unplaced = Vec::new();
+    // The text's own way; another machine where the gym has none of the text's.
+    let mut plain = |holding: Holding| -> Vec<Vec<Variant>> {
+        people
+            .iter()
+            .map(|person| {
+                let claims =
+                    if person.brings_kit { person.claims(holding, gym, catalogue) } else { Vec::new() };
+                let mut own =
+                    Variant { begins_with: None, instead: None, claims, late_s: person.doer.late_s };
+                if has(&own.claims) {
+                    return vec![own];
+                }
+                let others = others(person, holding);
+                if others.is_empty() {
+                    // What the gym has not got cannot be scheduled; it is named instead.
+                    unplaced.extend(missing(person, &own.claims, inventory));
+                    own.claims.retain(|claim| claim.count <= inventory.count(claim.station));
+                    return vec![own];
+                }
+                others
+            })
+            .collect()
+    };
+    let own = plain(Holding::Own);
+    let shared = plain(Holding::Shared);
+    unplaced.dedup();
     let together = place(people, &own, &[0], inventory);
     let mut tried = vec![option(Arrangement::Together, together.as_ref())];
     let mut found: Vec<(Arrangement, Placement)> = Vec::new();
@@ -216,65 +256,30 @@ pub(super) fn arrange(
     let enough = together.is_some() && asked.is_none_or(|asked| asked == Arrangement::Together);
     found.extend(together.map(|placement| (Arrangement::Together, placement)));
     if !enough {
-        let with =
-            |more: &(dyn Fn(&Person<'_>) -> Vec<Variant> + Sync), holding: Holding| -> Vec<Vec<Variant>> {
-                people
-                    .par_iter()
-                    .map(|person| {
-                        let mut all = vec![plain(person, holding)];
-                        if person.brings_kit {
-                            all.extend(more(person));
-                        }
-                        all
-                    })
-                    .collect()
-            };
-        let known = |variant: Variant| {
-            variant
-                .claims
-                .iter()
-                .all(|claim| claim.count <= inventory.count(claim.station))
-                .then_some(variant)
+        let with = |base: &[Vec<Variant>], more: &(dyn Fn(&Person<'_>) -> Vec<Variant> + Sync)| {
+            let all = people.par_iter().zip(base).map(|(person, base)| {
+                let more = if person.brings_kit { more(person) } else { Vec::new() };
+                base.iter().cloned().chain(more).collect::<Vec<Variant>>()
+            });
+            all.collect::<Vec<_>>()
         };
-        let walked = |person: &Person<'_>, tree: &Node, holding| {
-            let run = walk(person.place, tree);
-            let late_s = person.doer.late_s + (run.finish_s - person.doer.run.finish_s).max(0.0);
-            (claims(&run, holding, gym, catalogue), late_s)
-        };
-        let rotated = |person: &Person<'_>| -> Vec<Variant> {
-            rotations(person.doer.tree)
-                .into_iter()
-                .filter_map(|(first, tree)| {
-                    let (claims, late_s) = walked(person, &tree, Holding::Own);
-                    known(Variant { begins_with: Some(first), tool: None, claims, late_s })
-                })
-                .collect()
-        };
-        let tools = |person: &Person<'_>| -> Vec<Variant> {
-            other_machines(person.doer.tree)
-                .into_iter()
-                .filter_map(|(tool, tree)| {
-                    let (claims, late_s) = walked(person, &tree, Holding::Own);
-                    known(Variant { begins_with: None, tool: Some(tool), claims, late_s })
-                })
-                .collect()
-        };
-        let none = |_: &Person<'_>| Vec::new();
-        let own_rotated = with(&rotated, Holding::Own);
-        let own_tools = with(&tools, Holding::Own);
+        let own_rotated = with(&own, &|person| rotated(person, Holding::Own));
+        let own_others = with(&own, &|person| others(person, Holding::Own));
+        let own_all = with(&own_others, &|person| rotated(person, Holding::Own));
         let mut attempt = |arrangement, placement: Option<Placement>| {
             tried.push(option(arrangement, placement.as_ref()));
             found.extend(placement.map(|placement| (arrangement, placement)));
         };
         attempt(Arrangement::Rotating, place(people, &own_rotated, &[0], inventory));
-        attempt(Arrangement::OtherTool, place(people, &own_tools, &[0], inventory));
-        let shared = with(&none, Holding::Shared);
+        attempt(Arrangement::OtherTool, place(people, &own_others, &[0], inventory));
         let behind = PARTNER_GAPS_S.iter().filter_map(|gap| place(people, &shared, &[0, *gap], inventory));
         attempt(Arrangement::Sharing, soonest(behind));
-        let heats = (2..=MOST_HEATS).flat_map(|heats| GAPS_S.map(move |gap| (heats, gap * GAP_STEP_S)));
-        let heats = heats.filter_map(|(heats, gap)| {
-            let offsets: Vec<u32> = (0..heats).map(|heat| heat * gap).collect();
-            place(people, &own_tools, &offsets, inventory)
+        // For each number of heats the smallest gap at which everybody finds a place.
+        let heats = (2..=MOST_HEATS).filter_map(|heats| {
+            GAPS.map(|gap| gap * GAP_STEP_S).find_map(|gap| {
+                let offsets: Vec<u32> = (0..heats).map(|heat| heat * gap).collect();
+                place(people, &own_all, &offsets, inventory)
+            })
         });
         // With very little equipment one small heat goes after another.
         let heats = soonest(heats).or_else(|| {
@@ -346,7 +351,7 @@ fn place(
             name: person.doer.name.to_owned(),
             offset_s,
             begins_with: variant.begins_with.clone(),
-            tool: variant.tool.clone(),
+            instead: variant.instead.clone(),
             shares_with: None,
         });
     }
@@ -375,20 +380,12 @@ fn pair_up(placement: &mut Placement, people: &[Person<'_>]) {
     }
 }
 
-/// Who asks for something that the gym has not got, even alone.
-fn unplaced(people: &[Person<'_>], inventory: &Inventory, gym: &Gym, catalogue: &Catalogue) -> Vec<String> {
-    let missing = |person: &Person<'_>| {
-        let claims = person.claims(Holding::Shared, gym, catalogue);
-        let short = claims.into_iter().find(|claim| claim.count > inventory.count(claim.station))?;
-        let (there, station) = (inventory.count(short.station), short.station);
-        Some(format!(
-            "{} needs {} {}, the gym has {there}",
-            person.doer.name,
-            short.count,
-            station.name(short.count)
-        ))
-    };
-    people.iter().filter_map(missing).collect()
+/// What somebody asks for that the gym has not got, even alone.
+fn missing(person: &Person<'_>, claims: &[Claim], inventory: &Inventory) -> Option<String> {
+    let short = claims.iter().find(|claim| claim.count > inventory.count(claim.station))?;
+    let (there, station) = (inventory.count(short.station), short.station);
+    let (name, needs) = (person.doer.name, short.count);
+    Some(format!("{name} needs {needs} {}, the gym has {there}", station.name(needs)))
 }
 
 /// The same piece begun at another movement of its round, for pieces whose rounds are all the same.
@@ -418,24 +415,60 @@ fn rotations(tree: &Node) -> Vec<(MovementId, Node)> {
     all
 }
 
-/// The same piece on another machine, calories for calories.
-fn other_machines(tree: &Node) -> Vec<((MovementId, MovementId), Node)> {
+/// The same piece with other equipment: on another machine, calories for calories, or with the weight on the shelf
+/// below and the one below that.
+fn other_equipment(tree: &Node, gym: &Gym, catalogue: &Catalogue) -> Vec<(String, Node)> {
+    let mut all = other_machines(tree, catalogue);
+    all.extend([1, 2].into_iter().filter_map(|steps| lower_weights(tree, steps, gym, catalogue)));
+    all
+}
+
+fn other_machines(tree: &Node, catalogue: &Catalogue) -> Vec<(String, Node)> {
     let machine = works(tree).into_iter().find(|work| MACHINES.contains(&work.movement.as_str()));
     let Some(from) = machine.map(|work| work.movement.clone()) else { return Vec::new() };
+    let name = |id: &MovementId| catalogue.name(id).to_lowercase();
     MACHINES
         .iter()
-        .filter(|other| **other != from.as_str())
-        .map(|other| {
-            let to = MovementId::new(other);
+        .map(|other| MovementId::new(other))
+        .filter(|to| *to != from)
+        .map(|to| {
             let swapped = tree.map_work(&mut |work| {
-                let mut work = work.clone();
-                if work.movement == from {
-                    work.movement = to.clone();
-                    work.dose = Dose { ..work.dose };
-                }
-                Node::Work(work)
+                let movement = if work.movement == from { to.clone() } else { work.movement.clone() };
+                Node::Work(Work { movement, ..work.clone() })
             });
-            ((from.clone(), to), swapped)
+            (format!("{} for {}", name(&to), name(&from)), swapped)
         })
         .collect()
+}
+
+/// Every dumbbell, kettlebell and ball some steps down its shelf; none when there is nothing lower.
+fn lower_weights(tree: &Node, steps: usize, gym: &Gym, catalogue: &Catalogue) -> Option<(String, Node)> {
+    let mut told: Vec<String> = Vec::new();
+    let lower = tree.map_work(&mut |work| {
+        let mut work = work.clone();
+        let kind = catalogue.get(&work.movement).map(|movement| movement.load_kind);
+        let shelf: Vec<Kilograms> = match kind {
+            Some(LoadKind::DumbbellEach | LoadKind::DumbbellSingle) => {
+                sizes(&gym.dumbbells).map(|size| gym.weight(size)).collect()
+            }
+            Some(LoadKind::Kettlebell) => sizes(&gym.kettlebells).map(Kilograms::from_kg).collect(),
+            Some(LoadKind::Ball) => sizes(&gym.balls).map(Kilograms::from_kg).collect(),
+            _ => Vec::new(),
+        };
+        if let Some(load) = &mut work.load
+            && let (Some(weight), Some(unit)) = (load.weight(), load.unit.weight())
+        {
+            let mut below: Vec<Kilograms> = shelf.into_iter().filter(|size| *size < weight).collect();
+            below.sort();
+            if let Some(next) = below.iter().rev().nth(steps - 1) {
+                let words = format!("{} for {}", next.show(unit), weight.show(unit));
+                if !told.contains(&words) {
+                    told.push(words);
+                }
+                load.first = next.in_unit(unit);
+            }
+        }
+        Node::Work(work)
+    });
+    (!told.is_empty()).then(|| (told.join(", "), lower))
 }

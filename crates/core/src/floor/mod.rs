@@ -180,7 +180,7 @@ pub fn floor_plan(
         scarcity(b).total_cmp(&scarcity(a)).then(a.station.cmp(&b.station))
     });
     let proof = (found.ends_s > available_s + 1.0)
-        .then(|| proof(&people, &inventory, available_s, found.ends_s, gym, catalogue));
+        .then(|| proof(&people, &stations, &inventory, available_s, found.ends_s, gym, catalogue));
     FloorPlan {
         arrangement: found.arrangement,
         by_coach: edits.arrangement.is_some(),
@@ -207,10 +207,11 @@ fn shared_by(part: &Part) -> usize {
     }
 }
 
-/// Why a class cannot be done in time: a station that is busy longer than there is time in whatever order, else what
-/// was tried.
+/// Why a class cannot be done in time: a piece too long for the hour even for one, a station that is busy longer than
+/// there is time in whatever order, else what is short and when the shortest way found ends.
 fn proof(
     people: &[Person<'_>],
+    stations: &[StationUse],
     inventory: &Inventory,
     available_s: f64,
     ends_s: f64,
@@ -232,22 +233,29 @@ fn proof(
         })
         .max_by(|a, b| a.0.total_cmp(&b.0));
     let longest = people.iter().map(|person| person.doer.late_s).fold(0.0, f64::max);
+    let there_is = format!("{} is there", clock(available_s.max(0.0)));
+    let short = stations.iter().filter(|used| used.is_short());
+    let short: Vec<String> = short
+        .map(|used| format!("{} {} for {}", used.there, used.station.name(used.there), used.together))
+        .collect();
     match busiest {
-        Some((busy_s, station, there)) if busy_s > available_s => format!(
-            "{there} {} are busy for {} each in whatever order, and {} is there.",
-            station.name(there),
-            clock(busy_s),
-            clock(available_s)
-        ),
-        _ if longest > available_s => format!(
-            "The slowest needs {} even alone, and {} is there.",
-            clock(longest),
-            clock(available_s.max(0.0))
-        ),
+        _ if longest > available_s => {
+            format!(
+                "The hour is too full for the piece: the slowest needs {} even alone, and {there_is}.",
+                clock(longest)
+            )
+        }
+        Some((busy_s, station, there)) if busy_s > available_s => {
+            let busy = clock(busy_s);
+            format!(
+                "{there} {} are busy for {busy} each in whatever order, and {there_is}.",
+                station.name(there)
+            )
+        }
         _ => format!(
-            "The shortest way found ends after {}, and {} is there.",
-            clock(ends_s),
-            clock(available_s.max(0.0))
+            "Short of time with {}: the shortest way found ends after {}, and {there_is}.",
+            short.join(", "),
+            clock(ends_s)
         ),
     }
 }

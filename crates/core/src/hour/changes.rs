@@ -207,6 +207,16 @@ pub(super) fn cuts(session: &Session, blocks: &[HourBlock]) -> Vec<Suggestion> {
     all.map(|(change, saves_s, loses)| suggestion(change, session, saves_s, loses)).collect()
 }
 
+/// How many changes from the first save so many seconds together; none when nothing is over, or all do not.
+pub(super) fn enough(changes: &[Suggestion], over_s: u32) -> Option<usize> {
+    let mut saved = 0;
+    let place = changes.iter().position(|change| {
+        saved += change.saves_s;
+        saved >= i64::from(over_s)
+    });
+    place.filter(|_| over_s > 0).map(|place| place + 1)
+}
+
 /// What could be added to time that is left, most useful first.
 pub(super) fn additions(session: &Session, spare_s: u32, blocks: &[HourBlock]) -> Vec<Suggestion> {
     let mut found: Vec<(Change, u32, &str)> = Vec::new();

@@ -33,6 +33,9 @@ pub struct Hour {
     pub blocks: Vec<HourBlock>,
     /// Changes that save time, least lost first; empty when it fits.
     pub changes: Vec<Suggestion>,
+    /// How many of the changes, from the first, make it fit as planned; none when it fits, or when all of them are
+    /// not enough.
+    pub enough: Option<usize>,
     /// What could be added to the time that is left; empty when there is little.
     pub additions: Vec<Suggestion>,
 }
@@ -54,6 +57,7 @@ pub fn lay_out(input: &HourInput<'_>) -> Hour {
     let (over_s, spare_s) = (ends_s.saturating_sub(total), total.saturating_sub(ends_s));
     let latest_s = ends_s + late;
     let changes = if latest_s > total { changes::cuts(input.session, &blocks) } else { Vec::new() };
+    let enough = changes::enough(&changes, over_s);
     let slack = total.saturating_sub(latest_s);
     let additions =
         if slack >= SLACK_S { changes::additions(input.session, slack, &blocks) } else { Vec::new() };
@@ -67,6 +71,7 @@ pub fn lay_out(input: &HourInput<'_>) -> Hour {
         latest_s,
         blocks,
         changes,
+        enough,
         additions,
     }
 }

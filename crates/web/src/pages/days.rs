@@ -5,6 +5,7 @@ use askama::Template;
 use chrono::{Datelike, Days, NaiveDate};
 use lantern_core::read::read;
 use lantern_core::session::{Part, PartKind, works};
+use lantern_store::classes::{self, StoredClass};
 use lantern_store::sessions;
 use serde::Deserialize;
 
@@ -12,6 +13,7 @@ use super::{catalogue, day_name, day_of, gym, today};
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::slot::Slot;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(home).service(week).service(to_read);
@@ -22,6 +24,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 struct WeekPage {
     gym: String,
     title: String,
+    class_minutes: u32,
     before: NaiveDate,
     after: NaiveDate,
     days: Vec<DayCard>,
@@ -34,6 +37,13 @@ struct DayCard {
     parts: Vec<PartLine>,
     problems: usize,
     empty: bool,
+    classes: Vec<ClassLink>,
+}
+
+struct ClassLink {
+    slot: Slot,
+    starts: String,
+    booked: usize,
 }
 
 struct PartLine {
@@ -60,6 +70,11 @@ async fn week(state: web::Data<State>, query: web::Query<Week>) -> Result<HttpRe
     let (id, gym) = gym(&state).await?;
     let catalogue = catalogue(&state, id).await?;
     let stored = sessions::between(&state.store, id, monday, monday + Days::new(6)).await?;
+    let classes = classes::between(&state.store, id, monday, monday + Days::new(6)).await?;
+    let class_link = |class: &StoredClass| {
+        let slot = Slot { day: class.day, starts: Some(class.starts) };
+        ClassLink { slot, starts: slot.starts_text(), booked: class.booked.len() }
+    };
     let days = (0..7)
         .map(|n| {
             let day = monday + Days::new(n);
@@ -76,11 +91,13 @@ async fn week(state: web::Data<State>, query: web::Query<Week>) -> Result<HttpRe
                     .collect(),
                 problems: reading.as_ref().map_or(0, |reading| reading.problems.len()),
                 empty: text.is_none_or(|text| text.trim().is_empty()),
+                classes: classes.iter().filter(|class| class.day == day).map(class_link).collect(),
             }
         })
         .collect();
     html(&WeekPage {
         gym: gym.name,
+        class_minutes: gym.class_minutes,
         title: format!("Week of {}", day_name(monday)),
         before: monday - Days::new(7),
         after: monday + Days::new(7),

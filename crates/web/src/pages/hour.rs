@@ -1,64 +1,275 @@
-//! Hour: the blocks of the class, what to change when they do not fit, and what to look out for.
+//! Hour: the blocks of the class, what to change when they do not fit, the floor, and what to look out for.
 
-use actix_web::{HttpResponse, get, web};
+use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use chrono::NaiveDate;
+use lantern_core::hour::{Change, HourBlock, HourEdits, Suggestion};
 use lantern_core::units::clock_s;
+use lantern_store::classes;
+use serde::Deserialize;
 
-use super::planned::{to_read, with_plan};
-use super::{day_name, day_of};
+use super::planned::{Planned, to_read, with_plan};
+use super::{gym, slot_of};
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::slot::Slot;
 use crate::view::cautions::CautionView;
+use crate::view::floor::{FloorView, way_named};
 use crate::view::strip::HourStrip;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show);
+    config.service(show).service(decide);
 }
 
 #[derive(Template)]
 #[template(path = "hour.html")]
 struct HourPage {
     gym: String,
-    day: NaiveDate,
+    day: Slot,
     day_name: String,
     strip: HourStrip,
     blocks: Vec<BlockRow>,
+    /// Changes made, in words, by their place.
+    made: Vec<String>,
+    suggestions: Vec<SuggestionRow>,
+    /// The first changes that make it fit together, as the button sends them, and how many they are.
+    enough: Option<(String, usize)>,
+    /// Whether it does not fit even with all of them.
+    too_full: bool,
+    /// Whether the suggestions take time off, rather than fill time that is left.
+    cutting: bool,
+    floors: Vec<FloorView>,
     cautions: Vec<CautionView>,
+    people: usize,
+    class: Option<String>,
 }
 
 struct BlockRow {
+    key: String,
     from: String,
-    to: String,
     label: String,
     length: String,
+    /// `9:30 to 12:00`, where it is not ruled by a clock.
+    range: String,
     why: String,
+    pinned: bool,
+    /// What the field for pinning it holds.
+    typed: String,
+}
+
+struct SuggestionRow {
+    /// The change as the button sends it.
+    value: String,
+    what: String,
+    time: String,
+    loses: String,
 }
 
 /// `GET /days/{day}/hour`
 #[get("/days/{day}/hour")]
 async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
-    let page = with_plan(&state, day, move |planned| HourPage {
-        gym: planned.gym.name.clone(),
+    let day = slot_of(&path)?;
+    let page = with_plan(&state, day, move |planned| page(planned, day)).await?;
+    page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+}
+
+fn page(planned: &Planned, day: Slot) -> HourPage {
+    let Planned { reading, people, decisions, gym, plan, class, .. } = planned;
+    let hour = &plan.hour;
+    let cutting = !hour.changes.is_empty();
+    let suggestions = if cutting { &hour.changes } else { &hour.additions };
+    HourPage {
+        gym: gym.name.clone(),
         day,
-        day_name: day_name(day),
-        strip: HourStrip::new(&planned.plan.hour, day),
-        blocks: planned
-            .plan
-            .hour
-            .blocks
-            .iter()
-            .map(|block| BlockRow {
-                from: clock_s(block.start_s),
-                to: clock_s(block.end_s),
-                label: block.label.clone(),
-                length: clock_s(block.end_s - block.start_s),
-                why: block.why.clone(),
-            })
-            .collect(),
-        cautions: planned.plan.cautions.iter().map(CautionView::new).collect(),
-    });
-    page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+        day_name: day.name(),
+        strip: HourStrip::new(hour, day),
+        blocks: hour.blocks.iter().map(block_row).collect(),
+        made: decisions.hour.changes.iter().map(|change| change.words(&reading.session)).collect(),
+        suggestions: suggestions.iter().map(suggestion_row).collect(),
+        enough: hour.enough.map(|count| {
+            let changes: Vec<&Change> = hour.changes[..count].iter().map(|row| &row.change).collect();
+            (serde_json::to_string(&changes).unwrap_or_default(), count)
+        }),
+        too_full: !hour.fits && hour.enough.is_none(),
+        cutting,
+        floors: (0..plan.pieces.len()).filter_map(|n| FloorView::new(planned, n)).collect(),
+        cautions: plan.cautions.iter().map(CautionView::new).collect(),
+        people: people.len(),
+        class: class.as_ref().map(|class| class.coach.clone()),
+    }
+}
+
+fn block_row(block: &HourBlock) -> BlockRow {
+    let range = if block.high_s > block.low_s {
+        format!("{} to {}", clock_s(block.low_s), clock_s(block.high_s))
+    } else {
+        String::new()
+    };
+    BlockRow {
+        key: block.key.clone(),
+        from: clock_s(block.start_s),
+        label: block.label.clone(),
+        length: clock_s(block.length_s()),
+        range,
+        why: block.why.clone(),
+        pinned: block.pinned,
+        typed: clock_s(block.length_s()),
+    }
+}
+
+fn suggestion_row(suggestion: &Suggestion) -> SuggestionRow {
+    let time = clock_s(suggestion.saves_s.unsigned_abs() as u32);
+    SuggestionRow {
+        value: serde_json::to_string(&suggestion.change).unwrap_or_default(),
+        what: suggestion.what.clone(),
+        time: if suggestion.saves_s < 0 { format!("takes {time}") } else { format!("saves {time}") },
+        loses: suggestion.loses.clone(),
+    }
+}
+
+/// A decision, as a button or field sends it.
+#[derive(Deserialize)]
+struct Decision {
+    action: String,
+    #[serde(default)]
+    value: String,
+    /// A block, or a member.
+    #[serde(default)]
+    key: String,
+    #[serde(default)]
+    other: String,
+    #[serde(default)]
+    piece: usize,
+    #[serde(default)]
+    x: f64,
+    #[serde(default)]
+    y: f64,
+}
+
+/// `POST /days/{day}/hour`: one decision; the hour and the floor are worked out anew around it.
+#[post("/days/{day}/hour")]
+async fn decide(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: web::Form<Decision>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let (id, _) = gym(&state).await?;
+    let mut edits = classes::hour_edits(&state.store, id, day.day, day.starts).await?;
+    let place = change(&mut edits, &form)?;
+    classes::put_hour_edits(&state.store, id, day.day, day.starts, &edits).await?;
+    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/hour#{place}"))).finish())
+}
+
+/// Makes one decision; gives the place of the page that it belongs to.
+fn change(edits: &mut HourEdits, form: &Decision) -> Result<String, AppError> {
+    let wrong = |field: &str, value: &str, expected: &str| {
+        Err(AppError::Malformed(format!("the field `{field}` is `{value}`, but it should be {expected}")))
+    };
+    let floor = format!("floor-{}", form.piece);
+    match form.action.as_str() {
+        "change" => {
+            let Ok(change) = serde_json::from_str::<Change>(&form.value) else {
+                return wrong("value", &form.value, "a change that was offered");
+            };
+            edits.changes.push(change);
+        }
+        "changes" => {
+            let Ok(changes) = serde_json::from_str::<Vec<Change>>(&form.value) else {
+                return wrong("value", &form.value, "changes that were offered");
+            };
+            edits.changes.extend(changes);
+        }
+        "undo" => match form.value.parse() {
+            Ok(place) => edits.undo(place),
+            Err(_) => return wrong("value", &form.value, "the place of a change"),
+        },
+        "pin" => {
+            let Some(seconds) = minutes(&form.value) else {
+                return wrong("length", &form.value, "minutes such as 8 or 8:30, at most 90");
+            };
+            edits.pins.insert(form.key.clone(), seconds);
+        }
+        "unpin" => {
+            edits.pins.remove(&form.key);
+        }
+        "arrange" => {
+            let way = way_named(&form.value);
+            edits.change_floor(form.piece, |floor| floor.arrangement = way);
+            return Ok(floor);
+        }
+        "place" => {
+            if !(form.x.is_finite() && form.y.is_finite()) {
+                return wrong("x / y", &format!("{} / {}", form.x, form.y), "metres");
+            }
+            edits.change_floor(form.piece, |floor| {
+                floor.places.insert(form.key.clone(), (form.x, form.y));
+            });
+            return Ok(floor);
+        }
+        "places-back" => {
+            edits.change_floor(form.piece, |floor| floor.places.clear());
+            return Ok(floor);
+        }
+        "teams" => {
+            let size = form.value.parse::<u32>().ok().filter(|size| (1..=6).contains(size));
+            if size.is_none() && !form.value.is_empty() {
+                return wrong("team size", &form.value, "from 1 to 6");
+            }
+            edits.change_floor(form.piece, |floor| floor.teams.size = size);
+            return Ok(floor);
+        }
+        action @ ("with" | "apart") => {
+            if form.key == form.other || form.key.is_empty() || form.other.is_empty() {
+                return wrong("who", &form.other, "two different members");
+            }
+            let pair = (form.key.clone(), form.other.clone());
+            edits.change_floor(form.piece, |floor| {
+                let wishes = &mut floor.teams;
+                let list = if action == "with" { &mut wishes.together } else { &mut wishes.apart };
+                if !list.contains(&pair) {
+                    list.push(pair);
+                }
+            });
+            return Ok(floor);
+        }
+        action @ ("drop-with" | "drop-apart") => {
+            let Ok(place) = form.value.parse::<usize>() else {
+                return wrong("value", &form.value, "the place of a wish");
+            };
+            edits.change_floor(form.piece, |floor| {
+                let wishes = &mut floor.teams;
+                let list = if action == "drop-with" { &mut wishes.together } else { &mut wishes.apart };
+                if place < list.len() {
+                    list.remove(place);
+                }
+            });
+            return Ok(floor);
+        }
+        other => return wrong("action", other, "a decision"),
+    }
+    Ok("hour-blocks".to_owned())
+}
+
+/// A length as typed: `8`, `8:30` or `8,5`.
+fn minutes(text: &str) -> Option<u32> {
+    let text = text.trim().replace(',', ".");
+    let seconds = match text.split_once(':') {
+        Some((minutes, seconds)) => {
+            minutes.parse::<u32>().ok()? * 60 + seconds.parse::<u32>().ok().filter(|s| *s < 60)?
+        }
+        None => (text.parse::<f64>().ok().filter(|n| (0.0..=90.0).contains(n))? * 60.0).round() as u32,
+    };
+    (30..=5400).contains(&seconds).then_some(seconds)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn lengths_are_minutes_or_clock_times() {
+        assert_eq!((minutes("8"), minutes("8:30"), minutes(" 7,5 ")), (Some(480), Some(510), Some(450)));
+        assert_eq!((minutes("soon"), minutes("8:70"), minutes("0"), minutes("91")), (None, None, None, None));
+    }
 }

@@ -5,7 +5,6 @@ use std::collections::BTreeMap;
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use chrono::NaiveDate;
 use lantern_core::print::loads_csv;
 use lantern_core::strength::Source;
 use lantern_core::units::Kilograms;
@@ -13,10 +12,11 @@ use lantern_store::lifts::{self, NewLift};
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
-use super::{day_name, day_of, gym};
+use super::{gym, slot_of};
 use crate::State;
 use crate::error::{AppError, html_as};
 use crate::filters;
+use crate::slot::Slot;
 use crate::view::loads::LoadTable;
 use crate::view::strip::HourStrip;
 
@@ -28,7 +28,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 #[template(path = "loads.html")]
 struct LoadsPage {
     gym: String,
-    day: NaiveDate,
+    day: Slot,
     day_name: String,
     strip: HourStrip,
     policy: &'static str,
@@ -56,7 +56,7 @@ async fn show(
     path: web::Path<String>,
     query: web::Query<Shown>,
 ) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let message = match query.entered {
         Some(row) => entered(&state, row).await?,
         None => None,
@@ -85,7 +85,7 @@ async fn entered(state: &State, row: i64) -> Result<Option<Message>, AppError> {
 
 async fn page(
     state: &web::Data<State>,
-    day: NaiveDate,
+    day: Slot,
     message: Option<Message>,
     status: StatusCode,
 ) -> Result<HttpResponse, AppError> {
@@ -96,7 +96,7 @@ async fn page(
         LoadsPage {
             gym: gym.name.clone(),
             day,
-            day_name: day_name(day),
+            day_name: day.name(),
             strip: HourStrip::new(&plan.hour, day),
             policy: gym.max_policy.name(),
             tables: plan.strength.iter().flat_map(|lift| LoadTable::of(lift, gym, catalogue, &ids)).collect(),
@@ -112,7 +112,7 @@ async fn page(
 /// `GET /days/{day}/loads.csv`
 #[get("/days/{day}/loads.csv")]
 async fn as_csv(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let csv =
         with_plan(&state, day, |planned| loads_csv(&planned.plan.strength, &planned.gym, &planned.catalogue));
     let csv = csv.await?.ok_or(AppError::NoSuchPage)?;
@@ -141,7 +141,7 @@ async fn enter(
     path: web::Path<String>,
     form: web::Form<Lifted>,
 ) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let (id, gym) = gym(&state).await?;
     let set = match read_set(&form.weight, &form.reps, &form.rpe) {
         Ok(set) => set,
@@ -158,7 +158,7 @@ async fn enter(
         rpe: set.rpe,
         missed: form.missed.is_some(),
         source: Source::ClassResult,
-        set_on: day,
+        set_on: day.day,
     };
     let row = lifts::add(&state.store, id, form.member, &new).await?;
     let to = format!("/days/{day}/loads?entered={row}");
@@ -172,7 +172,7 @@ async fn take_back(
     path: web::Path<(String, i64)>,
 ) -> Result<HttpResponse, AppError> {
     let (day, row) = path.into_inner();
-    let day = day_of(&day)?;
+    let day = slot_of(&day)?;
     let (id, _) = gym(&state).await?;
     lifts::remove(&state.store, id, row).await?;
     Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/loads"))).finish())

@@ -1,9 +1,11 @@
 //! Pages, one file a subject.
 
+mod classes;
 mod days;
 mod drop_in;
 mod export;
 mod gym_settings;
+mod handouts;
 mod hour;
 mod loads;
 mod members;
@@ -25,6 +27,7 @@ use lantern_store::{GymId, aliases, gyms, own_movements};
 
 use crate::State;
 use crate::error::AppError;
+use crate::slot::Slot;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     days::routes(config);
@@ -36,6 +39,8 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     versions::routes(config);
     pace::routes(config);
     hour::routes(config);
+    classes::routes(config);
+    handouts::routes(config);
     gym_settings::routes(config);
     roster::routes(config);
     drop_in::routes(config);
@@ -57,9 +62,14 @@ async fn catalogue(state: &State, gym: GymId) -> Result<Arc<Catalogue>, AppError
     Ok(state.catalogues.with(&own, &names))
 }
 
-/// The day of an address.
-fn day_of(text: &str) -> Result<NaiveDate, AppError> {
+/// The day of an address, or the class of a day.
+fn slot_of(text: &str) -> Result<Slot, AppError> {
     text.parse().map_err(|_| AppError::NoSuchDay(text.to_owned()))
+}
+
+/// The day of an address, whichever class of it is looked at.
+fn day_of(text: &str) -> Result<NaiveDate, AppError> {
+    slot_of(text).map(|slot| slot.day)
 }
 
 fn today() -> NaiveDate {

@@ -2,7 +2,6 @@
 
 use actix_web::{HttpResponse, get, web};
 use askama::Template;
-use chrono::NaiveDate;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Athlete, Days, Model, Outcome, Window, compare_strategies};
 use lantern_core::plan::{MemberPiece, PacingTargets, PiecePlan};
@@ -12,10 +11,11 @@ use lantern_core::versions::{Ladders, World};
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
-use super::{day_name, day_of};
+use super::slot_of;
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::slot::Slot;
 use crate::view::chart::ClassChart;
 use crate::view::pace_rail::PaceRail;
 use crate::view::strip::HourStrip;
@@ -29,7 +29,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 #[template(path = "pace.html")]
 struct PacePage {
     gym: String,
-    day: NaiveDate,
+    day: Slot,
     day_name: String,
     problems: usize,
     members: usize,
@@ -99,7 +99,7 @@ struct Asked {
 /// `GET /days/{day}/plan`: an old address.
 #[get("/days/{day}/plan")]
 async fn old_address(path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/pace"))).finish())
 }
 
@@ -110,13 +110,13 @@ async fn show(
     path: web::Path<String>,
     query: web::Query<Asked>,
 ) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let asked = query.member;
     let page = with_plan(&state, day, move |planned| page(planned, day, asked)).await?;
     page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 
-fn page(planned: &Planned, day: NaiveDate, asked: Option<i64>) -> PacePage {
+fn page(planned: &Planned, day: Slot, asked: Option<i64>) -> PacePage {
     let Planned { reading, people, ids, gym, plan, .. } = planned;
     let pieces = plan.pieces.iter().enumerate().map(|(place, piece)| {
         let part = &reading.session.parts[piece.part];
@@ -141,7 +141,7 @@ fn page(planned: &Planned, day: NaiveDate, asked: Option<i64>) -> PacePage {
     PacePage {
         gym: gym.name.clone(),
         day,
-        day_name: day_name(day),
+        day_name: day.name(),
         problems: reading.problems.len(),
         members: people.len(),
         strip: HourStrip::new(&plan.hour, day),

@@ -2,15 +2,18 @@
 
 use actix_web::{HttpResponse, get, web};
 use askama::Template;
-use chrono::{Days, NaiveDate};
+use chrono::Days;
+use lantern_core::gym::Gym;
 use lantern_core::plan::Decisions;
-use lantern_store::{members, pieces, sessions, warmups};
+use lantern_store::classes::{self, StoredClass};
+use lantern_store::{GymId, StoreError, members, pieces, sessions, warmups};
 
-use super::{catalogue, day_of, gym, today};
+use super::{catalogue, gym, slot_of, today};
 use crate::State;
 use crate::error::{AppError, html};
 use crate::plans::Found;
 pub(super) use crate::plans::Planned;
+use crate::slot::Slot;
 use crate::view::strip::HourStrip;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -23,29 +26,47 @@ const RECENT: Days = Days::new(28);
 /// Plans a day and makes a view of it; none when nothing is written for the day yet.
 pub(super) async fn with_plan<V: Send + 'static>(
     state: &web::Data<State>,
-    day: NaiveDate,
+    day: Slot,
     view: impl FnOnce(&Planned) -> V + Send + 'static,
 ) -> Result<Option<V>, AppError> {
     let (id, gym) = gym(state).await?;
     let catalogue = catalogue(state, id).await?;
-    let Some(session) = sessions::of_day(&state.store, id, day).await? else { return Ok(None) };
-    let (warmup, pieces, before, stored) = tokio::try_join!(
-        warmups::of_day(&state.store, id, day),
-        pieces::of_day(&state.store, id, day),
-        sessions::between(&state.store, id, day - RECENT, day - Days::new(1)),
+    let Some(session) = sessions::of_day(&state.store, id, day.day).await? else { return Ok(None) };
+    let (warmup, pieces, hour, class, before, stored) = tokio::try_join!(
+        warmups::of_day(&state.store, id, day.day),
+        pieces::of_day(&state.store, id, day.day),
+        classes::hour_edits(&state.store, id, day.day, day.starts),
+        class_of(state, id, day),
+        sessions::between(&state.store, id, day.day - RECENT, day.day - Days::new(1)),
         members::of_gym(&state.store, id, &gym, today()),
     )?;
-    let (ids, people) = stored.into_iter().map(|stored| (stored.id, stored.member)).unzip();
-    let decisions = Decisions { warmup, pieces, recent: Vec::new() };
-    let found = Found { session, before, people, ids, decisions, gym, catalogue, seed: state.seed };
+    if day.starts.is_some() && class.is_none() {
+        return Err(AppError::NoSuchPage);
+    }
+    let booked = |id: &i64| class.as_ref().is_none_or(|class| class.booked.contains(id));
+    let stored = stored.into_iter().filter(|stored| booked(&stored.id));
+    let (ids, people) = stored.map(|stored| (stored.id, stored.member)).unzip();
+    let class_minutes = class.as_ref().map_or(gym.class_minutes, |class| class.minutes);
+    let gym = Gym { class_minutes, ..gym };
+    let decisions = Decisions { warmup, pieces, hour, recent: Vec::new() };
+    let found = Found { session, before, people, ids, decisions, gym, catalogue, class, seed: state.seed };
     let plans = state.plans.clone();
     // A class is some tens of milliseconds of work: not on the thread that answers everybody.
     let made = web::block(move || view(&plans.of(id, day, found)));
     made.await.map(Some).map_err(|error| AppError::Inside(error.to_string()))
 }
 
+async fn class_of(
+    state: &web::Data<State>,
+    gym: GymId,
+    day: Slot,
+) -> Result<Option<StoredClass>, StoreError> {
+    let Some(starts) = day.starts else { return Ok(None) };
+    classes::at(&state.store, gym, day.day, starts).await
+}
+
 /// A day without text is first read.
-pub(super) fn to_read(day: NaiveDate) -> HttpResponse {
+pub(super) fn to_read(day: Slot) -> HttpResponse {
     HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/read"))).finish()
 }
 
@@ -58,7 +79,7 @@ struct Strip {
 /// `GET /days/{day}/strip`: the hour strip, for pages that are shown before anything is planned.
 #[get("/days/{day}/strip")]
 async fn strip(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     match with_plan(&state, day, move |planned| Strip { strip: HourStrip::new(&planned.plan.hour, day) })
         .await?
     {

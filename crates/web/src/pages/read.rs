@@ -3,16 +3,16 @@
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use chrono::NaiveDate;
 use lantern_core::import::session_as_text;
 use lantern_core::read::{apply_suggestion, read};
 use lantern_store::sessions::{self, Saved};
 use serde::Deserialize;
 
-use super::{catalogue, day_name, day_of, gym};
+use super::{catalogue, gym, slot_of};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
+use crate::slot::Slot;
 use crate::view::reading::ReadingView;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -23,7 +23,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 #[template(path = "read.html")]
 struct ReadPage {
     gym: String,
-    day: NaiveDate,
+    day: Slot,
     day_name: String,
     text: String,
     revision: i32,
@@ -65,23 +65,14 @@ async fn show(
     path: web::Path<String>,
     query: web::Query<Shown>,
 ) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let (id, gym) = gym(&state).await?;
     let catalogue = catalogue(&state, id).await?;
-    let stored = sessions::of_day(&state.store, id, day).await?;
+    let stored = sessions::of_day(&state.store, id, day.day).await?;
     let (text, revision) = stored.map_or((String::new(), 0), |session| (session.text, session.revision));
     let view = ReadingView::new(&read(&text, &catalogue), &catalogue);
     let message = query.saved.map(|_| Message { bad: false, words: "Saved.".to_owned() });
-    html(&ReadPage {
-        gym: gym.name,
-        day,
-        day_name: day_name(day),
-        text,
-        revision,
-        message,
-        theirs: None,
-        view,
-    })
+    html(&ReadPage { gym: gym.name, day, day_name: day.name(), text, revision, message, theirs: None, view })
 }
 
 /// `POST /days/{day}/read`: saves, unless somebody else did meanwhile.
@@ -91,7 +82,7 @@ async fn save(
     path: web::Path<String>,
     form: web::Form<Text>,
 ) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let typed = form.text.replace("\r\n", "\n");
     let text = match session_as_text(&typed, known_catalogue(&state).await.as_ref()) {
         Ok(imported) => imported.unwrap_or(typed),
@@ -105,7 +96,7 @@ async fn save(
     // With the database away the page still comes back, with every word that was typed.
     let saved = async {
         let (id, _) = gym(&state).await?;
-        Ok::<_, AppError>(sessions::save(&state.store, id, day, &text, form.revision).await?)
+        Ok::<_, AppError>(sessions::save(&state.store, id, day.day, &text, form.revision).await?)
     };
     match saved.await {
         Ok(Saved::As(revision)) => {
@@ -153,7 +144,7 @@ async fn reading(
     path: web::Path<String>,
     form: web::Form<Text>,
 ) -> Result<HttpResponse, AppError> {
-    day_of(&path)?;
+    slot_of(&path)?;
     let catalogue = known_catalogue(&state).await;
     let typed = form.text.replace("\r\n", "\n");
     // JSON is shown as the text that saving makes of it.
@@ -169,7 +160,7 @@ async fn apply(
     path: web::Path<String>,
     form: web::Form<Text>,
 ) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let text = form.text.replace("\r\n", "\n");
     let asked = form.apply.as_deref().unwrap_or_default();
     let mut fields = asked.splitn(4, '|');
@@ -187,7 +178,7 @@ async fn apply(
 /// The page with a text that is not the stored one.
 async fn page(
     state: &State,
-    day: NaiveDate,
+    day: Slot,
     text: String,
     revision: i32,
     message: Message,
@@ -200,7 +191,7 @@ async fn page(
     let page = ReadPage {
         gym: name,
         day,
-        day_name: day_name(day),
+        day_name: day.name(),
         text,
         revision,
         message: Some(message),

@@ -2,7 +2,6 @@
 
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use chrono::NaiveDate;
 use lantern_core::intent::named_intent;
 use lantern_core::pacing::{Measure, Model, Window};
 use lantern_core::units::{clock, plain};
@@ -11,10 +10,11 @@ use lantern_store::pieces;
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
-use super::{day_name, day_of, gym};
+use super::{gym, slot_of};
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::slot::Slot;
 use crate::view::cautions::CautionView;
 use crate::view::strip::HourStrip;
 use crate::view::versions::{VersionTable, version_named};
@@ -27,7 +27,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 #[template(path = "versions.html")]
 struct VersionsPage {
     gym: String,
-    day: NaiveDate,
+    day: Slot,
     day_name: String,
     problems: usize,
     strip: HourStrip,
@@ -59,12 +59,12 @@ struct WindowView {
 /// `GET /days/{day}/versions`
 #[get("/days/{day}/versions")]
 async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let page = with_plan(&state, day, move |planned| page(planned, day)).await?;
     page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 
-fn page(planned: &Planned, day: NaiveDate) -> VersionsPage {
+fn page(planned: &Planned, day: Slot) -> VersionsPage {
     let Planned { reading, ids, decisions, gym, catalogue, plan, .. } = planned;
     let pieces = plan.pieces.iter().enumerate().map(|(place, piece)| {
         let part = &reading.session.parts[piece.part];
@@ -86,7 +86,7 @@ fn page(planned: &Planned, day: NaiveDate) -> VersionsPage {
     VersionsPage {
         gym: gym.name.clone(),
         day,
-        day_name: day_name(day),
+        day_name: day.name(),
         problems: reading.problems.len(),
         strip: HourStrip::new(&plan.hour, day),
         pieces: pieces.collect(),
@@ -132,11 +132,11 @@ async fn decide(
     path: web::Path<String>,
     form: web::Form<Decision>,
 ) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let (id, _) = gym(&state).await?;
-    let mut edits = pieces::of_day(&state.store, id, day).await?;
+    let mut edits = pieces::of_day(&state.store, id, day.day).await?;
     change(&mut edits, &form)?;
-    pieces::put(&state.store, id, day, &edits).await?;
+    pieces::put(&state.store, id, day.day, &edits).await?;
     let place = if form.member.is_empty() { format!("piece-{}", form.piece) } else { "members".to_owned() };
     Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/versions#{place}"))).finish())
 }

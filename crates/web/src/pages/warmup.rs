@@ -2,7 +2,6 @@
 
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use chrono::NaiveDate;
 use lantern_core::warmup::{
     Block, Covered, Edits, Instead, Item, MINUTES, alternatives, cool_down, coverage, for_limits,
 };
@@ -10,10 +9,11 @@ use lantern_store::warmups;
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
-use super::{day_name, day_of, gym};
+use super::{gym, slot_of};
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::slot::Slot;
 use crate::view::strip::HourStrip;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -24,7 +24,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 #[template(path = "warmup.html")]
 struct WarmupPage {
     gym: String,
-    day: NaiveDate,
+    day: Slot,
     day_name: String,
     strip: HourStrip,
     seconds: u32,
@@ -53,12 +53,12 @@ struct ItemView {
 /// `GET /days/{day}/warmup`
 #[get("/days/{day}/warmup")]
 async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let page = with_plan(&state, day, move |planned| page(planned, day)).await?;
     page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 
-fn page(planned: &Planned, day: NaiveDate) -> WarmupPage {
+fn page(planned: &Planned, day: Slot) -> WarmupPage {
     let Planned { reading, people, decisions, gym, catalogue, plan, .. } = planned;
     let edits = &decisions.warmup;
     let (session, warmup) = (&reading.session, &plan.warmup);
@@ -77,7 +77,7 @@ fn page(planned: &Planned, day: NaiveDate) -> WarmupPage {
     WarmupPage {
         gym: gym.name.clone(),
         day,
-        day_name: day_name(day),
+        day_name: day.name(),
         strip: HourStrip::new(&plan.hour, day),
         seconds: warmup.seconds,
         minutes: edits.minutes.unwrap_or((warmup.seconds + 30) / 60),
@@ -111,7 +111,7 @@ async fn edit(
     path: web::Path<String>,
     form: web::Form<Change>,
 ) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     let Change { action, id, value } = form.into_inner();
     let Some((mut edits, warmup)) =
         with_plan(&state, day, |planned| (planned.decisions.warmup.clone(), planned.plan.warmup.clone()))
@@ -143,7 +143,7 @@ async fn edit(
         }
     }
     let (gym_id, _) = gym(&state).await?;
-    warmups::put(&state.store, gym_id, day, &edits).await?;
+    warmups::put(&state.store, gym_id, day.day, &edits).await?;
     let to = format!("/days/{day}/warmup#{}", if action == "swap" { &value } else { &id });
     Ok(HttpResponse::SeeOther().insert_header(("Location", to)).finish())
 }

@@ -1,6 +1,6 @@
 //! The hour strip: the class hour to scale, one segment a block.
 
-use chrono::NaiveDate;
+use crate::slot::Slot;
 use lantern_core::hour::Hour;
 use lantern_core::units::clock_s;
 
@@ -37,7 +37,7 @@ const WIDTH: f64 = 1000.0;
 const LABEL_WIDTH: f64 = 52.0;
 
 impl HourStrip {
-    pub fn new(hour: &Hour, day: NaiveDate) -> Self {
+    pub fn new(hour: &Hour, day: Slot) -> Self {
         let class_s = hour.minutes * 60;
         let end_s = hour.blocks.last().map_or(0, |block| block.end_s);
         let scale = WIDTH / f64::from(class_s.max(end_s).max(1));
@@ -60,16 +60,20 @@ impl HourStrip {
                 }
             })
             .collect();
-        let sentence = if hour.fits {
-            format!("Ends at {} of {}:00; {} to spare.", clock_s(end_s), hour.minutes, clock_s(hour.spare_s))
+        let latest = clock_s(hour.latest_s);
+        let sentence = if hour.is_tight() {
+            format!("Ends at {}; a slow day runs to {latest}, past the {}:00.", clock_s(end_s), hour.minutes)
+        } else if hour.fits {
+            format!("Ends at {} of {}:00, latest {latest}.", clock_s(end_s), hour.minutes)
         } else {
-            format!("Ends at {}, {} past the {}:00.", clock_s(end_s), clock_s(hour.over_s), hour.minutes)
+            let over = clock_s(hour.over_s);
+            format!("Ends at {}, {over} past the {}:00; latest {latest}.", clock_s(end_s), hour.minutes)
         };
-        let changes = hour
-            .changes
-            .iter()
+        let over = hour.changes.iter().filter(|_| !hour.fits);
+        let changes = over
             .map(|change| {
-                format!("{}: saves {} and loses {}.", change.what, clock_s(change.saves_s), change.loses)
+                let saves = clock_s(change.saves_s.unsigned_abs() as u32);
+                format!("{}: saves {saves} and loses {}.", change.what, change.loses)
             })
             .collect();
         let ticks = (0..=hour.minutes / 10)

@@ -1,0 +1,177 @@
+//! Classes, the hour, the floor and hand-outs over HTTP, each test with its own database and server.
+
+use browser_tests::{TestDatabase, TestServer};
+use chrono::{Datelike, Days, Utc};
+
+fn demo() -> (TestDatabase, TestServer) {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    (database, server)
+}
+
+/// The evening class of the Monday of the demo's first week.
+fn evening() -> String {
+    let today = Utc::now().date_naive();
+    format!("{}T18:00", today - Days::new(u64::from(today.weekday().num_days_from_monday())))
+}
+
+/// The text of the first element whose opening tag holds `mark`.
+fn block<'a>(body: &'a str, mark: &str) -> &'a str {
+    let from = body.find(mark).unwrap_or_else(|| panic!("{mark} is not on the page: {body}"));
+    let rest = &body[from..];
+    &rest[..rest.find("</section>").unwrap_or(rest.len())]
+}
+
+#[test]
+fn every_page_of_a_class_opens_and_plans_for_those_who_are_booked() {
+    let (_database, server) = demo();
+    let class = evening();
+    for step in ["read", "warmup", "loads", "versions", "pace", "hour", "class", "board", "cards", "sheet"] {
+        assert_eq!(server.get(&format!("/days/{class}/{step}")).status, 200, "{step}");
+    }
+    let morning = class.replace("18:00", "07:00");
+    let booked = |body: &str| body.matches(r#"name="booked""#).count() - body.matches("checked").count();
+    assert!(booked(&server.get(&format!("/days/{morning}/class")).body) > 0, "the morning is not full");
+    let cards = |class: &str| server.get(&format!("/days/{class}/cards")).body.matches("<article").count();
+    assert!(cards(&morning) < cards(&class));
+    // No class starts then.
+    assert_eq!(server.get(&format!("/days/{}/hour", class.replace("18:00", "03:00"))).status, 404);
+    assert_eq!(server.get("/days/2026-11-23T25:00/hour").status, 404);
+}
+
+#[test]
+fn a_class_is_made_filled_from_a_feed_and_taken_off_again() {
+    let (_database, server) = demo();
+    let day = evening().replace("T18:00", "");
+    let add = |starts: &str, minutes: &str| {
+        server.post(
+            &format!("/days/{day}/classes"),
+            &[("starts", starts), ("minutes", minutes), ("coach", "Ola")],
+        )
+    };
+    assert_eq!(add("noonish", "60").status, 422);
+    let wrong = add("12:15", "15");
+    assert!(wrong.status == 422 && wrong.body.contains("from 30 to 90"), "{}", wrong.body);
+    assert_eq!(add("12:15", "45").location.as_deref(), Some(&*format!("/days/{day}T12:15/class")));
+    let class = format!("/days/{day}T12:15");
+    // Nobody is booked yet: everything is still there to look at.
+    let empty = server.get(&format!("{class}/hour"));
+    assert!(empty.status == 200 && empty.body.contains("Nobody is booked"), "{}", empty.body);
+    for page in ["board", "cards", "sheet", "versions", "pace", "loads"] {
+        assert_eq!(server.get(&format!("{class}/{page}")).status, 200, "{page}");
+    }
+    let feed =
+        "starts,name,state\n12:15,Dexter Ombaye,booked\n12:15,Nobody Here,booked\n18:00,Alba Quenby,booked\n";
+    let taken = server.post(&format!("{class}/bookings"), &[("feed", feed)]);
+    assert!(
+        taken.body.contains("1 booked from the feed") && taken.body.contains("line 3: nobody here is called")
+    );
+    assert!(taken.body.contains("Nobody Here,booked"), "what was pasted is still there");
+    let hour = server.get(&format!("{class}/hour")).body;
+    assert!(
+        hour.contains("1 booked, with Ola") && hour.contains("of 45:00") || hour.contains("past the 45:00"),
+        "{hour}"
+    );
+    let stand_in = server.post(&format!("{class}/bookings"), &[("stand_in", "1")]);
+    assert!(stand_in.body.contains("14 booked from the feed"), "{}", stand_in.body);
+    let feed = server.get("/classes.ics");
+    assert!(
+        feed.body.starts_with("BEGIN:VCALENDAR") && feed.body.contains("Class with Ola"),
+        "{}",
+        feed.body
+    );
+    assert!(!feed.body.contains("Dexter"), "a calendar names no member");
+    assert_eq!(server.post(&format!("{class}/class/remove"), &[]).status, 303);
+    assert_eq!(server.get(&format!("{class}/hour")).status, 404);
+}
+
+#[test]
+fn a_change_to_the_hour_is_one_click_and_comes_back_with_another() {
+    let (_database, server) = demo();
+    let class = format!("/days/{}", evening());
+    let sentence = || {
+        let body = server.get(&format!("{class}/hour")).body;
+        block(&body, r#"id="hour""#).to_owned()
+    };
+    let ends = |text: &str| text.split("Ends at ").nth(1).unwrap()[..5].to_owned();
+    let before = sentence();
+    let change = r#"{"change":"one_set_less","part":0}"#;
+    let made = server.post(&format!("{class}/hour"), &[("action", "change"), ("value", change)]);
+    assert_eq!(made.status, 303);
+    let page = server.get(&format!("{class}/hour")).body;
+    assert!(page.contains("One work set less") && page.contains("Undo"));
+    assert!(ends(&sentence()) < ends(&before), "{} {before}", sentence());
+    assert!(server.get(&format!("{class}/sheet")).body.contains("Changed from the text: One work set less"));
+    // Only this class is changed.
+    let morning = class.replace("18:00", "07:00");
+    assert!(!server.get(&format!("{morning}/sheet")).body.contains("Changed from the text"));
+    server.post(&format!("{class}/hour"), &[("action", "undo"), ("value", "0")]);
+    assert_eq!(sentence(), before);
+    // A pin sets a block's length, and a wrong one is named.
+    server.post(&format!("{class}/hour"), &[("action", "pin"), ("key", "brief"), ("value", "1:00")]);
+    assert!(server.get(&format!("{class}/hour")).body.contains("set by the coach"));
+    let wrong =
+        server.post(&format!("{class}/hour"), &[("action", "pin"), ("key", "brief"), ("value", "long")]);
+    assert!(wrong.status == 422 && wrong.body.contains("`long`"));
+    server.post(&format!("{class}/hour"), &[("action", "unpin"), ("key", "brief")]);
+    assert_eq!(sentence(), before);
+}
+
+#[test]
+fn the_floor_is_arranged_moved_and_put_into_teams() {
+    let (_database, server) = demo();
+    let class = format!("/days/{}", evening());
+    let floor = || {
+        let body = server.get(&format!("{class}/hour")).body;
+        block(&body, r#"id="floor-0""#).to_owned()
+    };
+    let post = |fields: &[(&str, &str)]| server.post(&format!("{class}/hour"), fields).status;
+    assert_eq!(post(&[("action", "arrange"), ("piece", "0"), ("value", "Heats")]), 303);
+    assert!(floor().contains("Heat 1 at 0:00") || floor().contains("One heat"), "{}", floor());
+    assert!(floor().contains("Let it choose"));
+    post(&[("action", "arrange"), ("piece", "0"), ("value", "")]);
+    assert!(!floor().contains("Let it choose"));
+    // Somebody is moved by hand, and everybody goes back.
+    post(&[("action", "place"), ("piece", "0"), ("key", "Dexter Ombaye"), ("x", "5"), ("y", "3.5")]);
+    assert!(floor().contains("Everybody back"));
+    post(&[("action", "places-back"), ("piece", "0")]);
+    assert!(!floor().contains("Everybody back"));
+    // Pairs, with two people who want to be together.
+    post(&[("action", "teams"), ("piece", "0"), ("value", "2")]);
+    post(&[("action", "with"), ("piece", "0"), ("key", "Dexter Ombaye"), ("other", "Alba Quenby")]);
+    let made = floor();
+    assert!(made.contains("Alba Quenby, Dexter Ombaye") && made.contains("Team 7"), "{made}");
+    assert!(server.get(&format!("{class}/cards")).body.contains("with Alba Quenby"));
+    assert_eq!(
+        post(&[("action", "with"), ("piece", "0"), ("key", "Dexter Ombaye"), ("other", "Dexter Ombaye")]),
+        422
+    );
+    post(&[("action", "drop-with"), ("piece", "0"), ("value", "0")]);
+    assert!(!floor().contains("Dexter Ombaye with Alba Quenby"));
+}
+
+#[test]
+fn hand_outs_hold_what_each_reader_needs_and_no_health_data() {
+    let (_database, server) = demo();
+    let class = format!("/days/{}", evening());
+    let [board, cards, sheet] =
+        ["board", "cards", "sheet"].map(|page| server.get(&format!("{class}/{page}")).body);
+    assert!(board.contains("As written") && board.contains("Back squat"));
+    assert_eq!(cards.matches("<article").count(), 14);
+    for words in ["18:00", "Brief", "Hips below knees", "Who does which", "To look out for", "Rack 1"] {
+        assert!(sheet.contains(words), "{words}: {sheet}");
+    }
+    // What a member spares stands in the coach's hand only.
+    let limits: Vec<String> = lantern_limits();
+    assert!(!limits.is_empty());
+    for limit in limits {
+        assert!(!board.contains(&limit) && !cards.contains(&limit), "{limit}");
+    }
+}
+
+/// What the demo's members spare, in their words.
+fn lantern_limits() -> Vec<String> {
+    let roster = include_str!("../../../data/demo/members.csv");
+    let (members, _) = lantern_core::member::roster_from_csv(roster);
+    members.into_iter().flat_map(|member| member.limits).map(|limit| limit.text).collect()
+}

@@ -1,0 +1,3 @@
+drop table hour_edits;
+drop table bookings;
+drop table classes;

@@ -1,0 +1,222 @@
+//! Classes: when they are, who is booked, and the feed for calendars.
+
+use actix_web::http::StatusCode;
+use actix_web::{HttpResponse, get, post, web};
+use askama::Template;
+use chrono::{Days, Duration, NaiveTime};
+use icalendar::{Calendar, Component, Event, EventLike};
+use lantern_store::classes::{self, NewClass, StoredClass};
+use lantern_store::members::StoredMember;
+use lantern_store::{bookings, members, sessions};
+use serde::Deserialize;
+
+use super::{catalogue, gym, slot_of, today};
+use crate::State;
+use crate::error::{AppError, html_as};
+use crate::filters;
+use crate::slot::Slot;
+
+pub(super) fn routes(config: &mut web::ServiceConfig) {
+    config.service(show).service(book).service(take_bookings).service(add).service(remove).service(calendar);
+}
+
+/// Days that the calendar feed looks back and ahead.
+const CALENDAR_DAYS: (u64, u64) = (7, 28);
+
+#[derive(Template)]
+#[template(path = "class.html")]
+struct ClassPage {
+    gym: String,
+    day: Slot,
+    day_name: String,
+    minutes: u32,
+    coach: String,
+    people: Vec<Person>,
+    booked: usize,
+    /// A feed as typed, with what was wrong in it.
+    feed: String,
+    problems: Vec<String>,
+    message: Option<String>,
+}
+
+struct Person {
+    id: i64,
+    name: String,
+    booked: bool,
+}
+
+/// A class as typed.
+#[derive(Clone, Deserialize)]
+struct ClassForm {
+    starts: String,
+    minutes: String,
+    #[serde(default)]
+    coach: String,
+}
+
+impl ClassForm {
+    fn read(&self, day: Slot) -> Result<NewClass, AppError> {
+        let wrong = |field: &str, value: &str, expected: &str| {
+            AppError::Malformed(format!("the field `{field}` is `{value}`, but it should be {expected}"))
+        };
+        let starts = NaiveTime::parse_from_str(self.starts.trim(), "%H:%M")
+            .map_err(|_| wrong("starts", &self.starts, "a time such as 18:00"))?;
+        let minutes = self.minutes.trim().parse().ok().filter(|minutes| (30..=90).contains(minutes));
+        let minutes = minutes.ok_or_else(|| wrong("minutes", &self.minutes, "from 30 to 90"))?;
+        let coach = self.coach.trim().chars().take(60).collect();
+        Ok(NewClass { day: day.day, starts, minutes, coach })
+    }
+}
+
+/// `GET /days/{day}T18:00/class`: who is booked.
+#[get("/days/{day}/class")]
+async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    page(&state, slot_of(&path)?, String::new(), Vec::new(), None, StatusCode::OK).await
+}
+
+async fn page(
+    state: &State,
+    day: Slot,
+    feed: String,
+    problems: Vec<String>,
+    message: Option<String>,
+    status: StatusCode,
+) -> Result<HttpResponse, AppError> {
+    let (class, known, gym) = class_and_members(state, day).await?;
+    let people = known.into_iter().map(|stored| Person {
+        booked: class.booked.contains(&stored.id),
+        id: stored.id,
+        name: stored.member.name,
+    });
+    let page = ClassPage {
+        gym,
+        day,
+        day_name: day.name(),
+        minutes: class.minutes,
+        coach: class.coach,
+        people: people.collect(),
+        booked: class.booked.len(),
+        feed,
+        problems,
+        message,
+    };
+    html_as(status, &page)
+}
+
+async fn class_and_members(
+    state: &State,
+    day: Slot,
+) -> Result<(StoredClass, Vec<StoredMember>, String), AppError> {
+    let (id, gym) = gym(state).await?;
+    let starts = day.starts.ok_or(AppError::NoSuchPage)?;
+    let class = classes::at(&state.store, id, day.day, starts).await?.ok_or(AppError::NoSuchPage)?;
+    let known = members::of_gym(&state.store, id, &gym, today()).await?;
+    Ok((class, known, gym.name))
+}
+
+/// `POST /days/{day}T18:00/class`: exactly the members ticked are booked.
+#[post("/days/{day}/class")]
+async fn book(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: web::Form<Vec<(String, String)>>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let (class, ..) = class_and_members(&state, day).await?;
+    let ticked = form.iter().filter(|(field, _)| field == "booked");
+    let who: Vec<i64> = ticked.filter_map(|(_, id)| id.parse().ok()).collect();
+    let (id, _) = gym(&state).await?;
+    classes::book(&state.store, id, class.id, &who).await?;
+    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/hour"))).finish())
+}
+
+#[derive(Deserialize)]
+struct FeedForm {
+    #[serde(default)]
+    feed: String,
+    /// Set when the stand-in for a booking service is to be asked instead.
+    #[serde(default)]
+    stand_in: String,
+}
+
+/// `POST /days/{day}T18:00/bookings`: bookings from a feed, pasted or from the stand-in.
+#[post("/days/{day}/bookings")]
+async fn take_bookings(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: web::Form<FeedForm>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let (class, known, _) = class_and_members(&state, day).await?;
+    let names = known.iter().map(|stored| stored.member.name.as_str());
+    let feed = if form.stand_in.is_empty() {
+        form.into_inner().feed
+    } else {
+        bookings::stand_in(day.day, class.starts, names)
+    };
+    let (booked, problems) = bookings::from_csv(&feed, class.starts, &known);
+    if booked.is_empty() && !problems.is_empty() {
+        return page(&state, day, feed, problems, None, StatusCode::UNPROCESSABLE_ENTITY).await;
+    }
+    let (id, _) = gym(&state).await?;
+    classes::book(&state.store, id, class.id, &booked).await?;
+    let message = Some(format!("{} booked from the feed.", booked.len()));
+    let feed = if problems.is_empty() { String::new() } else { feed };
+    page(&state, day, feed, problems, message, StatusCode::OK).await
+}
+
+/// `POST /days/{day}/classes`: a class more, or other minutes and another coach for the one that starts then.
+#[post("/days/{day}/classes")]
+async fn add(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: web::Form<ClassForm>,
+) -> Result<HttpResponse, AppError> {
+    let class = form.read(slot_of(&path)?)?;
+    let (id, _) = gym(&state).await?;
+    classes::put(&state.store, id, &class).await?;
+    let day = Slot { day: class.day, starts: Some(class.starts) };
+    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/class"))).finish())
+}
+
+/// `POST /days/{day}T18:00/class/remove`
+#[post("/days/{day}/class/remove")]
+async fn remove(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let (class, ..) = class_and_members(&state, day).await?;
+    let (id, _) = gym(&state).await?;
+    classes::remove(&state.store, id, class.id).await?;
+    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days?from={}", day.day))).finish())
+}
+
+/// `GET /classes.ics`: the classes of the next weeks for any calendar, in the gym's own time. No names of members.
+#[get("/classes.ics")]
+async fn calendar(state: web::Data<State>) -> Result<HttpResponse, AppError> {
+    let (id, gym) = gym(&state).await?;
+    let (from, to) = (today() - Days::new(CALENDAR_DAYS.0), today() + Days::new(CALENDAR_DAYS.1));
+    let (classes, days, catalogue) = (
+        classes::between(&state.store, id, from, to).await?,
+        sessions::between(&state.store, id, from, to).await?,
+        catalogue(&state, id).await?,
+    );
+    let mut calendar = Calendar::new().name(&gym.name).done();
+    for class in classes {
+        let starts = class.day.and_time(class.starts);
+        let day = Slot { day: class.day, starts: Some(class.starts) };
+        let title =
+            if class.coach.is_empty() { "Class".to_owned() } else { format!("Class with {}", class.coach) };
+        let mut event = Event::new();
+        event
+            .uid(&format!("{day}@honest-lantern"))
+            .summary(&format!("{title}, {} booked", class.booked.len()))
+            .location(&gym.name)
+            .starts(starts)
+            .ends(starts + Duration::minutes(i64::from(class.minutes)));
+        if let Some(session) = days.iter().find(|session| session.day == class.day) {
+            let reading = lantern_core::read::read(&session.text, &catalogue);
+            event.description(&lantern_core::print::session_text(&reading.session, &catalogue));
+        }
+        calendar.push(event.done());
+    }
+    Ok(HttpResponse::Ok().content_type("text/calendar; charset=utf-8").body(calendar.to_string()))
+}
