@@ -3,16 +3,19 @@
 use std::hint::black_box;
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
-use lantern_core::gym::Gym;
+use lantern_core::gym::{Bar, Gym};
 use lantern_core::member::roster_from_csv;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Days, Model, intended_window};
-use lantern_core::plan::plan;
+use lantern_core::plan::{Before, Decisions, Request, plan, plan_again};
 use lantern_core::read::read;
 use lantern_core::strength::{lift_sheet, rack_groups};
 use lantern_core::versions::{Ladders, PieceEdit, World, for_class};
 
 const DAY: &str = include_str!("../../../data/demo/sessions/01.txt");
+/// Rowers, bars and the rig, all short for 28 people.
+const CROWDED: &str =
+    "Back squat 5x5 @ 75%\n\n4 rounds for time, cap 16\n15 cal row\n12 thrusters 40/30 kg\n12 pull-ups";
 const ROSTER: &str = include_str!("../../../data/demo/members.csv");
 
 fn reading(c: &mut Criterion) {
@@ -60,6 +63,36 @@ fn loads(c: &mut Criterion) {
     });
 }
 
+/// The hour and the floor alone: everything else of the plan is known. A small gym, so that heats have to be found.
+fn hour_and_floor(c: &mut Criterion) {
+    let catalogue = Catalogue::standard();
+    let session = read(CROWDED, catalogue).session;
+    let (members, _) = roster_from_csv(ROSTER);
+    let bar = |weight, count| Bar { name: "Bar".to_owned(), weight, count };
+    let gym =
+        Gym { racks: 6, bars: vec![bar(20.0, 6), bar(15.0, 4)], rowers: 4, rig_places: 12, ..Gym::default() };
+    let decisions = Decisions::default();
+    let mut group = c.benchmark_group("hour and floor");
+    group.sample_size(20);
+    for people in [14, 28] {
+        let class: Vec<_> = members.iter().cycle().take(people).cloned().collect();
+        let request = Request {
+            session: &session,
+            members: &class,
+            gym: &gym,
+            catalogue,
+            seed: 1,
+            decisions: &decisions,
+        };
+        let plan = plan_again(request, None);
+        let before = Before { request, plan: &plan };
+        group.bench_function(format!("{people} members"), |b| {
+            b.iter(|| plan_again(black_box(request), Some(before)));
+        });
+    }
+    group.finish();
+}
+
 /// 28 members, six versions, 200 days each, of a piece of twenty minutes; and how that grows.
 fn versions(c: &mut Criterion) {
     let (catalogue, model, gym) = (Catalogue::standard(), Model::standard(), Gym::default());
@@ -80,5 +113,5 @@ fn versions(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, reading, planning, loads, versions);
+criterion_group!(benches, hour_and_floor, reading, planning, loads, versions);
 criterion_main!(benches);

@@ -75,7 +75,7 @@ pub fn briefing(part: &Part, piece: &PiecePlan, floor: &PieceFloor, catalogue: &
         .stations
         .iter()
         .filter(|used| used.station.is_fetched())
-        .map(|used| format!("{} {}", used.arranged, used.station.name(used.arranged)))
+        .map(|used| used.station.counted(used.arranged))
         .collect();
     if !fetched.is_empty() {
         logistics.push(format!("Set up: {}.", fetched.join(", ")));

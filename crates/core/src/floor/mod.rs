@@ -123,9 +123,7 @@ impl FloorPlan {
             .stations
             .iter()
             .filter(|use_| use_.is_short())
-            .map(|use_| {
-                format!("{} {} for {} at once", use_.there, use_.station.name(use_.there), use_.together)
-            })
+            .map(|use_| format!("{} for {} at once", use_.station.counted(use_.there), use_.together))
             .collect();
         let way = self.arrangement.words(&self.starts);
         if short.is_empty() {
@@ -235,9 +233,8 @@ fn proof(
     let longest = people.iter().map(|person| person.doer.late_s).fold(0.0, f64::max);
     let there_is = format!("{} is there", clock(available_s.max(0.0)));
     let short = stations.iter().filter(|used| used.is_short());
-    let short: Vec<String> = short
-        .map(|used| format!("{} {} for {}", used.there, used.station.name(used.there), used.together))
-        .collect();
+    let short: Vec<String> =
+        short.map(|used| format!("{} for {}", used.station.counted(used.there), used.together)).collect();
     match busiest {
         _ if longest > available_s => {
             format!(
@@ -247,10 +244,8 @@ fn proof(
         }
         Some((busy_s, station, there)) if busy_s > available_s => {
             let busy = clock(busy_s);
-            format!(
-                "{there} {} are busy for {busy} each in whatever order, and {there_is}.",
-                station.name(there)
-            )
+            let counted = station.counted(there);
+            format!("As written, {counted} are busy for {busy} each in whatever order, and {there_is}.")
         }
         _ => format!(
             "Short of time with {}: the shortest way found ends after {}, and {there_is}.",

@@ -70,6 +70,12 @@ impl Station {
         if count == 1 { name.to_owned() } else { format!("{name}s") }
     }
 
+    /// With a number: `6 rowers`, `8 x 10 kg dumbbells`.
+    pub fn counted(self, count: u32) -> String {
+        let times = if self.name(2).starts_with(|first: char| first.is_ascii_digit()) { "x " } else { "" };
+        format!("{count} {times}{}", self.name(count))
+    }
+
     /// Whether it has to be fetched before a piece; plates come with their bar, mats lie about.
     pub fn is_fetched(self) -> bool {
         self.is_carried() && !matches!(self, Self::Plates(_) | Self::LightBar | Self::Mat)

@@ -10,6 +10,7 @@ use lantern_core::print::part_text;
 use lantern_core::session::{Part, works};
 use lantern_core::strength::{LiftSheet, SetKind};
 use lantern_core::units::{clock_s, plain};
+use lantern_core::versions::VersionName;
 
 use super::planned::{Planned, to_read, with_plan};
 use super::slot_of;
@@ -43,6 +44,10 @@ struct BoardPiece {
     window: String,
     floor: String,
     columns: Vec<BoardColumn>,
+    /// Who has something of their own, which is nobody else's business.
+    own: Vec<String>,
+    /// Few lines are written larger.
+    few: bool,
 }
 
 struct BoardColumn {
@@ -52,9 +57,6 @@ struct BoardColumn {
     lines: Vec<String>,
     people: Vec<String>,
 }
-
-/// Versions on the wall: more cannot be read from ten metres.
-const MOST_COLUMNS: usize = 4;
 
 /// `GET /days/{day}/board`: for the wall screen and for paper.
 #[get("/days/{day}/board")]
@@ -73,17 +75,20 @@ async fn wall_board(state: web::Data<State>, path: web::Path<String>) -> Result<
                 .zip(&plan.floors)
                 .map(|(piece, floor)| {
                     let part = &reading.session.parts[piece.part];
-                    let text = part_text(part, catalogue);
-                    let mut lines = text.lines().filter(|line| !line.is_empty());
+                    let columns = columns(piece, part, catalogue);
+                    let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
+                    let own = piece.members.iter().filter(|m| !ON_THE_WALL.contains(&m.chosen().version));
                     BoardPiece {
-                        title: lines.nth(1).unwrap_or("Conditioning").to_owned(),
-                        window: format!("{} {}", piece.window.name(part), piece.window.show()),
+                        title: title(part, catalogue),
+                        window: format!("aim {}{cap}", piece.window.show()),
+                        own: own.map(|member| first_name(&member.name, piece)).collect(),
+                        few: columns.iter().all(|column| column.lines.len() <= FEW_LINES),
                         floor: if floor.floor.is_staggered() {
                             floor.floor.sentence()
                         } else {
                             String::new()
                         },
-                        columns: columns(piece, part, catalogue),
+                        columns,
                     }
                 })
                 .collect(),
@@ -101,30 +106,57 @@ fn board_lift(lift: &StrengthPlan, catalogue: &Catalogue) -> BoardLift {
     BoardLift { name, sets }
 }
 
+/// Versions on the wall. What spares somebody or is done at home stands on their own card only.
+const ON_THE_WALL: [VersionName; 4] =
+    [VersionName::AsWritten, VersionName::Lighter, VersionName::Simpler, VersionName::FirstLight];
+/// Lines that a piece may have to be written larger.
+const FEW_LINES: usize = 5;
+
+/// The first line of a part's text below its heading.
+fn title(part: &Part, catalogue: &Catalogue) -> String {
+    let text = part_text(part, catalogue);
+    text.lines().filter(|line| !line.is_empty()).nth(1).unwrap_or("Conditioning").to_owned()
+}
+
 /// As written, and the versions that somebody does.
 fn columns(piece: &PiecePlan, part: &Part, catalogue: &Catalogue) -> Vec<BoardColumn> {
     let doing = |name| piece.members.iter().filter(move |member| member.chosen().version == name);
-    let used = piece
-        .versions
-        .iter()
-        .enumerate()
-        .filter(|(n, version)| *n == 0 || doing(version.name).next().is_some());
-    used.take(MOST_COLUMNS)
-        .map(|(_, version)| {
-            // Cap, goal and score stand in the heading.
-            let bare =
-                Part { cap_s: None, target: None, score: None, intents: Vec::new(), ..version.part.clone() };
-            let text = part_text(&bare, catalogue);
+    let used = piece.versions.iter().filter(|version| ON_THE_WALL.contains(&version.name));
+    used.filter(|version| version.name == VersionName::AsWritten || doing(version.name).next().is_some())
+        .map(|version| {
+            let mut lines = bare_lines(&version.part, catalogue);
+            if version.name == VersionName::AsWritten {
+                lines.extend(part.alternatives.iter().map(|alternative| alternative.text.clone()));
+            }
             BoardColumn {
                 flame: version.name as u8,
                 name: version.name.label(),
                 about: version.about.clone(),
-                lines: text.lines().filter(|line| !line.is_empty()).skip(2).map(str::to_owned).collect(),
+                lines,
                 people: doing(version.name).map(|member| first_name(&member.name, piece)).collect(),
             }
         })
-        .filter(|column| !column.lines.is_empty() || part.tree.children().is_empty())
         .collect()
+}
+
+/// The work of a part, line by line: cap, goal and score stand in a heading.
+fn bare_lines(part: &Part, catalogue: &Catalogue) -> Vec<String> {
+    let bare = Part {
+        cap_s: None,
+        target: None,
+        score: None,
+        intents: Vec::new(),
+        alternatives: Vec::new(),
+        ..part.clone()
+    };
+    let text = part_text(&bare, catalogue);
+    let mut lines: Vec<String> =
+        text.lines().filter(|line| !line.is_empty()).skip(1).map(str::to_owned).collect();
+    // The heading says already that it is for time.
+    if lines.len() > 1 && lines[0].eq_ignore_ascii_case("for time") {
+        lines.remove(0);
+    }
+    lines
 }
 
 /// The first name, with a letter of the family name where two share it.
@@ -204,13 +236,19 @@ async fn member_cards(state: web::Data<State>, path: web::Path<String>) -> Resul
 
 fn card_lift(sheet: &LiftSheet, planned: &Planned) -> CardLift {
     let of = |kind: SetKind| {
-        let sets = sheet.sets.iter().filter(move |set| set.kind == kind);
-        sets.filter_map(|set| {
-            let load = plain(set.load.as_ref()?.total.in_unit(planned.gym.unit));
+        let mut sets: Vec<(String, u32)> = Vec::new();
+        for set in sheet.sets.iter().filter(|set| set.kind == kind) {
+            let Some(load) = &set.load else { continue };
             let reps = if set.reps == 0 { "max".to_owned() } else { set.reps.to_string() };
-            Some(format!("{reps} x {load}"))
-        })
-        .collect()
+            let words = format!("{reps} x {}", plain(load.total.in_unit(planned.gym.unit)));
+            match sets.last_mut() {
+                Some((last, count)) if *last == words => *count += 1,
+                _ => sets.push((words, 1)),
+            }
+        }
+        let sets = sets.into_iter();
+        sets.map(|(words, count)| if count > 1 { format!("{count} sets of {words}") } else { words })
+            .collect()
     };
     CardLift {
         name: planned.catalogue.name(&MovementId::new(&sheet.lift)).to_owned(),
@@ -221,8 +259,9 @@ fn card_lift(sheet: &LiftSheet, planned: &Planned) -> CardLift {
 }
 
 fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
-    let Planned { catalogue, plan, .. } = planned;
+    let Planned { catalogue, plan, reading, .. } = planned;
     let (piece, floor) = (&plan.pieces[place], &plan.floors[place]);
+    let part = &reading.session.parts[piece.part];
     let member: &MemberPiece = &piece.members[n];
     let chosen = member.chosen();
     let spread = chosen.predicted.spread;
@@ -256,10 +295,7 @@ fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
     CardPiece {
         flame: chosen.version as u8,
         version: chosen.version.label(),
-        lines: works(&chosen.tree)
-            .into_iter()
-            .map(|work| lantern_core::print::work_text(work, catalogue))
-            .collect(),
+        lines: bare_lines(&Part { tree: chosen.tree.clone(), ..part.clone() }, catalogue),
         expected: format!("{} ({} to {})", show(spread.p50), show(spread.p10), show(spread.p90)),
         guess: chosen.predicted.guess,
         sets: sets.collect(),
@@ -389,13 +425,9 @@ fn sheet_lifts(lift: &StrengthPlan, planned: &Planned) -> Vec<SheetLift> {
             let unit = planned.gym.unit;
             let rack = |(n, rack): (usize, &lantern_core::strength::Rack)| {
                 let names: Vec<&str> = rack.order.iter().map(|n| sheets[*n].name.as_str()).collect();
-                format!(
-                    "Rack {}, {} to {}: {}",
-                    n + 1,
-                    rack.low.show(unit),
-                    rack.high.show(unit),
-                    names.join(", ")
-                )
+                let (low, high) = (rack.low.show(unit), rack.high.show(unit));
+                let weights = if low == high { low } else { format!("{low} to {high}") };
+                format!("Rack {}, {weights}: {}", n + 1, names.join(", "))
             };
             let mut racks: Vec<String> = plan.racks.iter().enumerate().map(rack).collect();
             if !plan.by_feel.is_empty() {
