@@ -51,6 +51,15 @@ const LONG_AWAY_DAYS: u32 = 28;
 /// So many times the usual total is a jump, from the smaller totals below on.
 const JUMP: f64 = 3.0;
 
+/// A day of the last four weeks.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct PastDay {
+    /// What was done.
+    pub session: Session,
+    /// Who was booked into one of its classes; nobody when bookings are not kept.
+    pub present: Vec<String>,
+}
+
 /// Repetitions of a family of movements.
 struct Family {
     code: &'static str,
@@ -112,19 +121,33 @@ fn reps_of(session: &Session, test: fn(&Movement) -> bool, catalogue: &Catalogue
         .sum()
 }
 
-/// The class's usual total of a family: the mean over the recent days that had any.
-fn usual(recent: &[Session], test: fn(&Movement) -> bool, catalogue: &Catalogue) -> Option<f64> {
-    let days: Vec<f64> =
-        recent.iter().map(|day| reps_of(day, test, catalogue)).filter(|reps| *reps > 0.0).collect();
+/// The mean of those days that had any.
+fn mean_of_some(days: impl Iterator<Item = f64>) -> Option<f64> {
+    let days: Vec<f64> = days.filter(|reps| *reps > 0.0).collect();
     (!days.is_empty()).then(|| days.iter().sum::<f64>() / days.len() as f64)
 }
 
-/// The cautions for a day and a class, most serious first, with the stop rule at the end. `recent` are the sessions
-/// of the last four weeks, which say what is usual; without any only the plain totals count.
+/// Members for whom a total is a jump over what they themselves have done, each with their usual: `Ada (14)`.
+fn own_jumps<'a>(
+    members: &'a [Member],
+    recent: &[PastDay],
+    totals: &[f64],
+    reps: f64,
+) -> (Vec<String>, Vec<&'a str>) {
+    let own = members.iter().filter_map(|member| {
+        let days = recent.iter().zip(totals).filter(|(day, _)| day.present.contains(&member.name));
+        let usual = mean_of_some(days.map(|(_, total)| *total)).filter(|usual| reps >= usual * JUMP)?;
+        Some((format!("{} ({usual:.0})", member.name), member.name.as_str()))
+    });
+    own.unzip()
+}
+
+/// The cautions for a day and a class, most serious first, with the stop rule at the end. `recent` are the days of the
+/// last four weeks, which say what is usual for the class and for each member; without any only the plain totals count.
 pub fn cautions(
     session: &Session,
     members: &[Member],
-    recent: &[Session],
+    recent: &[PastDay],
     catalogue: &Catalogue,
 ) -> Vec<Caution> {
     let mut found = Vec::new();
@@ -132,7 +155,9 @@ pub fn cautions(
         |code, level, members: Vec<String>, text: String| found.push(Caution { code, level, members, text });
     for family in &FAMILIES {
         let reps = reps_of(session, family.test, catalogue);
-        let usual = usual(recent, family.test, catalogue).filter(|usual| reps >= usual * JUMP);
+        let totals: Vec<f64> =
+            recent.iter().map(|day| reps_of(&day.session, family.test, catalogue)).collect();
+        let usual = mean_of_some(totals.iter().copied()).filter(|usual| reps >= usual * JUMP);
         let jump = usual.filter(|_| reps >= family.jump_from);
         if reps >= family.many || jump.is_some() {
             let against = jump.map_or(String::new(), |usual| {
@@ -140,6 +165,17 @@ pub fn cautions(
             });
             let text = format!("{reps:.0} {} reps today{against}. {}", family.name, family.advice);
             say(family.code, family.level, Vec::new(), text);
+        } else if reps >= family.jump_from {
+            let (told, names) = own_jumps(members, recent, &totals, reps);
+            if !names.is_empty() {
+                let text = format!(
+                    "{reps:.0} {} reps today, at least {JUMP:.0} times the usual of {}. {}",
+                    family.name,
+                    told.join(", "),
+                    family.advice
+                );
+                say(family.code, family.level, names.into_iter().map(str::to_owned).collect(), text);
+            }
         }
     }
     for member in members.iter().filter(|member| member.away_days.is_some_and(|days| days >= AWAY_DAYS)) {
@@ -233,7 +269,8 @@ mod tests {
     fn a_jump_over_what_is_usual_warns_below_the_plain_total() {
         let catalogue = Catalogue::standard();
         let session = |text: &str| read(text, catalogue).session;
-        let recent = [session("3 rounds for time\n5 pull-ups"), session("For time\n400 m run")];
+        let day = |text: &str| PastDay { session: session(text), present: Vec::new() };
+        let recent = [day("3 rounds for time\n5 pull-ups"), day("For time\n400 m run")];
         let found = cautions(&session("5 rounds for time\n9 pull-ups"), &[], &recent, catalogue);
         assert!(
             found[0].text.starts_with("45 pulling reps today, 3.0 times the usual 15"),
@@ -241,6 +278,24 @@ mod tests {
             found[0].text
         );
         assert_eq!(cautions(&session("4 rounds for time\n9 pull-ups"), &[], &recent, catalogue).len(), 1);
+    }
+
+    #[test]
+    fn a_jump_over_a_members_own_usual_names_that_member() {
+        let catalogue = Catalogue::standard();
+        let session = |text: &str| read(text, catalogue).session;
+        let day = |text: &str, names: &[&str]| PastDay {
+            session: session(text),
+            present: names.iter().map(|name| (*name).to_owned()).collect(),
+        };
+        let recent = [
+            day("3 rounds for time\n5 pull-ups", &["Ada", "Bo"]),
+            day("10 rounds for time\n9 pull-ups", &["Bo"]),
+        ];
+        let members = ["Ada", "Bo", "Cy"].map(|name| Member { name: name.to_owned(), ..Member::default() });
+        let found = cautions(&session("5 rounds for time\n11 pull-ups"), &members, &recent, catalogue);
+        assert_eq!((found[0].code, &found[0].members[..]), ("rhabdo-pull", &["Ada".to_owned()][..]));
+        assert!(found[0].text.contains("at least 3 times the usual of Ada (15)"), "{}", found[0].text);
     }
 
     #[test]

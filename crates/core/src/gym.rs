@@ -188,6 +188,27 @@ impl From<ShelfText> for Shelf {
     }
 }
 
+/// Shelves from text such as `25 x 12, 20 x 20, 2.5`: a size without a number stands for [`USUAL_COUNT`].
+///
+/// # Errors
+/// The piece of text that is no size and number.
+pub fn shelves_from_text(text: &str) -> Result<Vec<Shelf>, String> {
+    let pieces = text.split([',', ';', '\n']).map(str::trim).filter(|piece| !piece.is_empty());
+    let shelf = |piece: &str| {
+        let (size, count) = piece.split_once(['x', '×', '*']).map_or((piece, None), |(a, b)| (a, Some(b)));
+        let size = size.trim().parse::<f64>().ok().filter(|size| size.is_finite() && *size > 0.0)?;
+        let count = count.map_or(Some(USUAL_COUNT), |count| count.trim().parse().ok())?;
+        Some(Shelf { size, count })
+    };
+    pieces.map(|piece| shelf(piece).ok_or_else(|| piece.to_owned())).collect()
+}
+
+/// Shelves as [`shelves_from_text`] reads them.
+pub fn shelves_to_text(shelves: &[Shelf]) -> String {
+    let shelf = |shelf: &Shelf| format!("{} x {}", crate::units::plain(shelf.size), shelf.count);
+    shelves.iter().map(shelf).collect::<Vec<_>>().join(", ")
+}
+
 /// The sizes on some shelves that are not empty.
 pub fn sizes(shelves: &[Shelf]) -> impl Iterator<Item = f64> {
     shelves.iter().filter(|shelf| shelf.count > 0).map(|shelf| shelf.size)
@@ -296,6 +317,16 @@ impl Gym {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn shelves_are_written_and_read_as_sizes_and_numbers() {
+        let shelves = shelves_from_text("25 x 12, 20×20; 2.5").unwrap();
+        assert_eq!(shelves_to_text(&shelves), "25 x 12, 20 x 20, 2.5 x 4");
+        assert_eq!(shelves_from_text(&shelves_to_text(&shelves)).unwrap(), shelves);
+        assert_eq!(shelves_from_text("25 x 12, many").unwrap_err(), "many");
+        assert_eq!(shelves_from_text("0 x 3").unwrap_err(), "0 x 3");
+        assert!(shelves_from_text("").unwrap().is_empty());
+    }
 
     #[test]
     fn a_gym_file_names_what_differs_and_refuses_what_it_does_not_know() {

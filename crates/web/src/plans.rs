@@ -6,6 +6,7 @@
 use std::num::NonZeroUsize;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
+use lantern_core::cautions::PastDay;
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
@@ -35,14 +36,21 @@ pub(crate) struct Planned {
     /// The class, when one is planned for and not the whole gym.
     pub class: Option<StoredClass>,
     seed: u64,
-    /// The day's text, and those of the days before, as stored.
-    texts: (StoredSession, Vec<StoredSession>),
+    /// The day's text, and the days before, as stored.
+    texts: (StoredSession, Vec<DayBefore>),
+}
+
+/// A day before, as stored: its text, and who was booked.
+#[derive(Clone, PartialEq)]
+pub(crate) struct DayBefore {
+    pub text: String,
+    pub present: Vec<String>,
 }
 
 /// What the database says now.
 pub(crate) struct Found {
     pub session: StoredSession,
-    pub before: Vec<StoredSession>,
+    pub before: Vec<DayBefore>,
     pub people: Vec<Member>,
     pub ids: Vec<i64>,
     /// What coaches have decided; the days before are read from their texts.
@@ -65,7 +73,7 @@ impl Planned {
         Arc::ptr_eq(&self.catalogue, &now.catalogue)
             && self.seed == now.seed
             && self.texts.0.text == now.session.text
-            && same_texts(&self.texts.1, &now.before)
+            && self.texts.1 == now.before
             && decided == (&now.decisions.warmup, &now.decisions.pieces, &now.decisions.hour)
             && self.gym == now.gym
             && self.class == now.class
@@ -80,9 +88,15 @@ impl Planned {
             Some(before) => before.reading.clone(),
             None => read(&session.text, &catalogue),
         };
-        decisions.recent = match before.filter(|before| same_texts(&before.texts.1, &days)) {
+        decisions.recent = match before.filter(|before| before.texts.1 == days) {
             Some(before) => before.decisions.recent.clone(),
-            None => days.iter().map(|day| read(&day.text, &catalogue).session).collect(),
+            None => {
+                let past = |day: &DayBefore| PastDay {
+                    session: read(&day.text, &catalogue).session,
+                    present: day.present.clone(),
+                };
+                days.iter().map(past).collect()
+            }
         };
         let request = Request {
             session: &reading.session,
@@ -98,15 +112,13 @@ impl Planned {
     }
 }
 
-fn same_texts(a: &[StoredSession], b: &[StoredSession]) -> bool {
-    let texts = |days: &[StoredSession]| days.iter().map(|day| day.text.clone()).collect::<Vec<_>>();
-    texts(a) == texts(b)
-}
+/// Plans by gym and class, the one used longest ago first to go.
+type Kept = LruCache<(GymId, Slot), Arc<Planned>>;
 
 /// Plans by gym and class.
 #[derive(Clone)]
 pub(crate) struct Plans {
-    kept: Arc<Mutex<LruCache<(GymId, Slot), Arc<Planned>>>>,
+    kept: Arc<Mutex<Kept>>,
 }
 
 impl Default for Plans {
@@ -116,7 +128,7 @@ impl Default for Plans {
 }
 
 impl Plans {
-    fn kept(&self) -> MutexGuard<'_, LruCache<(GymId, Slot), Arc<Planned>>> {
+    fn kept(&self) -> MutexGuard<'_, Kept> {
         self.kept.lock().unwrap_or_else(PoisonError::into_inner)
     }
 

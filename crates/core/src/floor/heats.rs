@@ -356,10 +356,8 @@ fn place(
         });
     }
     // A team starts together.
-    for n in 0..placement.starts.len() {
-        if !people[n].brings_kit {
-            placement.starts[n].offset_s = placement.starts[n - 1].offset_s;
-        }
+    for (n, _) in people.iter().enumerate().filter(|(_, person)| !person.brings_kit) {
+        placement.starts[n].offset_s = placement.starts[n - 1].offset_s;
     }
     Some(placement)
 }

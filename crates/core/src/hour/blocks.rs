@@ -123,30 +123,31 @@ const NO_QUEUE: usize = 12;
 pub(super) fn blocks(input: &HourInput<'_>) -> Vec<HourBlock> {
     let HourInput { session, warmup, pieces, ramp_steps, class_size, gym, catalogue, edits } = *input;
     let mut blocks: Vec<HourBlock> = Vec::new();
-    let mut add = |kind, part: Option<usize>, label: String, length: Length, step, why: String| {
-        let key = part.map_or(kind_of(kind), |part| format!("{kind}-{part}"));
-        let pin = edits.pins.get(&key).copied();
-        let (length, why) = match pin {
-            Some(seconds) => (Length::exact(seconds), "set by the coach".to_owned()),
-            None => (length, why),
+    let mut add =
+        |kind: &'static str, part: Option<usize>, label: String, length: Length, step, why: String| {
+            let key = part.map_or(kind.to_owned(), |part| format!("{kind}-{part}"));
+            let pin = edits.pins.get(&key).copied();
+            let (length, why) = match pin {
+                Some(seconds) => (Length::exact(seconds), "set by the coach".to_owned()),
+                None => (length, why),
+            };
+            let seconds = length.middle.round() as u32;
+            if seconds > 0 {
+                let start_s = blocks.last().map_or(0, |block: &HourBlock| block.end_s);
+                blocks.push(HourBlock {
+                    kind,
+                    key,
+                    label,
+                    start_s,
+                    end_s: start_s + seconds,
+                    low_s: (length.low.round() as u32).min(seconds),
+                    high_s: (length.high.round() as u32).max(seconds),
+                    step,
+                    why,
+                    pinned: pin.is_some(),
+                });
+            }
         };
-        let seconds = length.middle.round() as u32;
-        if seconds > 0 {
-            let start_s = blocks.last().map_or(0, |block: &HourBlock| block.end_s);
-            blocks.push(HourBlock {
-                kind,
-                key,
-                label,
-                start_s,
-                end_s: start_s + seconds,
-                low_s: (length.low.round() as u32).min(seconds),
-                high_s: (length.high.round() as u32).max(seconds),
-                step,
-                why,
-                pinned: pin.is_some(),
-            });
-        }
-    };
     let arrive = Length::about(BRIEF_S, 0.75, 1.5);
     add(
         "brief",
@@ -220,16 +221,11 @@ pub(super) fn blocks(input: &HourInput<'_>) -> Vec<HourBlock> {
     blocks
 }
 
-fn kind_of(kind: &str) -> String {
-    kind.to_owned()
-}
-
 /// Lifters in a turn on one rack, or on one bar when there are fewer of those or no rack is needed.
 fn people_per_rack(part: &Part, class_size: usize, gym: &Gym, catalogue: &Catalogue) -> u32 {
     let lifts = works(&part.tree);
-    let movement = |work: &&crate::session::Work| catalogue.get(&work.movement);
-    let barbell = lifts.iter().filter_map(|work| movement(work)).find(|movement| movement.is_barbell());
-    let Some(lift) = barbell else { return 1 };
+    let mut movements = lifts.iter().filter_map(|work| catalogue.get(&work.movement));
+    let Some(lift) = movements.find(|movement| movement.is_barbell()) else { return 1 };
     let bars: u32 = gym.bars.iter().map(|bar| bar.count).sum();
     let racked = lift.equipment.iter().any(|kit| kit == "rack");
     let places = if racked { bars.min(gym.racks) } else { bars };

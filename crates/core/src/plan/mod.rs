@@ -9,7 +9,7 @@ pub use json::plan_json;
 pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
 
-use crate::cautions::{Caution, cautions};
+use crate::cautions::{Caution, PastDay, cautions};
 use crate::floor::{Doer, FloorPlan, Team, floor_plan, teams};
 use crate::gym::Gym;
 use crate::hour::{Hour, HourEdits, HourInput, PieceTime, lay_out, with_changes};
@@ -130,8 +130,8 @@ pub struct Decisions {
     pub pieces: PieceEdits,
     /// About the hour and the floor of the class.
     pub hour: HourEdits,
-    /// The sessions of the last four weeks, which say what is usual.
-    pub recent: Vec<Session>,
+    /// The days of the last four weeks, which say what is usual.
+    pub recent: Vec<PastDay>,
 }
 
 impl PiecePlan {

@@ -46,6 +46,8 @@ struct BoardPiece {
     columns: Vec<BoardColumn>,
     /// Who has something of their own, which is nobody else's business.
     own: Vec<String>,
+    /// What the text says for who lacks something.
+    notes: Vec<String>,
     /// Few lines are written larger.
     few: bool,
 }
@@ -75,13 +77,14 @@ async fn wall_board(state: web::Data<State>, path: web::Path<String>) -> Result<
                 .zip(&plan.floors)
                 .map(|(piece, floor)| {
                     let part = &reading.session.parts[piece.part];
-                    let columns = columns(piece, part, catalogue);
+                    let columns = columns(piece, catalogue);
                     let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
                     let own = piece.members.iter().filter(|m| !ON_THE_WALL.contains(&m.chosen().version));
                     BoardPiece {
                         title: title(part, catalogue),
                         window: format!("aim {}{cap}", piece.window.show()),
                         own: own.map(|member| first_name(&member.name, piece)).collect(),
+                        notes: part.alternatives.iter().map(|other| other.text.clone()).collect(),
                         few: columns.iter().all(|column| column.lines.len() <= FEW_LINES),
                         floor: if floor.floor.is_staggered() {
                             floor.floor.sentence()
@@ -119,22 +122,16 @@ fn title(part: &Part, catalogue: &Catalogue) -> String {
 }
 
 /// As written, and the versions that somebody does.
-fn columns(piece: &PiecePlan, part: &Part, catalogue: &Catalogue) -> Vec<BoardColumn> {
+fn columns(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<BoardColumn> {
     let doing = |name| piece.members.iter().filter(move |member| member.chosen().version == name);
     let used = piece.versions.iter().filter(|version| ON_THE_WALL.contains(&version.name));
     used.filter(|version| version.name == VersionName::AsWritten || doing(version.name).next().is_some())
-        .map(|version| {
-            let mut lines = bare_lines(&version.part, catalogue);
-            if version.name == VersionName::AsWritten {
-                lines.extend(part.alternatives.iter().map(|alternative| alternative.text.clone()));
-            }
-            BoardColumn {
-                flame: version.name as u8,
-                name: version.name.label(),
-                about: version.about.clone(),
-                lines,
-                people: doing(version.name).map(|member| first_name(&member.name, piece)).collect(),
-            }
+        .map(|version| BoardColumn {
+            flame: version.name as u8,
+            name: version.name.label(),
+            about: version.about.clone(),
+            lines: bare_lines(&version.part, catalogue),
+            people: doing(version.name).map(|member| first_name(&member.name, piece)).collect(),
         })
         .collect()
 }

@@ -7,6 +7,7 @@ mod export;
 mod gym_settings;
 mod handouts;
 mod hour;
+mod inventory;
 mod loads;
 mod members;
 mod movements;
@@ -42,6 +43,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     classes::routes(config);
     handouts::routes(config);
     gym_settings::routes(config);
+    inventory::routes(config);
     roster::routes(config);
     drop_in::routes(config);
     members::routes(config);

@@ -11,8 +11,8 @@ use lantern_store::{GymId, StoreError, members, pieces, sessions, warmups};
 use super::{catalogue, gym, slot_of, today};
 use crate::State;
 use crate::error::{AppError, html};
-use crate::plans::Found;
 pub(super) use crate::plans::Planned;
+use crate::plans::{DayBefore, Found};
 use crate::slot::Slot;
 use crate::view::strip::HourStrip;
 
@@ -32,17 +32,26 @@ pub(super) async fn with_plan<V: Send + 'static>(
     let (id, gym) = gym(state).await?;
     let catalogue = catalogue(state, id).await?;
     let Some(session) = sessions::of_day(&state.store, id, day.day).await? else { return Ok(None) };
-    let (warmup, pieces, hour, class, before, stored) = tokio::try_join!(
+    let (from, to) = (day.day - RECENT, day.day - Days::new(1));
+    let (warmup, pieces, hour, class, texts, classes, stored) = tokio::try_join!(
         warmups::of_day(&state.store, id, day.day),
         pieces::of_day(&state.store, id, day.day),
         classes::hour_edits(&state.store, id, day.day, day.starts),
         class_of(state, id, day),
-        sessions::between(&state.store, id, day.day - RECENT, day.day - Days::new(1)),
+        sessions::between(&state.store, id, from, to),
+        classes::between(&state.store, id, from, to),
         members::of_gym(&state.store, id, &gym, today()),
     )?;
     if day.starts.is_some() && class.is_none() {
         return Err(AppError::NoSuchPage);
     }
+    let before = texts.into_iter().map(|session| {
+        let booked = classes.iter().filter(|class| class.day == session.day).flat_map(|class| &class.booked);
+        let name =
+            |id: &i64| stored.iter().find(|known| known.id == *id).map(|known| known.member.name.clone());
+        DayBefore { present: booked.filter_map(name).collect(), text: session.text }
+    });
+    let before = before.collect();
     let booked = |id: &i64| class.as_ref().is_none_or(|class| class.booked.contains(id));
     let stored = stored.into_iter().filter(|stored| booked(&stored.id));
     let (ids, people) = stored.map(|stored| (stored.id, stored.member)).unzip();
