@@ -58,7 +58,7 @@ pub fn briefing(part: &Part, piece: &PiecePlan, floor: &PieceFloor, catalogue: &
             movements.push(MovementBrief { name, standard, cue });
         }
     }
-    let mut logistics = vec![format!("{}: {}.", piece.window.name(part), piece.window.show())];
+    let mut logistics = vec![format!("Aim for {} ({}).", piece.window.show(), piece.window.name(part))];
     if let Some(cap) = part.cap_s {
         logistics.push(format!("Cap {}; last call a minute before.", clock_s(cap)));
     }

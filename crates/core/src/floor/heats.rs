@@ -90,13 +90,18 @@ pub struct Start {
 /// Somebody to place.
 pub(super) struct Person<'a> {
     pub doer: Doer<'a>,
-    /// Whether they bring the equipment of their team, or use a team mate's.
-    pub brings_kit: bool,
+    /// The place of the team mate whose equipment they share, and with whom they start.
+    pub follows: Option<usize>,
     /// Place in the class.
     pub place: usize,
 }
 
 impl Person<'_> {
+    /// Whether they hold equipment of their own, or their team's.
+    pub fn brings_kit(&self) -> bool {
+        self.follows.is_none()
+    }
+
     pub fn claims(&self, holding: Holding, gym: &Gym, catalogue: &Catalogue) -> Vec<Claim> {
         claims(self.doer.run, holding, gym, catalogue)
     }
@@ -228,7 +233,7 @@ pub(super) fn arrange(
             .iter()
             .map(|person| {
                 let claims =
-                    if person.brings_kit { person.claims(holding, gym, catalogue) } else { Vec::new() };
+                    if person.brings_kit() { person.claims(holding, gym, catalogue) } else { Vec::new() };
                 let mut own =
                     Variant { begins_with: None, instead: None, claims, late_s: person.doer.late_s };
                 if has(&own.claims) {
@@ -258,7 +263,7 @@ pub(super) fn arrange(
     if !enough {
         let with = |base: &[Vec<Variant>], more: &(dyn Fn(&Person<'_>) -> Vec<Variant> + Sync)| {
             let all = people.par_iter().zip(base).map(|(person, base)| {
-                let more = if person.brings_kit { more(person) } else { Vec::new() };
+                let more = if person.brings_kit() { more(person) } else { Vec::new() };
                 base.iter().cloned().chain(more).collect::<Vec<Variant>>()
             });
             all.collect::<Vec<_>>()
@@ -355,9 +360,13 @@ fn place(
             shares_with: None,
         });
     }
-    // A team starts together.
-    for (n, _) in people.iter().enumerate().filter(|(_, person)| !person.brings_kit) {
-        placement.starts[n].offset_s = placement.starts[n - 1].offset_s;
+    // A team starts together, on the same equipment.
+    for (n, person) in people.iter().enumerate() {
+        if let Some(leader) = person.follows {
+            let Start { offset_s, begins_with, instead, .. } = placement.starts[leader].clone();
+            let name = placement.starts[n].name.clone();
+            placement.starts[n] = Start { name, offset_s, begins_with, instead, shares_with: None };
+        }
     }
     Some(placement)
 }

@@ -134,29 +134,49 @@ impl FloorPlan {
     }
 }
 
-/// Arranges a piece for a class: the simplest way in which no station is short and that ends within
-/// `available_s`; when none does, the one that ends first, with the reason.
+/// A class about to do a piece, and what it has for it.
+#[derive(Clone, Copy)]
+pub struct Class<'a> {
+    /// The piece as written.
+    pub part: &'a Part,
+    /// Everybody, in the order of the class.
+    pub doers: &'a [Doer<'a>],
+    /// Teams, when there are any.
+    pub teams: &'a [Team],
+    /// Seconds that the hour leaves for it.
+    pub available_s: f64,
+    /// Equipment.
+    pub gym: &'a Gym,
+    /// Movements.
+    pub catalogue: &'a Catalogue,
+}
+
+/// Arranges a piece for a class: the simplest way in which no station is short and that ends in the time there is;
+/// when none does, the one that ends first, with the reason. `walk` walks another tree as one of the class.
 pub fn floor_plan(
-    part: &Part,
-    class: &[Doer<'_>],
-    available_s: f64,
-    edits: &FloorEdits,
-    gym: &Gym,
-    catalogue: &Catalogue,
+    class: Class<'_>,
+    asked: Option<Arrangement>,
     walk: &(dyn Fn(usize, &Node) -> Run + Sync),
 ) -> FloorPlan {
+    let Class { part, doers, teams, available_s, gym, catalogue } = class;
     let inventory = Inventory::of(gym);
-    let teams = shared_by(part);
-    let people: Vec<Person<'_>> = class
+    let shares = shares_kit(part);
+    let leader = |n: usize| {
+        let team = teams.iter().find(|team| shares && team.members.contains(&n))?;
+        team.members.first().copied().filter(|first| *first != n)
+    };
+    let people: Vec<Person<'_>> = doers
         .iter()
         .enumerate()
-        .map(|(n, doer)| Person { doer: *doer, brings_kit: n % teams == 0, place: n })
+        .map(|(n, doer)| Person { doer: *doer, follows: leader(n), place: n })
         .collect();
-    let found = arrange(&people, available_s, edits.arrangement, &inventory, gym, catalogue, walk);
+    let found = arrange(&people, available_s, asked, &inventory, gym, catalogue, walk);
     let at_once: Vec<Vec<Claim>> = people
         .iter()
         .map(
-            |person| if person.brings_kit { person.claims(Holding::Own, gym, catalogue) } else { Vec::new() },
+            |person| {
+                if person.brings_kit() { person.claims(Holding::Own, gym, catalogue) } else { Vec::new() }
+            },
         )
         .collect();
     let mut stations: Vec<StationUse> = inventory
@@ -181,7 +201,7 @@ pub fn floor_plan(
         .then(|| proof(&people, &stations, &inventory, available_s, found.ends_s, gym, catalogue));
     FloorPlan {
         arrangement: found.arrangement,
-        by_coach: edits.arrangement.is_some(),
+        by_coach: asked.is_some(),
         starts: found.starts,
         ends_s: found.ends_s,
         stations,
@@ -191,18 +211,15 @@ pub fn floor_plan(
     }
 }
 
-/// How many people share one set of equipment: a team in which one works at a time needs one.
-fn shared_by(part: &Part) -> usize {
-    fn sharing(node: &Node) -> Option<(u32, Sharing)> {
+/// Whether a team shares one set of equipment: one works at a time.
+fn shares_kit(part: &Part) -> bool {
+    fn sharing(node: &Node) -> Option<Sharing> {
         match node {
-            Node::Together { size, sharing, .. } => Some((*size, *sharing)),
+            Node::Together { sharing, .. } => Some(*sharing),
             other => other.children().into_iter().find_map(sharing),
         }
     }
-    match sharing(&part.tree) {
-        Some((size, Sharing::Freely | Sharing::Rounds)) => size.max(1) as usize,
-        _ => 1,
-    }
+    matches!(sharing(&part.tree), Some(Sharing::Freely | Sharing::Rounds))
 }
 
 /// Why a class cannot be done in time: a piece too long for the hour even for one, a station that is busy longer than
@@ -218,7 +235,7 @@ fn proof(
 ) -> String {
     let shared: Vec<Vec<Claim>> = people
         .iter()
-        .filter(|person| person.brings_kit)
+        .filter(|person| person.brings_kit())
         .map(|person| person.claims(Holding::Shared, gym, catalogue))
         .collect();
     let busiest = inventory

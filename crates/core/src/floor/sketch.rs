@@ -126,16 +126,18 @@ pub fn sketch(
     let columns = (open_w / place_w).floor().max(1.0) as usize;
     let rows = ((open_d + WALKWAY_M) / (place_d + WALKWAY_M)).floor().max(1.0) as usize;
     let room_for = columns * rows;
-    // More people than places share the open floor in tighter rows, and are marked so.
+    // More people than places share the open floor in tighter rows, and are marked so; fewer stand in even rows.
     let rows_needed = class.len().div_ceil(columns).max(1);
-    let pitch = (open_d / rows_needed as f64).min(place_d + WALKWAY_M);
+    let pitch = (open_d / rows_needed as f64).min(place_d + 2.0 * WALKWAY_M);
+    let a_row = class.len().div_ceil(rows_needed).max(1);
+    let aside = (columns.saturating_sub(a_row) as f64) * place_w / 2.0;
     let mut places: Vec<Place> = class
         .iter()
         .zip(&needed)
         .enumerate()
         .map(|(n, (doer, stations))| {
-            let (row, column) = (n / columns, n % columns);
-            let x = left + WALKWAY_M + place_w * (column as f64 + 0.5);
+            let (row, column) = (n / a_row, n % a_row);
+            let x = left + WALKWAY_M + aside + place_w * (column as f64 + 0.5);
             let y = WALKWAY_M + pitch * (row as f64 + 0.5);
             let by_hand = moved.get(doer.name);
             let (x, y) = by_hand.copied().unwrap_or((x, y));

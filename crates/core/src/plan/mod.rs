@@ -9,8 +9,10 @@ pub use json::plan_json;
 pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
 
-use crate::cautions::{Caution, PastDay, cautions};
-use crate::floor::{Doer, FloorPlan, Team, floor_plan, teams};
+use std::collections::BTreeMap;
+
+use crate::cautions::{Caution, PastDay, cautions, crowding};
+use crate::floor::{Class, Doer, FloorPlan, Team, floor_plan, sketch, teams};
 use crate::gym::Gym;
 use crate::hour::{Hour, HourEdits, HourInput, PieceTime, lay_out, with_changes};
 use crate::member::Member;
@@ -80,6 +82,15 @@ pub struct PieceFloor {
     pub floor: FloorPlan,
     /// Pairs or trios, when the piece or the coach asks for them.
     pub teams: Vec<Team>,
+    /// How many have room on the open floor at once.
+    pub room_for: usize,
+}
+
+impl PieceFloor {
+    /// Most who are on the floor at once.
+    pub fn most_at_once(&self) -> usize {
+        self.floor.heats().iter().map(|(_, people)| people.len()).max().unwrap_or(0)
+    }
 }
 
 /// A member's piece.
@@ -205,17 +216,20 @@ pub fn plan_again(request: Request<'_>, before: Option<Before<'_>>) -> Plan {
     }
     let ramp_steps = strength.first().map_or(0, most_ramp_steps);
     let (floors, hour) = floors_and_hour(&request, session, &warmup, &pieces, ramp_steps);
-    let cautions = cautions(session, members, &decisions.recent, catalogue);
+    let crowded = floors.iter().find_map(|floor| crowding(floor.most_at_once(), floor.room_for));
+    let mut cautions = cautions(session, members, &decisions.recent, catalogue);
+    // The stop rule stays last.
+    cautions.splice(cautions.len() - 1..cautions.len() - 1, crowded);
     Plan { warmup, strength, pieces, floors, hour, cautions }
 }
 
 /// The hour decides how long a piece may take the class, and the floor how long it takes: laid out as if everybody
 /// could start at once, then with the starts that there are stations for.
-fn floors_and_hour(
+fn floors_and_hour<'a>(
     request: &Request<'_>,
-    session: &Session,
+    session: &'a Session,
     warmup: &Warmup,
-    pieces: &[PiecePlan],
+    pieces: &'a [PiecePlan],
     ramp_steps: u32,
 ) -> (Vec<PieceFloor>, Hour) {
     let Request { members, gym, catalogue, decisions, .. } = *request;
@@ -235,23 +249,22 @@ fn floors_and_hour(
             let how = How { record: true, ..How::default() };
             simulate_as(how, tree, &Athlete::new(&members[n]), catalogue, model, Luck::MEDIAN)
         };
-        let room_s = at_once.room_for(&format!("conditioning-{}", piece.part));
+        let available_s = at_once.room_for(&format!("conditioning-{}", piece.part));
         let wishes = edits.floor(place);
-        let floor = floor_plan(part(piece), &class, room_s, &wishes, gym, catalogue, &walk);
+        let size = wishes.teams.size.unwrap_or(part(piece).team_size);
+        let speed = |m: &'a MemberPiece| (m.name.as_str(), m.chosen().predicted.spread.p50, m.heaviest_kg());
+        let speeds: Vec<(&str, f64, f64)> = piece.members.iter().map(speed).collect();
+        let teams = if size > 1 { teams(&speeds, size, &wishes.teams) } else { Vec::new() };
+        let asked = Class { part: part(piece), doers: &class, teams: &teams, available_s, gym, catalogue };
+        let floor = floor_plan(asked, wishes.arrangement, &walk);
         if floor.is_staggered() {
             time.late_s = floor.ends_s;
             time.heats = Some(floor.sentence());
         }
         let fetched = floor.stations.iter().map(|used| used.station).filter(|station| station.is_fetched());
         time.stations = fetched.collect();
-        let size = wishes.teams.size.unwrap_or(part(piece).team_size);
-        let speeds: Vec<(&str, f64, f64)> = piece
-            .members
-            .iter()
-            .map(|m| (m.name.as_str(), m.chosen().predicted.spread.p50, m.heaviest_kg()))
-            .collect();
-        let teams = if size > 1 { teams(&speeds, size, &wishes.teams) } else { Vec::new() };
-        floors.push(PieceFloor { part: piece.part, floor, teams });
+        let room_for = sketch(&class, &BTreeMap::new(), gym, catalogue).room_for;
+        floors.push(PieceFloor { part: piece.part, floor, teams, room_for });
     }
     (floors, hour_of(&times))
 }

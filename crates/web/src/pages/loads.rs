@@ -17,6 +17,7 @@ use crate::State;
 use crate::error::{AppError, html_as};
 use crate::filters;
 use crate::slot::Slot;
+use crate::view::cautions::CautionView;
 use crate::view::loads::LoadTable;
 use crate::view::strip::HourStrip;
 
@@ -31,6 +32,7 @@ struct LoadsPage {
     day: Slot,
     day_name: String,
     strip: HourStrip,
+    cautions: Vec<CautionView>,
     policy: &'static str,
     tables: Vec<LoadTable>,
     message: Option<Message>,
@@ -98,6 +100,7 @@ async fn page(
             day,
             day_name: day.name(),
             strip: HourStrip::new(&plan.hour, day),
+            cautions: CautionView::at("loads", &plan.cautions),
             policy: gym.max_policy.name(),
             tables: plan.strength.iter().flat_map(|lift| LoadTable::of(lift, gym, catalogue, &ids)).collect(),
             message,

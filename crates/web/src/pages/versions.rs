@@ -90,7 +90,7 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
         problems: reading.problems.len(),
         strip: HourStrip::new(&plan.hour, day),
         pieces: pieces.collect(),
-        cautions: plan.cautions.iter().map(CautionView::new).collect(),
+        cautions: CautionView::at("versions", &plan.cautions),
     }
 }
 

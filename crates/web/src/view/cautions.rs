@@ -9,6 +9,11 @@ pub(crate) struct CautionView {
 }
 
 impl CautionView {
+    /// Those that matter at a step of the rail.
+    pub fn at(step: &str, cautions: &[Caution]) -> Vec<Self> {
+        cautions.iter().filter(|caution| caution.step == step).map(Self::new).collect()
+    }
+
     pub fn new(caution: &Caution) -> Self {
         let level = match caution.level {
             Level::Stop => "stop",

@@ -103,7 +103,7 @@ pub(crate) struct PlaceView {
 /// Pixels a metre in the drawing's own units.
 const SCALE: f64 = 50.0;
 /// Letters that a place two metres wide holds.
-const LETTERS_A_METRE: f64 = 5.2;
+const LETTERS_A_METRE: f64 = 4.2;
 const BARS_WIDTH: f64 = 240.0;
 const BARS_HEIGHT: f64 = 24.0;
 
@@ -225,13 +225,16 @@ fn begins(start: &Start, catalogue: &Catalogue) -> String {
 fn heats(floor: &FloorPlan, catalogue: &Catalogue) -> Vec<Heat> {
     let heats = floor.heats();
     let many = heats.len() > 1;
-    let told = |people: &[usize]| people.iter().map(|n| begins(&floor.starts[*n], catalogue)).collect();
-    let label = |n: usize, offset| {
-        if many { format!("Heat {} at {}", n + 1, clock_s(offset)) } else { "All at 0:00".to_owned() }
-    };
-    // One start in which nobody does anything else needs no list.
     let special =
         |start: &Start| start.begins_with.is_some() || start.instead.is_some() || start.shares_with.is_some();
+    // In one start only those who do something else are named.
+    let named = |n: &&usize| many || special(&floor.starts[**n]);
+    let told = |people: &[usize]| -> Vec<String> {
+        people.iter().filter(named).map(|n| begins(&floor.starts[*n], catalogue)).collect()
+    };
+    let label = |n: usize, offset| {
+        if many { format!("Heat {} at {}", n + 1, clock_s(offset)) } else { "With something else".to_owned() }
+    };
     if !many && !floor.starts.iter().any(special) {
         return Vec::new();
     }
