@@ -8,11 +8,12 @@ use super::Doer;
 use super::Tried;
 use super::demand::{Claim, Holding, claims};
 use super::stations::{Inventory, Station};
-use crate::gym::{Gym, sizes};
-use crate::movement::{Catalogue, LoadKind, MovementId};
+use super::variants::{other_equipment, rotations};
+use crate::gym::Gym;
+use crate::movement::{Catalogue, MovementId};
 use crate::pacing::Run;
-use crate::session::{Node, Work, works};
-use crate::units::{Kilograms, clock};
+use crate::session::{Node, works};
+use crate::units::clock;
 
 /// A way of arranging a class, simplest first.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
@@ -146,8 +147,6 @@ const GAP_STEP_S: u32 = 30;
 const MOST_HEATS: u32 = 6;
 /// How far the second of two partners starts behind, in seconds.
 const PARTNER_GAPS_S: [u32; 5] = [30, 60, 90, 120, 180];
-/// Machines that stand in for each other.
-const MACHINES: [&str; 4] = ["row", "ski", "bike", "air-bike"];
 
 /// Walks another tree as a member of the class, by their place.
 pub(super) type Walker<'a> = &'a (dyn Fn(usize, &Node) -> Run + Sync);
@@ -226,10 +225,10 @@ pub(super) fn arrange(
         });
         variants.filter(|variant| has(&variant.claims)).collect()
     };
-    let mut unplaced = Vec::new();
     // The text's own way; another machine where the gym has none of the text's.
-    let mut plain = |holding: Holding| -> Vec<Vec<Variant>> {
-        people
+    let plain = |holding: Holding| -> (Vec<Vec<Variant>>, Vec<String>) {
+        let mut unplaced = Vec::new();
+        let variants = people
             .iter()
             .map(|person| {
                 let claims =
@@ -248,11 +247,11 @@ pub(super) fn arrange(
                 }
                 others
             })
-            .collect()
+            .collect();
+        (variants, unplaced)
     };
-    let own = plain(Holding::Own);
-    let shared = plain(Holding::Shared);
-    unplaced.dedup();
+    let (own, unplaced) = plain(Holding::Own);
+    let (shared, _) = plain(Holding::Shared);
     let together = place(people, &own, &[0], inventory);
     let mut tried = vec![option(Arrangement::Together, together.as_ref())];
     let mut found: Vec<(Arrangement, Placement)> = Vec::new();
@@ -395,87 +394,100 @@ fn missing(person: &Person<'_>, claims: &[Claim], inventory: &Inventory) -> Opti
     Some(format!("{name} needs {needs} {}, the gym has {there}", station.name(needs)))
 }
 
-/// The same piece begun at another movement of its round, for pieces whose rounds are all the same.
-fn rotations(tree: &Node) -> Vec<(MovementId, Node)> {
-    fn round(node: &mut Node) -> Option<&mut Vec<Node>> {
-        match node {
-            Node::Rounds { times, of, .. } if *times != Some(1) => match &mut **of {
-                Node::Seq { of } => Some(of),
-                other => round(other),
-            },
-            Node::Every { alternate: true, of, .. } => Some(of),
-            Node::Within { of, .. } => round(of),
-            _ => None,
-        }
-    }
-    let mut tree = tree.clone();
-    let Some(stations) = round(&mut tree).map(|of| of.len()) else { return Vec::new() };
-    let mut all = Vec::new();
-    for _ in 1..stations {
-        if let Some(of) = round(&mut tree) {
-            of.rotate_left(1);
-            if let Some(work) = of.first().map(works).and_then(|works| works.first().copied().cloned()) {
-                all.push((work.movement, tree.clone()));
-            }
-        }
-    }
-    all
-}
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::movement::Catalogue;
+    use crate::pacing::Mark;
+    use crate::read::read;
+    use proptest::prelude::*;
 
-/// The same piece with other equipment: on another machine, calories for calories, or with the weight on the shelf
-/// below and the one below that.
-fn other_equipment(tree: &Node, gym: &Gym, catalogue: &Catalogue) -> Vec<(String, Node)> {
-    let mut all = other_machines(tree, catalogue);
-    all.extend([1, 2].into_iter().filter_map(|steps| lower_weights(tree, steps, gym, catalogue)));
-    all
-}
-
-fn other_machines(tree: &Node, catalogue: &Catalogue) -> Vec<(String, Node)> {
-    let machine = works(tree).into_iter().find(|work| MACHINES.contains(&work.movement.as_str()));
-    let Some(from) = machine.map(|work| work.movement.clone()) else { return Vec::new() };
-    let name = |id: &MovementId| catalogue.name(id).to_lowercase();
-    MACHINES
-        .iter()
-        .map(|other| MovementId::new(other))
-        .filter(|to| *to != from)
-        .map(|to| {
-            let swapped = tree.map_work(&mut |work| {
-                let movement = if work.movement == from { to.clone() } else { work.movement.clone() };
-                Node::Work(Work { movement, ..work.clone() })
-            });
-            (format!("{} for {}", name(&to), name(&from)), swapped)
-        })
-        .collect()
-}
-
-/// Every dumbbell, kettlebell and ball some steps down its shelf; none when there is nothing lower.
-fn lower_weights(tree: &Node, steps: usize, gym: &Gym, catalogue: &Catalogue) -> Option<(String, Node)> {
-    let mut told: Vec<String> = Vec::new();
-    let lower = tree.map_work(&mut |work| {
-        let mut work = work.clone();
-        let kind = catalogue.get(&work.movement).map(|movement| movement.load_kind);
-        let shelf: Vec<Kilograms> = match kind {
-            Some(LoadKind::DumbbellEach | LoadKind::DumbbellSingle) => {
-                sizes(&gym.dumbbells).map(|size| gym.weight(size)).collect()
-            }
-            Some(LoadKind::Kettlebell) => sizes(&gym.kettlebells).map(Kilograms::from_kg).collect(),
-            Some(LoadKind::Ball) => sizes(&gym.balls).map(Kilograms::from_kg).collect(),
-            _ => Vec::new(),
+    /// A walk that rows for some seconds and then does burpees for some.
+    fn row_then_burpees(row_s: f64, burpees_s: f64) -> Run {
+        let mark = |from_s, at_s, id: &str| Mark {
+            from_s,
+            at_s,
+            round: 1,
+            movement: MovementId::new(id),
+            done: 1.0,
+            of: None,
+            load: None,
         };
-        if let Some(load) = &mut work.load
-            && let (Some(weight), Some(unit)) = (load.weight(), load.unit.weight())
-        {
-            let mut below: Vec<Kilograms> = shelf.into_iter().filter(|size| *size < weight).collect();
-            below.sort();
-            if let Some(next) = below.iter().rev().nth(steps - 1) {
-                let words = format!("{} for {}", next.show(unit), weight.show(unit));
-                if !told.contains(&words) {
-                    told.push(words);
+        let finish_s = row_s + burpees_s;
+        let marks = vec![mark(0.0, row_s, "row"), mark(row_s, finish_s, "burpee")];
+        Run { finish_s, marks, ..Run::default() }
+    }
+
+    fn arranged(runs: &[Run], rowers: u32, asked: Option<Arrangement>) -> Found {
+        let catalogue = Catalogue::standard();
+        let tree = read("For time\n20 cal row\n20 burpees", catalogue).session.parts.remove(0).tree;
+        let names: Vec<String> = (0..runs.len()).map(|n| format!("Member {n}")).collect();
+        let people: Vec<Person<'_>> = runs
+            .iter()
+            .zip(&names)
+            .enumerate()
+            .map(|(place, (run, name))| {
+                let doer = Doer { name, tree: &tree, run, late_s: run.finish_s };
+                Person { doer, follows: None, place }
+            })
+            .collect();
+        // No other machine stands in.
+        let gym = Gym { rowers, skis: 0, bikes: 0, ..Gym::default() };
+        let walk = |n: usize, _: &Node| runs[n].clone();
+        arrange(&people, 600.0, asked, &Inventory::of(&gym), &gym, catalogue, &walk)
+    }
+
+    #[test]
+    fn three_on_one_rower_start_one_after_the_other_as_close_as_it_allows() {
+        let runs = vec![row_then_burpees(55.0, 60.0); 3];
+        let found = arranged(&runs, 1, None);
+        assert_eq!(found.arrangement, Arrangement::Heats);
+        let mut offsets: Vec<u32> = found.starts.iter().map(|start| start.offset_s).collect();
+        offsets.sort_unstable();
+        assert_eq!(offsets, [0, 60, 120]);
+        assert_eq!(found.ends_s, 235.0);
+        assert_eq!(found.arrangement.words(&found.starts), "3 heats, 1:00 apart");
+    }
+
+    #[test]
+    fn enough_rowers_need_no_heats_and_none_at_all_are_named() {
+        let runs = vec![row_then_burpees(55.0, 60.0); 3];
+        assert_eq!(arranged(&runs, 3, None).arrangement, Arrangement::Together);
+        let none = arranged(&runs, 0, None);
+        assert_eq!(none.unplaced.len(), 3);
+        assert!(none.unplaced[0].contains("needs 1 rower, the gym has 0"), "{:?}", none.unplaced);
+    }
+
+    #[test]
+    fn the_slowest_go_first() {
+        let runs = [row_then_burpees(55.0, 30.0), row_then_burpees(55.0, 300.0)];
+        let found = arranged(&runs, 1, None);
+        assert_eq!((found.starts[1].offset_s, found.starts[0].offset_s), (0, 60));
+    }
+
+    proptest! {
+        #[test]
+        fn prop_a_schedule_is_never_over_capacity(
+            lengths in prop::collection::vec((10.0..200.0_f64, 10.0..200.0_f64), 1..16),
+            rowers in 1_u32..6,
+        ) {
+            let runs: Vec<Run> = lengths.iter().map(|(row, burpees)| row_then_burpees(*row, *burpees)).collect();
+            for asked in [None, Some(Arrangement::Heats), Some(Arrangement::Sharing)] {
+                let found = arranged(&runs, rowers, asked);
+                prop_assert_eq!(found.starts.len(), runs.len());
+                // Counted at each beginning, apart from how the schedule counts.
+                let claims: Vec<Claim> = found.claims.iter().flatten().copied().collect();
+                for at in claims.iter().map(|claim| claim.from_s) {
+                    let now = claims.iter().filter(|c| c.from_s <= at && at < c.to_s).count();
+                    prop_assert!(now <= rowers as usize, "{} on {rowers}", now);
                 }
-                load.first = next.in_unit(unit);
             }
         }
-        Node::Work(work)
-    });
-    (!told.is_empty()).then(|| (told.join(", "), lower))
+
+        #[test]
+        fn prop_more_rowers_never_end_later(people in 1_usize..14, rowers in 1_u32..6) {
+            let runs: Vec<Run> = (0..people).map(|n| row_then_burpees(40.0 + n as f64 * 5.0, 60.0)).collect();
+            prop_assert!(arranged(&runs, rowers + 1, None).ends_s <= arranged(&runs, rowers, None).ends_s);
+        }
+    }
 }

@@ -9,6 +9,7 @@ mod heats;
 mod sketch;
 mod stations;
 mod teams;
+mod variants;
 
 use serde::{Deserialize, Serialize};
 

@@ -9,7 +9,9 @@ pub(crate) struct HourStrip {
     pub segments: Vec<Segment>,
     pub fits: bool,
     pub sentence: String,
-    pub changes: Vec<String>,
+    /// The change that costs least, when it does not fit, and where the others stand.
+    pub change: Option<String>,
+    pub hour: String,
     /// Where the hour ends.
     pub end_x: f64,
     pub ticks: Vec<Tick>,
@@ -69,17 +71,22 @@ impl HourStrip {
             let over = clock_s(hour.over_s);
             format!("Ends at {}, {over} past the {}:00; latest {latest}.", clock_s(end_s), hour.minutes)
         };
-        let over = hour.changes.iter().filter(|_| !hour.fits);
-        let changes = over
-            .map(|change| {
-                let saves = clock_s(change.saves_s.unsigned_abs() as u32);
-                format!("{}: saves {saves} and loses {}.", change.what, change.loses)
-            })
-            .collect();
+        let first = hour.changes.first().filter(|_| !hour.fits).map(|change| {
+            let saves = clock_s(change.saves_s.unsigned_abs() as u32);
+            format!("{}: saves {saves}, loses {}.", change.what, change.loses)
+        });
         let ticks = (0..=hour.minutes / 10)
             .map(|n| Tick { x: f64::from(n * 600) * scale, label: format!("{}", n * 10) })
             .collect();
-        Self { segments, fits: hour.fits, sentence, changes, end_x: f64::from(class_s) * scale, ticks }
+        Self {
+            segments,
+            fits: hour.fits,
+            sentence,
+            change: first,
+            hour: format!("/days/{day}/hour#changes"),
+            end_x: f64::from(class_s) * scale,
+            ticks,
+        }
     }
 }
 

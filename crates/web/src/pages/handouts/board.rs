@@ -1,0 +1,143 @@
+//! The wall board: big, dark, few words.
+
+use actix_web::{HttpResponse, get, web};
+use askama::Template;
+use lantern_core::movement::Catalogue;
+use lantern_core::plan::{PiecePlan, StrengthPlan};
+use lantern_core::print::part_text;
+use lantern_core::session::{Part, works};
+use lantern_core::units::clock_s;
+use lantern_core::versions::VersionName;
+
+use super::super::planned::{Planned, to_read, with_plan};
+use super::super::slot_of;
+use super::bare_lines;
+use crate::State;
+use crate::error::{AppError, html};
+use crate::filters;
+use crate::slot::Slot;
+
+#[derive(Template)]
+#[template(path = "board.html")]
+struct BoardPage {
+    gym: String,
+    day: Slot,
+    day_name: String,
+    lifts: Vec<BoardLift>,
+    pieces: Vec<BoardPiece>,
+}
+
+struct BoardLift {
+    name: String,
+    sets: String,
+}
+
+struct BoardPiece {
+    title: String,
+    window: String,
+    floor: String,
+    columns: Vec<BoardColumn>,
+    /// Who has something of their own, which is nobody else's business.
+    own: Vec<String>,
+    /// What the text says for who lacks something.
+    notes: Vec<String>,
+    /// Few lines are written larger.
+    few: bool,
+}
+
+struct BoardColumn {
+    flame: u8,
+    name: &'static str,
+    about: String,
+    lines: Vec<String>,
+    people: Vec<String>,
+}
+
+/// `GET /days/{day}/board`: for the wall screen and for paper.
+#[get("/days/{day}/board")]
+pub(super) async fn wall_board(
+    state: web::Data<State>,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let page = with_plan(&state, day, move |planned| {
+        let Planned { reading, gym, catalogue, plan, .. } = planned;
+        BoardPage {
+            gym: gym.name.clone(),
+            day,
+            day_name: day.name(),
+            lifts: plan.strength.iter().map(|lift| board_lift(lift, catalogue)).collect(),
+            pieces: plan
+                .pieces
+                .iter()
+                .zip(&plan.floors)
+                .map(|(piece, floor)| {
+                    let part = &reading.session.parts[piece.part];
+                    let columns = columns(piece, catalogue);
+                    let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
+                    let own = piece.members.iter().filter(|m| !ON_THE_WALL.contains(&m.chosen().version));
+                    BoardPiece {
+                        title: title(part, catalogue),
+                        window: format!("aim {}{cap}", piece.window.show()),
+                        own: own.map(|member| first_name(&member.name, piece)).collect(),
+                        notes: part.alternatives.iter().map(|other| other.text.clone()).collect(),
+                        few: columns.iter().all(|column| column.lines.len() <= FEW_LINES),
+                        floor: if floor.floor.is_staggered() {
+                            floor.floor.sentence()
+                        } else {
+                            String::new()
+                        },
+                        columns,
+                    }
+                })
+                .collect(),
+        }
+    });
+    page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+}
+
+fn board_lift(lift: &StrengthPlan, catalogue: &Catalogue) -> BoardLift {
+    let text = part_text(&lift.prescription, catalogue);
+    let name = works(&lift.prescription.tree)
+        .first()
+        .map_or("Strength".to_owned(), |work| catalogue.name(&work.movement).to_owned());
+    let sets = text.lines().skip(1).filter(|line| !line.is_empty()).collect::<Vec<_>>().join(" · ");
+    BoardLift { name, sets }
+}
+
+/// Versions on the wall. What spares somebody or is done at home stands on their own card only.
+const ON_THE_WALL: [VersionName; 4] =
+    [VersionName::AsWritten, VersionName::Lighter, VersionName::Simpler, VersionName::FirstLight];
+/// Lines that a piece may have to be written larger.
+const FEW_LINES: usize = 5;
+
+/// The first line of a part's text below its heading.
+fn title(part: &Part, catalogue: &Catalogue) -> String {
+    let text = part_text(part, catalogue);
+    text.lines().filter(|line| !line.is_empty()).nth(1).unwrap_or("Conditioning").to_owned()
+}
+
+/// As written, and the versions that somebody does.
+fn columns(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<BoardColumn> {
+    let doing = |name| piece.members.iter().filter(move |member| member.chosen().version == name);
+    let used = piece.versions.iter().filter(|version| ON_THE_WALL.contains(&version.name));
+    used.filter(|version| version.name == VersionName::AsWritten || doing(version.name).next().is_some())
+        .map(|version| BoardColumn {
+            flame: version.name as u8,
+            name: version.name.label(),
+            about: version.about.clone(),
+            lines: bare_lines(&version.part, catalogue),
+            people: doing(version.name).map(|member| first_name(&member.name, piece)).collect(),
+        })
+        .collect()
+}
+
+/// The first name, with a letter of the family name where two share it.
+fn first_name(name: &str, piece: &PiecePlan) -> String {
+    let (first, rest) = name.split_once(' ').unwrap_or((name, ""));
+    let shared = piece.members.iter().filter(|other| other.name.split(' ').next() == Some(first)).count() > 1;
+    match rest.chars().next() {
+        Some(letter) if shared => format!("{first} {letter}."),
+        _ => first.to_owned(),
+    }
+}

@@ -1,0 +1,156 @@
+//! A card for each member: own loads, version, set breaks, checkpoints.
+
+use actix_web::{HttpResponse, get, web};
+use askama::Template;
+use lantern_core::movement::MovementId;
+use lantern_core::plan::MemberPiece;
+use lantern_core::session::Part;
+use lantern_core::strength::{LiftSheet, SetKind};
+use lantern_core::units::{clock_s, plain};
+
+use super::super::planned::{Planned, to_read, with_plan};
+use super::super::slot_of;
+use super::bare_lines;
+use crate::State;
+use crate::error::{AppError, html};
+use crate::filters;
+use crate::slot::Slot;
+
+#[derive(Template)]
+#[template(path = "cards.html")]
+struct CardsPage {
+    gym: String,
+    day: Slot,
+    day_name: String,
+    cards: Vec<Card>,
+}
+
+struct Card {
+    name: String,
+    lifts: Vec<CardLift>,
+    pieces: Vec<CardPiece>,
+}
+
+struct CardLift {
+    name: String,
+    /// Ramp, then work: `5 x 60`.
+    ramp: Vec<String>,
+    work: Vec<String>,
+    by_feel: String,
+}
+
+struct CardPiece {
+    flame: u8,
+    version: &'static str,
+    lines: Vec<String>,
+    expected: String,
+    guess: bool,
+    sets: Vec<String>,
+    checkpoints: Vec<(String, String)>,
+    start: String,
+    team: String,
+}
+
+/// Rounds whose set breaks stand on a card.
+const CARD_ROUNDS: usize = 3;
+
+/// `GET /days/{day}/cards`: a card for each member, eight on a sheet of A4.
+#[get("/days/{day}/cards")]
+pub(super) async fn member_cards(
+    state: web::Data<State>,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let page = with_plan(&state, day, move |planned| {
+        let Planned { people, gym, plan, .. } = planned;
+        let card = |n: usize| Card {
+            name: people[n].name.clone(),
+            lifts: plan
+                .strength
+                .iter()
+                .flat_map(|lift| &lift.sheets)
+                .filter(|sheet| sheet.name == people[n].name)
+                .map(|sheet| card_lift(sheet, planned))
+                .collect(),
+            pieces: (0..plan.pieces.len()).map(|place| card_piece(planned, place, n)).collect(),
+        };
+        CardsPage {
+            gym: gym.name.clone(),
+            day,
+            day_name: day.name(),
+            cards: (0..people.len()).map(card).collect(),
+        }
+    });
+    page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+}
+
+fn card_lift(sheet: &LiftSheet, planned: &Planned) -> CardLift {
+    let of = |kind: SetKind| {
+        let mut sets: Vec<(String, u32)> = Vec::new();
+        for set in sheet.sets.iter().filter(|set| set.kind == kind) {
+            let Some(load) = &set.load else { continue };
+            let reps = if set.reps == 0 { "max".to_owned() } else { set.reps.to_string() };
+            let words = format!("{reps} x {}", plain(load.total.in_unit(planned.gym.unit)));
+            match sets.last_mut() {
+                Some((last, count)) if *last == words => *count += 1,
+                _ => sets.push((words, 1)),
+            }
+        }
+        let sets = sets.into_iter();
+        sets.map(|(words, count)| if count > 1 { format!("{count} sets of {words}") } else { words })
+            .collect()
+    };
+    CardLift {
+        name: planned.catalogue.name(&MovementId::new(&sheet.lift)).to_owned(),
+        ramp: of(SetKind::Ramp),
+        work: of(SetKind::Work),
+        by_feel: sheet.by_feel.clone().unwrap_or_default(),
+    }
+}
+
+fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
+    let Planned { catalogue, plan, reading, .. } = planned;
+    let (piece, floor) = (&plan.pieces[place], &plan.floors[place]);
+    let part = &reading.session.parts[piece.part];
+    let member: &MemberPiece = &piece.members[n];
+    let chosen = member.chosen();
+    let spread = chosen.predicted.spread;
+    let show = |value| chosen.predicted.measure.show(value);
+    let start = floor.floor.starts.get(n).map_or(String::new(), |start| {
+        let mut words: Vec<String> = Vec::new();
+        if floor.floor.is_staggered() {
+            words.push(format!("start at {}", clock_s(start.offset_s)));
+        }
+        words.extend(
+            start.begins_with.iter().map(|id| format!("begin with {}", catalogue.name(id).to_lowercase())),
+        );
+        words.extend(start.instead.clone());
+        words.extend(start.shares_with.iter().map(|name| format!("share with {name}")));
+        words.join(", ")
+    });
+    let team = floor.teams.iter().find(|team| team.members.contains(&n)).map_or(String::new(), |team| {
+        let mates =
+            team.members.iter().filter(|mate| **mate != n).map(|mate| piece.members[*mate].name.clone());
+        format!("with {}", mates.collect::<Vec<_>>().join(" and "))
+    });
+    let sets = member.targets.rounds.iter().take(CARD_ROUNDS).enumerate().filter_map(|(n, round)| {
+        let broken = round.sets.iter().filter_map(|(id, sets)| {
+            let sets: Vec<String> = sets.as_array()?.iter().map(ToString::to_string).collect();
+            let name = catalogue.name(&MovementId::new(id)).to_lowercase();
+            (sets.len() > 1).then(|| format!("{name} {}", sets.join("+")))
+        });
+        let broken: Vec<String> = broken.collect();
+        (!broken.is_empty()).then(|| format!("{}. {}", n + 1, broken.join(", ")))
+    });
+    CardPiece {
+        flame: chosen.version as u8,
+        version: chosen.version.label(),
+        lines: bare_lines(&Part { tree: chosen.tree.clone(), ..part.clone() }, catalogue),
+        expected: format!("{} ({} to {})", show(spread.p50), show(spread.p10), show(spread.p90)),
+        guess: chosen.predicted.guess,
+        sets: sets.collect(),
+        checkpoints: member.targets.checkpoints.iter().map(|c| (clock_s(c.at_s), c.text.clone())).collect(),
+        start,
+        team,
+    }
+}

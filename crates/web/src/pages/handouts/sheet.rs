@@ -1,0 +1,156 @@
+//! The coach's run sheet: when, what, who, and what to say.
+
+use actix_web::{HttpResponse, get, web};
+use askama::Template;
+use chrono::Duration;
+use lantern_core::brief::{Briefing, briefing};
+use lantern_core::plan::{PiecePlan, StrengthPlan};
+use lantern_core::print::part_text;
+use lantern_core::strength::LiftSheet;
+use lantern_core::units::clock_s;
+
+use super::super::planned::{Planned, to_read, with_plan};
+use super::super::slot_of;
+use crate::State;
+use crate::error::{AppError, html};
+use crate::filters;
+use crate::slot::Slot;
+use crate::view::cautions::CautionView;
+
+#[derive(Template)]
+#[template(path = "sheet.html")]
+struct SheetPage {
+    gym: String,
+    day: Slot,
+    day_name: String,
+    coach: String,
+    people: usize,
+    sentence: String,
+    blocks: Vec<SheetBlock>,
+    lifts: Vec<SheetLift>,
+    pieces: Vec<SheetPiece>,
+    cautions: Vec<CautionView>,
+    changed: Vec<String>,
+}
+
+struct SheetBlock {
+    /// On the wall clock for a class, else from the start.
+    at: String,
+    label: String,
+    minutes: String,
+}
+
+struct SheetLift {
+    name: String,
+    racks: Vec<String>,
+}
+
+struct SheetPiece {
+    headline: String,
+    text: Vec<String>,
+    briefing: Briefing,
+    versions: Vec<(String, String)>,
+    outside: Vec<(String, String)>,
+    teams: Vec<String>,
+}
+
+/// `GET /days/{day}/sheet`: what the coach holds in the hand.
+#[get("/days/{day}/sheet")]
+pub(super) async fn run_sheet(
+    state: web::Data<State>,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let page = with_plan(&state, day, move |planned| sheet_page(planned, day));
+    page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+}
+
+fn sheet_page(planned: &Planned, day: Slot) -> SheetPage {
+    let Planned { reading, people, gym, catalogue, plan, decisions, class, .. } = planned;
+    let at = |seconds: u32| match day.starts {
+        Some(starts) => (starts + Duration::seconds(i64::from(seconds))).format("%H:%M").to_string(),
+        None => clock_s(seconds),
+    };
+    let hour = &plan.hour;
+    SheetPage {
+        gym: gym.name.clone(),
+        day,
+        day_name: day.name(),
+        coach: class.as_ref().map_or(String::new(), |class| class.coach.clone()),
+        people: people.len(),
+        sentence: crate::view::strip::HourStrip::new(hour, day).sentence,
+        blocks: hour
+            .blocks
+            .iter()
+            .map(|block| SheetBlock {
+                at: at(block.start_s),
+                label: block.label.clone(),
+                minutes: clock_s(block.length_s()),
+            })
+            .collect(),
+        lifts: plan.strength.iter().flat_map(|lift| sheet_lifts(lift, planned)).collect(),
+        pieces: plan
+            .pieces
+            .iter()
+            .zip(&plan.floors)
+            .map(|(piece, floor)| {
+                let part = &reading.session.parts[piece.part];
+                let of = |team: &lantern_core::floor::Team| {
+                    team.members
+                        .iter()
+                        .map(|n| piece.members[*n].name.as_str())
+                        .collect::<Vec<_>>()
+                        .join(", ")
+                };
+                SheetPiece {
+                    headline: piece.headline(),
+                    text: part_text(part, catalogue).lines().skip(1).map(str::to_owned).collect(),
+                    briefing: briefing(part, piece, floor, catalogue),
+                    versions: who_does_which(piece),
+                    outside: piece
+                        .members
+                        .iter()
+                        .filter(|member| !member.chosen().on_stimulus)
+                        .map(|member| (member.name.clone(), member.chosen().reason.clone()))
+                        .collect(),
+                    teams: floor.teams.iter().map(of).collect(),
+                }
+            })
+            .collect(),
+        cautions: plan.cautions.iter().map(CautionView::new).collect(),
+        changed: decisions.hour.changes.iter().map(|change| change.words(&reading.session)).collect(),
+    }
+}
+
+fn who_does_which(piece: &PiecePlan) -> Vec<(String, String)> {
+    let of = |name| {
+        let doing = piece.members.iter().filter(move |member| member.chosen().version == name);
+        doing.map(|member| member.name.as_str()).collect::<Vec<_>>().join(", ")
+    };
+    let versions = piece.versions.iter().map(|version| (version.name.label().to_owned(), of(version.name)));
+    versions.filter(|(_, names)| !names.is_empty()).collect()
+}
+
+fn sheet_lifts(lift: &StrengthPlan, planned: &Planned) -> Vec<SheetLift> {
+    lift.racks
+        .iter()
+        .map(|(id, plan)| {
+            let sheets: Vec<&LiftSheet> =
+                lift.sheets.iter().filter(|sheet| sheet.lift == id.as_str()).collect();
+            let unit = planned.gym.unit;
+            let rack = |(n, rack): (usize, &lantern_core::strength::Rack)| {
+                let names: Vec<&str> = rack.order.iter().map(|n| sheets[*n].name.as_str()).collect();
+                let (low, high) = (rack.low.show(unit), rack.high.show(unit));
+                let weights = if low == high { low } else { format!("{low} to {high}") };
+                format!("Rack {}, {weights}: {}", n + 1, names.join(", "))
+            };
+            let mut racks: Vec<String> = plan.racks.iter().enumerate().map(rack).collect();
+            if !plan.by_feel.is_empty() {
+                let names: Vec<&str> = plan.by_feel.iter().map(|n| sheets[*n].name.as_str()).collect();
+                racks.push(format!("By feel, where there is room: {}", names.join(", ")));
+            }
+            racks.extend(plan.shortages.clone());
+            SheetLift { name: planned.catalogue.name(id).to_owned(), racks }
+        })
+        .collect()
+}
