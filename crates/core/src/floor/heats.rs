@@ -62,8 +62,12 @@ impl Arrangement {
             Self::OtherTool => format!("Together, {tools} with other equipment"),
             Self::Sharing => format!("Partners share, the second {} behind", clock(f64::from(gap))),
             Self::Heats if offsets.len() < 2 => "One heat".to_owned(),
-            Self::Heats => {
+            Self::Heats if offsets.len() > MOST_TOLD => {
                 format!("{} heats, {} apart", offsets.len(), clock(f64::from(gap)))
+            }
+            Self::Heats => {
+                let at: Vec<String> = offsets.iter().map(|offset| clock(f64::from(*offset))).collect();
+                format!("{} heats at {}", offsets.len(), at.join(", "))
             }
         };
         if matches!(self, Self::Sharing | Self::Heats) && tools > 0 {
@@ -143,6 +147,10 @@ const SLOT_S: f64 = 5.0;
 /// Gaps between heats that are tried, in steps of so many seconds.
 const GAPS: std::ops::RangeInclusive<u32> = 1..=40;
 const GAP_STEP_S: u32 = 30;
+/// Heats whose starts are told one by one.
+const MOST_TOLD: usize = 4;
+/// Seconds that one heat more has to save to be worth it.
+const WORTH_A_HEAT_S: f64 = 60.0;
 /// Most heats that a coach can run with staggered starts; more go one after another.
 const MOST_HEATS: u32 = 6;
 /// How far the second of two partners starts behind, in seconds.
@@ -321,9 +329,9 @@ fn option(arrangement: Arrangement, placement: Option<&Placement>) -> Tried {
     Tried { arrangement, ends_s: placement.map(|placement| placement.ends_s) }
 }
 
-/// Of placements the one that ends first; of equals the one with fewer starts, which came first.
+/// Of placements the one that ends first; one that comes later, with more starts, has to end well sooner.
 fn soonest(placements: impl Iterator<Item = Placement>) -> Option<Placement> {
-    placements.reduce(|best, next| if next.ends_s < best.ends_s - 1.0 { next } else { best })
+    placements.reduce(|best, next| if next.ends_s < best.ends_s - WORTH_A_HEAT_S { next } else { best })
 }
 
 /// Everybody at the earliest of some offsets at which all that they hold is free, slowest first; none when somebody
@@ -446,7 +454,7 @@ mod tests {
         offsets.sort_unstable();
         assert_eq!(offsets, [0, 60, 120]);
         assert_eq!(found.ends_s, 235.0);
-        assert_eq!(found.arrangement.words(&found.starts), "3 heats, 1:00 apart");
+        assert_eq!(found.arrangement.words(&found.starts), "3 heats at 0:00, 1:00, 2:00");
     }
 
     #[test]

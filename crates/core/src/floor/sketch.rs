@@ -8,6 +8,7 @@ use serde::Serialize;
 
 use super::Doer;
 use super::demand::Holding;
+use super::heats::Start;
 use super::stations::Station;
 use crate::gym::Gym;
 use crate::movement::Catalogue;
@@ -24,11 +25,13 @@ const FIXTURE_M: f64 = 1.5;
 /// Width of a machine with its room.
 const MACHINE_M: f64 = 1.2;
 
-/// Somebody's place.
+/// Somebody's place, and whoever has it after them.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct Place {
-    /// Who.
+    /// Who begins there.
     pub name: String,
+    /// Everybody who has it in turn, by their place in the class.
+    pub who: Vec<usize>,
     /// Metres from the left wall to its middle.
     pub x: f64,
     /// Metres from the front wall to its middle.
@@ -75,9 +78,11 @@ pub struct Sketch {
     pub room_for: usize,
 }
 
-/// Places for those who start together, and what has been moved by hand. `class` in the order of the class.
+/// Places for a class by its starts: who starts when another has ended takes over the place. What has been moved by hand
+/// stays there.
 pub fn sketch(
     class: &[Doer<'_>],
+    starts: &[Start],
     moved: &BTreeMap<String, (f64, f64)>,
     gym: &Gym,
     catalogue: &Catalogue,
@@ -126,30 +131,33 @@ pub fn sketch(
     let columns = (open_w / place_w).floor().max(1.0) as usize;
     let rows = ((open_d + WALKWAY_M) / (place_d + WALKWAY_M)).floor().max(1.0) as usize;
     let room_for = columns * rows;
+    let turns = turns(class, starts);
     // More people than places share the open floor in tighter rows, and are marked so; fewer stand in even rows.
-    let rows_needed = class.len().div_ceil(columns).max(1);
+    let rows_needed = turns.len().div_ceil(columns).max(1);
     let pitch = (open_d / rows_needed as f64).min(place_d + 2.0 * WALKWAY_M);
-    let a_row = class.len().div_ceil(rows_needed).max(1);
+    let a_row = turns.len().div_ceil(rows_needed).max(1);
     let aside = (columns.saturating_sub(a_row) as f64) * place_w / 2.0;
-    let mut places: Vec<Place> = class
-        .iter()
-        .zip(&needed)
+    let mut places: Vec<Place> = turns
+        .into_iter()
         .enumerate()
-        .map(|(n, (doer, stations))| {
+        .map(|(n, who)| {
+            let name = class[who[0]].name;
+            let bar = who.iter().any(|member| needed[*member].contains(&Station::Bar));
             let (row, column) = (n / a_row, n % a_row);
             let x = left + WALKWAY_M + aside + place_w * (column as f64 + 0.5);
             let y = WALKWAY_M + pitch * (row as f64 + 0.5);
-            let by_hand = moved.get(doer.name);
+            let by_hand = moved.get(name);
             let (x, y) = by_hand.copied().unwrap_or((x, y));
             let x = x.clamp(place_w / 2.0, (width - place_w / 2.0).max(place_w / 2.0));
             let y = y.clamp(place_d / 2.0, (depth - place_d / 2.0).max(place_d / 2.0));
             Place {
-                name: doer.name.to_owned(),
+                name: name.to_owned(),
+                who,
                 x,
                 y,
                 width: place_w,
                 depth: place_d,
-                bar: stations.contains(&Station::Bar),
+                bar,
                 moved: by_hand.is_some(),
                 tight: false,
             }
@@ -160,6 +168,25 @@ pub fn sketch(
         .collect();
     places.iter_mut().zip(tight).for_each(|(place, tight)| place.tight = tight);
     Sketch { width, depth, fixtures, places, room_for }
+}
+
+/// Who has each place in turn: a place is free again when the late finish of whoever has it is past.
+fn turns(class: &[Doer<'_>], starts: &[Start]) -> Vec<Vec<usize>> {
+    let offset = |n: usize| starts.get(n).map_or(0.0, |start| f64::from(start.offset_s));
+    let mut order: Vec<usize> = (0..class.len()).collect();
+    order.sort_by(|a, b| offset(*a).total_cmp(&offset(*b)).then(a.cmp(b)));
+    let mut places: Vec<(f64, Vec<usize>)> = Vec::new();
+    for n in order {
+        let ends = offset(n) + class[n].late_s;
+        match places.iter_mut().find(|(free, _)| *free <= offset(n)) {
+            Some((free, who)) => {
+                *free = ends;
+                who.push(n);
+            }
+            None => places.push((ends, vec![n])),
+        }
+    }
+    places.into_iter().map(|(_, who)| who).collect()
 }
 
 /// Whether two places take room from each other; touching is enough room.
@@ -191,7 +218,7 @@ mod tests {
         let names: Vec<String> = (0..people).map(|n| format!("Member {n}")).collect();
         let class: Vec<Doer<'_>> =
             names.iter().map(|name| Doer { name, tree: &tree, run: &run, late_s: 60.0 }).collect();
-        sketch(&class, moved, gym, catalogue)
+        sketch(&class, &[], moved, gym, catalogue)
     }
 
     #[test]
@@ -214,6 +241,26 @@ mod tests {
                 }
             }
         }
+    }
+
+    #[test]
+    fn who_starts_when_another_has_ended_takes_over_the_place() {
+        let catalogue = Catalogue::standard();
+        let tree = read("For time\n30 burpees", catalogue).session.parts.remove(0).tree;
+        let run = Run { finish_s: 300.0, ..Run::default() };
+        let doer = |name| Doer { name, tree: &tree, run: &run, late_s: 300.0 };
+        let class = ["Ada", "Ben", "Cyd"].map(doer);
+        let start = |name: &str, offset_s| Start {
+            name: name.to_owned(),
+            offset_s,
+            begins_with: None,
+            instead: None,
+            shares_with: None,
+        };
+        let starts = [start("Ada", 0), start("Ben", 240), start("Cyd", 300)];
+        let floor = sketch(&class, &starts, &BTreeMap::new(), &Gym::default(), catalogue);
+        let who: Vec<&[usize]> = floor.places.iter().map(|place| &place.who[..]).collect();
+        assert_eq!(who, [&[0, 2][..], &[1]]);
     }
 
     #[test]

@@ -84,13 +84,8 @@ pub struct PieceFloor {
     pub teams: Vec<Team>,
     /// How many have room on the open floor at once.
     pub room_for: usize,
-}
-
-impl PieceFloor {
     /// Most who are on the floor at once.
-    pub fn most_at_once(&self) -> usize {
-        self.floor.heats().iter().map(|(_, people)| people.len()).max().unwrap_or(0)
-    }
+    pub most_at_once: usize,
 }
 
 /// A member's piece.
@@ -216,7 +211,7 @@ pub fn plan_again(request: Request<'_>, before: Option<Before<'_>>) -> Plan {
     }
     let ramp_steps = strength.first().map_or(0, most_ramp_steps);
     let (floors, hour) = floors_and_hour(&request, session, &warmup, &pieces, ramp_steps);
-    let crowded = floors.iter().find_map(|floor| crowding(floor.most_at_once(), floor.room_for));
+    let crowded = floors.iter().find_map(|floor| crowding(floor.most_at_once, floor.room_for));
     let mut cautions = cautions(session, members, &decisions.recent, catalogue);
     // The stop rule stays last.
     cautions.splice(cautions.len() - 1..cautions.len() - 1, crowded);
@@ -259,12 +254,13 @@ fn floors_and_hour<'a>(
         let floor = floor_plan(asked, wishes.arrangement, &walk);
         if floor.is_staggered() {
             time.late_s = floor.ends_s;
-            time.heats = Some(floor.sentence());
+            time.heats = Some(floor.sentence().trim_end_matches('.').to_owned());
         }
         let fetched = floor.stations.iter().map(|used| used.station).filter(|station| station.is_fetched());
         time.stations = fetched.collect();
-        let room_for = sketch(&class, &BTreeMap::new(), gym, catalogue).room_for;
-        floors.push(PieceFloor { part: piece.part, floor, teams, room_for });
+        let drawn = sketch(&class, &floor.starts, &BTreeMap::new(), gym, catalogue);
+        let (room_for, most_at_once) = (drawn.room_for, drawn.places.len());
+        floors.push(PieceFloor { part: piece.part, floor, teams, room_for, most_at_once });
     }
     (floors, hour_of(&times))
 }

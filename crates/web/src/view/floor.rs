@@ -98,6 +98,8 @@ pub(crate) struct PlaceView {
     pub bar: bool,
     pub tight: bool,
     pub heat: usize,
+    /// Everybody who has it in turn.
+    pub told: String,
 }
 
 /// Pixels a metre in the drawing's own units.
@@ -114,7 +116,7 @@ impl FloorView {
         let edits = planned.decisions.hour.floor(n);
         let part = &planned.reading.session.parts[piece.part];
         let class: Vec<_> = piece.doers(part).collect();
-        let drawn = sketch(&class, &edits.places, &planned.gym, &planned.catalogue);
+        let drawn = sketch(&class, &floor.floor.starts, &edits.places, &planned.gym, &planned.catalogue);
         let FloorPlan { stations, ends_s, unplaced, proof, tried, .. } = &floor.floor;
         let wish = |together: bool, pairs: &[(String, String)]| -> Vec<Wish> {
             let words = |(a, b): &(String, String)| {
@@ -269,19 +271,22 @@ impl SketchView {
             let text = format!("translate(0 6){turn}");
             FixtureView { name: fixture.name.clone(), x, y, width, height, text }
         });
-        let places = drawn.places.iter().enumerate().map(|(n, place)| {
-            let member = &piece.members[n];
+        let places = drawn.places.iter().map(|place| {
             let letters = (place.width * LETTERS_A_METRE) as usize;
-            let load = lantern_core::session::works(&member.chosen().tree)
+            let first = place.who[0];
+            let load = lantern_core::session::works(&piece.members[first].chosen().tree)
                 .into_iter()
                 .filter_map(|work| work.load)
                 .max_by(|a, b| a.first.total_cmp(&b.first));
-            let first = floor.starts.get(n).and_then(|start| start.begins_with.as_ref());
-            let under = match (first, load) {
-                (Some(first), _) => format!("from {}", catalogue.name(first).to_lowercase()),
-                (None, Some(load)) => load.to_string(),
-                (None, None) => String::new(),
+            let begins = floor.starts.get(first).and_then(|start| start.begins_with.as_ref());
+            let under = match (place.who.get(1), begins, load) {
+                (Some(next), ..) => format!("then {}", short(&piece.members[*next].name, letters)),
+                (None, Some(begins), _) => format!("from {}", catalogue.name(begins).to_lowercase()),
+                (None, None, Some(load)) => load.to_string(),
+                (None, None, None) => String::new(),
             };
+            let told =
+                place.who.iter().map(|n| piece.members[*n].name.as_str()).collect::<Vec<_>>().join(", then ");
             PlaceView {
                 name: place.name.clone(),
                 x: place.x * SCALE,
@@ -292,7 +297,8 @@ impl SketchView {
                 under: under.chars().take(letters + 2).collect(),
                 bar: place.bar,
                 tight: place.tight,
-                heat: heat_of(n),
+                heat: heat_of(first),
+                told,
             }
         });
         let told = if drawn.room_for >= drawn.places.len() {
