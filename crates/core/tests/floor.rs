@@ -196,3 +196,41 @@ fn the_fixtures_used_hold_many_kinds_of_pieces() {
         PLANNED.iter().flat_map(|p| &p.session.parts).map(|part| format!("{:?}", part.format)).collect();
     assert!(formats.len() >= 6, "{formats:?}");
 }
+
+/// The demo's Monday evening, block by block and station by station, as a coach would read it out.
+#[test]
+fn the_demo_evening_reads_as_before() {
+    use lantern_core::units::clock_s;
+    use std::fmt::Write;
+
+    let text = include_str!("../../../data/demo/sessions/01.txt");
+    let session = read(text, Catalogue::standard()).session;
+    let mut told = String::new();
+    for people in [14, 28] {
+        let plan = planned(&session, &class(people), &Decisions::default());
+        writeln!(
+            told,
+            "{people} people, ends {} to {}",
+            clock_s(plan.hour.earliest_s),
+            clock_s(plan.hour.latest_s)
+        )
+        .unwrap();
+        for block in &plan.hour.blocks {
+            let (from, length) = (clock_s(block.start_s), clock_s(block.length_s()));
+            writeln!(told, "{from:>6} {length:>6}  {}: {}", block.label, block.why).unwrap();
+        }
+        for change in plan.hour.changes.iter().chain(&plan.hour.additions) {
+            writeln!(told, "  {} {}", change.what, change.saves_s).unwrap();
+        }
+        for floor in &plan.floors {
+            writeln!(told, "{}", floor.floor.sentence()).unwrap();
+            for (offset, who) in floor.floor.heats() {
+                writeln!(told, "  at {}: {} people", clock_s(offset), who.len()).unwrap();
+            }
+            for used in floor.floor.stations.iter().filter(|used| used.is_short()) {
+                writeln!(told, "  {}: {:?}", used.station.name(2), used.minutes).unwrap();
+            }
+        }
+    }
+    insta::assert_snapshot!(told);
+}

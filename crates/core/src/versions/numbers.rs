@@ -53,6 +53,21 @@ pub(super) fn scheme_share(reps: &[u32], share: f64) -> Vec<u32> {
     }
 }
 
+/// A scheme taken up by a factor, with even steps kept even, and in fives where the numbers are big.
+pub(super) fn scheme_times(reps: &[u32], factor: f64) -> Vec<u32> {
+    let scaled: Vec<f64> = reps.iter().map(|reps| f64::from(*reps) * factor).collect();
+    let (Some(first), Some(last)) = (scaled.first(), scaled.last()) else { return Vec::new() };
+    let even = scaled.windows(2).all(|pair| (pair[1] - pair[0] - (scaled[1] - first)).abs() < 1e-9);
+    if scaled.len() < 3 || !even {
+        return scaled.iter().map(|reps| (reps.round() as u32).max(1)).collect();
+    }
+    let unit = if first.max(*last) >= 30.0 && first.min(*last) >= 10.0 { 5.0 } else { 1.0 };
+    let steps = scaled.len() as f64 - 1.0;
+    let between = ((last - first) / steps / unit).round() * unit;
+    let start = (((first + last - between * steps) / 2.0) / unit).round() * unit;
+    (0..scaled.len()).map(|n| (start + between * n as f64).max(1.0) as u32).collect()
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -66,6 +81,15 @@ mod tests {
         assert_eq!(scheme_share(&[3, 6, 9, 12], 0.6), [2, 4, 6, 8]);
         assert_eq!(scheme_share(&[12, 12, 12], 0.7), [8, 8, 8]);
         assert_eq!(scheme_share(&[30, 20, 10, 20, 30], 0.5), [15, 10, 5, 10, 15]);
+    }
+
+    #[test]
+    fn schemes_go_up_in_even_steps_too() {
+        assert_eq!(scheme_times(&[21, 15, 9], 1.75), [35, 25, 15]);
+        assert_eq!(scheme_times(&[21, 15, 9], 1.1), [24, 17, 10]);
+        assert_eq!(scheme_times(&[1, 2, 3, 4], 2.0), [2, 4, 6, 8]);
+        assert_eq!(scheme_times(&[12, 12, 12], 1.25), [15, 15, 15]);
+        assert_eq!(scheme_times(&[30, 20, 30], 1.5), [45, 30, 45]);
     }
 
     #[test]

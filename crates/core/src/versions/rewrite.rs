@@ -150,8 +150,7 @@ pub fn add_reps(tree: &Node, factor: f64, why: &str) -> (Node, Vec<Edit>) {
 /// The numbers of all schemes times a factor.
 pub(super) fn scale_schemes(tree: &Node, factor: f64) -> Node {
     let mut tree = tree.clone();
-    let scaled = |reps: &u32| ((f64::from(*reps) * factor).round() as u32).max(1);
-    change_schemes(&mut tree, &|reps| reps.iter().map(scaled).collect());
+    change_schemes(&mut tree, &|reps| numbers::scheme_times(reps, factor));
     tree
 }
 
