@@ -6,6 +6,7 @@ use anyhow::{Result, ensure};
 use browser_tests::{TestDatabase, TestServer, with_browser};
 use chrono::{Datelike, Days, Utc};
 use fantoccini::Locator;
+use fantoccini::actions::{InputSource, MOUSE_BUTTON_LEFT, MouseActions, PointerAction};
 use fantoccini::key::Key;
 
 const SESSION: &str =
@@ -254,4 +255,77 @@ fn a_place_on_the_floor_is_moved_by_keys_and_stays() -> Result<()> {
         ensure!(at().await? == after, "the place is kept");
         Ok(())
     })
+}
+
+#[test]
+fn a_place_on_the_floor_is_dragged_and_stays() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, class) = (server.address.clone(), evening());
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{class}/hour")).await?;
+        let spot = r#"[data-place="Alba Quenby"]"#;
+        let found = browser.client.find(Locator::Css(spot)).await?;
+        let before = found.attr("transform").await?;
+        let drag = MouseActions::new("mouse".to_owned())
+            .then(PointerAction::MoveToElement { element: found, duration: None, x: 0.0, y: 0.0 })
+            .then(PointerAction::Down { button: MOUSE_BUTTON_LEFT })
+            .then(PointerAction::MoveBy { duration: None, x: 40.0, y: -30.0 })
+            .then(PointerAction::Up { button: MOUSE_BUTTON_LEFT });
+        browser.client.perform_actions(drag).await?;
+        browser.wait_text(".sketch", |text| text.contains("Everybody back")).await?;
+        let after = browser.client.find(Locator::Css(spot)).await?.attr("transform").await?;
+        ensure!(after != before, "{before:?}");
+        Ok(())
+    })
+}
+
+#[test]
+fn a_day_that_is_too_full_is_made_to_fit_by_one_click_and_undone_again() {
+    let (_database, server) = demo();
+    let class = evening();
+    let (day, page) = (class.replace("T18:00", ""), format!("/days/{class}/hour"));
+    // The evening class gets a quarter of an hour less.
+    let less = [("starts", "18:00"), ("minutes", "50"), ("coach", "Iris")];
+    assert_eq!(server.post(&format!("/days/{day}/classes"), &less).status, 303);
+    let body = server.get(&page).body;
+    assert!(body.contains("past the 50:00"), "{body}");
+    let form = block(&body, r#"class="enough""#);
+    let value = form.split(r#"value=""#).nth(1).unwrap().split('"').next().unwrap().replace("&#34;", "\"");
+    assert!(value.starts_with("[{"), "{value}");
+    assert_eq!(server.post(&page, &[("action", "changes"), ("value", &value)]).status, 303);
+    let fits = server.get(&page).body;
+    assert!(fits.contains("of 50:00") || fits.contains("a slow day runs to"), "{fits}");
+    // Each change is undone by its own button, from the last.
+    for place in (0..fits.matches(r#"value="undo""#).count()).rev() {
+        server.post(&page, &[("action", "undo"), ("value", &place.to_string())]);
+    }
+    assert!(server.get(&page).body.contains("past the 50:00"));
+    let wrong = server.post(&page, &[("action", "changes"), ("value", "[{\"change\":\"everything\"}]")]);
+    assert_eq!(wrong.status, 422);
+}
+
+#[test]
+fn who_is_deleted_is_named_by_no_decision_any_longer() {
+    let (_database, server) = demo();
+    let (class, name) = (evening(), "Dexter Ombaye");
+    let versions = format!("/days/{class}/versions");
+    let choose = [("action", "choose"), ("piece", "0"), ("member", name), ("value", "Simpler")];
+    server.post(&versions, &choose);
+    let place = [("action", "place"), ("piece", "0"), ("key", name), ("x", "5"), ("y", "3")];
+    server.post(&format!("/days/{class}/hour"), &place);
+    assert!(server.get(&versions).body.contains("your choice, kept"));
+    assert!(server.get(&format!("/days/{class}/hour")).body.contains("Everybody back"));
+    let members = server.get("/members").body;
+    let id = members.split(&format!(r#"">{name}"#)).next().unwrap().rsplit('/').next().unwrap();
+    let file = server.get(&format!("/members/{id}/file.json")).body;
+    assert!(file.contains(&class), "the file names the classes booked: {file}");
+    assert_eq!(server.post(&format!("/members/{id}/delete"), &[("name", name)]).status, 303);
+    // Somebody of the same name begins with a clean sheet.
+    let answers = [("name", name), ("experience", "advanced"), ("push_ups", "40"), ("squat", "140")];
+    assert_eq!(server.post("/members/drop-in", &answers).status, 303);
+    server.post(&format!("/days/{class}/bookings"), &[("stand_in", "1")]);
+    let again = server.get(&versions).body;
+    assert!(again.contains(name) && !again.contains("your choice, kept"));
+    assert!(!server.get(&format!("/days/{class}/hour")).body.contains("Everybody back"));
 }

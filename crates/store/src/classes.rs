@@ -90,6 +90,29 @@ pub async fn at(
     Ok(between(store, gym, day, day).await?.into_iter().find(|class| class.starts == starts))
 }
 
+/// Days and starts of the classes that a member is booked into, in order.
+///
+/// # Errors
+/// When the database is away.
+pub async fn of_member(
+    store: &Store,
+    gym: GymId,
+    member: i64,
+) -> Result<Vec<(NaiveDate, NaiveTime)>, StoreError> {
+    let mut connection = store.connection().await?;
+    let booked = bookings::table
+        .filter(bookings::gym_id.eq(gym.0))
+        .filter(bookings::member_id.eq(member))
+        .select(bookings::class_id);
+    Ok(classes::table
+        .filter(classes::gym_id.eq(gym.0))
+        .filter(classes::id.eq_any(booked))
+        .order((classes::day, classes::starts))
+        .select((classes::day, classes::starts))
+        .load(&mut connection)
+        .await?)
+}
+
 /// Makes a class, or changes the one that starts then.
 ///
 /// # Errors

@@ -4,14 +4,16 @@ use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, RunQueryDsl};
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use lantern_core::gym::Gym;
+use lantern_core::hour::HourEdits;
 use lantern_core::member::Member;
 use lantern_core::movement::MovementId;
 use lantern_core::strength::{Record, Source, choose_max};
+use lantern_core::versions::PieceEdits;
 
 use crate::lifts::{self, NewLift};
-use crate::schema::{maxes, members};
+use crate::schema::{hour_edits, maxes, members, piece_edits};
 use crate::{GymId, Store, StoreError};
 
 /// The day since which a member has been away, beside the rest of the profile.
@@ -128,15 +130,69 @@ pub async fn set_away(
     Ok(())
 }
 
-/// Removes a member with everything on file about them.
+/// Removes a member with everything on file about them: lifts and bookings go with the row, and no decision about a
+/// day names them any longer.
 ///
 /// # Errors
-/// When the database is away.
+/// When the database is away, or a decision cannot be read.
 pub async fn remove(store: &Store, gym: GymId, id: i64) -> Result<(), StoreError> {
     let mut connection = store.connection().await?;
-    diesel::delete(members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id)))
-        .execute(&mut connection)
+    let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
+    let name: Option<String> = row.select(members::name).first(&mut connection).await.optional()?;
+    let Some(name) = name else { return Ok(()) };
+    connection
+        .transaction(async |connection| {
+            forget_in_pieces(connection, gym, &name).await?;
+            forget_in_hours(connection, gym, &name).await?;
+            diesel::delete(row).execute(connection).await?;
+            Ok(())
+        })
+        .await
+}
+
+async fn forget_in_pieces(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    name: &str,
+) -> Result<(), StoreError> {
+    let rows: Vec<(i64, serde_json::Value)> = piece_edits::table
+        .filter(piece_edits::gym_id.eq(gym.0))
+        .select((piece_edits::id, piece_edits::edits))
+        .load(connection)
         .await?;
+    for (id, stored) in rows {
+        let before: PieceEdits = serde_json::from_value(stored).map_err(unreadable)?;
+        let mut edits = before.clone();
+        edits.forget(name);
+        if edits != before {
+            let edits = serde_json::to_value(edits).map_err(unreadable)?;
+            let row = piece_edits::table.filter(piece_edits::gym_id.eq(gym.0)).filter(piece_edits::id.eq(id));
+            diesel::update(row).set(piece_edits::edits.eq(edits)).execute(connection).await?;
+        }
+    }
+    Ok(())
+}
+
+async fn forget_in_hours(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    name: &str,
+) -> Result<(), StoreError> {
+    let rows: Vec<(i64, serde_json::Value)> = hour_edits::table
+        .filter(hour_edits::gym_id.eq(gym.0))
+        .select((hour_edits::id, hour_edits::edits))
+        .load(connection)
+        .await?;
+    for (id, stored) in rows {
+        let before: HourEdits = serde_json::from_value(stored).map_err(unreadable)?;
+        let mut edits = before.clone();
+        edits.forget(name);
+        if edits != before {
+            let edits = serde_json::to_value(edits).map_err(unreadable)?;
+            let row = hour_edits::table.filter(hour_edits::gym_id.eq(gym.0)).filter(hour_edits::id.eq(id));
+            diesel::update(row).set(hour_edits::edits.eq(edits)).execute(connection).await?;
+        }
+    }
     Ok(())
 }
 

@@ -34,6 +34,19 @@ impl HourEdits {
         }
     }
 
+    /// Forgets everything about somebody who has left.
+    pub fn forget(&mut self, name: &str) {
+        let pieces: Vec<usize> = self.floors.keys().copied().collect();
+        for piece in pieces {
+            self.change_floor(piece, |floor| {
+                floor.places.remove(name);
+                let others = |(a, b): &(String, String)| a != name && b != name;
+                floor.teams.together.retain(others);
+                floor.teams.apart.retain(others);
+            });
+        }
+    }
+
     /// Takes a change back; the place beyond the last does nothing.
     pub fn undo(&mut self, place: usize) {
         if place < self.changes.len() {

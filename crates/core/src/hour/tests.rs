@@ -108,6 +108,23 @@ fn a_pinned_block_keeps_its_length_and_has_no_spread() {
 }
 
 #[test]
+fn who_has_left_is_forgotten_and_the_rest_stays() {
+    let pair = |a: &str, b: &str| (a.to_owned(), b.to_owned());
+    let mut edits = HourEdits::default();
+    edits.change_floor(0, |floor| {
+        floor.places = [("Ada".to_owned(), (1.0, 2.0))].into();
+        floor.teams.together = vec![pair("Ben", "Ada"), pair("Ben", "Cyd")];
+        floor.teams.apart = vec![pair("Ada", "Cyd")];
+    });
+    edits.forget("Ada");
+    let floor = edits.floor(0);
+    assert!(floor.places.is_empty() && floor.teams.apart.is_empty());
+    assert_eq!(floor.teams.together, [pair("Ben", "Cyd")]);
+    edits.forget("Cyd");
+    assert_eq!(edits, HourEdits::default());
+}
+
+#[test]
 fn one_set_less_takes_the_lightest_and_keeps_the_top_set() {
     let session = session("Back squat 5-4-3-2-1 @ 70-75-80-85-90%");
     let strength = &session.parts[0].strength;

@@ -44,6 +44,16 @@ impl PieceEdits {
         self.pieces.get(&piece).cloned().unwrap_or_default()
     }
 
+    /// Forgets everything about somebody who has left.
+    pub fn forget(&mut self, name: &str) {
+        let pieces: Vec<usize> = self.pieces.keys().copied().collect();
+        for piece in pieces {
+            self.change(piece, |edit| {
+                edit.versions.remove(name);
+            });
+        }
+    }
+
     /// Changes what is decided about a piece.
     pub fn change(&mut self, piece: usize, change: impl FnOnce(&mut PieceEdit)) {
         let edit = self.pieces.entry(piece).or_default();
@@ -57,6 +67,19 @@ impl PieceEdits {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn who_has_left_is_forgotten_and_the_rest_stays() {
+        let mut edits = PieceEdits::default();
+        edits.change(0, |edit| {
+            edit.versions.insert("Ada".into(), VersionName::Simpler);
+            edit.versions.insert("Ben".into(), VersionName::Lighter);
+        });
+        edits.forget("Ada");
+        assert_eq!(edits.of(0).versions.keys().collect::<Vec<_>>(), ["Ben"]);
+        edits.forget("Ben");
+        assert_eq!(edits, PieceEdits::default());
+    }
 
     #[test]
     fn a_decision_taken_back_leaves_nothing_behind() {

@@ -8,7 +8,7 @@ use lantern_core::member::{Member, RosterError, roster_from_csv, roster_to_csv};
 use lantern_core::strength::{LiftRow, is_lifts_csv, lifts_from_csv};
 use lantern_store::lifts::NewLift;
 use lantern_store::members::StoredMember;
-use lantern_store::{lifts, members};
+use lantern_store::{classes, lifts, members};
 use serde::Deserialize;
 use serde_json::json;
 
@@ -16,6 +16,7 @@ use super::{catalogue, gym, today};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
+use crate::slot::Slot;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(preview).service(take_in).service(out).service(file_of).service(delete);
@@ -178,8 +179,11 @@ async fn file_of(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpRe
             })
         })
         .collect();
+    let booked = classes::of_member(&state.store, gym_id, stored.id).await?;
+    let booked: Vec<String> =
+        booked.into_iter().map(|(day, starts)| Slot { day, starts: Some(starts) }.to_string()).collect();
     Ok(HttpResponse::Ok().json(json!({
-        "schema": "honest-lantern/member/1", "member": stored.member, "lifts": history,
+        "schema": "honest-lantern/member/1", "member": stored.member, "lifts": history, "classes": booked,
     })))
 }
 
