@@ -7,11 +7,12 @@ use std::sync::LazyLock;
 use lantern_core::floor::{Arrangement, Claim, Holding, Inventory, Station, claims};
 use lantern_core::gym::{Bar, Gym};
 use lantern_core::hour::HourEdits;
-use lantern_core::member::{Member, roster_from_csv};
+use lantern_core::member::{Limit, Member, roster_from_csv};
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Decisions, Plan, Request, plan_with};
 use lantern_core::read::read;
 use lantern_core::session::Session;
+use lantern_core::versions::rules::is_against;
 
 const ROSTER: &str = include_str!("../../../data/demo/members.csv");
 
@@ -177,6 +178,30 @@ fn too_few_rowers_turn_into_machines_rotation_or_heats_and_the_sentence_says_so(
     assert!(rower.is_short() && rower.arranged <= 4, "{rower:?}");
     assert!(floor.sentence().contains("4 rowers for"), "{}", floor.sentence());
     assert!(rower.minutes.iter().all(|used| *used <= 4));
+}
+
+#[test]
+fn nobody_is_given_a_machine_that_goes_against_what_they_spare() {
+    // A ski machine that is pulled from high up.
+    let mut ski = Catalogue::standard().find("ski").unwrap().clone();
+    ski.joints = vec![("shoulder".to_owned(), 0.8)];
+    let catalogue = &Catalogue::standard().with_movements([ski.clone()]);
+    let limit = Limit::from_text("sore shoulder").unwrap();
+    assert!(is_against(&ski, &limit.reason));
+    let session = read("For time, cap 30\n60 cal row\n40 air squats", catalogue).session;
+    // One rower, many ski machines, no bikes.
+    let gym = Gym { rowers: 1, skis: 9, bikes: 0, ..Gym::default() };
+    let sore = |member: Member| Member { limits: vec![limit.clone()], ..member };
+    let starts = |members: &[Member]| {
+        let decisions = Decisions::default();
+        let request =
+            Request { session: &session, members, gym: &gym, catalogue, seed: 1, decisions: &decisions };
+        plan_with(request).floors.remove(0).floor.starts
+    };
+    let sound: Vec<Member> = class(4).into_iter().map(|m| Member { limits: Vec::new(), ..m }).collect();
+    assert!(starts(&sound).iter().filter(|start| start.instead.is_some()).count() == 3);
+    let all_sore: Vec<Member> = sound.into_iter().map(sore).collect();
+    assert!(starts(&all_sore).iter().all(|start| start.instead.is_none()));
 }
 
 #[test]

@@ -1,96 +1,32 @@
-//! Starts at which no station is short: all at once, from different places of a round, on another machine, sharing with
-//! a partner, or in heats.
+//! The search for starts at which no station is short: all at once, from different places of a round, with other
+//! equipment, sharing with a partner, or in heats.
 
 use rayon::prelude::*;
-use serde::{Deserialize, Serialize};
 
 use super::Doer;
-use super::Tried;
+use super::arrangement::{Arrangement, Start, Tried};
 use super::demand::{Claim, Holding, claims};
-use super::stations::{Inventory, Station};
+use super::stations::Inventory;
+use super::timeline::Timeline;
 use super::variants::{other_equipment, rotations};
 use crate::gym::Gym;
 use crate::movement::{Catalogue, MovementId};
 use crate::pacing::Run;
 use crate::session::{Node, works};
-use crate::units::clock;
+use crate::versions::rules::is_against;
 
-/// A way of arranging a class, simplest first.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-pub enum Arrangement {
-    /// Everybody starts together with their own equipment.
-    Together,
-    /// Together, but some begin with another movement of the round.
-    Rotating,
-    /// Together, some on another machine or with a neighbouring weight.
-    OtherTool,
-    /// Partners share a bar or a bell, the second a little behind.
-    Sharing,
-    /// Heats, as close behind each other as the stations allow.
-    Heats,
-}
+/// Gaps between heats that are tried, in steps of so many seconds.
+const GAPS: std::ops::RangeInclusive<u32> = 1..=40;
+const GAP_STEP_S: u32 = 30;
+/// Seconds that one heat more has to save to be worth it.
+const WORTH_A_HEAT_S: f64 = 60.0;
+/// Most heats that a coach can run with staggered starts; more go one after another.
+const MOST_HEATS: u32 = 6;
+/// How far the second of two partners starts behind, in seconds.
+const PARTNER_GAPS_S: [u32; 5] = [30, 60, 90, 120, 180];
 
-impl Arrangement {
-    /// All, simplest first.
-    pub const ALL: [Self; 5] = [Self::Together, Self::Rotating, Self::OtherTool, Self::Sharing, Self::Heats];
-
-    /// As chosen on the screen.
-    pub const fn label(self) -> &'static str {
-        match self {
-            Self::Together => "All together",
-            Self::Rotating => "Begin at different stations",
-            Self::OtherTool => "Some with other equipment",
-            Self::Sharing => "Partners share",
-            Self::Heats => "Heats",
-        }
-    }
-
-    /// With what it comes to: `3 heats, 4:00 apart`.
-    pub(super) fn words(self, starts: &[Start]) -> String {
-        let mut offsets: Vec<u32> = starts.iter().map(|start| start.offset_s).collect();
-        offsets.sort_unstable();
-        offsets.dedup();
-        let gap = offsets.windows(2).map(|pair| pair[1] - pair[0]).max().unwrap_or(0);
-        let elsewhere = starts.iter().filter(|start| start.begins_with.is_some()).count();
-        let tools = starts.iter().filter(|start| start.instead.is_some()).count();
-        let mut words = match self {
-            Self::Together => "All together".to_owned(),
-            Self::Rotating => {
-                format!("Together, {elsewhere} of {} begin elsewhere in the round", starts.len())
-            }
-            Self::OtherTool => format!("Together, {tools} with other equipment"),
-            Self::Sharing => format!("Partners share, the second {} behind", clock(f64::from(gap))),
-            Self::Heats if offsets.len() < 2 => "One heat".to_owned(),
-            Self::Heats if offsets.len() > MOST_TOLD => {
-                format!("{} heats, {} apart", offsets.len(), clock(f64::from(gap)))
-            }
-            Self::Heats => {
-                let at: Vec<String> = offsets.iter().map(|offset| clock(f64::from(*offset))).collect();
-                format!("{} heats at {}", offsets.len(), at.join(", "))
-            }
-        };
-        if matches!(self, Self::Sharing | Self::Heats) && tools > 0 {
-            words.push_str(&format!(", {tools} with other equipment"));
-        }
-        words
-    }
-}
-
-/// How one member begins.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-pub struct Start {
-    /// The member.
-    pub name: String,
-    /// Seconds after the first start.
-    pub offset_s: u32,
-    /// The movement of the round to begin with, when it is not the first.
-    pub begins_with: Option<MovementId>,
-    /// What is taken in place of what is short: `ski for row`, `7.5 kg for 10 kg`.
-    pub instead: Option<String>,
-    /// Whose equipment is shared.
-    pub shares_with: Option<String>,
-}
+/// Walks another tree as a member of the class, by their place.
+pub(super) type Walker<'a> = &'a (dyn Fn(usize, &Node) -> Run + Sync);
 
 /// Somebody to place.
 pub(super) struct Person<'a> {
@@ -122,14 +58,14 @@ struct Variant {
 }
 
 /// What came of placing a class.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct Placement {
+#[derive(Default)]
+struct Placement {
     /// Everybody's start, in the order of the class.
-    pub starts: Vec<Start>,
+    starts: Vec<Start>,
     /// What everybody holds, on the common clock.
-    pub(super) claims: Vec<Vec<Claim>>,
+    claims: Vec<Vec<Claim>>,
     /// The last late finish.
-    pub(super) ends_s: f64,
+    ends_s: f64,
 }
 
 /// The placement chosen among all that were tried.
@@ -142,256 +78,221 @@ pub(super) struct Found {
     pub unplaced: Vec<String>,
 }
 
-/// Length of a slot in which use is counted, in seconds; a slot that is touched counts as used.
-const SLOT_S: f64 = 5.0;
-/// Gaps between heats that are tried, in steps of so many seconds.
-const GAPS: std::ops::RangeInclusive<u32> = 1..=40;
-const GAP_STEP_S: u32 = 30;
-/// Heats whose starts are told one by one.
-const MOST_TOLD: usize = 4;
-/// Seconds that one heat more has to save to be worth it.
-const WORTH_A_HEAT_S: f64 = 60.0;
-/// Most heats that a coach can run with staggered starts; more go one after another.
-const MOST_HEATS: u32 = 6;
-/// How far the second of two partners starts behind, in seconds.
-const PARTNER_GAPS_S: [u32; 5] = [30, 60, 90, 120, 180];
-
-/// Walks another tree as a member of the class, by their place.
-pub(super) type Walker<'a> = &'a (dyn Fn(usize, &Node) -> Run + Sync);
-
-/// Use of all stations over time.
-struct Timeline<'a> {
-    inventory: &'a Inventory,
-    used: std::collections::BTreeMap<Station, Vec<u32>>,
+/// A class in search of its starts.
+#[derive(Clone, Copy)]
+pub(super) struct Search<'a> {
+    pub people: &'a [Person<'a>],
+    pub inventory: &'a Inventory,
+    pub gym: &'a Gym,
+    pub catalogue: &'a Catalogue,
+    pub walk: Walker<'a>,
 }
 
-impl<'a> Timeline<'a> {
-    fn new(inventory: &'a Inventory) -> Self {
-        Self { inventory, used: std::collections::BTreeMap::new() }
-    }
-
-    fn slots(claim: &Claim, offset_s: f64) -> std::ops::Range<usize> {
-        let from = ((claim.from_s + offset_s) / SLOT_S).floor().max(0.0) as usize;
-        let to = ((claim.to_s + offset_s) / SLOT_S).ceil() as usize;
-        from..to.max(from)
-    }
-
-    fn free(&self, claims: &[Claim], offset_s: f64) -> bool {
-        claims.iter().all(|claim| {
-            let there = self.inventory.count(claim.station);
-            match self.used.get(&claim.station) {
-                _ if claim.count > there => false,
-                Some(used) => {
-                    let slots = Self::slots(claim, offset_s);
-                    let slots = slots.start.min(used.len())..slots.end.min(used.len());
-                    used[slots].iter().all(|used| used + claim.count <= there)
-                }
-                None => true,
-            }
-        })
-    }
-
-    fn take(&mut self, claims: &[Claim], offset_s: f64) {
-        for claim in claims {
-            let (used, slots) = (self.used.entry(claim.station).or_default(), Self::slots(claim, offset_s));
-            used.resize(used.len().max(slots.end), 0);
-            used[slots].iter_mut().for_each(|used| *used += claim.count);
+impl Search<'_> {
+    /// Tries all ways and takes the simplest that ends within `available_s`, else the one that ends first; or the one
+    /// that the coach has asked for.
+    pub fn arrange(&self, available_s: f64, asked: Option<Arrangement>) -> Found {
+        let (own, unplaced) = self.plain(Holding::Own);
+        let together = self.place(&own, &[0]);
+        // Nothing ends sooner than everybody at once.
+        let enough = together.is_some() && asked.is_none_or(|asked| asked == Arrangement::Together);
+        let mut all = vec![(Arrangement::Together, together)];
+        if !enough {
+            all.extend(self.other_ways(&own));
         }
+        let tried = all.iter().map(|(arrangement, placement)| Tried {
+            arrangement: *arrangement,
+            ends_s: placement.as_ref().map(|placement| placement.ends_s),
+        });
+        let tried = tried.collect();
+        let mut found: Vec<(Arrangement, Placement)> =
+            all.into_iter().filter_map(|(arrangement, placement)| Some((arrangement, placement?))).collect();
+        let wanted = asked.and_then(|asked| found.iter().position(|(arrangement, _)| *arrangement == asked));
+        let simplest = || found.iter().position(|(_, placement)| placement.ends_s <= available_s + 1.0);
+        let first_to_end =
+            || (0..found.len()).min_by(|a, b| found[*a].1.ends_s.total_cmp(&found[*b].1.ends_s));
+        let chosen = wanted.or_else(simplest).or_else(first_to_end);
+        let (arrangement, mut placement) =
+            chosen.map_or((Arrangement::Heats, Placement::default()), |n| found.swap_remove(n));
+        if arrangement == Arrangement::Sharing {
+            self.pair_up(&mut placement);
+        }
+        let Placement { starts, claims, ends_s } = placement;
+        Found { arrangement, starts, claims, ends_s, tried, unplaced }
     }
-}
 
-/// Tries all ways and takes the simplest that ends within `available_s`, else the one that ends first; or the one that
-/// the coach has asked for.
-pub(super) fn arrange(
-    people: &[Person<'_>],
-    available_s: f64,
-    asked: Option<Arrangement>,
-    inventory: &Inventory,
-    gym: &Gym,
-    catalogue: &Catalogue,
-    walk: Walker<'_>,
-) -> Found {
-    let has = |claims: &[Claim]| claims.iter().all(|claim| claim.count <= inventory.count(claim.station));
-    let walked = |person: &Person<'_>, tree: &Node, holding| {
-        let run = walk(person.place, tree);
-        let late_s = person.doer.late_s + (run.finish_s - person.doer.run.finish_s).max(0.0);
-        (claims(&run, holding, gym, catalogue), late_s)
-    };
-    let others = |person: &Person<'_>, holding| -> Vec<Variant> {
-        let trees = other_equipment(person.doer.tree, gym, catalogue);
-        let variants = trees.into_iter().map(|(instead, tree)| {
-            let (claims, late_s) = walked(person, &tree, holding);
-            Variant { begins_with: None, instead: Some(instead), claims, late_s }
-        });
-        variants.filter(|variant| has(&variant.claims)).collect()
-    };
-    let rotated = |person: &Person<'_>, holding| -> Vec<Variant> {
-        let trees = rotations(person.doer.tree).into_iter();
-        let variants = trees.map(|(first, tree)| {
-            let (claims, late_s) = walked(person, &tree, holding);
-            Variant { begins_with: Some(first), instead: None, claims, late_s }
-        });
-        variants.filter(|variant| has(&variant.claims)).collect()
-    };
-    // The text's own way; another machine where the gym has none of the text's.
-    let plain = |holding: Holding| -> (Vec<Vec<Variant>>, Vec<String>) {
-        let mut unplaced = Vec::new();
-        let variants = people
-            .iter()
-            .map(|person| {
-                let claims =
-                    if person.brings_kit() { person.claims(holding, gym, catalogue) } else { Vec::new() };
-                let mut own =
-                    Variant { begins_with: None, instead: None, claims, late_s: person.doer.late_s };
-                if has(&own.claims) {
-                    return vec![own];
-                }
-                let others = others(person, holding);
-                if others.is_empty() {
-                    // What the gym has not got cannot be scheduled; it is named instead.
-                    unplaced.extend(missing(person, &own.claims, inventory));
-                    own.claims.retain(|claim| claim.count <= inventory.count(claim.station));
-                    return vec![own];
-                }
-                others
-            })
-            .collect();
-        (variants, unplaced)
-    };
-    let (own, unplaced) = plain(Holding::Own);
-    let (shared, _) = plain(Holding::Shared);
-    let together = place(people, &own, &[0], inventory);
-    let mut tried = vec![option(Arrangement::Together, together.as_ref())];
-    let mut found: Vec<(Arrangement, Placement)> = Vec::new();
-    let fits = |placement: &Placement| placement.ends_s <= available_s + 1.0;
-    // Nothing ends sooner than everybody at once.
-    let enough = together.is_some() && asked.is_none_or(|asked| asked == Arrangement::Together);
-    found.extend(together.map(|placement| (Arrangement::Together, placement)));
-    if !enough {
-        let with = |base: &[Vec<Variant>], more: &(dyn Fn(&Person<'_>) -> Vec<Variant> + Sync)| {
-            let all = people.par_iter().zip(base).map(|(person, base)| {
-                let more = if person.brings_kit() { more(person) } else { Vec::new() };
-                base.iter().cloned().chain(more).collect::<Vec<Variant>>()
-            });
-            all.collect::<Vec<_>>()
-        };
-        let own_rotated = with(&own, &|person| rotated(person, Holding::Own));
-        let own_others = with(&own, &|person| others(person, Holding::Own));
-        let own_all = with(&own_others, &|person| rotated(person, Holding::Own));
-        let mut attempt = |arrangement, placement: Option<Placement>| {
-            tried.push(option(arrangement, placement.as_ref()));
-            found.extend(placement.map(|placement| (arrangement, placement)));
-        };
-        attempt(Arrangement::Rotating, place(people, &own_rotated, &[0], inventory));
-        attempt(Arrangement::OtherTool, place(people, &own_others, &[0], inventory));
-        let behind = PARTNER_GAPS_S.iter().filter_map(|gap| place(people, &shared, &[0, *gap], inventory));
-        attempt(Arrangement::Sharing, soonest(behind));
+    /// What is tried when not everybody can start at once with their own.
+    fn other_ways(&self, own: &[Vec<Variant>]) -> [(Arrangement, Option<Placement>); 4] {
+        let rotated = self.with(own, &|person| self.rotated(person));
+        let others = self.with(own, &|person| self.others(person, Holding::Own));
+        let all = self.with(&others, &|person| self.rotated(person));
+        let (shared, _) = self.plain(Holding::Shared);
+        let behind = PARTNER_GAPS_S.iter().filter_map(|gap| self.place(&shared, &[0, *gap]));
         // For each number of heats the smallest gap at which everybody finds a place.
         let heats = (2..=MOST_HEATS).filter_map(|heats| {
-            GAPS.map(|gap| gap * GAP_STEP_S).find_map(|gap| {
-                let offsets: Vec<u32> = (0..heats).map(|heat| heat * gap).collect();
-                place(people, &own_all, &offsets, inventory)
-            })
+            GAPS.map(|gap| gap * GAP_STEP_S).find_map(|gap| self.place(&all, &heats_apart(heats, gap)))
         });
         // With very little equipment one small heat goes after another.
         let heats = soonest(heats).or_else(|| {
-            let longest = people.iter().map(|person| person.doer.late_s).fold(60.0, f64::max);
+            let longest = self.people.iter().map(|person| person.doer.late_s).fold(60.0, f64::max);
             let gap = (longest / f64::from(GAP_STEP_S)).ceil() as u32 * GAP_STEP_S;
-            let offsets: Vec<u32> = (0..people.len() as u32).map(|heat| heat * gap).collect();
-            place(people, &own, &offsets, inventory)
+            self.place(own, &heats_apart(self.people.len() as u32, gap))
         });
-        attempt(Arrangement::Heats, heats);
+        [
+            (Arrangement::Rotating, self.place(&rotated, &[0])),
+            (Arrangement::OtherTool, self.place(&others, &[0])),
+            (Arrangement::Sharing, soonest(behind)),
+            (Arrangement::Heats, heats),
+        ]
     }
-    let wanted = asked.and_then(|asked| found.iter().position(|(arrangement, _)| *arrangement == asked));
-    let simplest = || found.iter().position(|(_, placement)| fits(placement));
-    let first_to_end = || (0..found.len()).min_by(|a, b| found[*a].1.ends_s.total_cmp(&found[*b].1.ends_s));
-    match wanted.or_else(simplest).or_else(first_to_end) {
-        Some(n) => {
-            let (arrangement, mut placement) = found.swap_remove(n);
-            if arrangement == Arrangement::Sharing {
-                pair_up(&mut placement, people);
+
+    /// Whether the gym has enough of everything for one.
+    fn has(&self, claims: &[Claim]) -> bool {
+        claims.iter().all(|claim| claim.count <= self.inventory.count(claim.station))
+    }
+
+    /// The text's own way; other equipment where the gym has none of the text's; and who can be given neither.
+    fn plain(&self, holding: Holding) -> (Vec<Vec<Variant>>, Vec<String>) {
+        let mut unplaced = Vec::new();
+        let mut ways = |person: &Person<'_>| {
+            let claims = if person.brings_kit() {
+                person.claims(holding, self.gym, self.catalogue)
+            } else {
+                Vec::new()
+            };
+            let late_s = person.doer.late_s;
+            let mut own = Variant { begins_with: None, instead: None, claims, late_s };
+            if self.has(&own.claims) {
+                return vec![own];
             }
-            let Placement { starts, claims, ends_s } = placement;
-            Found { arrangement, starts, claims, ends_s, tried, unplaced }
+            let others = self.others(person, holding);
+            if others.is_empty() {
+                // What the gym has not got cannot be scheduled; it is named instead.
+                unplaced.extend(missing(person, &own.claims, self.inventory));
+                own.claims.retain(|claim| claim.count <= self.inventory.count(claim.station));
+                return vec![own];
+            }
+            others
+        };
+        let variants = self.people.iter().map(&mut ways).collect();
+        (variants, unplaced)
+    }
+
+    /// With other equipment, as far as nothing in it goes against what the person spares.
+    fn others(&self, person: &Person<'_>, holding: Holding) -> Vec<Variant> {
+        let spared = |tree: &Node| {
+            let movements = works(tree).into_iter().filter_map(|work| self.catalogue.get(&work.movement));
+            let limits = person.doer.limits;
+            movements.into_iter().all(|m| limits.iter().all(|limit| !is_against(m, &limit.reason)))
+        };
+        let trees = other_equipment(person.doer.tree, self.gym, self.catalogue);
+        let trees = trees.into_iter().filter(|(_, tree)| spared(tree));
+        let variant = |(instead, tree)| self.walked(person, &tree, holding, None, Some(instead));
+        trees.filter_map(variant).collect()
+    }
+
+    /// Begun at another movement of the round.
+    fn rotated(&self, person: &Person<'_>) -> Vec<Variant> {
+        let variant = |(first, tree)| self.walked(person, &tree, Holding::Own, Some(first), None);
+        rotations(person.doer.tree).into_iter().filter_map(variant).collect()
+    }
+
+    fn walked(
+        &self,
+        person: &Person<'_>,
+        tree: &Node,
+        holding: Holding,
+        begins_with: Option<MovementId>,
+        instead: Option<String>,
+    ) -> Option<Variant> {
+        let run = (self.walk)(person.place, tree);
+        let late_s = person.doer.late_s + (run.finish_s - person.doer.run.finish_s).max(0.0);
+        let claims = claims(&run, holding, self.gym, self.catalogue);
+        self.has(&claims).then_some(Variant { begins_with, instead, claims, late_s })
+    }
+
+    /// Everybody's ways with some more behind them.
+    fn with(
+        &self,
+        base: &[Vec<Variant>],
+        more: &(dyn Fn(&Person<'_>) -> Vec<Variant> + Sync),
+    ) -> Vec<Vec<Variant>> {
+        let all = self.people.par_iter().zip(base).map(|(person, base)| {
+            let more = if person.brings_kit() { more(person) } else { Vec::new() };
+            base.iter().cloned().chain(more).collect()
+        });
+        all.collect()
+    }
+
+    /// Everybody at the earliest of some offsets at which all that they hold is free, slowest first; none when somebody
+    /// finds no place.
+    fn place(&self, variants: &[Vec<Variant>], offsets: &[u32]) -> Option<Placement> {
+        let people = self.people;
+        let mut order: Vec<usize> = (0..people.len()).collect();
+        order.sort_by(|a, b| people[*b].doer.late_s.total_cmp(&people[*a].doer.late_s));
+        let mut timeline = Timeline::new(self.inventory);
+        let mut placed: Vec<Option<(u32, &Variant)>> = vec![None; people.len()];
+        for n in order {
+            let ways =
+                offsets.iter().flat_map(|offset| variants[n].iter().map(move |variant| (*offset, variant)));
+            let (offset, variant) = ways
+                .into_iter()
+                .find(|(offset, variant)| timeline.free(&variant.claims, f64::from(*offset)))?;
+            timeline.take(&variant.claims, f64::from(offset));
+            placed[n] = Some((offset, variant));
         }
-        None => Found {
-            arrangement: Arrangement::Heats,
-            starts: Vec::new(),
-            claims: Vec::new(),
-            ends_s: 0.0,
-            tried,
-            unplaced,
-        },
+        let mut placement = Placement::default();
+        for (person, placed) in people.iter().zip(placed) {
+            let (offset_s, variant) = placed?;
+            placement.ends_s = placement.ends_s.max(f64::from(offset_s) + variant.late_s);
+            placement
+                .claims
+                .push(variant.claims.iter().map(|claim| claim.later(f64::from(offset_s))).collect());
+            placement.starts.push(Start {
+                name: person.doer.name.to_owned(),
+                offset_s,
+                begins_with: variant.begins_with.clone(),
+                instead: variant.instead.clone(),
+                shares_with: None,
+            });
+        }
+        // A team starts together, on the same equipment.
+        for (n, person) in people.iter().enumerate() {
+            if let Some(leader) = person.follows {
+                let Start { offset_s, begins_with, instead, .. } = placement.starts[leader].clone();
+                let name = placement.starts[n].name.clone();
+                placement.starts[n] = Start { name, offset_s, begins_with, instead, shares_with: None };
+            }
+        }
+        Some(placement)
+    }
+
+    /// Partners for sharing: one of the first starters with one of the second who carries the nearest load.
+    fn pair_up(&self, placement: &mut Placement) {
+        let people = self.people;
+        let heaviest = |n: usize| {
+            let weights = works(people[n].doer.tree).into_iter().filter_map(|work| work.load?.weight());
+            weights.map(|weight| weight.grams()).max().unwrap_or(0)
+        };
+        let (mut first, mut second): (Vec<usize>, Vec<usize>) =
+            (0..people.len()).partition(|n| placement.starts[*n].offset_s == 0);
+        first.sort_by_key(|n| (heaviest(*n), *n));
+        second.sort_by_key(|n| (heaviest(*n), *n));
+        for (a, b) in first.into_iter().zip(second) {
+            placement.starts[a].shares_with = Some(placement.starts[b].name.clone());
+            placement.starts[b].shares_with = Some(placement.starts[a].name.clone());
+        }
     }
 }
 
-fn option(arrangement: Arrangement, placement: Option<&Placement>) -> Tried {
-    Tried { arrangement, ends_s: placement.map(|placement| placement.ends_s) }
+/// Starts of so many heats, so many seconds apart.
+fn heats_apart(heats: u32, gap_s: u32) -> Vec<u32> {
+    (0..heats).map(|heat| heat * gap_s).collect()
 }
 
 /// Of placements the one that ends first; one that comes later, with more starts, has to end well sooner.
 fn soonest(placements: impl Iterator<Item = Placement>) -> Option<Placement> {
     placements.reduce(|best, next| if next.ends_s < best.ends_s - WORTH_A_HEAT_S { next } else { best })
-}
-
-/// Everybody at the earliest of some offsets at which all that they hold is free, slowest first; none when somebody
-/// finds no place.
-fn place(
-    people: &[Person<'_>],
-    variants: &[Vec<Variant>],
-    offsets: &[u32],
-    inventory: &Inventory,
-) -> Option<Placement> {
-    let mut order: Vec<usize> = (0..people.len()).collect();
-    order.sort_by(|a, b| people[*b].doer.late_s.total_cmp(&people[*a].doer.late_s));
-    let mut timeline = Timeline::new(inventory);
-    let mut placed: Vec<Option<(u32, &Variant)>> = vec![None; people.len()];
-    for n in order {
-        let ways =
-            offsets.iter().flat_map(|offset| variants[n].iter().map(move |variant| (*offset, variant)));
-        let (offset, variant) =
-            ways.into_iter().find(|(offset, variant)| timeline.free(&variant.claims, f64::from(*offset)))?;
-        timeline.take(&variant.claims, f64::from(offset));
-        placed[n] = Some((offset, variant));
-    }
-    let mut placement = Placement::default();
-    for (person, placed) in people.iter().zip(placed) {
-        let (offset_s, variant) = placed?;
-        placement.ends_s = placement.ends_s.max(f64::from(offset_s) + variant.late_s);
-        placement.claims.push(variant.claims.iter().map(|claim| claim.later(f64::from(offset_s))).collect());
-        placement.starts.push(Start {
-            name: person.doer.name.to_owned(),
-            offset_s,
-            begins_with: variant.begins_with.clone(),
-            instead: variant.instead.clone(),
-            shares_with: None,
-        });
-    }
-    // A team starts together, on the same equipment.
-    for (n, person) in people.iter().enumerate() {
-        if let Some(leader) = person.follows {
-            let Start { offset_s, begins_with, instead, .. } = placement.starts[leader].clone();
-            let name = placement.starts[n].name.clone();
-            placement.starts[n] = Start { name, offset_s, begins_with, instead, shares_with: None };
-        }
-    }
-    Some(placement)
-}
-
-/// Partners for sharing: one of the first starters with one of the second who carries the nearest load.
-fn pair_up(placement: &mut Placement, people: &[Person<'_>]) {
-    let heaviest = |n: usize| {
-        let weights = works(people[n].doer.tree).into_iter().filter_map(|work| work.load?.weight());
-        weights.map(|weight| weight.grams()).max().unwrap_or(0)
-    };
-    let (mut first, mut second): (Vec<usize>, Vec<usize>) =
-        (0..people.len()).partition(|n| placement.starts[*n].offset_s == 0);
-    first.sort_by_key(|n| (heaviest(*n), *n));
-    second.sort_by_key(|n| (heaviest(*n), *n));
-    for (a, b) in first.into_iter().zip(second) {
-        placement.starts[a].shares_with = Some(placement.starts[b].name.clone());
-        placement.starts[b].shares_with = Some(placement.starts[a].name.clone());
-    }
 }
 
 /// What somebody asks for that the gym has not got, even alone.
@@ -435,14 +336,16 @@ mod tests {
             .zip(&names)
             .enumerate()
             .map(|(place, (run, name))| {
-                let doer = Doer { name, tree: &tree, run, late_s: run.finish_s };
+                let doer = Doer { name, tree: &tree, run, late_s: run.finish_s, limits: &[] };
                 Person { doer, follows: None, place }
             })
             .collect();
         // No other machine stands in.
         let gym = Gym { rowers, skis: 0, bikes: 0, ..Gym::default() };
         let walk = |n: usize, _: &Node| runs[n].clone();
-        arrange(&people, 600.0, asked, &Inventory::of(&gym), &gym, catalogue, &walk)
+        let inventory = Inventory::of(&gym);
+        let search = Search { people: &people, inventory: &inventory, gym: &gym, catalogue, walk: &walk };
+        search.arrange(600.0, asked)
     }
 
     #[test]

@@ -4,27 +4,31 @@
 //! [`heats`] finds starts at which no station is short, [`teams`] makes pairs and trios, and [`sketch`] gives
 //! everybody a place. [`floor_plan`] puts them together for one piece.
 
+mod arrangement;
 mod demand;
 mod heats;
 mod sketch;
 mod stations;
 mod teams;
+mod timeline;
 mod variants;
 
 use serde::{Deserialize, Serialize};
 
+pub use arrangement::{Arrangement, Start, Tried};
 pub use demand::{Claim, Holding, claims};
-pub use heats::{Arrangement, Placement, Start};
+
 pub use sketch::{Fixture, Place, Sketch, sketch};
 pub use stations::{Inventory, Station, needs};
 pub use teams::{Team, TeamWishes, teams};
 
 use crate::gym::Gym;
+use crate::member::Limit;
 use crate::movement::Catalogue;
 use crate::pacing::Run;
 use crate::session::{Node, Part, Sharing};
 use crate::units::clock;
-use heats::{Person, arrange};
+use heats::{Person, Search};
 
 /// Somebody about to do a piece.
 #[derive(Clone, Copy, Debug)]
@@ -37,6 +41,8 @@ pub struct Doer<'a> {
     pub run: &'a Run,
     /// Seconds from their start to a late finish, cap included.
     pub late_s: f64,
+    /// What they spare: nothing else is offered that goes against it.
+    pub limits: &'a [Limit],
 }
 
 /// One station as the piece needs it.
@@ -59,15 +65,6 @@ impl StationUse {
     pub fn is_short(&self) -> bool {
         self.together > self.there
     }
-}
-
-/// One way of arranging the class, with what comes of it.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-pub struct Tried {
-    /// Which way.
-    pub arrangement: Arrangement,
-    /// Seconds from the first start to the last late finish; none when it cannot be done.
-    pub ends_s: Option<f64>,
 }
 
 /// How a piece is done with what the gym has.
@@ -171,7 +168,8 @@ pub fn floor_plan(
         .enumerate()
         .map(|(n, doer)| Person { doer: *doer, follows: leader(n), place: n })
         .collect();
-    let found = arrange(&people, available_s, asked, &inventory, gym, catalogue, walk);
+    let search = Search { people: &people, inventory: &inventory, gym, catalogue, walk };
+    let found = search.arrange(available_s, asked);
     let at_once: Vec<Vec<Claim>> = people
         .iter()
         .map(

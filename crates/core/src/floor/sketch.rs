@@ -7,8 +7,8 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 
 use super::Doer;
+use super::arrangement::Start;
 use super::demand::Holding;
-use super::heats::Start;
 use super::stations::Station;
 use crate::gym::Gym;
 use crate::movement::Catalogue;
@@ -216,8 +216,10 @@ mod tests {
         });
         let run = Run { finish_s: 60.0, marks: marks.collect(), ..Run::default() };
         let names: Vec<String> = (0..people).map(|n| format!("Member {n}")).collect();
-        let class: Vec<Doer<'_>> =
-            names.iter().map(|name| Doer { name, tree: &tree, run: &run, late_s: 60.0 }).collect();
+        let class: Vec<Doer<'_>> = names
+            .iter()
+            .map(|name| Doer { name, tree: &tree, run: &run, late_s: 60.0, limits: &[] })
+            .collect();
         sketch(&class, &[], moved, gym, catalogue)
     }
 
@@ -248,7 +250,7 @@ mod tests {
         let catalogue = Catalogue::standard();
         let tree = read("For time\n30 burpees", catalogue).session.parts.remove(0).tree;
         let run = Run { finish_s: 300.0, ..Run::default() };
-        let doer = |name| Doer { name, tree: &tree, run: &run, late_s: 300.0 };
+        let doer = |name| Doer { name, tree: &tree, run: &run, late_s: 300.0, limits: &[] };
         let class = ["Ada", "Ben", "Cyd"].map(doer);
         let start = |name: &str, offset_s| Start {
             name: name.to_owned(),

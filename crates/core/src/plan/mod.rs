@@ -141,13 +141,13 @@ pub struct Decisions {
 }
 
 impl PiecePlan {
-    /// The class as the floor needs it.
-    pub fn doers<'a>(&'a self, part: &'a Part) -> impl Iterator<Item = Doer<'a>> {
-        self.members.iter().map(|member| {
+    /// The class as the floor needs it; `people` are the same members in the same order.
+    pub fn doers<'a>(&'a self, part: &'a Part, people: &'a [Member]) -> impl Iterator<Item = Doer<'a>> {
+        self.members.iter().zip(people).map(|(member, person)| {
             let Choice { tree, run, predicted, .. } = member.chosen();
             let late_s = predicted.finish_s.p90;
             let late_s = part.cap_s.map_or(late_s, |cap| late_s.min(f64::from(cap)));
-            Doer { name: &member.name, tree, run, late_s }
+            Doer { name: &member.name, tree, run, late_s, limits: &person.limits }
         })
     }
 
@@ -239,7 +239,7 @@ fn floors_and_hour<'a>(
     let model = Model::standard();
     let mut floors = Vec::new();
     for (place, (piece, time)) in pieces.iter().zip(&mut times).enumerate() {
-        let class: Vec<Doer<'_>> = piece.doers(part(piece)).collect();
+        let class: Vec<Doer<'_>> = piece.doers(part(piece), members).collect();
         let walk = |n: usize, tree: &Node| -> Run {
             let how = How { record: true, ..How::default() };
             simulate_as(how, tree, &Athlete::new(&members[n]), catalogue, model, Luck::MEDIAN)

@@ -115,7 +115,7 @@ impl FloorView {
         let (piece, floor) = (plan.pieces.get(n)?, plan.floors.get(n)?);
         let edits = planned.decisions.hour.floor(n);
         let part = &planned.reading.session.parts[piece.part];
-        let class: Vec<_> = piece.doers(part).collect();
+        let class: Vec<_> = piece.doers(part, &planned.people).collect();
         let drawn = sketch(&class, &floor.floor.starts, &edits.places, &planned.gym, &planned.catalogue);
         let FloorPlan { stations, ends_s, unplaced, proof, tried, .. } = &floor.floor;
         let wish = |together: bool, pairs: &[(String, String)]| -> Vec<Wish> {

@@ -1,0 +1,95 @@
+//! Ways of arranging a class, and how each member begins.
+
+use serde::{Deserialize, Serialize};
+
+use crate::movement::MovementId;
+use crate::units::clock;
+
+/// Heats whose starts are told one by one.
+const MOST_TOLD: usize = 4;
+
+/// A way of arranging a class, simplest first.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Arrangement {
+    /// Everybody starts together with their own equipment.
+    Together,
+    /// Together, but some begin with another movement of the round.
+    Rotating,
+    /// Together, some on another machine or with a neighbouring weight.
+    OtherTool,
+    /// Partners share a bar or a bell, the second a little behind.
+    Sharing,
+    /// Heats, as close behind each other as the stations allow.
+    Heats,
+}
+
+impl Arrangement {
+    /// All, simplest first.
+    pub const ALL: [Self; 5] = [Self::Together, Self::Rotating, Self::OtherTool, Self::Sharing, Self::Heats];
+
+    /// As chosen on the screen.
+    pub const fn label(self) -> &'static str {
+        match self {
+            Self::Together => "All together",
+            Self::Rotating => "Begin at different stations",
+            Self::OtherTool => "Some with other equipment",
+            Self::Sharing => "Partners share",
+            Self::Heats => "Heats",
+        }
+    }
+
+    /// With what it comes to: `3 heats, 4:00 apart`.
+    pub(super) fn words(self, starts: &[Start]) -> String {
+        let mut offsets: Vec<u32> = starts.iter().map(|start| start.offset_s).collect();
+        offsets.sort_unstable();
+        offsets.dedup();
+        let gap = offsets.windows(2).map(|pair| pair[1] - pair[0]).max().unwrap_or(0);
+        let elsewhere = starts.iter().filter(|start| start.begins_with.is_some()).count();
+        let tools = starts.iter().filter(|start| start.instead.is_some()).count();
+        let mut words = match self {
+            Self::Together => "All together".to_owned(),
+            Self::Rotating => {
+                format!("Together, {elsewhere} of {} begin elsewhere in the round", starts.len())
+            }
+            Self::OtherTool => format!("Together, {tools} with other equipment"),
+            Self::Sharing => format!("Partners share, the second {} behind", clock(f64::from(gap))),
+            Self::Heats if offsets.len() < 2 => "One heat".to_owned(),
+            Self::Heats if offsets.len() > MOST_TOLD => {
+                format!("{} heats, {} apart", offsets.len(), clock(f64::from(gap)))
+            }
+            Self::Heats => {
+                let at: Vec<String> = offsets.iter().map(|offset| clock(f64::from(*offset))).collect();
+                format!("{} heats at {}", offsets.len(), at.join(", "))
+            }
+        };
+        if matches!(self, Self::Sharing | Self::Heats) && tools > 0 {
+            words.push_str(&format!(", {tools} with other equipment"));
+        }
+        words
+    }
+}
+
+/// How one member begins.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Start {
+    /// The member.
+    pub name: String,
+    /// Seconds after the first start.
+    pub offset_s: u32,
+    /// The movement of the round to begin with, when it is not the first.
+    pub begins_with: Option<MovementId>,
+    /// What is taken in place of what is short: `ski for row`, `7.5 kg for 10 kg`.
+    pub instead: Option<String>,
+    /// Whose equipment is shared.
+    pub shares_with: Option<String>,
+}
+
+/// One way of arranging the class, with what comes of it.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Tried {
+    /// Which way.
+    pub arrangement: Arrangement,
+    /// Seconds from the first start to the last late finish; none when it cannot be done.
+    pub ends_s: Option<f64>,
+}
