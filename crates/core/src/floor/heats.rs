@@ -68,6 +68,12 @@ struct Placement {
     ends_s: f64,
 }
 
+impl Placement {
+    fn fits(&self, available_s: f64) -> bool {
+        self.ends_s <= available_s + 1.0
+    }
+}
+
 /// The placement chosen among all that were tried.
 pub(super) struct Found {
     pub arrangement: Arrangement,
@@ -98,7 +104,7 @@ impl Search<'_> {
         let enough = together.is_some() && asked.is_none_or(|asked| asked == Arrangement::Together);
         let mut all = vec![(Arrangement::Together, together)];
         if !enough {
-            all.extend(self.other_ways(&own));
+            all.extend(self.other_ways(&own, available_s));
         }
         let tried = all.iter().map(|(arrangement, placement)| Tried {
             arrangement: *arrangement,
@@ -108,10 +114,10 @@ impl Search<'_> {
         let mut found: Vec<(Arrangement, Placement)> =
             all.into_iter().filter_map(|(arrangement, placement)| Some((arrangement, placement?))).collect();
         let wanted = asked.and_then(|asked| found.iter().position(|(arrangement, _)| *arrangement == asked));
-        let simplest = || found.iter().position(|(_, placement)| placement.ends_s <= available_s + 1.0);
+        let first_that_fits = || found.iter().position(|(_, placement)| placement.fits(available_s));
         let first_to_end =
             || (0..found.len()).min_by(|a, b| found[*a].1.ends_s.total_cmp(&found[*b].1.ends_s));
-        let chosen = wanted.or_else(simplest).or_else(first_to_end);
+        let chosen = wanted.or_else(first_that_fits).or_else(first_to_end);
         let (arrangement, mut placement) =
             chosen.map_or((Arrangement::Heats, Placement::default()), |n| found.swap_remove(n));
         if arrangement == Arrangement::Sharing {
@@ -122,7 +128,7 @@ impl Search<'_> {
     }
 
     /// What is tried when not everybody can start at once with their own.
-    fn other_ways(&self, own: &[Vec<Variant>]) -> [(Arrangement, Option<Placement>); 4] {
+    fn other_ways(&self, own: &[Vec<Variant>], available_s: f64) -> [(Arrangement, Option<Placement>); 4] {
         let rotated = self.with(own, &|person| self.rotated(person));
         let others = self.with(own, &|person| self.others(person, Holding::Own));
         let all = self.with(&others, &|person| self.rotated(person));
@@ -133,7 +139,7 @@ impl Search<'_> {
             GAPS.map(|gap| gap * GAP_STEP_S).find_map(|gap| self.place(&all, &heats_apart(heats, gap)))
         });
         // With very little equipment one small heat goes after another.
-        let heats = soonest(heats).or_else(|| {
+        let heats = simplest(heats, available_s).or_else(|| {
             let longest = self.people.iter().map(|person| person.doer.late_s).fold(60.0, f64::max);
             let gap = (longest / f64::from(GAP_STEP_S)).ceil() as u32 * GAP_STEP_S;
             self.place(own, &heats_apart(self.people.len() as u32, gap))
@@ -141,7 +147,7 @@ impl Search<'_> {
         [
             (Arrangement::Rotating, self.place(&rotated, &[0])),
             (Arrangement::OtherTool, self.place(&others, &[0])),
-            (Arrangement::Sharing, soonest(behind)),
+            (Arrangement::Sharing, simplest(behind, available_s)),
             (Arrangement::Heats, heats),
         ]
     }
@@ -290,9 +296,19 @@ fn heats_apart(heats: u32, gap_s: u32) -> Vec<u32> {
     (0..heats).map(|heat| heat * gap_s).collect()
 }
 
-/// Of placements the one that ends first; one that comes later, with more starts, has to end well sooner.
-fn soonest(placements: impl Iterator<Item = Placement>) -> Option<Placement> {
-    placements.reduce(|best, next| if next.ends_s < best.ends_s - WORTH_A_HEAT_S { next } else { best })
+/// Of placements with more and more starts the first that fits the time; when none does, the one that ends first, and
+/// one more start has to end well sooner.
+fn simplest(placements: impl Iterator<Item = Placement>, available_s: f64) -> Option<Placement> {
+    let mut best: Option<Placement> = None;
+    for next in placements {
+        if next.fits(available_s) {
+            return Some(next);
+        }
+        if best.as_ref().is_none_or(|best| next.ends_s < best.ends_s - WORTH_A_HEAT_S) {
+            best = Some(next);
+        }
+    }
+    best
 }
 
 /// What somebody asks for that the gym has not got, even alone.
@@ -367,6 +383,18 @@ mod tests {
         let none = arranged(&runs, 0, None);
         assert_eq!(none.unplaced.len(), 3);
         assert!(none.unplaced[0].contains("needs 1 rower, the gym has 0"), "{:?}", none.unplaced);
+    }
+
+    #[test]
+    fn fewer_heats_are_taken_when_they_fit_and_more_when_only_they_do() {
+        let placed = |ends_s| Placement { ends_s, ..Placement::default() };
+        let ends =
+            |available_s| simplest([placed(840.0), placed(795.0), placed(700.0)].into_iter(), available_s);
+        assert_eq!(ends(900.0).unwrap().ends_s, 840.0);
+        assert_eq!(ends(800.0).unwrap().ends_s, 795.0);
+        // None fits: the one that ends well sooner.
+        assert_eq!(ends(600.0).unwrap().ends_s, 700.0);
+        assert!(simplest(std::iter::empty(), 600.0).is_none());
     }
 
     #[test]

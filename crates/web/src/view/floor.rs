@@ -310,7 +310,7 @@ impl SketchView {
             )
         } else {
             format!(
-                "Room for {} at once with a walkway between the rows; {} are drawn closer together. Heats give everybody room.",
+                "Room for {} with a walkway between the rows; {} at once stand closer together. Heats further apart give everybody room.",
                 drawn.room_for,
                 drawn.places.len()
             )
