@@ -62,6 +62,10 @@ fn a_plan_has_every_section_and_is_the_same_byte_for_byte() {
     assert!(member["as_written"]["chance"].is_number() && member["pacing"]["rounds"].is_array());
     assert_eq!(plan["hour"]["minutes"], 60);
     assert!(plan["cautions"].as_array().unwrap().iter().any(|caution| caution["code"] == "stop-now"));
+    let floor = &plan["floors"][0];
+    assert!(floor["sentence"].as_str().is_some_and(|sentence| sentence.ends_with('.')), "{floor}");
+    assert_eq!(floor["starts"].as_array().map(Vec::len), plan["members"].as_array().map(Vec::len), "{floor}");
+    assert!(plan["hour"]["latest_s"].as_u64() >= plan["hour"]["ends_s"].as_u64());
     assert_eq!(run(&arguments, session).stdout, first.stdout);
 }
 

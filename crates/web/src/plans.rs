@@ -146,3 +146,90 @@ impl Plans {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use chrono::{NaiveDate, Utc};
+    use lantern_core::versions::VersionName;
+
+    fn found(text: &str, catalogue: &Arc<Catalogue>) -> Found {
+        let people: Vec<Member> =
+            ["Ada", "Ben"].map(|name| Member { name: name.to_owned(), ..Member::default() }).to_vec();
+        Found {
+            session: StoredSession {
+                day: NaiveDate::from_ymd_opt(2026, 11, 23).unwrap(),
+                text: text.to_owned(),
+                revision: 1,
+                updated_at: Utc::now(),
+            },
+            before: Vec::new(),
+            ids: (1..=people.len() as i64).collect(),
+            people,
+            decisions: Decisions::default(),
+            gym: Gym::default(),
+            catalogue: catalogue.clone(),
+            class: None,
+            seed: 1,
+        }
+    }
+
+    const TEXT: &str = "For time, cap 12\n21-15-9\nthrusters 40/30 kg\npull-ups";
+
+    #[test]
+    fn a_plan_is_kept_as_long_as_the_database_says_the_same() {
+        let (plans, catalogue) = (Plans::default(), Arc::new(Catalogue::standard().clone()));
+        let slot = Slot::from(NaiveDate::from_ymd_opt(2026, 11, 23).unwrap());
+        let of = |found| plans.of(GymId(1), slot, found);
+        let first = of(found(TEXT, &catalogue));
+        assert!(Arc::ptr_eq(&first, &of(found(TEXT, &catalogue))));
+        // Another gym never sees it.
+        assert!(!Arc::ptr_eq(&first, &plans.of(GymId(2), slot, found(TEXT, &catalogue))));
+
+        let mut decided = found(TEXT, &catalogue);
+        decided.decisions.pieces.change(0, |edit| {
+            edit.versions.insert("Ben".to_owned(), VersionName::FirstLight);
+        });
+        let second = of(decided);
+        let options = &second.plan.pieces[0].members[1].options;
+        assert!(
+            options.by_coach && second.plan.pieces[0].members[1].chosen().version == VersionName::FirstLight
+        );
+        assert!(!first.plan.pieces[0].members[1].options.by_coach);
+
+        let third = of(found(&TEXT.replace("21-15-9", "9-7-5"), &catalogue));
+        assert!(third.plan.pieces[0].versions[0].part.tree != second.plan.pieces[0].versions[0].part.tree);
+        let mut fewer = found(TEXT, &catalogue);
+        fewer.people.truncate(1);
+        fewer.ids.truncate(1);
+        assert_eq!(of(fewer).plan.pieces[0].members.len(), 1);
+    }
+
+    #[test]
+    fn a_change_of_any_kind_gives_the_plan_that_a_new_process_would_make() {
+        let catalogue = Arc::new(Catalogue::standard().clone());
+        let slot = Slot::from(NaiveDate::from_ymd_opt(2026, 11, 23).unwrap());
+        let kept = Plans::default();
+        let changes: [fn(&mut Found); 6] = [
+            |_| {},
+            |found| found.gym.racks = 1,
+            |found| found.gym.class_minutes = 45,
+            |found| found.people[0].experience = lantern_core::member::Experience::Advanced,
+            |found| found.decisions.warmup.minutes = Some(15),
+            |found| {
+                let text = "10 rounds for time\n5 pull-ups".to_owned();
+                found.before.push(DayBefore { text, present: vec!["Ada".to_owned()] });
+            },
+        ];
+        for (n, change) in changes.iter().enumerate() {
+            let changed = || {
+                let mut found = found(TEXT, &catalogue);
+                change(&mut found);
+                found
+            };
+            let again = kept.of(GymId(1), slot, changed());
+            let anew = Plans::default().of(GymId(1), slot, changed());
+            assert!(again.plan == anew.plan, "change {n}");
+        }
+    }
+}

@@ -99,3 +99,49 @@ fn fit(label: &str, width: f64) -> String {
         label.chars().take(letters.saturating_sub(1)).collect::<String>() + "…"
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use chrono::NaiveDate;
+    use lantern_core::gym::Gym;
+    use lantern_core::member::Member;
+    use lantern_core::movement::Catalogue;
+    use lantern_core::plan::plan;
+    use lantern_core::read::read;
+
+    fn strip(text: &str, minutes: u32) -> HourStrip {
+        let catalogue = Catalogue::standard();
+        let gym = Gym { class_minutes: minutes, ..Gym::default() };
+        let members = [Member { name: "Ada".to_owned(), ..Member::default() }];
+        let plan = plan(&read(text, catalogue).session, &members, &gym, catalogue, 1);
+        HourStrip::new(&plan.hour, NaiveDate::from_ymd_opt(2026, 11, 23).unwrap().into())
+    }
+
+    const DAY: &str = "Back squat 5x5 @ 75%\nrest 2:00\n\nAMRAP 12\n10 burpees";
+
+    #[test]
+    fn the_sentence_says_fits_tight_or_over() {
+        let fits = strip(DAY, 75);
+        assert!(fits.fits && fits.sentence.contains("of 75:00, latest") && fits.change.is_none());
+        let over = strip(DAY, 40);
+        assert!(!over.fits && over.sentence.contains("past the 40:00; latest"), "{}", over.sentence);
+        assert!(over.change.is_some_and(|change| change.contains("saves")));
+        // Somewhere in between the plan fits and a slow day does not.
+        let tight = (41..75).map(|minutes| strip(DAY, minutes)).find(|s| s.sentence.contains("a slow day"));
+        assert!(tight.is_some_and(|strip| strip.fits));
+    }
+
+    #[test]
+    fn segments_lie_side_by_side_within_the_drawing() {
+        for minutes in [40, 60, 90] {
+            let strip = strip(DAY, minutes);
+            assert!(strip.segments.windows(2).all(|pair| pair[0].x + pair[0].width <= pair[1].x));
+            assert!(
+                strip.segments.iter().all(|segment| segment.x >= 0.0 && segment.x + segment.width <= WIDTH)
+            );
+            assert_eq!(strip.segments.iter().any(|segment| segment.over), !strip.fits, "{minutes}");
+            assert!(strip.segments.iter().all(|segment| segment.href.starts_with("/days/2026-11-23/")));
+        }
+    }
+}
