@@ -111,6 +111,15 @@ fn a_change_to_the_hour_is_one_click_and_comes_back_with_another() {
     assert!(page.contains("One work set less") && page.contains("Undo"));
     assert!(ends(&sentence()) < ends(&before), "{} {before}", sentence());
     assert!(server.get(&format!("{class}/sheet")).body.contains("Changed from the text: One work set less"));
+    // What was changed is what is handed out and aimed at.
+    let cap = r#"{"change":"lower_cap","part":2}"#;
+    server.post(&format!("{class}/hour"), &[("action", "change"), ("value", cap)]);
+    for page in ["board", "sheet", "versions"] {
+        let body = server.get(&format!("{class}/{page}")).body;
+        assert!(body.contains("cap 10:00") && !body.contains("cap 12:00"), "{page}");
+    }
+    server.post(&format!("{class}/hour"), &[("action", "undo"), ("value", "1")]);
+    assert!(server.get(&format!("{class}/board")).body.contains("cap 12:00"));
     // Only this class is changed.
     let morning = class.replace("18:00", "07:00");
     assert!(!server.get(&format!("{morning}/sheet")).body.contains("Changed from the text"));
@@ -138,6 +147,7 @@ fn the_floor_is_arranged_moved_and_put_into_teams() {
     assert_eq!(post(&[("action", "arrange"), ("piece", "0"), ("value", "Heats")]), 303);
     assert!(floor().contains("Heat 1 at 0:00") || floor().contains("One heat"), "{}", floor());
     assert!(floor().contains("Let it choose"));
+    assert_eq!(post(&[("action", "arrange"), ("piece", "0"), ("value", "Anyhow")]), 422);
     post(&[("action", "arrange"), ("piece", "0"), ("value", "")]);
     assert!(!floor().contains("Let it choose"));
     // Somebody is moved by hand, and everybody goes back.

@@ -8,7 +8,6 @@ use std::process::ExitCode;
 
 use anyhow::{Context, Result, bail};
 use lantern_core::gym::Gym;
-use lantern_core::hour::Hour;
 use lantern_core::import::session_as_text;
 use lantern_core::member::roster_from_csv;
 use lantern_core::movement::Catalogue;
@@ -152,9 +151,8 @@ fn summary(plan: &Plan) -> String {
             let _ = writeln!(text, "! {line}");
         }
     }
-    let Hour { ends_s, latest_s, minutes, changes, .. } = &plan.hour;
-    let _ = writeln!(text, "Ends at {} of {minutes}:00, latest {}", clock_s(*ends_s), clock_s(*latest_s));
-    for change in changes {
+    let _ = writeln!(text, "{}", plan.hour.sentence());
+    for change in &plan.hour.changes {
         let saves = clock_s(change.saves_s.unsigned_abs() as u32);
         let _ = writeln!(text, "  {}: saves {saves}, loses {}", change.what, change.loses);
     }

@@ -99,12 +99,13 @@ fn no_station_is_ever_over_capacity() {
             if plain && floor.arrangement != Arrangement::Sharing && floor.unplaced.is_empty() {
                 let team = piece.members.len() / floor.starts.len();
                 assert_eq!(team, 1);
+                let cap_s = piece.written().cap_s.map_or(f64::INFINITY, f64::from);
                 let all: Vec<Claim> = piece
                     .members
                     .iter()
                     .zip(&floor.starts)
                     .flat_map(|(member, start)| {
-                        let own = claims(&member.chosen().run, Holding::Own, &gym, catalogue);
+                        let own = claims(&member.chosen().run, cap_s, Holding::Own, &gym, catalogue);
                         own.into_iter().map(|claim| claim.later(f64::from(start.offset_s)))
                     })
                     .collect();
@@ -163,7 +164,7 @@ fn the_coach_may_ask_for_another_arrangement() {
     };
     assert_eq!(of(None).arrangement, Arrangement::Together);
     let heats = of(Some(Arrangement::Rotating));
-    assert!(heats.by_coach && heats.arrangement == Arrangement::Rotating);
+    assert!(heats.asked.is_some() && heats.refused().is_none() && heats.arrangement == Arrangement::Rotating);
     assert!(heats.tried.len() == Arrangement::ALL.len());
 }
 

@@ -40,6 +40,13 @@ pub enum AppError {
     Inside(String),
 }
 
+impl AppError {
+    /// A field that holds what it cannot, with what it should be.
+    pub fn field(field: &str, value: &str, expected: &str) -> Self {
+        Self::Malformed(format!("the field `{field}` is `{value}`, but it should be {expected}"))
+    }
+}
+
 fn store_words(error: &StoreError) -> &'static str {
     match error {
         StoreError::Away(_) => {

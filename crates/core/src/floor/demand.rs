@@ -39,17 +39,17 @@ pub enum Holding {
 /// Seconds for getting off a machine or bar before the next one gets on.
 const HANDING_OVER_S: f64 = 5.0;
 
-/// Reads claims off a walk. What stands in the gym is held while it is used, set breaks between two sets included.
-pub fn claims(run: &Run, holding: Holding, gym: &Gym, catalogue: &Catalogue) -> Vec<Claim> {
+/// Reads claims off a walk that ends at `cap_s` at the latest. What stands in the gym is held while it is used, set breaks between two sets included.
+pub fn claims(run: &Run, cap_s: f64, holding: Holding, gym: &Gym, catalogue: &Catalogue) -> Vec<Claim> {
     let mut used: Vec<Claim> = Vec::new();
     let mut last = None;
-    for mark in &run.marks {
+    for mark in run.marks.iter().filter(|mark| mark.from_s < cap_s) {
         let Some(movement) = catalogue.get(&mark.movement) else { continue };
         let key = (&mark.movement, mark.load.map(|load| load.first.to_bits()));
         let goes_on = last == Some(key);
         last = Some(key);
         for (station, count) in needs(movement, mark.load.as_ref(), gym) {
-            let to_s = mark.at_s + HANDING_OVER_S;
+            let to_s = mark.at_s.min(cap_s) + HANDING_OVER_S;
             let open = used.iter_mut().rev().find(|claim| claim.station == station && claim.count == count);
             match open {
                 // Between two sets nobody leaves the bar.
@@ -71,7 +71,7 @@ pub fn claims(run: &Run, holding: Holding, gym: &Gym, catalogue: &Catalogue) -> 
         station,
         count,
         from_s: 0.0,
-        to_s: run.finish_s + HANDING_OVER_S,
+        to_s: run.finish_s.min(cap_s) + HANDING_OVER_S,
     }));
     used
 }
@@ -127,7 +127,7 @@ mod tests {
         let member = Member { sex: Some(Sex::M), experience: Experience::Intermediate, ..Member::default() };
         let how = How { record: true, ..How::default() };
         let run = simulate_as(how, &tree, &Athlete::new(&member), catalogue, Model::standard(), Luck::MEDIAN);
-        (claims(&run, holding, &Gym::default(), catalogue), run)
+        (claims(&run, f64::INFINITY, holding, &Gym::default(), catalogue), run)
     }
 
     #[test]

@@ -44,7 +44,7 @@ impl Person<'_> {
     }
 
     pub fn claims(&self, holding: Holding, gym: &Gym, catalogue: &Catalogue) -> Vec<Claim> {
-        claims(self.doer.run, holding, gym, catalogue)
+        claims(self.doer.run, self.doer.cap_s, holding, gym, catalogue)
     }
 }
 
@@ -141,7 +141,8 @@ impl Search<'_> {
         // With very little equipment one small heat goes after another.
         let heats = simplest(heats, available_s).or_else(|| {
             let longest = self.people.iter().map(|person| person.doer.late_s).fold(60.0, f64::max);
-            let gap = (longest / f64::from(GAP_STEP_S)).ceil() as u32 * GAP_STEP_S;
+            // A step more, so that handing over is no overlap.
+            let gap = ((longest / f64::from(GAP_STEP_S)).ceil() as u32 + 1) * GAP_STEP_S;
             self.place(own, &heats_apart(self.people.len() as u32, gap))
         });
         [
@@ -212,8 +213,9 @@ impl Search<'_> {
         instead: Option<String>,
     ) -> Option<Variant> {
         let run = (self.walk)(person.place, tree);
-        let late_s = person.doer.late_s + (run.finish_s - person.doer.run.finish_s).max(0.0);
-        let claims = claims(&run, holding, self.gym, self.catalogue);
+        let Doer { late_s, cap_s, .. } = person.doer;
+        let late_s = (late_s + (run.finish_s - person.doer.run.finish_s).max(0.0)).min(cap_s);
+        let claims = claims(&run, cap_s, holding, self.gym, self.catalogue);
         self.has(&claims).then_some(Variant { begins_with, instead, claims, late_s })
     }
 
@@ -247,10 +249,10 @@ impl Search<'_> {
             timeline.take(&variant.claims, f64::from(offset));
             placed[n] = Some((offset, variant));
         }
-        let mut placement = Placement::default();
+        let (mut placement, mut late) = (Placement::default(), Vec::new());
         for (person, placed) in people.iter().zip(placed) {
             let (offset_s, variant) = placed?;
-            placement.ends_s = placement.ends_s.max(f64::from(offset_s) + variant.late_s);
+            late.push(variant.late_s);
             placement
                 .claims
                 .push(variant.claims.iter().map(|claim| claim.later(f64::from(offset_s))).collect());
@@ -270,6 +272,9 @@ impl Search<'_> {
                 placement.starts[n] = Start { name, offset_s, begins_with, instead, shares_with: None };
             }
         }
+        let ends =
+            placement.starts.iter().zip(late).map(|(start, late_s)| f64::from(start.offset_s) + late_s);
+        placement.ends_s = ends.fold(0.0, f64::max);
         Some(placement)
     }
 
@@ -352,7 +357,8 @@ mod tests {
             .zip(&names)
             .enumerate()
             .map(|(place, (run, name))| {
-                let doer = Doer { name, tree: &tree, run, late_s: run.finish_s, limits: &[] };
+                let doer =
+                    Doer { name, tree: &tree, run, late_s: run.finish_s, cap_s: f64::INFINITY, limits: &[] };
                 Person { doer, follows: None, place }
             })
             .collect();

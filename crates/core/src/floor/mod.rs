@@ -17,7 +17,6 @@ use serde::{Deserialize, Serialize};
 
 pub use arrangement::{Arrangement, Start, Tried};
 pub use demand::{Claim, Holding, claims};
-
 pub use sketch::{Fixture, Place, Sketch, sketch};
 pub use stations::{Inventory, Station, needs};
 pub use teams::{Team, TeamWishes, teams};
@@ -41,6 +40,8 @@ pub struct Doer<'a> {
     pub run: &'a Run,
     /// Seconds from their start to a late finish, cap included.
     pub late_s: f64,
+    /// Seconds after which everybody stops; infinite without a cap.
+    pub cap_s: f64,
     /// What they spare: nothing else is offered that goes against it.
     pub limits: &'a [Limit],
 }
@@ -72,8 +73,8 @@ impl StationUse {
 pub struct FloorPlan {
     /// The way chosen.
     pub arrangement: Arrangement,
-    /// Whether the coach has chosen it.
-    pub by_coach: bool,
+    /// The way that the coach has asked for, possible or not.
+    pub asked: Option<Arrangement>,
     /// Everybody's start, in the order of the class.
     pub starts: Vec<Start>,
     /// Seconds from the first start to the last late finish.
@@ -101,6 +102,11 @@ pub struct FloorEdits {
 }
 
 impl FloorPlan {
+    /// The way that the coach has asked for in vain.
+    pub fn refused(&self) -> Option<Arrangement> {
+        self.asked.filter(|asked| *asked != self.arrangement)
+    }
+
     /// Whether people start one after another.
     pub fn is_staggered(&self) -> bool {
         self.starts.iter().any(|start| start.offset_s > 0)
@@ -115,13 +121,13 @@ impl FloorPlan {
         heats.into_iter().collect()
     }
 
-    /// One sentence: `Two heats, 3:00 apart: 14 need 6 rowers.`
+    /// One sentence: `2 heats at 0:00, 7:00: 6 rowers for 14 at once.`
     pub fn sentence(&self) -> String {
         let short: Vec<String> = self
             .stations
             .iter()
-            .filter(|use_| use_.is_short())
-            .map(|use_| format!("{} for {} at once", use_.station.counted(use_.there), use_.together))
+            .filter(|used| used.is_short())
+            .map(|used| format!("{} for {} at once", used.station.counted(used.there), used.together))
             .collect();
         let way = self.arrangement.words(&self.starts);
         if short.is_empty() {
@@ -193,14 +199,14 @@ pub fn floor_plan(
         })
         .collect();
     stations.sort_by(|a, b| {
-        let scarcity = |use_: &StationUse| f64::from(use_.together) / f64::from(use_.there.max(1));
+        let scarcity = |used: &StationUse| f64::from(used.together) / f64::from(used.there.max(1));
         scarcity(b).total_cmp(&scarcity(a)).then(a.station.cmp(&b.station))
     });
     let proof = (found.ends_s > available_s + 1.0)
         .then(|| proof(&people, &stations, &inventory, available_s, found.ends_s, gym, catalogue));
     FloorPlan {
         arrangement: found.arrangement,
-        by_coach: asked.is_some(),
+        asked,
         starts: found.starts,
         ends_s: found.ends_s,
         stations,

@@ -91,7 +91,7 @@ pub fn sketch(
     let needed: Vec<Vec<Station>> = class
         .iter()
         .map(|doer| {
-            let claims = super::claims(doer.run, Holding::Shared, gym, catalogue);
+            let claims = super::claims(doer.run, doer.cap_s, Holding::Shared, gym, catalogue);
             claims.into_iter().map(|claim| claim.station).collect()
         })
         .collect();
@@ -218,7 +218,14 @@ mod tests {
         let names: Vec<String> = (0..people).map(|n| format!("Member {n}")).collect();
         let class: Vec<Doer<'_>> = names
             .iter()
-            .map(|name| Doer { name, tree: &tree, run: &run, late_s: 60.0, limits: &[] })
+            .map(|name| Doer {
+                name,
+                tree: &tree,
+                run: &run,
+                late_s: 60.0,
+                cap_s: f64::INFINITY,
+                limits: &[],
+            })
             .collect();
         sketch(&class, &[], moved, gym, catalogue)
     }
@@ -250,7 +257,8 @@ mod tests {
         let catalogue = Catalogue::standard();
         let tree = read("For time\n30 burpees", catalogue).session.parts.remove(0).tree;
         let run = Run { finish_s: 300.0, ..Run::default() };
-        let doer = |name| Doer { name, tree: &tree, run: &run, late_s: 300.0, limits: &[] };
+        let doer =
+            |name| Doer { name, tree: &tree, run: &run, late_s: 300.0, cap_s: f64::INFINITY, limits: &[] };
         let class = ["Ada", "Ben", "Cyd"].map(doer);
         let start = |name: &str, offset_s| Start {
             name: name.to_owned(),

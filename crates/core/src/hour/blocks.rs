@@ -57,7 +57,7 @@ impl Length {
         Self { low: middle, middle, high: middle }
     }
 
-    /// Between shares of the usual.
+    /// Between shares of the usual; how far blocks stray is coaching judgement, to be corrected by pins.
     fn about(seconds: u32, low: f64, high: f64) -> Self {
         let middle = f64::from(seconds);
         Self { low: middle * low, middle, high: middle * high }
@@ -103,7 +103,7 @@ pub struct PieceTime {
 const BRIEF_S: u32 = 240;
 const CONDITIONING_BRIEF_S: u32 = 180;
 const SCORES_S: u32 = 120;
-/// What is left of a cool-down that everybody does alone.
+/// A cool-down together.
 const COOL_DOWN_S: u32 = 180;
 /// Seconds for one ramp step with a partner loading.
 const RAMP_STEP_S: u32 = 70;

@@ -4,8 +4,9 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
-use super::changes::Change;
+use super::changes::{Change, with_changes};
 use crate::floor::FloorEdits;
+use crate::session::Session;
 
 /// Decisions about one class of a day; a rebuild keeps all of them.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -45,6 +46,12 @@ impl HourEdits {
                 floor.teams.apart.retain(others);
             });
         }
+    }
+
+    /// The changes made, in words, each told of the session as it stood when it was made.
+    pub fn told(&self, session: &Session) -> Vec<String> {
+        let before = |n: usize| with_changes(session, &self.changes[..n]);
+        self.changes.iter().enumerate().map(|(n, change)| change.words(&before(n))).collect()
     }
 
     /// Takes a change back; the place beyond the last does nothing.

@@ -12,6 +12,8 @@ pub use blocks::{HourBlock, HourInput, PieceTime};
 pub use changes::{Change, Suggestion, with_changes};
 pub use edits::HourEdits;
 
+use crate::units::clock_s;
+
 /// The hour as planned.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct Hour {
@@ -77,14 +79,31 @@ pub fn lay_out(input: &HourInput<'_>) -> Hour {
 }
 
 impl Hour {
+    /// When it ends, on a usual and on a slow day: `Ends at 54:47 of 60:00, latest 58:13.`
+    pub fn sentence(&self) -> String {
+        let (ends, latest, minutes) = (clock_s(self.ends_s), clock_s(self.latest_s), self.minutes);
+        if self.is_tight() {
+            format!("Ends at {ends}; a slow day runs to {latest}, past the {minutes}:00.")
+        } else if self.fits {
+            format!("Ends at {ends} of {minutes}:00, latest {latest}.")
+        } else {
+            let over = clock_s(self.over_s);
+            format!("Ends at {ends}, {over} past the {minutes}:00; latest {latest}.")
+        }
+    }
+
     /// Whether a slow day runs over although the plan fits.
     pub fn is_tight(&self) -> bool {
         self.fits && self.latest_s > self.minutes * 60
     }
 
-    /// Seconds that a block would have, were everything else as planned.
+    /// Seconds that a block would have, were everything else as planned; what it is pinned to, when it is.
     pub fn room_for(&self, key: &str) -> f64 {
-        let block = self.blocks.iter().find(|block| block.key == key).map_or(0, HourBlock::length_s);
+        let block = self.blocks.iter().find(|block| block.key == key);
+        if let Some(pinned) = block.filter(|block| block.pinned) {
+            return f64::from(pinned.length_s());
+        }
+        let block = block.map_or(0, HourBlock::length_s);
         f64::from(self.minutes * 60) - f64::from(self.ends_s - block)
     }
 }

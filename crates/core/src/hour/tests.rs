@@ -125,6 +125,16 @@ fn who_has_left_is_forgotten_and_the_rest_stays() {
 }
 
 #[test]
+fn each_change_is_told_of_what_stood_before_it() {
+    let lower = Change::LowerCap { part: 1 };
+    let edits = HourEdits { changes: vec![lower.clone(), lower], ..HourEdits::default() };
+    assert_eq!(
+        edits.told(&session(LONG)),
+        ["Cap two minutes sooner than 30:00", "Cap two minutes sooner than 28:00"]
+    );
+}
+
+#[test]
 fn one_set_less_takes_the_lightest_and_keeps_the_top_set() {
     let session = session("Back squat 5-4-3-2-1 @ 70-75-80-85-90%");
     let strength = &session.parts[0].strength;

@@ -15,7 +15,6 @@ use crate::versions::Choice;
 /// The reading and the plan in one value.
 pub fn plan_json(reading: &Reading, plan: &Plan, gym: &Gym, catalogue: &Catalogue) -> Value {
     let mut value = reading_json(reading);
-    let parts = &reading.session.parts;
     if let Some(map) = value.as_object_mut() {
         map.insert("warmup".to_owned(), json!(plan.warmup));
         map.insert("strength".to_owned(), plan.strength.iter().map(|lift| strength(lift, gym)).collect());
@@ -23,10 +22,7 @@ pub fn plan_json(reading: &Reading, plan: &Plan, gym: &Gym, catalogue: &Catalogu
             "versions".to_owned(),
             plan.pieces.iter().flat_map(|piece| versions(piece, catalogue)).collect(),
         );
-        map.insert(
-            "members".to_owned(),
-            plan.pieces.iter().flat_map(|piece| members(piece, parts)).collect(),
-        );
+        map.insert("members".to_owned(), plan.pieces.iter().flat_map(members).collect());
         map.insert("floors".to_owned(), plan.floors.iter().map(|floor| floor_json(floor, plan)).collect());
         map.insert("hour".to_owned(), json!(plan.hour));
         map.insert("cautions".to_owned(), json!(plan.cautions));
@@ -112,8 +108,8 @@ fn versions(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<Value> {
         .collect()
 }
 
-fn members(piece: &PiecePlan, parts: &[Part]) -> Vec<Value> {
-    let part = &parts[piece.part];
+fn members(piece: &PiecePlan) -> Vec<Value> {
+    let part = piece.written();
     piece.members.iter().map(|member| member_json(member, piece, part)).collect()
 }
 

@@ -9,10 +9,8 @@ pub use json::plan_json;
 pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
 
-use std::collections::BTreeMap;
-
 use crate::cautions::{Caution, PastDay, cautions, crowding};
-use crate::floor::{Class, Doer, FloorPlan, Team, floor_plan, sketch, teams};
+use crate::floor::{Class, Doer, FloorPlan, Sketch, Team, floor_plan, sketch, teams};
 use crate::gym::Gym;
 use crate::hour::{Hour, HourEdits, HourInput, PieceTime, lay_out, with_changes};
 use crate::member::Member;
@@ -82,10 +80,8 @@ pub struct PieceFloor {
     pub floor: FloorPlan,
     /// Pairs or trios, when the piece or the coach asks for them.
     pub teams: Vec<Team>,
-    /// How many have room on the open floor at once.
-    pub room_for: usize,
-    /// Most who are on the floor at once.
-    pub most_at_once: usize,
+    /// The floor from above, with places moved by hand.
+    pub sketch: Sketch,
 }
 
 /// A member's piece.
@@ -141,13 +137,18 @@ pub struct Decisions {
 }
 
 impl PiecePlan {
+    /// The piece as planned: as written, but for what was changed to fit the hour.
+    pub fn written(&self) -> &Part {
+        &self.versions[0].part
+    }
+
     /// The class as the floor needs it; `people` are the same members in the same order.
-    pub fn doers<'a>(&'a self, part: &'a Part, people: &'a [Member]) -> impl Iterator<Item = Doer<'a>> {
-        self.members.iter().zip(people).map(|(member, person)| {
+    fn doers<'a>(&'a self, people: &'a [Member]) -> impl Iterator<Item = Doer<'a>> {
+        let cap_s = self.written().cap_s.map_or(f64::INFINITY, f64::from);
+        self.members.iter().zip(people).map(move |(member, person)| {
             let Choice { tree, run, predicted, .. } = member.chosen();
-            let late_s = predicted.finish_s.p90;
-            let late_s = part.cap_s.map_or(late_s, |cap| late_s.min(f64::from(cap)));
-            Doer { name: &member.name, tree, run, late_s, limits: &person.limits }
+            let late_s = predicted.finish_s.p90.min(cap_s);
+            Doer { name: &member.name, tree, run, late_s, cap_s, limits: &person.limits }
         })
     }
 
@@ -211,7 +212,7 @@ pub fn plan_again(request: Request<'_>, before: Option<Before<'_>>) -> Plan {
     }
     let ramp_steps = strength.first().map_or(0, most_ramp_steps);
     let (floors, hour) = floors_and_hour(&request, session, &warmup, &pieces, ramp_steps);
-    let crowded = floors.iter().find_map(|floor| crowding(floor.most_at_once, floor.room_for));
+    let crowded = floors.iter().find_map(|floor| crowding(floor.sketch.places.len(), floor.sketch.room_for));
     let mut cautions = cautions(session, members, &decisions.recent, catalogue);
     // The stop rule stays last.
     cautions.splice(cautions.len() - 1..cautions.len() - 1, crowded);
@@ -233,34 +234,33 @@ fn floors_and_hour<'a>(
         let class_size = members.len();
         lay_out(&HourInput { session, warmup, pieces: times, ramp_steps, class_size, gym, catalogue, edits })
     };
-    let part = |piece: &PiecePlan| &session.parts[piece.part];
-    let mut times: Vec<PieceTime> = pieces.iter().map(|piece| piece_time(piece, part(piece))).collect();
+    let mut times: Vec<PieceTime> = pieces.iter().map(piece_time).collect();
     let at_once = hour_of(&times);
     let model = Model::standard();
     let mut floors = Vec::new();
     for (place, (piece, time)) in pieces.iter().zip(&mut times).enumerate() {
-        let class: Vec<Doer<'_>> = piece.doers(part(piece), members).collect();
+        let class: Vec<Doer<'_>> = piece.doers(members).collect();
         let walk = |n: usize, tree: &Node| -> Run {
             let how = How { record: true, ..How::default() };
             simulate_as(how, tree, &Athlete::new(&members[n]), catalogue, model, Luck::MEDIAN)
         };
         let available_s = at_once.room_for(&format!("conditioning-{}", piece.part));
         let wishes = edits.floor(place);
-        let size = wishes.teams.size.unwrap_or(part(piece).team_size);
+        let size = wishes.teams.size.unwrap_or(piece.written().team_size);
         let speed = |m: &'a MemberPiece| (m.name.as_str(), m.chosen().predicted.spread.p50, m.heaviest_kg());
         let speeds: Vec<(&str, f64, f64)> = piece.members.iter().map(speed).collect();
         let teams = if size > 1 { teams(&speeds, size, &wishes.teams) } else { Vec::new() };
-        let asked = Class { part: part(piece), doers: &class, teams: &teams, available_s, gym, catalogue };
+        let asked =
+            Class { part: piece.written(), doers: &class, teams: &teams, available_s, gym, catalogue };
         let floor = floor_plan(asked, wishes.arrangement, &walk);
+        time.late_s = time.late_s.max(floor.ends_s);
         if floor.is_staggered() {
-            time.late_s = floor.ends_s;
             time.heats = Some(floor.sentence().trim_end_matches('.').to_owned());
         }
         let fetched = floor.stations.iter().map(|used| used.station).filter(|station| station.is_fetched());
         time.stations = fetched.collect();
-        let drawn = sketch(&class, &floor.starts, &BTreeMap::new(), gym, catalogue);
-        let (room_for, most_at_once) = (drawn.room_for, drawn.places.len());
-        floors.push(PieceFloor { part: piece.part, floor, teams, room_for, most_at_once });
+        let sketch = sketch(&class, &floor.starts, &wishes.places, gym, catalogue);
+        floors.push(PieceFloor { part: piece.part, floor, teams, sketch });
     }
     (floors, hour_of(&times))
 }
@@ -274,7 +274,8 @@ fn changed(seconds: u32, change: i64) -> u32 {
 }
 
 /// How long a piece takes a class that starts together.
-fn piece_time(piece: &PiecePlan, part: &Part) -> PieceTime {
+fn piece_time(piece: &PiecePlan) -> PieceTime {
+    let part = piece.written();
     let capped = |seconds: f64| part.cap_s.map_or(seconds, |cap| seconds.min(f64::from(cap)));
     let latest = |end: fn(&Choice) -> f64| {
         piece.members.iter().map(|member| capped(end(member.chosen()))).fold(0.0, f64::max)

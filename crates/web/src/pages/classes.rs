@@ -56,13 +56,10 @@ struct ClassForm {
 
 impl ClassForm {
     fn read(&self, day: Slot) -> Result<NewClass, AppError> {
-        let wrong = |field: &str, value: &str, expected: &str| {
-            AppError::Malformed(format!("the field `{field}` is `{value}`, but it should be {expected}"))
-        };
         let starts = NaiveTime::parse_from_str(self.starts.trim(), "%H:%M")
-            .map_err(|_| wrong("starts", &self.starts, "a time such as 18:00"))?;
+            .map_err(|_| AppError::field("starts", &self.starts, "a time such as 18:00"))?;
         let minutes = self.minutes.trim().parse().ok().filter(|minutes| (30..=90).contains(minutes));
-        let minutes = minutes.ok_or_else(|| wrong("minutes", &self.minutes, "from 30 to 90"))?;
+        let minutes = minutes.ok_or_else(|| AppError::field("minutes", &self.minutes, "from 30 to 90"))?;
         let coach = self.coach.trim().chars().take(60).collect();
         Ok(NewClass { day: day.day, starts, minutes, coach })
     }

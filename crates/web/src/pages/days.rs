@@ -9,7 +9,7 @@ use lantern_store::classes::{self, StoredClass};
 use lantern_store::sessions;
 use serde::Deserialize;
 
-use super::{catalogue, day_name, day_of, gym, today};
+use super::{catalogue, day_name, day_of, gym, slot_of, today};
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
@@ -119,6 +119,6 @@ fn part_line(part: &Part, catalogue: &lantern_core::movement::Catalogue) -> Part
 /// `GET /days/{day}`
 #[get("/days/{day}")]
 async fn to_read(path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let day = day_of(&path)?;
+    let day = slot_of(&path)?;
     Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/read"))).finish())
 }

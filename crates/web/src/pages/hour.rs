@@ -84,7 +84,7 @@ fn page(planned: &Planned, day: Slot) -> HourPage {
         day_name: day.name(),
         strip: HourStrip::new(hour, day),
         blocks: hour.blocks.iter().map(block_row).collect(),
-        made: decisions.hour.changes.iter().map(|change| change.words(&reading.session)).collect(),
+        made: decisions.hour.told(&reading.session),
         suggestions: suggestions.iter().map(suggestion_row).collect(),
         enough: hour.enough.map(|count| {
             let changes: Vec<&Change> = hour.changes[..count].iter().map(|row| &row.change).collect();
@@ -163,9 +163,7 @@ async fn decide(
 
 /// Makes one decision; gives the place of the page that it belongs to.
 fn change(edits: &mut HourEdits, form: &Decision) -> Result<String, AppError> {
-    let wrong = |field: &str, value: &str, expected: &str| {
-        Err(AppError::Malformed(format!("the field `{field}` is `{value}`, but it should be {expected}")))
-    };
+    let wrong = |field, value: &str, expected| Err(AppError::field(field, value, expected));
     let floor = format!("floor-{}", form.piece);
     match form.action.as_str() {
         "change" => {
@@ -195,6 +193,9 @@ fn change(edits: &mut HourEdits, form: &Decision) -> Result<String, AppError> {
         }
         "arrange" => {
             let way = way_named(&form.value);
+            if way.is_none() && !form.value.is_empty() {
+                return wrong("value", &form.value, "a way to arrange the class");
+            }
             edits.change_floor(form.piece, |floor| floor.arrangement = way);
             return Ok(floor);
         }

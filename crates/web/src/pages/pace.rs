@@ -119,7 +119,7 @@ async fn show(
 fn page(planned: &Planned, day: Slot, asked: Option<i64>) -> PacePage {
     let Planned { reading, people, ids, gym, plan, .. } = planned;
     let pieces = plan.pieces.iter().enumerate().map(|(place, piece)| {
-        let part = &reading.session.parts[piece.part];
+        let part = piece.written();
         let one = asked.and_then(|id| ids.iter().position(|known| *known == id));
         PieceView {
             place,

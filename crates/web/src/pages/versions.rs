@@ -67,7 +67,7 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
 fn page(planned: &Planned, day: Slot) -> VersionsPage {
     let Planned { reading, ids, decisions, gym, catalogue, plan, .. } = planned;
     let pieces = plan.pieces.iter().enumerate().map(|(place, piece)| {
-        let part = &reading.session.parts[piece.part];
+        let part = piece.written();
         let edit = decisions.pieces.of(place);
         let home = edit.home.as_deref().unwrap_or("nothing");
         let mut intent = named_intent(part, catalogue, Model::standard());
@@ -142,9 +142,7 @@ async fn decide(
 }
 
 fn change(edits: &mut PieceEdits, form: &Decision) -> Result<(), AppError> {
-    let wrong = |field: &str, value: &str, expected: &str| {
-        Err(AppError::Malformed(format!("the field `{field}` is `{value}`, but it should be {expected}")))
-    };
+    let wrong = |field, value: &str, expected| Err(AppError::field(field, value, expected));
     match form.action.as_str() {
         "choose" => {
             let Some(version) = version_named(&form.value) else {

@@ -1,6 +1,6 @@
 //! The floor of a piece as the Hour page shows it: stations against what is there, heats, teams, and the sketch.
 
-use lantern_core::floor::{Arrangement, FloorPlan, Sketch, Start, Station, StationUse, sketch};
+use lantern_core::floor::{Arrangement, FloorPlan, Sketch, Start, Station, StationUse};
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{PieceFloor, PiecePlan};
 use lantern_core::units::{clock, clock_s, plain};
@@ -114,9 +114,6 @@ impl FloorView {
         let plan = &planned.plan;
         let (piece, floor) = (plan.pieces.get(n)?, plan.floors.get(n)?);
         let edits = planned.decisions.hour.floor(n);
-        let part = &planned.reading.session.parts[piece.part];
-        let class: Vec<_> = piece.doers(part, &planned.people).collect();
-        let drawn = sketch(&class, &floor.floor.starts, &edits.places, &planned.gym, &planned.catalogue);
         let FloorPlan { stations, ends_s, unplaced, proof, tried, .. } = &floor.floor;
         let wish = |together: bool, pairs: &[(String, String)]| -> Vec<Wish> {
             let words = |(a, b): &(String, String)| {
@@ -128,12 +125,15 @@ impl FloorView {
                 .map(|(place, pair)| Wish { words: words(pair), together, place })
                 .collect()
         };
+        let refused = floor.floor.refused().map(|way| {
+            format!("{}: not possible, a station is short that way. It stands as below.", way.label())
+        });
         let mut wishes = wish(true, &edits.teams.together);
         wishes.extend(wish(false, &edits.teams.apart));
         Some(Self {
             place: n,
             sentence: floor.floor.sentence(),
-            notices: unplaced.iter().chain(proof).cloned().collect(),
+            notices: refused.into_iter().chain(unplaced.iter().chain(proof).cloned()).collect(),
             stations: stations
                 .iter()
                 .filter(|used| is_worth_a_row(used))
@@ -156,13 +156,13 @@ impl FloorView {
                     chosen: way == floor.floor.arrangement,
                 })
                 .collect(),
-            by_coach: floor.floor.by_coach,
+            by_coach: floor.floor.asked.is_some(),
             heats: heats(&floor.floor, &planned.catalogue),
             teams: teams(piece, floor),
-            team_size: edits.teams.size.unwrap_or(part.team_size),
+            team_size: edits.teams.size.unwrap_or(piece.written().team_size),
             wishes,
             names: piece.members.iter().map(|member| member.name.clone()).collect(),
-            sketch: SketchView::new(&drawn, piece, &floor.floor, &planned.catalogue),
+            sketch: SketchView::new(&floor.sketch, piece, &floor.floor, &planned.catalogue),
         })
     }
 }
@@ -276,8 +276,8 @@ impl SketchView {
             let first = place.who[0];
             let load = lantern_core::session::works(&piece.members[first].chosen().tree)
                 .into_iter()
-                .filter_map(|work| work.load)
-                .max_by(|a, b| a.first.total_cmp(&b.first));
+                .filter_map(|work| work.load.filter(|load| load.weight().is_some()))
+                .max_by_key(|load| load.weight());
             let begins = floor.starts.get(first).and_then(|start| start.begins_with.as_ref());
             let under = match (place.who.get(1), begins, load) {
                 (Some(next), ..) => format!("then {}", short(&piece.members[*next].name, letters)),

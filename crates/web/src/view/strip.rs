@@ -48,8 +48,7 @@ impl HourStrip {
             .iter()
             .map(|block| {
                 let width = f64::from(block.end_s - block.start_s) * scale;
-                let step = if block.step == "book" { "hour" } else { block.step };
-                let step = format!("/days/{day}/{step}");
+                let step = format!("/days/{day}/{}", block.step);
                 Segment {
                     x: f64::from(block.start_s) * scale,
                     width: (width - 2.0).max(1.0),
@@ -62,15 +61,6 @@ impl HourStrip {
                 }
             })
             .collect();
-        let latest = clock_s(hour.latest_s);
-        let sentence = if hour.is_tight() {
-            format!("Ends at {}; a slow day runs to {latest}, past the {}:00.", clock_s(end_s), hour.minutes)
-        } else if hour.fits {
-            format!("Ends at {} of {}:00, latest {latest}.", clock_s(end_s), hour.minutes)
-        } else {
-            let over = clock_s(hour.over_s);
-            format!("Ends at {}, {over} past the {}:00; latest {latest}.", clock_s(end_s), hour.minutes)
-        };
         let first = hour.changes.first().filter(|_| !hour.fits).map(|change| {
             let saves = clock_s(change.saves_s.unsigned_abs() as u32);
             format!("{}: saves {saves}, loses {}.", change.what, change.loses)
@@ -81,7 +71,7 @@ impl HourStrip {
         Self {
             segments,
             fits: hour.fits,
-            sentence,
+            sentence: hour.sentence(),
             change: first,
             hour: format!("/days/{day}/hour#changes"),
             end_x: f64::from(class_s) * scale,

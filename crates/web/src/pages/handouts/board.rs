@@ -61,7 +61,7 @@ pub(super) async fn wall_board(
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let page = with_plan(&state, day, move |planned| {
-        let Planned { reading, gym, catalogue, plan, .. } = planned;
+        let Planned { gym, catalogue, plan, .. } = planned;
         BoardPage {
             gym: gym.name.clone(),
             day,
@@ -72,7 +72,7 @@ pub(super) async fn wall_board(
                 .iter()
                 .zip(&plan.floors)
                 .map(|(piece, floor)| {
-                    let part = &reading.session.parts[piece.part];
+                    let part = piece.written();
                     let columns = columns(piece, catalogue);
                     let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
                     let own = piece.members.iter().filter(|m| !ON_THE_WALL.contains(&m.chosen().version));

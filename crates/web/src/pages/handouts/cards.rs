@@ -109,9 +109,9 @@ fn card_lift(sheet: &LiftSheet, planned: &Planned) -> CardLift {
 }
 
 fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
-    let Planned { catalogue, plan, reading, .. } = planned;
+    let Planned { catalogue, plan, .. } = planned;
     let (piece, floor) = (&plan.pieces[place], &plan.floors[place]);
-    let part = &reading.session.parts[piece.part];
+    let part = piece.written();
     let member: &MemberPiece = &piece.members[n];
     let chosen = member.chosen();
     let spread = chosen.predicted.spread;

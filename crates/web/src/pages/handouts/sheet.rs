@@ -78,7 +78,7 @@ fn sheet_page(planned: &Planned, day: Slot) -> SheetPage {
         day_name: day.name(),
         coach: class.as_ref().map_or(String::new(), |class| class.coach.clone()),
         people: people.len(),
-        sentence: crate::view::strip::HourStrip::new(hour, day).sentence,
+        sentence: hour.sentence(),
         blocks: hour
             .blocks
             .iter()
@@ -94,7 +94,7 @@ fn sheet_page(planned: &Planned, day: Slot) -> SheetPage {
             .iter()
             .zip(&plan.floors)
             .map(|(piece, floor)| {
-                let part = &reading.session.parts[piece.part];
+                let part = piece.written();
                 let of = |team: &lantern_core::floor::Team| {
                     team.members
                         .iter()
@@ -118,7 +118,7 @@ fn sheet_page(planned: &Planned, day: Slot) -> SheetPage {
             })
             .collect(),
         cautions: plan.cautions.iter().map(CautionView::new).collect(),
-        changed: decisions.hour.changes.iter().map(|change| change.words(&reading.session)).collect(),
+        changed: decisions.hour.told(&reading.session),
     }
 }
 
