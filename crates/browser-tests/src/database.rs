@@ -2,7 +2,7 @@
 
 use std::sync::atomic::{AtomicU32, Ordering};
 
-use diesel_async::{AsyncConnection, AsyncPgConnection, SimpleAsyncConnection};
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl, SimpleAsyncConnection};
 use lantern_store::{Store, demo, migrate};
 
 /// A database of its own name beside the one that `LANTERN_TEST_DATABASE_URL` names.
@@ -16,6 +16,42 @@ pub struct TestDatabase {
 impl TestDatabase {
     /// A database with tables and nothing in them.
     pub fn empty() -> Self {
+        let database = Self::bare();
+        migrate(&database.url).expect("migrations");
+        database
+    }
+
+    /// Every table in whose rows a text stands.
+    pub fn rows_with(&self, text: &str) -> Vec<String> {
+        let (url, text) = (self.url.clone(), text.to_owned());
+        let (send, receive) = std::sync::mpsc::channel();
+        in_runtime(async move {
+            let mut connection = AsyncPgConnection::establish(&url).await.expect("the database answers");
+            let tables: Vec<Named> = diesel::sql_query(
+                "select tablename::text as name from pg_tables where schemaname = 'public'",
+            )
+            .load(&mut connection)
+            .await
+            .expect("the tables");
+            let mut found = Vec::new();
+            for table in tables {
+                let rows: Vec<Named> = diesel::sql_query(format!(
+                    "select t::text as name from {} t where t::text like '%' || $1 || '%'",
+                    table.name
+                ))
+                .bind::<diesel::sql_types::Text, _>(&text)
+                .load(&mut connection)
+                .await
+                .expect("the rows");
+                found.extend(rows.into_iter().map(|row| format!("{}: {}", table.name, row.name)));
+            }
+            send.send(found).expect("somebody waits for it");
+        });
+        receive.recv().expect("the work was done")
+    }
+
+    /// A database with nothing at all in it.
+    pub fn bare() -> Self {
         static COUNT: AtomicU32 = AtomicU32::new(0);
         let admin = std::env::var("LANTERN_TEST_DATABASE_URL").expect(
             "LANTERN_TEST_DATABASE_URL names a server for tests; `./lantern test` starts one and sets it",
@@ -25,7 +61,6 @@ impl TestDatabase {
         run(&admin, format!("create database {name}"));
         let server = admin.rsplit_once('/').expect("a URL ends in the database's name").0;
         let url = format!("{server}/{name}");
-        migrate(&url).expect("migrations");
         Self { admin, name, url }
     }
 
@@ -35,7 +70,7 @@ impl TestDatabase {
         let url = database.url.clone();
         in_runtime(async move {
             let store = Store::new(&url).expect("a pool");
-            demo::load(&store, chrono::Utc::now().date_naive()).await.expect("the demo");
+            demo::load(&store, Some(chrono::Utc::now().date_naive())).await.expect("the demo");
         });
         database
     }
@@ -52,6 +87,11 @@ impl TestDatabase {
             send.send(done).expect("somebody waits for it");
         });
         receive.recv().expect("the work was done")
+    }
+
+    /// Runs statements in it.
+    pub fn run(&self, sql: &str) {
+        run(&self.url, sql.to_owned());
     }
 
     /// Takes the database away while the application runs.
@@ -73,6 +113,12 @@ impl Drop for TestDatabase {
     fn drop(&mut self) {
         run(&self.admin, format!("drop database if exists {} with (force)", self.name));
     }
+}
+
+#[derive(diesel::QueryableByName)]
+struct Named {
+    #[diesel(sql_type = diesel::sql_types::Text)]
+    name: String,
 }
 
 /// How often a command that the server's own cleaning is in the way of is given again.

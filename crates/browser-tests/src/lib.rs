@@ -1,5 +1,6 @@
 //! The running application for tests: a database, a server and a browser, each test its own.
 
+pub mod attack;
 mod browser;
 mod database;
 mod server;

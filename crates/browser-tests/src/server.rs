@@ -6,7 +6,7 @@ use std::thread::JoinHandle;
 
 use actix_web::dev::ServerHandle;
 use lantern_store::Store;
-use lantern_web::{State, serve_on};
+use lantern_web::{Hosts, State, serve_on};
 
 use crate::TestDatabase;
 
@@ -14,8 +14,8 @@ use crate::TestDatabase;
 pub struct TestServer {
     /// `http://127.0.0.1:PORT`
     pub address: String,
-    handle: ServerHandle,
-    thread: Option<JoinHandle<()>>,
+    /// What runs it here; nothing for one that runs elsewhere.
+    runs: Option<(ServerHandle, JoinHandle<()>)>,
 }
 
 /// What came back.
@@ -28,30 +28,66 @@ pub struct Answer {
     pub location: Option<String>,
     /// The policy for scripts and styles.
     pub policy: Option<String>,
+    /// What is said about keeping it.
+    pub kept: Option<String>,
 }
 
 impl TestServer {
     /// The application on a database.
     pub fn start(database: &TestDatabase) -> Self {
+        Self::start_on(&database.url)
+    }
+
+    /// The application on whatever answers at a database URL.
+    pub fn start_on(url: &str) -> Self {
         let listener = TcpListener::bind("127.0.0.1:0").expect("a free port");
         let address = format!("http://{}", listener.local_addr().expect("bound"));
-        let url = database.url.clone();
+        let url = url.to_owned();
         let (send, receive) = mpsc::channel();
         let thread = std::thread::spawn(move || {
             actix_web::rt::System::new().block_on(async move {
-                let state = State::new(Store::new(&url).expect("a pool"), 1);
+                let state = State::new(Store::new(&url).expect("a pool"), 1, Hosts::default());
                 let server = serve_on(listener, state, 1).expect("the server starts");
                 send.send(server.handle()).expect("the test waits");
                 server.await.expect("the server ends well");
             });
         });
         let handle = receive.recv().expect("the server is up");
-        Self { address, handle, thread: Some(thread) }
+        Self { address, runs: Some((handle, thread)) }
+    }
+
+    /// One that runs elsewhere.
+    pub fn at(address: &str) -> Self {
+        Self { address: address.to_owned(), runs: None }
     }
 
     /// `GET path`
     pub fn get(&self, path: &str) -> Answer {
         answer(agent().get(format!("{}{path}", self.address)).call())
+    }
+
+    /// `HEAD path`
+    pub fn head(&self, path: &str) -> Answer {
+        answer(agent().head(format!("{}{path}", self.address)).call())
+    }
+
+    /// The status of `GET path`.
+    ///
+    /// # Errors
+    /// When there was no answer.
+    pub fn try_get(&self, path: &str) -> Result<u16, String> {
+        let answer = agent().get(format!("{}{path}", self.address)).call();
+        answer.map(|answer| answer.status().as_u16()).map_err(|error| error.to_string())
+    }
+
+    /// The status of `POST path` with an encoded form.
+    ///
+    /// # Errors
+    /// When there was no answer.
+    pub fn try_post(&self, path: &str, form: &str) -> Result<u16, String> {
+        let request = agent().post(format!("{}{path}", self.address));
+        let answer = request.header("Content-Type", "application/x-www-form-urlencoded").send(form);
+        answer.map(|answer| answer.status().as_u16()).map_err(|error| error.to_string())
     }
 
     /// `POST path` with a form.
@@ -72,9 +108,8 @@ impl TestServer {
 impl Drop for TestServer {
     fn drop(&mut self) {
         // Stopping is asked for at once; the thread ends when it is done.
-        let stopped = self.handle.stop(false);
-        drop(stopped);
-        if let Some(thread) = self.thread.take() {
+        if let Some((handle, thread)) = self.runs.take() {
+            drop(handle.stop(false));
             drop(thread);
         }
     }
@@ -89,7 +124,9 @@ fn answer(result: Result<ureq::http::Response<ureq::Body>, ureq::Error>) -> Answ
     let header =
         |name: &str| response.headers().get(name).and_then(|value| value.to_str().ok()).map(str::to_owned);
     let (location, policy) = (header("location"), header("content-security-policy"));
+    let kept = header("cache-control");
     Answer {
+        kept,
         status: response.status().as_u16(),
         location,
         policy,

@@ -118,12 +118,12 @@ fn a_change_to_the_hour_is_one_click_and_comes_back_with_another() {
         let body = server.get(&format!("{class}/{page}")).body;
         assert!(body.contains("cap 10:00") && !body.contains("cap 12:00"), "{page}");
     }
-    server.post(&format!("{class}/hour"), &[("action", "undo"), ("value", "1")]);
+    server.post(&format!("{class}/hour"), &[("action", "undo"), ("value", cap)]);
     assert!(server.get(&format!("{class}/board")).body.contains("cap 12:00"));
     // Only this class is changed.
     let morning = class.replace("18:00", "07:00");
     assert!(!server.get(&format!("{morning}/sheet")).body.contains("Changed from the text"));
-    server.post(&format!("{class}/hour"), &[("action", "undo"), ("value", "0")]);
+    server.post(&format!("{class}/hour"), &[("action", "undo"), ("value", change)]);
     assert_eq!(sentence(), before);
     // A pin sets a block's length, and a wrong one is named.
     server.post(&format!("{class}/hour"), &[("action", "pin"), ("key", "brief"), ("value", "1:00")]);
@@ -165,7 +165,7 @@ fn the_floor_is_arranged_moved_and_put_into_teams() {
         post(&[("action", "with"), ("piece", "0"), ("key", "Dexter Ombaye"), ("other", "Dexter Ombaye")]),
         422
     );
-    post(&[("action", "drop-with"), ("piece", "0"), ("value", "0")]);
+    post(&[("action", "drop-with"), ("piece", "0"), ("key", "Dexter Ombaye"), ("other", "Alba Quenby")]);
     assert!(!floor().contains("Dexter Ombaye with Alba Quenby"));
 }
 
@@ -191,7 +191,7 @@ fn hand_outs_hold_what_each_reader_needs_and_no_health_data() {
 /// What the demo's members spare, in their words.
 fn lantern_limits() -> Vec<String> {
     let roster = include_str!("../../../data/demo/members.csv");
-    let (members, _) = lantern_core::member::roster_from_csv(roster);
+    let (members, _) = lantern_core::roster::roster_from_csv(roster);
     members.into_iter().flat_map(|member| member.limits).map(|limit| limit.text).collect()
 }
 

@@ -29,7 +29,7 @@ fn a_coach_pastes_a_session_sees_the_plan_follow_the_text_and_finds_it_again() -
         ensure!(reading.contains("5 × 3 back squat") && reading.contains("cap 15:00"), "{reading}");
         browser.click("button[type=submit]").await?;
         browser.wait_text(".notice", |text| text.contains("Saved")).await?;
-        browser.click("a.is-lit").await?;
+        browser.click("button.is-lit").await?;
         let before_times = browser.text(".chart").await?;
         ensure!(browser.text(".lead").await?.contains("of 14 finish inside the window"));
         browser.open(&format!("{address}/days/{day}/loads")).await?;
@@ -41,7 +41,7 @@ fn a_coach_pastes_a_session_sees_the_plan_follow_the_text_and_finds_it_again() -
         browser.wait_text("#reading", |text| text.contains("60/42.5 kg")).await?;
         browser.click("button[type=submit]").await?;
         browser.wait_text(".notice", |text| text.contains("Saved")).await?;
-        browser.click("a.is-lit").await?;
+        browser.click("button.is-lit").await?;
         ensure!(browser.text(".chart").await? != before_times, "finish times follow the load");
         browser.open(&format!("{address}/days/{day}/loads")).await?;
         ensure!(browser.text(".loadtable").await? != before_loads, "loads follow the percentage");

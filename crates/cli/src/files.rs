@@ -9,11 +9,12 @@ use std::process::ExitCode;
 use anyhow::{Context, Result, bail};
 use lantern_core::gym::Gym;
 use lantern_core::import::session_as_text;
-use lantern_core::member::roster_from_csv;
+use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Plan, plan_json};
 use lantern_core::print::{reading_json, session_text};
 use lantern_core::read::Reading;
+use lantern_core::roster::roster_from_csv;
 use lantern_core::units::clock_s;
 
 /// `read SESSION.txt`
@@ -49,7 +50,7 @@ pub fn plan(
     }
     let (members, errors) = roster_from_csv(&text_of(roster)?);
     for error in &errors {
-        eprintln!("{error}");
+        eprintln!("roster {error}");
     }
     if members.is_empty() {
         bail!("{} has no member that can be read", roster.display());
@@ -61,11 +62,26 @@ pub fn plan(
     let gym = Gym { class_minutes: minutes, ..gym };
     let plan = lantern_core::plan::plan(&reading.session, &members, &gym, catalogue, seed);
     if json {
-        emit(&(serde_json::to_string_pretty(&plan_json(&reading, &plan, &gym, catalogue))? + "\n"))?;
+        emit(
+            &(serde_json::to_string_pretty(&plan_json(&reading, &plan, &members, &gym, catalogue))? + "\n"),
+        )?;
     } else {
         emit(&summary(&plan))?;
     }
-    Ok(code(&reading))
+    let unread = unread_limits(&members);
+    Ok(if unread && code(&reading) == ExitCode::SUCCESS { ExitCode::from(1) } else { code(&reading) })
+}
+
+/// Names the limits that were not understood; whether there are any.
+fn unread_limits(members: &[Member]) -> bool {
+    let mut found = false;
+    for member in members {
+        for limit in member.limits.iter().filter(|limit| limit.is_unread()) {
+            eprintln!("{}: not accounted for, look: `{}`", member.name, limit.text);
+            found = true;
+        }
+    }
+    found
 }
 
 /// Prints to standard output. Who stops reading early, as `head` does, has seen enough.

@@ -12,6 +12,10 @@ use std::process::ExitCode;
 
 use clap::{Parser, Subcommand};
 
+/// Gives memory back to the system after a big plan.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 /// Turns a coach's programmed session into warm-ups, loads, versions and pacing targets.
 #[derive(Parser)]
 #[command(name = "honest-lantern", version)]
@@ -52,12 +56,12 @@ enum Command {
     },
     /// Serves the web application.
     Serve(settings::ServeArguments),
-    /// Loads the demo gym unless the database has a gym already.
+    /// Loads the demo gym into a database of its own.
     LoadDemo {
         /// Database URL.
         #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
         database_url: String,
-        /// Removes every gym first.
+        /// Removes what the demo has made first; a database with any other gym is refused.
         #[arg(long)]
         fresh: bool,
     },
@@ -68,6 +72,9 @@ enum Command {
         database_url: String,
         /// Members, as CSV.
         roster: PathBuf,
+        /// What a column is that the roster does not know: `Header=back_squat_kg`, `Header=note` or `Header=drop`.
+        #[arg(long = "column")]
+        columns: Vec<String>,
         /// The gym, as TOML; needed once, for a database without a gym.
         #[arg(long)]
         gym: Option<PathBuf>,
@@ -84,8 +91,8 @@ fn main() -> ExitCode {
             settings::Settings::from(arguments).and_then(|settings| serve::serve(&settings))
         }
         Command::LoadDemo { database_url, fresh } => serve::load_demo(&database_url, fresh),
-        Command::Import { database_url, roster, gym } => {
-            serve::import(&database_url, &roster, gym.as_deref())
+        Command::Import { database_url, roster, columns, gym } => {
+            serve::import(&database_url, &roster, &columns, gym.as_deref())
         }
     };
     match done {

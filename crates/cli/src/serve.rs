@@ -1,16 +1,16 @@
 //! `serve`, `load-demo` and `import`: what needs the database.
 
-use std::hash::{DefaultHasher, Hash, Hasher};
+use std::collections::BTreeMap;
 use std::net::TcpListener;
 use std::path::Path;
 use std::process::ExitCode;
 
 use anyhow::{Context, Result, bail};
-use chrono::Utc;
 use lantern_core::gym::Gym;
-use lantern_core::member::roster_from_csv;
-use lantern_store::{Store, demo, gyms, members, migrate};
-use lantern_web::{State, serve_on};
+use lantern_core::roster::{Choice, Roster, read_roster};
+use lantern_store::{Store, clock, demo, gyms, members, migrate};
+use lantern_web::{Hosts, State, serve_on};
+use sha2::{Digest, Sha256};
 use tracing_subscriber::EnvFilter;
 use tracing_subscriber::fmt::format::FmtSpan;
 
@@ -19,14 +19,18 @@ use crate::settings::Settings;
 /// Serves until it is told to stop, then finishes what it is doing.
 pub fn serve(settings: &Settings) -> Result<ExitCode> {
     log();
-    migrate(&settings.database_url).context("the database")?;
+    migrate(settings.database_url.expose()).context("the database")?;
     let listener = TcpListener::bind(settings.address).with_context(|| {
         format!(
             "cannot listen on {}: is another program there? Choose another with LANTERN_ADDRESS",
             settings.address
         )
     })?;
-    let state = State::new(Store::new(&settings.database_url)?, seed_of(&settings.secret));
+    let state = State::new(
+        Store::new(settings.database_url.expose())?,
+        seed_of(settings.secret.expose()),
+        Hosts(settings.hosts.clone()),
+    );
     tracing::info!(address = %settings.address, "serving");
     actix_web::rt::System::new()
         .block_on(async move { serve_on(listener, state, settings.workers)?.await })?;
@@ -40,26 +44,49 @@ pub fn load_demo(url: &str, fresh: bool) -> Result<ExitCode> {
     let store = Store::new(url)?;
     runtime()?.block_on(async {
         if fresh {
-            gyms::remove_all(&store).await?;
+            demo::remove(&store).await?;
         }
-        demo::load(&store, Utc::now().date_naive()).await
+        demo::load(&store, None).await
     })?;
     Ok(ExitCode::SUCCESS)
 }
 
 /// Adds the members of a roster, and the gym itself when there is none yet.
-pub fn import(url: &str, roster: &Path, gym: Option<&Path>) -> Result<ExitCode> {
-    let text = std::fs::read_to_string(roster).with_context(|| roster.display().to_string())?;
-    let (people, errors) = roster_from_csv(&text);
+pub fn import(url: &str, roster: &Path, columns: &[String], gym: Option<&Path>) -> Result<ExitCode> {
+    let bytes = std::fs::read(roster).with_context(|| roster.display().to_string())?;
+    let text = String::from_utf8_lossy(&bytes);
+    let Roster { members: people, errors, unknown } = read_roster(&text, &choices(columns)?);
     for error in &errors {
-        eprintln!("{error}");
+        eprintln!("roster {error}");
     }
-    if !errors.is_empty() {
-        bail!("nothing was imported: {} rows of {} cannot be read", errors.len(), roster.display());
+    for (column, likely) in &unknown {
+        let likely = likely.as_deref().unwrap_or("note");
+        eprintln!(
+            "roster line 1: the column `{column}` is not known; say what it is with --column '{column}={likely}', or =note, or =drop"
+        );
+    }
+    if !errors.is_empty() || !unknown.is_empty() {
+        let (rows, columns) = (errors.len(), unknown.len());
+        bail!(
+            "nothing was imported: {rows} rows and {columns} columns of {} cannot be read",
+            roster.display()
+        );
+    }
+    for limit in people.iter().flat_map(|member| &member.limits).filter(|limit| limit.is_unread()) {
+        eprintln!("not accounted for, look at it on the member's page: `{}`", limit.text);
     }
     let own = match gym {
         Some(path) => {
-            Some(Gym::from_toml(&std::fs::read_to_string(path).with_context(|| path.display().to_string())?)?)
+            let gym =
+                Gym::from_toml(&std::fs::read_to_string(path).with_context(|| path.display().to_string())?)?;
+            if clock::zone_named(&gym.time_zone).is_none() {
+                bail!(
+                    "{}: time_zone `{}` is none; write one such as Europe/Berlin",
+                    path.display(),
+                    gym.time_zone
+                );
+            }
+            Some(gym)
         }
         None => None,
     };
@@ -71,15 +98,23 @@ pub fn import(url: &str, roster: &Path, gym: Option<&Path>) -> Result<ExitCode> 
             (None, Some(gym)) => gyms::add(&store, &gym).await?,
             (None, None) => bail!("the database has no gym yet: name one with --gym GYM.toml"),
         };
-        for member in &people {
-            members::add(&store, id, member, Utc::now().date_naive(), "stated")
-                .await
-                .with_context(|| format!("{} was not added", member.name))?;
-        }
-        println!("{} members added", people.len());
+        let (_, gym) = gyms::first(&store).await?.context("the gym is gone")?;
+        members::take_in(&store, id, &people, clock::today(&gym)).await.context("nothing was imported")?;
+        println!("{} members taken in", people.len());
         Ok(())
     })?;
     Ok(ExitCode::SUCCESS)
+}
+
+/// What is said of unknown columns: `Header=meaning`.
+fn choices(columns: &[String]) -> Result<BTreeMap<String, Choice>> {
+    let choice = |column: &String| {
+        let (name, means) =
+            column.rsplit_once('=').with_context(|| format!("`{column}` is not like Header=note"))?;
+        let choice = Choice::named(means).with_context(|| format!("`{means}` is no column, note or drop"))?;
+        Ok((name.to_owned(), choice))
+    };
+    columns.iter().map(choice).collect()
 }
 
 fn runtime() -> Result<tokio::runtime::Runtime> {
@@ -88,9 +123,8 @@ fn runtime() -> Result<tokio::runtime::Runtime> {
 
 /// The same installation draws the same days; different ones need not.
 fn seed_of(secret: &str) -> u64 {
-    let mut hasher = DefaultHasher::new();
-    secret.hash(&mut hasher);
-    hasher.finish()
+    let digest = Sha256::digest(secret.as_bytes());
+    u64::from_be_bytes(std::array::from_fn(|n| digest[n]))
 }
 
 /// Structured logs on standard error; every request closes with its id, status and time.

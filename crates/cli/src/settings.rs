@@ -1,5 +1,6 @@
 //! Settings of a server: from the command line, else the environment, else a file, else the default.
 
+use std::fmt;
 use std::net::SocketAddr;
 use std::path::PathBuf;
 
@@ -15,7 +16,7 @@ const DEFAULT_ADDRESS: &str = "127.0.0.1:8080";
 /// What `serve` can be told on the command line or by the environment.
 #[derive(Args)]
 pub struct ServeArguments {
-    /// Settings file (TOML) with `address`, `database_url`, `secret`, `workers`.
+    /// Settings file (TOML) with `address`, `database_url`, `secret`, `hosts`, `workers`.
     #[arg(long, env = "LANTERN_SETTINGS")]
     settings: Option<PathBuf>,
     /// Address to listen on.
@@ -27,6 +28,9 @@ pub struct ServeArguments {
     /// Secret of this installation; predictions are seeded from it.
     #[arg(long, env = "LANTERN_SECRET", hide_env_values = true)]
     secret: Option<String>,
+    /// Names under which the server is asked for, with commas between them; numbers and `localhost` need no mention.
+    #[arg(long, env = "LANTERN_HOSTS")]
+    hosts: Option<String>,
     /// Threads that answer requests.
     #[arg(long, env = "LANTERN_WORKERS")]
     workers: Option<usize>,
@@ -39,7 +43,24 @@ struct FileSettings {
     address: Option<String>,
     database_url: Option<String>,
     secret: Option<String>,
+    hosts: Option<Vec<String>>,
     workers: Option<usize>,
+}
+
+/// A text that is never printed.
+pub struct Secret(String);
+
+impl Secret {
+    /// The text, for whoever needs it.
+    pub fn expose(&self) -> &str {
+        &self.0
+    }
+}
+
+impl fmt::Debug for Secret {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str("(secret)")
+    }
 }
 
 /// Settings that were checked.
@@ -48,9 +69,11 @@ pub struct Settings {
     /// Where to listen.
     pub address: SocketAddr,
     /// Where the database is.
-    pub database_url: String,
+    pub database_url: Secret,
     /// Secret of the installation.
-    pub secret: String,
+    pub secret: Secret,
+    /// Names under which it is asked for, besides numbers and `localhost`.
+    pub hosts: Vec<String>,
     /// Threads that answer requests.
     pub workers: usize,
 }
@@ -84,7 +107,11 @@ impl Settings {
             );
         }
         let workers = arguments.workers.or(file.workers).unwrap_or(2).clamp(1, 64);
-        Ok(Self { address, database_url, secret, workers })
+        let hosts =
+            arguments.hosts.map(|hosts| hosts.split(',').map(|host| host.trim().to_owned()).collect());
+        let hosts: Vec<String> = hosts.or(file.hosts).unwrap_or_default();
+        let hosts = hosts.into_iter().filter(|host| !host.is_empty()).collect();
+        Ok(Self { address, database_url: Secret(database_url), secret: Secret(secret), hosts, workers })
     }
 }
 
@@ -98,6 +125,7 @@ mod tests {
             address: None,
             database_url: Some("postgres://localhost/x".into()),
             secret: Some("s".repeat(32)),
+            hosts: None,
             workers: None,
         }
     }
@@ -115,6 +143,15 @@ mod tests {
             9002
         );
         assert_eq!(Settings::from(arguments()).unwrap().address.port(), 8080);
+    }
+
+    #[test]
+    fn secrets_are_never_printed_and_hosts_are_a_list() {
+        let hosts = Some("gym.example, www.gym.example".to_owned());
+        let settings = Settings::from(ServeArguments { hosts, ..arguments() }).unwrap();
+        let printed = format!("{settings:?}");
+        assert!(!printed.contains("sss") && !printed.contains("postgres://"), "{printed}");
+        assert_eq!(settings.hosts, ["gym.example", "www.gym.example"]);
     }
 
     #[test]

@@ -4,11 +4,11 @@ use std::hint::black_box;
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
 use lantern_core::gym::{Bar, Gym};
-use lantern_core::member::roster_from_csv;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Days, Model, intended_window};
 use lantern_core::plan::{Before, Decisions, Request, plan, plan_again};
 use lantern_core::read::read;
+use lantern_core::roster::roster_from_csv;
 use lantern_core::strength::{lift_sheet, rack_groups};
 use lantern_core::versions::{Ladders, PieceEdit, World, for_class};
 

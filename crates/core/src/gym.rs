@@ -70,6 +70,8 @@ pub struct Gym {
     pub shrink_first: ShrinkFirst,
     /// Whether strict strength comes before kipping.
     pub kipping: KippingSchool,
+    /// Where the gym is, as an IANA zone such as `Europe/Berlin`: what day it is there.
+    pub time_zone: String,
     /// Strength cycles that a session's "week 3 of 6" is filled in from.
     pub cycles: Vec<Cycle>,
 }
@@ -271,10 +273,26 @@ impl Default for Gym {
             push_up_school: PushUpSchool::default(),
             shrink_first: ShrinkFirst::default(),
             kipping: KippingSchool::default(),
+            time_zone: "UTC".to_owned(),
             cycles: Vec::new(),
         }
     }
 }
+
+/// Longest name, in characters.
+pub const LONGEST_NAME: usize = 120;
+/// Lengths of a class, in minutes.
+pub const CLASS_MINUTES: std::ops::RangeInclusive<u32> = 20..=180;
+/// Metres of a floor's side.
+pub const FLOOR_M: std::ops::RangeInclusive<f64> = 4.0..=100.0;
+/// Most of one thing.
+pub const MOST_OF_ONE: u32 = 500;
+/// Heaviest or highest of anything.
+const LARGEST: f64 = 500.0;
+/// Most sizes of one kind.
+const MOST_SIZES: usize = 60;
+/// Most strength cycles.
+pub const MOST_CYCLES: usize = 40;
 
 /// Why a gym file was refused.
 #[derive(Debug, thiserror::Error)]
@@ -288,16 +306,92 @@ impl Gym {
     /// When the text is no TOML, or a key or value is not one of a gym's.
     pub fn from_toml(text: &str) -> Result<Self, GymError> {
         let gym: Self = toml::from_str(text).map_err(|error| GymError(error.to_string()))?;
-        if gym.bars.is_empty() || gym.bars.iter().any(|bar| bar.weight <= 0.0) {
-            return Err(GymError("a gym needs at least one bar, heavier than nothing".to_owned()));
-        }
-        if !(0.5..=1.0).contains(&gym.training_max) {
-            return Err(GymError(format!(
-                "training_max is {}, but it should be from 0.5 to 1",
-                gym.training_max
-            )));
-        }
+        gym.checked().map_err(GymError)?;
         Ok(gym)
+    }
+
+    /// Whether every number is one that a gym can have.
+    ///
+    /// # Errors
+    /// The first that is not, by its key.
+    pub fn checked(&self) -> Result<(), String> {
+        let name = self.name.trim().chars().count();
+        if !(1..=LONGEST_NAME).contains(&name) {
+            return Err(format!("name has {name} letters, but it should have from 1 to {LONGEST_NAME}"));
+        }
+        if self.bars.is_empty() {
+            return Err("bars: a gym needs at least one bar, heavier than nothing".to_owned());
+        }
+        let sizes =
+            |shelves: &[Shelf]| shelves.iter().map(|shelf| (shelf.size, shelf.count)).collect::<Vec<_>>();
+        for (key, list) in [
+            ("bars", self.bars.iter().map(|bar| (bar.weight, bar.count)).collect::<Vec<_>>()),
+            ("plates", self.plates.iter().map(|plate| (plate.weight, plate.count)).collect()),
+            ("dumbbells", sizes(&self.dumbbells)),
+            ("kettlebells", sizes(&self.kettlebells)),
+            ("balls", sizes(&self.balls)),
+            ("boxes", sizes(&self.boxes)),
+        ] {
+            if list.len() > MOST_SIZES {
+                return Err(format!("{key} has {} sizes, but {MOST_SIZES} are the most", list.len()));
+            }
+            if let Some((size, _)) = list.iter().find(|(size, _)| !(*size > 0.0 && *size <= LARGEST)) {
+                return Err(format!("{key}: {size} is no size; it should be above 0 and at most {LARGEST}"));
+            }
+            if let Some((size, count)) = list.iter().find(|(_, count)| *count > MOST_OF_ONE) {
+                return Err(format!("{key}: {count} of {size} are more than {MOST_OF_ONE}"));
+            }
+        }
+        for (key, count) in self.counts() {
+            if count > MOST_OF_ONE {
+                return Err(format!("{key} is {count}, but {MOST_OF_ONE} are the most"));
+            }
+        }
+        for side in [self.floor_m.0, self.floor_m.1] {
+            if !FLOOR_M.contains(&side) {
+                return Err(format!(
+                    "floor_m: {side} is not from {} to {} metres",
+                    FLOOR_M.start(),
+                    FLOOR_M.end()
+                ));
+            }
+        }
+        if !CLASS_MINUTES.contains(&self.class_minutes) {
+            return Err(format!(
+                "class_minutes is {}, but it should be from {} to {}",
+                self.class_minutes,
+                CLASS_MINUTES.start(),
+                CLASS_MINUTES.end()
+            ));
+        }
+        if !(0.5..=1.0).contains(&self.training_max) {
+            return Err(format!("training_max is {}, but it should be from 0.5 to 1", self.training_max));
+        }
+        if self.time_zone.trim().is_empty() || self.time_zone.len() > LONGEST_NAME {
+            return Err("time_zone: name a zone such as Europe/Berlin".to_owned());
+        }
+        if self.cycles.len() > MOST_CYCLES {
+            return Err(format!("{} cycles are more than {MOST_CYCLES}", self.cycles.len()));
+        }
+        Ok(())
+    }
+
+    /// Things that are counted one by one, with their keys.
+    fn counts(&self) -> [(&'static str, u32); 12] {
+        [
+            ("racks", self.racks),
+            ("rowers", self.rowers),
+            ("skis", self.skis),
+            ("bikes", self.bikes),
+            ("rig_places", self.rig_places),
+            ("rings", self.rings),
+            ("ropes", self.ropes),
+            ("sleds", self.sleds),
+            ("benches", self.benches),
+            ("ghds", self.ghds),
+            ("mats", self.mats),
+            ("wall_places", self.wall_places),
+        ]
     }
 
     /// A number of the gym's unit as a weight.
@@ -339,5 +433,21 @@ mod tests {
         );
         assert!(Gym::from_toml("rakcs = 4").unwrap_err().to_string().contains("rakcs"));
         assert!(Gym::from_toml("training_max = 9.0").is_err());
+    }
+
+    #[test]
+    fn a_number_that_no_gym_has_is_refused_with_its_key() {
+        for (text, key) in [
+            ("floor_m = [nan, inf]", "floor_m"),
+            ("kettlebells = [nan]", "kettlebells"),
+            ("balls = [-4]", "balls"),
+            ("class_minutes = 4294967295", "class_minutes"),
+            ("racks = 4000000", "racks"),
+            ("training_max = nan", "training_max"),
+            ("name = ''", "name"),
+            ("bars = []", "bars"),
+        ] {
+            assert!(Gym::from_toml(text).unwrap_err().to_string().contains(key), "{text}");
+        }
     }
 }

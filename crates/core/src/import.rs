@@ -55,6 +55,8 @@ struct PartIn {
     week: Option<(u32, Option<u32>)>,
     sets: Option<u32>,
     reps: Option<Vec<u32>>,
+    #[serde(default)]
+    reps_high: Option<u32>,
     rm: Option<u32>,
     rpe: Option<[f64; 2]>,
     tempo: Option<Tempo>,
@@ -125,6 +127,7 @@ fn part(found: PartIn) -> Part {
         strength: Prescription {
             sets: found.sets,
             reps: found.reps.unwrap_or_default(),
+            reps_high: found.reps_high,
             percent: written.or(found.percent.map(|range| vec![range])).unwrap_or_default(),
             week: found.week,
             rm: found.rm,

@@ -14,19 +14,23 @@
 
 pub mod brief;
 pub mod cautions;
+pub mod decide;
 pub mod floor;
 pub mod gym;
 pub mod hour;
 pub mod import;
 pub mod intent;
+pub mod limits;
 pub mod member;
 pub mod movement;
 pub mod pacing;
 pub mod plan;
 pub mod print;
 pub mod read;
+pub mod roster;
 pub mod session;
 pub mod strength;
+pub mod table;
 pub mod units;
 pub mod versions;
 pub mod warmup;

@@ -7,12 +7,13 @@ use std::sync::LazyLock;
 use lantern_core::floor::{Arrangement, Claim, Holding, Inventory, Station, claims};
 use lantern_core::gym::{Bar, Gym};
 use lantern_core::hour::HourEdits;
-use lantern_core::member::{Limit, Member, roster_from_csv};
+use lantern_core::limits::Limit;
+use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Decisions, Plan, Request, plan_with};
 use lantern_core::read::read;
+use lantern_core::roster::roster_from_csv;
 use lantern_core::session::Session;
-use lantern_core::versions::rules::is_against;
 
 const ROSTER: &str = include_str!("../../../data/demo/members.csv");
 
@@ -187,8 +188,8 @@ fn nobody_is_given_a_machine_that_goes_against_what_they_spare() {
     let mut ski = Catalogue::standard().find("ski").unwrap().clone();
     ski.joints = vec![("shoulder".to_owned(), 0.8)];
     let catalogue = &Catalogue::standard().with_movements([ski.clone()]);
-    let limit = Limit::from_text("sore shoulder").unwrap();
-    assert!(is_against(&ski, &limit.reason));
+    let limit = Limit::new("sore shoulder");
+    assert!(limit.spares(&ski));
     let session = read("For time, cap 30\n60 cal row\n40 air squats", catalogue).session;
     // One rower, many ski machines, no bikes.
     let gym = Gym { rowers: 1, skis: 9, bikes: 0, ..Gym::default() };

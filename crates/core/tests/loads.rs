@@ -158,3 +158,78 @@ proptest! {
         prop_assert!(ramp(kg + more) >= ramp(kg), "{} {}", ramp(kg + more), ramp(kg));
     }
 }
+
+/// Everybody whose loads are held: whatever the words, nothing above 80 %, and no tests.
+#[test]
+fn who_has_a_limit_or_is_under_age_is_held_until_a_coach_says_otherwise() {
+    use lantern_core::limits::Limit;
+    let gym = Gym::default();
+    let held =
+        |words: &str, age| Member { age, limits: Limit::several(words).collect(), ..squatter("A", 100.0) };
+    let people = [
+        held("left wrist: no front rack", None),
+        held("pregnant, week 20", Some(33)),
+        held("heart: no maximal singles", None),
+        held("hamstring strain", None),
+        held("", Some(17)),
+    ];
+    for member in &people {
+        // Repetitions are kept, what is light enough stays, what is above comes down.
+        let found = sheet("Back squat 5-3-1 @ 75-85-95%", member, &gym);
+        let sets: Vec<(u32, f64)> = found
+            .sets
+            .iter()
+            .filter(|set| set.kind == SetKind::Work)
+            .map(|set| (set.reps, set.load.as_ref().unwrap().total.kg()))
+            .collect();
+        let lighter = member.limits.iter().any(|limit| limit.effort().is_some_and(|rpe| rpe < 7.0));
+        assert_eq!(sets.iter().map(|set| set.0).collect::<Vec<_>>(), [5, 3, 1]);
+        assert!(sets.iter().all(|(_, kg)| *kg <= 80.0), "{sets:?}");
+        assert!(lighter || sets == [(5, 75.0), (3, 80.0), (1, 80.0)], "{sets:?}");
+        let why = found.held_why.unwrap();
+        assert!(
+            why.contains("held at 80 %")
+                && why.contains("up to 95 % was written")
+                && !why.contains("wrist")
+                && !why.contains("heart"),
+            "{why}"
+        );
+        let test = sheet("Back squat, build to a 1RM in 20 min", member, &gym);
+        assert_eq!(work(&test, WeightUnit::Kg), [70.0, 75.0, 80.0]);
+        assert!(test.sets.iter().filter(|set| set.kind == SetKind::Work).all(|set| set.reps == 3));
+    }
+    for free in [held("", Some(18)), held("none", None), held("vegetarian", None)] {
+        assert_eq!(work(&sheet("Back squat 3x1 @ 95%", &free, &gym), WeightUnit::Kg), [95.0; 3]);
+    }
+    // A lower ceiling of the words goes before ours; one for another lift does not.
+    let low = held("squats max 60 %", None);
+    assert_eq!(work(&sheet("Back squat 3x3 @ 85%", &low, &gym), WeightUnit::Kg), [60.0; 3]);
+    let other = held("deadlift max 60 %", None);
+    assert_eq!(work(&sheet("Back squat 3x3 @ 85%", &other, &gym), WeightUnit::Kg), [80.0; 3]);
+    let kilos = held("nothing over 50 kg", None);
+    assert_eq!(work(&sheet("Back squat 3x3 @ 85%", &kilos, &gym), WeightUnit::Kg), [50.0; 3]);
+}
+
+#[test]
+fn a_coach_can_let_somebody_lift_as_written_and_is_named() {
+    use lantern_core::limits::Limit;
+    use lantern_core::strength::{LoadEdits, Release, lift_sheet_released};
+    let (catalogue, gym) = (Catalogue::standard(), Gym::default());
+    let member = Member { limits: vec![Limit::new("left wrist: no front rack")], ..squatter("A", 100.0) };
+    let release = Release {
+        member: "A".to_owned(),
+        lift: "back-squat".to_owned(),
+        by: "unsigned".to_owned(),
+        at: "2026-11-23 18:05".to_owned(),
+    };
+    let edits = LoadEdits { released: vec![release.clone()] };
+    let part = read("Back squat 3x1 @ 95%", catalogue).session.parts.remove(0);
+    let lift = catalogue.find("back-squat").unwrap();
+    let released = edits.release("A", "back-squat");
+    let found = lift_sheet_released(&part, lift, &member, released, &gym, catalogue);
+    assert_eq!(work(&found, WeightUnit::Kg), [95.0; 3]);
+    assert_eq!((found.released, found.held), (Some(release), None));
+    // Another lift, and another member, stay held.
+    assert_eq!(edits.release("A", "deadlift"), None);
+    assert_eq!(edits.release("B", "back-squat"), None);
+}

@@ -5,17 +5,17 @@ use std::path::Path;
 use std::sync::LazyLock;
 
 use lantern_core::gym::Gym;
-use lantern_core::member::{Experience, Member, roster_from_csv};
+use lantern_core::member::{Experience, Member};
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::pacing::Side;
 use lantern_core::plan::{MemberPiece, Plan, plan};
 use lantern_core::print::part_text;
 use lantern_core::read::{Reading, read};
+use lantern_core::roster::roster_from_csv;
 use lantern_core::session::{PartKind, works};
 use lantern_core::strength::SetKind;
 use lantern_core::units::Kilograms;
 use lantern_core::versions::VersionName;
-use lantern_core::versions::rules::is_against;
 use lantern_core::warmup::{Edits, WarmupRequest, build_warmup, demands};
 
 const ROSTER: &str = include_str!("../../../data/demo/members.csv");
@@ -124,7 +124,7 @@ fn what_is_chosen_is_never_against_a_limit() {
                 }
                 let against = |id: &MovementId| {
                     let movement = Catalogue::standard().get(id).unwrap();
-                    person.limits.iter().any(|limit| is_against(movement, &limit.reason))
+                    person.limits.iter().any(|limit| limit.spares(movement))
                 };
                 let loads = works(&member.chosen().tree).iter().any(|work| against(&work.movement));
                 assert!(!loads, "{}, {}: {:?}", planned.name, member.name, member.chosen().edits);

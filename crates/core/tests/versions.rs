@@ -1,7 +1,8 @@
 //! Versions for a small class of types: who gets what, and what must hold whatever the piece.
 
 use lantern_core::gym::{Gym, KippingSchool, PushUpSchool, ShrinkFirst};
-use lantern_core::member::{Experience, Limit, Max, Member, Sex};
+use lantern_core::limits::Limit;
+use lantern_core::member::{Experience, Max, Member, Sex};
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::{Decisions, MemberPiece, PiecePlan, Request, plan, plan_with};
 use lantern_core::print::work_text;
@@ -49,7 +50,7 @@ fn newer() -> Member {
 }
 
 fn sore() -> Member {
-    let limits = vec![Limit::from_text("left knee: no jumping").unwrap()];
+    let limits = vec![Limit::new("sore left knee")];
     Member { name: "Sore".to_owned(), limits, ..regular() }
 }
 

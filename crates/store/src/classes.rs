@@ -1,17 +1,18 @@
-//! Classes of a day, who is booked into them, and what coaches have decided about their hours.
+//! Classes of a day, and who is booked into them.
 
 use std::collections::BTreeMap;
 
 use chrono::{NaiveDate, NaiveTime};
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, RunQueryDsl};
-use lantern_core::hour::HourEdits;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use serde::{Deserialize, Serialize};
 
-use crate::schema::{bookings, classes, hour_edits, members};
+use crate::removals::{self, Removed};
+use crate::schema::{bookings, classes, members};
 use crate::{GymId, Store, StoreError};
 
 /// A class.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 pub struct StoredClass {
     /// The row's id.
     pub id: i64,
@@ -136,103 +137,78 @@ pub async fn put(store: &Store, gym: GymId, class: &NewClass) -> Result<i64, Sto
         .await?)
 }
 
-/// Takes a class off the day, with its bookings.
-///
-/// # Errors
-/// When the database is away.
-pub async fn remove(store: &Store, gym: GymId, id: i64) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
-    diesel::delete(classes::table.filter(classes::gym_id.eq(gym.0)).filter(classes::id.eq(id)))
-        .execute(&mut connection)
+/// A class of before, with those of its bookings whose members are still there.
+pub(crate) async fn insert(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    class: &StoredClass,
+) -> Result<(), StoreError> {
+    let id: i64 = diesel::insert_into(classes::table)
+        .values((
+            classes::gym_id.eq(gym.0),
+            classes::day.eq(class.day),
+            classes::starts.eq(class.starts),
+            classes::minutes.eq(class.minutes as i32),
+            classes::coach.eq(&class.coach),
+        ))
+        .returning(classes::id)
+        .get_result(connection)
         .await?;
-    Ok(())
+    book_in(connection, gym, id, &class.booked).await
 }
 
-/// Books exactly these members of the gym into a class; ids of nobody are passed over.
+/// Takes a class off the day, with its bookings; gives the key with which it comes back. What was decided about its hour waits
+/// for it.
 ///
 /// # Errors
-/// When the database is away.
-pub async fn book(store: &Store, gym: GymId, class: i64, who: &[i64]) -> Result<(), StoreError> {
+/// When the database is away, or there is no such class.
+pub async fn remove(store: &Store, gym: GymId, class: &StoredClass) -> Result<String, StoreError> {
     let mut connection = store.connection().await?;
     connection
         .transaction(async |connection| {
-            let of_class =
-                bookings::table.filter(bookings::gym_id.eq(gym.0)).filter(bookings::class_id.eq(class));
-            diesel::delete(of_class).execute(connection).await?;
-            let known: Vec<i64> = members::table
-                .filter(members::gym_id.eq(gym.0))
-                .filter(members::id.eq_any(who))
-                .order(members::name)
-                .select(members::id)
-                .load(connection)
-                .await?;
-            let rows: Vec<_> = known
-                .into_iter()
-                .map(|member| {
-                    (bookings::gym_id.eq(gym.0), bookings::class_id.eq(class), bookings::member_id.eq(member))
-                })
-                .collect();
-            diesel::insert_into(bookings::table).values(rows).execute(connection).await?;
-            diesel::QueryResult::Ok(())
+            let row = classes::table.filter(classes::gym_id.eq(gym.0)).filter(classes::id.eq(class.id));
+            match diesel::delete(row).execute(connection).await? {
+                0 => Err(StoreError::NotFound("class")),
+                _ => removals::keep(connection, gym, None, &Removed::Class(class.clone())).await,
+            }
         })
-        .await?;
-    Ok(())
-}
-
-/// What has been decided about the hour of a class, or of the whole gym at once.
-///
-/// # Errors
-/// When the database is away, or the row cannot be read.
-pub async fn hour_edits(
-    store: &Store,
-    gym: GymId,
-    day: NaiveDate,
-    starts: Option<NaiveTime>,
-) -> Result<HourEdits, StoreError> {
-    let mut connection = store.connection().await?;
-    let row: Option<serde_json::Value> = hour_edits::table
-        .filter(hour_edits::gym_id.eq(gym.0))
-        .filter(hour_edits::day.eq(day))
-        .filter(hour_edits::starts.eq(key(starts)))
-        .select(hour_edits::edits)
-        .first(&mut connection)
         .await
-        .optional()?;
-    row.map_or(Ok(HourEdits::default()), |edits| serde_json::from_value(edits).map_err(unreadable))
 }
 
-/// Keeps what has been decided about an hour.
+/// Books exactly these members of the gym into a class; ids of nobody are passed over. Of two sets sent at once the later one stands
+/// as it was sent: they never become a third.
 ///
 /// # Errors
-/// When the database is away.
-pub async fn put_hour_edits(
-    store: &Store,
-    gym: GymId,
-    day: NaiveDate,
-    starts: Option<NaiveTime>,
-    edits: &HourEdits,
-) -> Result<(), StoreError> {
-    let edits = serde_json::to_value(edits).map_err(unreadable)?;
+/// When the database is away, or the gym has no such class.
+pub async fn book(store: &Store, gym: GymId, class: i64, who: &[i64]) -> Result<(), StoreError> {
     let mut connection = store.connection().await?;
-    diesel::insert_into(hour_edits::table)
-        .values((
-            hour_edits::gym_id.eq(gym.0),
-            hour_edits::day.eq(day),
-            hour_edits::starts.eq(key(starts)),
-            hour_edits::edits.eq(&edits),
-        ))
-        .on_conflict((hour_edits::gym_id, hour_edits::day, hour_edits::starts))
-        .do_update()
-        .set(hour_edits::edits.eq(&edits))
-        .execute(&mut connection)
+    connection.transaction(async |connection| book_in(connection, gym, class, who).await).await
+}
+
+async fn book_in(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    class: i64,
+    who: &[i64],
+) -> Result<(), StoreError> {
+    let row = classes::table.filter(classes::gym_id.eq(gym.0)).filter(classes::id.eq(class));
+    let locked: Option<i64> = row.select(classes::id).for_update().first(connection).await.optional()?;
+    let class = locked.ok_or(StoreError::NotFound("class"))?;
+    let of_class = bookings::table.filter(bookings::gym_id.eq(gym.0)).filter(bookings::class_id.eq(class));
+    diesel::delete(of_class).execute(connection).await?;
+    let known: Vec<i64> = members::table
+        .filter(members::gym_id.eq(gym.0))
+        .filter(members::id.eq_any(who))
+        .order(members::name)
+        .select(members::id)
+        .load(connection)
         .await?;
+    let rows: Vec<_> = known
+        .into_iter()
+        .map(|member| {
+            (bookings::gym_id.eq(gym.0), bookings::class_id.eq(class), bookings::member_id.eq(member))
+        })
+        .collect();
+    diesel::insert_into(bookings::table).values(rows).execute(connection).await?;
     Ok(())
-}
-
-fn key(starts: Option<NaiveTime>) -> String {
-    starts.map_or(String::new(), |starts| starts.format("%H:%M").to_string())
-}
-
-fn unreadable(error: serde_json::Error) -> StoreError {
-    StoreError::Unreadable { what: "hour", why: error.to_string() }
 }

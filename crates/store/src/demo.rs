@@ -2,10 +2,12 @@
 
 use chrono::{Datelike, Days, NaiveDate, NaiveTime};
 use lantern_core::gym::Gym;
-use lantern_core::member::roster_from_csv;
+use lantern_core::roster::roster_from_csv;
+use lantern_core::strength::Source;
 
 use crate::classes::NewClass;
-use crate::{GymId, Store, StoreError, bookings, classes, gyms, members, sessions};
+use crate::sessions::NewText;
+use crate::{GymId, Store, StoreError, bookings, classes, clock, gyms, members, sessions};
 
 const GYM: &str = include_str!("../../../data/demo/gym.toml");
 const MEMBERS: &str = include_str!("../../../data/demo/members.csv");
@@ -27,28 +29,32 @@ const CLASSES: [(u32, &str); 2] = [(7, "Rowan"), (18, "Iris")];
 /// Weeks ago at which the demo members' maxes were set, in turn, so that some have aged.
 const AGES_IN_WEEKS: [u64; 5] = [2, 5, 3, 9, 1];
 
-/// Loads the demo unless the database has a gym already. The first week is the one of `today`.
+/// Loads the demo into a database that holds nothing, and leaves one that it made before as it is. The first week is the one
+/// of `today` at the gym.
 ///
 /// # Errors
-/// When the database is away.
-pub async fn load(store: &Store, today: NaiveDate) -> Result<GymId, StoreError> {
+/// When the database is away, or holds a gym that the demo did not make.
+pub async fn load(store: &Store, today: Option<NaiveDate>) -> Result<GymId, StoreError> {
+    refuse_others(store).await?;
     if let Some((id, _)) = gyms::first(store).await? {
         return Ok(id);
     }
     let gym = Gym::from_toml(GYM)
         .map_err(|error| StoreError::Unreadable { what: "demo gym", why: error.to_string() })?;
-    let id = gyms::add(store, &gym).await?;
+    let today = today.unwrap_or_else(|| clock::today(&gym));
+    let id = gyms::add_in(&mut *store.connection().await?, &gym, true).await?;
     let (people, errors) = roster_from_csv(MEMBERS);
     if let Some(error) = errors.first() {
         return Err(StoreError::Unreadable { what: "demo roster", why: error.to_string() });
     }
     for (n, member) in people.iter().enumerate() {
         let set_on = today - Days::new(7 * AGES_IN_WEEKS[n % AGES_IN_WEEKS.len()]);
-        members::add(store, id, member, set_on, "tested").await?;
+        members::add(store, id, member, set_on, Source::Tested).await?;
     }
     let monday = today - Days::new(u64::from(today.weekday().num_days_from_monday()));
     for (day, text) in SESSIONS {
-        sessions::save(store, id, monday + Days::new(day), text, 0).await?;
+        let new = NewText { text, seen: 0, writer: "" };
+        sessions::save(store, id, monday + Days::new(day), new).await?;
         for (hour, coach) in CLASSES {
             let (day, starts) =
                 (monday + Days::new(day), NaiveTime::from_hms_opt(hour, 0, 0).unwrap_or_default());
@@ -62,4 +68,24 @@ pub async fn load(store: &Store, today: NaiveDate) -> Result<GymId, StoreError> 
         }
     }
     Ok(id)
+}
+
+/// Removes what the demo has made, and only when there is nothing else.
+///
+/// # Errors
+/// When the database is away, or holds a gym that the demo did not make.
+pub async fn remove(store: &Store) -> Result<(), StoreError> {
+    refuse_others(store).await?;
+    gyms::remove_demo(store).await
+}
+
+async fn refuse_others(store: &Store) -> Result<(), StoreError> {
+    let (all, demo) = gyms::count(store).await?;
+    if all > demo {
+        return Err(StoreError::Refused(
+            "this database holds a gym that the demo did not make; nothing was changed. The demo needs a database of its own"
+                .to_owned(),
+        ));
+    }
+    Ok(())
 }

@@ -1,9 +1,11 @@
 //! Gyms: name, equipment and choices.
 
 use diesel::prelude::*;
-use diesel_async::RunQueryDsl;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use lantern_core::gym::Gym;
+use lantern_core::strength::Cycle;
 
+use crate::removals::{self, Removed};
 use crate::schema::gyms;
 use crate::{GymId, Store, StoreError};
 
@@ -20,9 +22,7 @@ pub async fn first(store: &Store) -> Result<Option<(GymId, Gym)>, StoreError> {
         .await
         .optional()?;
     row.map(|(id, settings)| {
-        let gym = serde_json::from_value(settings)
-            .map_err(|error| StoreError::Unreadable { what: "gym", why: error.to_string() })?;
-        Ok((GymId(id), gym))
+        Ok((GymId(id), serde_json::from_value(settings).map_err(StoreError::unreadable("gym"))?))
     })
     .transpose()
 }
@@ -30,40 +30,97 @@ pub async fn first(store: &Store) -> Result<Option<(GymId, Gym)>, StoreError> {
 /// Adds a gym.
 ///
 /// # Errors
-/// When the database is away or refuses the name.
+/// When the database is away, or the gym is none that can be.
 pub async fn add(store: &Store, gym: &Gym) -> Result<GymId, StoreError> {
     let mut connection = store.connection().await?;
-    let settings = serde_json::to_value(gym)
-        .map_err(|error| StoreError::Unreadable { what: "gym", why: error.to_string() })?;
+    add_in(&mut connection, gym, false).await
+}
+
+pub(crate) async fn add_in(
+    connection: &mut AsyncPgConnection,
+    gym: &Gym,
+    demo: bool,
+) -> Result<GymId, StoreError> {
+    gym.checked().map_err(StoreError::Refused)?;
+    let settings = serde_json::to_value(gym).map_err(StoreError::unreadable("gym"))?;
     let id = diesel::insert_into(gyms::table)
-        .values((gyms::name.eq(&gym.name), gyms::settings.eq(settings)))
+        .values((gyms::name.eq(&gym.name), gyms::settings.eq(settings), gyms::demo.eq(demo)))
         .returning(gyms::id)
-        .get_result(&mut connection)
+        .get_result(connection)
         .await?;
     Ok(GymId(id))
 }
 
-/// Removes every gym with all that belongs to it.
+/// How many gyms there are, and how many of them the demo has made.
 ///
 /// # Errors
 /// When the database is away.
-pub async fn remove_all(store: &Store) -> Result<(), StoreError> {
+pub async fn count(store: &Store) -> Result<(i64, i64), StoreError> {
     let mut connection = store.connection().await?;
-    diesel::delete(gyms::table).execute(&mut connection).await?;
+    let all = gyms::table.count().get_result(&mut connection).await?;
+    let demo = gyms::table.filter(gyms::demo.eq(true)).count().get_result(&mut connection).await?;
+    Ok((all, demo))
+}
+
+/// Removes every gym that the demo has made, with all that belongs to it, and no other.
+///
+/// # Errors
+/// When the database is away.
+pub async fn remove_demo(store: &Store) -> Result<(), StoreError> {
+    let mut connection = store.connection().await?;
+    diesel::delete(gyms::table.filter(gyms::demo.eq(true))).execute(&mut connection).await?;
     Ok(())
 }
 
-/// Keeps a gym's equipment and choices.
+/// Changes a gym's equipment and choices under a lock: two who change different fields at once both have their way.
+/// The change says what is wrong, or what came of it.
 ///
 /// # Errors
-/// When the database is away.
-pub async fn save(store: &Store, id: GymId, gym: &Gym) -> Result<(), StoreError> {
-    let settings = serde_json::to_value(gym)
-        .map_err(|error| StoreError::Unreadable { what: "gym", why: error.to_string() })?;
+/// When the database is away, or the change cannot be.
+pub async fn change<T: Send>(
+    store: &Store,
+    id: GymId,
+    change: impl FnOnce(&mut Gym) -> Result<T, StoreError> + Send,
+) -> Result<T, StoreError> {
     let mut connection = store.connection().await?;
-    diesel::update(gyms::table.filter(gyms::id.eq(id.0)))
+    connection.transaction(async |connection| change_in(connection, id, change).await).await
+}
+
+/// As [`change`], within a transaction.
+pub(crate) async fn change_in<T: Send>(
+    connection: &mut AsyncPgConnection,
+    id: GymId,
+    change: impl FnOnce(&mut Gym) -> Result<T, StoreError> + Send,
+) -> Result<T, StoreError> {
+    let row = gyms::table.filter(gyms::id.eq(id.0));
+    let settings: Option<serde_json::Value> =
+        row.select(gyms::settings).for_update().first(connection).await.optional()?;
+    let settings = settings.ok_or(StoreError::NotFound("gym"))?;
+    let mut gym: Gym = serde_json::from_value(settings).map_err(StoreError::unreadable("gym"))?;
+    let came = change(&mut gym)?;
+    gym.checked().map_err(StoreError::Refused)?;
+    let settings = serde_json::to_value(&gym).map_err(StoreError::unreadable("gym"))?;
+    diesel::update(row)
         .set((gyms::name.eq(&gym.name), gyms::settings.eq(settings)))
-        .execute(&mut connection)
+        .execute(connection)
         .await?;
-    Ok(())
+    Ok(came)
+}
+
+/// Takes a strength cycle out; gives the key with which it comes back.
+///
+/// # Errors
+/// When the database is away, or there is no cycle of that name.
+pub async fn remove_cycle(store: &Store, id: GymId, name: &str) -> Result<String, StoreError> {
+    let mut connection = store.connection().await?;
+    connection
+        .transaction(async |connection| {
+            let cycle: Cycle = change_in(connection, id, |gym| {
+                let at = gym.cycles.iter().position(|cycle| cycle.name == name);
+                Ok(gym.cycles.remove(at.ok_or(StoreError::NotFound("cycle"))?))
+            })
+            .await?;
+            removals::keep(connection, id, None, &Removed::Cycle(cycle)).await
+        })
+        .await
 }

@@ -1,23 +1,28 @@
 //! PostgreSQL through Diesel: migrations, rows and queries, one file a subject.
 //!
 //! Rules of the job live in `lantern_core`; a query here only finds and keeps rows. Every query names the
-//! gym whose rows it may see.
+//! gym whose rows it may see. What coaches decide is only ever inserted ([`decisions`]), settings are changed under a lock,
+//! and nothing is read, changed and written back across two queries.
 
 pub mod aliases;
 pub mod bookings;
 pub mod classes;
+pub mod clock;
+mod connect;
+pub mod decisions;
 pub mod demo;
 pub mod error;
 pub mod gyms;
 pub mod lifts;
 pub mod members;
 pub mod own_movements;
-pub mod pieces;
+pub mod person;
+pub mod removals;
 mod schema;
 pub mod sessions;
-pub mod warmups;
 
-use std::time::Duration;
+use std::sync::Arc;
+use std::time::{Duration, Instant};
 
 use diesel_async::pooled_connection::deadpool::{Object, Pool};
 use diesel_async::pooled_connection::{AsyncDieselConnectionManager, ManagerConfig, RecyclingMethod};
@@ -32,6 +37,8 @@ const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
 const CONNECTIONS: usize = 8;
 /// How long a request waits for a connection before it says that the database is away.
 const PATIENCE: Duration = Duration::from_secs(3);
+/// How long an idle connection may take to show that it still works, when there is doubt.
+const DOUBT: Duration = Duration::from_millis(800);
 
 /// The identity of a gym.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -41,6 +48,8 @@ pub struct GymId(pub i64);
 #[derive(Clone)]
 pub struct Store {
     pool: Pool<AsyncPgConnection>,
+    /// Connections made before this moment are not trusted: a request has waited for one in vain.
+    doubted: Arc<std::sync::Mutex<Option<Instant>>>,
 }
 
 impl Store {
@@ -50,36 +59,70 @@ impl Store {
     /// When the pool cannot be built from the settings.
     pub fn new(url: &str) -> Result<Self, StoreError> {
         let mut config = ManagerConfig::default();
-        // Verified would cost a round trip for each checkout; Fast still replaces killed connections.
+        // Verified would cost a round trip for each checkout; Fast still replaces killed connections, and those that
+        // a request has waited for in vain are replaced by `connection`.
         config.recycling_method = RecyclingMethod::Fast;
+        let target = connect::Target::new(url)?;
+        config.custom_setup = Box::new(move |_| {
+            let target = target.clone();
+            Box::pin(async move { target.connect().await })
+        });
         let manager = AsyncDieselConnectionManager::<AsyncPgConnection>::new_with_config(url, config);
         let pool = Pool::builder(manager)
             .max_size(CONNECTIONS)
             .wait_timeout(Some(PATIENCE))
             .create_timeout(Some(PATIENCE))
+            .recycle_timeout(Some(DOUBT))
             .runtime(deadpool::Runtime::Tokio1)
             .build()
             .map_err(|error| StoreError::Away(error.to_string()))?;
-        Ok(Self { pool })
+        Ok(Self { pool, doubted: Arc::default() })
     }
 
     pub(crate) async fn connection(&self) -> Result<Object<AsyncPgConnection>, StoreError> {
-        self.pool.get().await.map_err(|error| StoreError::Away(error.to_string()))
+        loop {
+            let connection = self.pool.get().await.map_err(|error| StoreError::Away(error.to_string()))?;
+            let doubted = *self.doubted.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+            if doubted.is_none_or(|since| Object::metrics(&connection).created > since) {
+                return Ok(connection);
+            }
+            // On a silent network an old connection never says that it is dead: it is closed, and a new one made.
+            drop(Object::take(connection));
+        }
     }
 
-    /// Whether the database answers.
+    /// Says that a request has waited in vain: connections of before are not used again. New ones are made at once,
+    /// so a database that was only slow costs eight of them.
+    pub fn doubt(&self) {
+        *self.doubted.lock().unwrap_or_else(std::sync::PoisonError::into_inner) = Some(Instant::now());
+    }
+
+    /// Whether the database answers and can be written to: a full disk is no readiness.
     ///
     /// # Errors
-    /// When it does not.
-    pub async fn ping(&self) -> Result<(), StoreError> {
+    /// When it does not, or has no room left.
+    pub async fn ready(&self) -> Result<(), StoreError> {
+        use diesel_async::AsyncConnection;
         let mut connection = self.connection().await?;
-        diesel::sql_query("select 1").execute(&mut connection).await?;
-        Ok(())
+        connection
+            .transaction(async |connection| {
+                // A page of a table that is gone with the transaction: nothing less shows that there is room.
+                diesel::sql_query(
+                    "create temporary table room_left on commit drop as select repeat('x', 100) from generate_series(1, 200)",
+                )
+                .execute(connection)
+                .await?;
+                Ok(())
+            })
+            .await
     }
 }
 
+/// Serialises migrations of processes that start at the same moment; any number does that no other program uses.
+const MIGRATION_LOCK: i64 = 0x1a47_e21b;
+
 /// Brings the database's tables up to date. Runs on a thread of its own, since the migration harness
-/// blocks.
+/// blocks. Of several processes that start at once one migrates and the others wait for it.
 ///
 /// # Errors
 /// When the database cannot be reached or a migration fails.
@@ -92,11 +135,15 @@ pub fn migrate(url: &str) -> Result<(), StoreError> {
             .build()
             .map_err(|error| StoreError::Away(error.to_string()))?;
         runtime.block_on(async move {
-            use diesel_async::AsyncConnection;
-            let connection = AsyncPgConnection::establish(&url)
-                .await
-                .map_err(|error| StoreError::Away(error.to_string()))?;
-            let mut harness = AsyncMigrationHarness::new(connection);
+            let target = connect::Target::new(&url)?.for_migrations();
+            let connect =
+                async || target.connect().await.map_err(|error| StoreError::Away(error.to_string()));
+            let mut guard = connect().await?;
+            diesel::sql_query(format!("select pg_advisory_lock({MIGRATION_LOCK})"))
+                .execute(&mut guard)
+                .await?;
+            let mut harness = AsyncMigrationHarness::new(connect().await?);
+            // The lock goes with its connection.
             harness
                 .run_pending_migrations(MIGRATIONS)
                 .map(|_| ())

@@ -2,10 +2,12 @@
 
 use chrono::NaiveDate;
 use diesel::prelude::*;
-use diesel_async::RunQueryDsl;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use lantern_core::strength::{Record, Source};
 use lantern_core::units::Kilograms;
+use serde::{Deserialize, Serialize};
 
+use crate::removals::{self, Removed};
 use crate::schema::{maxes, members};
 use crate::{GymId, Store, StoreError};
 
@@ -95,11 +97,32 @@ pub async fn of_member(store: &Store, gym: GymId, member: i64) -> Result<Vec<Sto
         .await?)
 }
 
-/// Puts a set on record.
+/// A removed set, with whose it is.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct KeptLift {
+    /// Whose it is.
+    pub member_id: i64,
+    /// The lift's id.
+    pub lift: String,
+    /// What was on the bar, in grams.
+    pub grams: i32,
+    /// When.
+    pub set_on: NaiveDate,
+    /// How it came to be on record.
+    pub source: String,
+    /// Repetitions.
+    pub reps: i32,
+    /// Effort.
+    pub rpe: Option<f32>,
+    /// Whether the last repetition was missed.
+    pub missed: bool,
+}
+
+/// Puts a set on record; gives the key with which whoever entered it can take it back.
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn add(store: &Store, gym: GymId, member: i64, new: &NewLift<'_>) -> Result<i64, StoreError> {
+pub async fn add(store: &Store, gym: GymId, member: i64, new: &NewLift<'_>) -> Result<String, StoreError> {
     let mut connection = store.connection().await?;
     let known: Option<i64> = members::table
         .filter(members::gym_id.eq(gym.0))
@@ -109,31 +132,127 @@ pub async fn add(store: &Store, gym: GymId, member: i64, new: &NewLift<'_>) -> R
         .await
         .optional()?;
     let member = known.ok_or(StoreError::NotFound("member"))?;
-    Ok(diesel::insert_into(maxes::table)
-        .values((
+    let key = removals::key();
+    insert(&mut connection, gym, &[(member, *new)], Some(&key)).await?;
+    Ok(key)
+}
+
+/// Puts several sets on record, all or none.
+///
+/// # Errors
+/// When the database is away, or a member has left meanwhile.
+pub async fn add_all(store: &Store, gym: GymId, new: &[(i64, NewLift<'_>)]) -> Result<(), StoreError> {
+    insert(&mut *store.connection().await?, gym, new, None).await
+}
+
+pub(crate) async fn insert(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    new: &[(i64, NewLift<'_>)],
+    undo: Option<&str>,
+) -> Result<(), StoreError> {
+    let row = |(member, new): &(i64, NewLift<'_>)| {
+        (
             maxes::gym_id.eq(gym.0),
-            maxes::member_id.eq(member),
-            maxes::lift.eq(new.lift),
+            maxes::member_id.eq(*member),
+            maxes::lift.eq(new.lift.to_owned()),
             maxes::grams.eq(new.load.grams() as i32),
             maxes::set_on.eq(new.set_on),
             maxes::source.eq(new.source.name()),
             maxes::reps.eq(new.reps as i32),
             maxes::rpe.eq(new.rpe.map(|rpe| rpe as f32)),
             maxes::missed.eq(new.missed),
-        ))
-        .returning(maxes::id)
-        .get_result(&mut connection)
-        .await?)
+            maxes::undo_key.eq(undo.map(str::to_owned)),
+        )
+    };
+    let rows: Vec<_> = new.iter().map(row).collect();
+    // PostgreSQL takes 65,535 values in one statement.
+    for rows in rows.chunks(2_000) {
+        diesel::insert_into(maxes::table).values(rows.to_vec()).execute(connection).await?;
+    }
+    Ok(())
 }
 
-/// Takes a set off the record.
+pub(crate) async fn insert_kept(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    kept: &KeptLift,
+) -> Result<(), StoreError> {
+    diesel::insert_into(maxes::table)
+        .values((
+            maxes::gym_id.eq(gym.0),
+            maxes::member_id.eq(kept.member_id),
+            maxes::lift.eq(&kept.lift),
+            maxes::grams.eq(kept.grams),
+            maxes::set_on.eq(kept.set_on),
+            maxes::source.eq(&kept.source),
+            maxes::reps.eq(kept.reps),
+            maxes::rpe.eq(kept.rpe),
+            maxes::missed.eq(kept.missed),
+        ))
+        .execute(connection)
+        .await?;
+    Ok(())
+}
+
+/// The set that was entered with a key on a day.
 ///
 /// # Errors
 /// When the database is away.
-pub async fn remove(store: &Store, gym: GymId, id: i64) -> Result<(), StoreError> {
+pub async fn entered(
+    store: &Store,
+    gym: GymId,
+    day: NaiveDate,
+    key: &str,
+) -> Result<Option<StoredLift>, StoreError> {
     let mut connection = store.connection().await?;
-    diesel::delete(maxes::table.filter(maxes::gym_id.eq(gym.0)).filter(maxes::id.eq(id)))
-        .execute(&mut connection)
-        .await?;
-    Ok(())
+    Ok(maxes::table
+        .filter(maxes::gym_id.eq(gym.0))
+        .filter(maxes::set_on.eq(day))
+        .filter(maxes::undo_key.eq(key))
+        .select(StoredLift::as_select())
+        .first(&mut connection)
+        .await
+        .optional()?)
+}
+
+/// Takes back what was entered with a key on a day; without the key nothing is taken back.
+///
+/// # Errors
+/// When the database is away, or nothing was entered with that key on that day.
+pub async fn take_back(store: &Store, gym: GymId, day: NaiveDate, key: &str) -> Result<(), StoreError> {
+    let mut connection = store.connection().await?;
+    let row = maxes::table
+        .filter(maxes::gym_id.eq(gym.0))
+        .filter(maxes::set_on.eq(day))
+        .filter(maxes::undo_key.eq(key));
+    match diesel::delete(row).execute(&mut connection).await? {
+        0 => Err(StoreError::NotFound("entry")),
+        _ => Ok(()),
+    }
+}
+
+/// Takes a member's set off the record; gives the key with which it comes back.
+///
+/// # Errors
+/// When the database is away, or the member has no such set.
+pub async fn remove(store: &Store, gym: GymId, member: i64, id: i64) -> Result<String, StoreError> {
+    let mut connection = store.connection().await?;
+    connection
+        .transaction(async |connection| {
+            let row = maxes::table
+                .filter(maxes::gym_id.eq(gym.0))
+                .filter(maxes::member_id.eq(member))
+                .filter(maxes::id.eq(id));
+            let gone: Option<StoredLift> = diesel::delete(row)
+                .returning(StoredLift::as_select())
+                .get_result(connection)
+                .await
+                .optional()?;
+            let StoredLift { lift, grams, set_on, source, reps, rpe, missed, .. } =
+                gone.ok_or(StoreError::NotFound("lift"))?;
+            let kept = KeptLift { member_id: member, lift, grams, set_on, source, reps, rpe, missed };
+            removals::keep(connection, gym, Some(member), &Removed::Lift(kept)).await
+        })
+        .await
 }

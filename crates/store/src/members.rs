@@ -6,14 +6,13 @@ use chrono::NaiveDate;
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use lantern_core::gym::Gym;
-use lantern_core::hour::HourEdits;
+use lantern_core::limits::{self, Limit, Looked};
 use lantern_core::member::Member;
 use lantern_core::movement::MovementId;
 use lantern_core::strength::{Record, Source, choose_max};
-use lantern_core::versions::PieceEdits;
 
-use crate::lifts::{self, NewLift};
-use crate::schema::{hour_edits, maxes, members, piece_edits};
+use crate::lifts::{self, NewLift, StoredLift};
+use crate::schema::{maxes, members};
 use crate::{GymId, Store, StoreError};
 
 /// The day since which a member has been away, beside the rest of the profile.
@@ -66,48 +65,106 @@ pub async fn of_gym(
         .collect()
 }
 
-/// Writes what a roster says of a member: a new one, or news of one that the gym knows by name. Maxes are added
-/// to the history unless the newest on record is the same.
+/// Writes what a roster says: new members, and news of those whom the gym knows by name; all of it or nothing. Maxes are added to
+/// the history unless the newest on record is the same. What a roster says nothing of stays: breaks, and limits that a coach
+/// has looked at.
 ///
 /// # Errors
 /// When the database is away.
 pub async fn take_in(
     store: &Store,
     gym: GymId,
-    member: &Member,
+    people: &[Member],
     set_on: NaiveDate,
 ) -> Result<(), StoreError> {
     let mut connection = store.connection().await?;
-    let known: Option<(i64, serde_json::Value)> = members::table
-        .filter(members::gym_id.eq(gym.0))
-        .filter(members::name.eq(&member.name))
-        .select((members::id, members::profile))
-        .first(&mut connection)
+    connection
+        .transaction(async |connection| take_in_all(connection, gym, people, set_on, Source::Stated).await)
         .await
-        .optional()?;
-    let Some((id, before)) = known else {
-        drop(connection);
-        add(store, gym, member, set_on, Source::Stated.name()).await?;
-        return Ok(());
-    };
-    let mut profile = profile_of(member)?;
-    // A roster says nothing of breaks.
-    profile[AWAY_SINCE] = before[AWAY_SINCE].clone();
-    diesel::update(members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id)))
-        .set(members::profile.eq(profile))
-        .execute(&mut connection)
+}
+
+async fn take_in_all(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    people: &[Member],
+    set_on: NaiveDate,
+    source: Source,
+) -> Result<(), StoreError> {
+    let names: Vec<&str> = people.iter().map(|member| member.name.as_str()).collect();
+    let known: Vec<(i64, String, serde_json::Value)> = members::table
+        .filter(members::gym_id.eq(gym.0))
+        .filter(members::name.eq_any(&names))
+        .order(members::id)
+        .select((members::id, members::name, members::profile))
+        .for_update()
+        .load(connection)
         .await?;
-    drop(connection);
-    let history = lifts::of_member(store, gym, id).await?;
-    for (lift, max) in &member.maxes {
-        let newest = history.iter().find(|lifted| lifted.lift == lift.as_str());
-        if newest.is_none_or(|lifted| lifted.grams.unsigned_abs() != max.value.grams()) {
-            let (lift, load, source) = (lift.as_str(), max.value, Source::Stated);
-            let new = NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on };
-            lifts::add(store, gym, id, &new).await?;
+    let known: BTreeMap<String, (i64, serde_json::Value)> =
+        known.into_iter().map(|(id, name, profile)| (name, (id, profile))).collect();
+    let ids: Vec<i64> = known.values().map(|(id, _)| *id).collect();
+    let history: Vec<StoredLift> = maxes::table
+        .filter(maxes::gym_id.eq(gym.0))
+        .filter(maxes::member_id.eq_any(&ids))
+        .order((maxes::set_on.desc(), maxes::id.desc()))
+        .select(StoredLift::as_select())
+        .load(connection)
+        .await?;
+    let mut sets: Vec<(i64, NewLift<'_>)> = Vec::new();
+    let new_set = |lift: &MovementId, max: &lantern_core::member::Max| (lift.clone(), max.value);
+    let mut fresh: Vec<&Member> = Vec::new();
+    let mut lifted: Vec<(i64, MovementId, lantern_core::units::Kilograms)> = Vec::new();
+    for member in people {
+        let Some((id, before)) = known.get(&member.name) else {
+            fresh.push(member);
+            continue;
+        };
+        let mut profile = profile_of(member)?;
+        profile[AWAY_SINCE] = before[AWAY_SINCE].clone();
+        let looked: Member = serde_json::from_value(before.clone()).map_err(unreadable)?;
+        let limits: Vec<Limit> = member
+            .limits
+            .iter()
+            .map(|limit| {
+                let known = looked.limits.iter().find(|known| known.text == limit.text);
+                known.cloned().unwrap_or_else(|| limit.clone())
+            })
+            .collect();
+        profile["limits"] = serde_json::to_value(limits).map_err(unreadable)?;
+        let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(*id));
+        diesel::update(row).set(members::profile.eq(profile)).execute(connection).await?;
+        for (lift, max) in &member.maxes {
+            let newest = history.iter().find(|known| known.member_id == *id && known.lift == lift.as_str());
+            if newest.is_none_or(|known| known.grams.unsigned_abs() != max.value.grams()) {
+                let (lift, load) = new_set(lift, max);
+                lifted.push((*id, lift, load));
+            }
         }
     }
-    Ok(())
+    let rows: Result<Vec<_>, StoreError> = fresh
+        .iter()
+        .map(|member| {
+            Ok((
+                members::gym_id.eq(gym.0),
+                members::name.eq(member.name.clone()),
+                members::profile.eq(profile_of(member)?),
+            ))
+        })
+        .collect();
+    let made: Vec<(i64, String)> = diesel::insert_into(members::table)
+        .values(rows?)
+        .returning((members::id, members::name))
+        .get_results(connection)
+        .await?;
+    for (id, name) in made {
+        let maxes = fresh.iter().filter(|member| member.name == name).flat_map(|member| &member.maxes);
+        lifted.extend(maxes.map(|(lift, max)| (id, lift.clone(), max.value)));
+    }
+    for (id, lift, load) in &lifted {
+        let new =
+            NewLift { lift: lift.as_str(), load: *load, reps: 1, rpe: None, missed: false, source, set_on };
+        sets.push((*id, new));
+    }
+    lifts::insert(connection, gym, &sets, None).await
 }
 
 /// Notes since when a member has been away, or that they are back.
@@ -120,88 +177,108 @@ pub async fn set_away(
     id: i64,
     since: Option<NaiveDate>,
 ) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
-    let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
-    let profile: Option<serde_json::Value> =
-        row.select(members::profile).first(&mut connection).await.optional()?;
-    let mut profile = profile.ok_or(StoreError::NotFound("member"))?;
-    profile[AWAY_SINCE] = serde_json::json!(since);
-    diesel::update(row).set(members::profile.eq(profile)).execute(&mut connection).await?;
-    Ok(())
+    change_profile(store, gym, id, |profile| {
+        profile[AWAY_SINCE] = serde_json::json!(since);
+        Ok(())
+    })
+    .await
 }
 
-/// Removes a member with everything on file about them: lifts and bookings go with the row, and no decision about a
-/// day names them any longer.
+/// Adds limits to what a member spares, each a sentence; one that stands already is not added again.
 ///
 /// # Errors
-/// When the database is away, or a decision cannot be read.
-pub async fn remove(store: &Store, gym: GymId, id: i64) -> Result<(), StoreError> {
+/// When the database is away, the gym has no such member, or nobody has so many limits.
+pub async fn add_limits(store: &Store, gym: GymId, id: i64, new: &[Limit]) -> Result<(), StoreError> {
+    change_limits(store, gym, id, |all| {
+        for limit in new {
+            if all.iter().all(|known| known.text != limit.text) {
+                all.push(limit.clone());
+            }
+        }
+        match all.len() {
+            n if n > limits::MOST => {
+                Err(StoreError::Refused(format!("{n} limits are more than {}", limits::MOST)))
+            }
+            _ => Ok(()),
+        }
+    })
+    .await
+}
+
+/// Takes a limit off, by its words.
+///
+/// # Errors
+/// When the database is away, or the gym has no such member.
+pub async fn remove_limit(store: &Store, gym: GymId, id: i64, text: &str) -> Result<(), StoreError> {
+    change_limits(store, gym, id, |all| {
+        all.retain(|limit| limit.text != text);
+        Ok(())
+    })
+    .await
+}
+
+/// Notes that a coach has looked at a limit, and what it stands for.
+///
+/// # Errors
+/// When the database is away, or the gym has no such member.
+pub async fn look_at_limit(
+    store: &Store,
+    gym: GymId,
+    id: i64,
+    text: &str,
+    looked: Looked,
+) -> Result<(), StoreError> {
+    change_limits(store, gym, id, |all| {
+        all.iter_mut()
+            .filter(|limit| limit.text == text)
+            .for_each(|limit| limit.looked = Some(looked.clone()));
+        Ok(())
+    })
+    .await
+}
+
+async fn change_limits(
+    store: &Store,
+    gym: GymId,
+    id: i64,
+    change: impl FnOnce(&mut Vec<Limit>) -> Result<(), StoreError> + Send,
+) -> Result<(), StoreError> {
+    change_profile(store, gym, id, |profile| {
+        let mut all: Vec<Limit> = serde_json::from_value(profile["limits"].clone()).unwrap_or_default();
+        change(&mut all)?;
+        profile["limits"] = serde_json::to_value(all).map_err(unreadable)?;
+        Ok(())
+    })
+    .await
+}
+
+/// Changes a member's profile under a lock: two who change different things at once both have their way.
+async fn change_profile(
+    store: &Store,
+    gym: GymId,
+    id: i64,
+    change: impl FnOnce(&mut serde_json::Value) -> Result<(), StoreError> + Send,
+) -> Result<(), StoreError> {
     let mut connection = store.connection().await?;
-    let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
-    let name: Option<String> = row.select(members::name).first(&mut connection).await.optional()?;
-    let Some(name) = name else { return Ok(()) };
     connection
         .transaction(async |connection| {
-            forget_in_pieces(connection, gym, &name).await?;
-            forget_in_hours(connection, gym, &name).await?;
-            diesel::delete(row).execute(connection).await?;
+            let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
+            let profile: Option<serde_json::Value> =
+                row.select(members::profile).for_update().first(connection).await.optional()?;
+            let mut profile = profile.ok_or(StoreError::NotFound("member"))?;
+            change(&mut profile)?;
+            diesel::update(row).set(members::profile.eq(profile)).execute(connection).await?;
             Ok(())
         })
         .await
-}
-
-async fn forget_in_pieces(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    name: &str,
-) -> Result<(), StoreError> {
-    let rows: Vec<(i64, serde_json::Value)> = piece_edits::table
-        .filter(piece_edits::gym_id.eq(gym.0))
-        .select((piece_edits::id, piece_edits::edits))
-        .load(connection)
-        .await?;
-    for (id, stored) in rows {
-        let before: PieceEdits = serde_json::from_value(stored).map_err(unreadable)?;
-        let mut edits = before.clone();
-        edits.forget(name);
-        if edits != before {
-            let edits = serde_json::to_value(edits).map_err(unreadable)?;
-            let row = piece_edits::table.filter(piece_edits::gym_id.eq(gym.0)).filter(piece_edits::id.eq(id));
-            diesel::update(row).set(piece_edits::edits.eq(edits)).execute(connection).await?;
-        }
-    }
-    Ok(())
-}
-
-async fn forget_in_hours(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    name: &str,
-) -> Result<(), StoreError> {
-    let rows: Vec<(i64, serde_json::Value)> = hour_edits::table
-        .filter(hour_edits::gym_id.eq(gym.0))
-        .select((hour_edits::id, hour_edits::edits))
-        .load(connection)
-        .await?;
-    for (id, stored) in rows {
-        let before: HourEdits = serde_json::from_value(stored).map_err(unreadable)?;
-        let mut edits = before.clone();
-        edits.forget(name);
-        if edits != before {
-            let edits = serde_json::to_value(edits).map_err(unreadable)?;
-            let row = hour_edits::table.filter(hour_edits::gym_id.eq(gym.0)).filter(hour_edits::id.eq(id));
-            diesel::update(row).set(hour_edits::edits.eq(edits)).execute(connection).await?;
-        }
-    }
-    Ok(())
 }
 
 fn profile_of(member: &Member) -> Result<serde_json::Value, StoreError> {
     serde_json::to_value(Member { maxes: BTreeMap::new(), ..member.clone() }).map_err(unreadable)
 }
 
-fn unreadable(error: serde_json::Error) -> StoreError {
-    StoreError::Unreadable { what: "member", why: error.to_string() }
+pub(crate) fn unreadable(error: serde_json::Error) -> StoreError {
+    StoreError::unreadable("member")(error)
 }
 
 /// Adds a member with their maxes, all set on `set_on`.
@@ -213,38 +290,37 @@ pub async fn add(
     gym: GymId,
     member: &Member,
     set_on: NaiveDate,
-    source: &str,
+    source: Source,
 ) -> Result<i64, StoreError> {
     let mut connection = store.connection().await?;
-    let profile = profile_of(member)?;
-    let id = connection
-        .transaction(async |connection| {
-            let id: i64 = diesel::insert_into(members::table)
-                .values((
-                    members::gym_id.eq(gym.0),
-                    members::name.eq(&member.name),
-                    members::profile.eq(profile),
-                ))
-                .returning(members::id)
-                .get_result(connection)
-                .await?;
-            let rows: Vec<_> = member
-                .maxes
-                .iter()
-                .map(|(lift, max)| {
-                    (
-                        maxes::gym_id.eq(gym.0),
-                        maxes::member_id.eq(id),
-                        maxes::lift.eq(lift.as_str().to_owned()),
-                        maxes::grams.eq(max.value.grams() as i32),
-                        maxes::set_on.eq(set_on),
-                        maxes::source.eq(source.to_owned()),
-                    )
-                })
-                .collect();
-            diesel::insert_into(maxes::table).values(rows).execute(connection).await?;
-            diesel::QueryResult::Ok(id)
-        })
+    connection.transaction(async |connection| add_in(connection, gym, member, set_on, source).await).await
+}
+
+async fn add_in(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    member: &Member,
+    set_on: NaiveDate,
+    source: Source,
+) -> Result<i64, StoreError> {
+    let id: i64 = diesel::insert_into(members::table)
+        .values((
+            members::gym_id.eq(gym.0),
+            members::name.eq(&member.name),
+            members::profile.eq(profile_of(member)?),
+        ))
+        .returning(members::id)
+        .get_result(connection)
         .await?;
+    let set = |(lift, max): (&MovementId, &lantern_core::member::Max)| (lift.clone(), max.value);
+    let lifted: Vec<_> = member.maxes.iter().map(set).collect();
+    let sets: Vec<(i64, NewLift<'_>)> = lifted
+        .iter()
+        .map(|(lift, load)| {
+            let (lift, load) = (lift.as_str(), *load);
+            (id, NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on })
+        })
+        .collect();
+    lifts::insert(connection, gym, &sets, None).await?;
     Ok(id)
 }

@@ -1,9 +1,10 @@
 //! A gym's own movements, used by the reader and the planner at once.
 
 use diesel::prelude::*;
-use diesel_async::RunQueryDsl;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use lantern_core::movement::OwnMovement;
 
+use crate::removals::{self, Removed};
 use crate::schema::gym_movements;
 use crate::{GymId, Store, StoreError};
 
@@ -20,7 +21,9 @@ pub async fn of_gym(store: &Store, gym: GymId) -> Result<Vec<(i64, OwnMovement)>
         .load(&mut connection)
         .await?;
     rows.into_iter()
-        .map(|(id, definition)| Ok((id, serde_json::from_value(definition).map_err(unreadable)?)))
+        .map(|(id, definition)| {
+            Ok((id, serde_json::from_value(definition).map_err(StoreError::unreadable("movement"))?))
+        })
         .collect()
 }
 
@@ -29,8 +32,15 @@ pub async fn of_gym(store: &Store, gym: GymId) -> Result<Vec<(i64, OwnMovement)>
 /// # Errors
 /// When the database is away.
 pub async fn put(store: &Store, gym: GymId, movement: &OwnMovement) -> Result<(), StoreError> {
-    let definition = serde_json::to_value(movement).map_err(unreadable)?;
-    let mut connection = store.connection().await?;
+    insert(&mut *store.connection().await?, gym, movement).await
+}
+
+pub(crate) async fn insert(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    movement: &OwnMovement,
+) -> Result<(), StoreError> {
+    let definition = serde_json::to_value(movement).map_err(StoreError::unreadable("movement"))?;
     diesel::insert_into(gym_movements::table)
         .values((
             gym_movements::gym_id.eq(gym.0),
@@ -40,25 +50,29 @@ pub async fn put(store: &Store, gym: GymId, movement: &OwnMovement) -> Result<()
         .on_conflict((gym_movements::gym_id, gym_movements::name))
         .do_update()
         .set(gym_movements::definition.eq(&definition))
-        .execute(&mut connection)
+        .execute(connection)
         .await?;
     Ok(())
 }
 
-/// Removes a movement.
+/// Removes a movement; gives the key with which it comes back.
 ///
 /// # Errors
-/// When the database is away.
-pub async fn remove(store: &Store, gym: GymId, id: i64) -> Result<(), StoreError> {
+/// When the database is away, or there is no such movement.
+pub async fn remove(store: &Store, gym: GymId, id: i64) -> Result<String, StoreError> {
     let mut connection = store.connection().await?;
-    diesel::delete(
-        gym_movements::table.filter(gym_movements::gym_id.eq(gym.0)).filter(gym_movements::id.eq(id)),
-    )
-    .execute(&mut connection)
-    .await?;
-    Ok(())
-}
-
-fn unreadable(error: serde_json::Error) -> StoreError {
-    StoreError::Unreadable { what: "movement", why: error.to_string() }
+    connection
+        .transaction(async |connection| {
+            let row =
+                gym_movements::table.filter(gym_movements::gym_id.eq(gym.0)).filter(gym_movements::id.eq(id));
+            let gone: Option<serde_json::Value> = diesel::delete(row)
+                .returning(gym_movements::definition)
+                .get_result(connection)
+                .await
+                .optional()?;
+            let gone = gone.ok_or(StoreError::NotFound("movement"))?;
+            let own = serde_json::from_value(gone).map_err(StoreError::unreadable("movement"))?;
+            removals::keep(connection, gym, None, &Removed::Movement(own)).await
+        })
+        .await
 }

@@ -5,6 +5,7 @@ diesel::table! {
         id -> Int8,
         name -> Text,
         settings -> Jsonb,
+        demo -> Bool,
         created_at -> Timestamptz,
     }
 }
@@ -31,6 +32,7 @@ diesel::table! {
         reps -> Int4,
         rpe -> Nullable<Float4>,
         missed -> Bool,
+        undo_key -> Nullable<Text>,
     }
 }
 
@@ -64,24 +66,6 @@ diesel::table! {
 }
 
 diesel::table! {
-    warmup_edits (id) {
-        id -> Int8,
-        gym_id -> Int8,
-        day -> Date,
-        edits -> Jsonb,
-    }
-}
-
-diesel::table! {
-    piece_edits (id) {
-        id -> Int8,
-        gym_id -> Int8,
-        day -> Date,
-        edits -> Jsonb,
-    }
-}
-
-diesel::table! {
     classes (id) {
         id -> Int8,
         gym_id -> Int8,
@@ -102,12 +86,37 @@ diesel::table! {
 }
 
 diesel::table! {
-    hour_edits (id) {
+    decisions (id) {
         id -> Int8,
         gym_id -> Int8,
         day -> Date,
         starts -> Text,
-        edits -> Jsonb,
+        about -> Text,
+        what -> Jsonb,
+        made_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    session_texts (gym_id, day, revision) {
+        gym_id -> Int8,
+        day -> Date,
+        revision -> Int4,
+        text -> Text,
+        writer -> Text,
+        saved_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    removals (id) {
+        id -> Int8,
+        gym_id -> Int8,
+        member_id -> Nullable<Int8>,
+        key -> Text,
+        kind -> Text,
+        what -> Jsonb,
+        removed_at -> Timestamptz,
     }
 }
 
@@ -118,9 +127,9 @@ diesel::allow_tables_to_appear_in_same_query!(
     sessions,
     movement_aliases,
     gym_movements,
-    warmup_edits,
-    piece_edits,
     classes,
     bookings,
-    hour_edits
+    decisions,
+    session_texts,
+    removals
 );

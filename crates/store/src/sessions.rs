@@ -1,10 +1,11 @@
-//! Sessions: the coach's text of a day, with a revision so that nobody overwrites anybody unseen.
+//! Sessions: the coach's text of a day, with a revision so that nobody overwrites anybody unseen, and every text that the day
+//! has had.
 
 use chrono::{DateTime, NaiveDate, Utc};
 use diesel::prelude::*;
-use diesel_async::RunQueryDsl;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 
-use crate::schema::sessions;
+use crate::schema::{session_texts, sessions};
 use crate::{GymId, Store, StoreError};
 
 /// A stored day.
@@ -23,10 +24,30 @@ pub struct StoredSession {
 /// What came of a save.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Saved {
-    /// Saved as this revision.
+    /// Saved as this revision, or standing as this revision already.
     As(i32),
-    /// Somebody else saved in between; this is what stands now.
-    Conflict(StoredSession),
+    /// Somebody else saved in between.
+    Conflict(Box<Conflict>),
+}
+
+/// Two changes of one text.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Conflict {
+    /// What stands now.
+    pub theirs: StoredSession,
+    /// Both changes put together, where they touch different lines of the text that both began from.
+    pub together: Option<String>,
+}
+
+/// A text to save.
+#[derive(Clone, Copy, Debug)]
+pub struct NewText<'a> {
+    /// The text.
+    pub text: &'a str,
+    /// The revision that the writer saw; 0 for a day without a session.
+    pub seen: i32,
+    /// The page that it was written on: the same page saving again is no conflict. Empty for nobody in particular.
+    pub writer: &'a str,
 }
 
 /// Sessions from one day to another, both included, by day.
@@ -57,49 +78,111 @@ pub async fn of_day(store: &Store, gym: GymId, day: NaiveDate) -> Result<Option<
     Ok(between(store, gym, day, day).await?.into_iter().next())
 }
 
-/// Saves a day's text if it still has the revision that the writer saw; 0 for a day without a session.
+/// Saves a day's text if it still has the revision that the writer saw. Saving what stands already changes nothing, and a page that
+/// saves again after itself is no conflict: only somebody else's text in between is one.
 ///
 /// # Errors
 /// When the database is away.
-pub async fn save(
-    store: &Store,
+pub async fn save(store: &Store, gym: GymId, day: NaiveDate, new: NewText<'_>) -> Result<Saved, StoreError> {
+    let mut connection = store.connection().await?;
+    connection.transaction(async |connection| save_in(connection, gym, day, new).await).await
+}
+
+async fn save_in(
+    connection: &mut AsyncPgConnection,
     gym: GymId,
     day: NaiveDate,
-    text: &str,
-    seen: i32,
+    new: NewText<'_>,
 ) -> Result<Saved, StoreError> {
-    let mut connection = store.connection().await?;
-    let saved: Option<i32> = if seen == 0 {
-        diesel::insert_into(sessions::table)
-            .values((sessions::gym_id.eq(gym.0), sessions::day.eq(day), sessions::text.eq(text)))
-            .on_conflict((sessions::gym_id, sessions::day))
-            .do_nothing()
-            .returning(sessions::revision)
-            .get_result(&mut connection)
-            .await
-            .optional()?
-    } else {
-        diesel::update(sessions::table)
-            .filter(sessions::gym_id.eq(gym.0))
-            .filter(sessions::day.eq(day))
-            .filter(sessions::revision.eq(seen))
-            .set((
-                sessions::text.eq(text),
-                sessions::revision.eq(seen + 1),
-                sessions::updated_at.eq(Utc::now()),
-            ))
-            .returning(sessions::revision)
-            .get_result(&mut connection)
-            .await
-            .optional()?
-    };
-    drop(connection);
-    match saved {
-        Some(revision) => Ok(Saved::As(revision)),
-        None => match of_day(store, gym, day).await? {
-            Some(current) => Ok(Saved::Conflict(current)),
-            // The day was removed in between: nothing is overwritten by saving it anew.
-            None => Box::pin(save(store, gym, day, text, 0)).await,
-        },
+    let NewText { text, seen, writer } = new;
+    let first: Option<i32> = diesel::insert_into(sessions::table)
+        .values((sessions::gym_id.eq(gym.0), sessions::day.eq(day), sessions::text.eq(text)))
+        .on_conflict((sessions::gym_id, sessions::day))
+        .do_nothing()
+        .returning(sessions::revision)
+        .get_result(connection)
+        .await
+        .optional()?;
+    if let Some(revision) = first {
+        keep(connection, gym, day, revision, new).await?;
+        return Ok(Saved::As(revision));
     }
+    let row = sessions::table.filter(sessions::gym_id.eq(gym.0)).filter(sessions::day.eq(day));
+    let stored: StoredSession = row
+        .select((sessions::day, sessions::text, sessions::revision, sessions::updated_at))
+        .for_update()
+        .first(connection)
+        .await?;
+    if stored.text == text {
+        return Ok(Saved::As(stored.revision));
+    }
+    if stored.revision != seen && !all_by(connection, gym, day, seen, writer).await? {
+        let base = text_of(connection, gym, day, seen).await?;
+        let together = diffy::merge(&base.unwrap_or_default(), text, &stored.text).ok();
+        return Ok(Saved::Conflict(Box::new(Conflict { theirs: stored, together })));
+    }
+    let revision = stored.revision + 1;
+    diesel::update(row)
+        .set((sessions::text.eq(text), sessions::revision.eq(revision), sessions::updated_at.eq(Utc::now())))
+        .execute(connection)
+        .await?;
+    keep(connection, gym, day, revision, new).await?;
+    Ok(Saved::As(revision))
+}
+
+async fn keep(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    day: NaiveDate,
+    revision: i32,
+    new: NewText<'_>,
+) -> Result<(), StoreError> {
+    diesel::insert_into(session_texts::table)
+        .values((
+            session_texts::gym_id.eq(gym.0),
+            session_texts::day.eq(day),
+            session_texts::revision.eq(revision),
+            session_texts::text.eq(new.text),
+            session_texts::writer.eq(new.writer),
+        ))
+        .execute(connection)
+        .await?;
+    Ok(())
+}
+
+/// Whether every text since the one that was seen was saved by the same page.
+async fn all_by(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    day: NaiveDate,
+    seen: i32,
+    writer: &str,
+) -> Result<bool, StoreError> {
+    if writer.is_empty() {
+        return Ok(false);
+    }
+    let writers: Vec<String> = session_texts::table
+        .filter(session_texts::gym_id.eq(gym.0))
+        .filter(session_texts::day.eq(day))
+        .filter(session_texts::revision.gt(seen))
+        .select(session_texts::writer)
+        .load(connection)
+        .await?;
+    Ok(!writers.is_empty() && writers.iter().all(|known| known == writer))
+}
+
+async fn text_of(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    day: NaiveDate,
+    revision: i32,
+) -> Result<Option<String>, StoreError> {
+    Ok(session_texts::table
+        .filter(session_texts::gym_id.eq(gym.0))
+        .filter(session_texts::day.eq(day))
+        .filter(session_texts::revision.eq(revision))
+        .select(session_texts::text)
+        .first(connection)
+        .await
+        .optional()?)
 }

@@ -2,10 +2,9 @@
 
 use actix_web::body::MessageBody;
 use actix_web::dev::{ServiceRequest, ServiceResponse};
-use actix_web::error::UrlencodedError;
-use actix_web::http::{Method, StatusCode, header};
+use actix_web::http::{StatusCode, header};
 use actix_web::middleware::Next;
-use actix_web::{HttpRequest, HttpResponse, ResponseError};
+use actix_web::{HttpResponse, ResponseError};
 use askama::Template;
 use lantern_store::StoreError;
 
@@ -26,6 +25,21 @@ pub enum AppError {
     /// The form is too large.
     #[error("That is more than {} kB; a day's session is a few. Your text is still in the browser: go back and shorten it.", super::LARGEST_FORM / 1024)]
     TooLarge,
+    /// The request could not be answered in time.
+    #[error("That took too long, so it was given up. Nothing was lost: go back, and try again in a moment.")]
+    TooSlow,
+    /// Too many plans are being worked out at once.
+    #[error("Too much is being planned at this moment. Nothing was lost: try again in a moment.")]
+    TooBusy,
+    /// What was asked for stands there already, or has changed meanwhile.
+    #[error("{0}")]
+    Taken(String),
+    /// Part of a page could not be shown.
+    #[error("This part could not be shown; what you typed is still there.")]
+    NotShown(StatusCode),
+    /// The server is asked for under a name that is not its own.
+    #[error("This server is not known under that name. Its names are set with LANTERN_HOSTS.")]
+    OtherHost,
     /// A form came from another site.
     #[error("This form did not come from this site, so nothing was changed.")]
     OtherSite,
@@ -47,13 +61,24 @@ impl AppError {
     }
 }
 
-fn store_words(error: &StoreError) -> &'static str {
+fn store_words(error: &StoreError) -> String {
     match error {
         StoreError::Away(_) => {
-            "The database does not answer just now. Nothing was lost: go back, keep this tab open, and try again in a moment."
+            "The database does not answer just now. Nothing was lost: go back, keep this tab open, and try again in a moment.".to_owned()
         }
-        StoreError::NotFound(_) => "There is no such page.",
-        _ => "Something went wrong with the stored data. It has been written down; nothing was changed.",
+        StoreError::Full(_) => {
+            "The database has no room left on its disk, so nothing was changed. Keep this tab open; whoever runs the server must make room.".to_owned()
+        }
+        StoreError::Busy(_) => {
+            "The database is busy just now, so nothing was changed. Try again in a moment.".to_owned()
+        }
+        StoreError::NotFound(_) => "There is no such page.".to_owned(),
+        StoreError::Taken(_) => {
+            "There is one of that name, or at that time, already; nothing was changed.".to_owned()
+        }
+        StoreError::Refused(why) if !why.contains("constraint") => format!("Nothing was changed: {why}."),
+        StoreError::Refused(_) => "A value is not one that can be kept, so nothing was changed.".to_owned(),
+        _ => "Something went wrong with the stored data. It has been written down; nothing was changed.".to_owned(),
     }
 }
 
@@ -66,7 +91,15 @@ impl ResponseError for AppError {
             Self::Malformed(_) => StatusCode::UNPROCESSABLE_ENTITY,
             Self::TooLarge => StatusCode::PAYLOAD_TOO_LARGE,
             Self::OtherSite => StatusCode::FORBIDDEN,
-            Self::NoGym | Self::Store(StoreError::Away(_)) => StatusCode::SERVICE_UNAVAILABLE,
+            Self::NotShown(status) => *status,
+            Self::OtherHost => StatusCode::MISDIRECTED_REQUEST,
+            Self::Taken(_) | Self::Store(StoreError::Taken(_)) => StatusCode::CONFLICT,
+            Self::Store(StoreError::Refused(_)) => StatusCode::UNPROCESSABLE_ENTITY,
+            Self::Store(StoreError::Full(_)) => StatusCode::INSUFFICIENT_STORAGE,
+            Self::NoGym
+            | Self::TooSlow
+            | Self::TooBusy
+            | Self::Store(StoreError::Away(_) | StoreError::Busy(_)) => StatusCode::SERVICE_UNAVAILABLE,
             Self::Store(_) | Self::Inside(_) => StatusCode::INTERNAL_SERVER_ERROR,
         }
     }
@@ -88,10 +121,26 @@ struct ErrorPage<'a> {
     message: &'a str,
 }
 
+/// What went wrong, where part of a page asked for it: a whole page has no place there.
+pub(crate) fn part_of_page(error: AppError) -> HttpResponse {
+    let words = error.to_string();
+    let part = Part { words: &words }.render().unwrap_or_else(|_| words.clone());
+    HttpResponse::build(error.status_code()).content_type("text/html; charset=utf-8").body(part)
+}
+
+/// What went wrong, in place of the part of a page that was asked for.
+#[derive(Template)]
+#[template(source = "<p class=\"notice bad\" role=\"alert\">{{ words }}</p>", ext = "html")]
+struct Part<'a> {
+    words: &'a str,
+}
+
 fn page(status: StatusCode, message: &str) -> HttpResponse {
     let title = match status {
         StatusCode::NOT_FOUND => "Not here",
         StatusCode::SERVICE_UNAVAILABLE => "Not just now",
+        StatusCode::INSUFFICIENT_STORAGE => "No room left",
+        StatusCode::CONFLICT => "Somebody was quicker",
         StatusCode::PAYLOAD_TOO_LARGE => "Too much at once",
         StatusCode::UNPROCESSABLE_ENTITY | StatusCode::BAD_REQUEST => "That form was not right",
         _ => "That did not work",
@@ -101,21 +150,23 @@ fn page(status: StatusCode, message: &str) -> HttpResponse {
     HttpResponse::build(status).content_type("text/html; charset=utf-8").body(body)
 }
 
-/// Errors of the form reader.
-pub(crate) fn form_error(error: UrlencodedError, _: &HttpRequest) -> actix_web::Error {
-    match error {
-        UrlencodedError::Overflow { .. } => AppError::TooLarge.into(),
-        other => AppError::Malformed(other.to_string()).into(),
-    }
-}
-
 /// Gives errors that Actix makes itself the same pages.
 pub(crate) async fn pages_for_errors<B: MessageBody + 'static>(
     request: ServiceRequest,
     next: Next<B>,
 ) -> Result<ServiceResponse<actix_web::body::BoxBody>, actix_web::Error> {
+    let is_part = request.headers().contains_key("HX-Request");
     let response = next.call(request).await?;
     let status = response.status();
+    if is_part && (status.is_client_error() || status.is_server_error()) {
+        let error = match status {
+            StatusCode::PAYLOAD_TOO_LARGE => AppError::TooLarge,
+            StatusCode::SERVICE_UNAVAILABLE => AppError::TooSlow,
+            _ => AppError::NotShown(status),
+        };
+        let (request, _) = response.into_parts();
+        return Ok(ServiceResponse::new(request, part_of_page(error)));
+    }
     let plain = response
         .headers()
         .get(header::CONTENT_TYPE)
@@ -132,19 +183,6 @@ pub(crate) async fn pages_for_errors<B: MessageBody + 'static>(
         return Ok(ServiceResponse::new(request, page(status, message)));
     }
     Ok(response.map_into_boxed_body())
-}
-
-/// Forms must come from this site: browsers say where a request comes from, and a page elsewhere cannot
-/// forge that.
-pub(crate) async fn same_site_posts<B: MessageBody + 'static>(
-    request: ServiceRequest,
-    next: Next<B>,
-) -> Result<ServiceResponse<actix_web::body::BoxBody>, actix_web::Error> {
-    let site = request.headers().get("Sec-Fetch-Site").and_then(|value| value.to_str().ok());
-    if request.method() == Method::POST && matches!(site, Some("cross-site" | "same-site")) {
-        return Ok(request.error_response(AppError::OtherSite).map_into_boxed_body());
-    }
-    Ok(next.call(request).await?.map_into_boxed_body())
 }
 
 /// A rendered page.

@@ -10,12 +10,14 @@ mod filters;
 mod health;
 mod pages;
 mod plans;
+mod request;
 mod slot;
 mod view;
 
 use std::net::TcpListener;
 
 use actix_web::dev::Server;
+use actix_web::http::Method;
 use actix_web::middleware::{Compress, DefaultHeaders, from_fn};
 use actix_web::{App, HttpServer, web};
 use lantern_store::Store;
@@ -23,6 +25,7 @@ use tracing_actix_web::TracingLogger;
 
 pub use catalogues::Catalogues;
 pub use error::AppError;
+pub use request::Hosts;
 
 /// Largest form that is read, in bytes; a day's text is a few thousand.
 const LARGEST_FORM: usize = 256 * 1024;
@@ -36,6 +39,8 @@ pub struct State {
     pub store: Store,
     /// Seed of all predictions: the same plan for everybody who looks.
     pub seed: u64,
+    /// Names under which this server may be asked for.
+    pub hosts: Hosts,
     /// Catalogues with a gym's own names, made once for each set of names.
     pub catalogues: Catalogues,
     /// Plans made last.
@@ -44,8 +49,8 @@ pub struct State {
 
 impl State {
     /// For one process.
-    pub fn new(store: Store, seed: u64) -> Self {
-        Self { store, seed, catalogues: Catalogues::default(), plans: plans::Plans::default() }
+    pub fn new(store: Store, seed: u64, hosts: Hosts) -> Self {
+        Self { store, seed, hosts, catalogues: Catalogues::default(), plans: plans::Plans::default() }
     }
 }
 
@@ -57,29 +62,44 @@ pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io:
     let server = HttpServer::new(move || {
         App::new()
             .wrap(from_fn(error::pages_for_errors))
-            .wrap(from_fn(error::same_site_posts))
+            .wrap(from_fn(request::in_time))
+            .wrap(from_fn(request::from_here))
             .wrap(Compress::default())
-            .wrap(
-                DefaultHeaders::new()
-                    .add((
-                        "Content-Security-Policy",
-                        "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'",
-                    ))
-                    .add(("X-Content-Type-Options", "nosniff"))
-                    .add(("Referrer-Policy", "same-origin")),
-            )
+            .wrap(headers())
+            .wrap(from_fn(request::head_as_get))
             .wrap(TracingLogger::default())
             .app_data(web::Data::new(state.clone()))
-            .app_data(web::FormConfig::default().limit(LARGEST_FORM).error_handler(error::form_error))
+            .app_data(web::PayloadConfig::new(LARGEST_FORM))
             .app_data(web::PathConfig::default().error_handler(|_, _| AppError::NoSuchPage.into()))
-            .app_data(
-                web::QueryConfig::default()
-                    .error_handler(|error, _| AppError::Malformed(error.to_string()).into()),
-            )
             .configure(health::routes)
             .configure(assets::routes)
             .configure(pages::routes)
-            .default_service(web::to(async || Err::<actix_web::HttpResponse, _>(AppError::NoSuchPage)))
+            .default_service(web::to(nothing_here))
     });
     Ok(server.listen(listener)?.workers(workers).shutdown_timeout(STOP_SECONDS).run())
+}
+
+/// What every answer says to browsers. Pages hold personal data, so none is kept; files with a hash say so themselves.
+fn headers() -> DefaultHeaders {
+    DefaultHeaders::new()
+        .add((
+            "Content-Security-Policy",
+            "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; form-action 'self'; base-uri 'none'; object-src 'none'",
+        ))
+        .add(("X-Content-Type-Options", "nosniff"))
+        .add(("Referrer-Policy", "same-origin"))
+        .add(("Cross-Origin-Opener-Policy", "same-origin"))
+        .add(("Cross-Origin-Resource-Policy", "same-origin"))
+        .add(("Permissions-Policy", "camera=(), geolocation=(), microphone=(), payment=(), usb=()"))
+        .add(("Cache-Control", "no-store"))
+}
+
+/// An address that leads nowhere, or a method that no page has.
+async fn nothing_here(request: actix_web::HttpRequest) -> Result<actix_web::HttpResponse, AppError> {
+    match *request.method() {
+        Method::GET | Method::POST => Err(AppError::NoSuchPage),
+        _ => Ok(actix_web::HttpResponse::MethodNotAllowed()
+            .insert_header(("Allow", "GET, HEAD, POST"))
+            .finish()),
+    }
 }

@@ -1,26 +1,32 @@
 //! The plans made last, so that a click makes anew only what it changes and a second screen nothing at all.
 //!
 //! Whether a kept plan still holds follows from what the database says now, so nothing here can be out of date, and a
-//! process that starts anew loses nothing but time.
+//! process that starts anew loses nothing but time. Plans are worked out on threads of their own, each once for however many wait for
+//! it, and given up when nobody does.
 
-use std::num::NonZeroUsize;
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError, Weak};
 
 use lantern_core::cautions::PastDay;
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
-use lantern_core::plan::{Before, Decisions, Plan, Request, plan_again};
+use lantern_core::plan::{Before, Decisions, Plan, Request, Stop, plan_until};
 use lantern_core::read::{Reading, read};
 use lantern_store::GymId;
 use lantern_store::classes::StoredClass;
 use lantern_store::sessions::StoredSession;
-use lru::LruCache;
+use moka::sync::Cache;
+use rayon::{ThreadPool, ThreadPoolBuilder};
+use tokio::sync::watch;
 
+use crate::error::AppError;
 use crate::slot::Slot;
 
-/// Most plans that are kept; one is some hundred kilobytes.
-const MOST: NonZeroUsize = NonZeroUsize::new(32).unwrap();
+/// Plans that are kept weigh at most this much together, in members times pieces; one weighs some ten kilobytes.
+const MOST_WEIGHT: u64 = 2_000;
+/// Most plans that wait to be worked out.
+const MOST_WAITING: usize = 64;
 
 /// A day's plan with everything that it was made from, for whichever screen asks.
 pub(crate) struct Planned {
@@ -35,6 +41,8 @@ pub(crate) struct Planned {
     pub plan: Plan,
     /// The class, when one is planned for and not the whole gym.
     pub class: Option<StoredClass>,
+    /// Members of the gym beyond those planned for, when nobody chose a class.
+    pub beyond: usize,
     seed: u64,
     /// The day's text, and the days before, as stored.
     texts: (StoredSession, Vec<DayBefore>),
@@ -48,6 +56,7 @@ pub(crate) struct DayBefore {
 }
 
 /// What the database says now.
+#[derive(Clone)]
 pub(crate) struct Found {
     pub session: StoredSession,
     pub before: Vec<DayBefore>,
@@ -58,7 +67,24 @@ pub(crate) struct Found {
     pub gym: Gym,
     pub catalogue: Arc<Catalogue>,
     pub class: Option<StoredClass>,
+    pub beyond: usize,
     pub seed: u64,
+}
+
+impl Found {
+    /// Whether a plan of the other is a plan of this one.
+    fn same(&self, other: &Self) -> bool {
+        Arc::ptr_eq(&self.catalogue, &other.catalogue)
+            && self.seed == other.seed
+            && self.session.text == other.session.text
+            && self.before == other.before
+            && self.decisions == other.decisions
+            && self.gym == other.gym
+            && self.class == other.class
+            && self.ids == other.ids
+            && self.beyond == other.beyond
+            && self.people == other.people
+    }
 }
 
 impl Planned {
@@ -69,20 +95,25 @@ impl Planned {
 
     /// Whether everything is as it was found now.
     fn holds(&self, now: &Found) -> bool {
-        let decided = (&self.decisions.warmup, &self.decisions.pieces, &self.decisions.hour);
+        let Decisions { warmup, pieces, loads, hour, recent: _ } = &self.decisions;
+        let decided = (warmup, pieces, loads, hour);
         Arc::ptr_eq(&self.catalogue, &now.catalogue)
             && self.seed == now.seed
             && self.texts.0.text == now.session.text
             && self.texts.1 == now.before
-            && decided == (&now.decisions.warmup, &now.decisions.pieces, &now.decisions.hour)
+            && decided
+                == (&now.decisions.warmup, &now.decisions.pieces, &now.decisions.loads, &now.decisions.hour)
             && self.gym == now.gym
             && self.class == now.class
             && self.ids == now.ids
+            && self.beyond == now.beyond
             && self.people == now.people
     }
 
-    fn made(found: Found, before: Option<&Self>) -> Self {
-        let Found { session, before: days, people, ids, mut decisions, gym, catalogue, class, seed } = found;
+    /// The plan of what was found; none when somebody said stop.
+    fn made(found: Found, before: Option<&Self>, stop: &Stop) -> Option<Self> {
+        let Found { session, before: days, people, ids, mut decisions, gym, catalogue, class, beyond, seed } =
+            found;
         let before = before.filter(|before| Arc::ptr_eq(&before.catalogue, &catalogue));
         let reading = match before.filter(|before| before.texts.0.text == session.text) {
             Some(before) => before.reading.clone(),
@@ -91,11 +122,13 @@ impl Planned {
         decisions.recent = match before.filter(|before| before.texts.1 == days) {
             Some(before) => before.decisions.recent.clone(),
             None => {
-                let past = |day: &DayBefore| PastDay {
-                    session: read(&day.text, &catalogue).session,
-                    present: day.present.clone(),
+                let past = |day: &DayBefore| {
+                    (!stop.is_stopped()).then(|| PastDay {
+                        session: read(&day.text, &catalogue).session,
+                        present: day.present.clone(),
+                    })
                 };
-                days.iter().map(past).collect()
+                days.iter().map(past).collect::<Option<Vec<_>>>()?
             }
         };
         let request = Request {
@@ -107,43 +140,104 @@ impl Planned {
             decisions: &decisions,
         };
         let before = before.map(|before| Before { request: before.request(), plan: &before.plan });
-        let plan = plan_again(request, before);
-        Self { reading, people, ids, decisions, gym, catalogue, plan, class, seed, texts: (session, days) }
+        let plan = plan_until(request, before, stop)?;
+        let texts = (session, days);
+        Some(Self { reading, people, ids, decisions, gym, catalogue, plan, class, beyond, seed, texts })
+    }
+
+    /// What it weighs among those kept.
+    fn weight(&self) -> u32 {
+        (self.people.len() * (self.plan.pieces.len() + self.plan.strength.len() + 1)).max(1) as u32
     }
 }
 
-/// Plans by gym and class, the one used longest ago first to go.
-type Kept = LruCache<(GymId, Slot), Arc<Planned>>;
+type Key = (GymId, Slot);
+
+/// A plan on its way. Whoever waits holds it; when the last one lets go, the work is told to stop.
+struct Flight {
+    found: Arc<Found>,
+    stop: Stop,
+    done: watch::Receiver<Option<Result<Arc<Planned>, ()>>>,
+}
+
+impl Drop for Flight {
+    fn drop(&mut self) {
+        self.stop.stop();
+    }
+}
 
 /// Plans by gym and class.
 #[derive(Clone)]
 pub(crate) struct Plans {
-    kept: Arc<Mutex<Kept>>,
+    kept: Cache<Key, Arc<Planned>>,
+    flights: Arc<Mutex<HashMap<Key, Weak<Flight>>>>,
+    pool: Arc<ThreadPool>,
 }
 
 impl Default for Plans {
     fn default() -> Self {
-        Self { kept: Arc::new(Mutex::new(LruCache::new(MOST))) }
+        let kept = Cache::builder()
+            .max_capacity(MOST_WEIGHT)
+            .weigher(|_, planned: &Arc<Planned>| planned.weight())
+            .time_to_idle(std::time::Duration::from_secs(3600))
+            .build();
+        let threads = std::thread::available_parallelism().map_or(2, std::num::NonZeroUsize::get);
+        let pool = ThreadPoolBuilder::new().num_threads(threads).thread_name(|n| format!("plan-{n}"));
+        let pool = pool.panic_handler(|_| tracing::error!("a plan came to nothing"));
+        Self { kept, flights: Arc::default(), pool: Arc::new(pool.build().expect("threads can be started")) }
     }
 }
 
 impl Plans {
-    fn kept(&self) -> MutexGuard<'_, Kept> {
-        self.kept.lock().unwrap_or_else(PoisonError::into_inner)
+    fn flights(&self) -> MutexGuard<'_, HashMap<Key, Weak<Flight>>> {
+        self.flights.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
-    /// The plan of what was found: kept, made again from a kept one, or made. Some tens of milliseconds of work
-    /// for a class at worst.
-    pub fn of(&self, gym: GymId, day: Slot, found: Found) -> Arc<Planned> {
-        let known = self.kept().get(&(gym, day)).cloned();
-        match known {
-            Some(known) if known.holds(&found) => known,
-            known => {
-                let made = Arc::new(Planned::made(found, known.as_deref()));
-                self.kept().put((gym, day), made.clone());
-                made
-            }
+    /// The plan of what was found: kept, made again from a kept one, or made. However many ask at once, it is made once.
+    ///
+    /// # Errors
+    /// When too many plans wait already.
+    pub async fn of(&self, gym: GymId, day: Slot, found: Found) -> Result<Arc<Planned>, AppError> {
+        let key = (gym, day);
+        let known = self.kept.get(&key);
+        if let Some(known) = known.as_ref().filter(|known| known.holds(&found)) {
+            return Ok(known.clone());
         }
+        let flight = self.flight(key, found, known)?;
+        let mut done = flight.done.clone();
+        let came = done.wait_for(Option::is_some).await;
+        let came = came.ok().and_then(|came| came.clone()).unwrap_or(Err(()));
+        came.map_err(|()| AppError::Inside("a plan came to nothing".to_owned()))
+    }
+
+    /// The flight of what was found: one that is on its way, or a new one.
+    fn flight(&self, key: Key, found: Found, known: Option<Arc<Planned>>) -> Result<Arc<Flight>, AppError> {
+        let mut flights = self.flights();
+        flights.retain(|_, flight| flight.strong_count() > 0);
+        let on_its_way = flights.get(&key).and_then(Weak::upgrade);
+        if let Some(flight) = on_its_way.filter(|flight| flight.found.same(&found)) {
+            return Ok(flight);
+        }
+        if flights.len() >= MOST_WAITING {
+            return Err(AppError::TooBusy);
+        }
+        let (send, done) = watch::channel(None);
+        let stop = Stop::default();
+        let flight = Arc::new(Flight { found: Arc::new(found), stop: stop.clone(), done });
+        flights.insert(key, Arc::downgrade(&flight));
+        let (found, kept) = (flight.found.clone(), self.kept.clone());
+        self.pool.spawn(move || {
+            if stop.is_stopped() {
+                return;
+            }
+            if let Some(planned) = Planned::made(Arc::unwrap_or_clone(found), known.as_deref(), &stop) {
+                let planned = Arc::new(planned);
+                kept.insert(key, planned.clone());
+                // Nobody may be left to hear of it.
+                let _ = send.send(Some(Ok(planned)));
+            }
+        });
+        Ok(flight)
     }
 }
 
@@ -170,45 +264,49 @@ mod tests {
             gym: Gym::default(),
             catalogue: catalogue.clone(),
             class: None,
+            beyond: 0,
             seed: 1,
         }
     }
 
     const TEXT: &str = "For time, cap 12\n21-15-9\nthrusters 40/30 kg\npull-ups";
 
-    #[test]
-    fn a_plan_is_kept_as_long_as_the_database_says_the_same() {
+    fn slot() -> Slot {
+        Slot::from(NaiveDate::from_ymd_opt(2026, 11, 23).unwrap())
+    }
+
+    #[actix_web::test]
+    async fn a_plan_is_kept_as_long_as_the_database_says_the_same() {
         let (plans, catalogue) = (Plans::default(), Arc::new(Catalogue::standard().clone()));
-        let slot = Slot::from(NaiveDate::from_ymd_opt(2026, 11, 23).unwrap());
-        let of = |found| plans.of(GymId(1), slot, found);
-        let first = of(found(TEXT, &catalogue));
-        assert!(Arc::ptr_eq(&first, &of(found(TEXT, &catalogue))));
+        let of = async |found| plans.of(GymId(1), slot(), found).await.unwrap();
+        let first = of(found(TEXT, &catalogue)).await;
+        assert!(Arc::ptr_eq(&first, &of(found(TEXT, &catalogue)).await));
         // Another gym never sees it.
-        assert!(!Arc::ptr_eq(&first, &plans.of(GymId(2), slot, found(TEXT, &catalogue))));
+        let other = plans.of(GymId(2), slot(), found(TEXT, &catalogue)).await.unwrap();
+        assert!(!Arc::ptr_eq(&first, &other));
 
         let mut decided = found(TEXT, &catalogue);
         decided.decisions.pieces.change(0, |edit| {
             edit.versions.insert("Ben".to_owned(), VersionName::FirstLight);
         });
-        let second = of(decided);
+        let second = of(decided).await;
         let options = &second.plan.pieces[0].members[1].options;
         assert!(
             options.by_coach && second.plan.pieces[0].members[1].chosen().version == VersionName::FirstLight
         );
         assert!(!first.plan.pieces[0].members[1].options.by_coach);
 
-        let third = of(found(&TEXT.replace("21-15-9", "9-7-5"), &catalogue));
+        let third = of(found(&TEXT.replace("21-15-9", "9-7-5"), &catalogue)).await;
         assert!(third.plan.pieces[0].versions[0].part.tree != second.plan.pieces[0].versions[0].part.tree);
         let mut fewer = found(TEXT, &catalogue);
         fewer.people.truncate(1);
         fewer.ids.truncate(1);
-        assert_eq!(of(fewer).plan.pieces[0].members.len(), 1);
+        assert_eq!(of(fewer).await.plan.pieces[0].members.len(), 1);
     }
 
-    #[test]
-    fn a_change_of_any_kind_gives_the_plan_that_a_new_process_would_make() {
+    #[actix_web::test]
+    async fn a_change_of_any_kind_gives_the_plan_that_a_new_process_would_make() {
         let catalogue = Arc::new(Catalogue::standard().clone());
-        let slot = Slot::from(NaiveDate::from_ymd_opt(2026, 11, 23).unwrap());
         let kept = Plans::default();
         let changes: [fn(&mut Found); 6] = [
             |_| {},
@@ -227,9 +325,29 @@ mod tests {
                 change(&mut found);
                 found
             };
-            let again = kept.of(GymId(1), slot, changed());
-            let anew = Plans::default().of(GymId(1), slot, changed());
+            let again = kept.of(GymId(1), slot(), changed()).await.unwrap();
+            let anew = Plans::default().of(GymId(1), slot(), changed()).await.unwrap();
             assert!(again.plan == anew.plan, "change {n}");
         }
+    }
+
+    #[actix_web::test]
+    async fn however_many_ask_at_once_it_is_made_once() {
+        let (plans, catalogue) = (Plans::default(), Arc::new(Catalogue::standard().clone()));
+        let ask = || plans.of(GymId(1), slot(), found(TEXT, &catalogue));
+        let (a, b, c) = tokio::join!(ask(), ask(), ask());
+        let (a, b, c) = (a.unwrap(), b.unwrap(), c.unwrap());
+        assert!(Arc::ptr_eq(&a, &b) && Arc::ptr_eq(&b, &c));
+    }
+
+    #[actix_web::test]
+    async fn a_plan_that_nobody_waits_for_is_given_up() {
+        let (plans, catalogue) = (Plans::default(), Arc::new(Catalogue::standard().clone()));
+        let flight = plans.flight((GymId(1), slot()), found(TEXT, &catalogue), None).unwrap();
+        let stop = flight.stop.clone();
+        assert!(!stop.is_stopped());
+        drop(flight);
+        assert!(stop.is_stopped());
+        assert!(Planned::made(found(TEXT, &catalogue), None, &stop).is_none());
     }
 }

@@ -4,6 +4,7 @@ use std::fmt;
 use std::str::FromStr;
 
 use chrono::{NaiveDate, NaiveTime};
+use lantern_store::clock::is_usable;
 
 /// Which day, and which class of it; without a start the whole gym is planned for at once.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -48,7 +49,13 @@ impl FromStr for Slot {
     fn from_str(text: &str) -> Result<Self, NoSlot> {
         let (day, starts) = text.split_once('T').map_or((text, None), |(day, starts)| (day, Some(starts)));
         let starts = starts.map(|starts| NaiveTime::parse_from_str(starts, "%H:%M")).transpose();
-        Ok(Self { day: day.parse().map_err(|_| NoSlot)?, starts: starts.map_err(|_| NoSlot)? })
+        // Ten digits and two dashes: chrono also reads years that no calendar and no database knows.
+        let day: NaiveDate =
+            if day.len() == 10 { day.parse().map_err(|_| NoSlot)? } else { return Err(NoSlot) };
+        if !is_usable(day) {
+            return Err(NoSlot);
+        }
+        Ok(Self { day, starts: starts.map_err(|_| NoSlot)? })
     }
 }
 
@@ -62,7 +69,17 @@ mod tests {
             assert_eq!(text.parse::<Slot>().unwrap().to_string(), text);
         }
         assert_eq!("2026-11-23T18:00".parse::<Slot>().unwrap().name(), "Mon 23 Nov, 18:00");
-        for wrong in ["today", "2026-11-23T", "2026-11-23T25:00", "2026-13-01"] {
+        for wrong in [
+            "today",
+            "2026-11-23T",
+            "2026-11-23T25:00",
+            "2026-13-01",
+            "-262143-01-01",
+            "+262142-12-31",
+            "1999-12-31",
+            "2200-01-01",
+            "26-1-1",
+        ] {
             assert!(wrong.parse::<Slot>().is_err(), "{wrong}");
         }
     }

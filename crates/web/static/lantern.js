@@ -3,36 +3,81 @@
   "use strict";
   const form = document.getElementById("read");
   if (form) drafts(form);
+  unsavedElsewhere();
   keys();
   helpers();
   document.querySelectorAll("[data-sketch]").forEach(sketch);
 
-  // What is typed is kept in this browser until it is saved, whatever happens to the connection.
+  // What is typed is kept in this browser until it is saved, whatever happens to the connection. A draft knows the text and the
+  // revision that it began from, so that it never takes the place of what somebody else has saved since.
   function drafts(form) {
-    const text = form.querySelector("textarea");
+    const text = form.querySelector("#text");
     const status = document.getElementById("draft");
+    const behind = document.getElementById("behind");
     const key = "draft:" + form.dataset.draft;
-    const stored = text.value;
-    const fromServer = !document.querySelector(".notice") || location.search.includes("saved=");
-    if (location.search.includes("saved=")) localStorage.removeItem(key);
-    const draft = fromServer ? read(key) : null;
-    if (draft && draft.text !== stored) {
-      // A turn after loading, when htmx listens too, so that the reading is asked for like after typing.
-      window.addEventListener("load", () => setTimeout(() => {
+    const revision = Number(form.dataset.revision);
+    const saved = location.search.includes("saved=");
+    const unsaved = "unsaved" in form.dataset;
+    let stored = text.value;
+    if (saved) { localStorage.removeItem(key); history.replaceState(null, "", location.pathname); }
+    const keep = () => {
+      const now = new Date();
+      const at = now.toISOString().slice(0, 10) + " " + now.toTimeString().slice(0, 5);
+      localStorage.setItem(key, JSON.stringify({ text: text.value, at, revision: draftRevision, base: draftBase }));
+    };
+    const draft = unsaved || saved ? null : read(key);
+    let draftRevision = revision, draftBase = stored;
+    if (unsaved) {
+      // A suggestion that was taken, or a save that did not go through: part of the draft, and an address that can be reloaded.
+      const before = read(key);
+      if (before && before.base !== undefined && before.revision === revision) draftBase = before.base;
+      stored = null;
+      keep();
+      history.replaceState(null, "", "/days/" + location.pathname.split("/")[2] + "/read");
+    }
+    if (draft && draft.text === stored) localStorage.removeItem(key);
+    else if (draft && (draft.revision === undefined || draft.revision < revision)) offer(draft);
+    else if (draft) bringBack(draft, "Draft from " + draft.at + " brought back; not saved yet.");
+
+    // A turn after loading, when htmx listens too, so that the reading is asked for like after typing.
+    function bringBack(draft, words) {
+      if (draft.revision !== undefined) { draftRevision = draft.revision; draftBase = draft.base; form.elements.revision.value = draft.revision; }
+      const show = () => setTimeout(() => {
         text.value = draft.text;
         text.dispatchEvent(new Event("input", { bubbles: true }));
-        status.textContent = "Draft from " + draft.at + " brought back; not saved yet.";
-      }));
+        status.textContent = words;
+      });
+      if (document.readyState === "complete") show(); else window.addEventListener("load", show);
     }
+
+    // Somebody has saved since: theirs is shown, and nothing is decided without a click.
+    function offer(draft) {
+      const note = document.createElement("p");
+      note.className = "notice bad";
+      note.setAttribute("role", "alert");
+      note.textContent = "Somebody has saved this day since your draft from " + draft.at + ". Theirs is below. ";
+      const button = (words, act) => {
+        const made = document.createElement("button");
+        made.type = "button"; made.className = "button is-small"; made.textContent = words;
+        made.addEventListener("click", () => { note.remove(); act(); });
+        note.append(made, " ");
+      };
+      button("Show my draft", () => bringBack(draft, "Your draft; saving compares it with theirs."));
+      button("Drop my draft", () => localStorage.removeItem(key));
+      form.querySelector(".headline").after(note);
+    }
+
     const fit = () => { text.rows = text.value.split("\n").length + 2; };
     fit();
     text.addEventListener("input", () => {
       fit();
       if (text.value === stored) { localStorage.removeItem(key); status.textContent = ""; return; }
-      const at = new Date().toTimeString().slice(0, 5);
-      localStorage.setItem(key, JSON.stringify({ text: text.value, at }));
+      keep();
       status.textContent = "Draft kept in this browser.";
     });
+    const show = (event) => { if (event.target === text || event.detail?.ctx?.sourceElement === text) behind.hidden = false; };
+    document.addEventListener("htmx:error", show);
+    document.addEventListener("htmx:after:swap", () => { behind.hidden = true; });
     const file = document.getElementById("file");
     file.addEventListener("change", async () => {
       if (!file.files.length) return;
@@ -40,6 +85,22 @@
       text.dispatchEvent(new Event("input", { bubbles: true }));
       file.value = "";
     });
+  }
+
+  // On the other steps of a day: what is typed and not saved is not in the plan, and says so.
+  function unsavedElsewhere() {
+    const day = /^\/days\/(\d{4}-\d{2}-\d{2})/.exec(location.pathname);
+    if (!day || form || !document.querySelector(".rail")) return;
+    const draft = read("draft:" + day[1]);
+    if (!draft) return;
+    const note = document.createElement("p");
+    note.className = "notice bad";
+    note.setAttribute("role", "status");
+    const link = document.createElement("a");
+    link.href = location.pathname.replace(/[^/]+$/, "read");
+    link.textContent = "Read";
+    note.append("The text on ", link, " was changed in this browser and is not saved: this page is of the saved one.");
+    document.getElementById("main").prepend(note);
   }
 
   function helpers() {
@@ -105,7 +166,7 @@
         const search = document.querySelector("input[type=search]");
         if (search) { event.preventDefault(); search.focus(); } else { location.href = "/movements"; }
       }
-      const step = document.querySelector('.rail a[data-key="' + CSS.escape(event.key) + '"]');
+      const step = document.querySelector('.rail [data-key="' + CSS.escape(event.key) + '"]');
       if (step) step.click();
     });
   }

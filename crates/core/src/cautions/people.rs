@@ -4,7 +4,6 @@ use super::{Caution, Level, Say};
 use crate::member::Member;
 use crate::movement::Catalogue;
 use crate::session::{Session, works};
-use crate::versions::rules::is_against;
 
 /// Days off from which somebody counts as returning.
 const AWAY_DAYS: u32 = 14;
@@ -48,7 +47,7 @@ pub(super) fn people(session: &Session, members: &[Member], catalogue: &Catalogu
             let loading: Vec<String> = all_works
                 .iter()
                 .filter_map(|work| catalogue.get(&work.movement))
-                .filter(|movement| is_against(movement, &limit.reason))
+                .filter(|movement| limit.spares(movement))
                 .map(|movement| movement.name.to_lowercase())
                 .fold(Vec::new(), |mut names, name| {
                     if !names.contains(&name) {
@@ -56,7 +55,7 @@ pub(super) fn people(session: &Session, members: &[Member], catalogue: &Catalogu
                     }
                     names
                 });
-            if limit.reason == "pregnancy" {
+            if limit.condition() == Some("pregnancy") {
                 say.members(
                     "pregnancy",
                     Level::Care,
@@ -72,9 +71,9 @@ pub(super) fn people(session: &Session, members: &[Member], catalogue: &Catalogu
                     Level::Care,
                     vec![&member.name],
                     format!(
-                        "{}: {} flagged and {} loads it. Offer the options around it; pain above 3 out of 10 means leave it out and see a clinician.",
+                        "{}: {} is given as a limit, and {} goes against it. Offer the options around it; pain above 3 out of 10 means leave it out and see a clinician.",
                         member.name,
-                        limit.reason.replace('_', " "),
+                        limit.text,
                         loading.join(", ")
                     ),
                 );

@@ -13,7 +13,6 @@ use crate::gym::Gym;
 use crate::movement::{Catalogue, MovementId};
 use crate::pacing::Run;
 use crate::session::{Node, works};
-use crate::versions::rules::is_against;
 
 /// Gaps between heats that are tried, in steps of so many seconds.
 const GAPS: std::ops::RangeInclusive<u32> = 1..=40;
@@ -190,7 +189,7 @@ impl Search<'_> {
         let spared = |tree: &Node| {
             let movements = works(tree).into_iter().filter_map(|work| self.catalogue.get(&work.movement));
             let limits = person.doer.limits;
-            movements.into_iter().all(|m| limits.iter().all(|limit| !is_against(m, &limit.reason)))
+            movements.into_iter().all(|m| !limits.iter().any(|limit| limit.spares(m)))
         };
         let trees = other_equipment(person.doer.tree, self.gym, self.catalogue);
         let trees = trees.into_iter().filter(|(_, tree)| spared(tree));

@@ -22,7 +22,7 @@ pub use stations::{Inventory, Station, needs};
 pub use teams::{Team, TeamWishes, teams};
 
 use crate::gym::Gym;
-use crate::member::Limit;
+use crate::limits::Limit;
 use crate::movement::Catalogue;
 use crate::pacing::Run;
 use crate::session::{Node, Part, Sharing};

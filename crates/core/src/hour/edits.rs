@@ -54,9 +54,9 @@ impl HourEdits {
         self.changes.iter().enumerate().map(|(n, change)| change.words(&before(n))).collect()
     }
 
-    /// Takes a change back; the place beyond the last does nothing.
-    pub fn undo(&mut self, place: usize) {
-        if place < self.changes.len() {
+    /// Takes the last of equal changes back; one that was not made does nothing.
+    pub(crate) fn take_back(&mut self, change: &Change) {
+        if let Some(place) = self.changes.iter().rposition(|made| made == change) {
             self.changes.remove(place);
         }
     }

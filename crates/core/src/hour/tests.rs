@@ -76,7 +76,8 @@ fn every_change_saves_what_it_says_and_comes_back() {
                 suggestion.saves_s
             );
         }
-        edits.undo(0);
+        let last = edits.changes[0].clone();
+        edits.take_back(&last);
         assert_eq!(hour_with(LONG, 60, &edits, 14), before);
     }
 }

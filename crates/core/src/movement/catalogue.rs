@@ -150,6 +150,11 @@ impl Catalogue {
         self.names.similar(phrase, limit).into_iter().map(|row| &self.rows[row]).collect()
     }
 
+    /// Whether a phrase is a name but for a slip or two.
+    pub fn nearly_knows(&self, phrase: &str) -> bool {
+        self.names.nearly_knows(phrase)
+    }
+
     /// Whether any name uses this word.
     pub fn uses_word(&self, word: &str) -> bool {
         self.names.uses_word(word)
@@ -252,6 +257,8 @@ impl Row {
             setup_s: self.setup_s,
             sides: self.unilateral,
             complexity: self.complexity,
+            properties: super::properties::properties_of(&self.id),
+            like: None,
             notes: self.notes,
         })
     }

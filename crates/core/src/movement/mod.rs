@@ -6,6 +6,7 @@
 mod catalogue;
 mod names;
 mod own;
+mod properties;
 
 use std::fmt;
 use std::sync::Arc;
@@ -15,6 +16,7 @@ use serde::{Deserialize, Serialize};
 pub use catalogue::{Catalogue, CatalogueError};
 pub use names::{MovementMatch, normal_words};
 pub use own::{OwnMovement, OwnMovementError};
+pub use properties::Property;
 
 /// The identity of a movement, such as `back-squat`.
 #[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
@@ -207,6 +209,10 @@ pub struct Movement {
     pub muscles: Vec<Share>,
     /// Stress by joint.
     pub joints: Vec<Share>,
+    /// What it asks for that somebody may have to spare.
+    pub properties: Vec<Property>,
+    /// For one of a gym's own: the movement that it is much like.
+    pub like: Option<MovementId>,
     /// 0 anybody, 4 few members.
     pub skill: u8,
     /// Movements to own first.
@@ -236,6 +242,11 @@ impl Movement {
     /// How much the movement asks of `joint`, 0 when nothing.
     pub fn joint(&self, joint: &str) -> f64 {
         share_of(&self.joints, joint)
+    }
+
+    /// Whether it asks for something that a limit can forbid.
+    pub fn has(&self, property: Property) -> bool {
+        self.properties.contains(&property)
     }
 
     /// Seconds for one `unit` of this work at `level`, or none when it is not counted so.

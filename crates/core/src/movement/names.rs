@@ -43,6 +43,9 @@ struct Name {
     row: usize,
 }
 
+/// Share of the letters in place from which two names without a word in common are alike.
+const LIKE: f64 = 0.6;
+
 impl NameIndex {
     pub fn add(&mut self, name: &str, row: usize) {
         let words = normal_words(name);
@@ -77,14 +80,27 @@ impl NameIndex {
             let text = name.words.join(" ");
             // Sharing a whole word ("ring" something) is worth as much as close spelling.
             let shared = name.words.iter().filter(|word| wanted.split(' ').any(|w| w == *word)).count();
-            let score = strsim::normalized_damerau_levenshtein(&wanted, &text)
-                + 0.4 * shared as f64 / name.words.len() as f64;
+            let spelled = strsim::normalized_damerau_levenshtein(&wanted, &text);
+            // Neither a word in common nor most of the letters: a guess would be nonsense.
+            if shared == 0 && spelled < LIKE {
+                continue;
+            }
+            let score = spelled + 0.4 * shared as f64 / name.words.len() as f64;
             let kept = best.entry(name.row).or_default();
             *kept = kept.max(score);
         }
         let mut ranked: Vec<(usize, f64)> = best.into_iter().filter(|&(_, score)| score > 0.45).collect();
         ranked.sort_by(|a, b| b.1.total_cmp(&a.1).then(a.0.cmp(&b.0)));
         ranked.into_iter().take(limit).map(|(row, _)| row).collect()
+    }
+
+    pub fn nearly_knows(&self, phrase: &str) -> bool {
+        let wanted = normal_words(phrase).join(" ");
+        let names = self.by_first_word.values().flatten().map(|name| name.words.join(" "));
+        names.into_iter().any(|name| {
+            let slips = if wanted.len() >= 8 { 2 } else { 1 };
+            name.len().abs_diff(wanted.len()) <= slips && strsim::damerau_levenshtein(&wanted, &name) <= slips
+        })
     }
 
     pub fn uses_word(&self, word: &str) -> bool {

@@ -109,6 +109,7 @@ impl OwnMovement {
             pace,
             metre_pace: like.metre_pace.filter(|_| self.unit == like.unit),
             singles_pace: None,
+            like: Some(like.id.clone()),
             notes: format!("Of the gym's own; what is not said is taken from {}.", like.name.to_lowercase()),
             ..like.clone()
         })

@@ -5,11 +5,14 @@
 //! slowed rather than broken. Nothing here draws random numbers: a day's [`Luck`] comes in.
 
 mod body;
+mod bounds;
 mod sets;
 #[cfg(test)]
 mod tests;
 
 use std::rc::Rc;
+
+use bounds::ROUNDS_WALKED;
 
 use super::ability::{Ability, Athlete, MUSCLES};
 use super::model::Model;
@@ -54,6 +57,8 @@ pub struct Run {
     pub waits: u32,
     /// Ends of sets and stretches, for checkpoints.
     pub marks: Vec<Mark>,
+    /// Steps that the walk took: what it costs to do once more.
+    pub steps: u32,
 }
 
 /// A place in the piece and when it was reached.
@@ -183,6 +188,7 @@ impl<'a> Walk<'a> {
     }
 
     fn node(&mut self, node: &'a Node, rung: Option<u32>) {
+        self.step();
         if self.over() {
             return;
         }
@@ -196,8 +202,9 @@ impl<'a> Walk<'a> {
             Node::Seq { of } => of.iter().for_each(|child| self.node(child, rung)),
             Node::Rounds { times: Some(n), rest_s, of } => {
                 let turns = self.turns;
-                for round in (0..*n).step_by(turns as usize) {
-                    let start = self.clock;
+                let mut round = 0;
+                while round < *n && !self.over() {
+                    let (start, reps) = (self.clock, self.run.reps);
                     self.round(of, rung);
                     self.mates(start, f64::from((turns - 1).min(n - 1 - round)));
                     if rest_s.is_some() && !matches!(**of, Node::Within { .. }) {
@@ -207,6 +214,10 @@ impl<'a> Walk<'a> {
                         && let Some(rest) = rest_s
                     {
                         self.rest_until(self.clock + f64::from(*rest));
+                    }
+                    round += turns;
+                    if round >= ROUNDS_WALKED * turns {
+                        round += self.skip_alike(start, reps, n.saturating_sub(round) / turns) * turns;
                     }
                 }
             }
@@ -279,6 +290,7 @@ impl<'a> Walk<'a> {
     }
 
     fn rounds_until_over(&mut self, of: &'a Node, rung: Option<u32>) {
+        let mut walked = 0;
         while !self.over() {
             let (done, before) = (self.run.reps, self.clock);
             self.round(of, rung);
@@ -293,6 +305,11 @@ impl<'a> Walk<'a> {
             // A round that takes no time would never end.
             if self.clock <= before {
                 break;
+            }
+            walked += 1;
+            if walked >= ROUNDS_WALKED {
+                let alike = self.skip_alike(before, done, u32::MAX);
+                self.run.rounds += f64::from(alike) * f64::from(self.turns);
             }
         }
     }
@@ -331,7 +348,9 @@ impl<'a> Walk<'a> {
             _ => None,
         };
         let most = times.unwrap_or(60);
-        for n in 0..most {
+        // Beyond many starts each is as the last that was walked.
+        let walked = most.min(ROUNDS_WALKED * of.len().max(1) as u32);
+        for n in 0..walked {
             let start = begin + interval * f64::from(n);
             self.rest_until(start);
             if self.over() {
@@ -358,6 +377,10 @@ impl<'a> Walk<'a> {
                 return;
             }
             self.run.rounds += 1.0;
+        }
+        if most > walked && !self.over() {
+            self.run.rounds += f64::from(most - walked);
+            self.run.reps += self.run.reps / f64::from(walked) * f64::from(most - walked);
         }
         if let Some(n) = times {
             let end = begin + interval * f64::from(n);
@@ -440,6 +463,7 @@ impl<'a> Walk<'a> {
             if chunk <= 0.0 {
                 break;
             }
+            self.step();
             self.cut_in();
         }
         self.mark(work, from_s, target.unwrap_or(0.0) - if left.is_finite() { left } else { 0.0 }, target);

@@ -81,6 +81,15 @@ pub enum Side {
     Late,
 }
 
+/// "5-6 rounds" is kept by whoever is somewhere in the seventh: the rest of a round beyond the upper end, which is meant and not
+/// said.
+const REST_OF_A_ROUND: f64 = 0.999;
+
+/// The end of the last round that is meant.
+fn through(rounds: f64) -> f64 {
+    if rounds.fract() == 0.0 { rounds + REST_OF_A_ROUND } else { rounds }
+}
+
 /// A window with one end only counts as this wide, as a share of it.
 const WIDTH_OF_ONE_END: f64 = 0.24;
 
@@ -123,7 +132,18 @@ impl Window {
         if low.is_none() && high.is_none() {
             return self;
         }
+        let high = if self.measure == Measure::Rounds { high.map(through) } else { high };
         Self { low, high, inferred: false, why: "set by the coach".to_owned(), ..self }
+    }
+
+    /// The upper end as it was written or set, and as it is said: `6` of "5-6 rounds".
+    pub fn said_high(&self) -> Option<f64> {
+        let said = |high: f64| {
+            let whole = high - REST_OF_A_ROUND;
+            let rounded = self.measure == Measure::Rounds && (whole - whole.round()).abs() < 1e-6;
+            if rounded { whole.round() } else { high }
+        };
+        self.high.map(said)
     }
 
     /// Whether a value lies inside.
@@ -143,7 +163,8 @@ impl Window {
             Measure::Reps => " reps",
             _ => "",
         };
-        match (self.low, self.high) {
+        match (self.low, self.said_high()) {
+            (Some(low), Some(high)) if low == high => format!("{}{what}", number(low)),
             (Some(low), Some(high)) => format!("{}-{}{what}", number(low), number(high)),
             (Some(low), None) => format!("at least {}{what}", number(low)),
             (None, Some(high)) => format!("under {}{what}", number(high)),
@@ -177,7 +198,7 @@ pub fn intended_window(part: &Part, catalogue: &Catalogue, model: &Model) -> Win
             Measure::Finish | Measure::SlowestInterval => {
                 (target.low_s.map(f64::from), target.high_s.map(f64::from))
             }
-            Measure::Rounds => (target.rounds_low, target.rounds_high.map(|high| high + 0.999)),
+            Measure::Rounds => (target.rounds_low, target.rounds_high.map(through)),
             _ => (target.reps_low.map(f64::from), target.reps_high.map(f64::from)),
         };
         if low.is_some() || high.is_some() {
@@ -264,4 +285,28 @@ pub fn typical_member(part: &Part, sex: Sex, catalogue: &Catalogue, model: &Mode
         }
     }
     member
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::read::read;
+
+    #[test]
+    fn the_coachs_own_window_is_said_as_written_and_kept_into_the_next_round() {
+        let catalogue = Catalogue::standard();
+        let part = |text: &str| read(text, catalogue).session.parts.remove(0);
+        for (text, said) in [
+            ("AMRAP 12\n10 burpees\nGoal: 5-6 rounds", "5-6 rounds"),
+            ("AMRAP 12\n10 burpees\nGoal: 7 rounds or more", "at least 7 rounds"),
+        ] {
+            let window = intended_window(&part(text), catalogue, Model::standard());
+            assert_eq!(window.show(), said);
+        }
+        let window =
+            intended_window(&part("AMRAP 12\n10 burpees\nGoal: 5-6 rounds"), catalogue, Model::standard());
+        assert!(window.holds(6.9) && !window.holds(7.0));
+        let set = window.set_by_coach(Some(4.0), Some(5.0));
+        assert!(set.show() == "4-5 rounds" && set.holds(5.9) && !set.holds(6.0));
+    }
 }

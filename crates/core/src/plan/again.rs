@@ -54,7 +54,9 @@ impl<'a> Before<'a> {
     /// The loads of a part, when neither the part nor anybody has changed.
     pub(super) fn strength(&self, now: &Request<'_>, n: usize, part: &Part) -> Option<StrengthPlan> {
         let known = self.plan.strength.iter().find(|known| known.part == n)?;
-        (known.prescription == *part && self.request.members == now.members).then(|| known.clone())
+        let same_word = self.request.decisions.loads == now.decisions.loads;
+        (known.prescription == *part && self.request.members == now.members && same_word)
+            .then(|| known.clone())
     }
 
     /// What is known of a piece, as far as the piece and the decisions about it are the same.
@@ -130,7 +132,7 @@ mod tests {
         stronger[1].best_reps.insert(crate::movement::MovementId::new("pull-up"), 25);
         check(Request { members: &stronger, ..request }, "a member has learned something");
         let mut sore = members.clone();
-        sore[2].limits.extend(crate::member::Limit::from_text("sore shoulder"));
+        sore[2].limits.extend([crate::limits::Limit::new("sore shoulder")]);
         check(Request { members: &sore, ..request }, "a member has a limit");
         check(Request { members: &members[1..], ..request }, "somebody is not there");
 

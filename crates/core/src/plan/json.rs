@@ -4,6 +4,8 @@ use serde_json::{Map, Value, json};
 
 use super::{MemberPiece, PieceFloor, PiecePlan, Plan, StrengthPlan};
 use crate::gym::Gym;
+use crate::limits::Ceiling;
+use crate::member::Member;
 use crate::movement::Catalogue;
 use crate::pacing::{Measure, Prediction, Quantiles};
 use crate::print::{number, part_text, reading_json};
@@ -13,11 +15,21 @@ use crate::strength::{LiftSheet, SetLoad};
 use crate::versions::Choice;
 
 /// The reading and the plan in one value.
-pub fn plan_json(reading: &Reading, plan: &Plan, gym: &Gym, catalogue: &Catalogue) -> Value {
+pub fn plan_json(
+    reading: &Reading,
+    plan: &Plan,
+    people: &[Member],
+    gym: &Gym,
+    catalogue: &Catalogue,
+) -> Value {
     let mut value = reading_json(reading);
     if let Some(map) = value.as_object_mut() {
+        map.insert("people".to_owned(), people.iter().map(person).collect());
         map.insert("warmup".to_owned(), json!(plan.warmup));
-        map.insert("strength".to_owned(), plan.strength.iter().map(|lift| strength(lift, gym)).collect());
+        map.insert(
+            "strength".to_owned(),
+            plan.strength.iter().map(|lift| strength(lift, gym, catalogue)).collect(),
+        );
         map.insert(
             "versions".to_owned(),
             plan.pieces.iter().flat_map(|piece| versions(piece, catalogue)).collect(),
@@ -26,8 +38,35 @@ pub fn plan_json(reading: &Reading, plan: &Plan, gym: &Gym, catalogue: &Catalogu
         map.insert("floors".to_owned(), plan.floors.iter().map(|floor| floor_json(floor, plan)).collect());
         map.insert("hour".to_owned(), json!(plan.hour));
         map.insert("cautions".to_owned(), json!(plan.cautions));
+        map.insert("unplanned".to_owned(), json!(plan.unplanned));
     }
     value
+}
+
+/// What somebody spares, as it was understood, and what was not.
+fn person(member: &Member) -> Value {
+    let limits: Vec<Value> = member
+        .limits
+        .iter()
+        .map(|limit| {
+            let ceilings = limit.ceilings();
+            let lowest =
+                |of: fn(&Ceiling) -> Option<f64>| ceilings.iter().filter_map(of).min_by(f64::total_cmp);
+            json!({
+                "text": limit.text,
+                "forbids": limit.forbids().collect::<Vec<_>>(),
+                "forbids_movements": limit.forbids_movements(),
+                "allows": limit.allows(),
+                "ceiling_percent": lowest(|ceiling| ceiling.percent).map(number),
+                "ceiling_kg": lowest(|ceiling| ceiling.kg).map(number),
+                "effort_max_rpe": limit.effort().map(number),
+                "until": limit.until(),
+                "condition": limit.condition(),
+            })
+        })
+        .collect();
+    let unread = member.limits.iter().filter(|limit| limit.is_unread()).map(|limit| limit.text.as_str());
+    json!({"name": member.name, "limits": limits, "limits_unread": unread.collect::<Vec<_>>()})
 }
 
 fn floor_json(piece: &PieceFloor, plan: &Plan) -> Value {
@@ -45,11 +84,13 @@ fn floor_json(piece: &PieceFloor, plan: &Plan) -> Value {
     value
 }
 
-fn strength(plan: &StrengthPlan, gym: &Gym) -> Value {
-    json!({"part": plan.part, "members": plan.sheets.iter().map(|s| sheet(s, gym)).collect::<Vec<_>>()})
+fn strength(plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue) -> Value {
+    let text = part_text(&plan.prescription, catalogue);
+    let asked = text.lines().skip(1).filter(|line| !line.is_empty()).collect::<Vec<_>>().join(", ");
+    json!({"part": plan.part, "members": plan.sheets.iter().map(|s| sheet(s, &asked, gym)).collect::<Vec<_>>()})
 }
 
-fn sheet(sheet: &LiftSheet, gym: &Gym) -> Value {
+fn sheet(sheet: &LiftSheet, asked: &str, gym: &Gym) -> Value {
     let max = sheet.max.as_ref().map(|max| {
         json!({
             "value": number(max.value.kg()), "low": number(max.low.kg()), "high": number(max.high.kg()),
@@ -61,6 +102,10 @@ fn sheet(sheet: &LiftSheet, gym: &Gym) -> Value {
         "lift": sheet.lift,
         "max": max,
         "by_feel": sheet.by_feel,
+        "asked": asked,
+        "ceiling_percent": sheet.held.as_ref().map(|held| number(held.ceiling_percent)),
+        "cautions": sheet.held_why.iter().collect::<Vec<_>>(),
+        "override": sheet.released,
         "unit": gym.unit,
         "sets": sheet.sets.iter().map(|set| set_json(set, gym)).collect::<Vec<_>>(),
     })
@@ -70,6 +115,7 @@ fn set_json(set: &SetLoad, gym: &Gym) -> Value {
     json!({
         "set": set.set,
         "reps": set.reps,
+        "reps_high": set.reps_high,
         "percent": set.percent.map(number),
         "load": set.load.as_ref().map(|load| number(load.total.in_unit(gym.unit))),
         "bar": set.load.as_ref().map(|load| number(load.bar.in_unit(gym.unit))),
@@ -85,7 +131,7 @@ fn versions(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<Value> {
             json!({"low_s": piece.window.low.map(number), "high_s": piece.window.high.map(number)})
         }
         Measure::Rounds => {
-            json!({"rounds_low": piece.window.low.map(number), "rounds_high": piece.window.high.map(number)})
+            json!({"rounds_low": piece.window.low.map(number), "rounds_high": piece.window.said_high().map(number)})
         }
         _ => json!({"reps_low": piece.window.low.map(number), "reps_high": piece.window.high.map(number)}),
     };

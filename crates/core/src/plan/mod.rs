@@ -3,21 +3,28 @@
 mod again;
 mod json;
 mod pacing_targets;
+mod stop;
 
 pub use again::{Before, Request};
 pub use json::plan_json;
 pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
+use stop::Budget;
+pub use stop::{Stop, Unplanned};
 
 use crate::cautions::{Caution, PastDay, cautions, crowding};
 use crate::floor::{Class, Doer, FloorPlan, Sketch, Team, floor_plan, sketch, teams};
 use crate::gym::Gym;
 use crate::hour::{Hour, HourEdits, HourInput, PieceTime, lay_out, with_changes};
-use crate::member::Member;
+use crate::member::{Member, Sex};
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Athlete, Days, How, Luck, Model, Run, Window, intended_window, simulate_as};
+use crate::pacing::{
+    Athlete, Days, How, Luck, Model, Run, Window, intended_window, simulate_as, typical_member,
+};
 use crate::session::{Node, Part, PartKind, Session, works};
-use crate::strength::{LiftSheet, RackPlan, SetKind, lift_sheet, rack_groups, with_cycles};
+use crate::strength::{
+    LiftSheet, LoadEdits, RackPlan, SetKind, lift_sheet_released, rack_groups, with_cycles,
+};
 use crate::versions::{
     Choice, ClassVersion, KnownPiece, Ladders, Options, PieceEdit, PieceEdits, World, for_class_again,
 };
@@ -25,6 +32,10 @@ use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup};
 
 /// Days drawn for each prediction.
 pub const SAMPLES: u32 = 200;
+/// What a piece costs however short it is, in steps: its versions are tried all the same.
+const STEPS_A_PIECE: u32 = 150;
+/// What a movement of a piece costs besides being walked, in steps.
+const STEPS_A_MOVEMENT: u32 = 10;
 /// Usual length of a general warm-up, in seconds.
 const WARMUP_S: u32 = 600;
 
@@ -43,6 +54,8 @@ pub struct Plan {
     pub hour: Hour,
     /// What to look out for.
     pub cautions: Vec<Caution>,
+    /// Parts that are more than one day can hold: kept and shown, but not planned for.
+    pub unplanned: Vec<Unplanned>,
 }
 
 /// A lift for the class.
@@ -130,6 +143,8 @@ pub struct Decisions {
     pub warmup: Edits,
     /// About the pieces: intended results and versions.
     pub pieces: PieceEdits,
+    /// About whose loads are not held back.
+    pub loads: LoadEdits,
     /// About the hour and the floor of the class.
     pub hour: HourEdits,
     /// The days of the last four weeks, which say what is usual.
@@ -180,6 +195,11 @@ pub fn plan_with(request: Request<'_>) -> Plan {
 /// As [`plan_with`]; what an earlier plan of the day already holds is taken from there instead of worked out
 /// anew. The result is the same.
 pub fn plan_again(request: Request<'_>, before: Option<Before<'_>>) -> Plan {
+    plan_until(request, before, &Stop::default()).expect("nobody says stop")
+}
+
+/// As [`plan_again`], given up as soon as somebody says stop; then there is no plan.
+pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop) -> Option<Plan> {
     let Request { session, members, gym, catalogue, seed, decisions } = request;
     let before = before.filter(|before| before.speaks_for(&request));
     let edits = &decisions.warmup;
@@ -194,21 +214,34 @@ pub fn plan_again(request: Request<'_>, before: Option<Before<'_>>) -> Plan {
     let seconds = pinned.unwrap_or_else(|| changed(seconds, decisions.hour.warmup_change_s()));
     let known = before.and_then(|before| before.warmup(&request));
     let warmup = known.unwrap_or_else(|| build_warmup(WarmupRequest { session, seconds, edits, catalogue }));
-    let mut strength = Vec::new();
-    let mut pieces = Vec::new();
+    let (mut strength, mut pieces, mut unplanned) = (Vec::new(), Vec::new(), Vec::new());
+    let mut budget = Budget::new(members.len());
     for (n, part) in session.parts.iter().enumerate() {
+        if stop.is_stopped() {
+            return None;
+        }
         match part.kind {
+            PartKind::Strength if !budget.lifts(sets_each(part)) => unplanned.push(too_much(n, "sets")),
             PartKind::Strength => {
                 let known = before.and_then(|before| before.strength(&request, n, part));
-                strength.push(known.unwrap_or_else(|| strength_plan(n, part, members, gym, catalogue)));
+                strength
+                    .push(known.unwrap_or_else(|| {
+                        strength_plan(n, part, members, &decisions.loads, gym, catalogue)
+                    }));
+            }
+            PartKind::Conditioning if !budget.piece(steps_of(part, &world)) => {
+                unplanned.push(too_much(n, "work"));
             }
             PartKind::Conditioning => {
                 let edit = decisions.pieces.of(pieces.len());
                 let known = before.and_then(|before| before.piece(&request, pieces.len(), n, part));
-                pieces.push(piece_plan(n, part, members, &edit, &world, known));
+                pieces.push(piece_plan(n, part, members, &edit, &world, known, stop)?);
             }
             _ => {}
         }
+    }
+    if stop.is_stopped() {
+        return None;
     }
     let ramp_steps = strength.first().map_or(0, most_ramp_steps);
     let (floors, hour) = floors_and_hour(&request, session, &warmup, &pieces, ramp_steps);
@@ -216,7 +249,34 @@ pub fn plan_again(request: Request<'_>, before: Option<Before<'_>>) -> Plan {
     let mut cautions = cautions(session, members, &decisions.recent, catalogue);
     // The stop rule stays last.
     cautions.splice(cautions.len() - 1..cautions.len() - 1, crowded);
-    Plan { warmup, strength, pieces, floors, hour, cautions }
+    Some(Plan { warmup, strength, pieces, floors, hour, cautions, unplanned })
+}
+
+/// Why a part is not planned for.
+fn too_much(part: usize, what: &str) -> Unplanned {
+    let why = format!("more {what} than a class hour can hold: kept in the text, but not planned for");
+    Unplanned { part, why }
+}
+
+/// Sets that a part asks of each member, lift by lift.
+fn sets_each(part: &Part) -> u32 {
+    let lifts = works(&part.tree).len() as u32;
+    lifts.saturating_mul(part.strength.sets.unwrap_or(1).clamp(1, 60))
+}
+
+/// What one walk through a piece costs.
+fn steps_of(part: &Part, world: &World<'_>) -> u32 {
+    let member = typical_member(part, Sex::M, world.catalogue, world.model);
+    let walk = simulate_as(
+        How::default(),
+        &part.tree,
+        &Athlete::new(&member),
+        world.catalogue,
+        world.model,
+        Luck::MEDIAN,
+    );
+    // Each movement is also looked up, fitted and written down.
+    STEPS_A_PIECE + walk.steps + works(&part.tree).len() as u32 * STEPS_A_MOVEMENT
 }
 
 /// The hour decides how long a piece may take the class, and the floor how long it takes: laid out as if everybody
@@ -293,6 +353,7 @@ fn strength_plan(
     n: usize,
     part: &Part,
     members: &[Member],
+    edits: &LoadEdits,
     gym: &Gym,
     catalogue: &Catalogue,
 ) -> StrengthPlan {
@@ -306,7 +367,12 @@ fn strength_plan(
     }
     let sheets: Vec<LiftSheet> = members
         .iter()
-        .flat_map(|member| lifts.iter().map(move |lift| lift_sheet(part, lift, member, gym, catalogue)))
+        .flat_map(|member| {
+            lifts.iter().map(move |lift| {
+                let released = edits.release(&member.name, lift.id.as_str());
+                lift_sheet_released(part, lift, member, released, gym, catalogue)
+            })
+        })
         .collect();
     let racks = lifts
         .iter()
@@ -327,9 +393,10 @@ fn piece_plan(
     edit: &PieceEdit,
     world: &World<'_>,
     known: Option<KnownPiece<'_>>,
-) -> PiecePlan {
+    stop: &Stop,
+) -> Option<PiecePlan> {
     let window = intended_window(part, world.catalogue, world.model).set_by_coach(edit.low, edit.high);
-    let (versions, own) = for_class_again(part, members, &window, edit, world, known);
+    let (versions, own) = for_class_again(part, members, &window, edit, world, known, stop)?;
     let members = members
         .iter()
         .zip(own)
@@ -340,7 +407,7 @@ fn piece_plan(
             MemberPiece { name: member.name.clone(), options, targets }
         })
         .collect();
-    PiecePlan { part: n, versions, window, members }
+    Some(PiecePlan { part: n, versions, window, members })
 }
 
 fn most_ramp_steps(plan: &StrengthPlan) -> u32 {

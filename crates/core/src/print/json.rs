@@ -57,6 +57,7 @@ fn part_json(part: &Part) -> Value {
         "week": strength.week.map(|(k, n)| json!([k, n])),
         "sets": strength.sets,
         "reps": if strength.reps.is_empty() { Value::Null } else { json!(strength.reps) },
+        "reps_high": strength.reps_high,
         "rm": strength.rm,
         "rpe": strength.rpe.map(|[low, high]| json!([number(low), number(high)])),
         "tempo": strength.tempo,

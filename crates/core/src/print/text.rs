@@ -374,7 +374,10 @@ impl Printer<'_> {
                 let uniform = strength.reps.windows(2).all(|pair| pair[0] == pair[1]);
                 let reps = match strength.reps.first() {
                     None => format!("{sets} sets"),
-                    Some(reps) if uniform => format!("{sets}x{reps}"),
+                    Some(reps) if uniform => match strength.reps_high {
+                        Some(high) => format!("{sets}x{reps}-{high}"),
+                        None => format!("{sets}x{reps}"),
+                    },
                     Some(_) => strength.reps.iter().map(u32::to_string).collect::<Vec<_>>().join("-"),
                 };
                 let names: Vec<String> = works.iter().map(|work| name(work)).collect();

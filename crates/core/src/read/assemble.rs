@@ -18,6 +18,11 @@ const MOST_SUGGESTIONS: usize = 3;
 /// takes a millisecond or two, and a text of nothing but unknown words must be answered all the same.
 const MOST_PHRASES: usize = 40;
 
+/// Most parts of a day; nobody's class has so many.
+const MOST_PARTS: usize = 30;
+/// Most movements of a part.
+const MOST_WORKS: usize = 80;
+
 pub(super) fn assemble(lines: Vec<Line>, catalogue: &Catalogue) -> Reading {
     let mut dealer = Dealer {
         catalogue,
@@ -25,6 +30,8 @@ pub(super) fn assemble(lines: Vec<Line>, catalogue: &Catalogue) -> Reading {
         current: None,
         section: None,
         drafts: Vec::new(),
+        works: 0,
+        full: false,
         suggestions: HashMap::new(),
     };
     let mut blank_before = false;
@@ -46,6 +53,10 @@ struct Dealer<'c> {
     /// The kind of the last heading.
     section: Option<PartKind>,
     drafts: Vec<Draft>,
+    /// Movements in the part being dealt to.
+    works: usize,
+    /// The day has all the parts that it can have.
+    full: bool,
     suggestions: HashMap<String, Vec<String>>,
 }
 
@@ -112,14 +123,30 @@ impl Dealer<'_> {
     }
 
     fn work(&mut self, line: &Line, blank_before: bool, following: &[Line]) {
+        if self.full {
+            return self.note(line);
+        }
         if line.in_passing {
             self.note(line);
+        }
+        let opens = line.heading.is_some() || self.opens_part(line, blank_before, following);
+        if opens && self.drafts.len() + usize::from(self.current.is_some()) >= MOST_PARTS {
+            self.full = true;
+            self.reading.problems.push(Problem::too_many_parts(line.number, MOST_PARTS));
+            return self.note(line);
+        }
+        self.works = line.items().count() + if opens { 0 } else { self.works };
+        if self.works > MOST_WORKS {
+            if self.works - line.items().count() <= MOST_WORKS {
+                self.reading.problems.push(Problem::too_many_movements(line.number, MOST_WORKS));
+            }
+            return self.note(line);
         }
         if let Some((kind, text)) = &line.heading {
             self.close();
             self.section = Some(*kind);
             self.current = Some(Draft::new(Some(*kind), Some(text.clone()), line.number));
-        } else if self.opens_part(line, blank_before, following) {
+        } else if opens {
             let lift = self.lift_to_go_on_with(line, following);
             let bout = self.bout_to_repeat(line);
             self.close();

@@ -288,7 +288,10 @@ impl Draft {
                 }
             }
             Clause::TopSets(n) => self.strength.top_sets = self.strength.top_sets.or(Some(*n)),
-            Clause::SetsReps { sets, reps, .. } => self.sets_reps.push((*sets, *reps)),
+            Clause::SetsReps { sets, reps, upper } => {
+                self.sets_reps.push((*sets, *reps));
+                self.strength.reps_high = self.strength.reps_high.or(upper.filter(|upper| upper > reps));
+            }
             Clause::SetAt { reps, percent } => {
                 self.set_list.push((*reps, *percent));
                 self.strength.percent.push([*percent, *percent]);

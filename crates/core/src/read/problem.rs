@@ -81,6 +81,24 @@ impl Problem {
         )
     }
 
+    pub(super) fn too_many_parts(line: usize, limit: usize) -> Self {
+        Self::error(
+            line,
+            1,
+            format!("a day has at most {limit} parts here; the lines from this one on are kept as notes"),
+        )
+    }
+
+    pub(super) fn too_many_movements(line: usize, limit: usize) -> Self {
+        Self::error(
+            line,
+            1,
+            format!(
+                "a part has at most {limit} movements here; what follows is kept as notes: open another part for it"
+            ),
+        )
+    }
+
     pub(super) fn too_long_line(line: usize, limit: usize) -> Self {
         Self::error(
             line,

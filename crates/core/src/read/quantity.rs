@@ -6,6 +6,9 @@ pub(super) const NUMBER: &str = r"(?:\d+(?:\.\d+)?|one|two|three|four|five|six|s
 /// Matches a length of time with its unit: `1:30`, `90 s`, `12 minutes`, `a minute`.
 pub(super) const TIME: &str = r"(?:\d{1,3}:[0-5]\d|:[0-5]\d|(?:\d+(?:\.\d+)?|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|fourteen|fifteen|sixteen|eighteen|twenty|twenty-five|thirty|forty|forty-five|fifty|sixty|ninety)[ -]*(?:minutes|minute|mins|min|mn|seconds|second|secs|sec|hours|hour|hrs|hr|h|s)\b(?:\s*(?:and\s*)?\d+\s*(?:seconds|secs|sec|s)\b)?|half an? (?:minute|hour)|an? (?:minute and a half|minute|hour))";
 
+/// Largest number that anybody means; beyond it a figure is no number.
+const MOST: f64 = 1e6;
+
 /// The value of a number in digits or words.
 pub(super) fn number(text: &str) -> Option<f64> {
     let word = match text.trim() {
@@ -34,7 +37,7 @@ pub(super) fn number(text: &str) -> Option<f64> {
         "sixty" => 60.0,
         "ninety" => 90.0,
         "hundred" => 100.0,
-        digits => return digits.parse().ok(),
+        digits => return digits.parse().ok().filter(|value: &f64| value.is_finite() && *value <= MOST),
     };
     Some(word)
 }

@@ -238,6 +238,9 @@ pub struct Prescription {
     pub sets: Option<u32>,
     /// Repetitions set by set; one number when all are alike.
     pub reps: Vec<u32>,
+    /// Upper end where the repetitions are a range ("4 x 8-10").
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub reps_high: Option<u32>,
     /// Share of the 1RM in percent: one range for all sets, or one for each.
     pub percent: Vec<[f64; 2]>,
     /// Week k of n.

@@ -4,8 +4,8 @@
 //! (year-month-day) and `source`. Good rows come first, bad rows are named beside them.
 
 use super::Source;
-use crate::member::RosterError;
 use crate::movement::{Catalogue, MovementId};
+use crate::table::{RowError, is_a_day, table};
 use crate::units::{Kilograms, WeightUnit};
 
 /// A set as a row tells it.
@@ -33,31 +33,33 @@ pub struct LiftRow {
 
 /// Whether a first line names the columns of lifts rather than those of a roster.
 pub fn is_lifts_csv(text: &str) -> bool {
-    let header = text.lines().next().unwrap_or_default().to_lowercase();
-    let columns: Vec<&str> = header.split(',').map(str::trim).collect();
-    ["name", "lift", "weight"].iter().all(|column| columns.contains(column))
+    let columns: Vec<String> = table(text).columns.iter().map(|column| column.to_lowercase()).collect();
+    ["name", "lift", "weight"].iter().all(|wanted| columns.iter().any(|column| column == wanted))
 }
 
+/// Columns of lifts; any other is an error.
+const COLUMNS: [&str; 9] = ["name", "lift", "weight", "unit", "reps", "rpe", "missed", "on", "source"];
+
 /// Reads lifts. A lift may be called by any name that the catalogue knows.
-pub fn lifts_from_csv(text: &str, catalogue: &Catalogue) -> (Vec<LiftRow>, Vec<RosterError>) {
-    let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(text.as_bytes());
-    let headers: Vec<String> = match reader.headers() {
-        Ok(headers) => headers.iter().map(|header| header.trim().to_lowercase()).collect(),
-        Err(error) => return (Vec::new(), vec![RosterError { line: 1, message: error.to_string() }]),
-    };
+pub fn lifts_from_csv(text: &str, catalogue: &Catalogue) -> (Vec<LiftRow>, Vec<RowError>) {
+    let table = table(text);
+    let headers: Vec<String> = table.columns.iter().map(|column| column.to_lowercase()).collect();
     let mut good = Vec::new();
-    let mut bad = Vec::new();
-    for (record, line) in reader.records().zip(2..) {
-        let row = record.map_err(|error| error.to_string()).and_then(|record| {
-            let cell = |column: &str| {
-                let place = headers.iter().position(|header| header == column);
-                place.and_then(|place| record.get(place)).unwrap_or_default().trim()
-            };
-            lift_row(line, cell, catalogue)
-        });
-        match row {
+    let mut bad = table.errors;
+    for (header, column) in headers.iter().zip(&table.columns) {
+        if !header.is_empty() && !COLUMNS.contains(&header.as_str()) {
+            let message = format!("there is no column `{column}`; lifts have {}", COLUMNS.join(", "));
+            bad.push(RowError { line: 1, message });
+        }
+    }
+    for row in &table.rows {
+        let cell = |column: &str| {
+            let place = headers.iter().position(|header| header == column);
+            place.and_then(|place| row.cells.get(place)).map_or("", String::as_str)
+        };
+        match lift_row(row.line, cell, catalogue) {
             Ok(row) => good.push(row),
-            Err(message) => bad.push(RosterError { line, message }),
+            Err(message) => bad.push(RowError { line: row.line, message }),
         }
     }
     (good, bad)
@@ -96,8 +98,8 @@ fn lift_row<'a>(
         Some(rpe.ok_or_else(|| wrong("rpe", "from 5 to 10"))?)
     };
     let on = cell("on");
-    if !on.is_empty() && !looks_like_a_day(on) {
-        return Err(wrong("on", "a day such as 2026-03-31"));
+    if !on.is_empty() && !is_a_day(on) {
+        return Err(wrong("on", "a day of the calendar such as 2026-03-31"));
     }
     Ok(LiftRow {
         line,
@@ -110,12 +112,6 @@ fn lift_row<'a>(
         on: on.to_owned(),
         source: Source::named(cell("source")),
     })
-}
-
-fn looks_like_a_day(text: &str) -> bool {
-    let parts: Vec<&str> = text.split('-').collect();
-    let numbers: Vec<u32> = parts.iter().filter_map(|part| part.parse().ok()).collect();
-    matches!(numbers[..], [1900..=2200, 1..=12, 1..=31]) && parts.len() == 3
 }
 
 #[cfg(test)]
@@ -135,9 +131,9 @@ mod tests {
         assert_eq!(good.len(), 2);
         let bad: Vec<String> = bad.iter().map(ToString::to_string).collect();
         insta::assert_snapshot!(bad.join("\n"), @"
-        roster line 4: column `weight` is `heavy`, but it should be between 0.5 and 1000
-        roster line 5: column `lift` is `burpee`, but it should be a lift of the catalogue
-        roster line 6: column `on` is `31.3.`, but it should be a day such as 2026-03-31
+        line 4: column `weight` is `heavy`, but it should be between 0.5 and 1000
+        line 5: column `lift` is `burpee`, but it should be a lift of the catalogue
+        line 6: column `on` is `31.3.`, but it should be a day of the calendar such as 2026-03-31
         ");
     }
 }

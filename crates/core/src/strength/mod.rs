@@ -1,6 +1,6 @@
 //! Strength loads: from a percentage to plates on a bar, with every step on record.
 //!
-//! [`history`] chooses among the lifts on record, [`maxes`] finds the 1RM to count from, [`cycle`] fills in the weeks
+//! [`hold`] keeps loads down for whoever has a limit, [`history`] chooses among the lifts on record, [`maxes`] finds the 1RM to count from, [`cycle`] fills in the weeks
 //! of a cycle, [`racks`] shares bars out, [`percent`] holds the tables of repetitions and effort,
 //! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, and [`sheet`] puts a lift
 //! together for one member.
@@ -8,6 +8,7 @@
 pub mod bar;
 pub mod cycle;
 pub mod history;
+pub mod hold;
 mod lifts_csv;
 pub mod maxes;
 pub mod percent;
@@ -18,7 +19,8 @@ pub mod sheet;
 pub use bar::{LoadedBar, load_bar};
 pub use cycle::{Cycle, with_cycles};
 pub use history::{Formula, MaxPolicy, Record, Source, choose_max};
+pub use hold::{Hold, LoadEdits, Release, UNSIGNED};
 pub use lifts_csv::{LiftRow, is_lifts_csv, lifts_from_csv};
 pub use maxes::{Estimate, estimate_1rm, max_for};
 pub use racks::{Rack, RackPlan, rack_groups};
-pub use sheet::{LiftSheet, SetKind, SetLoad, lift_sheet};
+pub use sheet::{LiftSheet, SetKind, SetLoad, lift_sheet, lift_sheet_released};

@@ -3,6 +3,7 @@
 use serde::Serialize;
 
 use super::bar::{LoadedBar, load_bar};
+use super::hold::{Hold, Release};
 use super::maxes::{Estimate, max_for};
 use super::percent::{percent_for_reps, percent_for_rpe, reps_at_percent};
 use super::ramp::ramp;
@@ -26,6 +27,12 @@ pub struct LiftSheet {
     pub sets: Vec<SetLoad>,
     /// How to find the load when there is no max.
     pub by_feel: Option<String>,
+    /// How far the loads are held back for this member's sake.
+    pub held: Option<Hold>,
+    /// What was written and why it was held, in words that others may read.
+    pub held_why: Option<String>,
+    /// The coach's word that they lift as written.
+    pub released: Option<Release>,
 }
 
 /// One set.
@@ -35,6 +42,8 @@ pub struct SetLoad {
     pub set: u32,
     /// Repetitions; 0 for as many as possible.
     pub reps: u32,
+    /// The most repetitions, where a range was written.
+    pub reps_high: Option<u32>,
     /// Share of the 1RM in percent.
     pub percent: Option<f64>,
     /// The load to put on, none by feel.
@@ -79,19 +88,44 @@ pub fn lift_sheet(
     gym: &Gym,
     catalogue: &Catalogue,
 ) -> LiftSheet {
+    lift_sheet_released(part, lift, member, None, gym, catalogue)
+}
+
+/// As [`lift_sheet`], with a coach's word that the member lifts as written although their loads would be held.
+pub fn lift_sheet_released(
+    part: &Part,
+    lift: &Movement,
+    member: &Member,
+    released: Option<&Release>,
+    gym: &Gym,
+    catalogue: &Catalogue,
+) -> LiftSheet {
+    let hold = Hold::of(member, lift);
+    let released = released.filter(|_| hold.is_some()).cloned();
+    let hold = hold.filter(|_| released.is_none());
     let max = max_for(member, &lift.id, catalogue).filter(|max| gym.infer_maxes || !max.guess);
     let known = max.as_ref().is_some_and(|max| !max.guess);
-    let plan = work_plan(part, member, known);
+    let asked = work_plan(part, member, known);
+    let plan = hold.as_ref().map_or(asked.clone(), |hold| hold.held(part, asked.clone()));
+    let lightest =
+        |load: Kilograms| hold.as_ref().and_then(|hold| hold.load).map_or(load, |most| load.min(most));
     let mut sheet = LiftSheet {
         name: member.name.clone(),
         lift: lift.id.to_string(),
         max: max.clone(),
         sets: Vec::new(),
         by_feel: None,
+        held_why: hold
+            .as_ref()
+            .filter(|hold| plan != asked || hold.load.is_some() || hold.against)
+            .map(|hold| hold.told(part, &asked)),
+        held: hold.clone(),
+        released,
     };
     let hand = hand_weights(lift, gym);
     let Some(max) = max.filter(|_| lift.is_barbell() || !hand.is_empty()) else {
         let rpe = part.strength.rpe.map_or(7.0, |[low, _]| low);
+        let rpe = hold.as_ref().map_or(rpe, |hold| rpe.min(hold.effort));
         let why = if lift.takes_weight() { "no max on file" } else { "nothing to load" };
         sheet.by_feel = Some(format!(
             "{why}: by feel, RPE {}, climb in small steps and stop when form changes",
@@ -103,6 +137,7 @@ pub fn lift_sheet(
             .map(|((reps, _), set)| SetLoad {
                 set,
                 reps: *reps,
+                reps_high: part.strength.reps_high,
                 percent: None,
                 load: None,
                 kind: SetKind::Work,
@@ -113,9 +148,15 @@ pub fn lift_sheet(
     };
     let tempo_cut = part.strength.tempo.as_ref().map_or(0.0, tempo_cut);
     let base = max.value.share(gym.training_max);
-    let wanted = |percent: f64| base.share(percent / 100.0 * (1.0 - tempo_cut / 100.0));
+    let wanted = |percent: f64| lightest(base.share(percent / 100.0 * (1.0 - tempo_cut / 100.0)));
     if !lift.is_barbell() {
+        let most = hold.as_ref().and_then(|hold| hold.load);
+        let hand: Vec<Kilograms> =
+            hand.into_iter().filter(|weight| most.is_none_or(|most| *weight <= most)).collect();
         sheet.sets = plan.iter().zip(1..).map(|(set, n)| hand_set(n, *set, &max, base, &hand, gym)).collect();
+        for set in sheet.sets.iter_mut() {
+            set.reps_high = part.strength.reps_high.filter(|high| *high > set.reps);
+        }
         return sheet;
     }
     let bar =
@@ -140,6 +181,9 @@ pub fn lift_sheet(
             }
             why =
                 why.because(format!("rounded down to what the plates make: {}", loaded.total.show(gym.unit)));
+            if let Some(held) = &sheet.held_why {
+                why = why.because(held.clone());
+            }
             if part.format == Some(Format::BuildTo) && *percent > percent_for_reps(f64::from((*reps).max(1)))
             {
                 why = why.because("past the old figure on purpose: only if the set before moved well");
@@ -148,6 +192,7 @@ pub fn lift_sheet(
             SetLoad {
                 set: 0,
                 reps: *reps,
+                reps_high: part.strength.reps_high,
                 percent: Some(*percent),
                 load: Some(loaded),
                 kind: SetKind::Work,
@@ -155,7 +200,8 @@ pub fn lift_sheet(
             }
         })
         .collect();
-    if part.format != Some(Format::BuildTo)
+    // A build is its own climb, unless it is held.
+    if (part.format != Some(Format::BuildTo) || hold.is_some())
         && let Some((first, percent)) = work.first().and_then(|set| Some((set.load.clone()?, set.percent?)))
     {
         for (load, reps) in ramp(first.total, percent, bar) {
@@ -166,6 +212,7 @@ pub fn lift_sheet(
             sheet.sets.push(SetLoad {
                 set: 0,
                 reps,
+                reps_high: None,
                 percent: Some(share.round()),
                 load: Some(loaded),
                 kind: SetKind::Ramp,
@@ -214,7 +261,7 @@ fn hand_set(
     let Some(total) = fits else {
         why.figure = "by feel".to_owned();
         let why = why.because("the lightest in the rack is heavier: by feel, or with less");
-        return SetLoad { set, reps, percent: None, load: None, kind: SetKind::Work, why };
+        return SetLoad { set, reps, reps_high: None, percent: None, load: None, kind: SetKind::Work, why };
     };
     why.figure = total.show(gym.unit);
     why = why.because(format!("the nearest in the rack that is not over it: {}", total.show(gym.unit)));
@@ -230,7 +277,15 @@ fn hand_set(
         }
     }
     let load = LoadedBar { total, bar: total, plates_per_side: Vec::new() };
-    SetLoad { set, reps, percent: Some(share.round()), load: Some(load), kind: SetKind::Work, why }
+    SetLoad {
+        set,
+        reps,
+        reps_high: None,
+        percent: Some(share.round()),
+        load: Some(load),
+        kind: SetKind::Work,
+        why,
+    }
 }
 
 /// Repetitions and percentage of each work set.

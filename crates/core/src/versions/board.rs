@@ -7,9 +7,9 @@ use super::fit::{COMFORT, Fitter};
 use super::home::HomeKit;
 use super::names::VersionName;
 use super::rewrite::{Edit, personal};
-use super::rules::is_against;
 use super::swaps::{around, to_home, what_cannot_be};
-use crate::member::{Experience, Limit, Member, Sex};
+use crate::limits::{Limit, loads};
+use crate::member::{Experience, Member, Sex};
 use crate::pacing::{Athlete, Prediction, Window, predict, typical_member};
 use crate::session::{Part, works};
 
@@ -128,12 +128,12 @@ fn joint_to_spare(part: &Part, limits: &[&Limit], world: &World<'_>) -> String {
     let movements: Vec<_> =
         works(&part.tree).iter().filter_map(|work| world.catalogue.get(&work.movement)).collect();
     let asked = |reason: &str| {
-        let members = limits.iter().filter(|limit| limit.reason == reason).count();
-        let loading = movements.iter().filter(|movement| is_against(movement, reason)).count();
+        let members = limits.iter().filter(|limit| limit.reasons().any(|known| known == reason)).count();
+        let loading = movements.iter().filter(|movement| loads(movement, reason)).count();
         let stress: f64 =
             movements.iter().map(|movement| movement.joint(reason.trim_end_matches("_impact"))).sum();
         (if loading > 0 { members } else { 0 }, loading, (stress * 100.0) as u32)
     };
-    let named = limits.iter().map(|limit| limit.reason.as_str());
+    let named = limits.iter().flat_map(|limit| limit.reasons());
     named.chain(JOINTS).max_by_key(|reason| asked(reason)).unwrap_or("shoulder").to_owned()
 }

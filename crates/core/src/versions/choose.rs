@@ -258,7 +258,7 @@ impl Search<'_> {
         let shown = window.show();
         let likely = predicted.chance >= self.fitter.world.model.intent.chance;
         match broken.first() {
-            Some(Against::Limit { text, .. }) => format!("Goes against a limit: {text}."),
+            Some(Against::Limit { .. }) => "Goes against a limit.".to_owned(),
             Some(Against::Skill { capacity }) if *capacity < 1.0 => {
                 "Asks for a movement that is not there yet.".to_owned()
             }
@@ -308,7 +308,8 @@ fn next_best(all: &[Choice], chosen: usize, member: &Member, window: &Window) ->
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::member::{Limit, Max, Sex};
+    use crate::limits::Limit;
+    use crate::member::{Max, Sex};
     use crate::movement::MovementId;
     use crate::pacing::intended_window;
     use crate::read::read;
@@ -394,12 +395,12 @@ mod tests {
 
     #[test]
     fn a_limit_is_worked_around_with_nothing_that_loads_it() {
-        let limits = vec![Limit::from_text("right shoulder: nothing heavy overhead").unwrap()];
+        let limits = vec![Limit::new("right shoulder: nothing heavy overhead")];
         let (_, choice) = chosen(THRUSTERS, &Member { limits, ..strong() });
         assert_eq!(choice.version, VersionName::AroundIt);
         for id in movements(&choice) {
             let shoulder = Catalogue::standard().find(&id).unwrap().joint("shoulder");
-            assert!(shoulder <= super::super::rules::JOINT_LIMIT, "{id} asks {shoulder} of the shoulder");
+            assert!(shoulder <= crate::limits::JOINT_LIMIT, "{id} asks {shoulder} of the shoulder");
         }
     }
 

@@ -28,8 +28,10 @@ pub use rewrite::Edit;
 
 use rayon::prelude::*;
 
-use crate::member::{Limit, Member};
+use crate::limits::Limit;
+use crate::member::Member;
 use crate::pacing::Window;
+use crate::plan::Stop;
 use crate::session::Part;
 
 /// The class's six versions of a piece and everybody's own, in the order of `members`.
@@ -40,7 +42,7 @@ pub fn for_class(
     edit: &PieceEdit,
     world: &World<'_>,
 ) -> (Vec<ClassVersion>, Vec<Options>) {
-    for_class_again(part, members, window, edit, world, None)
+    for_class_again(part, members, window, edit, world, None, &Stop::default()).expect("nobody says stop")
 }
 
 /// What an earlier plan holds of the same piece under the same decisions, choices of versions aside.
@@ -52,7 +54,7 @@ pub struct KnownPiece<'a> {
     pub own: Vec<(&'a Member, &'a Options)>,
 }
 
-/// As [`for_class`], with what is known already. A member's options rest on the class's versions, so without those
+/// As [`for_class`], given up when nobody waits any longer, and with what is known already. A member's options rest on the class's versions, so without those
 /// nobody's are known.
 pub(crate) fn for_class_again(
     part: &Part,
@@ -61,7 +63,8 @@ pub(crate) fn for_class_again(
     edit: &PieceEdit,
     world: &World<'_>,
     known: Option<KnownPiece<'_>>,
-) -> (Vec<ClassVersion>, Vec<Options>) {
+    stop: &Stop,
+) -> Option<(Vec<ClassVersion>, Vec<Options>)> {
     let known_board = known.as_ref().and_then(|known| known.board);
     let board = known_board.cloned().unwrap_or_else(|| {
         let limits: Vec<&Limit> = members.iter().flat_map(|member| &member.limits).collect();
@@ -69,12 +72,17 @@ pub(crate) fn for_class_again(
     });
     let known = known.filter(|_| known_board.is_some()).map_or(Vec::new(), |known| known.own);
     // One member's numbers never depend on another's, so the class is shared out among the processor's cores.
-    let own = members.par_iter().map(|member| {
-        let before = known.iter().find(|(then, _)| *then == member);
-        let fresh = || choose::options(part, member, window, &board, world, edit.more);
-        let options = before.map_or_else(fresh, |(_, options)| (*options).clone());
-        options.choose(edit.versions.get(&member.name).copied(), member, window)
-    });
-    let own = own.collect();
-    (board, own)
+    let own: Option<Vec<Options>> = members
+        .par_iter()
+        .map(|member| {
+            if stop.is_stopped() {
+                return None;
+            }
+            let before = known.iter().find(|(then, _)| *then == member);
+            let fresh = || choose::options(part, member, window, &board, world, edit.more);
+            let options = before.map_or_else(fresh, |(_, options)| (*options).clone());
+            Some(options.choose(edit.versions.get(&member.name).copied(), member, window))
+        })
+        .collect();
+    Some((board, own?))
 }

@@ -2,13 +2,11 @@
 
 use super::choose::World;
 use crate::gym::KippingSchool;
+use crate::limits::Limit;
 use crate::movement::Movement;
 use crate::pacing::{Ability, Athlete};
 use crate::session::{Amount, Node, Work, works};
 
-/// Above this stress (0 to 1) a movement goes against a member's joint limit; the caution on flagged
-/// joints begins at the same figure.
-pub const JOINT_LIMIT: f64 = 0.5;
 /// A set is expected to be done in at most this many pieces: half the biggest set unbroken.
 const PIECES: f64 = 2.0;
 /// No load above this share of the movement's 1RM is conditioning; coaching practice.
@@ -21,12 +19,10 @@ const TWO_SETS: f64 = 1.5;
 /// Why a movement cannot stand in this member's version.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Against {
-    /// It loads something the member spares; the reason names the ladder to go down.
+    /// It loads something the member spares.
     Limit {
-        /// Joint or `pregnancy`.
-        reason: String,
-        /// The limit in the member's words.
-        text: String,
+        /// Ladders that lead around it, likeliest first: joints, or `pregnancy`.
+        reasons: Vec<String>,
     },
     /// The member cannot yet do it, or only a few.
     Skill {
@@ -55,8 +51,10 @@ pub(super) fn against(
     world: &World<'_>,
 ) -> Option<Against> {
     let movement = world.catalogue.get(&work.movement)?;
-    if let Some(limit) = athlete.member.limits.iter().find(|limit| is_against(movement, &limit.reason)) {
-        return Some(Against::Limit { reason: limit.reason.clone(), text: limit.text.clone() });
+    let spared: Vec<&Limit> = athlete.member.limits.iter().filter(|limit| limit.spares(movement)).collect();
+    if !spared.is_empty() {
+        let reasons = spared.iter().flat_map(|limit| limit.reasons()).map(str::to_owned).collect();
+        return Some(Against::Limit { reasons });
     }
     if let Some(needs) = missing_prerequisite(movement, athlete, world) {
         return Some(Against::Prerequisite { needs });
@@ -152,21 +150,6 @@ fn missing_prerequisite(movement: &Movement, athlete: &Athlete<'_>, world: &Worl
     let shown = athlete.member.best(movement.id.as_str()).unwrap_or(0);
     let name = world.catalogue.find(&rule.needs).map_or(rule.needs.as_str(), |needs| &needs.name);
     (short && shown < rule.unless_best).then(|| format!("{} {}s", rule.at_least, name.to_lowercase()))
-}
-
-/// Whether a movement loads what a limit spares.
-pub fn is_against(movement: &Movement, reason: &str) -> bool {
-    match reason {
-        "pregnancy" => {
-            movement.joint("ankle") > 0.4
-                || (matches!(movement.pattern, crate::movement::Pattern::Burpee)
-                    && movement.joint("ankle") > 0.2)
-                || movement.equipment.iter().any(|kit| kit == "rig" || kit == "rope")
-                || movement.joint("abdomen") > JOINT_LIMIT
-        }
-        "ankle_impact" => movement.joint("ankle") > JOINT_LIMIT,
-        joint => movement.joint(joint) > JOINT_LIMIT,
-    }
 }
 
 /// The biggest set that a tree asks of each of its works, in repetitions.

@@ -4,8 +4,9 @@ use super::changes::Swap;
 use super::choose::World;
 use super::home::HomeKit;
 use super::ladder::Rung;
-use super::rules::{Against, against, biggest_sets, is_against};
+use super::rules::{Against, against, biggest_sets};
 use crate::gym::{PushUpSchool, SwapSchool};
+use crate::limits::loads;
 use crate::movement::{Movement, MovementId, Pattern, Unit};
 use crate::pacing::Athlete;
 use crate::session::{Dose, Node, Work, works};
@@ -23,7 +24,8 @@ pub(super) fn what_cannot_be(tree: &Node, athlete: &Athlete<'_>, world: &World<'
         let found = biggest_sets(&tree).into_iter().find_map(|(work, set)| {
             let cause = against(work, set, athlete, world)?;
             let why = match &cause {
-                Against::Limit { text, .. } => format!("spares the member's limit ({text})"),
+                // Which limit it is, is for the member's page: the swap is read by others.
+                Against::Limit { .. } => "keeps a limit".to_owned(),
                 Against::Skill { capacity } if *capacity < 1.0 => "not there yet".to_owned(),
                 Against::Skill { capacity } => {
                     format!("about {capacity:.0} unbroken against sets of {set:.0}")
@@ -61,21 +63,23 @@ fn rung_for(
         })
     };
     let rungs: Vec<Rung> = match cause {
-        Against::Limit { reason, .. } => world.ladders.of(id, reason).cloned().collect(),
+        Against::Limit { reasons } => {
+            reasons.iter().flat_map(|reason| world.ladders.of(id, reason)).cloned().collect()
+        }
         Against::Skill { .. } | Against::Prerequisite { .. } => world.ladders.easier(id).cloned().collect(),
         Against::Load { .. } => return None,
     };
     let rungs = by_school(rungs, world);
-    if let (true, Against::Limit { reason, .. }) = (rungs.is_empty(), cause) {
+    let found = rungs.iter().find(|rung| stands(rung)).cloned();
+    if let (None, Against::Limit { .. }) = (&found, cause) {
+        // Where no rung stands: whatever of the family keeps every limit, else the gentlest guess.
         let movement = world.catalogue.get(id)?;
-        return same_family(movement, &|other| !is_against(other, reason), world);
+        let limits = &athlete.member.limits;
+        let kept = |other: &Movement| !limits.iter().any(|limit| limit.spares(other));
+        return same_family(movement, &kept, world).or(rungs.first().cloned());
     }
-    // Where no rung stands: around a joint the gentlest guess is the first, for a skill the easiest is the last.
-    let fallback = match cause {
-        Against::Limit { .. } => rungs.first(),
-        _ => rungs.last(),
-    };
-    rungs.iter().find(|rung| stands(rung)).or(fallback).cloned()
+    // For a skill the easiest is the last.
+    found.or(rungs.last().cloned())
 }
 
 /// Rungs of the gym's schools first, the others behind; a number that keeps another school's promise is worked out
@@ -120,18 +124,17 @@ pub(super) fn around(tree: &Node, reason: &str, world: &World<'_>) -> Vec<Swap> 
     let mut swaps = Vec::new();
     for work in works(tree) {
         let Some(movement) = world.catalogue.get(&work.movement) else { continue };
-        if seen.contains(&&work.movement) || !is_against(movement, reason) {
+        if seen.contains(&&work.movement) || !loads(movement, reason) {
             continue;
         }
         seen.push(&work.movement);
         let gentle = |rung: &&Rung| {
-            rung.to.iter().all(|(to, _)| world.catalogue.get(to).is_some_and(|m| !is_against(m, reason)))
+            rung.to.iter().all(|(to, _)| world.catalogue.get(to).is_some_and(|m| !loads(m, reason)))
         };
         let rung = world.ladders.of(&work.movement, reason).find(gentle);
         let rung = rung.or_else(|| world.ladders.of(&work.movement, reason).next()).cloned();
-        if let Some(rung) = rung.or_else(|| same_family(movement, &|other| !is_against(other, reason), world))
-        {
-            swaps.push(Swap { rung, why: format!("spares the {}", reason.replace('_', " ")) });
+        if let Some(rung) = rung.or_else(|| same_family(movement, &|other| !loads(other, reason), world)) {
+            swaps.push(Swap { rung, why: "keeps a limit".to_owned() });
         }
     }
     swaps

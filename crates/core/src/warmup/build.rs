@@ -489,7 +489,7 @@ mod tests {
         let before = ids(&built(&session, &Edits::default()));
         let mut edits = Edits::default();
         edits.refuse(&before[0]);
-        edits.toggle_lock("cat-cow-flow");
+        edits.keep("cat-cow-flow");
         edits.dose("cat-cow-flow", "20 reps");
         // Another day's work: what was locked stays all the same.
         for text in [DAY, "AMRAP 12\n10 burpees\n12 deadlifts 60/40 kg"] {
@@ -511,7 +511,8 @@ mod tests {
         let block = warmup.blocks.iter().find(|block| block.items.len() > 1).unwrap();
         let second = block.items[1].id.clone();
         let mut edits = Edits::default();
-        edits.shift(&warmup, &second, false);
+        let (other, seen) = Edits::neighbour(&warmup, &second, false).unwrap();
+        edits.exchange(&second, &other, &seen);
         let again = built(&session, &edits);
         let block = again.blocks.iter().find(|known| known.phase == block.phase).unwrap();
         assert_eq!(block.items[0].id, second);

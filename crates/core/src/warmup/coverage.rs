@@ -5,6 +5,7 @@ use serde::Serialize;
 use super::build::{Demand, Warmup, demands, key, relevance, worth};
 use super::edits::Edits;
 use super::items::{Phase, WarmupItem, standard_items};
+use crate::limits::Limit;
 use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
 use crate::session::{PartKind, Session, works};
@@ -34,8 +35,6 @@ pub struct Covered {
 pub struct Instead {
     /// Whose limit it is.
     pub member: String,
-    /// The joint or reason.
-    pub reason: String,
     /// The item's name.
     pub item: String,
     /// What to do in its place.
@@ -145,21 +144,21 @@ pub fn alternatives(
     ranked.into_iter().take(MOST_ALTERNATIVES).map(|(_, item)| item).collect()
 }
 
-/// For members with a limit: the items that load it, with the easier way.
+/// For members with a limit: the items that load it, with the easier way. Which limit it is, is not said: others read this.
 pub fn for_limits(warmup: &Warmup, members: &[Member]) -> Vec<Instead> {
     let ids = planned_ids(warmup);
     let items = || standard_items().iter().filter(|item| ids.contains(&item.id.as_str()));
     let mut found = Vec::new();
     for member in members {
-        for limit in &member.limits {
-            for item in items().filter(|item| loads(item, &limit.reason) && !item.easier.is_empty()) {
-                found.push(Instead {
-                    member: member.name.clone(),
-                    reason: limit.reason.replace('_', " "),
-                    item: item.name.clone(),
-                    instead: item.easier.to_lowercase(),
-                });
-            }
+        let spared = |item: &&WarmupItem| {
+            member.limits.iter().flat_map(Limit::reasons).any(|reason| loads(item, reason))
+        };
+        for item in items().filter(spared).filter(|item| !item.easier.is_empty()) {
+            found.push(Instead {
+                member: member.name.clone(),
+                item: item.name.clone(),
+                instead: item.easier.to_lowercase(),
+            });
         }
     }
     found
@@ -193,7 +192,6 @@ pub fn cool_down(session: &Session, catalogue: &Catalogue) -> Vec<&'static Warmu
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::member::Limit;
     use crate::read::read;
     use crate::warmup::{WarmupRequest, build_warmup};
 
@@ -235,7 +233,7 @@ mod tests {
     #[test]
     fn a_limit_gets_the_easier_way() {
         let (_, warmup) = day();
-        let limit = Limit { reason: "ankle_impact".into(), text: "achilles".into() };
+        let limit = Limit::new("achilles");
         let member = Member { name: "Joss".into(), limits: vec![limit], ..Member::default() };
         let loaded = warmup
             .blocks

@@ -26,14 +26,17 @@ pub struct Edits {
 pub const MINUTES: std::ops::RangeInclusive<u32> = 5..=25;
 
 impl Edits {
-    /// Keeps an item, or lets it go again.
-    pub fn toggle_lock(&mut self, id: &str) {
-        if self.locked.iter().any(|known| known == id) {
-            self.locked.retain(|known| known != id);
-        } else {
+    /// Keeps an item, whatever else is rebuilt.
+    pub fn keep(&mut self, id: &str) {
+        if !self.locked.iter().any(|known| known == id) {
             self.locked.push(id.to_owned());
-            self.refused.retain(|known| known != id);
         }
+        self.refused.retain(|known| known != id);
+    }
+
+    /// Lets an item go again.
+    pub fn let_go(&mut self, id: &str) {
+        self.locked.retain(|known| known != id);
     }
 
     /// Puts one item in the place of another, and keeps it.
@@ -57,20 +60,29 @@ impl Edits {
         }
     }
 
-    /// Moves an item one place up or down within its block, and keeps the order as it stands.
-    pub fn shift(&mut self, warmup: &Warmup, id: &str, down: bool) {
-        let mut order: Vec<String> = Vec::new();
-        for block in &warmup.blocks {
-            let mut ids: Vec<String> = block.items.iter().map(|item| item.id.clone()).collect();
-            if let Some(at) = ids.iter().position(|known| known == id) {
-                let to = if down { at + 1 } else { at.wrapping_sub(1) };
-                if to < ids.len() {
-                    ids.swap(at, to);
-                }
-            }
-            order.extend(ids);
+    /// The item that one changes places with when it goes up or down within its block, and the order as it stands.
+    pub fn neighbour(warmup: &Warmup, id: &str, down: bool) -> Option<(String, Vec<String>)> {
+        let ids = |block: &super::Block| block.items.iter().map(|item| item.id.clone()).collect::<Vec<_>>();
+        let block = warmup.blocks.iter().map(ids).find(|ids| ids.iter().any(|known| known == id))?;
+        let at = block.iter().position(|known| known == id)?;
+        let other = if down { block.get(at + 1) } else { at.checked_sub(1).and_then(|at| block.get(at)) }?;
+        Some((other.clone(), warmup.blocks.iter().flat_map(ids).collect()))
+    }
+
+    /// Two items change places. Items that have no place yet take the one in which they were seen.
+    pub fn exchange(&mut self, id: &str, other: &str, seen: &[String]) {
+        if self.order.is_empty() {
+            self.order = seen.to_vec();
         }
-        self.order = order;
+        for item in seen {
+            if !self.order.contains(item) {
+                self.order.push(item.clone());
+            }
+        }
+        let at = |order: &[String], id: &str| order.iter().position(|known| known == id);
+        if let (Some(a), Some(b)) = (at(&self.order, id), at(&self.order, other)) {
+            self.order.swap(a, b);
+        }
     }
 
     /// Gives an item another dose; an empty one goes back to the usual.
@@ -91,7 +103,7 @@ mod tests {
     #[test]
     fn a_swap_refuses_the_one_and_keeps_the_other() {
         let mut edits = Edits { order: vec!["easy-row".into()], ..Edits::default() };
-        edits.toggle_lock("easy-row");
+        edits.keep("easy-row");
         edits.swap("easy-row", "easy-ski");
         assert_eq!(
             (&edits.locked[..], &edits.refused[..]),

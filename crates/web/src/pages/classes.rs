@@ -7,13 +7,14 @@ use chrono::{Days, Duration, NaiveTime};
 use icalendar::{Calendar, Component, Event, EventLike};
 use lantern_store::classes::{self, NewClass, StoredClass};
 use lantern_store::members::StoredMember;
-use lantern_store::{bookings, members, sessions};
+use lantern_store::{bookings, clock, members, sessions};
 use serde::Deserialize;
 
 use super::{catalogue, gym, slot_of, today};
 use crate::State;
 use crate::error::{AppError, html_as};
 use crate::filters;
+use crate::request::{Form, see_other, typed};
 use crate::slot::Slot;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -60,7 +61,7 @@ impl ClassForm {
             .map_err(|_| AppError::field("starts", &self.starts, "a time such as 18:00"))?;
         let minutes = self.minutes.trim().parse().ok().filter(|minutes| (30..=90).contains(minutes));
         let minutes = minutes.ok_or_else(|| AppError::field("minutes", &self.minutes, "from 30 to 90"))?;
-        let coach = self.coach.trim().chars().take(60).collect();
+        let coach = self.coach.split_whitespace().collect::<Vec<_>>().join(" ").chars().take(60).collect();
         Ok(NewClass { day: day.day, starts, minutes, coach })
     }
 }
@@ -107,7 +108,7 @@ async fn class_and_members(
     let (id, gym) = gym(state).await?;
     let starts = day.starts.ok_or(AppError::NoSuchPage)?;
     let class = classes::at(&state.store, id, day.day, starts).await?.ok_or(AppError::NoSuchPage)?;
-    let known = members::of_gym(&state.store, id, &gym, today()).await?;
+    let known = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
     Ok((class, known, gym.name))
 }
 
@@ -116,7 +117,7 @@ async fn class_and_members(
 async fn book(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: web::Form<Vec<(String, String)>>,
+    form: Form<Vec<(String, String)>>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let (class, ..) = class_and_members(&state, day).await?;
@@ -124,7 +125,7 @@ async fn book(
     let who: Vec<i64> = ticked.filter_map(|(_, id)| id.parse().ok()).collect();
     let (id, _) = gym(&state).await?;
     classes::book(&state.store, id, class.id, &who).await?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/hour"))).finish())
+    Ok(see_other(format!("/days/{day}/hour")))
 }
 
 #[derive(Deserialize)]
@@ -141,16 +142,13 @@ struct FeedForm {
 async fn take_bookings(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: web::Form<FeedForm>,
+    form: Form<FeedForm>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let (class, known, _) = class_and_members(&state, day).await?;
     let names = known.iter().map(|stored| stored.member.name.as_str());
-    let feed = if form.stand_in.is_empty() {
-        form.into_inner().feed
-    } else {
-        bookings::stand_in(day.day, class.starts, names)
-    };
+    let feed =
+        if form.stand_in.is_empty() { form.0.feed } else { bookings::stand_in(day.day, class.starts, names) };
     let (booked, problems) = bookings::from_csv(&feed, class.starts, &known);
     if booked.is_empty() && !problems.is_empty() {
         return page(&state, day, feed, problems, None, StatusCode::UNPROCESSABLE_ENTITY).await;
@@ -167,13 +165,13 @@ async fn take_bookings(
 async fn add(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: web::Form<ClassForm>,
+    form: Form<ClassForm>,
 ) -> Result<HttpResponse, AppError> {
     let class = form.read(slot_of(&path)?)?;
     let (id, _) = gym(&state).await?;
     classes::put(&state.store, id, &class).await?;
     let day = Slot { day: class.day, starts: Some(class.starts) };
-    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/class"))).finish())
+    Ok(see_other(format!("/days/{day}/class")))
 }
 
 /// `POST /days/{day}T18:00/class/remove`
@@ -182,36 +180,40 @@ async fn remove(state: web::Data<State>, path: web::Path<String>) -> Result<Http
     let day = slot_of(&path)?;
     let (class, ..) = class_and_members(&state, day).await?;
     let (id, _) = gym(&state).await?;
-    classes::remove(&state.store, id, class.id).await?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days?from={}", day.day))).finish())
+    let key = classes::remove(&state.store, id, &class).await?;
+    Ok(see_other(format!("/days?from={}&removed={key}", day.day)))
 }
 
-/// `GET /classes.ics`: the classes of the next weeks for any calendar, in the gym's own time. No names of members.
+/// `GET /classes.ics`: the classes of the next weeks for any calendar, as moments that every zone understands. No names of members.
 #[get("/classes.ics")]
 async fn calendar(state: web::Data<State>) -> Result<HttpResponse, AppError> {
     let (id, gym) = gym(&state).await?;
-    let (from, to) = (today() - Days::new(CALENDAR_DAYS.0), today() + Days::new(CALENDAR_DAYS.1));
+    let (from, to) = (today(&gym) - Days::new(CALENDAR_DAYS.0), today(&gym) + Days::new(CALENDAR_DAYS.1));
     let (classes, days, catalogue) = (
         classes::between(&state.store, id, from, to).await?,
         sessions::between(&state.store, id, from, to).await?,
         catalogue(&state, id).await?,
     );
-    let mut calendar = Calendar::new().name(&gym.name).done();
+    let mut calendar = Calendar::new().name(&typed(&gym.name)).timezone(clock::zone(&gym).name()).done();
     for class in classes {
-        let starts = class.day.and_time(class.starts);
+        let starts = clock::moment(&gym, class.day, class.starts);
         let day = Slot { day: class.day, starts: Some(class.starts) };
-        let title =
-            if class.coach.is_empty() { "Class".to_owned() } else { format!("Class with {}", class.coach) };
+        let title = if class.coach.is_empty() {
+            "Class".to_owned()
+        } else {
+            format!("Class with {}", typed(&class.coach))
+        };
         let mut event = Event::new();
         event
-            .uid(&format!("{day}@honest-lantern"))
+            .uid(&format!("class-{}-{day}@gym-{}.honest-lantern", class.id, id.0))
+            .timestamp(chrono::Utc::now())
             .summary(&format!("{title}, {} booked", class.booked.len()))
-            .location(&gym.name)
+            .location(&typed(&gym.name))
             .starts(starts)
             .ends(starts + Duration::minutes(i64::from(class.minutes)));
         if let Some(session) = days.iter().find(|session| session.day == class.day) {
             let reading = lantern_core::read::read(&session.text, &catalogue);
-            event.description(&lantern_core::print::session_text(&reading.session, &catalogue));
+            event.description(&typed(&lantern_core::print::session_text(&reading.session, &catalogue)));
         }
         calendar.push(event.done());
     }

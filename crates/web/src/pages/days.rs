@@ -9,10 +9,12 @@ use lantern_store::classes::{self, StoredClass};
 use lantern_store::sessions;
 use serde::Deserialize;
 
+use super::removed::{Undo, undo};
 use super::{catalogue, day_name, day_of, gym, slot_of, today};
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::request::{Query, see_other};
 use crate::slot::Slot;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -28,6 +30,7 @@ struct WeekPage {
     before: NaiveDate,
     after: NaiveDate,
     days: Vec<DayCard>,
+    undo: Option<Undo>,
 }
 
 struct DayCard {
@@ -54,20 +57,24 @@ struct PartLine {
 #[derive(Deserialize)]
 struct Week {
     from: Option<String>,
+    /// The key of what was just removed.
+    removed: Option<String>,
 }
 
 /// `GET /`
 #[get("/")]
 async fn home() -> HttpResponse {
-    HttpResponse::SeeOther().insert_header(("Location", "/days")).finish()
+    see_other("/days")
 }
 
 /// `GET /days?from=2026-11-23`: the week that holds the day.
 #[get("/days")]
-async fn week(state: web::Data<State>, query: web::Query<Week>) -> Result<HttpResponse, AppError> {
-    let asked = query.from.as_deref().map_or(Ok(today()), day_of)?;
-    let monday = asked - Days::new(u64::from(asked.weekday().num_days_from_monday()));
+async fn week(state: web::Data<State>, query: Query<Week>) -> Result<HttpResponse, AppError> {
     let (id, gym) = gym(&state).await?;
+    let asked = query.from.as_deref().map_or(Ok(today(&gym)), day_of)?;
+    let monday = asked - Days::new(u64::from(asked.weekday().num_days_from_monday()));
+    let undo = undo(&state, id, query.removed.as_deref()).await?;
+    let today = today(&gym);
     let catalogue = catalogue(&state, id).await?;
     let stored = sessions::between(&state.store, id, monday, monday + Days::new(6)).await?;
     let classes = classes::between(&state.store, id, monday, monday + Days::new(6)).await?;
@@ -84,7 +91,7 @@ async fn week(state: web::Data<State>, query: web::Query<Week>) -> Result<HttpRe
             DayCard {
                 day,
                 name: day_name(day),
-                today: day == today(),
+                today: day == today,
                 parts: parts
                     .filter(|part| part.kind != PartKind::Home)
                     .map(|part| part_line(part, &catalogue))
@@ -102,6 +109,7 @@ async fn week(state: web::Data<State>, query: web::Query<Week>) -> Result<HttpRe
         before: monday - Days::new(7),
         after: monday + Days::new(7),
         days,
+        undo,
     })
 }
 
@@ -120,5 +128,5 @@ fn part_line(part: &Part, catalogue: &lantern_core::movement::Catalogue) -> Part
 #[get("/days/{day}")]
 async fn to_read(path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/read"))).finish())
+    Ok(see_other(format!("/days/{day}/read")))
 }

@@ -4,15 +4,19 @@ use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, post, web};
 use chrono::NaiveDate;
 use lantern_core::gym::Gym;
+use lantern_core::limits::Limit;
 use lantern_core::member::{DropIn, Experience, Member, Sex};
 use lantern_core::strength::Source;
 use lantern_core::units::Kilograms;
+use lantern_store::StoreError;
+use lantern_store::clock::is_usable;
 use lantern_store::members::{self, StoredMember};
 use serde::Deserialize;
 
 use super::{gym, today};
 use crate::State;
 use crate::error::{AppError, html_as};
+use crate::request::{Form, see_other};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(take_in).service(away);
@@ -29,6 +33,9 @@ pub(super) struct DropInForm {
     pub push_ups: String,
     #[serde(default)]
     pub squat: String,
+    /// What they spare, sentence by sentence.
+    #[serde(default)]
+    pub limits: String,
 }
 
 impl DropInForm {
@@ -67,16 +74,28 @@ impl DropInForm {
 /// `POST /members/drop-in`: a member with a first guess, who takes part at once. An answer that cannot be read shows
 /// the form again, as typed.
 #[post("/members/drop-in")]
-async fn take_in(state: web::Data<State>, form: web::Form<DropInForm>) -> Result<HttpResponse, AppError> {
+async fn take_in(state: web::Data<State>, form: Form<DropInForm>) -> Result<HttpResponse, AppError> {
     let (id, gym) = gym(&state).await?;
-    let known = members::of_gym(&state.store, id, &gym, today()).await?;
-    match form.read(&gym, &known) {
+    let known = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
+    let added = match form.read(&gym, &known) {
         Ok(answers) => {
-            members::add(&state.store, id, &Member::from(answers), today(), Source::Stated.name()).await?;
-            Ok(HttpResponse::SeeOther().insert_header(("Location", "/members")).finish())
+            let limits: Vec<Limit> = Limit::several(&form.limits).collect();
+            let member = Member { limits, ..Member::from(answers) };
+            match members::add(&state.store, id, &member, today(&gym), Source::Stated).await {
+                Ok(_) => Ok(()),
+                // Twice at once: the other one was quicker.
+                Err(StoreError::Taken(_)) => {
+                    Err(format!("There is a {} already; add a letter of the family name.", form.name.trim()))
+                }
+                Err(error) => return Err(error.into()),
+            }
         }
+        Err(wrong) => Err(wrong),
+    };
+    match added {
+        Ok(()) => Ok(see_other("/members")),
         Err(wrong) => {
-            let page = super::members::page(&state, form.into_inner(), Some(wrong)).await?;
+            let page = super::members::page(&state, form.0, Some(wrong)).await?;
             html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
         }
     }
@@ -93,15 +112,21 @@ struct Away {
 async fn away(
     state: web::Data<State>,
     path: web::Path<i64>,
-    form: web::Form<Away>,
+    form: Form<Away>,
 ) -> Result<HttpResponse, AppError> {
-    let (id, _) = gym(&state).await?;
+    let (id, gym) = gym(&state).await?;
     let since = match form.since.trim() {
         "" => None,
-        text => Some(text.parse::<NaiveDate>().ok().filter(|day| *day <= today()).ok_or_else(|| {
-            AppError::Malformed(format!("the field `since` is `{text}`, which is no day, or still to come"))
-        })?),
+        text => Some(
+            text.parse::<NaiveDate>().ok().filter(|day| is_usable(*day) && *day <= today(&gym)).ok_or_else(
+                || {
+                    AppError::Malformed(format!(
+                        "the field `since` is `{text}`, which is no day, or still to come"
+                    ))
+                },
+            )?,
+        ),
     };
     members::set_away(&state.store, id, *path, since).await?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/members/{}", *path))).finish())
+    Ok(see_other(format!("/members/{}", *path)))
 }

@@ -7,13 +7,15 @@ use lantern_core::gym::{Gym, KippingSchool, PushUpSchool, ShrinkFirst, SwapSchoo
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::strength::cycle::{Cycle, WAVES, Wave};
 use lantern_core::strength::{Formula, MaxPolicy};
-use lantern_store::gyms;
+use lantern_store::{clock, gyms};
 use serde::Deserialize;
 
+use super::removed::{Undo, undo};
 use super::{catalogue, gym};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
+use crate::request::{Form, Query, see_other};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(choose).service(keep_cycle).service(remove_cycle);
@@ -34,7 +36,8 @@ struct GymPage {
     draft: CycleForm,
     waves: &'static [Wave],
     problems: Vec<String>,
-    message: Option<String>,
+    undo: Option<Undo>,
+    zones: Vec<&'static str>,
 }
 
 /// A question on which coaches differ, with its answers.
@@ -90,11 +93,13 @@ struct Asked {
     wave: Option<usize>,
     /// A cycle to write on.
     cycle: Option<usize>,
+    /// The key of what was just removed.
+    removed: Option<String>,
 }
 
 /// `GET /gym`
 #[get("/gym")]
-async fn show(state: web::Data<State>, query: web::Query<Asked>) -> Result<HttpResponse, AppError> {
+async fn show(state: web::Data<State>, query: Query<Asked>) -> Result<HttpResponse, AppError> {
     let (id, gym) = gym(&state).await?;
     let catalogue = catalogue(&state, id).await?;
     let mut draft = CycleForm::default();
@@ -105,7 +110,8 @@ async fn show(state: web::Data<State>, query: web::Query<Asked>) -> Result<HttpR
         let Cycle { name, lift, weeks } = cycle.clone();
         draft = CycleForm { name, lift, weeks: weeks.join("\n") };
     }
-    html(&page(&gym, &catalogue, draft))
+    let undo = undo(&state, id, query.removed.as_deref()).await?;
+    html(&GymPage { undo, ..page(&gym, &catalogue, draft) })
 }
 
 fn page(gym: &Gym, catalogue: &Catalogue, draft: CycleForm) -> GymPage {
@@ -130,67 +136,108 @@ fn page(gym: &Gym, catalogue: &Catalogue, draft: CycleForm) -> GymPage {
         draft,
         waves: WAVES,
         problems: Vec::new(),
-        message: None,
+        undo: None,
+        zones: clock::zones().collect(),
     }
 }
 
-#[derive(Deserialize)]
-struct Choices {
-    policy: MaxPolicy,
-    formula: Formula,
-    training_max: String,
-    racks: String,
-    class_minutes: String,
-    infer: Option<String>,
-    #[serde(default)]
-    swap: String,
-    #[serde(default)]
-    push_up: String,
-    #[serde(default)]
-    shrink: String,
-    #[serde(default)]
-    kipping: String,
-}
-
-/// `POST /gym`: schools and numbers.
+/// `POST /gym`: schools and numbers, field by field: what the form shows as it was is left as somebody else may have set it meanwhile.
 #[post("/gym")]
-async fn choose(state: web::Data<State>, form: web::Form<Choices>) -> Result<HttpResponse, AppError> {
-    let (id, mut gym) = gym(&state).await?;
-    let number = |text: &str, range: std::ops::RangeInclusive<u32>| {
-        text.trim().parse::<u32>().ok().filter(|n| range.contains(n))
-    };
-    let mut problems = Vec::new();
-    match number(&form.training_max, 50..=100) {
-        Some(percent) => gym.training_max = f64::from(percent) / 100.0,
-        None => problems.push(format!("training max: `{}` is not from 50 to 100 %", form.training_max)),
-    }
-    match number(&form.racks, 1..=60) {
-        Some(racks) => gym.racks = racks,
-        None => problems.push(format!("racks: `{}` is not from 1 to 60", form.racks)),
-    }
-    match number(&form.class_minutes, 30..=90) {
-        Some(minutes) => gym.class_minutes = minutes,
-        None => problems.push(format!("class: `{}` is not from 30 to 90 minutes", form.class_minutes)),
-    }
-    (gym.max_policy, gym.formula, gym.infer_maxes) = (form.policy, form.formula, form.infer.is_some());
-    // A form without the questions leaves the gym's answers as they are.
-    gym.swap_school = SwapSchool::from_key(&form.swap).unwrap_or(gym.swap_school);
-    gym.push_up_school = PushUpSchool::from_key(&form.push_up).unwrap_or(gym.push_up_school);
-    gym.shrink_first = ShrinkFirst::from_key(&form.shrink).unwrap_or(gym.shrink_first);
-    gym.kipping = KippingSchool::from_key(&form.kipping).unwrap_or(gym.kipping);
+async fn choose(
+    state: web::Data<State>,
+    form: Form<Vec<(String, String)>>,
+) -> Result<HttpResponse, AppError> {
+    let (id, gym) = gym(&state).await?;
+    let fields = ChangedFields(&form);
+    let mut trial = gym.clone();
+    let problems = choices(&mut trial, &fields);
     if !problems.is_empty() {
         let catalogue = catalogue(&state, id).await?;
         let page = GymPage { problems, ..page(&gym, &catalogue, CycleForm::default()) };
         return html_as(StatusCode::UNPROCESSABLE_ENTITY, &page);
     }
-    gyms::save(&state.store, id, &gym).await?;
+    gyms::change(&state.store, id, |gym| {
+        choices(gym, &fields);
+        Ok(())
+    })
+    .await?;
     Ok(to_gym())
+}
+
+/// The fields of a form that somebody changed: beside each stands what it was when the form was shown. A field without that was changed.
+pub(super) struct ChangedFields<'a>(pub &'a [(String, String)]);
+
+impl ChangedFields<'_> {
+    pub fn get(&self, name: &str) -> Option<&str> {
+        let field =
+            |name: &str| self.0.iter().find(|(known, _)| known == name).map(|(_, value)| value.trim());
+        let now = field(name)?;
+        let before = field(&format!("was_{name}"));
+        (before != Some(now)).then_some(now)
+    }
+}
+
+/// Makes the changes of a form; gives what is wrong with which field.
+fn choices(gym: &mut Gym, fields: &ChangedFields<'_>) -> Vec<String> {
+    fn named<T: serde::de::DeserializeOwned>(text: &str) -> Option<T> {
+        serde_json::from_value(serde_json::Value::String(text.to_owned())).ok()
+    }
+    let number = |text: &str, range: std::ops::RangeInclusive<u32>| {
+        text.parse::<u32>().ok().filter(|n| range.contains(n))
+    };
+    let mut problems = Vec::new();
+    if let Some(text) = fields.get("training_max") {
+        match number(text, 50..=100) {
+            Some(percent) => gym.training_max = f64::from(percent) / 100.0,
+            None => problems.push(format!("training max: `{text}` is not from 50 to 100 %")),
+        }
+    }
+    if let Some(text) = fields.get("racks") {
+        match number(text, 1..=60) {
+            Some(racks) => gym.racks = racks,
+            None => problems.push(format!("racks: `{text}` is not from 1 to 60")),
+        }
+    }
+    if let Some(text) = fields.get("class_minutes") {
+        match number(text, 30..=90) {
+            Some(minutes) => gym.class_minutes = minutes,
+            None => problems.push(format!("class: `{text}` is not from 30 to 90 minutes")),
+        }
+    }
+    if let Some(text) = fields.get("time_zone") {
+        match clock::zone_named(text) {
+            Some(zone) => gym.time_zone = zone.name().to_owned(),
+            None => problems.push(format!("time zone: `{text}` is none; write one such as Europe/Berlin")),
+        }
+    }
+    if let Some(text) = fields.get("policy") {
+        match named(text) {
+            Some(policy) => gym.max_policy = policy,
+            None => problems.push(format!("percentages: `{text}` is no choice")),
+        }
+    }
+    if let Some(text) = fields.get("formula") {
+        match named(text) {
+            Some(formula) => gym.formula = formula,
+            None => problems.push(format!("formula: `{text}` is no choice")),
+        }
+    }
+    if let Some(text) = fields.get("infer") {
+        gym.infer_maxes = text == "1";
+    }
+    // An answer that is none leaves the gym's as it is.
+    let answer = |name: &str| fields.get(name).unwrap_or_default().to_owned();
+    gym.swap_school = SwapSchool::from_key(&answer("swap")).unwrap_or(gym.swap_school);
+    gym.push_up_school = PushUpSchool::from_key(&answer("push_up")).unwrap_or(gym.push_up_school);
+    gym.shrink_first = ShrinkFirst::from_key(&answer("shrink")).unwrap_or(gym.shrink_first);
+    gym.kipping = KippingSchool::from_key(&answer("kipping")).unwrap_or(gym.kipping);
+    problems
 }
 
 /// `POST /gym/cycles`: a cycle, new or under a name that stands already.
 #[post("/gym/cycles")]
-async fn keep_cycle(state: web::Data<State>, form: web::Form<CycleForm>) -> Result<HttpResponse, AppError> {
-    let (id, mut gym) = gym(&state).await?;
+async fn keep_cycle(state: web::Data<State>, form: Form<CycleForm>) -> Result<HttpResponse, AppError> {
+    let (id, gym) = gym(&state).await?;
     let catalogue = catalogue(&state, id).await?;
     let lines = form.weeks.lines().map(str::trim).filter(|line| !line.is_empty());
     let cycle = Cycle {
@@ -200,32 +247,33 @@ async fn keep_cycle(state: web::Data<State>, form: web::Form<CycleForm>) -> Resu
     };
     let problems = cycle.problems(&catalogue);
     if !problems.is_empty() {
-        let page = GymPage { problems, ..page(&gym, &catalogue, form.into_inner()) };
+        let page = GymPage { problems, ..page(&gym, &catalogue, form.0) };
         return html_as(StatusCode::UNPROCESSABLE_ENTITY, &page);
     }
-    match gym.cycles.iter_mut().find(|known| known.name == cycle.name || known.lift == cycle.lift) {
-        Some(known) => *known = cycle,
-        None => gym.cycles.push(cycle),
-    }
-    gyms::save(&state.store, id, &gym).await?;
+    gyms::change(&state.store, id, |gym| {
+        match gym.cycles.iter_mut().find(|known| known.name == cycle.name || known.lift == cycle.lift) {
+            Some(known) => *known = cycle,
+            None => gym.cycles.push(cycle),
+        }
+        Ok(())
+    })
+    .await?;
     Ok(to_gym())
 }
 
-/// `POST /gym/cycles/{place}/remove`: comes back as a draft, so that one click keeps it again.
-#[post("/gym/cycles/{place}/remove")]
-async fn remove_cycle(state: web::Data<State>, path: web::Path<usize>) -> Result<HttpResponse, AppError> {
-    let (id, mut gym) = gym(&state).await?;
-    if *path >= gym.cycles.len() {
-        return Err(AppError::NoSuchPage);
-    }
-    let Cycle { name, lift, weeks } = gym.cycles.remove(*path);
-    gyms::save(&state.store, id, &gym).await?;
-    let catalogue = catalogue(&state, id).await?;
-    let message = Some(format!("{name} is removed. It stands below as it was; Keep brings it back."));
-    let draft = CycleForm { name, lift, weeks: weeks.join("\n") };
-    html(&GymPage { message, ..page(&gym, &catalogue, draft) })
+#[derive(Deserialize)]
+struct Named {
+    name: String,
+}
+
+/// `POST /gym/cycles/remove`: comes back by one click.
+#[post("/gym/cycles/remove")]
+async fn remove_cycle(state: web::Data<State>, form: Form<Named>) -> Result<HttpResponse, AppError> {
+    let (id, _) = gym(&state).await?;
+    let key = gyms::remove_cycle(&state.store, id, &form.name).await?;
+    Ok(see_other(format!("/gym?removed={key}")))
 }
 
 fn to_gym() -> HttpResponse {
-    HttpResponse::SeeOther().insert_header(("Location", "/gym")).finish()
+    see_other("/gym")
 }

@@ -2,16 +2,17 @@
 
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use lantern_core::hour::{Change, HourBlock, HourEdits, Suggestion};
+use lantern_core::decide::{Decision as Decided, HourDecision};
+use lantern_core::hour::{Change, HourBlock, Suggestion};
 use lantern_core::units::clock_s;
-use lantern_store::classes;
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
-use super::{gym, slot_of};
+use super::slot_of;
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::request::{Form, see_other};
 use crate::slot::Slot;
 use crate::view::cautions::CautionView;
 use crate::view::floor::{FloorView, way_named};
@@ -29,8 +30,8 @@ struct HourPage {
     day_name: String,
     strip: HourStrip,
     blocks: Vec<BlockRow>,
-    /// Changes made, in words, by their place.
-    made: Vec<String>,
+    /// Changes made: in words, and as the button that takes one back sends it.
+    made: Vec<(String, String)>,
     suggestions: Vec<SuggestionRow>,
     /// The first changes that make it fit together, as the button sends them, and how many they are.
     enough: Option<(String, usize)>,
@@ -82,9 +83,15 @@ fn page(planned: &Planned, day: Slot) -> HourPage {
         gym: gym.name.clone(),
         day,
         day_name: day.name(),
-        strip: HourStrip::new(hour, day),
+        strip: HourStrip::of(planned, day),
         blocks: hour.blocks.iter().map(block_row).collect(),
-        made: decisions.hour.told(&reading.session),
+        made: decisions
+            .hour
+            .told(&reading.session)
+            .into_iter()
+            .zip(&decisions.hour.changes)
+            .map(|(words, change)| (words, serde_json::to_string(change).unwrap_or_default()))
+            .collect(),
         suggestions: suggestions.iter().map(suggestion_row).collect(),
         enough: hour.enough.map(|count| {
             let changes: Vec<&Change> = hour.changes[..count].iter().map(|row| &row.change).collect();
@@ -93,7 +100,7 @@ fn page(planned: &Planned, day: Slot) -> HourPage {
         too_full: !hour.fits && hour.enough.is_none(),
         cutting,
         floors: (0..plan.pieces.len()).filter_map(|n| FloorView::new(planned, n)).collect(),
-        cautions: plan.cautions.iter().map(CautionView::new).collect(),
+        cautions: CautionView::all(planned),
         people: people.len(),
         class: class.as_ref().map(|class| class.coach.clone()),
     }
@@ -151,113 +158,80 @@ struct Decision {
 async fn decide(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: web::Form<Decision>,
+    form: Form<Decision>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (id, _) = gym(&state).await?;
-    let mut edits = classes::hour_edits(&state.store, id, day.day, day.starts).await?;
-    let place = change(&mut edits, &form)?;
-    classes::put_hour_edits(&state.store, id, day.day, day.starts, &edits).await?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/hour#{place}"))).finish())
+    let (decided, place) = decided(&form)?;
+    super::decide(&state, day, &decided).await?;
+    Ok(see_other(format!("/days/{day}/hour#{place}")))
 }
 
-/// Makes one decision; gives the place of the page that it belongs to.
-fn change(edits: &mut HourEdits, form: &Decision) -> Result<String, AppError> {
+/// The decisions that a form stands for, and the place of the page that they belong to.
+fn decided(form: &Decision) -> Result<(Vec<Decided>, String), AppError> {
     let wrong = |field, value: &str, expected| Err(AppError::field(field, value, expected));
     let floor = format!("floor-{}", form.piece);
-    match form.action.as_str() {
-        "change" => {
+    let blocks = "hour-blocks".to_owned();
+    let piece = form.piece;
+    let pair = (form.key.clone(), form.other.clone());
+    let (made, place) = match form.action.as_str() {
+        "change" | "undo" => {
             let Ok(change) = serde_json::from_str::<Change>(&form.value) else {
                 return wrong("value", &form.value, "a change that was offered");
             };
-            edits.changes.push(change);
+            let back = form.action == "undo";
+            (if back { HourDecision::TakeBack { change } } else { HourDecision::Make { change } }, blocks)
         }
         "changes" => {
             let Ok(changes) = serde_json::from_str::<Vec<Change>>(&form.value) else {
                 return wrong("value", &form.value, "changes that were offered");
             };
-            edits.changes.extend(changes);
+            let make = |change| Decided::Hour(HourDecision::Make { change });
+            return Ok((changes.into_iter().take(MOST_AT_ONCE).map(make).collect(), blocks));
         }
-        "undo" => match form.value.parse() {
-            Ok(place) => edits.undo(place),
-            Err(_) => return wrong("value", &form.value, "the place of a change"),
-        },
         "pin" => {
             let Some(seconds) = minutes(&form.value) else {
                 return wrong("length", &form.value, "minutes such as 8 or 8:30, at most 90");
             };
-            edits.pins.insert(form.key.clone(), seconds);
+            (HourDecision::Pin { block: form.key.clone(), seconds }, blocks)
         }
-        "unpin" => {
-            edits.pins.remove(&form.key);
-        }
+        "unpin" => (HourDecision::Unpin { block: form.key.clone() }, blocks),
         "arrange" => {
             let way = way_named(&form.value);
             if way.is_none() && !form.value.is_empty() {
                 return wrong("value", &form.value, "a way to arrange the class");
             }
-            edits.change_floor(form.piece, |floor| floor.arrangement = way);
-            return Ok(floor);
+            (HourDecision::Arrange { piece, way }, floor)
         }
-        "place" => {
-            if !(form.x.is_finite() && form.y.is_finite()) {
-                return wrong("x / y", &format!("{} / {}", form.x, form.y), "metres");
-            }
-            edits.change_floor(form.piece, |floor| {
-                floor.places.insert(form.key.clone(), (form.x, form.y));
-            });
-            return Ok(floor);
-        }
-        "places-back" => {
-            edits.change_floor(form.piece, |floor| floor.places.clear());
-            return Ok(floor);
-        }
+        "place" => (HourDecision::Place { piece, who: form.key.clone(), at: (form.x, form.y) }, floor),
+        "places-back" => (HourDecision::PlacesBack { piece }, floor),
         "teams" => {
-            let size = form.value.parse::<u32>().ok().filter(|size| (1..=6).contains(size));
+            let size = form.value.parse::<u32>().ok();
             if size.is_none() && !form.value.is_empty() {
                 return wrong("team size", &form.value, "from 1 to 6");
             }
-            edits.change_floor(form.piece, |floor| floor.teams.size = size);
-            return Ok(floor);
+            (HourDecision::TeamSize { piece, size }, floor)
         }
         action @ ("with" | "apart") => {
-            if form.key == form.other || form.key.is_empty() || form.other.is_empty() {
-                return wrong("who", &form.other, "two different members");
-            }
-            let pair = (form.key.clone(), form.other.clone());
-            edits.change_floor(form.piece, |floor| {
-                let wishes = &mut floor.teams;
-                let list = if action == "with" { &mut wishes.together } else { &mut wishes.apart };
-                if !list.contains(&pair) {
-                    list.push(pair);
-                }
-            });
-            return Ok(floor);
+            (HourDecision::Wish { piece, pair, together: action == "with" }, floor)
         }
         action @ ("drop-with" | "drop-apart") => {
-            let Ok(place) = form.value.parse::<usize>() else {
-                return wrong("value", &form.value, "the place of a wish");
-            };
-            edits.change_floor(form.piece, |floor| {
-                let wishes = &mut floor.teams;
-                let list = if action == "drop-with" { &mut wishes.together } else { &mut wishes.apart };
-                if place < list.len() {
-                    list.remove(place);
-                }
-            });
-            return Ok(floor);
+            (HourDecision::DropWish { piece, pair, together: action == "drop-with" }, floor)
         }
         other => return wrong("action", other, "a decision"),
-    }
-    Ok("hour-blocks".to_owned())
+    };
+    Ok((vec![Decided::Hour(made)], place))
 }
+
+/// Most changes that one button makes.
+const MOST_AT_ONCE: usize = 20;
 
 /// A length as typed: `8`, `8:30` or `8,5`.
 fn minutes(text: &str) -> Option<u32> {
     let text = text.trim().replace(',', ".");
     let seconds = match text.split_once(':') {
         Some((minutes, seconds)) => {
-            minutes.parse::<u32>().ok()? * 60 + seconds.parse::<u32>().ok().filter(|s| *s < 60)?
+            let seconds = seconds.parse::<u32>().ok().filter(|s| *s < 60)?;
+            minutes.parse::<u32>().ok()?.checked_mul(60)?.checked_add(seconds)?
         }
         None => (text.parse::<f64>().ok().filter(|n| (0.0..=90.0).contains(n))? * 60.0).round() as u32,
     };
@@ -272,5 +246,6 @@ mod tests {
     fn lengths_are_minutes_or_clock_times() {
         assert_eq!((minutes("8"), minutes("8:30"), minutes(" 7,5 ")), (Some(480), Some(510), Some(450)));
         assert_eq!((minutes("soon"), minutes("8:70"), minutes("0"), minutes("91")), (None, None, None, None));
+        assert_eq!(minutes("71582789:00"), None);
     }
 }

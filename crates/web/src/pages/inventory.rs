@@ -5,12 +5,14 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::gym::{Bar, Gym, Plate, Shelf, shelves_from_text, shelves_to_text};
 use lantern_core::units::plain;
-use lantern_store::gyms;
+use lantern_store::{StoreError, gyms};
 
 use super::gym;
+use super::gym_settings::ChangedFields;
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
+use crate::request::{Form, see_other};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(save);
@@ -31,6 +33,8 @@ struct Field {
     name: &'static str,
     label: &'static str,
     value: String,
+    /// What it was when the form was first shown: what is left as it was is not changed.
+    was: String,
 }
 
 /// A number of the inventory: its field, its label, and where it stands.
@@ -73,44 +77,43 @@ async fn show(state: web::Data<State>) -> Result<HttpResponse, AppError> {
 /// The page with what was typed, else with what the gym has.
 fn page(gym: &Gym, typed: &[(String, String)], problems: Vec<String>) -> InventoryPage {
     let mut known = gym.clone();
-    let value = |name: &str, stored: String| {
-        typed.iter().find(|(field, _)| field == name).map_or(stored, |(_, value)| value.clone())
+    let field = |name: &'static str, label: &'static str, stored: String| {
+        let sent = |name: &str| typed.iter().find(|(field, _)| field == name).map(|(_, value)| value.clone());
+        let value = sent(name).unwrap_or_else(|| stored.clone());
+        Field { name, label, value, was: sent(&format!("was_{name}")).unwrap_or(stored) }
     };
-    let mut counts: Vec<Field> = COUNTS
-        .iter()
-        .map(|(name, label, of)| Field { name, label, value: value(name, of(&mut known).to_string()) })
-        .collect();
+    let mut counts: Vec<Field> =
+        COUNTS.iter().map(|(name, label, of)| field(name, label, of(&mut known).to_string())).collect();
     for (name, label, metres) in
         [("floor_width", "Floor, m wide", gym.floor_m.0), ("floor_depth", "Floor, m deep", gym.floor_m.1)]
     {
-        counts.push(Field { name, label, value: value(name, plain(metres)) });
+        counts.push(field(name, label, plain(metres)));
     }
     let bars: Vec<Shelf> = gym.bars.iter().map(|bar| Shelf { size: bar.weight, count: bar.count }).collect();
     let plates: Vec<Shelf> =
         gym.plates.iter().map(|plate| Shelf { size: plate.weight, count: plate.count }).collect();
     let mut shelves = vec![
-        Field { name: "bars", label: "Bars", value: value("bars", shelves_to_text(&bars)) },
-        Field { name: "plates", label: "Plates, single", value: value("plates", shelves_to_text(&plates)) },
+        field("bars", "Bars", shelves_to_text(&bars)),
+        field("plates", "Plates, single", shelves_to_text(&plates)),
     ];
-    shelves.extend(SHELVES.iter().map(|(name, label, of)| Field {
-        name,
-        label,
-        value: value(name, shelves_to_text(of(&mut known))),
-    }));
+    shelves
+        .extend(SHELVES.iter().map(|(name, label, of)| field(name, label, shelves_to_text(of(&mut known)))));
     InventoryPage { gym: gym.name.clone(), unit: gym.unit.to_string(), counts, shelves, problems }
 }
 
-/// `POST /gym/inventory`: what is left out stays as it is; what cannot be read is named, and nothing is saved.
+/// `POST /gym/inventory`: field by field; what is left out, or as it was shown, stays as it is; what cannot be read is named, and nothing is saved.
 #[post("/gym/inventory")]
-async fn save(
-    state: web::Data<State>,
-    form: web::Form<Vec<(String, String)>>,
-) -> Result<HttpResponse, AppError> {
+async fn save(state: web::Data<State>, form: Form<Vec<(String, String)>>) -> Result<HttpResponse, AppError> {
     let (id, before) = gym(&state).await?;
     match read(&before, &form) {
-        Ok(gym) => {
-            gyms::save(&state.store, id, &gym).await?;
-            Ok(HttpResponse::SeeOther().insert_header(("Location", "/gym/inventory")).finish())
+        Ok(_) => {
+            // Once more under the lock, on what stands by then: only what was changed here is changed there.
+            gyms::change(&state.store, id, |gym| {
+                *gym = read(gym, &form).map_err(|problems| StoreError::Refused(problems.join("; ")))?;
+                Ok(())
+            })
+            .await?;
+            Ok(see_other("/gym/inventory"))
         }
         Err(problems) => html_as(StatusCode::UNPROCESSABLE_ENTITY, &page(&before, &form, problems)),
     }
@@ -120,7 +123,8 @@ async fn save(
 fn read(before: &Gym, form: &[(String, String)]) -> Result<Gym, Vec<String>> {
     let mut gym = before.clone();
     let mut problems = Vec::new();
-    let typed = |name: &str| form.iter().find(|(field, _)| field == name).map(|(_, value)| value.trim());
+    let fields = ChangedFields(form);
+    let typed = |name: &str| fields.get(name);
     for (name, label, of) in COUNTS {
         let Some(text) = typed(name) else { continue };
         match text.parse::<u32>().ok().filter(|count| *count <= MOST) {

@@ -5,9 +5,12 @@ use std::collections::BTreeMap;
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
+use lantern_core::decide::{Decision, LoadDecision};
 use lantern_core::print::loads_csv;
-use lantern_core::strength::Source;
+use lantern_core::strength::{Release, Source, UNSIGNED};
 use lantern_core::units::Kilograms;
+use lantern_store::GymId;
+use lantern_store::clock::now_text;
 use lantern_store::lifts::{self, NewLift};
 use serde::Deserialize;
 
@@ -16,13 +19,15 @@ use super::{gym, slot_of};
 use crate::State;
 use crate::error::{AppError, html_as};
 use crate::filters;
+use crate::request::{Form, Query, see_other};
 use crate::slot::Slot;
 use crate::view::cautions::CautionView;
 use crate::view::loads::LoadTable;
+use crate::view::mark::Mark;
 use crate::view::strip::HourStrip;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show).service(as_csv).service(enter).service(take_back);
+    config.service(show).service(as_csv).service(enter).service(take_back).service(release);
 }
 
 #[derive(Template)]
@@ -35,20 +40,22 @@ struct LoadsPage {
     cautions: Vec<CautionView>,
     policy: &'static str,
     tables: Vec<LoadTable>,
+    /// Nobody comes, so nobody has loads.
+    nobody: bool,
     message: Option<Message>,
 }
 
 struct Message {
     bad: bool,
     words: String,
-    /// The row to take back, when something was put on record.
-    undo: Option<i64>,
+    /// The key to take it back with, when something was put on record.
+    undo: Option<String>,
 }
 
 #[derive(Deserialize)]
 struct Shown {
-    /// The row that was just put on record.
-    entered: Option<i64>,
+    /// The key of what was just put on record.
+    entered: Option<String>,
 }
 
 /// `GET /days/{day}/loads`
@@ -56,21 +63,20 @@ struct Shown {
 async fn show(
     state: web::Data<State>,
     path: web::Path<String>,
-    query: web::Query<Shown>,
+    query: Query<Shown>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let message = match query.entered {
-        Some(row) => entered(&state, row).await?,
+    let message = match &query.entered {
+        Some(key) => entered(&state, day, key).await?,
         None => None,
     };
     page(&state, day, message, StatusCode::OK).await
 }
 
 /// What a result came to.
-async fn entered(state: &State, row: i64) -> Result<Option<Message>, AppError> {
+async fn entered(state: &State, day: Slot, key: &str) -> Result<Option<Message>, AppError> {
     let (id, gym) = gym(state).await?;
-    let all = lifts::of_gym(&state.store, id).await?;
-    let Some(stored) = all.into_iter().find(|stored| stored.id == row) else { return Ok(None) };
+    let Some(stored) = lifts::entered(&state.store, id, day.day, key).await? else { return Ok(None) };
     let record = stored.record(stored.set_on);
     let set = format!("{} x {}", record.reps, record.load.show(gym.unit));
     let words = match record.estimate(gym.formula) {
@@ -82,7 +88,7 @@ async fn entered(state: &State, row: i64) -> Result<Option<Message>, AppError> {
             format!("Entered: {set} stays on record; a miss, or more than ten repetitions, shows no 1RM.")
         }
     };
-    Ok(Some(Message { bad: false, words, undo: Some(row) }))
+    Ok(Some(Message { bad: false, words, undo: Some(key.to_owned()) }))
 }
 
 async fn page(
@@ -93,16 +99,24 @@ async fn page(
 ) -> Result<HttpResponse, AppError> {
     let page = with_plan(state, day, move |planned| {
         let Planned { people, ids, gym, catalogue, plan, .. } = planned;
-        let ids: BTreeMap<&str, i64> =
-            people.iter().map(|member| member.name.as_str()).zip(ids.iter().copied()).collect();
+        let known: BTreeMap<&str, (i64, Option<Mark>)> = people
+            .iter()
+            .zip(ids)
+            .map(|(member, id)| (member.name.as_str(), (*id, Mark::of(member))))
+            .collect();
         LoadsPage {
             gym: gym.name.clone(),
             day,
             day_name: day.name(),
-            strip: HourStrip::new(&plan.hour, day),
-            cautions: CautionView::at("loads", &plan.cautions),
+            strip: HourStrip::of(planned, day),
+            cautions: CautionView::at("loads", planned),
             policy: gym.max_policy.name(),
-            tables: plan.strength.iter().flat_map(|lift| LoadTable::of(lift, gym, catalogue, &ids)).collect(),
+            tables: plan
+                .strength
+                .iter()
+                .flat_map(|lift| LoadTable::of(lift, gym, catalogue, &known))
+                .collect(),
+            nobody: people.is_empty() && !plan.strength.is_empty(),
             message,
         }
     });
@@ -142,7 +156,7 @@ struct Lifted {
 async fn enter(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: web::Form<Lifted>,
+    form: Form<Lifted>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let (id, gym) = gym(&state).await?;
@@ -163,22 +177,70 @@ async fn enter(
         source: Source::ClassResult,
         set_on: day.day,
     };
-    let row = lifts::add(&state.store, id, form.member, &new).await?;
-    let to = format!("/days/{day}/loads?entered={row}");
-    Ok(HttpResponse::SeeOther().insert_header(("Location", to)).finish())
+    if !is_a_lift(&state, id, &form.lift).await? {
+        let message = Message { bad: true, words: "Not entered: that is no lift.".to_owned(), undo: None };
+        return page(&state, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
+    }
+    let key = lifts::add(&state.store, id, form.member, &new).await?;
+    Ok(see_other(format!("/days/{day}/loads?entered={key}")))
 }
 
-/// `POST /days/{day}/loads/{row}/undo`: takes an entered result off the record again.
-#[post("/days/{day}/loads/{row}/undo")]
+/// Whether an id is that of a movement with a weight, the gym's own among them.
+pub(super) async fn is_a_lift(state: &State, gym: GymId, lift: &str) -> Result<bool, AppError> {
+    let catalogue = super::catalogue(state, gym).await?;
+    Ok(catalogue.find(lift).is_some_and(|movement| movement.takes_weight()))
+}
+
+#[derive(Deserialize)]
+struct Key {
+    key: String,
+}
+
+/// `POST /days/{day}/loads/undo`: takes back what was just entered on this sheet, by the key that entering it gave.
+#[post("/days/{day}/loads/undo")]
 async fn take_back(
     state: web::Data<State>,
-    path: web::Path<(String, i64)>,
+    path: web::Path<String>,
+    form: Form<Key>,
 ) -> Result<HttpResponse, AppError> {
-    let (day, row) = path.into_inner();
-    let day = slot_of(&day)?;
+    let day = slot_of(&path)?;
     let (id, _) = gym(&state).await?;
-    lifts::remove(&state.store, id, row).await?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/loads"))).finish())
+    lifts::take_back(&state.store, id, day.day, &form.key).await?;
+    Ok(see_other(format!("/days/{day}/loads")))
+}
+
+#[derive(Deserialize)]
+struct Word {
+    /// Row id of the member.
+    member: i64,
+    lift: String,
+    #[serde(default)]
+    hold: String,
+}
+
+/// `POST /days/{day}/loads/release`: on a coach's word a member lifts as written although their loads are held back; or is held again.
+#[post("/days/{day}/loads/release")]
+async fn release(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: Form<Word>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let Word { member, lift, hold } = form.0;
+    let known = with_plan(&state, day, move |planned| {
+        let place = planned.ids.iter().position(|id| *id == member)?;
+        let coach = planned.class.as_ref().map(|class| class.coach.trim().to_owned());
+        let by = coach.filter(|coach| !coach.is_empty()).unwrap_or_else(|| UNSIGNED.to_owned());
+        Some((planned.people[place].name.clone(), by, now_text(&planned.gym)))
+    });
+    let Some((name, by, at)) = known.await?.flatten() else { return Err(AppError::NoSuchPage) };
+    let decision = if hold.is_empty() {
+        LoadDecision::Release(Release { member: name, lift, by, at })
+    } else {
+        LoadDecision::Hold { member: name, lift }
+    };
+    super::decide(&state, day, &[Decision::Loads(decision)]).await?;
+    Ok(see_other(format!("/days/{day}/loads#member-{member}")))
 }
 
 /// A set whose numbers can be used.

@@ -1,26 +1,42 @@
 //! Members: who is in the class, and one member's file.
 
+use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use chrono::NaiveDate;
+use lantern_core::cautions::cautions;
 use lantern_core::gym::Gym;
+use lantern_core::limits::{self, Limit, Looked, REASONS};
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::pacing::Athlete;
+use lantern_core::session::Session;
 use lantern_core::strength::{Estimate, Source, max_for};
 use lantern_core::units::{Kilograms, clock_s, plain};
+use lantern_store::StoreError;
+use lantern_store::clock::is_usable;
 use lantern_store::lifts::{self, NewLift, StoredLift};
 use lantern_store::members::{self, StoredMember};
+use lantern_store::person::{self, Mentions};
 use serde::Deserialize;
 
 use super::drop_in::DropInForm;
-use super::loads::read_set;
+use super::loads::{is_a_lift, read_set};
+use super::removed::{Undo, undo};
 use super::{catalogue, gym, today};
 use crate::State;
-use crate::error::{AppError, html};
+use crate::error::{AppError, html, html_as};
 use crate::filters;
+use crate::request::{Form, Query, see_other};
+use crate::view::mark::Mark;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(list).service(show).service(add_lift).service(remove_lift);
+    config
+        .service(list)
+        .service(show)
+        .service(add_lift)
+        .service(remove_lift)
+        .service(add_limits)
+        .service(look_at_limit);
 }
 
 #[derive(Template)]
@@ -51,7 +67,7 @@ struct MemberRow {
     press: String,
     pull_ups: String,
     row: String,
-    limits: usize,
+    limit: Option<Mark>,
 }
 
 #[derive(Template)]
@@ -61,7 +77,14 @@ struct MemberPage {
     name: String,
     experience: &'static str,
     facts: Vec<(&'static str, String)>,
-    limits: Vec<String>,
+    limits: Vec<LimitView>,
+    reasons: &'static [(&'static str, &'static str)],
+    advice: Vec<String>,
+    notes: String,
+    mentions: Mentions,
+    /// What was typed as a limit, and what was wrong with it.
+    typed: String,
+    wrong: Option<String>,
     home: String,
     maxes: Vec<MaxRow>,
     /// Lift, 1RM with its range, and where it comes from.
@@ -72,7 +95,7 @@ struct MemberPage {
     today: NaiveDate,
     /// The day since which the member has been away; empty when not.
     away_since: String,
-    undo: Option<Removed>,
+    undo: Option<Undo>,
     id: i64,
     reps: Vec<(String, u32)>,
     engine: String,
@@ -91,18 +114,8 @@ struct MaxRow {
     source: String,
 }
 
-/// A lift that was just taken off the record, with all that brings it back.
-struct Removed {
-    lift: String,
-    weight: String,
-    reps: String,
-    rpe: String,
-    on: String,
-    source: String,
-}
-
 fn max_row(lifted: &StoredLift, gym: &Gym, catalogue: &Catalogue) -> MaxRow {
-    let record = lifted.record(today());
+    let record = lifted.record(today(gym));
     let rpe = record.rpe.map_or(String::new(), |rpe| format!(" at RPE {}", plain(rpe)));
     let missed = if record.missed { ", missed" } else { "" };
     MaxRow {
@@ -137,7 +150,7 @@ pub(super) async fn page(
     message: Option<String>,
 ) -> Result<MembersPage, AppError> {
     let (id, gym) = gym(state).await?;
-    let stored = members::of_gym(&state.store, id, &gym, today()).await?;
+    let stored = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
     let unit = gym.unit;
     let members = stored
         .iter()
@@ -154,11 +167,49 @@ pub(super) async fn page(
                 press: max("strict-press"),
                 pull_ups: member.best("pull-up").map_or("-".to_owned(), |n| n.to_string()),
                 row: member.row_2k_s.map_or("-".to_owned(), clock_s),
-                limits: member.limits.len(),
+                limit: Mark::of(member),
             }
         })
         .collect();
     Ok(MembersPage { gym: gym.name, members, drop_in, experiences: EXPERIENCES, message })
+}
+
+/// A limit as the member's page shows it.
+struct LimitView {
+    text: String,
+    /// How it was understood.
+    told: String,
+    mark: Option<Mark>,
+    /// On which day a coach looked at it, and what it stands for since.
+    looked: Option<String>,
+}
+
+impl LimitView {
+    fn new(limit: &Limit) -> Self {
+        let looked = limit.looked.as_ref().map(|looked| {
+            let words = |key: &String| {
+                REASONS
+                    .iter()
+                    .find(|(known, _)| known == key)
+                    .map_or(key.clone(), |(_, words)| (*words).to_owned())
+            };
+            let spares: Vec<String> = looked.spares.iter().map(words).collect();
+            let spares = if spares.is_empty() { "nothing besides".to_owned() } else { spares.join(", ") };
+            format!("looked at on {}: spares {spares}", looked.on)
+        });
+        let mark = match (limit.is_unread(), limit.is_nothing()) {
+            (true, _) => Some(Mark::Look),
+            (_, true) => None,
+            _ => Some(Mark::Kept),
+        };
+        Self { text: limit.text.clone(), told: limit.told(), mark, looked }
+    }
+}
+
+#[derive(Deserialize)]
+struct Shown {
+    /// The key of what was just removed.
+    removed: Option<String>,
 }
 
 /// `GET /members/{id}`
@@ -166,14 +217,21 @@ pub(super) async fn page(
 async fn show(
     state: web::Data<State>,
     path: web::Path<i64>,
-    query: web::Query<TypedLift>,
+    query: Query<Shown>,
 ) -> Result<HttpResponse, AppError> {
-    let (gym_id, gym) = gym(&state).await?;
-    let catalogue = catalogue(&state, gym_id).await?;
-    let stored = members::of_gym(&state.store, gym_id, &gym, today()).await?;
+    let (gym, _) = gym(&state).await?;
+    let undo = undo(&state, gym, query.removed.as_deref()).await?;
+    html(&member_page(&state, *path, undo).await?)
+}
+
+async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<MemberPage, AppError> {
+    let (gym_id, gym) = gym(state).await?;
+    let catalogue = catalogue(state, gym_id).await?;
+    let stored = members::of_gym(&state.store, gym_id, &gym, today(&gym)).await?;
     let StoredMember { id, member } =
-        stored.into_iter().find(|stored| stored.id == *path).ok_or(AppError::NoSuchPage)?;
+        stored.into_iter().find(|stored| stored.id == asked).ok_or(AppError::NoSuchPage)?;
     let history = lifts::of_member(&state.store, gym_id, id).await?;
+    let mentions = person::mentions(&state.store, gym_id, &member.name).await?;
     let athlete = Athlete::new(&member);
     let basis = if member.row_2k_s.is_some() || member.run_1600_s.is_some() {
         "from own times"
@@ -189,12 +247,23 @@ async fn show(
         fact("400 m run", member.run_400_s.map(clock_s)),
         fact("1600 m run", member.run_1600_s.map(clock_s)),
     ];
-    html(&MemberPage {
+    let today = today(&gym);
+    Ok(MemberPage {
         gym: gym.name.clone(),
         name: member.name.clone(),
         experience: member.experience.name(),
         facts: facts.into_iter().flatten().collect(),
-        limits: member.limits.iter().map(|limit| limit.text.clone()).collect(),
+        limits: member.limits.iter().map(LimitView::new).collect(),
+        reasons: &REASONS,
+        advice: cautions(&Session::default(), std::slice::from_ref(&member), &[], &catalogue)
+            .into_iter()
+            .filter(lantern_core::cautions::Caution::is_health)
+            .map(|caution| caution.text)
+            .collect(),
+        notes: member.notes.clone(),
+        mentions,
+        typed: String::new(),
+        wrong: None,
         home: member.home.clone(),
         maxes: history.into_iter().map(|lifted| max_row(&lifted, &gym, &catalogue)).collect(),
         counted: member
@@ -210,12 +279,12 @@ async fn show(
             .filter(|movement| movement.is_barbell())
             .map(|movement| (movement.id.to_string(), movement.name.clone()))
             .collect(),
-        today: today(),
+        today,
         away_since: member
             .away_days
-            .and_then(|days| today().checked_sub_days(chrono::Days::new(u64::from(days))))
+            .and_then(|days| today.checked_sub_days(chrono::Days::new(u64::from(days))))
             .map_or(String::new(), |day| day.to_string()),
-        undo: removed_of(&query),
+        undo,
         id,
         reps: member.best_reps.iter().map(|(id, reps)| (catalogue.name(id).to_owned(), *reps)).collect(),
         engine,
@@ -240,24 +309,22 @@ struct TypedLift {
     missed: Option<String>,
 }
 
-fn removed_of(query: &TypedLift) -> Option<Removed> {
-    let TypedLift { lift, weight, reps, rpe, on, source, .. } = query.clone();
-    (!lift.is_empty()).then_some(Removed { lift, weight, reps, rpe, on, source })
-}
-
 /// `POST /members/{id}/lifts`: a lift for the record.
 #[post("/members/{id}/lifts")]
 async fn add_lift(
     state: web::Data<State>,
     path: web::Path<i64>,
-    form: web::Form<TypedLift>,
+    form: Form<TypedLift>,
 ) -> Result<HttpResponse, AppError> {
     let (gym_id, gym) = gym(&state).await?;
     let set = read_set(&form.weight, &form.reps, &form.rpe).map_err(AppError::Malformed)?;
     let set_on: NaiveDate =
-        form.on.parse().ok().filter(|on| *on <= today()).ok_or_else(|| {
+        form.on.parse().ok().filter(|on| is_usable(*on) && *on <= today(&gym)).ok_or_else(|| {
             AppError::Malformed(format!("the date `{}` is none, or still to come", form.on))
         })?;
+    if !is_a_lift(&state, gym_id, &form.lift).await? {
+        return Err(AppError::field("lift", &form.lift, "a lift of the list"));
+    }
     let new = NewLift {
         lift: &form.lift,
         load: Kilograms::from_unit(set.weight, gym.unit),
@@ -268,23 +335,77 @@ async fn add_lift(
         set_on,
     };
     lifts::add(&state.store, gym_id, *path, &new).await?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/members/{}", *path))).finish())
+    Ok(see_other(format!("/members/{}", *path)))
 }
 
 /// `POST /members/{id}/lifts/{row}/remove`: comes back by one click.
 #[post("/members/{id}/lifts/{row}/remove")]
 async fn remove_lift(state: web::Data<State>, path: web::Path<(i64, i64)>) -> Result<HttpResponse, AppError> {
     let (member, row) = path.into_inner();
+    let (gym_id, _) = gym(&state).await?;
+    let key = lifts::remove(&state.store, gym_id, member, row).await?;
+    Ok(see_other(format!("/members/{member}?removed={key}")))
+}
+
+#[derive(Deserialize)]
+struct TypedLimits {
+    limits: String,
+}
+
+/// `POST /members/{id}/limits`: what else they spare, sentence by sentence; what is not understood is asked about on the same page.
+#[post("/members/{id}/limits")]
+async fn add_limits(
+    state: web::Data<State>,
+    path: web::Path<i64>,
+    form: Form<TypedLimits>,
+) -> Result<HttpResponse, AppError> {
+    let (gym_id, _) = gym(&state).await?;
+    let typed: Vec<Limit> = Limit::several(&form.limits).collect();
+    let longest = typed.iter().map(|limit| limit.text.chars().count()).max().unwrap_or(0);
+    let wrong = match longest {
+        0 => Some("Write what they spare, for example `left knee: no jumping`.".to_owned()),
+        n if n > limits::LONGEST => {
+            Some(format!("A limit has at most {} characters, not {n}.", limits::LONGEST))
+        }
+        _ => match members::add_limits(&state.store, gym_id, *path, &typed).await {
+            Ok(()) => None,
+            Err(StoreError::Refused(why)) => Some(format!("Not kept: {why}.")),
+            Err(error) => return Err(error.into()),
+        },
+    };
+    match wrong {
+        None => Ok(see_other(format!("/members/{}#limits", *path))),
+        wrong => {
+            let page = member_page(&state, *path, None).await?;
+            html_as(StatusCode::UNPROCESSABLE_ENTITY, &MemberPage { typed: form.0.limits, wrong, ..page })
+        }
+    }
+}
+
+/// `POST /members/{id}/limits/look`: a coach has looked at words that were not understood, and says what they stand for; or takes a
+/// limit off.
+#[post("/members/{id}/limits/look")]
+async fn look_at_limit(
+    state: web::Data<State>,
+    path: web::Path<i64>,
+    form: Form<Vec<(String, String)>>,
+) -> Result<HttpResponse, AppError> {
     let (gym_id, gym) = gym(&state).await?;
-    let history = lifts::of_member(&state.store, gym_id, member).await?;
-    let lifted = history.into_iter().find(|lifted| lifted.id == row).ok_or(AppError::NoSuchPage)?;
-    lifts::remove(&state.store, gym_id, row).await?;
-    let weight = plain(Kilograms::from_grams(lifted.grams.unsigned_abs()).in_unit(gym.unit));
-    let rpe = lifted.rpe.map_or(String::new(), |rpe| rpe.to_string());
-    let source = lifted.source.replace(' ', "%20");
-    let to = format!(
-        "/members/{member}?lift={}&weight={weight}&reps={}&rpe={rpe}&on={}&source={source}",
-        lifted.lift, lifted.reps, lifted.set_on
-    );
-    Ok(HttpResponse::SeeOther().insert_header(("Location", to)).finish())
+    let field =
+        |name: &str| form.iter().find(|(known, _)| known == name).map_or("", |(_, value)| value.as_str());
+    let text = field("limit");
+    match field("action") {
+        "look" => {
+            let spares: Vec<String> = form
+                .iter()
+                .filter(|(name, value)| name == "spares" && REASONS.iter().any(|(key, _)| key == value))
+                .map(|(_, value)| value.clone())
+                .collect();
+            let looked = Looked { on: today(&gym).to_string(), spares };
+            members::look_at_limit(&state.store, gym_id, *path, text, looked).await?;
+        }
+        "remove" => members::remove_limit(&state.store, gym_id, *path, text).await?,
+        other => return Err(AppError::field("action", other, "look or remove")),
+    }
+    Ok(see_other(format!("/members/{}#limits", *path)))
 }

@@ -14,6 +14,7 @@ mod movements;
 mod pace;
 mod planned;
 mod read;
+mod removed;
 mod roster;
 mod versions;
 mod warmup;
@@ -21,16 +22,19 @@ mod warmup;
 use std::sync::Arc;
 
 use actix_web::web;
-use chrono::{NaiveDate, Utc};
+use chrono::NaiveDate;
+use lantern_core::decide::Decision;
 use lantern_core::gym::Gym;
 use lantern_core::movement::{Catalogue, OwnMovement};
-use lantern_store::{GymId, aliases, gyms, own_movements};
+use lantern_store::{GymId, aliases, decisions, gyms, own_movements};
 
 use crate::State;
 use crate::error::AppError;
 use crate::slot::Slot;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
+    // Before the pages whose addresses hold an id, which theirs look like.
+    back::routes(config);
     days::routes(config);
     read::routes(config);
     export::routes(config);
@@ -48,6 +52,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     drop_in::routes(config);
     members::routes(config);
     movements::routes(config);
+    removed::routes(config);
 }
 
 /// The installation's gym.
@@ -74,11 +79,24 @@ fn day_of(text: &str) -> Result<NaiveDate, AppError> {
     slot_of(text).map(|slot| slot.day)
 }
 
-fn today() -> NaiveDate {
-    Utc::now().date_naive()
+/// Today at the gym.
+fn today(gym: &Gym) -> NaiveDate {
+    lantern_store::clock::today(gym)
 }
+
+/// Addresses that only take forms lead back to the page that the form stands on, so that every address can be reloaded.
+mod back;
 
 /// `Mon 23 Nov`.
 fn day_name(day: NaiveDate) -> String {
     day.format("%a %-d %b").to_string()
+}
+
+/// Keeps what a coach has decided about a day or a class of it; a class that is none decides nothing.
+async fn decide(state: &State, day: Slot, made: &[Decision]) -> Result<(), AppError> {
+    for decision in made {
+        decision.checked().map_err(AppError::Malformed)?;
+    }
+    let (id, _) = gym(state).await?;
+    Ok(decisions::add(&state.store, id, day.day, day.starts, made).await?)
 }

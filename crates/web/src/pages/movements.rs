@@ -7,10 +7,12 @@ use lantern_core::movement::{Catalogue, MovementId, OwnMovement, Unit};
 use lantern_store::{aliases, own_movements};
 use serde::Deserialize;
 
+use super::removed::{Undo, undo};
 use super::{catalogue, gym};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
+use crate::request::{Form, Query, see_other};
 
 /// Most rows shown at once; a search narrows them.
 const MOST_ROWS: usize = 60;
@@ -35,6 +37,7 @@ struct MovementsPage {
     new: NewMovement,
     units: [Unit; 4],
     message: Option<String>,
+    undo: Option<Undo>,
 }
 
 struct OwnRow {
@@ -62,6 +65,8 @@ struct Search {
     q: String,
     #[serde(default)]
     alias: String,
+    /// The key of what was just removed.
+    removed: Option<String>,
 }
 
 #[derive(Deserialize)]
@@ -91,15 +96,17 @@ impl Default for NewMovement {
 
 /// `GET /movements?q=pull`
 #[get("/movements")]
-async fn list(state: web::Data<State>, query: web::Query<Search>) -> Result<HttpResponse, AppError> {
+async fn list(state: web::Data<State>, query: Query<Search>) -> Result<HttpResponse, AppError> {
     let mut page = page(&state, &query.q).await?;
     page.alias.clone_from(&query.alias);
+    let (id, _) = gym(&state).await?;
+    page.undo = undo(&state, id, query.removed.as_deref()).await?;
     html(&page)
 }
 
 /// `POST /movements/names`: a name of the gym's own, used by the reader at once.
 #[post("/movements/names")]
-async fn add(state: web::Data<State>, form: web::Form<NewName>) -> Result<HttpResponse, AppError> {
+async fn add(state: web::Data<State>, form: Form<NewName>) -> Result<HttpResponse, AppError> {
     let (id, _) = gym(&state).await?;
     let known = catalogue(&state, id).await?;
     let refused = match find(&known, &form.movement) {
@@ -112,10 +119,10 @@ async fn add(state: web::Data<State>, form: web::Form<NewName>) -> Result<HttpRe
         }
     };
     match refused {
-        None => Ok(HttpResponse::SeeOther().insert_header(("Location", "/movements")).finish()),
+        None => Ok(see_other("/movements")),
         message => {
             let mut page = page(&state, "").await?;
-            let NewName { alias, movement } = form.into_inner();
+            let NewName { alias, movement } = form.0;
             (page.alias, page.movement, page.message) = (alias, movement, message);
             html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
         }
@@ -126,24 +133,24 @@ async fn add(state: web::Data<State>, form: web::Form<NewName>) -> Result<HttpRe
 #[post("/movements/names/{id}/remove")]
 async fn remove(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
     let (id, _) = gym(&state).await?;
-    aliases::remove(&state.store, id, *path).await?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", "/movements")).finish())
+    let key = aliases::remove(&state.store, id, *path).await?;
+    Ok(see_other(format!("/movements?removed={key}")))
 }
 
 /// `POST /movements/own`: a movement of the gym's own, used by the reader at once.
 #[post("/movements/own")]
-async fn add_own(state: web::Data<State>, form: web::Form<NewMovement>) -> Result<HttpResponse, AppError> {
+async fn add_own(state: web::Data<State>, form: Form<NewMovement>) -> Result<HttpResponse, AppError> {
     let (id, _) = gym(&state).await?;
     let known = catalogue(&state, id).await?;
     let refused = match own_movement(&known, &form) {
         Ok(own) => {
             own_movements::put(&state.store, id, &own).await?;
-            return Ok(HttpResponse::SeeOther().insert_header(("Location", "/movements")).finish());
+            return Ok(see_other("/movements"));
         }
         Err(message) => message,
     };
     let mut page = page(&state, "").await?;
-    (page.new, page.message) = (form.into_inner(), Some(refused));
+    (page.new, page.message) = (form.0, Some(refused));
     html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
 }
 
@@ -151,8 +158,8 @@ async fn add_own(state: web::Data<State>, form: web::Form<NewMovement>) -> Resul
 #[post("/movements/own/{id}/remove")]
 async fn remove_own(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
     let (id, _) = gym(&state).await?;
-    own_movements::remove(&state.store, id, *path).await?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", "/movements")).finish())
+    let key = own_movements::remove(&state.store, id, *path).await?;
+    Ok(see_other(format!("/movements?removed={key}")))
 }
 
 /// What was typed as a movement, or why it cannot be one.
@@ -237,5 +244,6 @@ async fn page(state: &State, search: &str) -> Result<MovementsPage, AppError> {
         new: NewMovement::default(),
         units: [Unit::Reps, Unit::Calories, Unit::Metres, Unit::Seconds],
         message: None,
+        undo: None,
     })
 }

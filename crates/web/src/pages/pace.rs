@@ -15,6 +15,7 @@ use super::slot_of;
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::request::{Query, see_other};
 use crate::slot::Slot;
 use crate::view::chart::ClassChart;
 use crate::view::pace_rail::PaceRail;
@@ -100,7 +101,7 @@ struct Asked {
 #[get("/days/{day}/plan")]
 async fn old_address(path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/pace"))).finish())
+    Ok(see_other(format!("/days/{day}/pace")))
 }
 
 /// `GET /days/{day}/pace?member=12`
@@ -108,7 +109,7 @@ async fn old_address(path: web::Path<String>) -> Result<HttpResponse, AppError> 
 async fn show(
     state: web::Data<State>,
     path: web::Path<String>,
-    query: web::Query<Asked>,
+    query: Query<Asked>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let asked = query.member;
@@ -144,7 +145,7 @@ fn page(planned: &Planned, day: Slot, asked: Option<i64>) -> PacePage {
         day_name: day.name(),
         problems: reading.problems.len(),
         members: people.len(),
-        strip: HourStrip::new(&plan.hour, day),
+        strip: HourStrip::of(planned, day),
         pieces: pieces.collect(),
     }
 }

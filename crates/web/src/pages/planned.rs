@@ -4,15 +4,15 @@ use actix_web::{HttpResponse, get, web};
 use askama::Template;
 use chrono::Days;
 use lantern_core::gym::Gym;
-use lantern_core::plan::Decisions;
 use lantern_store::classes::{self, StoredClass};
-use lantern_store::{GymId, StoreError, members, pieces, sessions, warmups};
+use lantern_store::{GymId, StoreError, decisions, members, sessions};
 
 use super::{catalogue, gym, slot_of, today};
 use crate::State;
 use crate::error::{AppError, html};
 pub(super) use crate::plans::Planned;
 use crate::plans::{DayBefore, Found};
+use crate::request::see_other;
 use crate::slot::Slot;
 use crate::view::strip::HourStrip;
 
@@ -22,6 +22,9 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 
 /// What was done in these days before says what is usual.
 const RECENT: Days = Days::new(28);
+
+/// Most people that a day is planned for.
+const MOST_PEOPLE: usize = 60;
 
 /// Plans a day and makes a view of it; none when nothing is written for the day yet.
 pub(super) async fn with_plan<V: Send + 'static>(
@@ -33,14 +36,12 @@ pub(super) async fn with_plan<V: Send + 'static>(
     let catalogue = catalogue(state, id).await?;
     let Some(session) = sessions::of_day(&state.store, id, day.day).await? else { return Ok(None) };
     let (from, to) = (day.day - RECENT, day.day - Days::new(1));
-    let (warmup, pieces, hour, class, texts, classes, stored) = tokio::try_join!(
-        warmups::of_day(&state.store, id, day.day),
-        pieces::of_day(&state.store, id, day.day),
-        classes::hour_edits(&state.store, id, day.day, day.starts),
+    let (decisions, class, texts, classes, stored) = tokio::try_join!(
+        decisions::standing(&state.store, id, day.day, day.starts),
         class_of(state, id, day),
         sessions::between(&state.store, id, from, to),
         classes::between(&state.store, id, from, to),
-        members::of_gym(&state.store, id, &gym, today()),
+        members::of_gym(&state.store, id, &gym, today(&gym)),
     )?;
     if day.starts.is_some() && class.is_none() {
         return Err(AppError::NoSuchPage);
@@ -53,15 +54,18 @@ pub(super) async fn with_plan<V: Send + 'static>(
     });
     let before = before.collect();
     let booked = |id: &i64| class.as_ref().is_none_or(|class| class.booked.contains(id));
-    let stored = stored.into_iter().filter(|stored| booked(&stored.id));
-    let (ids, people) = stored.map(|stored| (stored.id, stored.member)).unzip();
+    let mut coming: Vec<_> = stored.into_iter().filter(|stored| booked(&stored.id)).collect();
+    // A class is planned for, or a gym as small as one; of a big gym nobody knows who comes.
+    let beyond = coming.len().saturating_sub(MOST_PEOPLE);
+    coming.truncate(MOST_PEOPLE);
+    let (ids, people) = coming.into_iter().map(|stored| (stored.id, stored.member)).unzip();
     let class_minutes = class.as_ref().map_or(gym.class_minutes, |class| class.minutes);
     let gym = Gym { class_minutes, ..gym };
-    let decisions = Decisions { warmup, pieces, hour, recent: Vec::new() };
-    let found = Found { session, before, people, ids, decisions, gym, catalogue, class, seed: state.seed };
-    let plans = state.plans.clone();
-    // A class is some tens of milliseconds of work: not on the thread that answers everybody.
-    let made = web::block(move || view(&plans.of(id, day, found)));
+    let seed = state.seed;
+    let found = Found { session, before, people, ids, decisions, gym, catalogue, class, beyond, seed };
+    let planned = state.plans.of(id, day, found).await?;
+    // A page about one member works some more out: not on the thread that answers everybody.
+    let made = web::block(move || view(&planned));
     made.await.map(Some).map_err(|error| AppError::Inside(error.to_string()))
 }
 
@@ -76,7 +80,7 @@ async fn class_of(
 
 /// A day without text is first read.
 pub(super) fn to_read(day: Slot) -> HttpResponse {
-    HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/read"))).finish()
+    see_other(format!("/days/{day}/read"))
 }
 
 #[derive(Template)]
@@ -89,9 +93,7 @@ struct Strip {
 #[get("/days/{day}/strip")]
 async fn strip(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    match with_plan(&state, day, move |planned| Strip { strip: HourStrip::new(&planned.plan.hour, day) })
-        .await?
-    {
+    match with_plan(&state, day, move |planned| Strip { strip: HourStrip::of(planned, day) }).await? {
         Some(strip) => html(&strip),
         None => Ok(HttpResponse::NoContent().finish()),
     }

@@ -1,22 +1,27 @@
 //! Read: the coach's text, and beside it what was understood.
 
+use std::sync::Arc;
+
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::import::session_as_text;
+use lantern_core::movement::Catalogue;
 use lantern_core::read::{apply_suggestion, read};
-use lantern_store::sessions::{self, Saved};
+use lantern_store::sessions::{self, Conflict, NewText, Saved};
+use lantern_store::{StoreError, removals};
 use serde::Deserialize;
 
 use super::{catalogue, gym, slot_of};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
+use crate::request::{Form, Query, see_other};
 use crate::slot::Slot;
 use crate::view::reading::ReadingView;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show).service(save).service(reading).service(apply);
+    config.service(show).service(save).service(reading).service(apply).service(put_together);
 }
 
 #[derive(Template)]
@@ -27,9 +32,15 @@ struct ReadPage {
     day_name: String,
     text: String,
     revision: i32,
+    /// Names this page: saving twice from it is no conflict with oneself.
+    writer: String,
+    /// The text is not the stored one: it is kept as a draft at once.
+    unsaved: bool,
     message: Option<Message>,
     /// What somebody else saved meanwhile.
     theirs: Option<String>,
+    /// Both changes put together, where they touch different lines.
+    together: Option<String>,
     view: ReadingView,
 }
 
@@ -49,6 +60,11 @@ struct Text {
     text: String,
     #[serde(default)]
     revision: i32,
+    #[serde(default)]
+    writer: String,
+    /// Where to go once it is saved: a step of the rail.
+    #[serde(default)]
+    then: String,
     /// `line|column|found|suggestion`, when a suggestion was clicked.
     apply: Option<String>,
 }
@@ -58,12 +74,15 @@ struct Shown {
     saved: Option<i32>,
 }
 
+/// Steps that a text can be taken to.
+const STEPS: [&str; 6] = ["read", "warmup", "loads", "versions", "pace", "hour"];
+
 /// `GET /days/{day}/read`
 #[get("/days/{day}/read")]
 async fn show(
     state: web::Data<State>,
     path: web::Path<String>,
-    query: web::Query<Shown>,
+    query: Query<Shown>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let (id, gym) = gym(&state).await?;
@@ -72,66 +91,90 @@ async fn show(
     let (text, revision) = stored.map_or((String::new(), 0), |session| (session.text, session.revision));
     let view = ReadingView::new(&read(&text, &catalogue), &catalogue);
     let message = query.saved.map(|_| Message { bad: false, words: "Saved.".to_owned() });
-    html(&ReadPage { gym: gym.name, day, day_name: day.name(), text, revision, message, theirs: None, view })
+    html(&ReadPage {
+        gym: gym.name,
+        day,
+        day_name: day.name(),
+        text,
+        revision,
+        writer: removals::key(),
+        unsaved: false,
+        message,
+        theirs: None,
+        together: None,
+        view,
+    })
 }
 
-/// `POST /days/{day}/read`: saves, unless somebody else did meanwhile.
+/// `POST /days/{day}/read`: saves, unless somebody else did meanwhile, and goes on to the step asked for: a plan is always of the text
+/// that was in front of whoever asked.
 #[post("/days/{day}/read")]
 async fn save(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: web::Form<Text>,
+    form: Form<Text>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let typed = form.text.replace("\r\n", "\n");
+    let Text { text: typed, revision, writer, then, .. } = form.0;
+    let shown = |text, revision, message| Unsaved {
+        text,
+        revision,
+        writer: writer.clone(),
+        message,
+        theirs: None,
+        together: None,
+    };
+    let bad = |words: &str| Message { bad: true, words: words.to_owned() };
     let text = match session_as_text(&typed, known_catalogue(&state).await.as_ref()) {
         Ok(imported) => imported.unwrap_or(typed),
         Err(error) => {
-            let words = format!("Not saved: this begins as JSON does, but {error}.");
-            let message = Message { bad: true, words };
+            let message = bad(&format!("Not saved: this begins as JSON does, but {error}."));
             let status = StatusCode::UNPROCESSABLE_ENTITY;
-            return page(&state, day, typed, form.revision, message, None, status).await;
+            return page(&state, day, shown(typed, revision, message), status).await;
         }
     };
-    // With the database away the page still comes back, with every word that was typed.
+    let then = STEPS.iter().find(|step| **step == then).copied();
     let saved = async {
         let (id, _) = gym(&state).await?;
-        Ok::<_, AppError>(sessions::save(&state.store, id, day.day, &text, form.revision).await?)
+        if text.trim().is_empty() && revision == 0 {
+            // Nothing was written and nothing stands: there is nothing to save, and nothing to plan.
+            return Ok(Saved::As(0));
+        }
+        let new = NewText { text: &text, seen: revision, writer: &writer };
+        Ok::<_, AppError>(sessions::save(&state.store, id, day.day, new).await?)
     };
     match saved.await {
-        Ok(Saved::As(revision)) => {
-            let to = format!("/days/{day}/read?saved={revision}");
-            Ok(HttpResponse::SeeOther().insert_header(("Location", to)).finish())
+        Ok(Saved::As(_)) if then.is_some_and(|step| step != "read") => {
+            Ok(see_other(format!("/days/{day}/{}", then.unwrap_or("read"))))
         }
-        Ok(Saved::Conflict(theirs)) => {
-            let words =
-                "Somebody else saved this day while you were typing. Your text is below, theirs beside it; \
-                         saving now replaces theirs."
-                    .to_owned();
-            page(
-                &state,
-                day,
-                text,
-                theirs.revision,
-                Message { bad: true, words },
-                Some(theirs.text),
-                StatusCode::CONFLICT,
-            )
-            .await
+        Ok(Saved::As(revision)) => Ok(see_other(format!("/days/{day}/read?saved={revision}"))),
+        Ok(Saved::Conflict(conflict)) => {
+            let Conflict { theirs, together } = *conflict;
+            let words = if together.is_some() {
+                "Somebody else saved this day while you were typing, in other lines. Your text is below, theirs beside it. Put both together, or save yours in place of theirs; every text is kept."
+            } else {
+                "Somebody else saved this day while you were typing, in the same lines. Your text is below, theirs beside it; saving now replaces theirs, which is kept all the same."
+            };
+            let unsaved =
+                Unsaved { together, theirs: Some(theirs.text), ..shown(text, theirs.revision, bad(words)) };
+            page(&state, day, unsaved, StatusCode::CONFLICT).await
         }
+        // With the database away the page still comes back, with every word that was typed; nothing more is asked of it.
         Err(AppError::Store(error)) => {
             tracing::error!(%error, "a day could not be saved");
-            let words = "Not saved: the database does not answer just now. Your text is below and kept in this browser; save again in a moment.".to_owned();
-            page(
-                &state,
-                day,
-                text,
-                form.revision,
-                Message { bad: true, words },
-                None,
-                StatusCode::SERVICE_UNAVAILABLE,
-            )
-            .await
+            let (why, status) = match error {
+                StoreError::Full(_) => {
+                    ("the database has no room left on its disk", StatusCode::INSUFFICIENT_STORAGE)
+                }
+                StoreError::Busy(_) => ("the database is busy just now", StatusCode::SERVICE_UNAVAILABLE),
+                _ => ("the database does not answer just now", StatusCode::SERVICE_UNAVAILABLE),
+            };
+            let words = format!(
+                "Not saved: {why}. Your text is below and kept in this browser; save again in a moment."
+            );
+            let standard = state.catalogues.with(&[], &[]);
+            let unsaved = shown(text, revision, bad(&words));
+            html_as(status, &unsaved_page("Honest Lantern".to_owned(), day, unsaved, &standard))
         }
         Err(error) => Err(error),
     }
@@ -142,15 +185,41 @@ async fn save(
 async fn reading(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: web::Form<Text>,
+    form: Form<Text>,
 ) -> Result<HttpResponse, AppError> {
     slot_of(&path)?;
     let catalogue = known_catalogue(&state).await;
-    let typed = form.text.replace("\r\n", "\n");
-    // JSON is shown as the text that saving makes of it.
-    let text = session_as_text(&typed, &catalogue).ok().flatten().unwrap_or(typed);
-    let view = ReadingView::new(&read(&text, &catalogue), &catalogue);
-    html(&ReadingFragment { view })
+    let typed = form.0.text;
+    // JSON is shown as the text that saving makes of it. A long text takes its time: not on the thread that answers everybody.
+    let view = web::block(move || {
+        let text = session_as_text(&typed, &catalogue).ok().flatten().unwrap_or(typed);
+        ReadingView::new(&read(&text, &catalogue), &catalogue)
+    });
+    html(&ReadingFragment { view: view.await.map_err(|error| AppError::Inside(error.to_string()))? })
+}
+
+/// `POST /days/{day}/put-together`: both changes of a text in one, not yet saved.
+#[post("/days/{day}/put-together")]
+async fn put_together(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: Form<Together>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let Together { base, revision, writer } = form.0;
+    let words = "Both changes stand in one text now; look it over and save.".to_owned();
+    let message = Message { bad: false, words };
+    let unsaved = Unsaved { text: base, revision, writer, message, theirs: None, together: None };
+    page(&state, day, unsaved, StatusCode::OK).await
+}
+
+/// Two changes put together, as the page that found them offers it.
+#[derive(Deserialize)]
+struct Together {
+    base: String,
+    revision: i32,
+    #[serde(default)]
+    writer: String,
 }
 
 /// `POST /days/{day}/apply`: the text with a suggestion in it, not yet saved.
@@ -158,11 +227,11 @@ async fn reading(
 async fn apply(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: web::Form<Text>,
+    form: Form<Text>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let text = form.text.replace("\r\n", "\n");
-    let asked = form.apply.as_deref().unwrap_or_default();
+    let Text { text, revision, writer, apply, .. } = form.0;
+    let asked = apply.unwrap_or_default();
     let mut fields = asked.splitn(4, '|');
     let number = |field: Option<&str>| field.and_then(|n| n.parse().ok());
     let (Some(line), Some(column), Some(found), Some(suggestion)) =
@@ -172,37 +241,52 @@ async fn apply(
     };
     let text = apply_suggestion(&text, line, column, found, suggestion);
     let words = format!("Replaced `{found}` with `{suggestion}` in line {line}; not saved yet.");
-    page(&state, day, text, form.revision, Message { bad: false, words }, None, StatusCode::OK).await
+    let message = Message { bad: false, words };
+    let unsaved = Unsaved { text, revision, writer, message, theirs: None, together: None };
+    page(&state, day, unsaved, StatusCode::OK).await
+}
+
+/// A text that is not the stored one, and why it is shown.
+struct Unsaved {
+    text: String,
+    revision: i32,
+    writer: String,
+    message: Message,
+    theirs: Option<String>,
+    together: Option<String>,
 }
 
 /// The page with a text that is not the stored one.
 async fn page(
     state: &State,
     day: Slot,
-    text: String,
-    revision: i32,
-    message: Message,
-    theirs: Option<String>,
+    unsaved: Unsaved,
     status: StatusCode,
 ) -> Result<HttpResponse, AppError> {
     let name = gym(state).await.map_or_else(|_| "Honest Lantern".to_owned(), |(_, gym)| gym.name);
     let catalogue = known_catalogue(state).await;
-    let view = ReadingView::new(&read(&text, &catalogue), &catalogue);
-    let page = ReadPage {
-        gym: name,
+    html_as(status, &unsaved_page(name, day, unsaved, &catalogue))
+}
+
+fn unsaved_page(gym: String, day: Slot, unsaved: Unsaved, catalogue: &Catalogue) -> ReadPage {
+    let Unsaved { text, revision, writer, message, theirs, together } = unsaved;
+    ReadPage {
+        gym,
         day,
         day_name: day.name(),
+        view: ReadingView::new(&read(&text, catalogue), catalogue),
         text,
         revision,
+        writer: if writer.is_empty() { removals::key() } else { writer },
+        unsaved: true,
         message: Some(message),
         theirs,
-        view,
-    };
-    html_as(status, &page)
+        together,
+    }
 }
 
 /// The gym's catalogue, or the standard one while the database is away: reading needs no database.
-async fn known_catalogue(state: &State) -> std::sync::Arc<lantern_core::movement::Catalogue> {
+async fn known_catalogue(state: &State) -> Arc<Catalogue> {
     let own = async {
         let (id, _) = gym(state).await?;
         catalogue(state, id).await

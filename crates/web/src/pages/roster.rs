@@ -1,28 +1,34 @@
-//! The roster in and out: CSV with a preview, and one member's file to take along or to delete.
+//! The roster in and out: a table with a preview in which every column is accounted for, and one member's file to take along or to
+//! delete.
+
+use std::collections::BTreeMap;
 
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use chrono::NaiveDate;
-use lantern_core::member::{Member, RosterError, roster_from_csv, roster_to_csv};
+use lantern_core::gym::Gym;
+use lantern_core::member::Member;
+use lantern_core::roster::{self, Choice, read_roster, roster_to_csv};
 use lantern_core::strength::{LiftRow, is_lifts_csv, lifts_from_csv};
+use lantern_core::table::RowError;
 use lantern_store::lifts::NewLift;
 use lantern_store::members::StoredMember;
-use lantern_store::{classes, lifts, members};
+use lantern_store::person::{self, Also};
+use lantern_store::{StoreError, lifts, members};
 use serde::Deserialize;
-use serde_json::json;
 
 use super::{catalogue, gym, today};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
-use crate::slot::Slot;
+use crate::request::{Form, see_other};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(preview).service(take_in).service(out).service(file_of).service(delete);
 }
 
-#[derive(Template)]
+#[derive(Default, Template)]
 #[template(path = "roster.html")]
 struct RosterPage {
     gym: String,
@@ -31,88 +37,173 @@ struct RosterPage {
     good: Vec<GoodRow>,
     bad: Vec<String>,
     looked: bool,
+    /// Columns that somebody must say the meaning of.
+    columns: Vec<ColumnView>,
+    /// What a column can be.
+    meanings: Vec<(String, String)>,
+    /// Whether everything that must be said has been said.
+    ready: bool,
+    message: Option<String>,
+}
+
+struct ColumnView {
+    name: String,
+    /// The meaning chosen or likeliest.
+    chosen: String,
 }
 
 struct GoodRow {
     name: String,
     news: &'static str,
     told: String,
+    /// Limits that were not understood.
+    unread: Vec<String>,
 }
 
-#[derive(Deserialize)]
-struct Csv {
+/// The form: the text, `column` and `means` in turn for each unknown column, and whether bad rows are left out.
+struct Typed {
     csv: String,
+    choices: BTreeMap<String, Choice>,
+    leave_out: bool,
+}
+
+impl Typed {
+    fn read(form: &[(String, String)]) -> Self {
+        let field = |name: &str| form.iter().find(|(known, _)| known == name).map(|(_, value)| value.clone());
+        let columns = form.iter().filter(|(name, _)| name == "column").map(|(_, value)| value.clone());
+        let means = form.iter().filter(|(name, _)| name == "means").map(|(_, value)| Choice::named(value));
+        Self {
+            csv: field("csv").unwrap_or_default(),
+            choices: columns.zip(means).filter_map(|(column, choice)| Some((column, choice?))).collect(),
+            leave_out: field("leave_out").is_some(),
+        }
+    }
+}
+
+/// What a table would bring.
+enum Looked {
+    People(roster::Roster),
+    Lifts(Vec<(i64, LiftRow)>, Vec<RowError>),
+}
+
+impl Looked {
+    fn bad(&self) -> &[RowError] {
+        match self {
+            Self::People(roster) => &roster.errors,
+            Self::Lifts(_, bad) => bad,
+        }
+    }
 }
 
 /// `GET /members/import`
 #[get("/members/import")]
 async fn show(state: web::Data<State>) -> Result<HttpResponse, AppError> {
     let (_, gym) = gym(&state).await?;
-    html(&RosterPage { gym: gym.name, csv: String::new(), good: Vec::new(), bad: Vec::new(), looked: false })
+    html(&RosterPage { gym: gym.name, ..RosterPage::default() })
 }
 
-/// `POST /members/import`: what the CSV would bring, and nothing else.
+/// `POST /members/import`: what the table would bring, and nothing else.
 #[post("/members/import")]
-async fn preview(state: web::Data<State>, form: web::Form<Csv>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
-    let known = members::of_gym(&state.store, id, &gym, today()).await?;
-    if is_lifts_csv(&form.csv) {
-        let catalogue = catalogue(&state, id).await?;
-        let (good, bad) = lifts_of(&form.csv, &known, &catalogue);
-        let told = |row: &LiftRow| {
-            let set = format!("{} x {}", row.reps, row.load.show(gym.unit));
-            format!("{} {set} {}", catalogue.name(&row.lift).to_lowercase(), row.on)
-        };
-        let good =
-            good.iter().map(|(_, row)| GoodRow { name: row.member.clone(), news: "lift", told: told(row) });
-        return looked(gym.name, form.into_inner().csv, good.collect(), &bad);
-    }
-    let (good, bad) = roster_from_csv(&form.csv);
-    let good: Vec<GoodRow> = good
-        .iter()
-        .map(|member| {
-            let stands = known.iter().any(|stored| stored.member.name == member.name);
-            GoodRow {
-                name: member.name.clone(),
-                news: if stands { "news" } else { "new" },
-                told: told(member),
-            }
-        })
-        .collect();
-    looked(gym.name, form.into_inner().csv, good, &bad)
-}
-
-/// What was found in a file, before anything is taken in.
-fn looked(
-    gym: String,
-    csv: String,
-    good: Vec<GoodRow>,
-    bad: &[RosterError],
+async fn preview(
+    state: web::Data<State>,
+    form: Form<Vec<(String, String)>>,
 ) -> Result<HttpResponse, AppError> {
-    let status = if good.is_empty() { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::OK };
-    let bad = bad.iter().map(ToString::to_string).collect();
-    html_as(status, &RosterPage { gym, csv, good, bad, looked: true })
+    looked_at(&state, Typed::read(&form), None).await
 }
 
-/// Lifts of members whom the gym knows, with their row ids; the others are named.
-fn lifts_of(
-    csv: &str,
+async fn looked_at(state: &State, typed: Typed, message: Option<String>) -> Result<HttpResponse, AppError> {
+    let (id, gym) = gym(state).await?;
+    let known = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
+    let looked = look(state, id, &typed, &known, &gym).await?;
+    let catalogue = catalogue(state, id).await?;
+    let (good, columns) = match &looked {
+        Looked::Lifts(rows, _) => {
+            let told = |row: &LiftRow| {
+                let set = format!("{} x {}", row.reps, row.load.show(gym.unit));
+                format!("{} {set} {}", catalogue.name(&row.lift).to_lowercase(), row.on)
+            };
+            let row = |(_, row): &(i64, LiftRow)| GoodRow {
+                name: row.member.clone(),
+                news: "lift",
+                told: told(row),
+                unread: Vec::new(),
+            };
+            (rows.iter().map(row).collect::<Vec<_>>(), Vec::new())
+        }
+        Looked::People(roster) => {
+            let row = |member: &Member| {
+                let stands = known.iter().any(|stored| stored.member.name == member.name);
+                let unread = member.limits.iter().filter(|limit| limit.is_unread());
+                GoodRow {
+                    name: member.name.clone(),
+                    news: if stands { "news" } else { "new" },
+                    told: told(member),
+                    unread: unread.map(|limit| limit.text.clone()).collect(),
+                }
+            };
+            let open = roster.unknown.iter().map(|(name, likely)| ColumnView {
+                name: name.clone(),
+                chosen: likely.clone().unwrap_or_default(),
+            });
+            let said = typed.choices.iter().map(|(name, choice)| ColumnView {
+                name: name.clone(),
+                chosen: match choice {
+                    Choice::As(key) => key.clone(),
+                    Choice::Note => "note".to_owned(),
+                    Choice::Drop => "drop".to_owned(),
+                },
+            });
+            (roster.members.iter().map(row).collect(), said.chain(open).collect::<Vec<_>>())
+        }
+    };
+    let open = matches!(&looked, Looked::People(roster) if !roster.unknown.is_empty());
+    let status =
+        if good.is_empty() || message.is_some() { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::OK };
+    let page = RosterPage {
+        gym: gym.name,
+        csv: typed.csv,
+        ready: !open && !good.is_empty(),
+        good,
+        bad: looked.bad().iter().map(ToString::to_string).collect(),
+        looked: true,
+        meanings: if columns.is_empty() { Vec::new() } else { roster::columns() },
+        columns,
+        message,
+    };
+    html_as(status, &page)
+}
+
+async fn look(
+    state: &State,
+    id: lantern_store::GymId,
+    typed: &Typed,
     known: &[StoredMember],
-    catalogue: &lantern_core::movement::Catalogue,
-) -> (Vec<(i64, LiftRow)>, Vec<RosterError>) {
-    let (rows, mut bad) = lifts_from_csv(csv, catalogue);
+    gym: &Gym,
+) -> Result<Looked, AppError> {
+    if !is_lifts_csv(&typed.csv) {
+        return Ok(Looked::People(read_roster(&typed.csv, &typed.choices)));
+    }
+    let catalogue = catalogue(state, id).await?;
+    let (rows, mut bad) = lifts_from_csv(&typed.csv, &catalogue);
     let mut good = Vec::new();
     for row in rows {
+        let late = row.on.parse::<NaiveDate>().is_ok_and(|on| on > today(gym));
         match known.iter().find(|stored| stored.member.name == row.member) {
+            _ if late => {
+                bad.push(RowError {
+                    line: row.line,
+                    message: format!("the day `{}` is still to come", row.on),
+                });
+            }
             Some(stored) => good.push((stored.id, row)),
             None => {
                 let message = format!("nobody here is called `{}`; take in the member first", row.member);
-                bad.push(RosterError { line: row.line, message });
+                bad.push(RowError { line: row.line, message });
             }
         }
     }
     bad.sort_by_key(|error| error.line);
-    (good, bad)
+    Ok(Looked::Lifts(good, bad))
 }
 
 /// A row in a few words.
@@ -126,36 +217,73 @@ fn told(member: &Member) -> String {
     if !member.limits.is_empty() {
         words.push(format!("{} to spare", member.limits.len()));
     }
+    if !member.notes.is_empty() {
+        words.push("notes".to_owned());
+    }
     words.join(", ")
 }
 
-/// `POST /members/import/take`: the good rows are taken in, the bad ones left out.
+/// `POST /members/import/take`: all of it or nothing. Bad rows are left out only when that was asked for, and every column must have its
+/// meaning.
 #[post("/members/import/take")]
-async fn take_in(state: web::Data<State>, form: web::Form<Csv>) -> Result<HttpResponse, AppError> {
+async fn take_in(
+    state: web::Data<State>,
+    form: Form<Vec<(String, String)>>,
+) -> Result<HttpResponse, AppError> {
+    let typed = Typed::read(&form);
     let (id, gym) = gym(&state).await?;
-    if is_lifts_csv(&form.csv) {
-        let known = members::of_gym(&state.store, id, &gym, today()).await?;
-        let (good, _) = lifts_of(&form.csv, &known, catalogue(&state, id).await?.as_ref());
-        for (member, row) in &good {
-            let LiftRow { load, reps, rpe, missed, source, .. } = *row;
-            let set_on = NaiveDate::parse_from_str(&row.on, "%Y-%m-%d").unwrap_or_else(|_| today());
-            let new = NewLift { lift: row.lift.as_str(), load, reps, rpe, missed, source, set_on };
-            lifts::add(&state.store, id, *member, &new).await?;
+    let known = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
+    let looked = look(&state, id, &typed, &known, &gym).await?;
+    if let Looked::People(roster) = &looked
+        && let Some((column, _)) = roster.unknown.first()
+    {
+        let message = format!("Nothing was taken in: say what the column `{column}` means first.");
+        return looked_at(&state, typed, Some(message)).await;
+    }
+    if !looked.bad().is_empty() && !typed.leave_out {
+        let message =
+            "Nothing was taken in: mend the rows named below, or tick that they are left out.".to_owned();
+        return looked_at(&state, typed, Some(message)).await;
+    }
+    let taken = match &looked {
+        Looked::People(roster) => members::take_in(&state.store, id, &roster.members, today(&gym)).await,
+        Looked::Lifts(rows, _) => {
+            let new = |(member, row): &(i64, LiftRow)| {
+                // A row without a day is of today; one with a day has one of the calendar.
+                let set_on = row.on.parse().unwrap_or_else(|_| today(&gym));
+                let LiftRow { load, reps, rpe, missed, source, .. } = *row;
+                (*member, set_on, load, reps, rpe, missed, source)
+            };
+            let rows: Vec<_> = rows.iter().map(|row| (new(row), row.1.lift.to_string())).collect();
+            let sets: Vec<(i64, NewLift<'_>)> = rows
+                .iter()
+                .map(|((member, set_on, load, reps, rpe, missed, source), lift)| {
+                    let (set_on, load, reps, rpe) = (*set_on, *load, *reps, *rpe);
+                    (*member, NewLift { lift, load, reps, rpe, missed: *missed, source: *source, set_on })
+                })
+                .collect();
+            lifts::add_all(&state.store, id, &sets).await
         }
-        return Ok(HttpResponse::SeeOther().insert_header(("Location", "/members")).finish());
+    };
+    match taken {
+        Ok(()) => Ok(see_other("/members")),
+        // Taken in twice at the same moment, or somebody was removed meanwhile: nothing of it is stored.
+        Err(error @ (StoreError::Taken(_) | StoreError::NotFound(_) | StoreError::Refused(_))) => {
+            tracing::info!(%error, "an import was refused");
+            let message =
+                "Nothing was taken in: somebody else changed the members at this moment. Look again."
+                    .to_owned();
+            looked_at(&state, typed, Some(message)).await
+        }
+        Err(error) => Err(error.into()),
     }
-    let (good, _) = roster_from_csv(&form.csv);
-    for member in &good {
-        members::take_in(&state.store, id, member, today()).await?;
-    }
-    Ok(HttpResponse::SeeOther().insert_header(("Location", "/members")).finish())
 }
 
 /// `GET /members.csv`: everybody, as the import reads it.
 #[get("/members.csv")]
 async fn out(state: web::Data<State>) -> Result<HttpResponse, AppError> {
     let (id, gym) = gym(&state).await?;
-    let stored = members::of_gym(&state.store, id, &gym, today()).await?;
+    let stored = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
     let people: Vec<Member> = stored.into_iter().map(|stored| stored.member).collect();
     Ok(HttpResponse::Ok()
         .content_type("text/csv; charset=utf-8")
@@ -163,34 +291,28 @@ async fn out(state: web::Data<State>) -> Result<HttpResponse, AppError> {
         .body(roster_to_csv(&people)))
 }
 
-/// `GET /members/{id}/file.json`: all that is on file about one member, limits included.
+/// `GET /members/{id}/file.json`: all that is stored about one member, limits included.
 #[get("/members/{id}/file.json")]
 async fn file_of(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
     let (gym_id, gym) = gym(&state).await?;
-    let stored = members::of_gym(&state.store, gym_id, &gym, today()).await?;
-    let stored = stored.into_iter().find(|stored| stored.id == *path).ok_or(AppError::NoSuchPage)?;
-    let history = lifts::of_member(&state.store, gym_id, stored.id).await?;
-    let history: Vec<_> = history
-        .iter()
-        .map(|lifted| {
-            json!({
-                "lift": lifted.lift, "kg": f64::from(lifted.grams) / 1000.0, "reps": lifted.reps, "rpe": lifted.rpe,
-                "missed": lifted.missed, "on": lifted.set_on, "source": lifted.source,
-            })
-        })
-        .collect();
-    let booked = classes::of_member(&state.store, gym_id, stored.id).await?;
-    let booked: Vec<String> =
-        booked.into_iter().map(|(day, starts)| Slot { day, starts: Some(starts) }.to_string()).collect();
-    Ok(HttpResponse::Ok().json(json!({
-        "schema": "honest-lantern/member/1", "member": stored.member, "lifts": history, "classes": booked,
-    })))
+    let mut file = person::everything(&state.store, gym_id, *path).await?;
+    let stored = members::of_gym(&state.store, gym_id, &gym, today(&gym)).await?;
+    if let Some(stored) = stored.into_iter().find(|stored| stored.id == *path) {
+        file["member"]["maxes"] = serde_json::json!(stored.member.maxes);
+    }
+    Ok(HttpResponse::Ok()
+        .insert_header(("Content-Disposition", "attachment; filename=\"member.json\""))
+        .json(file))
 }
 
 #[derive(Deserialize)]
 struct Sure {
     /// The member's name, typed again.
     name: String,
+    coaches: Option<String>,
+    cycles: Option<String>,
+    names: Option<String>,
+    texts: Option<String>,
 }
 
 /// `POST /members/{id}/delete`: everything on file about a member goes; the name typed again stands for being sure.
@@ -198,10 +320,10 @@ struct Sure {
 async fn delete(
     state: web::Data<State>,
     path: web::Path<i64>,
-    form: web::Form<Sure>,
+    form: Form<Sure>,
 ) -> Result<HttpResponse, AppError> {
     let (gym_id, gym) = gym(&state).await?;
-    let stored = members::of_gym(&state.store, gym_id, &gym, today()).await?;
+    let stored = members::of_gym(&state.store, gym_id, &gym, today(&gym)).await?;
     let stored = stored.into_iter().find(|stored| stored.id == *path).ok_or(AppError::NoSuchPage)?;
     if form.name.trim() != stored.member.name {
         return Err(AppError::Malformed(format!(
@@ -209,6 +331,12 @@ async fn delete(
             form.name, stored.member.name
         )));
     }
-    members::remove(&state.store, gym_id, stored.id).await?;
-    Ok(HttpResponse::SeeOther().insert_header(("Location", "/members")).finish())
+    let also = Also {
+        coaches: form.coaches.is_some(),
+        cycles: form.cycles.is_some(),
+        names: form.names.is_some(),
+        texts: form.texts.is_some(),
+    };
+    person::remove(&state.store, gym_id, stored.id, also).await?;
+    Ok(see_other("/members"))
 }

@@ -2,18 +2,19 @@
 
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
+use lantern_core::decide::{Decision as Decided, PieceDecision};
 use lantern_core::intent::named_intent;
 use lantern_core::pacing::{Measure, Model, Window};
 use lantern_core::units::{clock, plain};
-use lantern_core::versions::{HomeKit, PieceEdits};
-use lantern_store::pieces;
+use lantern_core::versions::HomeKit;
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
-use super::{gym, slot_of};
+use super::slot_of;
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::request::{Form, see_other};
 use crate::slot::Slot;
 use crate::view::cautions::CautionView;
 use crate::view::strip::HourStrip;
@@ -65,7 +66,7 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
 }
 
 fn page(planned: &Planned, day: Slot) -> VersionsPage {
-    let Planned { reading, ids, decisions, gym, catalogue, plan, .. } = planned;
+    let Planned { reading, people, ids, decisions, gym, catalogue, plan, .. } = planned;
     let pieces = plan.pieces.iter().enumerate().map(|(place, piece)| {
         let part = piece.written();
         let edit = decisions.pieces.of(place);
@@ -80,7 +81,7 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
             ahead: edit.more || piece.members.iter().any(|member| member.is_ahead(&piece.window)),
             more: edit.more,
             kits: HomeKit::USUAL.into_iter().map(|kit| (kit, kit == home)).collect(),
-            table: VersionTable::new(piece, part, ids, catalogue),
+            table: VersionTable::new(piece, part, ids, people, catalogue),
         }
     });
     VersionsPage {
@@ -88,9 +89,9 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
         day,
         day_name: day.name(),
         problems: reading.problems.len(),
-        strip: HourStrip::new(&plan.hour, day),
+        strip: HourStrip::of(planned, day),
         pieces: pieces.collect(),
-        cautions: CautionView::at("versions", &plan.cautions),
+        cautions: CautionView::at("versions", planned),
     }
 }
 
@@ -107,7 +108,13 @@ fn window_view(window: &Window, by_coach: bool) -> WindowView {
         Measure::Reps => "reps",
         Measure::FailedRound => "round that fails",
     };
-    WindowView { low: typed(window.low), high: typed(window.high), unit, why: window.why.clone(), by_coach }
+    WindowView {
+        low: typed(window.low),
+        high: typed(window.said_high()),
+        unit,
+        why: window.why.clone(),
+        by_coach,
+    }
 }
 
 /// A decision, as a button or field sends it.
@@ -130,54 +137,40 @@ struct Decision {
 async fn decide(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: web::Form<Decision>,
+    form: Form<Decision>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (id, _) = gym(&state).await?;
-    let mut edits = pieces::of_day(&state.store, id, day.day).await?;
-    change(&mut edits, &form)?;
-    pieces::put(&state.store, id, day.day, &edits).await?;
+    let decided = decided(&form)?;
+    super::decide(&state, day, &[Decided::Pieces(decided)]).await?;
     let place = if form.member.is_empty() { format!("piece-{}", form.piece) } else { "members".to_owned() };
-    Ok(HttpResponse::SeeOther().insert_header(("Location", format!("/days/{day}/versions#{place}"))).finish())
+    Ok(see_other(format!("/days/{day}/versions#{place}")))
 }
 
-fn change(edits: &mut PieceEdits, form: &Decision) -> Result<(), AppError> {
+/// The decision that a form stands for.
+fn decided(form: &Decision) -> Result<PieceDecision, AppError> {
     let wrong = |field, value: &str, expected| Err(AppError::field(field, value, expected));
-    match form.action.as_str() {
-        "choose" => {
-            let Some(version) = version_named(&form.value) else {
-                return wrong("value", &form.value, "one of the six versions");
-            };
-            edits.change(form.piece, |edit| {
-                edit.versions.insert(form.member.clone(), version);
-            });
-        }
-        "release" => edits.change(form.piece, |edit| {
-            edit.versions.remove(&form.member);
-        }),
-        "window" => {
-            let (Some(low), Some(high)) = (end(&form.low), end(&form.high)) else {
-                return wrong(
-                    "low / high",
-                    &format!("{} / {}", form.low, form.high),
-                    "times such as 8:00, or numbers",
-                );
-            };
-            if let (Some(low), Some(high)) = (low, high)
-                && low > high
-            {
-                return wrong("low", &form.low, "no more than the upper end");
+    let (piece, member) = (form.piece, form.member.clone());
+    Ok(match form.action.as_str() {
+        "choose" => match version_named(&form.value) {
+            Some(version) => PieceDecision::Choose { piece, member, version },
+            None => return wrong("value", &form.value, "one of the six versions"),
+        },
+        "release" => PieceDecision::Release { piece, member },
+        "window" => match (end(&form.low), end(&form.high)) {
+            (Some(low), Some(high)) => PieceDecision::Window { piece, low, high },
+            _ => {
+                let ends = format!("{} / {}", form.low, form.high);
+                return wrong("low / high", &ends, "times such as 8:00, or numbers");
             }
-            edits.change(form.piece, |edit| (edit.low, edit.high) = (low, high));
+        },
+        "as-read" => PieceDecision::Window { piece, low: None, high: None },
+        "more" => PieceDecision::More { piece, on: form.value != "off" },
+        "home" => {
+            let kit = Some(form.value.trim().to_owned()).filter(|kit| !kit.is_empty() && kit != "nothing");
+            PieceDecision::Home { piece, kit }
         }
-        "more" => edits.change(form.piece, |edit| edit.more = !edit.more),
-        "as-read" => edits.change(form.piece, |edit| (edit.low, edit.high) = (None, None)),
-        "home" => edits.change(form.piece, |edit| {
-            edit.home = Some(form.value.trim().to_owned()).filter(|kit| !kit.is_empty() && kit != "nothing");
-        }),
         other => return wrong("action", other, "a decision"),
-    }
-    Ok(())
+    })
 }
 
 /// An end of the window as typed: empty for none, `8:00`, or a number.
@@ -188,7 +181,8 @@ fn end(text: &str) -> Option<Option<f64>> {
     }
     let value = match text.split_once(':') {
         Some((minutes, seconds)) => {
-            f64::from(minutes.parse::<u32>().ok()? * 60 + seconds.parse::<u32>().ok().filter(|s| *s < 60)?)
+            let seconds = seconds.parse::<u32>().ok().filter(|s| *s < 60)?;
+            f64::from(minutes.parse::<u32>().ok()?.checked_mul(60)?.checked_add(seconds)?)
         }
         None => text.parse::<f64>().ok()?,
     };

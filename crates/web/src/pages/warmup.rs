@@ -2,17 +2,18 @@
 
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
+use lantern_core::decide::{Decision, WarmupDecision};
 use lantern_core::warmup::{
     Block, Covered, Edits, Instead, Item, MINUTES, alternatives, cool_down, coverage, for_limits,
 };
-use lantern_store::warmups;
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
-use super::{gym, slot_of};
+use super::slot_of;
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::request::{Form, see_other};
 use crate::slot::Slot;
 use crate::view::strip::HourStrip;
 
@@ -33,7 +34,7 @@ struct WarmupPage {
     specific: Vec<ItemView>,
     gaps: Vec<String>,
     covered: Vec<Covered>,
-    instead: Vec<Instead>,
+    instead: Vec<(Instead, i64)>,
     after: Vec<(String, String)>,
     changed: bool,
 }
@@ -59,7 +60,7 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
 }
 
 fn page(planned: &Planned, day: Slot) -> WarmupPage {
-    let Planned { reading, people, decisions, gym, catalogue, plan, .. } = planned;
+    let Planned { reading, people, ids, decisions, gym, catalogue, plan, .. } = planned;
     let edits = &decisions.warmup;
     let (session, warmup) = (&reading.session, &plan.warmup);
     let item = |item: &Item| ItemView {
@@ -78,14 +79,21 @@ fn page(planned: &Planned, day: Slot) -> WarmupPage {
         gym: gym.name.clone(),
         day,
         day_name: day.name(),
-        strip: HourStrip::new(&plan.hour, day),
+        strip: HourStrip::of(planned, day),
         seconds: warmup.seconds,
         minutes: edits.minutes.unwrap_or((warmup.seconds + 30) / 60),
         blocks: warmup.blocks.iter().map(block).collect(),
         specific: warmup.specific.iter().flat_map(|block| &block.items).map(item).collect(),
         gaps: warmup.gaps.clone(),
         covered: coverage(session, warmup, catalogue),
-        instead: for_limits(warmup, people),
+        instead: for_limits(warmup, people)
+            .into_iter()
+            .map(|row| {
+                let place = people.iter().position(|member| member.name == row.member);
+                let id = place.map_or(0, |place| ids[place]);
+                (row, id)
+            })
+            .collect(),
         after: cool_down(session, catalogue)
             .into_iter()
             .map(|item| (item.name.clone(), item.dose.clone()))
@@ -109,41 +117,38 @@ struct Change {
 async fn edit(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: web::Form<Change>,
+    form: Form<Change>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let Change { action, id, value } = form.into_inner();
-    let Some((mut edits, warmup)) =
+    let Change { action, id, value } = form.0;
+    let Some((edits, warmup)) =
         with_plan(&state, day, |planned| (planned.decisions.warmup.clone(), planned.plan.warmup.clone()))
             .await?
     else {
         return Ok(to_read(day));
     };
-    match action.as_str() {
-        "lock" => edits.toggle_lock(&id),
-        "up" => edits.shift(&warmup, &id, false),
-        "down" => edits.shift(&warmup, &id, true),
-        "swap" => edits.swap(&id, &value),
-        "refuse" => edits.refuse(&id),
-        "dose" => edits.dose(&id, &value),
+    let own = id.clone();
+    let decision = match action.as_str() {
+        "lock" if edits.locked.contains(&id) => Some(WarmupDecision::LetGo { id: own }),
+        "lock" => Some(WarmupDecision::Keep { id: own }),
+        "up" | "down" => Edits::neighbour(&warmup, &id, action == "down")
+            .map(|(other, seen)| WarmupDecision::Exchange { id: own, other, seen }),
+        "swap" => Some(WarmupDecision::Swap { id: own, to: value.clone() }),
+        "refuse" => Some(WarmupDecision::Refuse { id: own }),
+        "dose" => Some(WarmupDecision::Dose { id: own, dose: value.clone() }),
         "minutes" => {
-            let minutes = value.trim().parse().ok().filter(|minutes| MINUTES.contains(minutes));
             let wrong = || {
-                AppError::Malformed(format!(
-                    "the field `minutes` is `{value}`, but it should be from {} to {}",
-                    MINUTES.start(),
-                    MINUTES.end()
-                ))
+                let expected = format!("from {} to {}", MINUTES.start(), MINUTES.end());
+                AppError::field("minutes", &value, &expected)
             };
-            edits.minutes = Some(minutes.ok_or_else(wrong)?);
+            Some(WarmupDecision::Minutes { minutes: value.trim().parse().map_err(|_| wrong())? })
         }
-        "reset" => edits = Edits::default(),
-        other => {
-            return Err(AppError::Malformed(format!("the field `action` is `{other}`, which is no change")));
-        }
+        "reset" => Some(WarmupDecision::Stand { edits: Edits::default() }),
+        other => return Err(AppError::field("action", other, "a change")),
+    };
+    if let Some(decision) = decision {
+        super::decide(&state, day, &[Decision::Warmup(decision)]).await?;
     }
-    let (gym_id, _) = gym(&state).await?;
-    warmups::put(&state.store, gym_id, day.day, &edits).await?;
     let to = format!("/days/{day}/warmup#{}", if action == "swap" { &value } else { &id });
-    Ok(HttpResponse::SeeOther().insert_header(("Location", to)).finish())
+    Ok(see_other(to))
 }

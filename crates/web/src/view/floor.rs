@@ -65,7 +65,7 @@ pub(crate) struct TeamView {
 pub(crate) struct Wish {
     pub words: String,
     pub together: bool,
-    pub place: usize,
+    pub pair: (String, String),
 }
 
 pub(crate) struct SketchView {
@@ -119,11 +119,7 @@ impl FloorView {
             let words = |(a, b): &(String, String)| {
                 if together { format!("{a} with {b}") } else { format!("{a} not with {b}") }
             };
-            pairs
-                .iter()
-                .enumerate()
-                .map(|(place, pair)| Wish { words: words(pair), together, place })
-                .collect()
+            pairs.iter().map(|pair| Wish { words: words(pair), together, pair: pair.clone() }).collect()
         };
         let refused = floor.floor.refused().map(|way| {
             format!("{}: not possible, a station is short that way. It stands as below.", way.label())

@@ -10,6 +10,11 @@ use lantern_core::session::Part;
 use lantern_core::strength::{LiftSheet, SetKind, SetLoad};
 use lantern_core::units::plain;
 
+use super::mark::Mark;
+
+/// Row ids and marks of members, by name.
+pub(crate) type People<'a> = BTreeMap<&'a str, (i64, Option<Mark>)>;
+
 /// A lift's table.
 pub(crate) struct LoadTable {
     pub lift: String,
@@ -39,6 +44,12 @@ pub(crate) struct LoadRow {
     pub guess: bool,
     pub by_feel: Option<String>,
     pub cells: Vec<LoadCell>,
+    /// The mark of what they spare.
+    pub limit: Option<Mark>,
+    /// Their loads are held back: what was done and why.
+    pub held: Option<String>,
+    /// A coach has said that they lift as written: who and when.
+    pub released: Option<String>,
     /// The last work set, to start a result from.
     pub top: String,
     pub reps: u32,
@@ -61,24 +72,18 @@ pub(crate) struct PlateMark {
 }
 
 impl LoadTable {
-    /// One table for each lift of a part. `ids` are the members' row ids by name.
-    pub fn of(plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue, ids: &BTreeMap<&str, i64>) -> Vec<Self> {
+    /// One table for each lift of a part. `people` are the members' row ids and marks by name.
+    pub fn of(plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue, people: &People<'_>) -> Vec<Self> {
         let mut lifts: Vec<&str> = Vec::new();
         for sheet in &plan.sheets {
             if !lifts.contains(&sheet.lift.as_str()) {
                 lifts.push(&sheet.lift);
             }
         }
-        lifts.into_iter().map(|lift| Self::new(lift, plan, gym, catalogue, ids)).collect()
+        lifts.into_iter().map(|lift| Self::new(lift, plan, gym, catalogue, people)).collect()
     }
 
-    fn new(
-        lift: &str,
-        plan: &StrengthPlan,
-        gym: &Gym,
-        catalogue: &Catalogue,
-        ids: &BTreeMap<&str, i64>,
-    ) -> Self {
+    fn new(lift: &str, plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue, people: &People<'_>) -> Self {
         let sheets: Vec<&LiftSheet> = plan.sheets.iter().filter(|sheet| sheet.lift == lift).collect();
         let widest = sheets.iter().max_by_key(|sheet| sheet.sets.len());
         let ramp = sheets.iter().map(|sheet| ramp_count(sheet)).max().unwrap_or(0);
@@ -89,12 +94,15 @@ impl LoadTable {
                 reps.push(set.reps);
                 sets.push(match set.reps {
                     0 => format!("Set {} · max", n + 1),
-                    reps => format!("Set {} · {reps}", n + 1),
+                    reps => match set.reps_high {
+                        Some(high) => format!("Set {} · {reps}-{high}", n + 1),
+                        None => format!("Set {} · {reps}", n + 1),
+                    },
                 });
             }
         }
         let id = MovementId::new(lift);
-        let row = |n: &usize| row(sheets[*n], ramp, &reps, gym, ids);
+        let row = |n: &usize| row(sheets[*n], ramp, &reps, gym, people);
         let planned = plan.racks.iter().find(|(known, _)| *known == id).map(|(_, racks)| racks);
         let mut racks: Vec<RackView> = Vec::new();
         for (n, rack) in planned.iter().flat_map(|racks| &racks.racks).enumerate() {
@@ -147,7 +155,7 @@ fn ramp_count(sheet: &LiftSheet) -> usize {
     sheet.sets.iter().filter(|set| set.kind == SetKind::Ramp).count()
 }
 
-fn row(sheet: &LiftSheet, ramp: usize, reps: &[u32], gym: &Gym, ids: &BTreeMap<&str, i64>) -> LoadRow {
+fn row(sheet: &LiftSheet, ramp: usize, reps: &[u32], gym: &Gym, people: &People<'_>) -> LoadRow {
     let missing = ramp - ramp_count(sheet).min(ramp);
     let empty =
         || LoadCell { load: String::new(), plates: Vec::new(), work: false, reps: None, why: Vec::new() };
@@ -161,7 +169,13 @@ fn row(sheet: &LiftSheet, ramp: usize, reps: &[u32], gym: &Gym, ids: &BTreeMap<&
     }));
     let last = sheet.sets.iter().rev().find(|set| set.kind == SetKind::Work);
     LoadRow {
-        member: ids.get(sheet.name.as_str()).copied().unwrap_or_default(),
+        member: people.get(sheet.name.as_str()).map_or(0, |(id, _)| *id),
+        limit: people.get(sheet.name.as_str()).and_then(|(_, mark)| *mark),
+        held: sheet.held_why.clone(),
+        released: sheet
+            .released
+            .as_ref()
+            .map(|word| format!("as written, on the word of {}, {}", word.by, word.at)),
         name: sheet.name.clone(),
         top: last
             .and_then(|set| set.load.as_ref())

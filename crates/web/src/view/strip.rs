@@ -1,5 +1,6 @@
 //! The hour strip: the class hour to scale, one segment a block.
 
+use crate::plans::Planned;
 use crate::slot::Slot;
 use lantern_core::hour::Hour;
 use lantern_core::units::clock_s;
@@ -15,6 +16,8 @@ pub(crate) struct HourStrip {
     /// Where the hour ends.
     pub end_x: f64,
     pub ticks: Vec<Tick>,
+    /// What the plan leaves out, and why.
+    pub left_out: Vec<String>,
 }
 
 pub(crate) struct Segment {
@@ -33,12 +36,32 @@ pub(crate) struct Tick {
     pub label: String,
 }
 
+/// Most parts that are named one by one.
+const MOST_LEFT_OUT: usize = 3;
 /// Width of the drawing in its own units.
 const WIDTH: f64 = 1000.0;
 /// Narrower segments carry no words.
 const LABEL_WIDTH: f64 = 52.0;
 
 impl HourStrip {
+    /// Of a day, with what its plan leaves out.
+    pub fn of(planned: &Planned, day: Slot) -> Self {
+        let mut left_out: Vec<String> = Vec::new();
+        if planned.beyond > 0 {
+            left_out.push(format!(
+                "Planned for the first {} by name, without {} more: choose a class of the day to plan for who is booked.",
+                planned.people.len(),
+                planned.beyond
+            ));
+        }
+        let parts = planned.plan.unplanned.iter().map(|unplanned| {
+            let line = planned.reading.session.parts.get(unplanned.part).map_or(0, |part| part.lines.0);
+            format!("Line {line}: {}.", unplanned.why)
+        });
+        left_out.extend(parts.take(MOST_LEFT_OUT));
+        Self { left_out, ..Self::new(&planned.plan.hour, day) }
+    }
+
     pub fn new(hour: &Hour, day: Slot) -> Self {
         let class_s = hour.minutes * 60;
         let end_s = hour.blocks.last().map_or(0, |block| block.end_s);
@@ -69,6 +92,7 @@ impl HourStrip {
             .map(|n| Tick { x: f64::from(n * 600) * scale, label: format!("{}", n * 10) })
             .collect();
         Self {
+            left_out: Vec::new(),
             segments,
             fits: hour.fits,
             sentence: hour.sentence(),

@@ -1,5 +1,6 @@
 //! The versions of a piece side by side, aligned line to line, and who does which.
 
+use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Model, Prediction, Verdict, Window};
 use lantern_core::plan::{MemberPiece, PiecePlan};
@@ -7,6 +8,8 @@ use lantern_core::print::part_text;
 use lantern_core::session::{Part, per_round, totals};
 use lantern_core::units::plain;
 use lantern_core::versions::{ClassVersion, VersionName};
+
+use super::mark::Mark;
 
 /// A piece with its six columns and a row a member.
 pub(crate) struct VersionTable {
@@ -36,6 +39,7 @@ pub(crate) struct VersionCell {
 pub(crate) struct MemberRow {
     pub id: i64,
     pub name: String,
+    pub limit: Option<Mark>,
     pub buttons: Vec<VersionButton>,
     pub by_coach: bool,
     pub changes: String,
@@ -57,7 +61,14 @@ pub(crate) struct VersionButton {
 }
 
 impl VersionTable {
-    pub fn new(piece: &PiecePlan, part: &Part, ids: &[i64], catalogue: &Catalogue) -> Self {
+    /// `people` are the members of the piece, in the same order as their row `ids`.
+    pub fn new(
+        piece: &PiecePlan,
+        part: &Part,
+        ids: &[i64],
+        people: &[Member],
+        catalogue: &Catalogue,
+    ) -> Self {
         let full = body_lines(&part_text(part, catalogue));
         let written = body_lines(&part_text(&work_only(part), catalogue));
         let bodies: Vec<Vec<Vec<String>>> = piece
@@ -86,8 +97,8 @@ impl VersionTable {
         let members = piece
             .members
             .iter()
-            .zip(ids)
-            .map(|(member, id)| member_row(member, *id, &piece.window))
+            .zip(ids.iter().zip(people))
+            .map(|(member, (id, person))| member_row(member, *id, person, &piece.window))
             .collect();
         Self { columns, lines, members }
     }
@@ -142,7 +153,8 @@ fn column(version: &ClassVersion, piece: &PiecePlan, catalogue: &Catalogue) -> V
     VersionColumn {
         name: version.name.label(),
         flame: version.name as u8,
-        about: version.about.clone(),
+        // Which joint it spares would say whose it is.
+        about: if version.name == VersionName::AroundIt { String::new() } else { version.about.clone() },
         people: piece.members.iter().filter(|member| member.chosen().version == version.name).count(),
         volume: if each { format!("a round: {}", volume.join(", ")) } else { volume.join(", ") },
         expected: spread(&version.expected),
@@ -174,7 +186,7 @@ pub(crate) fn marked(verdict: Verdict, window: &Window) -> (&'static str, &'stat
     }
 }
 
-fn member_row(member: &MemberPiece, id: i64, window: &Window) -> MemberRow {
+fn member_row(member: &MemberPiece, id: i64, person: &Member, window: &Window) -> MemberRow {
     let chosen = member.chosen();
     let buttons = member
         .options
@@ -203,6 +215,7 @@ fn member_row(member: &MemberPiece, id: i64, window: &Window) -> MemberRow {
     MemberRow {
         id,
         name: member.name.clone(),
+        limit: Mark::of(person),
         buttons,
         by_coach: member.options.by_coach,
         changes: changes.join(", "),

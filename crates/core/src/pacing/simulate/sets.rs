@@ -33,6 +33,7 @@ impl Walk<'_> {
                 done += reps;
                 left -= reps;
                 self.run.reps += reps;
+                self.step();
                 if self.cut_in() {
                     break;
                 }

@@ -8,6 +8,9 @@ use crate::read::clause::Clause;
 use crate::read::text::Plain;
 use crate::session::Intent;
 
+/// Most words that the name of a movement has.
+const MOST_WORDS_OF_A_NAME: usize = 4;
+
 pub(super) struct LineReader<'a> {
     pub plain: &'a Plain,
     pub start: usize,
@@ -128,6 +131,15 @@ impl LineReader<'_> {
         let scheme =
             sentence.found.iter().any(|(_, what)| matches!(what, What::Clause(Clause::Scheme { .. })));
         let prescribed = prescribed || (scheme && bare == 1);
+        // "21 thrustrs, 40/30 kg": a number, a word that nobody knows and a load are no "21 of the same".
+        let nameless = items().all(|item| item.movement.is_none());
+        if nameless && unknown > 0 && self.unknown_movement(pieces, unknown) {
+            return LineKind::Work;
+        }
+        if items().next().is_none() && self.unknown_lift(pieces) {
+            self.keep(sentence);
+            return LineKind::Work;
+        }
         let is_work = if anchored > 0 {
             let allowed = if talky { 0 } else { 3 + 2 * anchored };
             unknown <= allowed && sentence.references < anchored
@@ -206,6 +218,28 @@ impl LineReader<'_> {
         let (Some(from), Some(to)) = (words.first(), words.last()) else { return false };
         let said = &self.rest[from.start..to.end];
         if said.split_whitespace().all(is_filler) {
+            return false;
+        }
+        let column = self.column(from.start);
+        let text = self.as_typed(column, self.column(to.start));
+        self.line.unknown.push(Unknown { column, text });
+        true
+    }
+
+    /// "Back sqat 5x5": words in front of sets that are nearly the name of a movement.
+    fn unknown_lift(&mut self, pieces: &[Piece]) -> bool {
+        let words: Vec<&Piece> = pieces.iter().take_while(|piece| piece.kind == PieceKind::Word).collect();
+        let sets = pieces.get(words.len()).is_some_and(|piece| {
+            matches!(
+                piece.kind,
+                PieceKind::Clause(Clause::SetsReps { .. } | Clause::Scheme { .. } | Clause::Percent(_))
+            )
+        });
+        let (Some(from), Some(to)) = (words.first(), words.last()) else { return false };
+        if !sets
+            || words.len() > MOST_WORDS_OF_A_NAME
+            || !self.catalogue.nearly_knows(&self.rest[from.start..to.end])
+        {
             return false;
         }
         let column = self.column(from.start);

@@ -72,6 +72,10 @@ impl Shaper<'_> {
             .or(draft.sets)
             .or(rounds);
         strength.reps = reps;
+        // A range belongs to sets that are all alike.
+        let alike = strength.reps.windows(2).all(|pair| pair[0] == pair[1]);
+        strength.reps_high =
+            strength.reps_high.filter(|high| alike && strength.reps.first().is_some_and(|low| low < high));
         if strength.rm.is_some() && part.format == Some(Format::BuildTo) {
             strength.sets = draft.sets;
             strength.reps.clear();

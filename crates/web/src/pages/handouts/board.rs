@@ -37,8 +37,8 @@ struct BoardPiece {
     window: String,
     floor: String,
     columns: Vec<BoardColumn>,
-    /// Who has something of their own, which is nobody else's business.
-    own: Vec<String>,
+    /// Somebody has something of their own; who it is, is nobody else's business.
+    own: bool,
     /// What the text says for who lacks something.
     notes: Vec<String>,
     /// Few lines are written larger.
@@ -75,11 +75,11 @@ pub(super) async fn wall_board(
                     let part = piece.written();
                     let columns = columns(piece, catalogue);
                     let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
-                    let own = piece.members.iter().filter(|m| !ON_THE_WALL.contains(&m.chosen().version));
+                    let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version));
                     BoardPiece {
                         title: title(part, catalogue),
                         window: format!("aim {}{cap}", piece.window.show()),
-                        own: own.map(|member| first_name(&member.name, piece)).collect(),
+                        own,
                         notes: part.alternatives.iter().map(|other| other.text.clone()).collect(),
                         few: columns.iter().all(|column| column.lines.len() <= FEW_LINES),
                         floor: if floor.floor.is_staggered() {

@@ -10,7 +10,11 @@ use lantern_core::print::part_text;
 use lantern_core::session::Part;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(board::wall_board).service(cards::member_cards).service(sheet::run_sheet);
+    config
+        .service(board::wall_board)
+        .service(cards::member_cards)
+        .service(sheet::run_sheet)
+        .service(sheet::with_words);
 }
 
 /// The work of a part, line by line: cap, goal and score stand in a heading.

@@ -1,6 +1,6 @@
 //! The coach's run sheet: when, what, who, and what to say.
 
-use actix_web::{HttpResponse, get, web};
+use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use chrono::Duration;
 use lantern_core::brief::{Briefing, briefing};
@@ -8,14 +8,17 @@ use lantern_core::plan::{PiecePlan, StrengthPlan};
 use lantern_core::print::part_text;
 use lantern_core::strength::LiftSheet;
 use lantern_core::units::clock_s;
+use serde::Deserialize;
 
 use super::super::planned::{Planned, to_read, with_plan};
 use super::super::slot_of;
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::request::Form;
 use crate::slot::Slot;
 use crate::view::cautions::CautionView;
+use crate::view::mark::Mark;
 
 #[derive(Template)]
 #[template(path = "sheet.html")]
@@ -30,6 +33,9 @@ struct SheetPage {
     lifts: Vec<SheetLift>,
     pieces: Vec<SheetPiece>,
     cautions: Vec<CautionView>,
+    /// Name, mark and, where the switch is on, the words of what each spares.
+    limits: Vec<(String, Mark, String)>,
+    words: bool,
     changed: Vec<String>,
 }
 
@@ -61,11 +67,30 @@ pub(super) async fn run_sheet(
     path: web::Path<String>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&state, day, move |planned| sheet_page(planned, day));
+    let page = with_plan(&state, day, move |planned| sheet_page(planned, day, false));
     page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 
-fn sheet_page(planned: &Planned, day: Slot) -> SheetPage {
+#[derive(Deserialize)]
+struct Shown {
+    #[serde(default)]
+    words: String,
+}
+
+/// `POST /days/{day}/sheet`: with the words of limits, or without again. The address stays as it is, so that it can be shared.
+#[post("/days/{day}/sheet")]
+pub(super) async fn with_words(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: Form<Shown>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let words = form.words == "on";
+    let page = with_plan(&state, day, move |planned| sheet_page(planned, day, words));
+    page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+}
+
+fn sheet_page(planned: &Planned, day: Slot, words: bool) -> SheetPage {
     let Planned { reading, people, gym, catalogue, plan, decisions, class, .. } = planned;
     let at = |seconds: u32| match day.starts {
         Some(starts) => (starts + Duration::seconds(i64::from(seconds))).format("%H:%M").to_string(),
@@ -117,7 +142,16 @@ fn sheet_page(planned: &Planned, day: Slot) -> SheetPage {
                 }
             })
             .collect(),
-        cautions: plan.cautions.iter().map(CautionView::new).collect(),
+        cautions: if words { CautionView::in_full(planned) } else { CautionView::all(planned) },
+        limits: people
+            .iter()
+            .filter_map(|member| Some((member, Mark::of(member)?)))
+            .map(|(member, mark)| {
+                let said: Vec<&str> = member.limits.iter().map(|limit| limit.text.as_str()).collect();
+                (member.name.clone(), mark, if words { said.join("; ") } else { String::new() })
+            })
+            .collect(),
+        words,
         changed: decisions.hour.told(&reading.session),
     }
 }

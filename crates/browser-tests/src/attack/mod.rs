@@ -1,0 +1,14 @@
+//! Attacks on the running application: hostile requests on every route, texts that ask for too much, a database that goes silent. Long
+//! forms run by the `proof` program, short ones by the tests.
+
+mod fuzz;
+mod hostile;
+mod proxy;
+mod silent;
+mod tls;
+
+pub use fuzz::{Fuzzed, ROUTES, fuzz};
+pub use hostile::{Launch, Page, hostile, resident_mb, texts};
+pub use proxy::Proxy;
+pub use silent::{Recovery, silent};
+pub use tls::tls_before;

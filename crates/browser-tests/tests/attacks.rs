@@ -1,0 +1,67 @@
+//! Short forms of the long proofs: hostile requests, hostile texts, a silent database, TLS to the database.
+
+use std::time::Duration;
+
+use browser_tests::attack::{fuzz, hostile, silent, tls_before};
+use browser_tests::{TestDatabase, TestServer};
+
+/// Ten rounds over every route with one hostile field each: the server never fails, and nothing panics.
+#[test]
+fn no_request_brings_the_server_down() {
+    let fuzzed = fuzz(1_200, 5);
+    assert_eq!((fuzzed.failed.len(), fuzzed.panics), (0, 0), "{:#?}", fuzzed.failed);
+    assert!(fuzzed.by_status.get(&200).is_some_and(|count| *count > 100), "{:?}", fuzzed.by_status);
+}
+
+/// The first texts of the long proof: every page comes, and none takes as long as a request may.
+#[test]
+fn a_text_that_asks_for_too_much_is_answered_all_the_same() {
+    for page in hostile(Some(3), &|database| (TestServer::start(database), std::process::id(), Box::new(())))
+    {
+        assert!(page.bad.is_empty(), "{page:?}");
+    }
+}
+
+/// Connections that never answer again are given up by themselves.
+#[test]
+fn a_database_that_goes_silent_is_found_again_without_a_restart() {
+    let recovery = silent();
+    assert!(recovery.first_good < Duration::from_secs(30), "{recovery:?}");
+    assert!(recovery.until_then.len() <= 2 && recovery.bad_after == 0, "{recovery:?}");
+}
+
+/// A database that speaks only TLS is reached, and one whose certificate is not trusted is not.
+#[test]
+fn the_database_is_reached_over_tls_when_the_address_says_so() {
+    let database = TestDatabase::demo();
+    let (certificate, key) = (include_bytes!("tls/cert.pem"), include_bytes!("tls/key.pem"));
+    let road = tls_before(&database.url, certificate, key);
+    let roots = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/tls/cert.pem");
+    for (query, status) in [
+        ("?sslmode=require".to_owned(), 200),
+        (format!("?sslmode=verify-full&sslrootcert={roots}"), 200),
+        ("?sslmode=verify-full".to_owned(), 503),
+        ("?sslmode=disable".to_owned(), 503),
+    ] {
+        let server = TestServer::start_on(&format!("{road}{query}"));
+        assert_eq!(server.get("/days").status, status, "{query}");
+    }
+}
+
+/// Going back to the older tables and forward again loses nothing but what they have no place for.
+#[test]
+fn the_tables_go_back_a_step_and_forward_again() {
+    let database = TestDatabase::demo();
+    let down = include_str!("../../store/migrations/2026-11-25-000006_nothing_lost/down.sql");
+    let up = include_str!("../../store/migrations/2026-11-25-000006_nothing_lost/up.sql");
+    database.run(down);
+    database.run("insert into piece_edits (gym_id, day, edits) select id, '2026-03-02', '{\"pieces\":{\"0\":{\"more\":true}}}' from gyms");
+    database.run(up);
+    let stands = database.with_store(|store| async move {
+        let (gym, _) = lantern_store::gyms::first(&store).await.unwrap().unwrap();
+        let day = chrono::NaiveDate::from_ymd_opt(2026, 3, 2).unwrap();
+        lantern_store::decisions::standing(&store, gym, day, None).await.unwrap()
+    });
+    assert!(stands.pieces.of(0).more);
+    assert_eq!(TestServer::start(&database).get("/days").status, 200);
+}

@@ -1,0 +1,530 @@
+//! From a sentence to what it forbids, allows and limits. What is not known leaves the sentence unread.
+
+use std::sync::LazyLock;
+
+use regex::Regex;
+
+use super::conditions::{Asks, brings, reason_of};
+use super::words::{Sense, longest};
+use super::{Ceiling, LONGEST, Read};
+use crate::movement::Property;
+
+/// Below this age somebody is a minor.
+const OF_AGE: f64 = 18.0;
+/// Kilograms a pound.
+const POUND: f64 = 0.453_592_37;
+/// What "an empty bar" weighs, in kilograms.
+const EMPTY_BAR: f64 = 20.0;
+
+macro_rules! pattern {
+    ($name:ident, $text:literal) => {
+        static $name: LazyLock<Regex> = LazyLock::new(|| Regex::new($text).expect("a tested pattern"));
+    };
+}
+
+pattern!(CEILING, r"(\d+(?:[.,]\d+)?) ?(%|percent|per cent|kgs?\b|kilos?\b|lbs?\b|pounds?\b)");
+pattern!(EMPTY, r"\bempty bar(?:bell)?\b");
+pattern!(UP_TO, r"\b(?:up to|max(?:imum)?|above|over|at most|more than|heavier than) (\d+(?:[.,]\d+)?)\b");
+pattern!(
+    EFFORT,
+    r"\brpe ?(?:of |max |at most )?(\d+)|\beffort (?:of |max |at most )?(\d+)|\b(\d+|five|six|seven|eight|nine) (?:out of|of|/) ?(?:10|ten)\b"
+);
+pattern!(
+    UNTIL,
+    r"\b(?:until|till?|before|from|by|through) ((?:the )?(?:(?:end|middle|mid|start|beginning|late|early) (?:of )?)?(?:next |this )?(?:\d{1,2}(?:st|nd|rd|th|\.)? ?(?:of )?)?(?:january|february|march|april|may|june|july|august|september|october|november|december|jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec|spring|summer|autumn|winter|christmas|easter|new year|week|month|year|monday|tuesday|wednesday|thursday|friday|saturday|sunday|\d{4}-\d{2}-\d{2}|\d{1,2}[./]\d{1,2}(?:[./]\d{2,4})?)(?: \d{1,2}(?:st|nd|rd|th)?\b)?(?: \d{4})?)"
+);
+pattern!(
+    BACK_AT,
+    r"\bback to (.+?) (?:in|from|on|by|after) ((?:the )?(?:(?:end|middle|mid|start|beginning) (?:of )?)?(?:next |this )?(?:\d{1,2}(?:st|nd|rd|th|\.)? ?)?(?:january|february|march|april|may|june|july|august|september|october|november|december|jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec|spring|summer|autumn|winter|christmas|easter|\d+ (?:weeks?|months?|days?)))"
+);
+pattern!(
+    THIS,
+    r"\b(?:for )?((?:this|next) (?:week|month|year|block|cycle)|(?:\d+|one|two|three|four|six) more (?:weeks?|months?))\b"
+);
+pattern!(
+    PAST,
+    r"\b(?:in |on |since |last )?(?:january|february|march|april|june|july|august|september|october|november|december|monday|tuesday|wednesday|thursday|friday|saturday|sunday)\b"
+);
+pattern!(
+    AGE,
+    r"\b(?:i ?m |i am |aged? |over |age )?(\d{1,2}) ?(?:years?|yrs?|yo|y) ?(?:old)?\b|\bi ?m (\d{1,2})\b|\b(?:over|age|aged) (\d{2})\b"
+);
+pattern!(WEEK, r"\b(?:week|wk|w) ?(\d{1,2})\b|\b(\d{1,2}) ?(?:weeks?|wks?|w)\b");
+pattern!(
+    SPAN,
+    r"\b(?:month|week|day|stage|phase|grade) ?\d{1,2}\b|\b\d{1,3} ?(?:weeks?|wks?|w|months?|days?|years?|yrs?|min(?:ute)?s?)\b"
+);
+pattern!(TRIMESTER, r"\b(1st|2nd|3rd|first|second|third|last) trimester\b");
+
+/// A piece of the sentence between two stops.
+#[derive(Default)]
+struct Clause {
+    bans: Vec<&'static Sense>,
+    allows: Vec<&'static Sense>,
+    bare: Vec<&'static Sense>,
+    said: Said,
+}
+
+/// Which markers stood in a clause.
+#[derive(Clone, Copy, Default, PartialEq, Eq)]
+enum Said {
+    #[default]
+    Nothing,
+    Ban,
+    Allow,
+}
+
+/// Reads a sentence.
+pub(super) fn parse(text: &str) -> Read {
+    let mut reader = Reader::default();
+    let plain = normal(text);
+    let plain = reader.figures(&plain, text.chars().count() > LONGEST);
+    for clause in plain.split(['|']) {
+        reader.clause(clause);
+    }
+    let mut read = reader.finish();
+    read.until = read.until.map(|until| as_written(&until, text));
+    read
+}
+
+/// Words of the lowered sentence as they stand in the sentence.
+fn as_written(words: &str, text: &str) -> String {
+    let lower = text.to_lowercase();
+    let at = lower.find(words).filter(|_| lower.len() == text.len());
+    at.and_then(|at| text.get(at..at + words.len())).unwrap_or(words).to_owned()
+}
+
+/// Lower case, hyphens as spaces, apostrophes left out, stops as `|`.
+fn normal(text: &str) -> String {
+    let lower = text
+        .to_lowercase()
+        .replace(['\u{2019}', '\''], "")
+        .replace(" - ", " | ")
+        .replace(['\u{2013}', '\u{2014}'], " | ");
+    let chars: Vec<char> = lower.chars().collect();
+    let digit = |n: usize| chars.get(n).is_some_and(char::is_ascii_digit);
+    let mut out = String::new();
+    for (n, c) in chars.iter().enumerate() {
+        let within_number = n > 0 && digit(n - 1) && digit(n + 1);
+        match c {
+            ',' | '.' | '/' if within_number => out.push(if *c == ',' { '.' } else { *c }),
+            ',' | ';' | ':' | '(' | ')' | '/' | '&' | '+' | '.' | '!' | '?' => out.push_str(" | "),
+            '-' if within_number => out.push('-'),
+            '-' => out.push(' '),
+            '%' => out.push_str(" % "),
+            c if c.is_whitespace() => out.push(' '),
+            c => out.push(*c),
+        }
+    }
+    let words: Vec<&str> = out.split_whitespace().collect();
+    let mut joined = String::new();
+    for word in words {
+        match word {
+            "but" | "just" | "so" | "because" | "however" | "and" | "then" | "though" => {
+                joined.push_str("| ")
+            }
+            word => {
+                joined.push_str(word);
+                joined.push(' ');
+            }
+        }
+    }
+    // "everything but" and "anything but" are one word for a ban.
+    joined.replace("everything | ", "everything but ").replace("anything | ", "anything but ")
+}
+
+#[derive(Default)]
+struct Reader {
+    read: Read,
+    parts: Vec<(Vec<Property>, Option<String>)>,
+    conditions: Vec<(String, Option<String>)>,
+    week: Option<f64>,
+    stated: bool,
+    allowed: bool,
+    cleared: bool,
+    repaired: bool,
+    none: bool,
+    over: bool,
+    noted: bool,
+    unknown: bool,
+    last: Said,
+    last_unit: Option<bool>,
+    /// A part is sore that curling the trunk would hurt.
+    curled: bool,
+    /// Terms that stood bare, until the next clause tells what of them.
+    pending: Vec<&'static Sense>,
+}
+
+impl Reader {
+    /// Takes dates, ages, weeks and efforts out of the text, and leaves the rest.
+    fn figures(&mut self, text: &str, too_long: bool) -> String {
+        self.unknown |= too_long;
+        let mut text = text.to_owned();
+        let number = |found: &str| found.replace(',', ".").parse::<f64>().ok();
+        if let Some(found) = BACK_AT.captures(&text) {
+            self.read.until = Some(found[2].trim().to_owned());
+            // What somebody comes back to at a date is left out until then.
+            let ban = format!("no {} ", &found[1]);
+            let all = found[0].to_owned();
+            text = text.replacen(&all, &ban, 1);
+        }
+        if let Some(found) = EFFORT.captures(&text) {
+            let said = found.iter().skip(1).flatten().next().map_or("", |found| found.as_str());
+            let words = ["five", "six", "seven", "eight", "nine"];
+            let worded = words.iter().zip(5_u8..).find(|(word, _)| **word == said).map(|(_, n)| f64::from(n));
+            let rpe = worded.or_else(|| number(said)).filter(|rpe| (1.0..=10.0).contains(rpe));
+            self.lower_effort(rpe);
+            self.stated |= rpe.is_some();
+            self.unknown |= rpe.is_none();
+            text = EFFORT.replace(&text, " effort ").replace("effort", " ");
+        }
+        for pattern in [&UNTIL, &THIS] {
+            if let Some(found) = pattern.captures(&text) {
+                if self.read.until.is_none() {
+                    self.read.until = Some(found[1].trim().to_owned());
+                }
+                text = pattern.replace(&text, " ").into_owned();
+            }
+        }
+        let pregnant = text.contains("pregnan") || text.contains("preggo") || text.contains("expecting");
+        if pregnant {
+            self.week =
+                WEEK.captures(&text).and_then(|found| number(found.get(1).or(found.get(2))?.as_str()));
+            text = WEEK.replace(&text, " ").into_owned();
+            if let Some(found) = TRIMESTER.captures(&text) {
+                let early = matches!(&found[1], "1st" | "first");
+                self.week = self.week.or(Some(if early { 10.0 } else { 20.0 }));
+                text = TRIMESTER.replace(&text, " ").into_owned();
+            }
+        }
+        if let Some(found) = AGE.captures(&text).filter(|found| {
+            let span = &found[0];
+            let after = text[found.get(0).map_or(0, |all| all.end())..].trim_start();
+            // "Over 40 kg" is no age.
+            let weighs =
+                ["kg", "kilo", "lb", "pound", "%", "per", "cm"].iter().any(|unit| after.starts_with(unit));
+            if weighs {
+                return false;
+            }
+            span.contains("old") || span.contains("yo") || !span.contains("year") && !span.contains("yr")
+        }) {
+            let age = found.iter().skip(1).flatten().next().and_then(|age| number(age.as_str()));
+            let over = found[0].starts_with("over");
+            if age.is_some_and(|age| age < OF_AGE) && !over {
+                self.conditions.push(("minor".to_owned(), None));
+            }
+            self.noted = true;
+            text = AGE.replace(&text, " ").into_owned();
+        }
+        SPAN.replace_all(&PAST.replace_all(&text, " "), " ").into_owned()
+    }
+
+    fn lower_effort(&mut self, rpe: Option<f64>) {
+        self.read.effort = [self.read.effort, rpe].into_iter().flatten().min_by(f64::total_cmp);
+    }
+
+    fn clause(&mut self, text: &str) {
+        let (ceiling, text) = self.ceiling(text);
+        let words: Vec<&str> = text.split_whitespace().collect();
+        let (mut terms, mut markers) = (Vec::new(), Vec::new());
+        let (mut heavy, mut at) = (false, 0);
+        while at < words.len() {
+            let Some((sense, count)) = longest(&words[at..]) else {
+                self.unknown = true;
+                at += 1;
+                continue;
+            };
+            match sense {
+                Sense::Ban | Sense::Allow => markers.push((at, sense, words[at..at + count].join(" "))),
+                Sense::Heavy => heavy = true,
+                Sense::Only | Sense::Vague | Sense::BackTo => self.unknown = true,
+                Sense::Clearance => self.cleared = true,
+                Sense::Repaired => self.repaired = true,
+                Sense::None => self.none = true,
+                Sense::Over => self.over = true,
+                Sense::Note => self.noted = true,
+                Sense::Filler => {}
+                Sense::Condition { name, reason } => self.conditions.push((name.clone(), reason.clone())),
+                term => terms.push((at, term)),
+            }
+            at += count;
+        }
+        if let Some(mut ceiling) = ceiling {
+            ceiling.of = terms.iter().filter_map(|(_, sense)| families(sense)).collect();
+            let all = terms.iter().any(|(_, sense)| matches!(sense, Sense::Every));
+            // "Overhead up to 20 kg" has no list of lifts: the ceiling then holds for everything.
+            if all || terms.iter().any(|(_, sense)| matches!(sense, Sense::Property(_))) {
+                ceiling.of.clear();
+            }
+            self.read.ceilings.push(ceiling);
+            self.stated = true;
+            terms.retain(|(_, sense)| matches!(sense, Sense::Part { .. }));
+            self.take(
+                Clause { bare: terms.into_iter().map(|(_, sense)| sense).collect(), ..Clause::default() },
+                false,
+            );
+            return;
+        }
+        let clause = self.polarity(terms, &markers);
+        // "Bike and dumbbells ok": what stands bare in front of an allowance belongs to it.
+        let waits = clause.said == Said::Nothing
+            && !clause.bare.iter().any(|sense| matches!(sense, Sense::Part { .. }));
+        let pending = std::mem::take(&mut self.pending);
+        if clause.said == Said::Allow {
+            self.take(Clause { allows: pending, said: Said::Allow, ..Clause::default() }, false);
+        } else if !pending.is_empty() {
+            self.take(Clause { bare: pending, ..Clause::default() }, false);
+        }
+        if waits {
+            self.pending = clause.bare;
+        } else {
+            self.take(clause, heavy);
+        }
+    }
+
+    /// A ceiling that a clause states, and the clause without it.
+    fn ceiling(&mut self, text: &str) -> (Option<Ceiling>, String) {
+        let of = |percent, kg| Some(Ceiling { percent, kg, of: Vec::new() });
+        let number = |found: &str| found.replace(',', ".").parse::<f64>().ok();
+        if let Some(found) = CEILING.captures(text) {
+            let value = number(&found[1]);
+            let rest = CEILING.replace(text, " ").into_owned();
+            let rest = drop_ban_words(&rest);
+            self.last_unit = Some(found[2].starts_with('%') || found[2].starts_with("per"));
+            return match &found[2] {
+                unit if unit.starts_with('%') || unit.starts_with("per") => (of(value, None), rest),
+                unit if unit.starts_with('k') => (of(None, value), rest),
+                _ => (of(None, value.map(|pounds| (pounds * POUND * 10.0).floor() / 10.0)), rest),
+            };
+        }
+        if EMPTY.is_match(text) {
+            return (of(None, Some(EMPTY_BAR)), drop_ban_words(&EMPTY.replace(text, " ")));
+        }
+        if let (Some(found), Some(percent)) = (UP_TO.captures(text), self.last_unit) {
+            let value = number(&found[1]);
+            let rest = drop_ban_words(&UP_TO.replace(text, " "));
+            return (if percent { of(value, None) } else { of(None, value) }, rest);
+        }
+        (None, text.to_owned())
+    }
+
+    /// Which terms of a clause are forbidden, which are fine.
+    fn polarity(&self, terms: Vec<(usize, &'static Sense)>, markers: &[(usize, &Sense, String)]) -> Clause {
+        let ban = markers.iter().find(|(_, sense, _)| matches!(sense, Sense::Ban));
+        let allow = markers.iter().any(|(_, sense, _)| matches!(sense, Sense::Allow));
+        let mut clause = Clause::default();
+        let all = |terms: Vec<(usize, &'static Sense)>| {
+            terms.into_iter().map(|(_, sense)| sense).collect::<Vec<_>>()
+        };
+        match ban {
+            Some((at, _, word)) => {
+                clause.said = Said::Ban;
+                let (before, after): (Vec<_>, Vec<_>) = terms.into_iter().partition(|(place, _)| place < at);
+                if after.is_empty() {
+                    clause.bans = all(before);
+                } else {
+                    clause.bans = all(after);
+                    let parts = |sense: &&Sense| matches!(sense, Sense::Part { .. });
+                    let (parts, others): (Vec<_>, Vec<_>) = all(before).into_iter().partition(parts);
+                    clause.bare = parts;
+                    if allow || word == "instead of" || word.contains("except") || word.contains("but") {
+                        clause.allows = others;
+                    } else {
+                        clause.bans.extend(others);
+                    }
+                }
+            }
+            None if allow => {
+                clause.said = Said::Allow;
+                clause.allows = all(terms);
+            }
+            None => {
+                let listed = self.last != Said::Nothing
+                    && !terms.iter().any(|(_, sense)| matches!(sense, Sense::Part { .. }));
+                clause.said = if listed { self.last } else { Said::Nothing };
+                match clause.said {
+                    Said::Ban => clause.bans = all(terms),
+                    Said::Allow => clause.allows = all(terms),
+                    Said::Nothing => clause.bare = all(terms),
+                }
+            }
+        }
+        clause
+    }
+
+    fn take(&mut self, clause: Clause, heavy: bool) {
+        let Clause { bans, allows, bare, said } = clause;
+        if said == Said::Ban && bans.is_empty() && !heavy {
+            // "Not" of nothing that is known.
+            self.unknown |= bare.is_empty();
+        }
+        if heavy && bans.is_empty() && said == Said::Ban {
+            self.forbid(&[Property::Straining, Property::MaximalEffort]);
+            self.stated = true;
+        }
+        for sense in bans {
+            match sense {
+                Sense::Family(_) if heavy => self.forbid(&[Property::Straining]),
+                Sense::Property(properties) => {
+                    self.forbid(properties);
+                    self.read.by_word.extend(properties);
+                }
+                Sense::Family(patterns) => self.read.movements.push(patterns.clone()),
+                Sense::Part { group, reason } => {
+                    self.parts.push((group.clone(), reason.clone()));
+                    continue;
+                }
+                Sense::Every => self.unknown = true,
+                _ => {}
+            }
+            self.stated = true;
+        }
+        for sense in allows {
+            self.allowed = true;
+            match sense {
+                Sense::Family(patterns) => self.read.allows.push(patterns.clone()),
+                Sense::Property(properties) => {
+                    self.read.allows.extend(properties.iter().map(|property| property.key().to_owned()));
+                    // What is fine is taken out of what a body part or condition would forbid.
+                    self.read.forbids.retain(|property| !properties.contains(property));
+                }
+                _ => {}
+            }
+        }
+        for sense in bare {
+            match sense {
+                Sense::Part { group, reason } => self.parts.push((group.clone(), reason.clone())),
+                Sense::Stated(properties) => {
+                    self.forbid(properties);
+                    self.stated = true;
+                }
+                // Something is named without a word on whether it may be: spared, and asked about.
+                Sense::Property(properties) => {
+                    self.forbid(properties);
+                    self.unknown = true;
+                }
+                Sense::Family(patterns) => {
+                    self.read.movements.push(patterns.clone());
+                    self.unknown = true;
+                }
+                _ => {}
+            }
+        }
+        if said != Said::Nothing {
+            self.last = said;
+        }
+    }
+
+    fn forbid(&mut self, properties: &[Property]) {
+        for property in properties {
+            if !self.read.forbids.contains(property) {
+                self.read.forbids.push(*property);
+            }
+        }
+    }
+
+    fn reason(&mut self, reason: &str) {
+        if !self.read.reasons.iter().any(|known| known == reason) {
+            self.read.reasons.push(reason.to_owned());
+        }
+    }
+
+    fn finish(mut self) -> Read {
+        let bare = std::mem::take(&mut self.pending);
+        self.take(Clause { bare, ..Clause::default() }, false);
+        let nothing_said = !self.stated && self.conditions.is_empty() && !self.unknown;
+        let spares = !self.parts.is_empty() && !self.over;
+        for (group, reason) in std::mem::take(&mut self.parts) {
+            self.curled |= group.contains(&Property::SpinalFlexion);
+            if let Some(reason) = &reason {
+                self.reason(reason);
+            }
+            // A belly that has parted is spared whatever else is said.
+            let always = group == [Property::CoreStrain, Property::SpinalFlexion];
+            if (!self.stated && spares) || always {
+                let allows = self.read.allows.clone();
+                let kept: Vec<Property> =
+                    group.into_iter().filter(|p| !allows.iter().any(|allowed| allowed == p.key())).collect();
+                self.forbid(&kept);
+                if !always {
+                    self.read.by_part.extend(&kept);
+                }
+            }
+            if !self.stated && spares && self.conditions.is_empty() {
+                self.read.sore = true;
+            }
+        }
+        let mut asks = self.read.sore;
+        for (name, reason) in std::mem::take(&mut self.conditions) {
+            let brought = brings(&name, self.week, self.cleared, self.repaired);
+            self.forbid(brought.forbids);
+            self.read.by_part.retain(|property| !brought.forbids.contains(property));
+            self.read.by_word.retain(|property| !brought.forbids.contains(property));
+            let effort_stated = self.read.effort.is_some();
+            self.lower_effort(brought.effort);
+            asks |= match brought.asks {
+                Asks::Nothing => false,
+                Asks::UnlessStated => !(self.stated || self.allowed),
+                Asks::UnlessCleared => !self.cleared,
+                Asks::UnlessEffort => !effort_stated,
+                Asks::Always => true,
+            };
+            if let Some(reason) = &reason {
+                self.reason(reason);
+            }
+            let said = name.split('_').next().filter(|first| matches!(*first, "postpartum" | "osteoporosis"));
+            self.read.condition.get_or_insert(said.unwrap_or(&name).to_owned());
+        }
+        // An operation without a word on what it forbids.
+        asks |= self.repaired && !self.stated && self.read.condition.is_none() && !self.over;
+        // Beside a sore back or belly, "no sit-ups" is about the curling.
+        let curls = self.read.movements.iter().any(|patterns| patterns.contains("*sit-up"));
+        if curls && self.curled {
+            self.forbid(&[Property::SpinalFlexion]);
+        }
+        for property in self.read.forbids.clone() {
+            if let Some(reason) = reason_of(property) {
+                self.reason(reason);
+            }
+        }
+        let understood = self.stated || self.allowed || self.none || self.over || self.noted;
+        let empty = !understood && self.read.condition.is_none() && !self.read.sore;
+        self.read.unread = self.unknown || asks || empty;
+        self.read.nothing = nothing_said
+            && (self.none || self.over || self.noted || self.allowed)
+            && self.read.forbids.is_empty()
+            && self.read.movements.is_empty()
+            && !self.read.unread;
+        self.read
+    }
+}
+
+/// The ids that a term of a ceiling means.
+fn families(sense: &Sense) -> Option<String> {
+    match sense {
+        Sense::Family(patterns) => Some(patterns.clone()),
+        _ => None,
+    }
+}
+
+/// A clause without the words that belong to its ceiling: "nothing over", "no more than", "max".
+fn drop_ban_words(text: &str) -> String {
+    let belongs = |word: &&str| {
+        !matches!(
+            *word,
+            "no" | "not"
+                | "nothing"
+                | "never"
+                | "max"
+                | "ok"
+                | "fine"
+                | "more"
+                | "than"
+                | "heavier"
+                | "only"
+                | "one"
+                | "heavy"
+        )
+    };
+    text.split_whitespace().filter(belongs).collect::<Vec<_>>().join(" ")
+}

@@ -1,0 +1,130 @@
+//! What members say that they spare: labelled sentences, and properties of any words.
+
+use lantern_core::limits::Limit;
+use lantern_core::movement::{Catalogue, MovementId};
+use proptest::prelude::*;
+use serde::Deserialize;
+
+#[derive(Deserialize)]
+struct Labelled {
+    id: String,
+    text: String,
+    forbids: Vec<String>,
+    ceiling_percent: Option<f64>,
+    ceiling_kg: Option<f64>,
+    effort_max_rpe: Option<f64>,
+    until: Option<String>,
+    condition: Option<String>,
+    unread: bool,
+    must_not: Vec<String>,
+    fine: Vec<String>,
+}
+
+fn labelled() -> Vec<Labelled> {
+    serde_json::from_str(include_str!("labelled/limits.json")).unwrap()
+}
+
+/// Nothing that a label calls unread passes as understood; of the others few are asked about in vain.
+#[test]
+fn what_is_not_understood_is_marked() {
+    let all = labelled();
+    let missed: Vec<&str> = all
+        .iter()
+        .filter(|row| row.unread && !Limit::new(&row.text).is_unread())
+        .map(|row| &*row.text)
+        .collect();
+    assert_eq!(missed, [""; 0]);
+    let readable: Vec<&Labelled> = all.iter().filter(|row| !row.unread).collect();
+    let vain: Vec<&str> =
+        readable.iter().filter(|row| Limit::new(&row.text).is_unread()).map(|row| &*row.text).collect();
+    println!("asked about in vain: {vain:#?}");
+    assert!(vain.len() * 100 <= readable.len() * 15, "{vain:#?}");
+}
+
+/// What a sentence forbids is spared, unless the sentence is marked as unread.
+#[test]
+fn what_is_forbidden_is_spared_and_what_is_fine_stays() {
+    let catalogue = Catalogue::standard();
+    let (mut given, mut taken, mut fine) = (Vec::new(), Vec::new(), 0);
+    for row in labelled() {
+        let limit = Limit::new(&row.text);
+        let spares = |id: &String| catalogue.get(&MovementId::new(id)).is_some_and(|m| limit.spares(m));
+        let forbids: Vec<&str> = limit.forbids().collect();
+        let short = row.forbids.iter().filter(|property| !forbids.contains(&&***property));
+        let short: Vec<&String> = short.collect();
+        if !limit.is_unread() {
+            given
+                .extend(row.must_not.iter().filter(|id| !spares(id)).map(|id| format!("{}: {id}", row.text)));
+            given.extend(short.iter().map(|p| format!("{}: {p}", row.text)));
+        }
+        fine += row.fine.len();
+        taken.extend(
+            row.fine.iter().filter(|id| spares(id)).map(|id| format!("{} {}: {id}", row.id, row.text)),
+        );
+    }
+    assert_eq!(given, [""; 0]);
+    println!("taken away though fine: {taken:#?}");
+    assert!(taken.len() * 100 <= fine * 10, "{} of {fine}", taken.len());
+}
+
+/// Ceilings, efforts, dates and conditions are read wherever they stand.
+#[test]
+fn ceilings_efforts_dates_and_conditions_are_read() {
+    for row in labelled() {
+        let limit = Limit::new(&row.text);
+        let lowest = |of: fn(&lantern_core::limits::Ceiling) -> Option<f64>| {
+            limit.ceilings().iter().filter_map(of).min_by(f64::total_cmp)
+        };
+        assert_eq!(lowest(|c| c.percent), row.ceiling_percent, "{}", row.text);
+        assert_eq!(lowest(|c| c.kg), row.ceiling_kg, "{}", row.text);
+        assert_eq!(limit.effort(), row.effort_max_rpe, "{}", row.text);
+        let plain = |date: &str| date.trim_start_matches("the ").to_owned();
+        assert_eq!(limit.until().map(plain), row.until.as_deref().map(plain), "{}", row.text);
+        let safe = matches!(row.condition.as_deref(), None | Some("older" | "recent_surgery"));
+        assert!(safe || limit.condition() == row.condition.as_deref() || limit.is_unread(), "{}", row.text);
+    }
+}
+
+/// The sentences that were once dropped, shortened or taken for another joint.
+#[test]
+fn no_limit_vanishes_or_becomes_another() {
+    let reasons = |text: &str| Limit::new(text).reasons().map(str::to_owned).collect::<Vec<_>>();
+    assert_eq!(reasons("neck: nothing overhead")[0], "shoulder");
+    assert!(Limit::new("heart condition").is_unread());
+    assert!(Limit::new("hamstring strain").is_unread());
+    let knee = Limit::new("left knee: back to jumping in March");
+    assert_eq!(
+        (reasons("left knee: back to jumping in March")[0].as_str(), knee.until()),
+        ("knee", Some("March"))
+    );
+    assert!(knee.forbids().eq(["jump"]) && !knee.is_unread());
+    let both = reasons("sore shoulder and knee");
+    assert!(both.contains(&"shoulder".to_owned()) && both.contains(&"knee".to_owned()), "{both:?}");
+    // Whole words: a hip is no ship, a calf no calfskin.
+    for words in ["shipping on Monday", "heelys", "background check"] {
+        assert!(Limit::new(words).is_unread() && reasons(words).is_empty(), "{words}");
+    }
+}
+
+proptest! {
+    /// Any words are kept as they are; what has letters is understood or marked.
+    #[test]
+    fn words_are_kept_whatever_they_are(text in "\\PC{0,80}") {
+        let limit = Limit::new(&text);
+        prop_assert_eq!(&limit.text, text.trim());
+        let understood = limit.forbids().next().is_some() || limit.is_nothing() || limit.is_unread()
+            || !limit.ceilings().is_empty() || limit.effort().is_some() || limit.condition().is_some()
+            || !limit.allows().is_empty() || Catalogue::standard().iter().any(|m| limit.spares(m));
+        prop_assert!(understood || text.trim().is_empty());
+        let again: Limit = serde_json::from_str(&serde_json::to_string(&limit).unwrap()).unwrap();
+        prop_assert_eq!(again, limit);
+    }
+
+    /// A word that nobody knows leaves a sentence unread, wherever it stands.
+    #[test]
+    fn a_word_that_nobody_knows_is_asked_about(word in "q[bcdfg]{4,8}", at in 0_usize..4) {
+        let mut words = vec!["knee", "no", "jumping"];
+        words.insert(at.min(3), &word);
+        prop_assert!(Limit::new(&words.join(" ")).is_unread());
+    }
+}

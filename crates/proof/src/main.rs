@@ -1,0 +1,115 @@
+//! Long proofs: `cargo run --release -p proof -- NAME`. Each prints a table and ends with 1 when a bar is not kept. They need the server
+//! that `LANTERN_TEST_DATABASE_URL` names, as the tests do; the tests hold a short form of each.
+
+use std::any::Any;
+use std::io::{BufRead, BufReader};
+use std::process::{Child, Command, ExitCode, Stdio};
+use std::time::Duration;
+
+use browser_tests::{TestDatabase, TestServer, attack};
+
+/// As in the program itself: what is measured is how it gives memory back.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
+/// Longest that any page of any text may take, and most memory afterwards.
+const SLOWEST: Duration = Duration::from_secs(2);
+const MOST_MB: u64 = 150;
+/// Longest until pages come again after the database's connections went silent.
+const RECOVERY: Duration = Duration::from_secs(10);
+
+fn main() -> ExitCode {
+    let mut arguments = std::env::args().skip(1);
+    let name = arguments.next().unwrap_or_default();
+    let number = arguments.next().and_then(|number| number.parse().ok());
+    let kept = match name.as_str() {
+        "requests" => requests(number.unwrap_or(10_000)),
+        "texts" => texts(),
+        "silence" => silence(),
+        "serve" => return serve(&std::env::args().nth(2).unwrap_or_default()),
+        _ => {
+            eprintln!("proof NAME: requests [count], texts, silence");
+            return ExitCode::from(2);
+        }
+    };
+    if kept { ExitCode::SUCCESS } else { ExitCode::from(1) }
+}
+
+fn requests(count: usize) -> bool {
+    let fuzzed = attack::fuzz(count, 11);
+    println!("{} requests over {} routes", fuzzed.requests, attack::ROUTES.len());
+    for (status, count) in &fuzzed.by_status {
+        println!("{status:>6} {count:>6}");
+    }
+    fuzzed.failed.iter().take(40).for_each(|failed| println!("failed: {failed}"));
+    println!("server errors or no answer: {}, panics: {}", fuzzed.failed.len(), fuzzed.panics);
+    fuzzed.failed.is_empty() && fuzzed.panics == 0
+}
+
+fn texts() -> bool {
+    println!("{:<24}{:>9}{:>12}{:>12}  {:<10}{:>7}", "text", "bytes", "reading s", "slowest s", "page", "MB");
+    let mut kept = true;
+    for page in attack::hostile(None, &apart) {
+        let good = page.slowest <= SLOWEST
+            && page.reading <= SLOWEST
+            && page.resident_mb <= MOST_MB
+            && page.bad.is_empty();
+        kept &= good;
+        println!(
+            "{:<24}{:>9}{:>12.2}{:>12.2}  {:<10}{:>7}{}",
+            page.text,
+            page.bytes,
+            page.reading.as_secs_f64(),
+            page.slowest.as_secs_f64(),
+            page.page,
+            page.resident_mb,
+            if good { String::new() } else { format!("  over a bar {:?}", page.bad) }
+        );
+    }
+    kept
+}
+
+/// The application in a process of its own, so that its memory is nobody else's.
+fn apart(database: &TestDatabase) -> (TestServer, u32, Box<dyn Any>) {
+    let program = std::env::current_exe().expect("this program has a name");
+    let mut child = Command::new(program)
+        .args(["serve", &database.url])
+        .stdout(Stdio::piped())
+        .spawn()
+        .expect("this program runs once more");
+    let mut address = String::new();
+    let said = child.stdout.take().expect("it speaks");
+    BufReader::new(said).read_line(&mut address).expect("it says where it listens");
+    (TestServer::at(address.trim()), child.id(), Box::new(Runs(child)))
+}
+
+/// Ends with whoever started it.
+struct Runs(Child);
+
+impl Drop for Runs {
+    fn drop(&mut self) {
+        let _ = (self.0.kill(), self.0.wait());
+    }
+}
+
+/// Serves a database until it is killed; for `apart`.
+fn serve(url: &str) -> ExitCode {
+    let server = TestServer::start_on(url);
+    println!("{}", server.address);
+    loop {
+        std::thread::park();
+    }
+}
+
+fn silence() -> bool {
+    let recovery = attack::silent();
+    println!(
+        "first good page after {:.1} s, {} answers before it: {:?}; longest wait {:.1} s; bad of the next 20: {}",
+        recovery.first_good.as_secs_f64(),
+        recovery.until_then.len(),
+        recovery.until_then,
+        recovery.longest_wait.as_secs_f64(),
+        recovery.bad_after
+    );
+    recovery.first_good <= RECOVERY && recovery.bad_after == 0
+}

@@ -1,0 +1,194 @@
+//! A connection with limits on every wait, over TLS when the URL asks for it.
+
+use std::sync::Arc;
+use std::time::Duration;
+
+use diesel::{ConnectionError, ConnectionResult};
+use diesel_async::AsyncPgConnection;
+use rustls::ClientConfig;
+use rustls::client::danger::{HandshakeSignatureValid, ServerCertVerified, ServerCertVerifier};
+use rustls::crypto::{CryptoProvider, ring, verify_tls12_signature, verify_tls13_signature};
+use rustls::pki_types::pem::PemObject;
+use rustls::pki_types::{CertificateDer, ServerName, UnixTime};
+use rustls::{DigitallySignedStruct, SignatureScheme};
+use tokio_postgres::config::SslMode;
+use tokio_postgres::{Config, NoTls};
+use tokio_postgres_rustls::MakeRustlsConnect;
+
+use crate::StoreError;
+
+/// How long connecting may take.
+const CONNECT: Duration = Duration::from_secs(3);
+/// How long the kernel waits for what it has sent to be acknowledged.
+const UNACKNOWLEDGED: Duration = Duration::from_secs(8);
+/// How long a connection is idle before it is asked whether it is still there.
+const KEEP_ALIVE: Duration = Duration::from_secs(15);
+/// Limits that the server keeps: a statement, a lock, a transaction in which nothing happens.
+const LIMITS: &str =
+    "-c statement_timeout=5000 -c lock_timeout=3000 -c idle_in_transaction_session_timeout=10000";
+
+/// Where the database is and how it is spoken to.
+#[derive(Clone)]
+pub(crate) struct Target {
+    config: Config,
+    tls: Option<MakeRustlsConnect>,
+}
+
+impl Target {
+    /// From a URL. `sslmode` is `disable`, `prefer`, `require` (encrypted, whoever answers), `verify-ca` or `verify-full` (the
+    /// certificate must be good for the host, by the system's roots or by those in the file `sslrootcert`).
+    pub fn new(url: &str) -> Result<Self, StoreError> {
+        let refused = |why: String| StoreError::Away(format!("the database URL cannot be used: {why}"));
+        let (plain, mode, roots) = without_tls_words(url);
+        let mut config: Config =
+            plain.parse().map_err(|error: tokio_postgres::Error| refused(error.to_string()))?;
+        config
+            .connect_timeout(CONNECT)
+            .tcp_user_timeout(UNACKNOWLEDGED)
+            .keepalives(true)
+            .keepalives_idle(KEEP_ALIVE);
+        let own = config.get_options().map_or(String::new(), |own| format!(" {own}"));
+        config.options(format!("{LIMITS}{own}"));
+        let tls = match mode.as_deref() {
+            None | Some("disable" | "allow" | "prefer") => {
+                // Nothing is gained by trying TLS first when plain text is taken as well.
+                config.ssl_mode(SslMode::Disable);
+                None
+            }
+            Some("require") if roots.is_none() => {
+                config.ssl_mode(SslMode::Require);
+                Some(MakeRustlsConnect::new(encrypted_only()?))
+            }
+            Some("require" | "verify-ca" | "verify-full") => {
+                config.ssl_mode(SslMode::Require);
+                Some(MakeRustlsConnect::new(verified(roots.as_deref())?))
+            }
+            Some(other) => return Err(refused(format!("sslmode is `{other}`"))),
+        };
+        Ok(Self { config, tls })
+    }
+
+    /// For a connection on which a statement may take as long as it takes.
+    pub fn for_migrations(mut self) -> Self {
+        self.config.options("");
+        self
+    }
+
+    pub async fn connect(&self) -> ConnectionResult<AsyncPgConnection> {
+        let bad = |error: tokio_postgres::Error| ConnectionError::BadConnection(told(&error));
+        match &self.tls {
+            Some(tls) => {
+                let (client, connection) = self.config.connect(tls.clone()).await.map_err(bad)?;
+                AsyncPgConnection::try_from_client_and_connection(client, connection).await
+            }
+            None => {
+                let (client, connection) = self.config.connect(NoTls).await.map_err(bad)?;
+                AsyncPgConnection::try_from_client_and_connection(client, connection).await
+            }
+        }
+    }
+}
+
+/// The error with what is behind it: "error connecting to server" alone tells nobody anything.
+fn told(error: &tokio_postgres::Error) -> String {
+    std::error::Error::source(error).map_or(error.to_string(), |source| format!("{error}: {source}"))
+}
+
+/// The URL without `sslmode` and `sslrootcert`, of which the driver knows only some values, and those.
+fn without_tls_words(url: &str) -> (String, Option<String>, Option<String>) {
+    let Some((base, query)) = url.split_once('?') else { return (url.to_owned(), None, None) };
+    let (mut mode, mut roots, mut rest) = (None, None, Vec::new());
+    for pair in query.split('&') {
+        match pair.split_once('=') {
+            Some(("sslmode", value)) => mode = Some(value.to_owned()),
+            Some(("sslrootcert", value)) => roots = Some(value.replace("%2F", "/").replace("%2f", "/")),
+            _ => rest.push(pair),
+        }
+    }
+    let plain = if rest.is_empty() { base.to_owned() } else { format!("{base}?{}", rest.join("&")) };
+    (plain, mode, roots)
+}
+
+fn provider() -> Arc<CryptoProvider> {
+    Arc::new(ring::default_provider())
+}
+
+fn builder() -> Result<rustls::ConfigBuilder<ClientConfig, rustls::WantsVerifier>, StoreError> {
+    ClientConfig::builder_with_provider(provider())
+        .with_safe_default_protocol_versions()
+        .map_err(|error| StoreError::Away(error.to_string()))
+}
+
+fn verified(roots: Option<&str>) -> Result<ClientConfig, StoreError> {
+    let mut store = rustls::RootCertStore::empty();
+    let found: Vec<CertificateDer<'static>> = match roots {
+        Some(path) => CertificateDer::pem_file_iter(path)
+            .and_then(Iterator::collect)
+            .map_err(|error| StoreError::Away(format!("sslrootcert {path}: {error}")))?,
+        None => rustls_native_certs::load_native_certs().certs,
+    };
+    store.add_parsable_certificates(found);
+    Ok(builder()?.with_root_certificates(store).with_no_client_auth())
+}
+
+fn encrypted_only() -> Result<ClientConfig, StoreError> {
+    let verifier = Arc::new(Anybody(provider()));
+    Ok(builder()?.dangerous().with_custom_certificate_verifier(verifier).with_no_client_auth())
+}
+
+/// `sslmode=require` as PostgreSQL's own clients mean it: what is said is encrypted, whoever answers. Signatures are still
+/// checked, so nobody listens in between without being the one who answers.
+#[derive(Debug)]
+struct Anybody(Arc<CryptoProvider>);
+
+impl ServerCertVerifier for Anybody {
+    fn verify_server_cert(
+        &self,
+        _: &CertificateDer<'_>,
+        _: &[CertificateDer<'_>],
+        _: &ServerName<'_>,
+        _: &[u8],
+        _: UnixTime,
+    ) -> Result<ServerCertVerified, rustls::Error> {
+        Ok(ServerCertVerified::assertion())
+    }
+
+    fn verify_tls12_signature(
+        &self,
+        message: &[u8],
+        certificate: &CertificateDer<'_>,
+        signed: &DigitallySignedStruct,
+    ) -> Result<HandshakeSignatureValid, rustls::Error> {
+        verify_tls12_signature(message, certificate, signed, &self.0.signature_verification_algorithms)
+    }
+
+    fn verify_tls13_signature(
+        &self,
+        message: &[u8],
+        certificate: &CertificateDer<'_>,
+        signed: &DigitallySignedStruct,
+    ) -> Result<HandshakeSignatureValid, rustls::Error> {
+        verify_tls13_signature(message, certificate, signed, &self.0.signature_verification_algorithms)
+    }
+
+    fn supported_verify_schemes(&self) -> Vec<SignatureScheme> {
+        self.0.signature_verification_algorithms.supported_schemes()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn words_about_tls_are_taken_out_of_the_url_and_the_rest_stays() {
+        let url =
+            "postgres://u:p@host/db?sslmode=verify-full&application_name=x&sslrootcert=%2Fetc%2Froot.pem";
+        let (plain, mode, roots) = without_tls_words(url);
+        assert_eq!(plain, "postgres://u:p@host/db?application_name=x");
+        assert_eq!((mode.as_deref(), roots.as_deref()), (Some("verify-full"), Some("/etc/root.pem")));
+        assert!(Target::new("postgres://u@host/db?sslmode=sometimes").is_err());
+        assert!(Target::new("postgres://u@host/db?sslmode=require").unwrap().tls.is_some());
+        assert!(Target::new("postgres://u@host/db").unwrap().tls.is_none());
+    }
+}

@@ -1,0 +1,263 @@
+//! Everything about one person: to take along, and to delete.
+
+use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
+use diesel::prelude::*;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use serde_json::{Value, json};
+
+use crate::schema::{
+    bookings, classes, gym_movements, gyms, maxes, members, movement_aliases, removals, session_texts,
+    sessions,
+};
+use crate::{GymId, Store, StoreError, decisions, removals as removed};
+
+/// Where else the name of a person stands: places of the gym's, about which whoever deletes the person is asked.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Mentions {
+    /// Classes that they coach.
+    pub coaches: Vec<(NaiveDate, NaiveTime)>,
+    /// Strength cycles with their name in them.
+    pub cycles: Vec<String>,
+    /// Names of movements with theirs in them.
+    pub names: Vec<String>,
+    /// Days whose text names them.
+    pub texts: Vec<NaiveDate>,
+}
+
+impl Mentions {
+    /// Whether there is nothing to ask about.
+    pub fn is_empty(&self) -> bool {
+        *self == Self::default()
+    }
+}
+
+/// Which of the mentions go with the person.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Also {
+    /// The coach of those classes is left open.
+    pub coaches: bool,
+    /// The name is taken out of the cycles' names.
+    pub cycles: bool,
+    /// The names of movements go.
+    pub names: bool,
+    /// The name is taken out of the days' texts.
+    pub texts: bool,
+}
+
+/// Where a name stands besides on file.
+///
+/// # Errors
+/// When the database is away.
+pub async fn mentions(store: &Store, gym: GymId, name: &str) -> Result<Mentions, StoreError> {
+    let mut connection = store.connection().await?;
+    let coaches = classes::table
+        .filter(classes::gym_id.eq(gym.0))
+        .filter(classes::coach.eq(name))
+        .order((classes::day, classes::starts))
+        .select((classes::day, classes::starts))
+        .load(&mut connection)
+        .await?;
+    let settings: Value =
+        gyms::table.filter(gyms::id.eq(gym.0)).select(gyms::settings).first(&mut connection).await?;
+    let cycles = settings["cycles"].as_array().into_iter().flatten();
+    let cycles = cycles.filter_map(|cycle| cycle["name"].as_str()).filter(|cycle| cycle.contains(name));
+    let like = format!("%{}%", name.to_lowercase().replace(['%', '_', '\\'], "_"));
+    let names = movement_aliases::table
+        .filter(movement_aliases::gym_id.eq(gym.0))
+        .filter(movement_aliases::alias.like(&like))
+        .select(movement_aliases::alias)
+        .load(&mut connection)
+        .await?;
+    let texts = sessions::table
+        .filter(sessions::gym_id.eq(gym.0))
+        .filter(sessions::text.ilike(&like))
+        .order(sessions::day)
+        .select(sessions::day)
+        .load(&mut connection)
+        .await?;
+    Ok(Mentions { coaches, cycles: cycles.map(str::to_owned).collect(), names, texts })
+}
+
+/// Removes a member with everything on file about them: lifts, bookings and removals go with the row, no decision about a day names
+/// them any longer, and neither do the mentions that are to go.
+///
+/// # Errors
+/// When the database is away, the gym has no such member, or a decision cannot be read.
+pub async fn remove(store: &Store, gym: GymId, id: i64, also: Also) -> Result<(), StoreError> {
+    let mut connection = store.connection().await?;
+    connection
+        .transaction(async |connection| {
+            let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
+            let name: Option<String> =
+                row.select(members::name).for_update().first(connection).await.optional()?;
+            let name = name.ok_or(StoreError::NotFound("member"))?;
+            decisions::forget(connection, gym, &name).await?;
+            removed::forget(connection, gym, &name).await?;
+            diesel::delete(row).execute(connection).await?;
+            forget_mentions(connection, gym, &name, also).await
+        })
+        .await
+}
+
+async fn forget_mentions(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    name: &str,
+    also: Also,
+) -> Result<(), StoreError> {
+    if also.coaches {
+        let theirs = classes::table.filter(classes::gym_id.eq(gym.0)).filter(classes::coach.eq(name));
+        diesel::update(theirs).set(classes::coach.eq("")).execute(connection).await?;
+    }
+    if also.cycles {
+        crate::gyms::change_in(connection, gym, |settings| {
+            for cycle in settings.cycles.iter_mut().filter(|cycle| cycle.name.contains(name)) {
+                let left = cycle.name.replace(name, "").trim().trim_end_matches("'s").trim().to_owned();
+                cycle.name = if left.is_empty() { "Cycle".to_owned() } else { left };
+            }
+            Ok(())
+        })
+        .await?;
+    }
+    let like = format!("%{}%", name.to_lowercase().replace(['%', '_', '\\'], "_"));
+    if also.names {
+        let of_gym = movement_aliases::table.filter(movement_aliases::gym_id.eq(gym.0));
+        diesel::delete(of_gym.filter(movement_aliases::alias.like(&like))).execute(connection).await?;
+        let own = gym_movements::table.filter(gym_movements::gym_id.eq(gym.0));
+        diesel::delete(own.filter(gym_movements::name.ilike(&like))).execute(connection).await?;
+    }
+    if also.texts {
+        for (day, text) in sessions::table
+            .filter(sessions::gym_id.eq(gym.0))
+            .filter(sessions::text.ilike(&like))
+            .select((sessions::day, sessions::text))
+            .load::<(NaiveDate, String)>(connection)
+            .await?
+        {
+            let row = sessions::table.filter(sessions::gym_id.eq(gym.0)).filter(sessions::day.eq(day));
+            let without = without(&text, name);
+            diesel::update(row).set(sessions::text.eq(without)).execute(connection).await?;
+        }
+        let kept = session_texts::table.filter(session_texts::gym_id.eq(gym.0));
+        let kept = kept.filter(session_texts::text.ilike(&like));
+        for (day, revision, text) in kept
+            .select((session_texts::day, session_texts::revision, session_texts::text))
+            .load::<(NaiveDate, i32, String)>(connection)
+            .await?
+        {
+            let row = session_texts::table
+                .filter(session_texts::gym_id.eq(gym.0))
+                .filter(session_texts::day.eq(day))
+                .filter(session_texts::revision.eq(revision));
+            diesel::update(row).set(session_texts::text.eq(without(&text, name))).execute(connection).await?;
+        }
+    }
+    Ok(())
+}
+
+/// A text without a name, however it is written.
+fn without(text: &str, name: &str) -> String {
+    let (lower, wanted) = (text.to_lowercase(), name.to_lowercase());
+    if lower.len() != text.len() || wanted.is_empty() {
+        return text.replace(name, "");
+    }
+    let mut out = String::new();
+    let mut at = 0;
+    for (found, _) in lower.match_indices(&wanted) {
+        out.push_str(&text[at..found]);
+        at = found + wanted.len();
+    }
+    out.push_str(&text[at..]);
+    out
+}
+
+/// Everything stored about a member.
+///
+/// # Errors
+/// When the database is away, or the gym has no such member.
+pub async fn everything(store: &Store, gym: GymId, id: i64) -> Result<Value, StoreError> {
+    let mut connection = store.connection().await?;
+    let row: Option<(String, Value, DateTime<Utc>)> = members::table
+        .filter(members::gym_id.eq(gym.0))
+        .filter(members::id.eq(id))
+        .select((members::name, members::profile, members::created_at))
+        .first(&mut connection)
+        .await
+        .optional()?;
+    let (name, profile, since) = row.ok_or(StoreError::NotFound("member"))?;
+    type LiftRow = (String, i32, NaiveDate, String, i32, Option<f32>, bool);
+    let lifts: Vec<LiftRow> = maxes::table
+        .filter(maxes::gym_id.eq(gym.0))
+        .filter(maxes::member_id.eq(id))
+        .order((maxes::set_on.desc(), maxes::id.desc()))
+        .select((
+            maxes::lift,
+            maxes::grams,
+            maxes::set_on,
+            maxes::source,
+            maxes::reps,
+            maxes::rpe,
+            maxes::missed,
+        ))
+        .load(&mut connection)
+        .await?;
+    let lift = |(lift, grams, on, source, reps, rpe, missed): LiftRow| {
+        json!({
+            "lift": lift, "kg": f64::from(grams) / 1000.0, "reps": reps, "rpe": rpe, "missed": missed, "on": on,
+            "source": source,
+        })
+    };
+    let booked: Vec<(NaiveDate, NaiveTime)> = classes::table
+        .inner_join(bookings::table.on(bookings::class_id.eq(classes::id)))
+        .filter(classes::gym_id.eq(gym.0))
+        .filter(bookings::member_id.eq(id))
+        .order((classes::day, classes::starts))
+        .select((classes::day, classes::starts))
+        .load(&mut connection)
+        .await?;
+    let gone: Vec<(Value, DateTime<Utc>)> = removals::table
+        .filter(removals::gym_id.eq(gym.0))
+        .filter(removals::member_id.eq(id))
+        .select((removals::what, removals::removed_at))
+        .load(&mut connection)
+        .await?;
+    let decided = decisions::about(&mut connection, gym, &name).await?;
+    let decided: Vec<Value> = decided
+        .into_iter()
+        .map(|decided| {
+            json!({"day": decided.day, "class": decided.starts, "decision": decided.decision, "at": decided.made_at})
+        })
+        .collect();
+    drop(connection);
+    let mentions = mentions(store, gym, &name).await?;
+    let slot = |(day, starts): (NaiveDate, NaiveTime)| format!("{day}T{}", starts.format("%H:%M"));
+    Ok(json!({
+        "schema": "honest-lantern/member/1",
+        "member": with_name(profile, &name),
+        "since": since,
+        "lifts": lifts.into_iter().map(lift).collect::<Vec<_>>(),
+        "classes": booked.into_iter().map(slot).collect::<Vec<_>>(),
+        "decisions": decided,
+        "removed": gone.into_iter().map(|(what, at)| json!({"what": what, "at": at})).collect::<Vec<_>>(),
+        "named_in": {
+            "coach_of": mentions.coaches.into_iter().map(slot).collect::<Vec<_>>(),
+            "cycles": mentions.cycles, "names_of_movements": mentions.names, "texts_of_days": mentions.texts,
+        },
+    }))
+}
+
+fn with_name(mut profile: Value, name: &str) -> Value {
+    profile["name"] = json!(name);
+    profile
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_name_is_taken_out_of_a_text_however_it_is_written() {
+        assert_eq!(without("Ada leads; ask ADA first", "Ada"), " leads; ask  first");
+        assert_eq!(without("nobody here", "Ada"), "nobody here");
+    }
+}

@@ -1,0 +1,148 @@
+//! What was removed, for as long as it can come back.
+
+use std::collections::hash_map::RandomState;
+use std::hash::{BuildHasher, Hasher};
+
+use chrono::{DateTime, Duration, Utc};
+use diesel::prelude::*;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use serde::{Deserialize, Serialize};
+
+use crate::schema::removals;
+use crate::{GymId, Store, StoreError, classes, gyms, lifts};
+
+/// Days for which a removal can be taken back.
+const DAYS: i64 = 30;
+
+/// Something that was removed.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Removed {
+    /// A class with who was booked.
+    Class(classes::StoredClass),
+    /// A set of a member's record.
+    Lift(lifts::KeptLift),
+    /// A name of the gym's own: alias and movement.
+    Name {
+        /// The name.
+        alias: String,
+        /// The movement's id.
+        movement: String,
+    },
+    /// A movement of the gym's own.
+    Movement(lantern_core::movement::OwnMovement),
+    /// A strength cycle.
+    Cycle(lantern_core::strength::Cycle),
+}
+
+impl Removed {
+    const fn kind(&self) -> &'static str {
+        match self {
+            Self::Class(_) => "class",
+            Self::Lift(_) => "lift",
+            Self::Name { .. } => "name",
+            Self::Movement(_) => "movement",
+            Self::Cycle(_) => "cycle",
+        }
+    }
+}
+
+/// A text that nobody guesses, for whoever has just done something to undo it with.
+pub fn key() -> String {
+    // Each RandomState is seeded from the system's randomness.
+    let word = || RandomState::new().build_hasher().finish();
+    format!("{:016x}{:016x}", word(), word())
+}
+
+/// Keeps what is being removed; gives the key with which it comes back. What was removed long ago is gone for good.
+pub(crate) async fn keep(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    member: Option<i64>,
+    removed: &Removed,
+) -> Result<String, StoreError> {
+    let old: DateTime<Utc> = Utc::now() - Duration::days(DAYS);
+    let of_gym = removals::table.filter(removals::gym_id.eq(gym.0));
+    diesel::delete(of_gym.filter(removals::removed_at.lt(old))).execute(connection).await?;
+    let key = key();
+    diesel::insert_into(removals::table)
+        .values((
+            removals::gym_id.eq(gym.0),
+            removals::member_id.eq(member),
+            removals::key.eq(&key),
+            removals::kind.eq(removed.kind()),
+            removals::what.eq(serde_json::to_value(removed).map_err(StoreError::unreadable("removal"))?),
+        ))
+        .execute(connection)
+        .await?;
+    Ok(key)
+}
+
+/// What a key brings back, without bringing it back.
+///
+/// # Errors
+/// When the database is away, or nothing was removed with that key.
+pub async fn find(store: &Store, gym: GymId, key: &str) -> Result<Removed, StoreError> {
+    let mut connection = store.connection().await?;
+    let what: Option<serde_json::Value> = removals::table
+        .filter(removals::gym_id.eq(gym.0))
+        .filter(removals::key.eq(key))
+        .select(removals::what)
+        .first(&mut connection)
+        .await
+        .optional()?;
+    let what = what.ok_or(StoreError::NotFound("removal"))?;
+    serde_json::from_value(what).map_err(StoreError::unreadable("removal"))
+}
+
+/// Brings back what was removed; once.
+///
+/// # Errors
+/// When the database is away, nothing was removed with that key, or its place is taken meanwhile.
+pub async fn bring_back(store: &Store, gym: GymId, key: &str) -> Result<Removed, StoreError> {
+    let mut connection = store.connection().await?;
+    connection
+        .transaction(async |connection| {
+            let row = removals::table.filter(removals::gym_id.eq(gym.0)).filter(removals::key.eq(key));
+            let what: Option<serde_json::Value> =
+                diesel::delete(row).returning(removals::what).get_result(connection).await.optional()?;
+            let what = what.ok_or(StoreError::NotFound("removal"))?;
+            let removed: Removed = serde_json::from_value(what).map_err(StoreError::unreadable("removal"))?;
+            match &removed {
+                Removed::Class(class) => classes::insert(connection, gym, class).await?,
+                Removed::Lift(lift) => lifts::insert_kept(connection, gym, lift).await?,
+                Removed::Name { alias, movement } => {
+                    crate::aliases::insert(connection, gym, alias, movement).await?;
+                }
+                Removed::Movement(own) => crate::own_movements::insert(connection, gym, own).await?,
+                Removed::Cycle(cycle) => {
+                    gyms::change_in(connection, gym, |settings| {
+                        settings.cycles.retain(|known| known.name != cycle.name);
+                        settings.cycles.push(cycle.clone());
+                        Ok(())
+                    })
+                    .await?;
+                }
+            }
+            Ok(removed)
+        })
+        .await
+}
+
+/// Forgets removals that name somebody who has left.
+pub(crate) async fn forget(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    name: &str,
+) -> Result<(), StoreError> {
+    let rows: Vec<(i64, serde_json::Value)> = removals::table
+        .filter(removals::gym_id.eq(gym.0))
+        .select((removals::id, removals::what))
+        .load(connection)
+        .await?;
+    let named: Vec<i64> =
+        rows.iter().filter(|(_, what)| crate::decisions::names(what, name)).map(|(id, _)| *id).collect();
+    let of_gym = removals::table.filter(removals::gym_id.eq(gym.0));
+    diesel::delete(of_gym.filter(removals::id.eq_any(named))).execute(connection).await?;
+    Ok(())
+}

@@ -1,0 +1,47 @@
+//! The way back from addresses that only take forms.
+
+use actix_web::{HttpResponse, get, web};
+
+use super::slot_of;
+use crate::error::AppError;
+use crate::request::see_other;
+
+pub(super) fn routes(config: &mut web::ServiceConfig) {
+    config.service(of_day).service(of_class).service(of_members).service(of_member).service(of_gym);
+}
+
+/// `GET` of what only takes forms about a day.
+#[get("/days/{day}/{form:apply|reading|classes|put-together}")]
+async fn of_day(path: web::Path<(String, String)>) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path.0)?;
+    Ok(match path.1.as_str() {
+        "classes" => see_other(format!("/days?from={}", day.day)),
+        _ => see_other(format!("/days/{day}/read")),
+    })
+}
+
+/// `GET` of what only takes forms about a class or its loads.
+#[get("/days/{day}/{form:bookings|class/remove|loads/undo|loads/release}")]
+async fn of_class(path: web::Path<(String, String)>) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path.0)?;
+    let page = if path.1.starts_with("loads") { "loads" } else { "class" };
+    Ok(see_other(format!("/days/{day}/{page}")))
+}
+
+/// `GET` of what only takes forms about members.
+#[get("/members/{form:drop-in|import/take}")]
+async fn of_members(path: web::Path<String>) -> HttpResponse {
+    see_other(if path.as_str() == "drop-in" { "/members" } else { "/members/import" })
+}
+
+/// `GET` of what only takes forms about one member.
+#[get("/members/{id:[0-9]+}/{form:lifts|away|delete|limits|limits/.*|lifts/.*}")]
+async fn of_member(path: web::Path<(String, String)>) -> HttpResponse {
+    see_other(format!("/members/{}", path.0))
+}
+
+/// `GET` of what only takes forms about the gym.
+#[get("/{page:gym|movements}/{form:cycles|cycles/remove|names|own|(?:names|own)/[0-9]+/remove}")]
+async fn of_gym(path: web::Path<(String, String)>) -> HttpResponse {
+    see_other(format!("/{}", path.0))
+}
