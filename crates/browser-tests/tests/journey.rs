@@ -76,6 +76,11 @@ fn a_suggestion_is_one_click_and_a_draft_survives_a_reload() -> Result<()> {
         ensure!(!browser.value("#text").await?.contains("jumpfrogs"));
         ensure!(browser.client.find_all(fantoccini::Locator::Css(".problem")).await?.is_empty());
 
+        // What a suggestion has put in is part of the draft, at an address that can be loaded anew.
+        browser.client.refresh().await?;
+        browser.wait_text("#draft", |text| text.contains("brought back")).await?;
+        ensure!(!browser.value("#text").await?.contains("jumpfrogs"));
+
         // Keys go along the rail.
         browser.click("button[type=submit]").await?;
         browser.wait_text(".notice", |text| text.contains("Saved")).await?;
@@ -83,6 +88,46 @@ fn a_suggestion_is_one_click_and_a_draft_survives_a_reload() -> Result<()> {
         browser.client.active_element().await?.send_keys("5").await?;
         browser.wait_text(".lead", |text| text.contains("finish inside the window")).await?;
         Ok(())
+    })
+}
+
+#[test]
+fn a_draft_never_takes_the_place_of_what_somebody_has_saved_since() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let address = server.address.clone();
+    let day = Utc::now().date_naive() + Days::new(62);
+    let path = format!("/days/{day}/read");
+    let save =
+        |text: &str, revision: &str| server.post(&path, &[("text", text), ("revision", revision)]).status;
+    ensure!(save("5 rounds for time\n10 burpees\n20 air squats\n30 sit-ups", "0") == 303);
+    with_browser({
+        let (address, path, colleague) = (address.clone(), path.clone(), TestServer::at(&address));
+        move |browser| async move {
+            browser.open(&format!("{address}{path}")).await?;
+            browser.type_over("#text", "5 rounds for time\n12 burpees\n20 air squats\n30 sit-ups").await?;
+            browser.wait_text("#reading", |text| text.contains("60 burpee")).await?;
+
+            // A colleague saves meanwhile; coming back shows theirs and offers the draft.
+            let theirs =
+                [("text", "5 rounds for time\n10 burpees\n20 air squats\n35 sit-ups"), ("revision", "1")];
+            ensure!(colleague.post(&path, &theirs).status == 303);
+            browser.client.refresh().await?;
+            browser.wait_text("[role=alert]", |text| text.contains("Somebody has saved this day")).await?;
+            ensure!(browser.value("#text").await?.contains("35 sit-ups"), "theirs is shown");
+
+            // The draft, once asked for, is put together with theirs, line by line.
+            browser.click("[role=alert] button").await?;
+            browser.wait_text("#draft", |text| text.contains("Your draft")).await?;
+            ensure!(browser.value("#text").await?.contains("12 burpees"));
+            browser.click("button[type=submit]").await?;
+            browser
+                .wait_text("#reading", |text| text.contains("60 burpee") && text.contains("175 sit-up"))
+                .await?;
+            let text = browser.value("#text").await?;
+            ensure!(text.contains("12 burpees") && text.contains("35 sit-ups"), "{text}");
+            Ok(())
+        }
     })
 }
 
