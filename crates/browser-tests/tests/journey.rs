@@ -116,14 +116,17 @@ fn a_draft_never_takes_the_place_of_what_somebody_has_saved_since() -> Result<()
             browser.wait_text("[role=alert]", |text| text.contains("Somebody has saved this day")).await?;
             ensure!(browser.value("#text").await?.contains("35 sit-ups"), "theirs is shown");
 
-            // The draft, once asked for, is put together with theirs, line by line.
+            // The draft, once asked for, is set beside theirs when it is saved, and both are put together by a click.
             browser.click("[role=alert] button").await?;
             browser.wait_text("#draft", |text| text.contains("Your draft")).await?;
             ensure!(browser.value("#text").await?.contains("12 burpees"));
             browser.click("button[type=submit]").await?;
-            browser
-                .wait_text("#reading", |text| text.contains("60 burpee") && text.contains("175 sit-up"))
-                .await?;
+            browser.wait_text(".notice", |text| text.contains("Somebody else saved this day")).await?;
+            browser.click("button[formaction$=put-together]").await?;
+            let both = |text: &str| text.contains("60 burpee") && text.contains("175 sit-up");
+            browser.wait_text("#reading", both).await?;
+            browser.click("button[type=submit]").await?;
+            browser.wait_text(".notice", |text| text.contains("Saved")).await?;
             let text = browser.value("#text").await?;
             ensure!(text.contains("12 burpees") && text.contains("35 sit-ups"), "{text}");
             Ok(())
