@@ -6,8 +6,9 @@ use serde::Serialize;
 use crate::member::{Experience, Max, Member, Sex};
 use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{Athlete, MUSCLES, Model, Window, intended_window};
-use crate::session::{Intent, Part, totals, works};
-use crate::units::{Kilograms, clock_s, plain};
+use crate::print::in_words;
+use crate::session::{Part, totals, works};
+use crate::units::Kilograms;
 
 /// How a written load should feel to the person it was written for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize)]
@@ -80,18 +81,6 @@ pub fn named_intent(part: &Part, catalogue: &Catalogue, model: &Model) -> NamedI
         written: part.intents.iter().map(in_words).collect(),
         limiter: limiter(part, catalogue),
         window,
-    }
-}
-
-/// An intent as the text could say it.
-pub fn in_words(intent: &Intent) -> String {
-    match intent {
-        Intent::SetsAtMost(1) => "unbroken".to_owned(),
-        Intent::SetsAtMost(n) => format!("no more than {n} sets"),
-        Intent::RepsPerMinute(n) => format!("{} reps a minute", plain(*n)),
-        Intent::RoundUnder(s) => format!("each round in under {}", clock_s(*s)),
-        Intent::RestLeft(s) => format!("at least {} to spare", clock_s(*s)),
-        Intent::Feel(text) => text.clone(),
     }
 }
 

@@ -22,16 +22,24 @@ pub mod import;
 pub mod intent;
 pub mod limits;
 pub mod member;
-pub mod movement;
 pub mod pacing;
 pub mod plan;
 pub mod print;
 pub mod read;
 pub mod roster;
-pub mod session;
 pub mod strength;
 pub mod table;
-pub mod units;
 pub mod versions;
 pub mod warmup;
 pub mod why;
+
+pub use lantern_session::{movement, units};
+
+/// The language of sessions.
+pub mod session {
+    pub use lantern_session::{
+        Alternative, Amount, Dose, Format, Intent, Load, LoadUnit, Node, Note, Part, PartKind, Prescription,
+        Rest, RestAfter, Score, Session, Sharing, Target, Tempo, Total, Work, pattern_totals, per_round,
+        totals, works,
+    };
+}

@@ -5,9 +5,10 @@ use std::fmt::Write as _;
 use std::fs;
 use std::path::Path;
 
-use lantern_core::movement::Catalogue;
+use lantern_core::movement::{Catalogue, MovementId, OwnMovement, Unit};
 use lantern_core::print::reading_json;
 use lantern_core::read::{Reading, apply_suggestion, read};
+use lantern_core::session::totals;
 use proptest::prelude::*;
 use serde_json::Value;
 
@@ -130,6 +131,27 @@ fn one_long_line_and_many_short_ones_are_answered_and_reported() {
     let many = "10 zorbles of gruntwax\n".repeat(40_000);
     let reading = read(&many, Catalogue::standard());
     assert!(reading.problems.iter().any(|problem| problem.message.contains("at most 1500 lines")));
+}
+
+#[test]
+fn the_reader_knows_an_own_movement_at_once_by_every_name() {
+    let catalogue = Catalogue::standard();
+    let mut tyre = OwnMovement {
+        name: "Tyre flip".into(),
+        like: MovementId::new("deadlift"),
+        unit: Unit::Reps,
+        seconds: None,
+        aliases: Vec::new(),
+    };
+    tyre.aliases = vec!["tire flips".into()];
+    let known = catalogue.with_movements([tyre.movement(catalogue).unwrap()]);
+    for text in ["For time\n12 tyre flips\n10 burpees", "For time\n12 tire flips\n10 burpees"] {
+        let reading = read(text, &known);
+        assert!(reading.problems.is_empty(), "{:?}", reading.problems);
+        let first = &totals(&reading.session.parts[0].tree)[0];
+        assert_eq!((first.movement.as_str(), first.amount), ("tyre-flip", 12.0));
+    }
+    assert!(!read("For time\n12 tyre flips\n10 burpees", catalogue).problems.is_empty());
 }
 
 /// Real lines, cut and glued at random.

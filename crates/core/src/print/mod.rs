@@ -2,9 +2,8 @@
 
 mod json;
 mod loads;
-mod text;
 
 pub(crate) use json::number;
 pub use json::{READING_SCHEMA, reading_json};
+pub use lantern_session::text::{in_words, part_text, session_text, work_text};
 pub use loads::loads_csv;
-pub use text::{part_text, session_text, work_text};

@@ -134,7 +134,7 @@ fn turns_of(place: usize, stations: usize, n: u32) -> u32 {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::session::Dose;
+    use crate::Dose;
 
     fn work(id: &str, dose: Dose) -> Node {
         Node::Work(Work::new(MovementId::new(id), dose))

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::movement::MovementId;
 
-use super::tree::{Node, Work};
+use crate::tree::{Node, Work};
 
 /// A block of the day with its own purpose; conditioning pieces and lifts are a part each.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -252,7 +252,7 @@ pub struct Prescription {
     /// Speed of the repetition.
     pub tempo: Option<Tempo>,
     /// A written range of loads, such as 50-60 kg.
-    pub load_range: Option<(f64, f64, super::tree::LoadUnit)>,
+    pub load_range: Option<(f64, f64, crate::tree::LoadUnit)>,
     /// Sets at the end that stay at the top of the range ("the last two at the working weight").
     pub top_sets: Option<u32>,
 }

@@ -6,8 +6,8 @@
 use std::fmt::Write as _;
 
 use crate::movement::{Catalogue, Unit};
-use crate::session::{Amount, Dose, Format, Node, Part, RestAfter, Score, Session, Sharing, Target, Work};
 use crate::units::{clock_s, plain};
+use crate::{Amount, Dose, Format, Intent, Node, Part, RestAfter, Score, Session, Sharing, Target, Work};
 
 /// The whole day.
 pub fn session_text(session: &Session, catalogue: &Catalogue) -> String {
@@ -37,6 +37,18 @@ pub fn part_text(part: &Part, catalogue: &Catalogue) -> String {
         line.truncate(line.trim_end().len());
     }
     lines.join("\n") + "\n"
+}
+
+/// An intent as the text could say it.
+pub fn in_words(intent: &Intent) -> String {
+    match intent {
+        Intent::SetsAtMost(1) => "unbroken".to_owned(),
+        Intent::SetsAtMost(n) => format!("no more than {n} sets"),
+        Intent::RepsPerMinute(n) => format!("{} reps a minute", plain(*n)),
+        Intent::RoundUnder(s) => format!("each round in under {}", clock_s(*s)),
+        Intent::RestLeft(s) => format!("at least {} to spare", clock_s(*s)),
+        Intent::Feel(text) => text.clone(),
+    }
 }
 
 /// A piece of work as a whiteboard line: `12/10 cal row`, `8 dumbbell thruster 2 x 15/10 kg`.
@@ -158,7 +170,7 @@ impl Printer<'_> {
 
     /// Works in one line, joined by plus signs.
     fn joined(&self, node: &Node) -> String {
-        let works = crate::session::works(node);
+        let works = crate::works(node);
         works.iter().map(|work| work_text(work, self.catalogue)).collect::<Vec<_>>().join(" + ")
     }
 
@@ -297,7 +309,7 @@ impl Printer<'_> {
                         if self.lines.iter().all(|line| !line.contains(" on, ")) {
                             self.line(format!("{n} x {} on, {} off", clock_s(*seconds), clock_s(*rest)));
                         }
-                        for work in crate::session::works(of) {
+                        for work in crate::works(of) {
                             let text = self.open_text(work);
                             self.line(text);
                         }
@@ -322,7 +334,7 @@ impl Printer<'_> {
         self.line(format!("{rounds} rounds, {} on, {} off", clock_s(work), clock_s(rest)));
         for node in of {
             if let Node::Within { of, .. } = node {
-                for work in crate::session::works(of) {
+                for work in crate::works(of) {
                     let text = self.open_text(work);
                     self.line(text);
                 }
@@ -340,7 +352,7 @@ impl Printer<'_> {
     }
 
     fn strength(&mut self, part: &Part) {
-        let works = crate::session::works(&part.tree);
+        let works = crate::works(&part.tree);
         let name = |work: &Work| {
             let load = work.load.map(|load| format!(", {load}")).unwrap_or_default();
             let side = if work.dose.per_side { " each side" } else { "" };
@@ -447,7 +459,7 @@ impl Printer<'_> {
             }
         }
         for intent in &part.intents {
-            let text = crate::intent::in_words(intent);
+            let text = in_words(intent);
             self.line(text);
         }
         if let Some(score) = part.score {

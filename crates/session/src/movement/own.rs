@@ -119,8 +119,6 @@ impl OwnMovement {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::read::read;
-    use crate::session::totals;
 
     fn own(name: &str, like: &str, unit: Unit, seconds: Option<f64>) -> OwnMovement {
         OwnMovement { name: name.into(), like: MovementId::new(like), unit, seconds, aliases: Vec::new() }
@@ -135,21 +133,6 @@ mod tests {
         let spread = |pace: Pace| pace.slow / pace.mid;
         assert!((spread(tyre.pace) - spread(deadlift.pace)).abs() < 1e-9);
         assert_eq!(tyre.joints, deadlift.joints);
-    }
-
-    #[test]
-    fn the_reader_knows_it_at_once_by_every_name() {
-        let catalogue = Catalogue::standard();
-        let mut tyre = own("Tyre flip", "deadlift", Unit::Reps, None);
-        tyre.aliases = vec!["tire flips".into()];
-        let known = catalogue.with_movements([tyre.movement(catalogue).unwrap()]);
-        for text in ["For time\n12 tyre flips\n10 burpees", "For time\n12 tire flips\n10 burpees"] {
-            let reading = read(text, &known);
-            assert!(reading.problems.is_empty(), "{:?}", reading.problems);
-            let first = &totals(&reading.session.parts[0].tree)[0];
-            assert_eq!((first.movement.as_str(), first.amount), ("tyre-flip", 12.0));
-        }
-        assert!(!read("For time\n12 tyre flips\n10 burpees", catalogue).problems.is_empty());
     }
 
     #[test]

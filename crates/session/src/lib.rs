@@ -1,18 +1,20 @@
 //! A programmed session as a tree: what the coach wrote, before any member is known.
 //!
-//! Text becomes a [`Session`] in `read`, which never gives up: what it cannot follow is a problem
-//! beside the tree. Versions rewrite trees; volume, pace and clock read them. Nothing here knows
-//! about members, HTTP or SQL.
+//! Text becomes a [`Session`] in the reader, which never gives up: what it cannot follow is a problem beside the tree. Versions rewrite
+//! trees; volume, pace and clock read them; [`text`] writes them down. Nothing here knows about members, readers, HTTP or SQL.
 
+pub mod movement;
 mod part;
+pub mod text;
+mod totals;
 mod tree;
-mod volume;
+pub mod units;
 
 pub use part::{
     Alternative, Format, Intent, Part, PartKind, Prescription, Rest, RestAfter, Score, Target, Tempo,
 };
+pub use totals::{Total, pattern_totals, per_round, totals, works};
 pub use tree::{Amount, Dose, Load, LoadUnit, Node, Sharing, Work};
-pub use volume::{Total, pattern_totals, per_round, totals, works};
 
 use serde::{Deserialize, Serialize};
 

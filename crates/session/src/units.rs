@@ -15,7 +15,7 @@ const GRAMS_PER_POUND: f64 = 453.592_37;
 /// A weight in kilograms, held as whole grams so that adding plates stays exact.
 ///
 /// ```
-/// # use lantern_core::units::Kilograms;
+/// # use lantern_session::units::Kilograms;
 /// let bar = Kilograms::from_grams(20_000);
 /// let pair = Kilograms::from_grams(2 * 1_250);
 /// assert_eq!((bar + pair).to_string(), "22.5 kg");
@@ -162,7 +162,7 @@ pub fn plain(value: f64) -> String {
 /// Seconds as a coach reads a clock: `0:45`, `12:05`, `61:10`.
 ///
 /// ```
-/// assert_eq!(lantern_core::units::clock(725.4), "12:05");
+/// assert_eq!(lantern_session::units::clock(725.4), "12:05");
 /// ```
 pub fn clock(seconds: f64) -> String {
     let whole = seconds.round().max(0.0) as u64;

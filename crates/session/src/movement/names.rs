@@ -16,7 +16,7 @@ pub struct MovementMatch<'a> {
 /// The words of a name as they are compared: lower case, hyphens as spaces, apostrophes kept.
 ///
 /// ```
-/// # use lantern_core::movement::normal_words;
+/// # use lantern_session::movement::normal_words;
 /// assert_eq!(normal_words("Farmer's Walk"), ["farmer's", "walk"]);
 /// assert_eq!(normal_words("toes-to-bar"), ["toes", "to", "bar"]);
 /// ```
