@@ -9,6 +9,7 @@ pub mod text;
 mod totals;
 mod tree;
 pub mod units;
+pub mod wire;
 
 pub use part::{
     Alternative, Format, Intent, Part, PartKind, Prescription, Rest, RestAfter, Score, Target, Tempo,

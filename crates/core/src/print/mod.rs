@@ -3,7 +3,7 @@
 mod json;
 mod loads;
 
-pub(crate) use json::number;
 pub use json::{READING_SCHEMA, reading_json};
 pub use lantern_session::text::{in_words, part_text, session_text, work_text};
+pub(crate) use lantern_session::wire::number;
 pub use loads::loads_csv;

@@ -1,0 +1,349 @@
+//! How the day divides: where parts begin, and which sentences belong to them, by the cost of what comes of it.
+
+use lantern_session::PartKind;
+use lantern_session::movement::Catalogue;
+
+use crate::facts::{Facts, is_prescription};
+use crate::judge;
+use crate::label::Label;
+use crate::lower::{Lowered, lower};
+use crate::say::Say;
+use crate::unit::{Reading, Role, Unit};
+use crate::weights::Weights;
+
+/// Places where parts may begin that one part may reach over; bounds the work to linear.
+const FARTHEST: usize = 14;
+/// Ways to divide the day that are kept.
+const BEST: usize = 3;
+/// Sentences of a part that are tried in their second reading.
+const MOST_FLIPS: usize = 4;
+
+/// A run of sentences read as one part.
+#[derive(Clone)]
+pub(crate) struct Segment {
+    /// The sentences, by place.
+    pub units: std::ops::Range<usize>,
+    /// The reading of each.
+    pub chosen: Vec<usize>,
+    /// What came of it.
+    pub lowered: Lowered,
+    pub cost: f64,
+}
+
+/// A way to divide the day.
+pub(crate) struct Division {
+    pub segments: Vec<Segment>,
+    pub cost: f64,
+}
+
+pub(crate) struct Divider<'u> {
+    pub units: &'u [Unit],
+    pub catalogue: &'u Catalogue,
+    pub weights: &'u Weights,
+    /// The kind of the last heading at or before each sentence.
+    sections: Vec<Option<PartKind>>,
+    /// The label of the line that each sentence stands on.
+    labels: Vec<Label>,
+    /// The clock of bouts that were announced once, for each that is listed below.
+    bouts: Vec<Option<Option<u32>>>,
+    unit_of_weight: Option<lantern_session::units::WeightUnit>,
+}
+
+impl<'u> Divider<'u> {
+    pub fn new(units: &'u [Unit], catalogue: &'u Catalogue, weights: &'u Weights) -> Self {
+        let mut section = None;
+        let sections = units
+            .iter()
+            .map(|unit| {
+                section = unit.heading.as_ref().map(|(kind, _)| *kind).or(section);
+                section
+            })
+            .collect();
+        let mut label = Label::None;
+        let labels = units
+            .iter()
+            .map(|unit| {
+                if unit.starts_line || unit.label != Label::None {
+                    label = unit.label;
+                }
+                label
+            })
+            .collect();
+        let loads = units.iter().filter_map(|unit| unit.readings.first()).flat_map(|reading| &reading.says);
+        let unit_of_weight = loads
+            .filter_map(|said| match &said.say {
+                Say::Load { unit, .. } | Say::ToolLoad { unit, .. } => unit.and_then(|unit| unit.weight()),
+                Say::LoadRange(_, _, unit) => unit.weight(),
+                _ => None,
+            })
+            .next();
+        let mut announced = None;
+        let bouts = units
+            .iter()
+            .map(|unit| {
+                for said in unit.readings.first().map_or(&[][..], |reading| &reading.says) {
+                    if let Say::Bouts { seconds, open: true, .. } | Say::Amrap(Some(seconds)) = said.say {
+                        announced = Some(Some(seconds));
+                    }
+                }
+                announced.filter(|_| matches!(unit.label, Label::Bout(_)))
+            })
+            .collect();
+        Self { units, catalogue, weights, sections, labels, bouts, unit_of_weight }
+    }
+
+    fn best(&self, unit: usize) -> &Reading {
+        &self.units[unit].readings[0]
+    }
+
+    /// Whether a part may begin with a sentence.
+    fn may_cut(&self, at: usize) -> bool {
+        let unit = &self.units[at];
+        if at == 0 || unit.heading.is_some() {
+            return true;
+        }
+        let reading = self.best(at);
+        let works = matches!(reading.role, Role::Work | Role::Aside);
+        let heads = reading.says(heads_a_part)
+            || prescribes(reading)
+            || reading.says(|say| matches!(say, Say::Sets(_) | Say::Superset));
+        let lift_named = reading.items().count() == 1 && reading.items().all(|item| !item.is_anchored());
+        let labelled = matches!(unit.label, Label::Part | Label::Bout(_) | Label::Letter(..));
+        let heads = heads || then_max(reading);
+        let blank = unit.blank_before && (heads || reading.items().next().is_some());
+        let section = unit.blank_before && matches!(unit.label, Label::Part | Label::Letter(..));
+        works && (blank || heads || labelled || lift_named) || section
+    }
+
+    /// Whether a sentence is the name of a lift whose sets stand in the next.
+    fn names_lift(&self, at: usize) -> bool {
+        let reading = self.best(at);
+        let bare = reading.says.len() == 1 && reading.items().any(|item| !item.is_anchored());
+        let next = self.units.get(at + 1).map(|unit| &unit.readings[0]);
+        bare && self.units[at].starts_line && next.is_some_and(prescribes)
+    }
+
+    /// Whether a sentence says how something is run or prescribes a lift.
+    fn heads(&self, at: usize) -> bool {
+        let reading = self.best(at);
+        self.units[at].heading.is_some()
+            || reading.says(heads_a_part)
+            || prescribes(reading)
+            || reading.says(|say| matches!(say, Say::Sets(_)))
+            || self.units[at].blank_before
+    }
+
+    fn cut_cost(&self, at: usize) -> f64 {
+        let of = |name: &str| self.weights.of(name);
+        let unit = &self.units[at];
+        let reading = self.best(at);
+        let section = unit.blank_before && matches!(unit.label, Label::Part | Label::Letter(..));
+        if !matches!(reading.role, Role::Work | Role::Aside) && unit.heading.is_none() && !section {
+            return 0.0;
+        }
+        let mut cost = of("cut.each");
+        let goes_on = |say: &Say| {
+            matches!(
+                say,
+                Say::Interrupt { .. }
+                    | Say::Penalty
+                    | Say::AfterEach
+                    | Say::CashOut
+                    | Say::Remaining
+                    | Say::Cap(_)
+                    | Say::Score(_)
+                    | Say::Rest { .. }
+            )
+        };
+        if unit.heading.is_none() && reading.says.first().is_some_and(|said| goes_on(&said.say)) {
+            cost += of("cut.continues");
+        }
+        if unit.heading.is_some() {
+            cost += of("cut.heading");
+        }
+        if unit.blank_before {
+            cost += of("cut.blank");
+        }
+        if !unit.starts_line {
+            cost += of("cut.inline");
+        }
+        let previous = at.checked_sub(1).map(|before| &self.units[before]);
+        let changed = |before: &Unit| match (unit.label, before.label) {
+            (Label::Letter(now, _), Label::Letter(was, _)) => now != was,
+            (Label::Letter(_, None) | Label::Part, _) => true,
+            _ => false,
+        };
+        match unit.label {
+            Label::Part | Label::Bout(_) => cost += of("cut.part_label"),
+            Label::Letter(..) if previous.is_none_or(changed) && self.heads(at) => cost += of("cut.letter"),
+            Label::Letter(_, None) => cost += of("cut.entry"),
+            Label::Letter(..) => cost += of("cut.same_letter"),
+            Label::Bullet => cost += of("cut.bullet"),
+            Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Sets(..) | Label::Round(_) => {
+                cost += of("cut.entry");
+            }
+            Label::None => {}
+        }
+        if then_max(reading) {
+            cost += of("cut.then_max");
+        } else if reading.says(is_clock) {
+            cost += of("cut.clock");
+        } else if prescribes(reading) && reading.items().next().is_some() {
+            cost += of("cut.lift");
+        } else if reading.says(heads_a_part) || reading.says(|say| matches!(say, Say::Superset)) {
+            cost += of("cut.header");
+        } else if self.names_lift(at) && !unit.blank_before {
+            cost += of("cut.name");
+        } else if unit.heading.is_none()
+            && !unit.blank_before
+            && !matches!(unit.label, Label::Part | Label::Bout(_))
+        {
+            cost += of("cut.plain");
+        }
+        cost
+    }
+
+    /// The sentences of a run as one part, each in the best reading for the whole.
+    fn segment(&self, from: usize, to: usize) -> Segment {
+        let mut chosen = vec![0; to - from];
+        let mut best = self.weigh(from, to, &chosen);
+        let mut close: Vec<(f64, usize, usize)> = Vec::new();
+        for at in from..to {
+            let readings = &self.units[at].readings;
+            for (n, reading) in readings.iter().enumerate().skip(1).take(2) {
+                let margin = reading.cost - readings[0].cost;
+                if margin < self.weights.of("flip.margin") {
+                    close.push((margin, at - from, n));
+                }
+            }
+        }
+        close.sort_by(|a, b| a.0.total_cmp(&b.0));
+        for (_, place, reading) in close.into_iter().take(MOST_FLIPS) {
+            let before = std::mem::replace(&mut chosen[place], reading);
+            let tried = self.weigh(from, to, &chosen);
+            if tried.cost + 1e-9 < best.cost {
+                best = tried;
+            } else {
+                chosen[place] = before;
+            }
+        }
+        best
+    }
+
+    fn weigh(&self, from: usize, to: usize, chosen: &[usize]) -> Segment {
+        let mut facts = Facts { amrap: self.bouts[from], ..Facts::default() };
+        let mut cost = 0.0;
+        for at in from..to {
+            let unit = &self.units[at];
+            let reading = &unit.readings[chosen[at - from]];
+            cost += reading.cost;
+            facts.take(unit, reading, self.labels[at], self.catalogue);
+        }
+        let coherence = judge::coherence(self.units, from..to, chosen, self.weights);
+        let numbers_left = facts.numbers_left;
+        let contradictions = facts.contradictions.clone();
+        let lowered = lower(facts, self.sections[from], self.catalogue, self.unit_of_weight);
+        cost += coherence + judge::plausibility(&lowered, self.catalogue, self.weights);
+        cost += self.weights.of("part.contradiction") * contradictions.len() as f64;
+        let _ = numbers_left;
+        Segment { units: from..to, chosen: chosen.to_vec(), lowered, cost }
+    }
+
+    /// The best ways to divide the day, cheapest first.
+    pub fn divide(&self) -> Vec<Division> {
+        let n = self.units.len();
+        if n == 0 {
+            return vec![Division { segments: Vec::new(), cost: 0.0 }];
+        }
+        let mut cuts: Vec<usize> = (0..n).filter(|at| self.may_cut(*at)).collect();
+        cuts.push(n);
+        // Ways to reach each cut: cost, the cut before, and which of its ways.
+        let mut ways: Vec<Vec<(f64, usize, usize)>> = vec![Vec::new(); cuts.len()];
+        let mut segments: Vec<Vec<Option<Segment>>> = vec![Vec::new(); cuts.len()];
+        ways[0].push((0.0, 0, 0));
+        for end in 1..cuts.len() {
+            segments[end] = vec![None; end];
+            let nearest = end.saturating_sub(FARTHEST);
+            for begin in nearest..end {
+                // A heading inside a part is no heading; nothing is read across it.
+                let crosses = (cuts[begin] + 1..cuts[end]).any(|at| self.units[at].heading.is_some());
+                if crosses || ways[begin].is_empty() {
+                    continue;
+                }
+                let segment = self.segment(cuts[begin], cuts[end]);
+                let cost = segment.cost + self.cut_cost(cuts[begin]);
+                segments[end][begin] = Some(segment);
+                for rank in 0..ways[begin].len() {
+                    let total = ways[begin][rank].0 + cost;
+                    let place = ways[end].partition_point(|(known, ..)| *known <= total);
+                    if place < BEST {
+                        ways[end].insert(place, (total, begin, rank));
+                        ways[end].truncate(BEST);
+                    }
+                }
+            }
+        }
+        let last = cuts.len() - 1;
+        let ends = ways[last].clone();
+        ends.into_iter()
+            .map(|(cost, begin, rank)| {
+                let mut found = Vec::new();
+                let (mut end, mut begin, mut rank) = (last, begin, rank);
+                loop {
+                    found.extend(segments[end][begin].clone());
+                    if begin == 0 {
+                        break;
+                    }
+                    end = begin;
+                    (_, begin, rank) = ways[end][rank];
+                }
+                found.reverse();
+                Division { segments: found, cost }
+            })
+            .collect()
+    }
+}
+
+/// Whether it prescribes a lift: sets of it, or as many as possible in sets.
+fn prescribes(reading: &Reading) -> bool {
+    let sets = reading.says(|say| matches!(say, Say::Sets(_)));
+    reading.says(is_prescription)
+        || reading.says(|say| matches!(say, Say::SetsMax(_)))
+        || sets && reading.items().any(|item| item.max)
+}
+
+/// "then for 8:00: max cal row": as much as goes into a length, after something else.
+fn then_max(reading: &Reading) -> bool {
+    reading.says(|say| matches!(say, Say::Then)) && reading.items().any(|item| item.window_s.is_some())
+}
+
+/// Whether it says how a piece is run against a clock.
+pub(crate) fn is_clock(say: &Say) -> bool {
+    matches!(
+        say,
+        Say::Amrap(_)
+            | Say::ForTime
+            | Say::Every { .. }
+            | Say::OnOff { .. }
+            | Say::Tabata
+            | Say::Bouts { .. }
+            | Say::InTurn(_)
+            | Say::Window(_)
+            | Say::ClockStart
+            | Say::UntilFailure
+    )
+}
+
+pub(crate) fn heads_a_part(say: &Say) -> bool {
+    is_clock(say)
+        || matches!(
+            say,
+            Say::Rounds(_)
+                | Say::Scheme { .. }
+                | Say::Quality
+                | Say::UntilFailure
+                | Say::Length(_)
+                | Say::Clock(_)
+                | Say::Team(_)
+        )
+}

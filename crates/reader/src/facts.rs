@@ -1,0 +1,774 @@
+//! What the sentences of a part say together: facts of the whole, and the steps of its work in order.
+
+use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Sides, Unit};
+use lantern_session::{
+    Alternative, Intent, Load, LoadUnit, PartKind, Prescription, Rest, RestAfter, Score, Sharing, Tempo,
+};
+
+use crate::label::Label;
+use crate::say::{Aim, Say, Tool};
+use crate::unit::{Reading, Role, Said, Unit as Sentence};
+
+/// Shorter lengths belong to a hold or a pause, not to a part.
+const SHORTEST_PART_S: u32 = 15;
+/// Most sets that are spelt out one by one.
+const MOST_SETS: u32 = 60;
+
+/// Work as written: a movement with what stands beside it.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub(crate) struct Item {
+    /// None repeats the movement before it, or is named by its line.
+    pub movement: Option<MovementId>,
+    pub amount: Option<(f64, Option<f64>)>,
+    pub unit: Option<Unit>,
+    pub sets: Option<u32>,
+    pub max: bool,
+    pub window_s: Option<u32>,
+    pub per_side: bool,
+    pub load: Option<Load>,
+    pub bare_load: Option<(f64, Option<f64>)>,
+    pub same_load: bool,
+    /// The load is that of a tool in the hands, not the height of a box.
+    pub carried: bool,
+    /// Stands after "or": a choice beside the item before it.
+    pub alternative: bool,
+    /// After "+", so it may belong to a complex with the item before it.
+    pub joined: bool,
+    /// The movement came as a bare name of several meanings, such as `squat`.
+    pub generic: bool,
+}
+
+/// A load beside the tool that it is of.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Held {
+    pub tool: Tool,
+    pub implements: u8,
+    pub first: f64,
+    pub second: Option<f64>,
+    pub unit: Option<LoadUnit>,
+}
+
+impl Held {
+    pub fn load(&self) -> Option<Load> {
+        let Self { first, second, implements, .. } = *self;
+        self.unit.map(|unit| Load { first, second, unit, implements })
+    }
+
+    pub fn is_held_in(&self, kind: LoadKind) -> bool {
+        match self.tool {
+            Tool::Bar => kind == LoadKind::Barbell,
+            Tool::Dumbbell => matches!(kind, LoadKind::DumbbellEach | LoadKind::DumbbellSingle),
+            Tool::Kettlebell => kind == LoadKind::Kettlebell,
+            Tool::Ball => kind == LoadKind::Ball,
+        }
+    }
+}
+
+/// The clock that rules a part.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum Clock {
+    Amrap(Option<u32>),
+    Every { interval_s: u32, times: Option<u32>, total_s: Option<u32> },
+    OnOff { times: Option<u32>, work_s: u32, rest_s: u32 },
+}
+
+/// A part while its sentences come in.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Facts {
+    pub kind: Option<PartKind>,
+    pub heading: Option<String>,
+    pub first_line: usize,
+    pub last_line: usize,
+    pub label: Option<Label>,
+    pub steps: Vec<Step>,
+    pub amrap: Option<Option<u32>>,
+    pub bouts: Option<u32>,
+    pub every: Option<(u32, Option<u32>, Option<u32>)>,
+    /// The clock stands in a header, before any work.
+    pub every_leads: bool,
+    pub in_turn: bool,
+    pub on_off: Option<(Option<u32>, u32, u32)>,
+    pub station_s: Option<u32>,
+    pub tabata: bool,
+    pub for_time: bool,
+    pub quality: bool,
+    pub until_failure: bool,
+    pub add_each: Option<u32>,
+    pub superset: bool,
+    pub remaining: bool,
+    pub sets: Option<u32>,
+    pub sets_reps: Vec<(u32, u32)>,
+    pub set_list: Vec<(u32, f64)>,
+    pub strength: Prescription,
+    pub cap_s: Option<u32>,
+    pub duration_s: Option<u32>,
+    /// The length is that of a window on the running clock.
+    pub window: bool,
+    pub rest: Option<Rest>,
+    pub team: Option<u32>,
+    pub sharing: Option<Sharing>,
+    pub target: Option<(Option<f64>, Option<f64>, Aim)>,
+    pub round_under: Option<u32>,
+    pub score: Option<Score>,
+    pub intents: Vec<Intent>,
+    pub held: Vec<Held>,
+    pub common_load: Option<Load>,
+    pub common_bare_load: Option<(f64, Option<f64>)>,
+    pub level_loads: Vec<(u8, Load)>,
+    pub alternatives: Vec<Alternative>,
+    /// Facts that say two different things about one matter.
+    pub contradictions: Vec<&'static str>,
+    /// Numbers that nothing explains.
+    pub numbers_left: usize,
+}
+
+/// A step of the work, with where it stands.
+#[derive(Clone, Debug)]
+pub(crate) struct Step {
+    pub line: usize,
+    pub column: usize,
+    pub label: Label,
+    pub starts_line: bool,
+    pub indent: usize,
+    pub blank_before: bool,
+    pub what: StepKind,
+}
+
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum StepKind {
+    Item(Item),
+    Rounds(u32),
+    Scheme {
+        reps: Vec<u32>,
+        open: Option<u32>,
+    },
+    Rest {
+        seconds: u32,
+        after: Option<RestAfter>,
+    },
+    RestOpen,
+    BuyIn,
+    CashOut,
+    Then,
+    /// What came before was done once; the piece itself begins.
+    Main,
+    AfterEach,
+    Interrupt {
+        every_s: u32,
+        from_s: u32,
+    },
+    Penalty,
+}
+
+/// Something in a sentence once numbers, loads and sides have found their movement.
+#[derive(Clone, Debug)]
+pub(crate) enum What {
+    Item(Item),
+    Say(Say),
+}
+
+impl Facts {
+    pub fn items(&self) -> impl Iterator<Item = &Item> {
+        self.steps.iter().filter_map(|step| match &step.what {
+            StepKind::Item(item) => Some(item),
+            _ => None,
+        })
+    }
+
+    pub fn has_items(&self) -> bool {
+        self.items().next().is_some()
+    }
+
+    /// Whether anything says how the piece is run.
+    pub fn has_format(&self) -> bool {
+        self.amrap.is_some()
+            || self.every.is_some()
+            || self.on_off.is_some()
+            || self.tabata
+            || self.for_time
+            || self.quality
+            || self.until_failure
+    }
+
+    /// Whether a lift is prescribed: sets, a share of the maximum, a heavy set to find.
+    pub fn has_prescription(&self) -> bool {
+        !self.sets_reps.is_empty()
+            || !self.set_list.is_empty()
+            || !self.strength.percent.is_empty()
+            || self.strength.rm.is_some()
+            || self.strength.rpe.is_some()
+            || self.strength.tempo.is_some()
+            || self.strength.week.is_some()
+            || self.sets.is_some()
+    }
+
+    /// `A1`, `A2`: lifts that take turns.
+    pub fn has_lettered_pair(&self) -> bool {
+        let lettered = |step: &&Step| {
+            matches!(step.label, Label::Letter(_, Some(_))) && matches!(step.what, StepKind::Item(_))
+        };
+        self.steps.iter().filter(lettered).count() > 1
+    }
+
+    fn only_names_a_lift(&self) -> bool {
+        let mut items = self.items();
+        let bare = items.next().is_some_and(|item| item.amount.is_none() && !item.max);
+        bare && self.steps.len() == 1 && !self.has_prescription() && !self.has_format()
+    }
+
+    /// Takes in a sentence as it is read. `inherited` is the label of the line it stands on.
+    pub fn take(&mut self, sentence: &Sentence, reading: &Reading, inherited: Label, catalogue: &Catalogue) {
+        if self.first_line == 0 {
+            self.first_line = sentence.line;
+        }
+        self.last_line = self.last_line.max(sentence.line);
+        if let Some((kind, text)) = &sentence.heading
+            && self.heading.is_none()
+        {
+            self.kind = Some(*kind);
+            self.heading = Some(text.clone());
+        }
+        self.numbers_left += reading.numbers_left.len();
+        match reading.role {
+            Role::Note | Role::Title => {}
+            Role::Substitute => self.substitute(sentence, reading, catalogue),
+            Role::Level(rank) => self.level(rank, sentence, reading, catalogue),
+            Role::Work | Role::Aside => self.work(sentence, reading, inherited, catalogue),
+        }
+    }
+
+    fn substitute(&mut self, sentence: &Sentence, reading: &Reading, catalogue: &Catalogue) {
+        let found = attach(&reading.says, catalogue);
+        let items: Vec<Item> = found
+            .into_iter()
+            .filter_map(|(_, what)| if let What::Item(item) = what { Some(item) } else { None })
+            .collect();
+        let in_part = |item: &&Item| self.items().any(|known| known.movement == item.movement);
+        let (named, instead): (Vec<&Item>, Vec<&Item>) =
+            items.iter().partition(|item| item.amount.is_none() && in_part(item));
+        let above = self.items().last().filter(|_| !instead.is_empty());
+        let replaces = named.first().copied().or(above).and_then(|item| item.movement.clone());
+        let work = instead.into_iter().filter_map(|item| crate::lower::work_of(item, catalogue)).collect();
+        self.alternatives.push(Alternative {
+            line: sentence.line,
+            text: sentence.text.clone(),
+            work,
+            replaces,
+        });
+    }
+
+    fn level(&mut self, rank: u8, sentence: &Sentence, reading: &Reading, catalogue: &Catalogue) {
+        for (_, what) in attach(&reading.says, catalogue) {
+            match what {
+                What::Say(Say::Load { implements, first, second, unit }) => {
+                    let unit = unit.unwrap_or(LoadUnit::Kg);
+                    self.level_loads.push((rank, Load { first, second, unit, implements }));
+                }
+                What::Item(item) => {
+                    let load = item.load.or(item.bare_load.map(|(first, second)| Load {
+                        first,
+                        second,
+                        unit: LoadUnit::Kg,
+                        implements: 1,
+                    }));
+                    if let Some(load) = load {
+                        self.level_loads.push((rank, load));
+                    }
+                }
+                What::Say(_) => {}
+            }
+        }
+        let text = sentence.text.clone();
+        self.alternatives.push(Alternative { line: sentence.line, text, work: Vec::new(), replaces: None });
+    }
+
+    fn work(&mut self, sentence: &Sentence, reading: &Reading, inherited: Label, catalogue: &Catalogue) {
+        let found = attach(&reading.says, catalogue);
+        let items = || {
+            found.iter().filter_map(|(_, what)| if let What::Item(item) = what { Some(item) } else { None })
+        };
+        let says = |test: fn(&Say) -> bool| {
+            found.iter().any(|(_, what)| matches!(what, What::Say(say) if test(say)))
+        };
+        let prescribes = says(is_prescription);
+        if prescribes && self.only_names_a_lift() && items().any(|item| item.movement.is_some()) {
+            // "PRESS", and below it "3 x 6 strict press": the second says it better.
+            self.steps.clear();
+        }
+        if self.label.is_none() && sentence.label != Label::None {
+            self.label = Some(sentence.label);
+        }
+        if says(|say| matches!(say, Say::Every { .. })) {
+            self.every_leads |= !self.has_items() && items().next().is_none();
+        }
+        let speaks_of_result = says(|say| {
+            matches!(say, Say::Target { .. } | Say::RoundUnder(_) | Say::Score(_) | Say::Intent(_))
+        });
+        let label = if sentence.label == Label::None { inherited } else { sentence.label };
+        let mut starts = sentence.starts_line || sentence.label != Label::None;
+        let opens_line = starts;
+        for (n, (column, what)) in found.iter().enumerate() {
+            let starts_line = std::mem::replace(&mut starts, false);
+            let mut step = |what| {
+                self.steps.push(Step {
+                    line: sentence.line,
+                    column: *column,
+                    label,
+                    starts_line,
+                    indent: sentence.indent,
+                    blank_before: sentence.blank_before && starts_line && opens_line,
+                    what,
+                });
+            };
+            let say = match what {
+                What::Item(item) => {
+                    step(StepKind::Item(item.clone()));
+                    if let (Label::Sets(first, last), Some((reps, _)), None) =
+                        (sentence.label, item.amount, item.sets)
+                    {
+                        self.sets_reps.push((last - first + 1, reps as u32));
+                    }
+                    continue;
+                }
+                What::Say(say) => say,
+            };
+            match say {
+                Say::Rounds(times) => step(StepKind::Rounds(*times)),
+                Say::Scheme { reps, open } => step(StepKind::Scheme { reps: reps.clone(), open: *open }),
+                Say::Rest { low_s, high_s, after } => {
+                    step(StepKind::Rest { seconds: *low_s, after: *after });
+                    let after = after.unwrap_or(RestAfter::Here);
+                    // The rest between sets is the one that counts; a longer one at one place is not.
+                    if self.rest.is_none_or(|rest| rest.after == RestAfter::Here && after == RestAfter::Each)
+                    {
+                        self.rest = Some(Rest { low_s: *low_s, high_s: *high_s, after });
+                    }
+                }
+                Say::RestOpen => step(StepKind::RestOpen),
+                Say::BuyIn => step(StepKind::BuyIn),
+                Say::CashOut => step(StepKind::CashOut),
+                Say::Then => step(StepKind::Then),
+                Say::Remaining | Say::Amrap(_) => {
+                    step(StepKind::Main);
+                    self.fact(say);
+                }
+                Say::AfterEach => step(StepKind::AfterEach),
+                Say::Interrupt { every_s, from_s } => {
+                    step(StepKind::Interrupt { every_s: *every_s, from_s: *from_s });
+                }
+                Say::Penalty => step(StepKind::Penalty),
+                Say::Length(_) if speaks_of_result && n > 0 => {}
+                Say::SetAt { .. } => {
+                    let times =
+                        if let Label::Sets(first, last) = sentence.label { last - first + 1 } else { 1 };
+                    (0..times.min(MOST_SETS)).for_each(|_| self.fact(say));
+                }
+                other => self.fact(other),
+            }
+        }
+    }
+
+    /// Facts of the whole part; the first word on a matter wins, a second one that differs is a contradiction.
+    fn fact(&mut self, say: &Say) {
+        match say {
+            Say::Week(k, n) => self.strength.week = self.strength.week.or(Some((*k, *n))),
+            Say::Tempo(text) => {
+                self.strength.tempo.get_or_insert_with(|| Tempo(text.clone()));
+            }
+            Say::OnOff { times, work_s, rest_s, total_s } => {
+                if self.on_off.is_some_and(|(_, work, rest)| (work, rest) != (*work_s, *rest_s)) {
+                    self.contradictions.push("two clocks");
+                }
+                let times = times.or(total_s.map(|total| total / (work_s + rest_s).max(1)));
+                self.on_off.get_or_insert((times, *work_s, *rest_s));
+            }
+            Say::StationTime(seconds) => self.station_s = self.station_s.or(Some(*seconds)),
+            Say::Tabata => self.tabata = true,
+            Say::Amrap(seconds) => {
+                if let (Some(Some(known)), Some(seconds)) = (self.amrap, seconds)
+                    && known != *seconds
+                {
+                    self.contradictions.push("two lengths");
+                }
+                match &mut self.amrap {
+                    Some(known) => *known = known.or(*seconds),
+                    None => self.amrap = Some(*seconds),
+                }
+            }
+            Say::Bouts { times, seconds, open } => {
+                self.bouts = self.bouts.or(Some(*times));
+                if *open {
+                    self.amrap.get_or_insert(Some(*seconds));
+                } else {
+                    self.on_off.get_or_insert((Some(*times), *seconds, 0));
+                }
+            }
+            Say::Every { interval_s, times, total_s } => match &mut self.every {
+                Some((known, known_times, known_total)) => {
+                    if known != interval_s && times.is_some() && known_times.is_some() {
+                        self.contradictions.push("two clocks");
+                    }
+                    *known_times = known_times.or(*times);
+                    *known_total = known_total.or(*total_s);
+                }
+                None => self.every = Some((*interval_s, *times, *total_s)),
+            },
+            Say::InTurn(interval_s) => {
+                self.in_turn = true;
+                self.every.get_or_insert((*interval_s, None, None));
+            }
+            Say::UntilFailure => self.until_failure = true,
+            Say::AddEach(step) => self.add_each = self.add_each.or(Some(*step)),
+            Say::ForTime => self.for_time = true,
+            Say::Quality => self.quality = true,
+            Say::Cap(seconds) => {
+                if let (Some(known), Some(seconds)) = (self.cap_s, seconds)
+                    && known != *seconds
+                {
+                    self.contradictions.push("two caps");
+                }
+                self.cap_s = self.cap_s.or(*seconds);
+            }
+            Say::Target { low, high, of } => {
+                self.target.get_or_insert((*low, *high, *of));
+            }
+            Say::RoundUnder(seconds) => self.round_under = self.round_under.or(Some(*seconds)),
+            Say::Intent(intent) => self.intents.push(intent.clone()),
+            Say::Score(score) => self.score = self.score.or(Some(*score)),
+            Say::Team(size) => self.team = self.team.or(Some(*size)),
+            Say::Sharing(sharing) => self.sharing = self.sharing.or(Some(*sharing)),
+            Say::Rm(rm) => {
+                if self.strength.rm.is_some_and(|known| known != *rm) {
+                    self.contradictions.push("two maxima");
+                }
+                self.strength.rm = self.strength.rm.or(Some(*rm));
+            }
+            Say::Percent(shares) => self.strength.percent.extend(shares),
+            Say::Rpe(range) => self.strength.rpe = self.strength.rpe.or(Some(*range)),
+            Say::Sets(n) => self.sets = self.sets.or(Some(*n)),
+            Say::MoreSets(n) => {
+                if let Some((sets, _)) = self.sets_reps.first_mut() {
+                    *sets += n;
+                } else if let Some(sets) = &mut self.sets {
+                    *sets += n;
+                }
+            }
+            Say::TopSets(n) => self.strength.top_sets = self.strength.top_sets.or(Some(*n)),
+            Say::SetsReps { sets, reps, upper } => {
+                self.sets_reps.push((*sets, *reps));
+                self.strength.reps_high = self.strength.reps_high.or(upper.filter(|upper| upper > reps));
+            }
+            Say::SetAt { reps, percent } => {
+                self.set_list.push((*reps, *percent));
+                self.strength.percent.push([*percent, *percent]);
+            }
+            // A pause of some seconds is no length of a part.
+            Say::Length(seconds) if *seconds < SHORTEST_PART_S => {}
+            Say::Window(seconds) | Say::Length(seconds) => {
+                self.window |= matches!(say, Say::Window(_)) && self.duration_s.is_none();
+                self.duration_s = self.duration_s.or(Some(*seconds));
+            }
+            Say::Clock(seconds) => match &mut self.amrap {
+                Some(known) => *known = known.or(Some(*seconds)),
+                None => self.duration_s = self.duration_s.or(Some(*seconds)),
+            },
+            Say::Remaining => self.remaining = true,
+            Say::Superset => self.superset = true,
+            Say::Load { implements, first, second, unit: Some(unit) } => {
+                let load = Load { first: *first, second: *second, unit: *unit, implements: *implements };
+                self.common_load = self.common_load.or(Some(load));
+            }
+            Say::Load { first, second, unit: None, .. } => {
+                self.common_bare_load = self.common_bare_load.or(Some((*first, *second)));
+            }
+            Say::LoadRange(low, high, unit) => {
+                self.strength.load_range = self.strength.load_range.or(Some((*low, *high, *unit)));
+            }
+            Say::ToolLoad { tool, implements, first, second, unit } => self.held.push(Held {
+                tool: *tool,
+                implements: *implements,
+                first: *first,
+                second: *second,
+                unit: *unit,
+            }),
+            _ => {}
+        }
+    }
+}
+
+/// Whether it prescribes a lift: sets, a share of the maximum, a heavy set to find.
+pub(crate) fn is_prescription(say: &Say) -> bool {
+    matches!(
+        say,
+        Say::SetsReps { .. }
+            | Say::SetAt { .. }
+            | Say::Percent(_)
+            | Say::Rm(_)
+            | Say::Rpe(_)
+            | Say::Tempo(_)
+            | Say::Week(..)
+    )
+}
+
+struct Attach<'c> {
+    catalogue: &'c Catalogue,
+    found: Vec<(usize, What)>,
+    /// The last item, by place.
+    last: Option<usize>,
+    /// What stands before a movement and waits for it.
+    ahead: Item,
+    splits: bool,
+}
+
+/// Gives numbers, loads and sides to the movements they stand beside.
+pub(crate) fn attach(says: &[Said], catalogue: &Catalogue) -> Vec<(usize, What)> {
+    let mut attach =
+        Attach { catalogue, found: Vec::new(), last: None, ahead: Item::default(), splits: false };
+    for (n, Said { say, column }) in says.iter().enumerate() {
+        attach.take(say, *column, &says[n + 1..]);
+    }
+    attach.finish()
+}
+
+/// Whether the next thing said is a movement without an amount.
+fn bare_ahead(rest: &[Said]) -> bool {
+    let next = rest.iter().find(|said| {
+        !matches!(
+            said.say,
+            Say::Tempo(_)
+                | Say::Percent(_)
+                | Say::Side
+                | Say::Max
+                | Say::Rpe(_)
+                | Say::Each
+                | Say::Load { .. }
+        )
+    });
+    next.is_some_and(
+        |said| matches!(&said.say, Say::Item(item) if !item.is_anchored() && item.movement.is_some()),
+    )
+}
+
+impl Attach<'_> {
+    fn last_item(&mut self) -> Option<&mut Item> {
+        match &mut self.found.get_mut(self.last?)?.1 {
+            What::Item(item) => Some(item),
+            What::Say(_) => None,
+        }
+    }
+
+    fn movement(&self, item: &Item) -> Option<&Movement> {
+        item.movement.as_ref().and_then(|id| self.catalogue.get(id))
+    }
+
+    fn take(&mut self, say: &Say, column: usize, rest: &[Said]) {
+        match say {
+            Say::Item(said) => self.item(said, column, rest),
+            Say::SetsReps { sets, reps, .. } => {
+                if bare_ahead(rest) {
+                    self.ahead.sets = Some(*sets);
+                    self.ahead.amount = Some((f64::from(*reps), None));
+                } else if let Some(item) =
+                    self.last_item().filter(|item| item.sets.is_none() && item.amount.is_none() && !item.max)
+                {
+                    item.sets = Some(*sets);
+                    item.amount = Some((f64::from(*reps), None));
+                }
+                self.found.push((column, What::Say(say.clone())));
+            }
+            Say::SetsMax(sets) => {
+                if bare_ahead(rest) {
+                    self.ahead.max = true;
+                } else if let Some(item) = self.last_item().filter(|item| item.amount.is_none()) {
+                    item.max = true;
+                }
+                self.found.push((column, What::Say(Say::Sets(*sets))));
+            }
+            Say::SetsLength(sets, seconds) => {
+                let amount = Some((f64::from(*seconds), None));
+                if bare_ahead(rest) {
+                    (self.ahead.amount, self.ahead.unit, self.ahead.sets) =
+                        (amount, Some(Unit::Seconds), Some(*sets));
+                } else if let Some(item) = self.last_item().filter(|item| item.amount.is_none() && !item.max)
+                {
+                    (item.amount, item.unit, item.sets) = (amount, Some(Unit::Seconds), Some(*sets));
+                } else {
+                    self.found.push((column, What::Say(Say::Length(*seconds))));
+                }
+                self.found.push((column, What::Say(Say::Sets(*sets))));
+            }
+            Say::Max => {
+                if bare_ahead(rest) {
+                    self.ahead.max = true;
+                } else if let Some(item) = self.last_item().filter(|item| item.amount.is_none()) {
+                    item.max = true;
+                } else {
+                    self.ahead.max = true;
+                }
+            }
+            Say::Side => {
+                let splits = std::mem::take(&mut self.splits);
+                match self.last_item() {
+                    Some(item) => item.per_side |= !splits,
+                    None => self.ahead.per_side = true,
+                }
+            }
+            Say::Split(a, b) => {
+                let whole = f64::from(a + b);
+                let each = f64::from(*a);
+                if let Some(item) = self.last_item() {
+                    match item.amount {
+                        None if a == b => (item.amount, item.per_side) = (Some((each, None)), true),
+                        Some((amount, _)) if amount == each && a == b => item.per_side = true,
+                        _ => self.splits = item.amount.is_some_and(|(amount, _)| amount == whole),
+                    }
+                }
+            }
+            Say::Each => {
+                let sided = self
+                    .last
+                    .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
+                    .and_then(|item| self.movement(item))
+                    .is_some_and(|movement| movement.sides != Sides::None);
+                if sided && let Some(item) = self.last_item() {
+                    item.per_side = true;
+                } else {
+                    self.found.push((column, What::Say(Say::Each)));
+                }
+            }
+            Say::Load { implements, first, second, unit } => {
+                let load =
+                    unit.map(|unit| Load { first: *first, second: *second, unit, implements: *implements });
+                match self.last_item() {
+                    Some(item) => {
+                        let heights = |load: &Load| load.unit.weight().is_none();
+                        match (load, &item.load) {
+                            (Some(load), None) => item.load = Some(load),
+                            // A weight counts before the height beside it; which the movement wants is settled later.
+                            (Some(load), Some(known)) if heights(known) && !heights(&load) => {
+                                item.carried = true;
+                                item.bare_load = item.bare_load.or(Some((load.first, load.second)));
+                                item.load = Some(load);
+                            }
+                            (None, _) => item.bare_load = item.bare_load.or(Some((*first, *second))),
+                            _ => {}
+                        }
+                    }
+                    None if rest.iter().any(|said| matches!(said.say, Say::Item(_))) => match load {
+                        Some(load) => self.ahead.load = self.ahead.load.or(Some(load)),
+                        None => self.ahead.bare_load = self.ahead.bare_load.or(Some((*first, *second))),
+                    },
+                    None => self.found.push((column, What::Say(say.clone()))),
+                }
+            }
+            Say::ToolLoad { tool, implements, first, second, unit } => {
+                let held = Held {
+                    tool: *tool,
+                    implements: *implements,
+                    first: *first,
+                    second: *second,
+                    unit: *unit,
+                };
+                let kind = self
+                    .last
+                    .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
+                    .and_then(|item| self.movement(item))
+                    .map(|movement| movement.load_kind);
+                match self.last_item() {
+                    Some(item) if kind.is_some_and(|kind| kind != LoadKind::None) => {
+                        item.carried = true;
+                        item.load = item.load.or(held.load());
+                        item.bare_load = item.bare_load.or(Some((*first, *second)));
+                    }
+                    _ => self.found.push((column, What::Say(say.clone()))),
+                }
+            }
+            Say::Same => match self.last_item() {
+                Some(item) => item.same_load = true,
+                None => self.ahead.same_load = true,
+            },
+            Say::Or => self.ahead.alternative = true,
+            Say::Plus => self.ahead.joined = self.last.is_some(),
+            Say::Withdraw => {
+                if let Some(at) = self.last.take() {
+                    self.found.remove(at);
+                }
+                self.ahead = Item::default();
+            }
+            Say::ScoreWord | Say::Told => {}
+            other => self.found.push((column, What::Say(other.clone()))),
+        }
+    }
+
+    fn item(&mut self, said: &crate::say::Item, column: usize, rest: &[Said]) {
+        let ahead = std::mem::take(&mut self.ahead);
+        self.splits = false;
+        if said.movement.is_none() {
+            // "Row: 500 m": the amount of the name before it; "500 m row" in two phrases: of the one behind.
+            if let Some(item) = self.last_item().filter(|item| item.amount.is_none() && !item.max) {
+                (item.amount, item.unit) = (said.amount, said.unit);
+                self.ahead = ahead;
+                return;
+            }
+            if bare_ahead(rest) {
+                self.ahead = Item { amount: said.amount, unit: said.unit, ..ahead };
+                return;
+            }
+        }
+        let item = Item {
+            movement: said.movement.clone(),
+            generic: said.shorthand,
+            amount: said.amount.or(ahead.amount),
+            unit: said.unit.or(ahead.unit),
+            sets: said.sets.or(ahead.sets),
+            max: said.max || ahead.max,
+            window_s: said.window_s,
+            per_side: said.per_side || ahead.per_side,
+            ..ahead
+        };
+        if item.alternative && item.amount.is_none() {
+            choice_of_names(&mut self.found);
+        }
+        let sets = said.sets;
+        let reps =
+            said.amount.filter(|_| !matches!(said.unit, Some(Unit::Seconds | Unit::Metres | Unit::Calories)));
+        self.last = Some(self.found.len());
+        self.found.push((column, What::Item(item)));
+        match (sets, reps) {
+            (Some(sets), Some((reps, _))) => {
+                self.found.push((column, What::Say(Say::SetsReps { sets, reps: reps as u32, upper: None })));
+            }
+            (Some(sets), None) => self.found.push((column, What::Say(Say::Sets(sets)))),
+            _ => {}
+        }
+    }
+
+    fn finish(mut self) -> Vec<(usize, What)> {
+        let column = self.found.first().map_or(1, |(column, _)| *column);
+        let ahead = std::mem::take(&mut self.ahead);
+        if self.last.is_none() && (ahead.max || ahead.amount.is_some()) {
+            self.found.push((column, What::Item(ahead)));
+        } else if self.last.is_none() {
+            if let Some(load) = ahead.load {
+                let Load { first, second, unit, implements } = load;
+                self.found
+                    .push((column, What::Say(Say::Load { implements, first, second, unit: Some(unit) })));
+            } else if let Some((first, second)) = ahead.bare_load {
+                self.found.push((column, What::Say(Say::Load { implements: 1, first, second, unit: None })));
+            }
+        }
+        self.found
+    }
+}
+
+/// "row, run or bike": of a list of bare names with "or", the first counts.
+fn choice_of_names(found: &mut [(usize, What)]) {
+    let bare = |what: &What| matches!(what, What::Item(item) if item.amount.is_none() && !item.max);
+    let run = found.iter().rev().take_while(|(_, what)| bare(what)).count();
+    let from = found.len() - run + usize::from(run > 0);
+    for (_, what) in &mut found[from..] {
+        if let What::Item(item) = what {
+            item.alternative = true;
+        }
+    }
+}

@@ -1,0 +1,184 @@
+//! What makes a part hang together, and what makes it likely.
+
+use std::ops::Range;
+
+use lantern_session::movement::{Catalogue, Unit as Counts};
+use lantern_session::{Format, Node, PartKind, totals};
+
+use crate::day::{heads_a_part, is_clock};
+use crate::facts::is_prescription;
+use crate::lower::Lowered;
+use crate::say::Say;
+use crate::unit::{Role, Unit};
+use crate::weights::Weights;
+
+/// Most repetitions of one movement in a piece that anybody programmes, but for skips and strides.
+const MOST_REPS: f64 = 400.0;
+/// Shortest distance that is written for a run or a machine, in metres.
+const SHORTEST_M: f64 = 20.0;
+
+/// What speaks against reading a run of sentences as one part, before it is made into one.
+pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], weights: &Weights) -> f64 {
+    let of = |name: &str| weights.of(name);
+    let mut cost = 0.0;
+    let (mut clocks, mut lifts, mut items, mut rests) = (0, 0, 0, 0);
+    let mut headers_after_items = 0;
+    let mut unprescribed = 0;
+    let mut raced = false;
+    let (mut clock_after_lift, mut header_after_items) = (false, false);
+    let mut letter = None;
+    let mut superset = false;
+    let mut lettered = 0;
+    for (n, unit) in units[range.clone()].iter().enumerate() {
+        let reading = &unit.readings[chosen[n]];
+        if !matches!(reading.role, Role::Work | Role::Aside) {
+            continue;
+        }
+        let own_items = reading.items().filter(|item| item.movement.is_some()).count();
+        // "every minute: 5 burpees" in a piece for time cuts into it.
+        let cuts_in =
+            raced && reading.says(|say| matches!(say, Say::Every { times: None, total_s: None, .. }));
+        let clock = !cuts_in && reading.says(|say| is_clock(say) && !matches!(say, Say::ForTime));
+        let for_time = reading.says(|say| matches!(say, Say::ForTime));
+        raced |= for_time;
+        if reading.says(|say| matches!(say, Say::Superset)) {
+            if items > 0 && own_items == 0 && unprescribed == 0 && unit.starts_line {
+                cost += of("part.superset_after_lift");
+            }
+            superset = true;
+        }
+        if matches!(unit.label, crate::label::Label::Letter(_, Some(_))) {
+            if lettered == 0 && lifts > 0 {
+                cost += of("part.superset_after_lift");
+            }
+            lettered += 1;
+        }
+        if let crate::label::Label::Letter(now, _) = unit.label {
+            let heads = reading.says(heads_a_part) || reading.says(is_prescription) || unit.heading.is_some();
+            if letter.is_some_and(|before| before != now) && items > 0 && heads {
+                cost += of("part.letters");
+            }
+            letter = Some(now);
+        }
+        if clock || for_time {
+            if clocks > 0 && items > 0 && own_items + usize::from(for_time) > 0 {
+                cost += of("part.two_clocks");
+            } else if clocks > 0 && items > 0 {
+                cost += of("part.clock_again");
+            } else if clock && items > 0 && lifts == 0 && unit.blank_before {
+                cost += of("part.late_clock");
+            }
+            clock_after_lift |= lifts > 0 && items > 0;
+            header_after_items |= clock && lifts == 0 && clocks == 0 && items > 0 && own_items == 0;
+            if for_time && lifts > 0 && items > 0 {
+                cost += of("part.lift_then_clock");
+                clock_after_lift = false;
+            }
+            clocks += 1;
+        }
+        if header_after_items && own_items > 0 {
+            cost += of("part.header_after_items");
+            header_after_items = false;
+        }
+        if clock_after_lift && own_items > 0 {
+            cost += of("part.lift_then_clock");
+            clock_after_lift = false;
+        }
+        unprescribed += own_items;
+        let one_name = own_items == 1 && clocks == 0 && !for_time;
+        let sets = |say: &Say| {
+            is_prescription(say)
+                || matches!(say, Say::Sets(_) | Say::SetsMax(_))
+                || one_name && matches!(say, Say::Scheme { .. })
+        };
+        if reading.says(sets) && unprescribed > 0 {
+            // Sets for what has been named since the last ones.
+            if clocks > 0 && items > 0 && own_items > 0 && reading.says(is_prescription) {
+                cost += of("part.clock_then_lift");
+            }
+            lifts += 1;
+            unprescribed = 0;
+        }
+        let header = reading.says(|say| matches!(say, Say::Rounds(_) | Say::Scheme { .. }));
+        if header && items > 0 {
+            headers_after_items += 1;
+            if lifts > 0 {
+                cost += of("part.lift_then_rounds");
+            } else if unit.blank_before && clocks == 0 {
+                cost += of("part.rounds_after_blank");
+            } else if unit.blank_before {
+                cost += of("part.clock_then_rounds_after_blank");
+            }
+        }
+        if unit.blank_before && items > 0 && own_items > 0 {
+            cost += of("part.items_after_blank");
+        }
+        if reading.says(|say| matches!(say, Say::Rest { after: None, .. } | Say::WhenReady)) && items > 0 {
+            rests += 1;
+        }
+        items += own_items;
+    }
+    let _ = headers_after_items;
+    if lifts > 1 && !superset && lettered < 2 {
+        cost += of("part.two_lifts") * (lifts - 1) as f64;
+    }
+    if rests > 0 && clocks > 1 {
+        cost += of("part.rest_between_clocks");
+    }
+    cost
+}
+
+/// What speaks against a part once it is made.
+pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &Weights) -> f64 {
+    let of = |name: &str| weights.of(name);
+    let Some(part) = &lowered.part else {
+        return if lowered.had_structure { of("part.structure_alone") } else { 0.0 };
+    };
+    let mut cost = lowered.errors as f64 * of("part.error");
+    if part.format.is_none() && part.kind == PartKind::Conditioning && part.duration_s.is_none() {
+        cost += of("part.no_format");
+    }
+    for total in totals(&part.tree) {
+        let skips = catalogue.get(&total.movement).is_some_and(|movement| movement.pace.mid < 0.9);
+        if total.unit == Counts::Reps && total.amount > MOST_REPS && !skips {
+            cost += of("part.many_reps");
+        }
+        if total.unit == Counts::Metres && total.amount > 0.0 && total.amount < SHORTEST_M {
+            let far = catalogue.get(&total.movement).is_some_and(|movement| movement.id.as_str() == "run");
+            if far {
+                cost += of("part.short_run");
+            }
+        }
+    }
+    if part.format == Some(Format::Every)
+        && let (Some(interval), Some(busy)) = (part.interval_s, busiest(&part.tree, catalogue))
+        && busy > f64::from(interval) * 1.3
+    {
+        cost += of("part.interval_too_full");
+    }
+    let gentle = matches!(part.kind, PartKind::Warmup | PartKind::Mobility);
+    if gentle && (part.strength.rm.is_some() || !part.strength.percent.is_empty()) {
+        cost += of("part.lift_in_warmup");
+    }
+    if part.kind == PartKind::Strength && part.strength.reps.len() as u32 > 15 {
+        cost += of("part.many_sets");
+    }
+    cost
+}
+
+/// Seconds of work in the fullest interval of a clock, for a regular.
+fn busiest(tree: &Node, catalogue: &Catalogue) -> Option<f64> {
+    match tree {
+        Node::Every { of, .. } => of.iter().map(|node| seconds(node, catalogue)).max_by(f64::total_cmp),
+        other => other.children().into_iter().find_map(|child| busiest(child, catalogue)),
+    }
+}
+
+fn seconds(node: &Node, catalogue: &Catalogue) -> f64 {
+    totals(node)
+        .iter()
+        .filter_map(|total| {
+            Some(catalogue.get(&total.movement)?.seconds_per(total.unit, 0.5)? * total.amount)
+        })
+        .sum()
+}

@@ -1,0 +1,205 @@
+//! The mark at the front of a sentence: a bullet, a number, a letter, a minute.
+
+use crate::lexicon::Lexicon;
+use crate::tokens::{Kind, Token};
+
+/// What stands at the front.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Label {
+    /// Nothing.
+    None,
+    /// `-`, `*`, `+` and the like.
+    Bullet,
+    /// `3)` or `3.`: a place in an order.
+    Number(u32),
+    /// `B)`; `A1)` has a number too.
+    Letter(char, Option<u32>),
+    /// `min 3 -`.
+    Minute(u32),
+    /// `odd:` and `even:` minutes; true for odd.
+    Odd(bool),
+    /// `Part 2 -`.
+    Part,
+    /// `AMRAP 2:` as the second bout of several.
+    Bout(u32),
+    /// `Sets 3-4:`; the first and the last of them.
+    Sets(u32, u32),
+    /// `Round 2:`.
+    Round(u32),
+}
+
+impl Label {
+    /// Whether it numbers an entry: a station, a minute, a letter.
+    pub fn is_entry(self) -> bool {
+        matches!(self, Self::Number(_) | Self::Minute(_) | Self::Odd(_) | Self::Letter(..))
+    }
+}
+
+/// The label at the front of tokens, and the token behind it. Bullets may stand before another label.
+pub fn take(tokens: &[Token], starts_line: bool, lexicon: &Lexicon) -> (Label, usize) {
+    let mut from = 0;
+    let mut label = Label::None;
+    if starts_line
+        && let Some(token) = tokens.first()
+        && matches!(token.kind, Kind::Sign('-' | '*' | '+' | '>' | '#' | '=' | '~' | '|' | '_'))
+        && tokens.len() > 1
+    {
+        // "+ 20 double-unders" is a bullet; "+2 reps a round" is not.
+        if !(token.is('+') && !tokens[1].spaced) {
+            label = Label::Bullet;
+            from = tokens.iter().take_while(|next| next.kind == token.kind).count().max(1);
+        }
+    }
+    match one(&tokens[from..], lexicon) {
+        Some((found, end)) => (found, from + end),
+        None => (label, from),
+    }
+}
+
+fn closes(token: Option<&Token>, signs: &[char]) -> bool {
+    token.is_some_and(|token| signs.iter().any(|sign| token.is(*sign)))
+}
+
+fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
+    let word = |n: usize| tokens.get(n).and_then(Token::word);
+    let whole = |n: usize| {
+        tokens.get(n).and_then(Token::number).filter(|n| n.fract() == 0.0 && *n <= 60.0).map(|n| n as u32)
+    };
+    let class = |n: usize, name: &str| {
+        let class = lexicon.class(name)?;
+        lexicon.at(tokens, n).into_iter().filter(|(known, _)| *known == class).map(|(_, end)| end).max()
+    };
+    let behind = |n: usize, signs: &[char]| {
+        let count = tokens[n.min(tokens.len())..]
+            .iter()
+            .take_while(|token| signs.iter().any(|sign| token.is(*sign)))
+            .count();
+        (count > 0).then_some(n + count)
+    };
+    let open = usize::from(closes(tokens.first(), &['(']));
+    if let Some(n) = whole(open) {
+        let end = open + 1;
+        let spaced = |n: usize| tokens.get(n).is_none_or(|token| token.spaced);
+        if closes(tokens.get(end), &[')'])
+            || closes(tokens.get(end), &['.', ':']) && spaced(end + 1) && open == 0
+        {
+            return (n <= 20).then_some((Label::Number(n), end + 1));
+        }
+        // "1 - 14 air squats" numbers; "10 - 9 - 8" is a scheme.
+        if open == 0
+            && closes(tokens.get(1), &['-'])
+            && spaced(1)
+            && spaced(2)
+            && n <= 20
+            && !(whole(2).is_some() && (closes(tokens.get(3), &['-', '%', '\u{2026}'])))
+            && tokens.len() > 2
+            && (word(2).is_some() || word(3).is_some())
+            && class(2, "unit.min").is_none()
+            && class(3, "round").is_none()
+            && class(3, "unit.min").is_none()
+        {
+            return Some((Label::Number(n), 2));
+        }
+        return None;
+    }
+    let first = word(open)?;
+    if first.len() == 1 && ('a'..='h').contains(&first.chars().next()?) {
+        let letter = first.chars().next()?;
+        let number =
+            tokens.get(open + 1).filter(|token| !token.spaced).and_then(Token::number).map(|n| n as u32);
+        let end = open + 1 + usize::from(number.is_some());
+        if let Some(end) = behind(end, &[')', '.', ':']) {
+            return Some((Label::Letter(letter, number), end));
+        }
+        if closes(tokens.get(end), &['-', '/']) && tokens[end].spaced {
+            return Some((Label::Letter(letter, number), end + 1));
+        }
+        if number.is_some_and(|n| n <= 9) && tokens.len() > end && letter != 'e' {
+            return Some((Label::Letter(letter, number), end));
+        }
+        return None;
+    }
+    if matches!(first, "min" | "mins" | "minute" | "minutes")
+        && let Some(n) = whole(1)
+    {
+        // "minutes 0-15" is a window.
+        if closes(tokens.get(2), &['-']) && whole(3).is_some() && !tokens[2].spaced {
+            return None;
+        }
+        return Some((Label::Minute(n), behind(2, &[':', '-', '.', ')', ',', '=']).unwrap_or(2)));
+    }
+    if matches!(first, "odd" | "even" | "odds" | "evens") {
+        let end = ["unit.min", "round", "set"].iter().find_map(|name| class(1, name)).unwrap_or(1);
+        let end = end + usize::from(word(end) == Some("intervals"));
+        return behind(end, &[':', '-', '=', ')']).map(|end| (Label::Odd(first.starts_with('o')), end));
+    }
+    if let Some(end) = class(0, "partword") {
+        let named = whole(end).is_some()
+            || word(end).is_some_and(|w| w.len() == 1 || crate::values::number_word(w).is_some());
+        if named {
+            let end = end + 1;
+            let closed = behind(end, &[':', '-', '.', ')', ',']);
+            if closed.is_some() || end == tokens.len() {
+                return Some((Label::Part, closed.unwrap_or(end)));
+            }
+        }
+    }
+    if let Some(end) = class(0, "stationword")
+        && let Some(n) = whole(end)
+    {
+        return Some((Label::Number(n), behind(end + 1, &[':', '-', '.', ')', ',', '=']).unwrap_or(end + 1)));
+    }
+    if matches!(first, "set" | "sets")
+        && let Some(low) = whole(1)
+    {
+        let second =
+            (closes(tokens.get(2), &['-', '+', '&', ',']) || word(2) == Some("and") || word(2) == Some("to"))
+                .then(|| whole(3))
+                .flatten();
+        let end = if second.is_some() { 4 } else { 2 };
+        let high = second.filter(|high| *high >= low).unwrap_or(low);
+        return behind(end, &[':', '=', '-', ')']).map(|end| (Label::Sets(low, high), end));
+    }
+    if matches!(first, "round" | "rd" | "rds" | "rounds")
+        && let Some(n) = whole(1)
+    {
+        return behind(2, &[':', '=', '-', ')']).map(|end| (Label::Round(n), end));
+    }
+    if first == "amrap"
+        && let Some(n) = whole(1).filter(|n| *n <= 4)
+    {
+        return behind(2, &[':', ')']).map(|end| (Label::Bout(n), end));
+    }
+    None
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::tokens::tokens;
+
+    #[test]
+    fn labels_are_told_from_work() {
+        for (text, label, rest) in [
+            ("1) 12/10 cal row", Label::Number(1), "12/10"),
+            ("1 - 14 air squats", Label::Number(1), "14"),
+            ("a1) dumbbell row 4x10", Label::Letter('a', Some(1)), "dumbbell"),
+            ("A1 12 bench dips", Label::Letter('a', Some(1)), "12"),
+            ("B. Strength", Label::Letter('b', None), "Strength"),
+            ("min 2 - 2 clean and jerks", Label::Minute(2), "2"),
+            ("odd: 10 burpees", Label::Odd(true), "10"),
+            ("sets 3-4: 4 @ 72%", Label::Sets(3, 4), "4"),
+            ("Part 2 - AMRAP 6", Label::Part, "AMRAP"),
+            ("- 200 m row", Label::Bullet, "200"),
+            ("10-9-8...1", Label::None, "10"),
+            ("10 - 9 - 8", Label::None, "10"),
+            ("2.5 km run", Label::None, "2.5"),
+            ("amrap 12: 10 burpees", Label::None, "amrap"),
+        ] {
+            let found = tokens(text, &|_| false);
+            let (taken, end) = take(&found, true, Lexicon::standard());
+            let rest_at = found[end].start;
+            assert_eq!((taken, &text[rest_at..rest_at + rest.len()]), (label, rest), "{text}");
+        }
+    }
+}

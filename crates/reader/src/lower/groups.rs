@@ -1,0 +1,361 @@
+//! Groups: work that repeats together, and what cuts into it.
+
+use super::Shaper;
+use crate::facts::{Facts, Step, StepKind};
+use crate::label::Label;
+use lantern_session::{Amount, Node, PartKind, RestAfter};
+
+/// Work that repeats together, in the order in which it is done.
+#[derive(Default)]
+pub(super) struct Group {
+    pub repeats: Vec<Repeat>,
+    pub rest_s: Option<u32>,
+    pub nodes: Vec<Node>,
+    pub after_each: Vec<Node>,
+    pub first_line: usize,
+    /// Buy-in, cash-out or work after the rounds: done once.
+    pub once: bool,
+    /// Marked as a buy-in behind its work, so what follows is no longer part of it.
+    pub closed: bool,
+}
+
+pub(super) enum Repeat {
+    Rounds(u32),
+    Scheme(Vec<u32>),
+    Ladder(u32, u32),
+}
+
+/// The groups of a facts and the work that cuts into them.
+pub(super) struct Grouped {
+    pub groups: Vec<Group>,
+    pub interrupt: Option<(u32, u32, Vec<Node>)>,
+    pub penalty: Option<Vec<Node>>,
+}
+
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(super) enum Bucket {
+    Main,
+    AfterEach,
+    Interrupt,
+    Penalty,
+}
+
+impl Shaper<'_> {
+    pub(super) fn group(&mut self, facts: &Facts, kind: PartKind) -> Grouped {
+        let mut grouped = Grouped { groups: vec![Group::default()], interrupt: None, penalty: None };
+        let buckets = buckets(&facts.steps);
+        let fixed_scheme = |group: &Group| group.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_)));
+        let list_rounds = facts.sets.filter(|_| !matches!(kind, PartKind::Strength));
+        let scheme = facts.steps.iter().any(|step| matches!(step.what, StepKind::Scheme { open: None, .. }));
+        let timed = facts.on_off.is_some() || facts.tabata;
+        for (n, step) in facts.steps.iter().enumerate() {
+            let closed = grouped.groups.last().is_some_and(|group| group.closed);
+            if closed && matches!(step.what, StepKind::Item(_)) {
+                grouped.groups.push(Group::default());
+            }
+            let current = grouped.groups.last_mut().expect("there is always one group");
+            match &step.what {
+                StepKind::Item(item) => {
+                    // "1 min max wall balls": a window, and as much as goes into it.
+                    let window = item.window_s;
+                    let Some(mut work) = self.work(item) else { continue };
+                    if work.dose.amount == Amount::Open {
+                        if fixed_scheme(current) || facts.add_each.is_some() && facts.until_failure {
+                            work.dose.amount = Amount::Scheme;
+                        } else if timed {
+                            work.dose.amount = Amount::Max;
+                        }
+                    }
+                    let sets = item.sets.filter(|_| facts.sets.is_none());
+                    let node = match sets {
+                        Some(sets) => {
+                            Node::Rounds { times: Some(sets), rest_s: None, of: Box::new(Node::Work(work)) }
+                        }
+                        None => match window {
+                            Some(seconds) => Node::Within { seconds, of: Box::new(Node::Work(work)) },
+                            None => Node::Work(work),
+                        },
+                    };
+                    let again = buckets[n] == Bucket::Main && closes_the_circle(&grouped.groups, &node);
+                    if again {
+                        grouped.groups.push(Group { once: true, ..Group::default() });
+                    }
+                    let current = grouped.groups.last_mut().expect("there is always one group");
+                    match buckets[n] {
+                        Bucket::Main => current.nodes.push(node),
+                        Bucket::AfterEach => current.after_each.push(node),
+                        Bucket::Interrupt => {
+                            if let Some((_, _, nodes)) = &mut grouped.interrupt {
+                                nodes.push(node);
+                            }
+                        }
+                        Bucket::Penalty => grouped.penalty.get_or_insert_default().push(node),
+                    }
+                }
+                StepKind::Rounds(times) => {
+                    let trailing = !facts.steps[n + 1..].iter().any(|s| matches!(s.what, StepKind::Item(_)));
+                    let ignored = trailing && (facts.every.is_some() || !current.repeats.is_empty());
+                    if ignored {
+                        continue;
+                    }
+                    let same_line_after = current.first_line == step.line && !current.nodes.is_empty();
+                    let after_then = n > 0
+                        && facts.steps[n - 1].what == StepKind::Then
+                        && facts.steps[n - 1].line == step.line;
+                    let same_line_after = same_line_after && !after_then;
+                    if current.nodes.is_empty() || trailing || same_line_after {
+                        current.repeats.insert(0, Repeat::Rounds(*times));
+                    } else {
+                        grouped
+                            .groups
+                            .push(Group { repeats: vec![Repeat::Rounds(*times)], ..Group::default() });
+                    }
+                }
+                StepKind::Scheme { reps, open } => {
+                    let repeat = match open {
+                        Some(step) => Repeat::Ladder(reps[0], *step),
+                        None => Repeat::Scheme(reps.clone()),
+                    };
+                    let again = current.repeats.iter().any(|known| match (known, &repeat) {
+                        (Repeat::Scheme(a), Repeat::Scheme(b)) => a == b,
+                        (Repeat::Ladder(a, b), Repeat::Ladder(c, d)) => (a, b) == (c, d),
+                        _ => false,
+                    });
+                    if again {
+                        continue;
+                    }
+                    let beside_item = current.nodes.len() == 1 && current.first_line == step.line;
+                    if current.nodes.is_empty() || beside_item {
+                        if let Some(Node::Work(work)) = current.nodes.first_mut()
+                            && work.dose.amount == Amount::Open
+                        {
+                            work.dose.amount = Amount::Scheme;
+                        }
+                        current.repeats.push(repeat);
+                    } else {
+                        grouped.groups.push(Group { repeats: vec![repeat], ..Group::default() });
+                    }
+                }
+                StepKind::Rest { seconds, after } => {
+                    let repeated = (!current.repeats.is_empty() || list_rounds.is_some()) && !current.once;
+                    let closes = facts.steps[n + 1..]
+                        .iter()
+                        .all(|s| !matches!(s.what, StepKind::Item(_) | StepKind::Rest { .. }));
+                    let leads_on = facts
+                        .steps
+                        .get(n + 1)
+                        .is_some_and(|next| next.what == StepKind::Then && next.line == step.line);
+                    match after {
+                        // "Rest 3 minutes, then:" parts two legs; it is no rest between rounds.
+                        None if leads_on && repeated => {
+                            let nodes = vec![Node::Rest { seconds: Some(*seconds) }];
+                            grouped.groups.push(Group { nodes, once: true, ..Group::default() });
+                        }
+                        Some(RestAfter::Each) => current.rest_s = current.rest_s.or(Some(*seconds)),
+                        _ if repeated
+                            && (closes || next_group_follows(&facts.steps[n + 1..]))
+                            && facts.on_off.is_none() =>
+                        {
+                            current.rest_s = current.rest_s.or(Some(*seconds));
+                        }
+                        _ if repeated && current.nodes.is_empty() => {
+                            current.rest_s = current.rest_s.or(Some(*seconds))
+                        }
+                        // A rest after the last work of the part leads to the next part.
+                        _ if closes && facts.on_off.is_none() => {}
+                        _ => current.nodes.push(Node::Rest { seconds: Some(*seconds) }),
+                    }
+                }
+                StepKind::RestOpen => {
+                    let station = step.starts_line
+                        && matches!(
+                            step.label,
+                            Label::Number(_)
+                                | Label::Minute(_)
+                                | Label::Bullet
+                                | Label::Letter(..)
+                                | Label::Odd(_)
+                        );
+                    if station && facts.every.is_some() {
+                        current.nodes.push(Node::Rest { seconds: None });
+                    }
+                }
+                StepKind::BuyIn => {
+                    let behind = !current.nodes.is_empty()
+                        && current.repeats.is_empty()
+                        && n > 0
+                        && facts.steps[n - 1].line == step.line;
+                    current.once = true;
+                    current.closed = behind;
+                    if !current.nodes.is_empty() && !behind {
+                        grouped.groups.push(Group { once: true, ..Group::default() });
+                    }
+                }
+                StepKind::CashOut => {
+                    if current.nodes.is_empty() {
+                        current.once = true;
+                    } else {
+                        grouped.groups.push(Group { once: true, ..Group::default() });
+                    }
+                }
+                StepKind::Then => {
+                    let rounds_open = !current.repeats.is_empty() && !current.nodes.is_empty();
+                    let leads_on = facts.steps[n + 1..].iter().take_while(|s| s.line == step.line).any(|s| {
+                        match &s.what {
+                            StepKind::Item(item) => item.max,
+                            StepKind::Rounds(_) | StepKind::Scheme { .. } => true,
+                            _ => false,
+                        }
+                    });
+                    if rounds_open
+                        && !leads_on
+                        && facts.amrap.is_none()
+                        && facts.every.is_none()
+                        && facts.on_off.is_none()
+                        && current.first_line != step.line
+                    {
+                        grouped.groups.push(Group { once: true, ..Group::default() });
+                    } else if current.once && !current.nodes.is_empty() {
+                        grouped.groups.push(Group::default());
+                    }
+                }
+                StepKind::Main => {
+                    if current.once && !current.nodes.is_empty() {
+                        grouped.groups.push(Group::default());
+                    }
+                }
+                StepKind::Interrupt { every_s, from_s } => {
+                    grouped.interrupt.get_or_insert((*every_s, *from_s, Vec::new()));
+                }
+                StepKind::Penalty => {
+                    grouped.penalty.get_or_insert_default();
+                }
+                StepKind::AfterEach => {}
+            }
+            if let Some(group) = grouped.groups.last_mut()
+                && group.first_line == 0
+            {
+                group.first_line = step.line;
+            }
+        }
+        // "every minute: 5 burpees" inside a piece for time cuts into it.
+        if let (None, Some((every_s, None, None)), true) = (
+            &grouped.interrupt,
+            facts.every,
+            facts.for_time || facts.cap_s.is_some() || facts.amrap.is_some() || scheme,
+        ) && !facts.until_failure
+            && !facts.every_leads
+            && let Some(last) = grouped
+                .groups
+                .last_mut()
+                .filter(|group| group.nodes.len() > 1)
+                .and_then(|group| group.nodes.pop())
+        {
+            grouped.interrupt = Some((every_s, every_s, vec![last]));
+        }
+        grouped.groups.retain(|group| !group.nodes.is_empty() || !group.after_each.is_empty());
+        if let Some(rounds) = list_rounds {
+            for group in grouped.groups.iter_mut().filter(|group| group.repeats.is_empty() && !group.once) {
+                group.repeats.push(Repeat::Rounds(rounds));
+            }
+        }
+        grouped.interrupt = grouped.interrupt.filter(|(_, _, nodes)| !nodes.is_empty());
+        grouped.penalty = grouped.penalty.filter(|nodes| !nodes.is_empty());
+        grouped
+    }
+}
+
+/// "30 cal bike, 20-15-10 of ..., 30 cal bike": the work before a scheme, written again with its own amount below
+/// it, is done once more at the end rather than in every rung.
+fn closes_the_circle(groups: &[Group], node: &Node) -> bool {
+    let [first, .., last] = groups else { return false };
+    let in_scheme = |node: &Node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Scheme);
+    let scheme = last.repeats.iter().any(|repeat| matches!(repeat, Repeat::Scheme(_)));
+    scheme
+        && !last.nodes.is_empty()
+        && last.nodes.iter().all(in_scheme)
+        && first.repeats.is_empty()
+        && first.nodes.first() == Some(node)
+}
+
+impl Group {
+    /// The group as one node.
+    pub(super) fn node(self) -> Node {
+        let mut nodes = self.nodes;
+        nodes.extend(self.after_each);
+        let mut node = Node::seq(nodes);
+        let rest_s = self.rest_s;
+        for repeat in self.repeats.into_iter().rev() {
+            node = match repeat {
+                Repeat::Rounds(n) => Node::Rounds { times: Some(n), rest_s, of: Box::new(node) },
+                Repeat::Scheme(reps) => Node::Scheme { reps, rest_s, of: Box::new(node) },
+                Repeat::Ladder(start, step) => Node::Ladder { start, step, of: Box::new(node) },
+            };
+        }
+        node
+    }
+}
+
+pub(super) fn wrap(grouped: Grouped, join: fn(Vec<Node>) -> Node) -> Node {
+    let mut nodes = Vec::new();
+    for group in grouped.groups {
+        if group.repeats.is_empty() {
+            nodes.extend(group.nodes);
+            nodes.extend(group.after_each);
+        } else {
+            nodes.push(group.node());
+        }
+    }
+    interrupted(join(nodes), grouped.interrupt, grouped.penalty)
+}
+
+pub(super) fn interrupted(
+    node: Node,
+    interrupt: Option<(u32, u32, Vec<Node>)>,
+    penalty: Option<Vec<Node>>,
+) -> Node {
+    let node = match interrupt {
+        Some((every_s, from_s, work)) => {
+            Node::Interrupt { every_s, from_s, work: Box::new(Node::seq(work)), of: Box::new(node) }
+        }
+        None => node,
+    };
+    match penalty {
+        Some(work) => Node::Penalty { work: Box::new(Node::seq(work)), of: Box::new(node) },
+        None => node,
+    }
+}
+
+pub(super) fn next_group_follows(rest: &[Step]) -> bool {
+    matches!(
+        rest.first().map(|step| &step.what),
+        Some(StepKind::Rounds(_) | StepKind::Scheme { .. } | StepKind::CashOut | StepKind::Then)
+    )
+}
+
+/// Which work each step belongs to: a marker takes the items after it on its line, else the one before
+/// it, else those of the next line.
+pub(super) fn buckets(steps: &[Step]) -> Vec<Bucket> {
+    let mut buckets = vec![Bucket::Main; steps.len()];
+    for (n, step) in steps.iter().enumerate() {
+        let bucket = match step.what {
+            StepKind::AfterEach => Bucket::AfterEach,
+            StepKind::Interrupt { .. } => Bucket::Interrupt,
+            StepKind::Penalty => Bucket::Penalty,
+            _ => continue,
+        };
+        let is_item = |m: &usize| matches!(steps[*m].what, StepKind::Item(_));
+        let after: Vec<usize> =
+            (n + 1..steps.len()).take_while(|&m| steps[m].line == step.line).filter(is_item).collect();
+        let before: Option<usize> = (0..n).rev().take_while(|&m| steps[m].line == step.line).find(is_item);
+        if !after.is_empty() {
+            after.into_iter().for_each(|m| buckets[m] = bucket);
+        } else if let Some(m) = before {
+            buckets[m] = bucket;
+        } else if let Some(next) = (n + 1..steps.len()).find(is_item) {
+            let line = steps[next].line;
+            (next..steps.len()).take_while(|&m| steps[m].line == line).for_each(|m| buckets[m] = bucket);
+        }
+    }
+    buckets
+}

@@ -1,0 +1,197 @@
+//! Items made definite: which movement a shorthand means, and which load belongs to it.
+
+use super::{POUND_BALL_FROM, POUND_LOADS, Shaper, work_of};
+use crate::facts::Item;
+use crate::facts::{Facts, StepKind};
+use crate::report::{Assumption, Problem};
+use lantern_session::movement::{LoadKind, Movement, MovementId, Unit};
+use lantern_session::{Alternative, Load, LoadUnit};
+
+impl Shaper<'_> {
+    /// Gives every item its movement, its load's unit, and the load that "same bar" points at.
+    pub(super) fn resolve(&mut self, facts: &mut Facts) {
+        let heavy_work = facts.has_prescription() && !facts.has_format();
+        let prescribed = !facts.strength.percent.is_empty() || (heavy_work && facts.strength.rm.is_some());
+        let common = (facts.common_load, facts.common_bare_load);
+        let held = std::mem::take(&mut facts.held);
+        let mut last_movement: Option<MovementId> = None;
+        let mut last_load: Option<Load> = None;
+        let mut kept = Vec::new();
+        for mut step in std::mem::take(&mut facts.steps) {
+            if let StepKind::Item(item) = &mut step.what {
+                if item.movement.is_none() {
+                    item.movement = self.unnamed(item, last_movement.as_ref(), step.line, step.column);
+                }
+                let Some(id) = item.movement.clone() else {
+                    let message = "a number without a movement; name what is to be done".to_owned();
+                    if item.max && item.load.is_none() {
+                        // "AMRAP" on its own, in a heading.
+                        facts.amrap.get_or_insert(None);
+                    } else if item.load.is_some() {
+                        self.problems.push(Problem::error(step.line, step.column, message));
+                    }
+                    continue;
+                };
+                self.settle_movement(item, &id, prescribed, &step.line, step.column);
+                let kind = item.movement.as_ref().and_then(|id| self.catalogue.get(id)).map(|m| m.load_kind);
+                let tool = held.iter().find(|held| kind.is_some_and(|kind| held.is_held_in(kind)));
+                if let (Some(held), None, None) = (tool, item.load, item.bare_load) {
+                    item.load = held.load();
+                    item.bare_load = Some((held.first, held.second));
+                }
+                self.settle_load(item, common, last_load, step.line, step.column);
+                if let Some(load) = item.load.filter(|load| load.unit.weight().is_some()) {
+                    last_load = Some(load);
+                }
+                last_movement.clone_from(&item.movement);
+            }
+            kept.push(step);
+        }
+        facts.steps = kept;
+        self.alternatives_aside(facts);
+    }
+
+    /// A number without a name goes on with the movement before it; metres that it has none of are run.
+    fn unnamed(
+        &mut self,
+        item: &Item,
+        last: Option<&MovementId>,
+        line: usize,
+        column: usize,
+    ) -> Option<MovementId> {
+        let covers_ground = |id: &MovementId| {
+            self.catalogue.get(id).is_some_and(|m| m.unit == Unit::Metres || m.metre_pace.is_some())
+        };
+        if item.unit != Some(Unit::Metres) || last.is_some_and(covers_ground) {
+            return last.cloned();
+        }
+        let run = self.catalogue.find("run")?;
+        let metres = item.amount.map_or(0.0, |(first, _)| first);
+        let message = format!("no movement beside {metres} m: read as a run");
+        self.assumptions.push(Assumption { line, column, message });
+        Some(run.id.clone())
+    }
+
+    /// Shorthand of several meanings resolves by what stands beside it, and says so.
+    pub(super) fn settle_movement(
+        &mut self,
+        item: &mut Item,
+        id: &MovementId,
+        prescribed: bool,
+        line: &usize,
+        column: usize,
+    ) {
+        let weight = item.load.filter(|load| load.unit.weight().is_some()).or_else(|| {
+            item.bare_load.filter(|_| item.carried).map(|(kg, _)| Load::single(kg, LoadUnit::Kg))
+        });
+        let better = match id.as_str() {
+            "air-squat" if item.generic && (prescribed || weight.is_some()) => Some("back-squat"),
+            "row" if item.generic && item.unit.is_none() && weight.is_some() => Some("bent-over-row"),
+            "row" if item.generic && item.unit.is_none() && item.per_side => Some("dumbbell-row"),
+            "box-step-up" if weight.is_some() => Some("weighted-box-step-up"),
+            "box-step-over" if weight.is_some() => Some("dumbbell-box-step-over"),
+            _ => None,
+        };
+        let dumbbells = || {
+            let pair =
+                item.load.or_else(|| item.bare_load.map(|(first, _)| Load::single(first, LoadUnit::Kg)));
+            let two = item.load.is_some_and(|load| load.implements == 2) && pair.is_some();
+            let bar = self.catalogue.get(id).is_some_and(Movement::is_barbell);
+            let name = format!("dumbbell-{id}");
+            (two && bar && self.catalogue.find(&name).is_some()).then_some(name)
+        };
+        let Some(better) = better.map(str::to_owned).or_else(dumbbells) else { return };
+        if let (Some(from), Some(to)) = (self.catalogue.get(id), self.catalogue.find(&better)) {
+            let message = format!(
+                "read `{}` as {} because of the load beside it",
+                from.name.to_lowercase(),
+                to.name.to_lowercase()
+            );
+            self.assumptions.push(Assumption { line: *line, column, message });
+            item.movement = Some(to.id.clone());
+        }
+    }
+
+    pub(super) fn settle_load(
+        &mut self,
+        item: &mut Item,
+        common: (Option<Load>, Option<(f64, Option<f64>)>),
+        last_load: Option<Load>,
+        line: usize,
+        column: usize,
+    ) {
+        let Some(movement) = item.movement.as_ref().and_then(|id| self.catalogue.get(id)) else { return };
+        let wants_height = movement.load_kind == LoadKind::BoxHeight;
+        let weighs = movement.takes_weight();
+        if item.same_load && item.load.is_none() {
+            item.load = last_load;
+        }
+        if item.load.is_none() && weighs && movement.load_kind != LoadKind::Vest {
+            item.load = common.0.filter(|load| load.unit.weight().is_some() && movement.is_barbell());
+            if item.bare_load.is_none() && movement.is_barbell() {
+                item.bare_load = common.1;
+            }
+        }
+        if let (None, Some((first, second))) = (item.load, item.bare_load) {
+            let unit = self.unit_of_bare(first, movement, last_load);
+            let known = last_load.is_some_and(|load| load.unit == unit)
+                || self.unit.map(LoadUnit::from) == Some(unit);
+            if !known {
+                let message = format!("no unit beside {first}: read as {}", unit.name());
+                self.assumptions.push(Assumption { line, column, message });
+                self.unit = self.unit.or(unit.weight());
+            }
+            item.load = Some(Load { first, second, unit, implements: 1 });
+        }
+        // A height beside a weighted movement says where to step or throw, not what to carry.
+        if item.load.is_some_and(|load| load.unit.weight().is_none() != wants_height)
+            && !(weighs || wants_height)
+        {
+            let carried = item.load.filter(|load| load.unit.weight().is_some());
+            item.load = carried;
+        } else if item.load.is_some_and(|load| load.unit.weight().is_none()) && !wants_height {
+            item.load = None;
+        }
+    }
+
+    pub(super) fn unit_of_bare(&self, first: f64, movement: &Movement, last_load: Option<Load>) -> LoadUnit {
+        if movement.load_kind == LoadKind::BoxHeight {
+            return if first <= 36.0 { LoadUnit::In } else { LoadUnit::Cm };
+        }
+        if let Some(unit) = last_load.map(|load| load.unit).filter(|unit| unit.weight().is_some()) {
+            return unit;
+        }
+        match self.unit {
+            Some(unit) => unit.into(),
+            None if movement.is_barbell() && POUND_LOADS.contains(&first) => LoadUnit::Lb,
+            None if movement.load_kind == LoadKind::Ball && first >= POUND_BALL_FROM => LoadUnit::Lb,
+            None => LoadUnit::Kg,
+        }
+    }
+
+    /// Items after "or" become alternatives of the item before them.
+    pub(super) fn alternatives_aside(&self, facts: &mut Facts) {
+        let mut before: Option<MovementId> = None;
+        for step in std::mem::take(&mut facts.steps) {
+            match &step.what {
+                StepKind::Item(item) if item.alternative => {
+                    let Some(work) = work_of(item, self.catalogue) else { continue };
+                    let text = format!("or {}", lantern_session::text::work_text(&work, self.catalogue));
+                    let replaces = before.clone();
+                    facts.alternatives.push(Alternative {
+                        line: step.line,
+                        text,
+                        work: vec![work],
+                        replaces,
+                    });
+                }
+                what => {
+                    if let StepKind::Item(item) = what {
+                        before.clone_from(&item.movement);
+                    }
+                    facts.steps.push(step);
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,170 @@
+//! The tree of a lift, and how it is prescribed.
+
+use std::collections::HashSet;
+
+use super::Shaper;
+use crate::facts::Item;
+use crate::facts::{Facts, StepKind};
+use lantern_session::movement::{MovementId, Unit};
+use lantern_session::{Amount, Format, Node, Part, RestAfter, Score, Work};
+
+impl Shaper<'_> {
+    pub(super) fn shape_strength(&mut self, facts: &Facts, part: &mut Part) {
+        let items: Vec<&Item> = facts.items().collect();
+        let mut works: Vec<Work> = items.iter().filter_map(|item| self.work(item)).collect();
+        let strength = &mut part.strength;
+        strength.percent = merged_percent(&facts.strength.percent, facts.set_list.len());
+        let max_reps = items.iter().any(|item| item.max)
+            && items.iter().all(|item| item.max || item.sets.is_some())
+            && works.len() <= 2;
+        let distinct = distinct_movements(&works);
+        let labels_pair = facts.has_lettered_pair();
+        let complex = items.iter().any(|item| item.joined);
+        let superset = distinct > 1 && !complex && (facts.superset || labels_pair || facts.every.is_none());
+        let scheme = facts.steps.iter().find_map(|step| match &step.what {
+            StepKind::Scheme { reps, .. } => Some(reps.clone()),
+            _ => None,
+        });
+        let rounds = facts.steps.iter().find_map(|step| match step.what {
+            StepKind::Rounds(n) => Some(n),
+            _ => None,
+        });
+        if strength.rm.is_some() && strength.percent.is_empty() && facts.sets_reps.is_empty() {
+            part.format = Some(Format::BuildTo);
+        } else if facts.every.is_some() {
+            part.format = Some(Format::Every);
+        } else if max_reps && distinct == 1 {
+            part.format = Some(Format::MaxReps);
+        } else if superset {
+            part.format = Some(Format::Superset);
+        } else {
+            part.format = Some(Format::Sets);
+        }
+        let written = facts.sets_reps.first().copied();
+        let from_list = (!facts.set_list.is_empty())
+            .then(|| facts.set_list.iter().map(|(reps, _)| *reps).collect::<Vec<u32>>());
+        let item_reps = works
+            .first()
+            .and_then(|work| work.dose.first())
+            .filter(|_| distinct == 1 && !complex)
+            .map(|n| n as u32);
+        let reps: Vec<u32> = match (&scheme, from_list, written) {
+            (Some(reps), _, _) => reps.clone(),
+            (None, Some(list), _) if list.len() > 1 || facts.sets.is_none() => list,
+            (None, Some(list), _) => vec![list[0]; facts.sets.unwrap_or(1) as usize],
+            (None, None, Some((sets, reps))) if !superset => vec![reps; sets.min(60) as usize],
+            _ => match (facts.sets.or(rounds), item_reps) {
+                (Some(sets), Some(reps)) if part.format != Some(Format::MaxReps) => {
+                    vec![reps; sets.min(60) as usize]
+                }
+                _ => Vec::new(),
+            },
+        };
+        // More lines of sets for the same lift ("1x5 @ 70%, 3x3 @ 80%") follow one another.
+        let reps = if facts.sets_reps.len() > 1 && distinct == 1 && !superset {
+            facts.sets_reps.iter().flat_map(|(sets, reps)| vec![*reps; (*sets).min(60) as usize]).collect()
+        } else {
+            reps
+        };
+        strength.sets = (!reps.is_empty())
+            .then_some(reps.len() as u32)
+            .or(written.map(|(sets, _)| sets))
+            .or(facts.sets)
+            .or(rounds);
+        strength.reps = reps;
+        // A range belongs to sets that are all alike.
+        let alike = strength.reps.windows(2).all(|pair| pair[0] == pair[1]);
+        strength.reps_high =
+            strength.reps_high.filter(|high| alike && strength.reps.first().is_some_and(|low| low < high));
+        if strength.rm.is_some() && part.format == Some(Format::BuildTo) {
+            strength.sets = facts.sets;
+            strength.reps.clear();
+        }
+        let rest_s = part.rest.map(|rest| rest.low_s);
+        if let Some(rest) = &mut part.rest {
+            rest.after = RestAfter::Each;
+        }
+        if let Some((interval_s, times, total_s)) = facts.every {
+            let times = times
+                .or(total_s.or(part.duration_s).map(|total| total / interval_s.max(1)))
+                .or(strength.sets)
+                .or(part.cap_s.map(|cap| cap / interval_s.max(1)));
+            part.interval_s = Some(interval_s);
+            part.duration_s = times.map(|n| n * interval_s);
+            strength.sets = times.or(strength.sets);
+            if strength.reps.is_empty()
+                && let (Some(reps), Some(times)) = (item_reps, times)
+            {
+                strength.reps = vec![reps; times.min(120) as usize];
+            }
+        }
+        let percent = strength.percent.clone();
+        for work in &mut works {
+            work.percent.clone_from(&percent);
+        }
+        let works: Vec<Work> = if distinct == 1 { works.into_iter().take(1).collect() } else { works };
+        part.tree = strength_tree(part, works, rest_s);
+        part.score = part.score.or(match part.format {
+            Some(Format::BuildTo) => Some(Score::Load),
+            Some(Format::MaxReps) => Some(Score::Reps),
+            _ => None,
+        });
+    }
+}
+
+fn strength_tree(part: &Part, works: Vec<Work>, rest_s: Option<u32>) -> Node {
+    let strength = &part.strength;
+    let sets = strength.sets;
+    let uniform = strength.reps.windows(2).all(|pair| pair[0] == pair[1]);
+    let with_reps = |mut work: Work, amount: Amount| {
+        if !matches!(work.dose.amount, Amount::Max) {
+            work.dose.amount = amount;
+            if work.dose.unit != Unit::Seconds && work.dose.unit != Unit::Metres {
+                work.dose.unit = Unit::Reps;
+            }
+        }
+        Node::Work(work)
+    };
+    match part.format {
+        Some(Format::Every) => {
+            let interval_s = part.interval_s.unwrap_or(60);
+            let of = vec![Node::seq(works.into_iter().map(Node::Work).collect())];
+            Node::Every { interval_s, times: sets, alternate: false, of }
+        }
+        Some(Format::BuildTo) => {
+            let rm = Amount::Fixed { first: f64::from(strength.rm.unwrap_or(1)), second: None };
+            let of = Node::seq(works.into_iter().map(|work| with_reps(work, rm)).collect());
+            let of = Box::new(Node::Rounds { times: sets, rest_s, of: Box::new(of) });
+            match part.duration_s {
+                Some(seconds) => Node::Within { seconds, of },
+                None => *of,
+            }
+        }
+        Some(Format::Sets) if !uniform && works.len() == 1 => {
+            let of = Node::seq(works.into_iter().map(|work| with_reps(work, Amount::Scheme)).collect());
+            Node::Scheme { reps: strength.reps.clone(), rest_s, of: Box::new(of) }
+        }
+        _ => {
+            let amount =
+                strength.reps.first().map(|reps| Amount::Fixed { first: f64::from(*reps), second: None });
+            let of = works.into_iter().map(|work| match (amount, work.dose.amount) {
+                (Some(amount), Amount::Open) => with_reps(work, amount),
+                _ => Node::Work(work),
+            });
+            let of = Box::new(Node::seq(of.collect()));
+            Node::Rounds { times: sets, rest_s, of }
+        }
+    }
+}
+
+/// Two single figures on their own ("start at 60 %, finish at 80 %") are the ends of a climb.
+fn merged_percent(found: &[[f64; 2]], listed: usize) -> Vec<[f64; 2]> {
+    if listed == 0 && found.len() == 2 && found.iter().all(|[low, high]| low == high) {
+        return vec![[found[0][0].min(found[1][0]), found[0][0].max(found[1][0])]];
+    }
+    found.to_vec()
+}
+
+fn distinct_movements(works: &[Work]) -> usize {
+    works.iter().map(|work| &work.movement).collect::<HashSet<&MovementId>>().len()
+}

@@ -1,0 +1,416 @@
+//! From collected facts to a part with its tree.
+//!
+//! `items` gives every item its movement and load, `groups` puts work together that repeats together,
+//! `piece` and `lift` make the trees of conditioning and of strength.
+
+mod groups;
+mod items;
+mod lift;
+mod piece;
+
+use self::groups::{Grouped, Repeat};
+use crate::facts::Item;
+use crate::facts::{Facts, Step, StepKind};
+use crate::label::Label;
+use crate::report::{Assumption, Problem};
+use crate::say::Aim;
+use lantern_session::movement::{Catalogue, LoadKind, Movement, Pattern, Unit};
+use lantern_session::units::WeightUnit;
+use lantern_session::{
+    Amount, Dose, Format, Intent, Node, Part, PartKind, RestAfter, Score, Sharing, Target, Work,
+};
+
+/// Seconds of work and rest, and rounds, of the classic short interval; Tabata et al. 1996.
+const TABATA: (u32, u32, u32) = (20, 10, 8);
+/// Bar weights that only pound plates make; a bare number among them is read as pounds.
+const POUND_LOADS: [f64; 16] = [
+    95.0, 105.0, 115.0, 135.0, 155.0, 165.0, 185.0, 205.0, 225.0, 245.0, 275.0, 295.0, 315.0, 335.0, 365.0,
+    405.0,
+];
+/// Balls from this number on are in pounds: nobody throws a ball of 14 kg for repetitions.
+const POUND_BALL_FROM: f64 = 14.0;
+/// Below this a bare number beside a machine counts calories, from it on metres.
+const METRES_FROM: f64 = 100.0;
+/// Fixed work that fills this share of a length is done once, against it.
+const FIXED_WORK_SHARE: f64 = 0.5;
+/// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
+const INTERVAL_SHARE: f64 = 0.9;
+
+/// Turns factss into parts; remembers the unit of the day and what it took for granted.
+pub(super) struct Shaper<'c> {
+    catalogue: &'c Catalogue,
+    unit: Option<WeightUnit>,
+    pub problems: Vec<Problem>,
+    pub assumptions: Vec<Assumption>,
+}
+
+/// What came of the facts of a part.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Lowered {
+    /// The part; none when there is no work in it.
+    pub part: Option<Part>,
+    /// Whether the facts without work said how something is run.
+    pub had_structure: bool,
+    /// What cannot be right.
+    pub problems: Vec<Problem>,
+    /// What was taken for granted.
+    pub assumptions: Vec<Assumption>,
+    /// Problems that make the part unusable.
+    pub errors: usize,
+    /// The unit of weight that the part was read in.
+    pub unit: Option<WeightUnit>,
+}
+
+/// Makes a part of facts. `section` is the kind of the last heading, `unit` the day's unit of weight as far as it is known.
+pub(crate) fn lower(
+    facts: Facts,
+    section: Option<PartKind>,
+    catalogue: &Catalogue,
+    unit: Option<WeightUnit>,
+) -> Lowered {
+    let had_structure = facts.has_format()
+        || facts.cap_s.is_some()
+        || facts.target.is_some()
+        || facts.score.is_some()
+        || facts.rest.is_some()
+        || facts.has_prescription()
+        || facts.steps.iter().any(|step| matches!(step.what, StepKind::Rounds(_) | StepKind::Scheme { .. }));
+    let mut shaper = Shaper::new(catalogue, unit);
+    let part = shaper.shape(facts, section);
+    let errors = shaper.problems.len();
+    Lowered {
+        part,
+        had_structure,
+        problems: shaper.problems,
+        assumptions: shaper.assumptions,
+        errors,
+        unit: shaper.unit,
+    }
+}
+
+/// The work of an item that stands by itself, such as an alternative.
+pub(crate) fn work_of(item: &Item, catalogue: &Catalogue) -> Option<Work> {
+    let movement = catalogue.get(item.movement.as_ref()?)?;
+    Some(Work { load: item.load, ..Work::new(movement.id.clone(), dose_of(item, movement)) })
+}
+
+fn dose_of(item: &Item, movement: &Movement) -> Dose {
+    let amount = match (item.max, item.amount) {
+        (true, _) => Amount::Max,
+        (false, Some((first, second))) => Amount::Fixed { first, second },
+        (false, None) => Amount::Open,
+    };
+    let number = item.amount.map_or(0.0, |(first, _)| first);
+    let unit = item.unit.unwrap_or(match movement.unit {
+        Unit::Calories if number >= METRES_FROM && movement.metre_pace.is_some() => Unit::Metres,
+        unit => unit,
+    });
+    Dose { amount, unit, per_side: item.per_side }
+}
+
+impl<'c> Shaper<'c> {
+    fn new(catalogue: &'c Catalogue, unit: Option<WeightUnit>) -> Self {
+        Self { catalogue, unit, problems: Vec::new(), assumptions: Vec::new() }
+    }
+
+    /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
+    fn shape(&mut self, mut facts: Facts, section: Option<PartKind>) -> Option<Part> {
+        levels(&mut facts);
+        self.resolve(&mut facts);
+        bouts_in_words(&mut facts);
+        bouts_of_an_amrap(&mut facts);
+        minutes_in_turn(&mut facts);
+        schemes_side_by_side(&mut facts);
+        if !facts.has_items() {
+            return None;
+        }
+        let kind = self.kind(&facts, section);
+        let strength_like = matches!(kind, PartKind::Strength)
+            || (kind == PartKind::Home && facts.has_prescription() && !facts.has_format());
+        let mut part = Part {
+            kind,
+            heading: facts.heading.clone(),
+            lines: (facts.first_line, facts.last_line),
+            format: None,
+            tree: Node::Seq { of: Vec::new() },
+            cap_s: facts.cap_s,
+            duration_s: facts.duration_s,
+            rounds: None,
+            interval_s: None,
+            work_s: None,
+            rest: facts.rest,
+            team_size: facts.team.unwrap_or(if facts.sharing.is_some() { 2 } else { 1 }),
+            strength: facts.strength.clone(),
+            target: None,
+            score: facts.score,
+            intents: facts.intents.clone(),
+            alternatives: facts.alternatives.clone(),
+        };
+        if facts.window && kind == PartKind::Conditioning && !facts.has_format() {
+            // Fixed work in a window of the clock: what is not done when it ends stays undone.
+            part.cap_s = part.cap_s.or(part.duration_s);
+        }
+        if strength_like {
+            self.shape_strength(&facts, &mut part);
+        } else {
+            self.shape_piece(&facts, &mut part);
+        }
+        self.shape_target(&facts, &mut part);
+        Some(part)
+    }
+    fn work(&self, item: &Item) -> Option<Work> {
+        work_of(item, self.catalogue)
+    }
+
+    fn kind(&self, facts: &Facts, section: Option<PartKind>) -> PartKind {
+        let movements = || facts.items().filter_map(|item| self.catalogue.get(item.movement.as_ref()?));
+        let has_bar = movements().any(|m| m.load_kind == LoadKind::Barbell);
+        let machine = movements().any(|m| m.unit == Unit::Calories);
+        let max_sets =
+            facts.sets.is_some() && facts.items().any(|item| item.max) && !facts.has_format() && !machine;
+        let every_lift = facts.every.is_some()
+            && !facts.until_failure
+            && facts.amrap.is_none()
+            && movements().all(|m| m.load_kind == LoadKind::Barbell)
+            && (!facts.strength.percent.is_empty() || facts.strength.rpe.is_some());
+        let plain_format = facts.amrap.is_some()
+            || facts.for_time
+            || facts.tabata
+            || facts.on_off.is_some()
+            || facts.quality
+            || facts.until_failure
+            || (facts.every.is_some() && !every_lift);
+        let scheme_lift = !plain_format
+            && facts.cap_s.is_none()
+            && facts.items().count() == 1
+            && facts.items().all(|item| item.amount.is_none() && item.load.is_none())
+            && has_bar
+            && facts.steps.iter().any(|step| {
+                matches!(&step.what, StepKind::Scheme { reps, open: None } if reps.iter().all(|n| *n <= 12))
+            });
+        let lift = every_lift
+            || scheme_lift
+            || facts.strength.rm.is_some()
+            || !facts.strength.percent.is_empty()
+            || facts.strength.rpe.is_some()
+            || facts.strength.tempo.is_some()
+            || facts.strength.week.is_some()
+            || max_sets
+            || (facts.sets.is_some()
+                && !plain_format
+                && facts.has_lettered_pair()
+                && movements().any(Movement::takes_weight))
+            || (has_bar && (!facts.sets_reps.is_empty() || facts.sets.is_some()))
+            || (!facts.sets_reps.is_empty() && movements().any(|m| m.takes_weight()));
+        match facts.kind.or(section) {
+            Some(PartKind::Strength) if plain_format && !lift => PartKind::Conditioning,
+            Some(PartKind::Strength) if facts.kind.is_none() && plain_format => PartKind::Conditioning,
+            Some(PartKind::Conditioning) if lift && !plain_format && facts.cap_s.is_none() => {
+                PartKind::Strength
+            }
+            Some(kind) if facts.kind.is_some() => kind,
+            Some(PartKind::Home) => PartKind::Home,
+            Some(kind @ (PartKind::Strength | PartKind::Conditioning)) if !(plain_format || lift) => kind,
+            Some(kind @ (PartKind::Accessory | PartKind::Skill | PartKind::Mobility))
+                if !plain_format && !lift =>
+            {
+                kind
+            }
+            _ if lift && !plain_format => PartKind::Strength,
+            _ if movements().all(|m| matches!(m.pattern, Pattern::Mobility | Pattern::Prep)) => {
+                PartKind::Mobility
+            }
+            _ => PartKind::Conditioning,
+        }
+    }
+
+    fn format(&self, facts: &Facts, grouped: &Grouped, kind: PartKind) -> Option<Format> {
+        let rounds =
+            grouped.groups.iter().any(|g| g.repeats.iter().any(|r| matches!(r, Repeat::Rounds(n) if *n > 1)));
+        let rest_between = grouped.groups.iter().any(|g| g.rest_s.is_some());
+        let has_scheme =
+            grouped.groups.iter().any(|g| g.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_))));
+        let tabata =
+            facts.tabata || facts.on_off.is_some_and(|(_, work, rest)| (work, rest) == (TABATA.0, TABATA.1));
+        let times_out = facts.remaining
+            || facts.items().any(|item| item.max)
+            || matches!(facts.score, Some(Score::RoundsReps | Score::Reps))
+            || facts.sharing == Some(Sharing::Rounds)
+            || matches!(facts.target, Some((_, _, Aim::Rounds)));
+        if facts.until_failure && (facts.every.is_some() || facts.add_each.is_some()) {
+            Some(Format::UntilFailure)
+        } else if tabata {
+            Some(Format::Tabata)
+        } else if facts.on_off.is_some() {
+            Some(Format::Intervals)
+        } else if facts.amrap.is_some() {
+            Some(Format::Amrap)
+        } else if facts.every.is_some() && (facts.every_leads || grouped.interrupt.is_none()) {
+            Some(Format::Every)
+        } else if facts.quality {
+            Some(Format::Quality)
+        } else if rounds && rest_between && matches!(kind, PartKind::Conditioning | PartKind::Home) {
+            Some(Format::Intervals)
+        } else if facts.for_time {
+            Some(Format::ForTime)
+        } else if facts.duration_s.is_some() && times_out {
+            Some(Format::Amrap)
+        } else if !matches!(kind, PartKind::Conditioning | PartKind::Home) {
+            None
+        } else {
+            let limited = (facts.window && facts.every.is_none())
+                || facts.cap_s.is_some()
+                || self.is_fixed_work_in_a_length(facts, grouped)
+                || facts.target.is_some()
+                || grouped.interrupt.is_some();
+            let counted = has_scheme || (rounds && facts.duration_s.is_none());
+            (limited || counted).then_some(Format::ForTime)
+        }
+    }
+
+    /// "40 min: 100 burpees, 4000 m row, ...": fixed work that a regular is busy with for most of the length has
+    /// that length for its limit; less of it is gone through again and again.
+    fn is_fixed_work_in_a_length(&self, facts: &Facts, grouped: &Grouped) -> bool {
+        let Some(length) = facts.duration_s.filter(|_| facts.sharing.is_none_or(|s| s != Sharing::Rounds))
+        else {
+            return false;
+        };
+        let nodes = || grouped.groups.iter().flat_map(|group| &group.nodes);
+        let work: f64 = nodes().filter_map(|node| self.work_seconds(node)).sum();
+        nodes().count() > 1 && work >= f64::from(length) * FIXED_WORK_SHARE
+    }
+
+    fn shape_target(&mut self, facts: &Facts, part: &mut Part) {
+        let slowest = part.score == Some(Score::SlowestInterval);
+        if let Some(seconds) = facts.round_under {
+            if slowest {
+                part.target = Some(Target::seconds(None, Some(seconds)));
+            } else {
+                part.intents.push(Intent::RoundUnder(seconds));
+            }
+        }
+        let Some((low, high, of)) = facts.target else { return };
+        let whole = |value: Option<f64>, factor: f64| value.map(|v| (v * factor).round() as u32);
+        let of = match of {
+            Aim::Bare if part.format == Some(Format::Amrap) => Aim::Rounds,
+            Aim::Bare => {
+                let target = Target::seconds(whole(low, 60.0), whole(high, 60.0));
+                part.target = part.target.or(Some(target));
+                return;
+            }
+            other => other,
+        };
+        let target = match of {
+            Aim::Rounds => Target::rounds(low, high),
+            Aim::Reps => {
+                Target { reps_low: whole(low, 1.0), reps_high: whole(high, 1.0), ..Target::default() }
+            }
+            Aim::Seconds | Aim::Bare => Target::seconds(whole(low, 1.0), whole(high, 1.0)),
+        };
+        part.target = part.target.or(Some(target));
+    }
+}
+
+/// "Three minutes to do A and B, then as many C as the time allows; rest a minute, four rounds" is bouts
+/// with rest, said in words.
+fn bouts_in_words(facts: &mut Facts) {
+    let rounds = facts.steps.iter().find_map(|step| match step.what {
+        StepKind::Rounds(n) if n > 1 => Some(n),
+        _ => None,
+    });
+    let open = facts.items().any(|item| item.max);
+    let plain = !facts.has_format() && facts.sets.is_none();
+    if let (Some(work_s), Some(n), Some(rest), true) = (facts.duration_s, rounds, facts.rest, open && plain) {
+        facts.on_off = Some((Some(n), work_s, rest.low_s));
+        facts.duration_s = None;
+        facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
+    }
+}
+
+/// "3 x 5:00 AMRAP, 2:00 rest between" with one list of work: the same bout again. Bouts that are listed one by
+/// one ("AMRAP 1:") are parts of their own.
+fn bouts_of_an_amrap(facts: &mut Facts) {
+    let one_by_one = matches!(facts.label, Some(Label::Bout(_)));
+    let rests = facts.rest.is_some_and(|rest| rest.after == RestAfter::Each);
+    if facts.bouts.is_none() && matches!(facts.amrap, Some(Some(_))) && rests {
+        // "5 sets" above a short AMRAP with a rest between sets says the same.
+        let rounds = facts.steps.iter().find_map(|step| match step.what {
+            StepKind::Rounds(n) if n > 1 => Some(n),
+            _ => None,
+        });
+        facts.bouts = rounds.or(facts.sets.take());
+        facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_)));
+    }
+    if let (Some(times), Some(Some(work_s)), false) = (facts.bouts, facts.amrap, one_by_one) {
+        facts.on_off = Some((Some(times), work_s, facts.rest.map_or(0, |rest| rest.low_s)));
+        facts.amrap = None;
+        facts.score = facts.score.or(Some(if facts.items().any(|item| item.max) {
+            Score::Reps
+        } else {
+            Score::RoundsReps
+        }));
+        facts.steps.retain(|step| !matches!(step.what, StepKind::Rest { .. } | StepKind::Main));
+    }
+}
+
+/// "min 1 - ..., min 2 - ...": labels that count minutes are a clock of their own.
+fn minutes_in_turn(facts: &mut Facts) {
+    let minutes = facts
+        .steps
+        .iter()
+        .filter(|step| step.starts_line && matches!(step.label, Label::Minute(_) | Label::Odd(_)));
+    let clock = facts.amrap.is_some() || facts.every.is_some() || facts.on_off.is_some() || facts.for_time;
+    if minutes.count() > 1 && !clock && !facts.tabata {
+        facts.every = Some((60, None, facts.duration_s));
+    }
+}
+
+/// "40-30-20-10 double-unders and 20-15-10-5 calories": schemes of one length, each with its own work on
+/// its line, go down together, rung by rung.
+fn schemes_side_by_side(facts: &mut Facts) {
+    let mut columns: Vec<(Vec<u32>, Vec<Step>)> = Vec::new();
+    for step in &facts.steps {
+        match &step.what {
+            StepKind::Scheme { reps, open: None } => columns.push((reps.clone(), Vec::new())),
+            StepKind::Item(item) if item.amount.is_none() && !item.max => match columns.last_mut() {
+                Some((_, work)) => work.push(step.clone()),
+                None => return,
+            },
+            _ => return,
+        }
+    }
+    let Some(rungs) = columns.first().map(|(reps, _)| reps.len()) else { return };
+    let beside = columns.iter().all(|(reps, work)| {
+        let on_one_line = work.windows(2).all(|pair| pair[0].line == pair[1].line);
+        reps.len() == rungs && !work.is_empty() && on_one_line
+    });
+    let alike = columns.windows(2).all(|pair| pair[0].0 == pair[1].0);
+    if columns.len() < 2 || !beside || alike {
+        return;
+    }
+    facts.for_time |= facts.amrap.is_none();
+    facts.steps.clear();
+    for rung in 0..rungs {
+        for (reps, work) in &columns {
+            facts.steps.extend(work.iter().cloned().map(|mut step| {
+                if let StepKind::Item(item) = &mut step.what {
+                    item.amount = Some((f64::from(reps[rung]), None));
+                }
+                step
+            }));
+        }
+    }
+}
+
+/// Where loads stand only in the lines of levels, the level that the text is written for gives them.
+fn levels(facts: &mut Facts) {
+    let unloaded = facts.items().all(|item| item.load.is_none() && item.bare_load.is_none());
+    if let Some((_, load)) = facts.level_loads.iter().min_by_key(|(rank, _)| *rank)
+        && unloaded
+    {
+        facts.common_load = facts.common_load.or(Some(*load));
+    }
+    if let (None, Some(work_s)) = (facts.on_off, facts.station_s) {
+        facts.on_off = Some((None, work_s, 0));
+    }
+}

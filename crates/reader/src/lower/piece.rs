@@ -1,0 +1,378 @@
+//! The tree of a conditioning piece, a warm-up or a list.
+
+use super::groups::{Grouped, Repeat, interrupted, wrap};
+use super::{INTERVAL_SHARE, Shaper, TABATA};
+use crate::facts::{Facts, StepKind};
+use crate::label::Label;
+use crate::report::Assumption;
+use lantern_session::movement::MovementId;
+use lantern_session::{Amount, Dose, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work};
+
+/// Work under labels takes turns up to intervals of this length; in longer ones labels only order a list.
+const LONGEST_TURN_S: u32 = 150;
+
+impl Shaper<'_> {
+    pub(super) fn shape_piece(&mut self, facts: &Facts, part: &mut Part) {
+        let grouped = self.group(facts, part.kind);
+        part.format = self.format(facts, &grouped, part.kind);
+        if part.format == Some(Format::ForTime) && self.is_fixed_work_in_a_length(facts, &grouped) {
+            part.cap_s = part.cap_s.or(part.duration_s.take());
+        }
+        let counted: Vec<u32> = grouped
+            .groups
+            .iter()
+            .filter_map(|group| match group.repeats.first() {
+                Some(Repeat::Rounds(n)) => Some(*n),
+                _ => None,
+            })
+            .collect();
+        part.rounds = if let [only] = counted[..] { Some(only) } else { None };
+        if matches!(
+            part.kind,
+            PartKind::Accessory | PartKind::Warmup | PartKind::Mobility | PartKind::Skill | PartKind::Home
+        ) {
+            let first_sets = facts.items().find_map(|item| item.sets);
+            part.strength.sets = facts.sets.or(first_sets);
+        }
+        part.strength.percent.clone_from(&facts.strength.percent);
+        let tree = match part.format {
+            Some(Format::Amrap) => self.amrap(facts, grouped, part),
+            Some(Format::Tabata | Format::Intervals) if facts.on_off.is_some() || facts.tabata => {
+                self.on_off(facts, grouped, part)
+            }
+            Some(Format::Every | Format::UntilFailure) => self.every(facts, grouped, part),
+            _ => {
+                let tree = wrap(grouped, Node::seq);
+                match (part.duration_s, part.format) {
+                    (Some(seconds), None) if part.kind == PartKind::Conditioning => {
+                        Node::Within { seconds, of: Box::new(tree) }
+                    }
+                    _ => tree,
+                }
+            }
+        };
+        if let (Node::Within { seconds, of }, None) = (&tree, part.format)
+            && matches!(&**of, Node::Work(work) if work.dose.amount == Amount::Max)
+        {
+            // "2 min max cal row": a window with one kind of work, as much as goes in.
+            part.format = Some(Format::Amrap);
+            part.duration_s = Some(*seconds);
+            part.score = part.score.or(Some(Score::Reps));
+        }
+        let bouts = matches!(part.format, Some(Format::Tabata | Format::Intervals));
+        if !bouts && part.rest.is_some_and(|r| r.after == RestAfter::Here) {
+            // A rest at one place is a step of the work, or leads to the next part; it is not the rest of
+            // the piece.
+            part.rest = None;
+        }
+        if part.format == Some(Format::Tabata) && part.score == Some(Score::SlowestInterval) {
+            // The worst round of a tabata is the one with the fewest repetitions.
+            part.score = Some(Score::Reps);
+        }
+        let size = part.team_size;
+        part.tree = if size > 1 {
+            let sharing = facts.sharing.unwrap_or(Sharing::Freely);
+            Node::Together { size, sharing, of: Box::new(tree) }
+        } else {
+            tree
+        };
+        part.score = part.score.or(match part.format {
+            Some(Format::ForTime) => Some(Score::Time),
+            Some(Format::Amrap) if self.counts_reps(facts) => Some(Score::Reps),
+            Some(Format::Amrap | Format::UntilFailure) => Some(Score::RoundsReps),
+            Some(Format::Quality) => Some(Score::None),
+            Some(Format::Intervals) if facts.items().any(|item| item.max) => Some(Score::Reps),
+            _ => None,
+        });
+    }
+
+    /// Whether an AMRAP without a written score is counted in repetitions: ladders and open last work.
+    pub(super) fn counts_reps(&self, facts: &Facts) -> bool {
+        let mut items = facts.items();
+        // "AMRAP 7: burpees": one movement without a number is counted as it comes.
+        let one = items.next().is_some_and(|item| item.amount.is_none()) && items.next().is_none();
+        one || facts.items().any(|item| item.max)
+            || facts.steps.iter().any(|step| matches!(step.what, StepKind::Scheme { open: Some(_), .. }))
+    }
+
+    pub(super) fn amrap(&mut self, facts: &Facts, mut grouped: Grouped, part: &mut Part) -> Node {
+        let seconds = facts.amrap.flatten().or(facts.duration_s);
+        part.duration_s = seconds;
+        if let Some(step) = facts.add_each {
+            for group in grouped.groups.iter_mut().filter(|group| !group.once && group.repeats.is_empty()) {
+                let start = rising_start(&mut group.nodes);
+                group.repeats.push(Repeat::Ladder(start, step));
+            }
+        }
+        let mut seq = Vec::new();
+        let interrupt = grouped.interrupt.take();
+        let penalty = grouped.penalty.take();
+        for group in grouped.groups {
+            let open_end = group
+                .nodes
+                .iter()
+                .any(|node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Max));
+            let endless = group.repeats.is_empty() && !group.once && !open_end;
+            let ladder = group.repeats.iter().any(|repeat| matches!(repeat, Repeat::Ladder(..)));
+            if endless {
+                let of = Box::new(Node::seq(group.nodes));
+                seq.push(Node::Rounds { times: None, rest_s: None, of });
+            } else if ladder {
+                let (start, step) = group
+                    .repeats
+                    .iter()
+                    .find_map(|repeat| if let Repeat::Ladder(a, b) = repeat { Some((*a, *b)) } else { None })
+                    .unwrap_or((1, 1));
+                let mut nodes = group.nodes;
+                nodes.extend(group.after_each);
+                seq.push(Node::Ladder { start, step, of: Box::new(Node::seq(nodes)) });
+            } else {
+                seq.push(group.node());
+            }
+        }
+        let of = interrupted(Node::seq(seq), interrupt, penalty);
+        Node::Within { seconds: seconds.unwrap_or(0), of: Box::new(of) }
+    }
+
+    pub(super) fn on_off(&mut self, facts: &Facts, grouped: Grouped, part: &mut Part) -> Node {
+        let (times, work_s, rest_s) = facts.on_off.unwrap_or((None, TABATA.0, TABATA.1));
+        let rounds = grouped.groups.iter().find_map(|g| match g.repeats.first() {
+            Some(Repeat::Rounds(n)) => Some(*n),
+            _ => None,
+        });
+        part.work_s = Some(work_s);
+        let long_rest = part.rest.filter(|rest| rest.low_s != rest_s).map(|rest| rest.low_s);
+        part.rest =
+            Some(Rest::of(if rest_s == 0 { long_rest.unwrap_or(0) } else { rest_s }, RestAfter::Each))
+                .filter(|rest| rest.low_s > 0);
+        let nodes: Vec<Node> = grouped
+            .groups
+            .into_iter()
+            .flat_map(|group| group.nodes)
+            .filter(|node| matches!(node, Node::Work(_)))
+            .collect();
+        let window = |of: Node| Node::Within { seconds: work_s, of: Box::new(of) };
+        let open = |node: &Node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Max);
+        if part.format == Some(Format::Tabata) {
+            let count = times.or(rounds).unwrap_or(TABATA.2);
+            part.rounds = Some(count);
+            let mut seq = Vec::new();
+            for (n, node) in nodes.into_iter().enumerate() {
+                if n > 0
+                    && let Some(seconds) = long_rest
+                {
+                    seq.push(Node::Rest { seconds: Some(seconds) });
+                }
+                seq.push(Node::Rounds {
+                    times: Some(count),
+                    rest_s: Some(rest_s),
+                    of: Box::new(window(node)),
+                });
+            }
+            return Node::seq(seq);
+        }
+        let stations = nodes.len() > 1 && nodes.iter().all(open);
+        let count = times.or(rounds);
+        part.rounds = part.rounds.or(count);
+        if stations {
+            let mut round: Vec<Node> = Vec::new();
+            for node in nodes {
+                round.push(window(node));
+                if rest_s > 0 {
+                    round.push(Node::Rest { seconds: Some(rest_s) });
+                }
+            }
+            let mut rounds = rounds.or(times).unwrap_or(1);
+            part.rounds = Some(rounds);
+            if facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_))) {
+                // Odd and even rounds take turns: two of them are one time through.
+                rounds = (rounds / 2).max(1);
+            }
+            part.score = part.score.or(Some(Score::Reps));
+            return Node::Rounds { times: Some(rounds), rest_s: long_rest, of: Box::new(Node::seq(round)) };
+        }
+        let mut of = Node::seq(nodes);
+        if facts.bouts.is_some() && part.score == Some(Score::RoundsReps) {
+            of = Node::Rounds { times: None, rest_s: None, of: Box::new(of) };
+        }
+        Node::Rounds { times: Some(count.unwrap_or(1)), rest_s: Some(rest_s), of: Box::new(window(of)) }
+    }
+
+    pub(super) fn every(&mut self, facts: &Facts, mut grouped: Grouped, part: &mut Part) -> Node {
+        let (interval_s, times, total_s) = facts.every.unwrap_or((60, None, None));
+        part.interval_s = Some(interval_s);
+        let interrupt = grouped.interrupt.take();
+        let rounds = grouped.groups.iter().find_map(|g| match g.repeats.first() {
+            Some(Repeat::Rounds(n)) => Some(*n),
+            _ => None,
+        });
+        let ladder = grouped.groups.iter().find_map(|g| match g.repeats.first() {
+            Some(Repeat::Ladder(a, b)) => Some((*a, *b)),
+            _ => None,
+        });
+        let scheme = grouped.groups.iter().find_map(|g| match g.repeats.first() {
+            Some(Repeat::Scheme(reps)) => Some(reps.clone()),
+            _ => None,
+        });
+        let mut nodes: Vec<Node> = grouped.groups.into_iter().flat_map(|group| group.nodes).collect();
+        let in_turn = stations(facts, &nodes).filter(|_| interval_s <= LONGEST_TURN_S);
+        if part.format == Some(Format::UntilFailure) {
+            let (start, step) = ladder.unwrap_or_else(|| rising(&nodes, facts.add_each));
+            if let Some(first) = nodes.first().cloned() {
+                let same = nodes.iter().all(|node| movement_of(node) == movement_of(&first));
+                if same {
+                    nodes.truncate(1);
+                }
+            }
+            for node in &mut nodes {
+                if let Node::Work(work) = node
+                    && (ladder.is_some()
+                        || matches!(work.dose.amount, Amount::Fixed { first, .. } if first == f64::from(start))
+                        || work.dose.amount == Amount::Open)
+                {
+                    work.dose.amount = Amount::Scheme;
+                }
+            }
+            part.rounds = None;
+            let of = vec![Node::Ladder { start, step, of: Box::new(Node::seq(nodes)) }];
+            return Node::Every { interval_s, times: None, alternate: false, of };
+        }
+        let alternate = in_turn.is_some() || self.alternates(facts, &nodes, interval_s);
+        nodes = in_turn.unwrap_or(nodes);
+        let stations = nodes.len() as u32;
+        let length = total_s
+            .or(part.duration_s.filter(|s| *s > interval_s))
+            .or(part.cap_s.filter(|s| *s > interval_s && times.is_none()));
+        let times = times
+            .or(length.map(|total| total / interval_s.max(1)))
+            .or(rounds.map(|n| if alternate { n * stations } else { n }))
+            .or(facts.sets)
+            .or(scheme.as_ref().map(|reps| reps.len() as u32));
+        if total_s.is_none() && facts.duration_s.is_none() && !alternate {
+            part.rounds = part.rounds.or(times);
+        }
+        part.duration_s = times.map(|n| n * interval_s).or(length);
+        if part.cap_s == part.duration_s {
+            part.cap_s = None;
+        }
+        if let (Some(step), false) = (facts.add_each, alternate) {
+            let start = rising_start(&mut nodes);
+            let of = vec![Node::Ladder { start, step, of: Box::new(Node::seq(nodes)) }];
+            return Node::Every { interval_s, times, alternate: false, of };
+        }
+        let of = if alternate { nodes } else { vec![Node::seq(nodes)] };
+        interrupted(Node::Every { interval_s, times, alternate, of }, interrupt, None)
+    }
+
+    /// Whether the entries take turns: numbered stations, odd and even minutes, or a list that cannot
+    /// fit one interval together.
+    pub(super) fn alternates(&mut self, facts: &Facts, nodes: &[Node], interval_s: u32) -> bool {
+        if nodes.len() < 2 {
+            return false;
+        }
+        let lines: Vec<usize> =
+            facts.steps.iter().filter(|s| matches!(s.what, StepKind::Item(_))).map(|s| s.line).collect();
+        let labels: Vec<&Label> = facts
+            .steps
+            .iter()
+            .filter(|step| matches!(step.what, StepKind::Item(_) | StepKind::RestOpen) && step.starts_line)
+            .map(|step| &step.label)
+            .collect();
+        if nodes.iter().any(|node| matches!(node, Node::Rest { seconds: None })) {
+            return true;
+        }
+        let numbered = labels
+            .iter()
+            .filter(|label| {
+                matches!(label, Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Letter(..))
+            })
+            .count();
+        if numbered >= 2 && numbered == nodes.len() && interval_s <= 150 {
+            return true;
+        }
+        let one_a_line = lines.windows(2).all(|pair| pair[0] != pair[1]);
+        let joined = facts.items().any(|item| item.joined);
+        let seconds: f64 = nodes.iter().filter_map(|node| self.work_seconds(node)).sum();
+        let too_much = seconds > f64::from(interval_s) * INTERVAL_SHARE;
+        if interval_s <= 60 && one_a_line && !joined && too_much {
+            if let Some(step) = facts.steps.iter().find(|step| matches!(step.what, StepKind::Item(_))) {
+                let message = format!(
+                    "about {seconds:.0} s of work does not fit {interval_s} s: read as one movement each interval, in turn"
+                );
+                self.assumptions.push(Assumption { line: step.line, column: step.column, message });
+            }
+            return true;
+        }
+        false
+    }
+
+    /// Seconds that a regular member takes for a node's written work.
+    pub(super) fn work_seconds(&self, node: &Node) -> Option<f64> {
+        let Node::Work(work) = node else { return None };
+        let movement = self.catalogue.get(&work.movement)?;
+        Some(movement.seconds_per(work.dose.unit, 0.5)? * work.dose.first()? + movement.setup_s)
+    }
+}
+
+/// Work under labels of its own ("A: row + devil's press", "B: lunges + burpees") as one node a label; none
+/// where every label has one line of work, or there are no labels.
+fn stations(facts: &Facts, nodes: &[Node]) -> Option<Vec<Node>> {
+    let steps: Vec<_> = facts
+        .steps
+        .iter()
+        .filter(|step| matches!(step.what, StepKind::Item(_) | StepKind::RestOpen))
+        .collect();
+    let labelled = |label: &Label| {
+        matches!(label, Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Letter(..))
+    };
+    if steps.len() != nodes.len() || !steps.first().is_some_and(|step| labelled(&step.label)) {
+        return None;
+    }
+    let mut stations: Vec<Vec<Node>> = Vec::new();
+    for (step, node) in steps.iter().zip(nodes) {
+        match stations.last_mut() {
+            Some(station) if !(step.starts_line && labelled(&step.label)) => station.push(node.clone()),
+            _ => stations.push(vec![node.clone()]),
+        }
+    }
+    let several = stations.len() > 1 && stations.len() < nodes.len();
+    several.then(|| stations.into_iter().map(Node::seq).collect())
+}
+
+fn movement_of(node: &Node) -> Option<&MovementId> {
+    match node {
+        Node::Work(work) => Some(&work.movement),
+        _ => None,
+    }
+}
+
+/// Start and step of repetitions that rise line by line: "min 1 - 1, min 2 - 2".
+fn rising(nodes: &[Node], add: Option<u32>) -> (u32, u32) {
+    let amounts: Vec<f64> = nodes
+        .iter()
+        .filter_map(|node| match node {
+            Node::Work(Work { dose: Dose { amount: Amount::Fixed { first, .. }, .. }, .. }) => Some(*first),
+            _ => None,
+        })
+        .collect();
+    let start = amounts.first().copied().unwrap_or(1.0) as u32;
+    let step = match amounts[..] {
+        [first, second, ..] if second > first => (second - first) as u32,
+        _ => add.unwrap_or(1),
+    };
+    (start, add.unwrap_or(step))
+}
+
+/// Marks the work that starts a rising round as scheme work, and tells its start.
+fn rising_start(nodes: &mut [Node]) -> u32 {
+    let (start, _) = rising(nodes, Some(1));
+    for node in nodes {
+        if let Node::Work(work) = node
+            && (work.dose.amount == Amount::Fixed { first: f64::from(start), second: None }
+                || work.dose.amount == Amount::Open)
+        {
+            work.dose.amount = Amount::Scheme;
+        }
+    }
+    start
+}

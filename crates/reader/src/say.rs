@@ -1,0 +1,665 @@
+//! What a phrase says.
+
+use lantern_session::movement::{MovementId, Unit};
+use lantern_session::{Intent, LoadUnit, RestAfter, Score, Sharing};
+
+use crate::grammar::Capture;
+use crate::tokens::Kind;
+use crate::values::{Line, Nt, Value};
+
+/// What a phrase says about the session.
+#[derive(Clone, Debug, PartialEq)]
+#[expect(missing_docs, reason = "the rows of data/grammar.csv say what each is, with an example")]
+pub enum Say {
+    Withdraw,
+    Week(u32, Option<u32>),
+    Tempo(String),
+    Rpe([f64; 2]),
+    Rm(u32),
+    Percent(Vec<[f64; 2]>),
+    /// A percentage that makes something lighter or heavier, not a share of a maximum.
+    Relative,
+    SetAt {
+        reps: u32,
+        percent: f64,
+    },
+    SetsReps {
+        sets: u32,
+        reps: u32,
+        upper: Option<u32>,
+    },
+    SetsMax(u32),
+    SetsLength(u32, u32),
+    Sets(u32),
+    MoreSets(u32),
+    TopSets(u32),
+    Superset,
+    Interrupt {
+        every_s: u32,
+        from_s: u32,
+    },
+    Penalty,
+    Tabata,
+    OnOff {
+        times: Option<u32>,
+        work_s: u32,
+        rest_s: u32,
+        total_s: Option<u32>,
+    },
+    StationTime(u32),
+    Every {
+        interval_s: u32,
+        times: Option<u32>,
+        total_s: Option<u32>,
+    },
+    /// One entry an interval in turn.
+    InTurn(u32),
+    Bouts {
+        times: u32,
+        seconds: u32,
+        open: bool,
+    },
+    Amrap(Option<u32>),
+    UntilFailure,
+    AddEach(u32),
+    Quality,
+    ForTime,
+    Cap(Option<u32>),
+    Window(u32),
+    ClockStart,
+    Clock(u32),
+    Length(u32),
+    Rest {
+        low_s: u32,
+        high_s: u32,
+        after: Option<RestAfter>,
+    },
+    RestOpen,
+    WhenReady,
+    RoundUnder(u32),
+    Target {
+        low: Option<f64>,
+        high: Option<f64>,
+        of: Aim,
+    },
+    Score(Score),
+    /// "score:" with what follows it.
+    ScoreWord,
+    Intent(Intent),
+    Team(u32),
+    Sharing(Sharing),
+    BuyIn,
+    CashOut,
+    AfterEach,
+    Remaining,
+    Then,
+    Rounds(u32),
+    Scheme {
+        reps: Vec<u32>,
+        open: Option<u32>,
+    },
+    Each,
+    Side,
+    Split(u32, u32),
+    Same,
+    Or,
+    Plus,
+    /// Adds nothing to what is said elsewhere.
+    Told,
+    Load {
+        implements: u8,
+        first: f64,
+        second: Option<f64>,
+        unit: Option<LoadUnit>,
+    },
+    LoadRange(f64, f64, LoadUnit),
+    ToolLoad {
+        tool: Tool,
+        implements: u8,
+        first: f64,
+        second: Option<f64>,
+        unit: Option<LoadUnit>,
+    },
+    Max,
+    Item(Item),
+}
+
+/// What a target counts.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[expect(missing_docs, reason = "the names say it")]
+pub enum Aim {
+    Seconds,
+    Rounds,
+    Reps,
+    Bare,
+}
+
+/// A tool that a load is written beside.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[expect(missing_docs, reason = "the names say it")]
+pub enum Tool {
+    Bar,
+    Dumbbell,
+    Kettlebell,
+    Ball,
+}
+
+/// One movement as written, before loads and sides find their place.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Item {
+    /// What is done; none when it is named elsewhere.
+    pub movement: Option<MovementId>,
+    /// Whether its name is a shorthand that a load beside it may make another movement.
+    pub shorthand: bool,
+    /// The number or pair.
+    pub amount: Option<(f64, Option<f64>)>,
+    /// What it counts, when written.
+    pub unit: Option<Unit>,
+    /// As many as possible.
+    pub max: bool,
+    /// A window in which as many as possible are done, in seconds.
+    pub window_s: Option<u32>,
+    /// Sets of its own.
+    pub sets: Option<u32>,
+    /// Whether the number is for each side.
+    pub per_side: bool,
+}
+
+impl Item {
+    /// Whether it has an amount of any kind.
+    pub fn is_anchored(&self) -> bool {
+        self.amount.is_some() || self.max
+    }
+}
+
+struct Captures<'c>(&'c [Capture]);
+
+impl Captures<'_> {
+    fn value(&self, name: char) -> Option<&Value> {
+        self.0.iter().find(|(known, ..)| *known == name).and_then(|(_, value, _)| value.as_ref())
+    }
+    fn has(&self, name: char) -> bool {
+        self.0.iter().any(|(known, ..)| *known == name)
+    }
+    fn count(&self, name: char) -> Option<u32> {
+        match self.value(name)? {
+            Value::Count(n) => Some(*n),
+            _ => None,
+        }
+    }
+    fn number(&self, name: char) -> Option<f64> {
+        match self.value(name)? {
+            Value::Count(n) => Some(f64::from(*n)),
+            Value::Number(n) => Some(*n),
+            _ => None,
+        }
+    }
+    fn seconds(&self, name: char) -> Option<(u32, u32)> {
+        match self.value(name)? {
+            Value::Seconds(low, high) => Some((*low, *high)),
+            _ => None,
+        }
+    }
+    fn range(&self, name: char) -> Option<(f64, f64)> {
+        match self.value(name)? {
+            Value::Range(low, high) => Some((*low, *high)),
+            _ => None,
+        }
+    }
+}
+
+fn digits(packed: u32) -> String {
+    packed.to_be_bytes().into_iter().filter(|byte| *byte != 0).map(char::from).collect()
+}
+
+impl Say {
+    /// From the row's name and what its pattern captured.
+    pub fn all(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Vec<Self> {
+        let c = Captures(captures);
+        let counted = |name: char, say: fn(u32) -> Self| c.count(name).filter(|n| *n > 0).map(say);
+        match says {
+            "fortime" | "fortime.quality" => {
+                let how = if says == "fortime" { Self::ForTime } else { Self::Quality };
+                counted('n', Self::Rounds).into_iter().chain([how]).collect()
+            }
+            "every.setsreps" => {
+                let interval_s = c.seconds('t').map_or(60, |(s, _)| s);
+                match (c.count('n'), c.count('r')) {
+                    (Some(sets), Some(reps)) if interval_s > 0 && sets > 0 => vec![
+                        Self::Every { interval_s, times: Some(sets), total_s: None },
+                        Self::SetsReps { sets, reps, upper: None },
+                    ],
+                    _ => Vec::new(),
+                }
+            }
+            "item.load" => match (item("item.bare", &c), c.value('m'), c.value('l')) {
+                (
+                    Some(item),
+                    Some(Value::Movement { weighs: true, .. }),
+                    Some(Value::Load { implements, first, second: Some(second), unit: None }),
+                ) if first > second => {
+                    let (implements, first, second) = (*implements, *first, Some(*second));
+                    vec![item, Self::Load { implements, first, second, unit: None }]
+                }
+                _ => Vec::new(),
+            },
+            "again" => match (c.count('n'), c.value('l')) {
+                (Some(reps), Some(Value::Load { implements, first, second, unit })) if *first >= 5.0 => {
+                    let item = Item { amount: Some((f64::from(reps), None)), ..Item::default() };
+                    let load =
+                        Self::Load { implements: *implements, first: *first, second: *second, unit: *unit };
+                    vec![Self::Item(item), load]
+                }
+                _ => Vec::new(),
+            },
+            "setslist" => {
+                let numbers: Vec<u32> = captures
+                    .iter()
+                    .filter_map(
+                        |(_, value, _)| if let Some(Value::Count(n)) = value { Some(*n) } else { None },
+                    )
+                    .collect();
+                let signed = line.tokens[start..end].iter().any(|token| token.is('%'))
+                    || line.tokens.get(end).is_some_and(|token| token.is('%'));
+                let likely = numbers
+                    .chunks(2)
+                    .all(|pair| pair.len() == 2 && pair[0] <= 20 && (30..=110).contains(&pair[1]));
+                if signed && likely {
+                    numbers
+                        .chunks(2)
+                        .map(|pair| Self::SetAt { reps: pair[0], percent: f64::from(pair[1]) })
+                        .collect()
+                } else {
+                    Vec::new()
+                }
+            }
+            "roundsdose" => match (counted('n', Self::Rounds), dose(&c).filter(|_| has_dose_unit(&c))) {
+                (Some(rounds), Some(dose)) => vec![rounds, dose],
+                _ => Vec::new(),
+            },
+            _ => Self::one(says, captures, line, start, end).into_iter().collect(),
+        }
+    }
+
+    fn one(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Option<Self> {
+        let c = Captures(captures);
+        let word_at = |n: usize| line.tokens.get(n).and_then(|token| token.word()).unwrap_or_default();
+        let captured_word = |name: char| {
+            captures.iter().find(|(known, ..)| *known == name).map_or("", |(.., at)| word_at(*at))
+        };
+        Some(match says {
+            "withdraw" => Self::Withdraw,
+            "week" => Self::Week(c.count('k')?, c.count('n')),
+            "tempo" => Self::Tempo(digits(c.count('t')?)),
+            "tempo.x" => {
+                let letters = digits(c.count('t')?);
+                let shaped = letters.len() == 4 || letters.len() == 3 && letters.ends_with(['X', '1', '0']);
+                (letters.contains('X') && shaped).then_some(Self::Tempo(letters))?
+            }
+            "pause.down" => {
+                let down = c.count('t').filter(|t| *t < 10)?;
+                Self::Tempo(format!("{down}{}X0", c.count('p').filter(|p| *p < 10).unwrap_or(0)))
+            }
+            "pause.hold" => Self::Tempo(format!("2{}X0", c.count('p').filter(|p| *p < 10)?)),
+            "rpe" => {
+                let (low, high) = c.range('r').or_else(|| c.number('n').map(|n| (n, n)))?;
+                (low >= 4.0 && high <= 10.0).then_some(Self::Rpe([low, high]))?
+            }
+            "rir" => {
+                let (low, high) = c.range('r').or_else(|| c.number('n').map(|n| (n, n)))?;
+                (high <= 5.0).then_some(Self::Rpe([10.0 - high, 10.0 - low]))?
+            }
+            "rm" => {
+                let words = words_between(line, start, end);
+                let named = words.iter().find_map(|word| match word.trim_end_matches('s') {
+                    "single" => Some(1),
+                    "double" => Some(2),
+                    "triple" => Some(3),
+                    _ => None,
+                });
+                let n = c.count('n').or(named)?;
+                (1..=20).contains(&n).then_some(Self::Rm(n))?
+            }
+            "toprm" | "percent" | "percent.today" => match c.value('p')? {
+                Value::Percents(list) => Self::Percent(list.clone()),
+                _ => return None,
+            },
+            "lighter" => Self::Relative,
+            "setat" => match c.value('p')? {
+                Value::Percents(list) if list.len() == 1 => {
+                    Self::SetAt { reps: c.count('n')?, percent: list[0][0] }
+                }
+                _ => return None,
+            },
+            "setsreps" => {
+                let (sets, reps) = (c.count('s')?, c.count('n')?);
+                // "5 x 500 m" and "2 x 15 kg" count something else.
+                let at = position(captures, 'n')?;
+                let other = |value: &Value| match value {
+                    Value::Dose { unit, .. } => unit.is_some_and(|unit| unit != Unit::Reps),
+                    _ => true,
+                };
+                let counts_other = line
+                    .read(Nt::Dose, at)
+                    .iter()
+                    .chain(&line.read(Nt::Load, at))
+                    .any(|(value, ..)| other(value));
+                (sets > 0 && sets <= 60 && reps > 0 && !counts_other).then_some(Self::SetsReps {
+                    sets,
+                    reps,
+                    upper: c.count('u').filter(|upper| *upper > reps),
+                })?
+            }
+            "setsreps.reps" => {
+                let words = words_between(line, start, end);
+                let reps = words.iter().find_map(|word| match word.trim_end_matches('s') {
+                    "single" => Some(1),
+                    "double" => Some(2),
+                    "triple" => Some(3),
+                    _ => None,
+                })?;
+                Self::SetsReps { sets: c.count('s')?, reps, upper: None }
+            }
+            "setsmax" => Self::SetsMax(c.count('s')?),
+            "setslength" => Self::SetsLength(c.count('s')?, c.seconds('t')?.0),
+            "sets" => Self::Sets(c.count('s')?),
+            "moresets" => Self::MoreSets(c.count('n')?),
+            "topsets" => Self::TopSets(c.count('n')?),
+            "superset" => Self::Superset,
+            "interrupt" => {
+                let every_s = c.seconds('t').map(|(s, _)| s).or(c.count('n').map(|n| n * 60)).unwrap_or(60);
+                let from_s = match (c.count('f'), c.seconds('f')) {
+                    (Some(minute), _) => minute.saturating_sub(1) * 60,
+                    (None, Some((from, _))) => from,
+                    (None, None) => every_s,
+                };
+                Self::Interrupt { every_s: every_s.max(1), from_s }
+            }
+            "penalty" => Self::Penalty,
+            "tabata" => Self::Tabata,
+            "onoff" | "onoff.bare" => {
+                let length = |name: char| {
+                    let (low, _) = c.seconds(name)?;
+                    // A bare number of an interval is seconds when it is longer than any interval in minutes.
+                    let bare = matches!(line.tokens.get(position(captures, name)?)?.kind, Kind::Number(_));
+                    let unit = bare && !has_unit(line, position(captures, name)?);
+                    Some(if unit && low >= 600 { low / 60 } else { low })
+                };
+                let work_s = length('w').or(c.count('w'))?;
+                let rest_s = length('r').or(c.count('r'))?;
+                (work_s > 0).then_some(Self::OnOff {
+                    times: c.count('k').or(c.count('n')),
+                    work_s,
+                    rest_s,
+                    total_s: c.seconds('d').map(|(s, _)| s),
+                })?
+            }
+            "stationtime" => Self::StationTime(c.seconds('w')?.0),
+            "every" | "every.emom" | "every.x" => {
+                let interval_s = c
+                    .seconds('t')
+                    .map(|(s, _)| s)
+                    .or(c.number('t').map(|minutes| (minutes * 60.0) as u32))
+                    .unwrap_or(60);
+                let total_s = c.seconds('d').map(|(s, _)| s);
+                let times = c.count('n').or(total_s.map(|total| total / interval_s.max(1)));
+                (interval_s > 0).then_some(Self::Every { interval_s, times, total_s })?
+            }
+            "every.turn" => Self::InTurn(c.seconds('t').map_or(60, |(s, _)| s)),
+            "bouts" | "bouts.plain" => Self::Bouts {
+                times: c.count('k').filter(|times| *times > 0 && *times <= 60)?,
+                seconds: c.seconds('t')?.0,
+                open: says == "bouts",
+            },
+            "amrap" => Self::Amrap(Some(c.seconds('t')?.0)),
+            "amrap.open" => Self::Amrap(None),
+            "clock" => Self::Clock(c.seconds('t')?.0),
+            "failure" | "failure.death" => Self::UntilFailure,
+            "addeach" => Self::AddEach(c.count('n').unwrap_or_else(|| {
+                let words = words_between(line, start, end);
+                if words.iter().any(|w| w == "twos") {
+                    2
+                } else if words.iter().any(|w| w == "threes") {
+                    3
+                } else {
+                    1
+                }
+            })),
+            "quality" => Self::Quality,
+            "cap" => Self::Cap(Some(c.seconds('t')?.1)),
+            "cap.open" => Self::Cap(None),
+            "clockstart" => Self::ClockStart,
+            "length" => Self::Length(c.seconds('t')?.0),
+            "rest" | "rest.each" => {
+                let (low_s, high_s) = c.seconds('t')?;
+                let bare = !has_unit(line, position(captures, 't')?)
+                    && matches!(line.tokens[position(captures, 't')?].kind, Kind::Number(_));
+                // "rest 90" is seconds, "rest 2" is minutes.
+                let scale = |s: u32| if bare && s >= 15 * 60 { s / 60 } else { s };
+                let after = (says == "rest.each").then_some(RestAfter::Each);
+                Self::Rest { low_s: scale(low_s), high_s: scale(high_s), after }
+            }
+            "restopen" => Self::RestOpen,
+            "whenready" => Self::WhenReady,
+            "roundunder" => Self::RoundUnder(c.seconds('t')?.0),
+            "target.between" => {
+                let (low, high) = (f64::from(c.seconds('a')?.0), f64::from(c.seconds('b')?.1));
+                // The unit of the second number speaks for both.
+                let low =
+                    if low < 60.0 * high.min(60.0) / 60.0 && high >= 120.0 { low.max(60.0) } else { low };
+                let (of, scale) = if c.has('k') { (Aim::Rounds, 60.0) } else { (Aim::Seconds, 1.0) };
+                (low < high).then_some(Self::Target {
+                    low: Some(low / scale),
+                    high: Some(high / scale),
+                    of,
+                })?
+            }
+            "target" => return target(&c, captured_word('k')),
+            "score.words" => Self::ScoreWord,
+            "score.reps" => Self::Score(Score::Reps),
+            "score.slowest" => Self::Score(Score::SlowestInterval),
+            "score.minusrest" => Self::Score(Score::TimeMinusRest),
+            "score.rounds" => Self::Score(Score::RoundsReps),
+            "score.total" => Self::Score(Score::Time),
+            "feel" => Self::Intent(Intent::Feel(words_between(line, start, end).join(" "))),
+            "setsatmost" => Self::Intent(Intent::SetsAtMost(c.count('n')?)),
+            "setsatmost.one" => Self::Intent(Intent::SetsAtMost(1)),
+            "repspermin" => Self::Intent(Intent::RepsPerMinute(f64::from(c.count('n')?))),
+            "restleft" => Self::Intent(Intent::RestLeft(c.seconds('t')?.0)),
+            "team" => Self::Team(c.count('n').filter(|n| (2..=12).contains(n))?),
+            "team.two" => Self::Team(2),
+            "team.three" => Self::Team(3),
+            "sharing.rounds" => Self::Sharing(Sharing::Rounds),
+            "sharing.free" => Self::Sharing(Sharing::Freely),
+            "sharing.together" => Self::Sharing(Sharing::Together),
+            "buyin" => Self::BuyIn,
+            "cashout" => Self::CashOut,
+            "aftereach" => Self::AfterEach,
+            "remaining" => Self::Remaining,
+            "then" => Self::Then,
+            "rounds" | "rounds.x" => Self::Rounds(c.count('n').or(Some(2))?),
+            "roundsrange" => Self::Rounds(c.range('r')?.0 as u32),
+            "scheme" => match c.value('l')? {
+                Value::List { reps, open } => Self::Scheme { reps: reps.clone(), open: *open },
+                _ => return None,
+            },
+            "eachofthem" => Self::Each,
+            "side" => Self::Side,
+            "split" => Self::Split(c.count('a')?, c.count('b').filter(|b| Some(*b) == c.count('a'))?),
+            "same" => Self::Same,
+            "or" => Self::Or,
+            "plus" => Self::Plus,
+            "load" | "bareload" | "bareload.pair" | "bareload.plain" => match c.value('l')? {
+                Value::Load { implements, first, second, unit } => {
+                    let pair =
+                        second.is_some_and(|second| second < *first) && unit.is_none() && *first >= 4.0;
+                    if says.starts_with("bareload.") && !pair {
+                        return None;
+                    }
+                    Self::Load { implements: *implements, first: *first, second: *second, unit: *unit }
+                }
+                _ => return None,
+            },
+            "loadrange" => Self::LoadRange(
+                c.number('a')?,
+                c.number('b').filter(|b| Some(*b) > c.number('a'))?,
+                if c.has('p') { LoadUnit::Lb } else { LoadUnit::Kg },
+            ),
+            "loadpair" => match (c.value('a')?, c.value('b')?) {
+                (
+                    Value::Load { implements, first, second: None, unit },
+                    Value::Load { first: second, second: None, unit: own, .. },
+                ) => Self::Load {
+                    implements: *implements,
+                    first: *first,
+                    second: Some(*second),
+                    unit: unit.or(*own),
+                },
+                _ => return None,
+            },
+            "toolload" => match c.value('l')? {
+                Value::Load { implements, first, second, unit } => {
+                    let words = words_between(line, start, end);
+                    let tool = words.iter().find_map(|word| match word.as_str() {
+                        "kb" | "kbs" | "kettlebell" | "kettlebells" => Some(Tool::Kettlebell),
+                        "db" | "dbs" | "dumbbell" | "dumbbells" => Some(Tool::Dumbbell),
+                        "bar" | "barbell" | "bb" => Some(Tool::Bar),
+                        "ball" | "wb" => Some(Tool::Ball),
+                        _ => None,
+                    })?;
+                    let height = unit.is_some_and(|unit| unit.weight().is_none());
+                    if height || unit.is_none() && second.is_none() {
+                        return None;
+                    }
+                    Self::ToolLoad {
+                        tool,
+                        implements: *implements,
+                        first: *first,
+                        second: *second,
+                        unit: *unit,
+                    }
+                }
+                _ => return None,
+            },
+            "max" => Self::Max,
+            "item" | "item.behind" | "item.sets" | "item.bare" | "item.max" | "item.maxbehind"
+            | "item.timed" | "item.side" => {
+                return item(says, &c);
+            }
+            "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),
+            "dose" => return None,
+            "told" => Self::Told,
+            other => {
+                debug_assert!(false, "the grammar says `{other}`, which means nothing");
+                return None;
+            }
+        })
+    }
+}
+
+fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
+    let Some(Value::Movement { id: movement, shorthand, weighs }) = c.value('m') else { return None };
+    let (amount, unit) = match c.value('d') {
+        Some(Value::Dose { first, second, range, unit }) => {
+            ((*first > 0.0).then_some((*first, second.filter(|_| !range))), *unit)
+        }
+        _ => (None, None),
+    };
+    if c.has('d') && amount.is_none() {
+        return None;
+    }
+    // "cleans 60/40" is a load; "row 12/10" an amount.
+    if says == "item.behind"
+        && *weighs
+        && unit.is_none()
+        && amount.is_some_and(|(_, second)| second.is_some())
+    {
+        return None;
+    }
+    let max = matches!(says, "item.max" | "item.maxbehind" | "item.timed");
+    let written = if c.has('u') { Some(Unit::Calories) } else { unit };
+    Some(Say::Item(Item {
+        movement: Some(movement.clone()),
+        shorthand: *shorthand,
+        amount: if max { None } else { amount },
+        unit: written,
+        max,
+        window_s: if says == "item.timed" { c.seconds('t').map(|(s, _)| s) } else { None },
+        sets: c.count('s'),
+        per_side: says == "item.side",
+    }))
+}
+
+fn has_dose_unit(c: &Captures<'_>) -> bool {
+    matches!(c.value('d'), Some(Value::Dose { unit: Some(_), .. }))
+}
+
+/// An amount whose movement is named elsewhere.
+fn dose(c: &Captures<'_>) -> Option<Say> {
+    let Some(Value::Dose { first, second, range, unit }) = c.value('d') else { return None };
+    Some(Say::Item(Item {
+        movement: None,
+        shorthand: false,
+        amount: (*first > 0.0).then_some((*first, second.filter(|_| !range)))?.into(),
+        unit: *unit,
+        max: false,
+        window_s: None,
+        sets: None,
+        per_side: false,
+    }))
+}
+
+fn target(c: &Captures<'_>, round_word: &str) -> Option<Say> {
+    let (under, over) = (c.has('u'), c.has('o'));
+    let of = if c.has('k') && !round_word.is_empty() {
+        Aim::Rounds
+    } else if c.has('c') {
+        Aim::Reps
+    } else if c.has('d') || c.has('m') {
+        Aim::Seconds
+    } else {
+        Aim::Bare
+    };
+    let (low, high) = match (c.seconds('d'), c.range('r'), c.number('n')) {
+        (Some((low, high)), ..) => (f64::from(low), f64::from(high)),
+        (None, Some((low, high)), _) if of == Aim::Seconds => (low * 60.0, high * 60.0),
+        (None, Some(range), _) => range,
+        (None, None, Some(n)) if of == Aim::Seconds => (n * 60.0, n * 60.0),
+        (None, None, Some(n)) => (n, n),
+        _ => return None,
+    };
+    let of = if c.has('d') { Aim::Seconds } else { of };
+    let single = low == high;
+    let (low, high) = match (single, under, over) {
+        (true, true, _) => (None, Some(high)),
+        (true, _, true) => (Some(low), None),
+        // A single number is the least of rounds, and about the time.
+        (true, ..) if of == Aim::Rounds || of == Aim::Reps => (Some(low), None),
+        (true, ..) if of == Aim::Seconds => (None, Some(high)),
+        (true, ..) => return None,
+        _ => (Some(low), Some(high)),
+    };
+    Some(Say::Target { low, high, of })
+}
+
+fn position(captures: &[Capture], name: char) -> Option<usize> {
+    captures.iter().find(|(known, ..)| *known == name).map(|(.., at)| *at)
+}
+
+/// Whether a number is followed by a unit of time.
+fn has_unit(line: &Line<'_>, at: usize) -> bool {
+    !matches!(line.read(Nt::Dur, at).as_slice(), [])
+}
+
+/// The words and numbers of a phrase.
+fn words_between(line: &Line<'_>, start: usize, end: usize) -> Vec<String> {
+    line.tokens[start..end]
+        .iter()
+        .map(|token| match &token.kind {
+            Kind::Word { text, .. } => text.clone(),
+            Kind::Number(n) => format!("{n}"),
+            _ => String::new(),
+        })
+        .filter(|word| !word.is_empty())
+        .collect()
+}

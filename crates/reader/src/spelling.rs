@@ -1,0 +1,92 @@
+//! Words that are a slip or two away from a word the reader knows. The slip is a sense beside the word as written, never instead of it.
+
+use std::collections::{BTreeMap, HashSet};
+use std::sync::LazyLock;
+
+use lantern_session::movement::Catalogue;
+
+use crate::lexicon::Lexicon;
+use crate::tokens::{Kind, Token};
+
+/// Shortest word that is looked at: shorter ones are slips of everything.
+const SHORTEST: usize = 4;
+/// A shorter word is only looked at as one that lacks a letter.
+const SHORTEST_LACKING: usize = 3;
+/// From this length on two slips are forgiven.
+const TWO_SLIPS: usize = 8;
+/// Most different words that are looked at in one text.
+const MOST_WORDS: usize = 300;
+
+static COMMON: LazyLock<HashSet<&'static str>> = LazyLock::new(|| {
+    include_str!("../../../data/common_words.txt")
+        .lines()
+        .filter(|line| !line.starts_with('#'))
+        .flat_map(str::split_whitespace)
+        .collect()
+});
+
+/// Mends words against a catalogue's names and the lexicon.
+pub struct Spelling<'c> {
+    catalogue: &'c Catalogue,
+    by_length: BTreeMap<usize, Vec<&'c str>>,
+    looked_at: BTreeMap<String, Option<String>>,
+}
+
+impl<'c> Spelling<'c> {
+    /// For one text.
+    pub fn new(catalogue: &'c Catalogue, lexicon: &'static Lexicon) -> Self {
+        let mut by_length: BTreeMap<usize, Vec<&'c str>> = BTreeMap::new();
+        let words = catalogue.words().chain(lexicon.words()).filter(|word| word.len() >= SHORTEST);
+        for word in words.filter(|word| word.chars().all(char::is_alphabetic)) {
+            let of_length = by_length.entry(word.len()).or_default();
+            if !of_length.contains(&word) {
+                of_length.push(word);
+            }
+        }
+        Self { catalogue, by_length, looked_at: BTreeMap::new() }
+    }
+
+    /// Notes beside each unknown word the nearest known one.
+    pub fn mend(&mut self, tokens: &mut [Token], lexicon: &Lexicon) {
+        for token in tokens {
+            if let Kind::Word { text, mended } = &mut token.kind {
+                *mended = self.nearest(text, lexicon);
+            }
+        }
+    }
+
+    fn nearest(&mut self, word: &str, lexicon: &Lexicon) -> Option<String> {
+        let known = || {
+            let singular = word.strip_suffix('s').unwrap_or(word);
+            COMMON.contains(word)
+                || COMMON.contains(singular)
+                || self.catalogue.uses_word(word)
+                || lexicon.knows(word)
+        };
+        if word.len() < SHORTEST_LACKING
+            || word.len() > 20
+            || !word.chars().all(char::is_alphabetic)
+            || known()
+        {
+            return None;
+        }
+        if let Some(found) = self.looked_at.get(word) {
+            return found.clone();
+        }
+        if self.looked_at.len() >= MOST_WORDS {
+            return None;
+        }
+        let slips = if word.len() >= TWO_SLIPS { 2 } else { 1 };
+        let first = word.chars().next();
+        let near = self.by_length.range(word.len().saturating_sub(slips)..=word.len() + slips);
+        let found = near
+            .flat_map(|(_, words)| words)
+            .map(|known| (strsim::damerau_levenshtein(word, known), known.chars().next() != first, *known))
+            .filter(|(distance, other, _)| *distance <= slips && !(*other && *distance > 1))
+            .filter(|(.., known)| word.len() >= SHORTEST || known.len() > word.len())
+            .min()
+            .map(|(.., known)| known.to_owned());
+        self.looked_at.insert(word.to_owned(), found.clone());
+        found
+    }
+}

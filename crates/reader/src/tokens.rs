@@ -1,0 +1,227 @@
+//! The smallest pieces of a line: numbers, clock times, words and signs, each with its place.
+
+/// A piece of a line.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Token {
+    /// What it is.
+    pub kind: Kind,
+    /// First character, counted from 0.
+    pub start: usize,
+    /// The character behind it.
+    pub end: usize,
+    /// Whether a space or the beginning of the line stands before it.
+    pub spaced: bool,
+}
+
+/// What a token is.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Kind {
+    /// `12`, `2.5`, `2,5`, `1 1/2`.
+    Number(f64),
+    /// `1:30`, in seconds.
+    Clock(u32),
+    /// Letters in lower case, with apostrophes inside; mixed runs that are a name (`t2b`) stay whole.
+    Word {
+        /// As written, in lower case.
+        text: String,
+        /// The known word that it is a slip away from.
+        mended: Option<String>,
+    },
+    /// Anything else that is no space.
+    Sign(char),
+}
+
+impl Token {
+    /// The text of a word.
+    pub fn word(&self) -> Option<&str> {
+        match &self.kind {
+            Kind::Word { text, .. } => Some(text),
+            _ => None,
+        }
+    }
+
+    /// Whether it is this sign.
+    pub fn is(&self, sign: char) -> bool {
+        self.kind == Kind::Sign(sign)
+    }
+
+    /// The value of a number.
+    pub fn number(&self) -> Option<f64> {
+        match self.kind {
+            Kind::Number(value) => Some(value),
+            _ => None,
+        }
+    }
+}
+
+/// Largest number that is read; longer rows of digits are cut down to it.
+const LARGEST: f64 = 1_000_000.0;
+
+/// Signs that stand for others.
+fn plain(c: char) -> char {
+    match c {
+        '\u{2010}'..='\u{2015}' | '\u{2212}' | '\u{ad}' => '-',
+        '\u{2018}' | '\u{2019}' | '\u{2032}' | '`' | '\u{b4}' => '\'',
+        '\u{201c}' | '\u{201d}' | '\u{2033}' | '\u{201e}' => '"',
+        '\u{d7}' | '\u{2715}' | '\u{2716}' => 'x',
+        '\u{2022}' | '\u{25cf}' | '\u{25aa}' | '\u{25e6}' | '\u{2023}' | '\u{b7}' => '*',
+        '\u{2192}' | '\u{27a1}' => '>',
+        '\u{a0}' | '\u{2009}' | '\u{202f}' | '\t' => ' ',
+        '\u{ff0c}' | '\u{3001}' => ',',
+        other => other,
+    }
+}
+
+/// Splits a line. `knows` tells whether a run of letters and digits (`t2b`, `c2b`) is a name of its own.
+pub fn tokens(line: &str, knows: &dyn Fn(&str) -> bool) -> Vec<Token> {
+    let chars: Vec<char> = line.chars().map(plain).collect();
+    let mut found = Vec::new();
+    let mut at = 0;
+    while at < chars.len() {
+        let c = chars[at];
+        if c.is_whitespace() || c == '\0' {
+            at += 1;
+            continue;
+        }
+        let spaced = at == 0 || chars[at - 1].is_whitespace();
+        let mut push = |kind: Kind, end: usize| found.push(Token { kind, start: at, end, spaced });
+        if c.is_ascii_digit() {
+            let (kind, end) = number(&chars, at);
+            push(kind, end);
+            at = end;
+        } else if let Some(part) = fraction(c) {
+            push(Kind::Number(part), at + 1);
+            at += 1;
+        } else if c.is_alphabetic() {
+            let end = word_end(&chars, at, knows);
+            let text: String = chars[at..end].iter().flat_map(|c| c.to_lowercase()).collect();
+            push(Kind::Word { text, mended: None }, end);
+            at = end;
+        } else if c == '.' && chars.get(at + 1) == Some(&'.') {
+            let end = (at..chars.len()).find(|&n| chars[n] != '.').unwrap_or(chars.len());
+            push(Kind::Sign('\u{2026}'), end);
+            at = end;
+        } else {
+            push(Kind::Sign(c), at + 1);
+            at += 1;
+        }
+    }
+    found
+}
+
+fn fraction(c: char) -> Option<f64> {
+    Some(match c {
+        '\u{bd}' => 0.5,
+        '\u{bc}' => 0.25,
+        '\u{be}' => 0.75,
+        '\u{2153}' => 1.0 / 3.0,
+        '\u{2154}' => 2.0 / 3.0,
+        _ => return None,
+    })
+}
+
+fn digits(chars: &[char], from: usize) -> usize {
+    (from..chars.len()).find(|&n| !chars[n].is_ascii_digit()).unwrap_or(chars.len())
+}
+
+fn value(chars: &[char]) -> f64 {
+    chars.iter().fold(0.0, |sum: f64, c| (sum * 10.0 + f64::from(c.to_digit(10).unwrap_or(0))).min(LARGEST))
+}
+
+/// A number or a clock time that begins here, and where it ends.
+fn number(chars: &[char], at: usize) -> (Kind, usize) {
+    let end = digits(chars, at);
+    let whole = value(&chars[at..end]);
+    let two = |from: usize| digits(chars, from) == from + 2;
+    if chars.get(end) == Some(&':') && two(end + 1) && end - at <= 3 {
+        let seconds = value(&chars[end + 1..end + 3]);
+        if chars.get(end + 3) == Some(&':') && two(end + 4) {
+            let last = value(&chars[end + 4..end + 6]);
+            return (Kind::Clock((whole * 3600.0 + seconds * 60.0 + last) as u32), end + 6);
+        }
+        return (Kind::Clock((whole * 60.0 + seconds) as u32), end + 3);
+    }
+    let tail = |from: usize| digits(chars, from).saturating_sub(from);
+    let after = tail(end + 1);
+    match chars.get(end) {
+        Some('.') if (1..=3).contains(&after) && chars.get(end + 1 + after) != Some(&'.') => {
+            let part = value(&chars[end + 1..end + 1 + after]) / 10f64.powi(after as i32);
+            (Kind::Number(whole + part), end + 1 + after)
+        }
+        // "1,000 m" groups thousands; "22,5" is a decimal comma; "21,15,9" is a list.
+        Some(',') if after == 3 && end - at <= 3 && whole > 0.0 && listed(chars, at, end + 1 + after) => {
+            (Kind::Number(whole * 1000.0 + value(&chars[end + 1..end + 4])), end + 4)
+        }
+        Some(',') if after == 1 && listed(chars, at, end + 2) && chars[end + 1] == '5' => {
+            (Kind::Number(whole + 0.5), end + 2)
+        }
+        Some(c) if fraction(*c).is_some() => (Kind::Number(whole + fraction(*c).unwrap_or(0.0)), end + 1),
+        _ => (Kind::Number(whole), end),
+    }
+}
+
+/// Whether a comma between digits cannot be one of a list: no other comma touches the number on either side.
+fn listed(chars: &[char], start: usize, end: usize) -> bool {
+    let next = chars.get(end) == Some(&',') && chars.get(end + 1).is_some_and(char::is_ascii_digit);
+    let before = start > 1 && chars[start - 1] == ',' && chars[start - 2].is_ascii_digit();
+    !next && !before
+}
+
+/// Where a word ends: letters, apostrophes and ampersands inside; digits only when the whole run is known.
+fn word_end(chars: &[char], at: usize, knows: &dyn Fn(&str) -> bool) -> usize {
+    let letters = |from: usize| -> usize {
+        (from..chars.len())
+            .find(|&n| {
+                let inside = matches!(chars[n], '\'' | '&')
+                    && n > from
+                    && chars.get(n + 1).is_some_and(|next| next.is_alphabetic());
+                !(chars[n].is_alphabetic() || inside)
+            })
+            .unwrap_or(chars.len())
+    };
+    let end = letters(at);
+    let run = (at..chars.len())
+        .find(|&n| !(chars[n].is_alphanumeric() || matches!(chars[n], '&')))
+        .unwrap_or(chars.len());
+    if run > end && run - at <= 12 {
+        let text: String = chars[at..run].iter().flat_map(|c| c.to_lowercase()).collect();
+        if knows(&text) {
+            return run;
+        }
+    }
+    end.max(at + 1)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn told(line: &str) -> String {
+        let kinds = tokens(line, &|word| word == "t2b").into_iter().map(|token| match token.kind {
+            Kind::Number(n) => format!("#{n}"),
+            Kind::Clock(s) => format!("{s}s"),
+            Kind::Word { text, .. } => text,
+            Kind::Sign(c) => c.to_string(),
+        });
+        kinds.collect::<Vec<_>>().join(" ")
+    }
+
+    #[test]
+    fn numbers_words_and_signs_are_told_apart_whatever_touches() {
+        assert_eq!(told("5x5 @75%"), "#5 x #5 @ #75 %");
+        assert_eq!(told("10 T2B, 400m"), "#10 t2b , #400 m");
+        assert_eq!(told("1:30 \u{2013} 2:00"), "90s - 120s");
+        assert_eq!(told("22,5/15kg"), "#22.5 / #15 kg");
+        assert_eq!(told("21,15,9 and 1,000 m"), "#21 , #15 , #9 and #1000 m");
+        assert_eq!(told("10-9-8...1"), "#10 - #9 - #8 \u{2026} #1");
+        assert_eq!(told("Farmer\u{2019}s walk, 1\u{bd} mi"), "farmer's walk , #1.5 mi");
+        assert_eq!(told("e2mom"), "e #2 mom");
+    }
+
+    #[test]
+    fn every_token_knows_its_place() {
+        let line = "10 D\u{e9}adlifts";
+        let found = tokens(line, &|_| false);
+        assert_eq!((found[1].start, found[1].end), (3, 12));
+    }
+}

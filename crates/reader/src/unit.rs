@@ -1,0 +1,689 @@
+//! Sentences: the smallest pieces of a text that the day is divided by, each with the ways in which it can be read.
+
+use lantern_session::movement::Catalogue;
+use lantern_session::{PartKind, Score};
+
+use crate::cover::{Covering, coverings};
+use crate::label::{self, Label};
+use crate::lexicon::Lexicon;
+use crate::say::{Item, Say};
+use crate::spelling::Spelling;
+use crate::tokens::{Kind, Token, tokens};
+use crate::values::Line;
+use crate::weights::Weights;
+
+/// A sentence with its place and its readings, best first.
+#[derive(Clone, Debug)]
+pub struct Unit {
+    /// The line, counted from 1.
+    pub line: usize,
+    /// Whether it is the first of its line.
+    pub starts_line: bool,
+    /// Whether an empty line stands before it.
+    pub blank_before: bool,
+    /// Spaces in front of the line.
+    pub indent: usize,
+    /// The mark at its front.
+    pub label: Label,
+    /// The kind of part that it heads, and the heading as written.
+    pub heading: Option<(PartKind, String)>,
+    /// As written, label and heading included.
+    pub text: String,
+    /// The ways to read it.
+    pub readings: Vec<Reading>,
+    /// Words that were read as others they are a slip away from: column, as written, as read.
+    pub mended: Vec<(usize, String, String)>,
+}
+
+/// One way to read a sentence.
+#[derive(Clone, Debug)]
+pub struct Reading {
+    /// What it is.
+    pub role: Role,
+    /// What it says, in order.
+    pub says: Vec<Said>,
+    /// What believing it costs.
+    pub cost: f64,
+    /// Columns of numbers that nothing explains.
+    pub numbers_left: Vec<usize>,
+    /// Words that mean nothing to the reader.
+    pub unknown_words: usize,
+}
+
+/// What a sentence is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Role {
+    /// It prescribes.
+    Work,
+    /// Talk in which a cap, a score or a rest is said in passing.
+    Aside,
+    /// It adds nothing.
+    Note,
+    /// What may be done instead.
+    Substitute,
+    /// The numbers of one level of the class; 0 is the one that the text is written for.
+    Level(u8),
+    /// It names the day.
+    Title,
+}
+
+/// Something said, with its place.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Said {
+    /// What.
+    pub say: Say,
+    /// First character, counted from 1.
+    pub column: usize,
+}
+
+impl Reading {
+    /// The items in it.
+    pub fn items(&self) -> impl Iterator<Item = &Item> {
+        self.says.iter().filter_map(|said| if let Say::Item(item) = &said.say { Some(item) } else { None })
+    }
+
+    /// Whether it says anything that passes a test.
+    pub fn says(&self, test: impl Fn(&Say) -> bool) -> bool {
+        self.says.iter().any(|said| test(&said.say))
+    }
+}
+
+/// Longest line that is read word by word, in characters.
+pub const LONGEST_LINE: usize = 4_000;
+/// Most lines that are read.
+pub const MOST_LINES: usize = 1_500;
+
+/// All sentences of a text.
+pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> {
+    let lexicon = Lexicon::standard();
+    let mut spelling = Spelling::new(catalogue, lexicon);
+    let mut found = Vec::new();
+    let mut blank = false;
+    for (n, raw) in text.split('\n').enumerate().take(MOST_LINES) {
+        let raw = raw.trim_end_matches('\r');
+        if raw.trim().is_empty() {
+            blank = true;
+            continue;
+        }
+        let place = Place { line: n + 1, indent: indent(raw), blank_before: std::mem::take(&mut blank) };
+        if raw.chars().count() > LONGEST_LINE {
+            found.push(place.unit(
+                true,
+                Label::None,
+                None,
+                raw.trim().to_owned(),
+                vec![Reading::note(0.0)],
+                Vec::new(),
+            ));
+            continue;
+        }
+        let mut all = tokens(raw, &|word| catalogue.uses_word(word));
+        spelling.mend(&mut all, lexicon);
+        line_units(&place, raw, &all, catalogue, lexicon, weights, &mut found);
+    }
+    found
+}
+
+fn indent(raw: &str) -> usize {
+    raw.chars().take_while(|c| c.is_whitespace()).map(|c| if c == '\t' { 4 } else { 1 }).sum()
+}
+
+struct Place {
+    line: usize,
+    indent: usize,
+    blank_before: bool,
+}
+
+impl Place {
+    fn unit(
+        &self,
+        starts_line: bool,
+        label: Label,
+        heading: Option<(PartKind, String)>,
+        text: String,
+        readings: Vec<Reading>,
+        mended: Vec<(usize, String, String)>,
+    ) -> Unit {
+        Unit {
+            line: self.line,
+            starts_line,
+            blank_before: self.blank_before && starts_line,
+            indent: self.indent,
+            label,
+            heading,
+            text,
+            readings,
+            mended,
+        }
+    }
+}
+
+impl Reading {
+    fn note(cost: f64) -> Self {
+        Self { role: Role::Note, says: Vec::new(), cost, numbers_left: Vec::new(), unknown_words: 0 }
+    }
+}
+
+fn line_units(
+    place: &Place,
+    raw: &str,
+    all: &[Token],
+    catalogue: &Catalogue,
+    lexicon: &Lexicon,
+    weights: &Weights,
+    found: &mut Vec<Unit>,
+) {
+    let chars: Vec<char> = raw.chars().collect();
+    let mut at = 0;
+    let mut first = true;
+    while at < all.len() {
+        let (label, behind) = label::take(&all[at..], first, lexicon);
+        let start = at;
+        at += behind;
+        let (window, behind) = if first { take_window(&all[at..], lexicon) } else { (None, 0) };
+        at += behind;
+        let (heading, behind) = take_heading(&all[at..], catalogue, lexicon, first);
+        let heading = heading.map(|kind| (kind, text_of(&chars, &all[start..at + behind])));
+        at += behind;
+        let end = sentence_end(&all[at..], &chars, lexicon) + at;
+        let body = &all[at..end];
+        if body.is_empty() && heading.is_none() && label == Label::None && end > at {
+            at = end;
+            continue;
+        }
+        let mut readings = read_sentence(body, catalogue, lexicon, weights, first && place.line <= 3);
+        if let Some(seconds) = window {
+            let said = Said { say: Say::Window(seconds), column: all[start].start + 1 };
+            for reading in &mut readings {
+                reading.says.insert(0, said.clone());
+                if reading.role == Role::Note {
+                    reading.role = Role::Aside;
+                }
+            }
+        }
+        let mended = mended(body);
+        let text = text_of(&chars, &all[start..end]);
+        found.push(place.unit(first, label, heading, text, readings, mended));
+        first = false;
+        at = end;
+        // The sign that ends the sentence.
+        while at < all.len() && matches!(all[at].kind, Kind::Sign('.' | '!' | '?' | ';' | '|')) {
+            at += 1;
+        }
+        if all.get(at).is_some_and(|token| token.is('/'))
+            && all.get(at + 1).is_some_and(|token| token.is('/'))
+        {
+            at += 2;
+        }
+        if end == start {
+            at = at.max(end + 1);
+        }
+    }
+}
+
+fn text_of(chars: &[char], tokens: &[Token]) -> String {
+    let (Some(first), Some(last)) = (tokens.first(), tokens.last()) else { return String::new() };
+    chars[first.start..last.end].iter().collect()
+}
+
+fn mended(tokens: &[Token]) -> Vec<(usize, String, String)> {
+    let slips = tokens.iter().filter_map(|token| match &token.kind {
+        Kind::Word { text, mended: Some(better) } => Some((token.start + 1, text.clone(), better.clone())),
+        _ => None,
+    });
+    slips.collect()
+}
+
+/// Words behind which a full stop ends no sentence.
+const ABBREVIATIONS: [&str; 16] = [
+    "min", "mins", "sec", "secs", "alt", "approx", "max", "ea", "no", "vs", "incl", "cal", "wk", "st", "ca",
+    "etc",
+];
+
+/// Where the sentence at the front of tokens ends.
+fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) -> usize {
+    let then = lexicon.class("then");
+    let mut depth = 0;
+    for (n, token) in tokens.iter().enumerate() {
+        let next = tokens.get(n + 1);
+        match token.kind {
+            Kind::Sign('(') => depth += 1,
+            Kind::Sign(')') => depth -= 1,
+            Kind::Sign('!' | '?' | ';' | '|') => return n,
+            Kind::Sign('/') if next.is_some_and(|next| next.is('/')) && token.spaced => return n,
+            Kind::Sign('.') => {
+                let free = next.is_none_or(|next| next.spaced);
+                let upper = next
+                    .is_none_or(|next| chars[next.start].is_uppercase() || chars[next.start].is_numeric());
+                let short = n > 0 && tokens[n - 1].word().is_some_and(|word| ABBREVIATIONS.contains(&word));
+                if free && (!short || upper && next.is_none_or(|next| chars[next.start].is_uppercase())) {
+                    return n;
+                }
+            }
+            Kind::Word { .. } if n >= 2 && depth <= 0 => {
+                let leads =
+                    then.is_some_and(|then| lexicon.at(tokens, n).iter().any(|(class, _)| *class == then));
+                let goes_on = tokens.len() > n + 2;
+                if leads && goes_on && token.word() != Some("next") {
+                    // The comma or "and" before it stays behind.
+                    return n;
+                }
+            }
+            _ => {}
+        }
+    }
+    tokens.len()
+}
+
+/// A stretch of the running clock at the front of tokens (`0:00-12:00`, `min 0-12`): its length, and the token behind it.
+fn take_window(tokens: &[Token], lexicon: &Lexicon) -> (Option<u32>, usize) {
+    let word = |n: usize| tokens.get(n).and_then(Token::word);
+    let mut at = usize::from(matches!(word(0), Some("from")));
+    let minutes = matches!(word(at), Some("min" | "mins" | "minute" | "minutes"));
+    at += usize::from(minutes);
+    let clock = |n: usize| match tokens.get(n).map(|token| &token.kind) {
+        Some(Kind::Clock(seconds)) => Some(f64::from(*seconds)),
+        Some(Kind::Number(n)) if minutes && n.fract() == 0.0 => Some(n * 60.0),
+        _ => None,
+    };
+    let Some(from) = clock(at) else { return (None, 0) };
+    let dash = tokens.get(at + 1).is_some_and(|token| token.is('-') || token.is('>'));
+    let between = dash || matches!(word(at + 1), Some("to" | "until"));
+    let Some(to) = clock(at + 2).filter(|to| between && *to > from) else { return (None, 0) };
+    let mut end = at + 3;
+    if let Some(class) = lexicon.class("unit.min")
+        && end < tokens.len()
+        && lexicon.at(tokens, end).iter().any(|(known, _)| *known == class)
+    {
+        end += 1;
+    }
+    while tokens.get(end).is_some_and(|token| matches!(token.kind, Kind::Sign('-' | ':' | ',' | '.' | ')'))) {
+        end += 1;
+    }
+    (Some((to - from) as u32), end)
+}
+
+/// A heading at the front of tokens: the kind of part, and the token behind it.
+fn take_heading(
+    tokens: &[Token],
+    catalogue: &Catalogue,
+    lexicon: &Lexicon,
+    starts_line: bool,
+) -> (Option<PartKind>, usize) {
+    const KINDS: [(&str, PartKind); 7] = [
+        ("heading.home", PartKind::Home),
+        ("heading.mobility", PartKind::Mobility),
+        ("heading.warmup", PartKind::Warmup),
+        ("heading.accessory", PartKind::Accessory),
+        ("heading.strength", PartKind::Strength),
+        ("heading.skill", PartKind::Skill),
+        ("heading.conditioning", PartKind::Conditioning),
+    ];
+    let word = |n: usize| tokens.get(n).and_then(Token::word);
+    let mut from = 0;
+    while matches!(
+        word(from),
+        Some("the" | "then" | "now" | "and" | "today's" | "our" | "optional" | "short" | "quick")
+    ) && from < 2
+        && lexicon.class("heading.accessory").is_some()
+    {
+        from += 1;
+    }
+    if word(from).is_none() {
+        return (None, 0);
+    }
+    // "Snatch technique, 10 minutes:" heads practice of what is named.
+    if starts_line
+        && let Some(at) = (from + 1..tokens.len().min(from + 4))
+            .find(|at| matches!(word(*at), Some("skill" | "skills" | "technique" | "practice" | "drills")))
+    {
+        let words = tokens[from..at].iter().all(|token| token.word().is_some() || token.is('-'));
+        let closed =
+            tokens.get(at + 1).is_none_or(|token| matches!(token.kind, Kind::Sign(':' | ',' | '-' | '(')));
+        if words && closed {
+            let end = at + 1 + usize::from(tokens.get(at + 1).is_some_and(|token| !token.is('(')));
+            return (Some(PartKind::Skill), end);
+        }
+    }
+    let found = KINDS
+        .iter()
+        .filter_map(|(name, kind)| {
+            let class = lexicon.class(name)?;
+            let ends = lexicon.at(tokens, from).into_iter().filter(|(known, _)| *known == class);
+            ends.map(|(_, end)| end).max().map(|end| (end, *kind))
+        })
+        .max_by_key(|(end, _)| *end);
+    let Some((mut end, kind)) = found else { return (None, 0) };
+    // "Strength & conditioning" names two; "core" may begin a movement's name.
+    let words: Vec<&str> = tokens[from..].iter().map_while(Token::word).take(6).collect();
+    let longer = catalogue.match_words(&words).is_some_and(|found| found.words > end - from);
+    if longer {
+        return (None, 0);
+    }
+    if matches!(word(end), Some("piece" | "part" | "work" | "block" | "section" | "session")) {
+        end += 1;
+    }
+    let next = tokens.get(end);
+    let closes = |token: &Token| {
+        matches!(
+            token.kind,
+            Kind::Sign(':' | '-' | '.' | ',' | '(' | '!' | '/' | '&' | '+' | '"' | '>' | '=' | '*' | '#')
+        )
+    };
+    let lists = matches!(kind, PartKind::Warmup | PartKind::Accessory | PartKind::Mobility | PartKind::Home);
+    let number = next.is_some_and(|token| matches!(token.kind, Kind::Number(_) | Kind::Clock(_)));
+    let colon = tokens[end.min(tokens.len())..].iter().take(5).position(|token| token.is(':'));
+    let short = tokens.len() - end <= 4 && starts_line && !number;
+    let plain_words = |upto: usize| tokens[end..end + upto].iter().all(|token| token.word().is_some());
+    let named = short && {
+        let words: Vec<&str> = tokens[end..].iter().filter_map(Token::word).collect();
+        words.len() == tokens.len() - end && catalogue.match_words(&words).is_none() && words.len() <= 3
+    };
+    let fits = match next {
+        None => true,
+        Some(token) if closes(token) => true,
+        Some(_) if number => {
+            lists || tokens.len() - end <= 3 || word(end + 1).is_some_and(|w| w.starts_with("min"))
+        }
+        Some(_) if colon.is_some_and(plain_words) => true,
+        Some(token)
+            if matches!(token.word(), Some("together" | "with" | "for" | "as" | "today")) && lists =>
+        {
+            true
+        }
+        _ => named,
+    };
+    if !fits
+        || (kind == PartKind::Conditioning
+            && word(from) == Some("main")
+            && end == from + 1
+            && next.is_some_and(|t| !closes(t)))
+    {
+        return (None, 0);
+    }
+    if let Some(upto) = colon.filter(|upto| *upto > 0 && plain_words(*upto)) {
+        end += upto;
+    }
+    while tokens.get(end).is_some_and(|token| {
+        matches!(token.kind, Kind::Sign(':' | '-' | '.' | ',' | '!' | '/' | '&' | '+' | '=' | '*' | '#'))
+    }) {
+        end += 1;
+    }
+    (Some(kind), end)
+}
+
+fn strong(say: &Say) -> bool {
+    matches!(
+        say,
+        Say::Cap(Some(_))
+            | Say::Target { .. }
+            | Say::RoundUnder(_)
+            | Say::Score(_)
+            | Say::Team(_)
+            | Say::Sharing(_)
+            | Say::Rest { .. }
+            | Say::ForTime
+            | Say::Quality
+            | Say::UntilFailure
+            | Say::AddEach(_)
+            | Say::Intent(_)
+            | Say::Tabata
+            | Say::Amrap(Some(_))
+            | Say::Every { .. }
+            | Say::OnOff { .. }
+            | Say::Rm(_)
+            | Say::Week(..)
+            | Say::Rounds(_)
+            | Say::TopSets(_)
+            | Say::Percent(_)
+            | Say::Rpe(_)
+            | Say::Superset
+            | Say::Window(_)
+            | Say::Clock(_)
+            | Say::Tempo(_)
+    )
+}
+
+fn read_sentence(
+    body: &[Token],
+    catalogue: &Catalogue,
+    lexicon: &Lexicon,
+    weights: &Weights,
+    near_top: bool,
+) -> Vec<Reading> {
+    if body.is_empty() {
+        return vec![Reading { role: Role::Work, ..Reading::note(0.0) }];
+    }
+    let line = Line::new(body, lexicon, catalogue);
+    let begins = |name: &str| lexicon.class(name).and_then(|class| line.class(0, class));
+    let (talk, alternative, level) = (begins("talk"), begins("alternative"), begins("level"));
+    let starts_with_number = matches!(body[0].kind, Kind::Number(_) | Kind::Clock(_));
+    let names_day = body.len() <= 9
+        && near_top
+        && (0..body.len()).any(|at| {
+            ["dayname", "month"]
+                .iter()
+                .any(|name| lexicon.class(name).is_some_and(|class| line.class(at, class).is_some()))
+        });
+    let mut found = Vec::new();
+    for covering in coverings(&line, weights) {
+        let says = said(&covering, body);
+        let mut work = Reading {
+            role: Role::Work,
+            says,
+            cost: covering.cost,
+            numbers_left: covering.numbers_left.iter().map(|at| body[*at].start + 1).collect(),
+            unknown_words: covering.unknown_words,
+        };
+        let anchored = work.items().filter(|item| item.is_anchored() && item.movement.is_some()).count();
+        let loose = work.items().filter(|item| item.movement.is_none()).count();
+        let bare = work.items().count() - anchored - loose;
+        let structure = work
+            .says
+            .iter()
+            .filter(|said| {
+                strong(&said.say)
+                    || matches!(
+                        said.say,
+                        Say::SetsReps { .. }
+                            | Say::Sets(_)
+                            | Say::Scheme { .. }
+                            | Say::Load { .. }
+                            | Say::SetAt { .. }
+                            | Say::SetsMax(_)
+                    )
+            })
+            .count();
+        let rest = work.says.len() - anchored - bare - loose - structure;
+        let drops = weights.of("note.item") * anchored as f64
+            + weights.of("note.bare") * (bare + covering.names_left) as f64
+            + weights.of("note.number") * covering.numbers_left.len() as f64
+            + weights.of("note.loose") * loose as f64;
+        if talk.is_some() && !starts_with_number {
+            work.cost += weights.of("work.talk_opener");
+        }
+        if work.says.is_empty() {
+            work.cost += weights.of("work.empty");
+        }
+        // "sub 7" is a time to beat.
+        let aims = matches!(work.says.first().map(|said| &said.say), Some(Say::Target { .. }));
+        let offers =
+            anchored + bare > 0 || work.says(|say| matches!(say, Say::Load { .. } | Say::ToolLoad { .. }));
+        if alternative.is_some() && !starts_with_number && !aims && offers {
+            work.cost += weights.of("work.alternative_opener");
+            let role = Role::Substitute;
+            let cost = weights.of("substitute.each") + 0.3 * covering.cost;
+            found.push(Reading { role, cost, ..work.clone() });
+        }
+        if let Some(end) = level
+            && body.get(end).is_none_or(|token| {
+                matches!(token.kind, Kind::Sign(':' | '-' | '=' | '(' | ',' | '/') | Kind::Number(_))
+                    || token.word().is_some_and(|word| word == "is" || word == "at")
+            })
+        {
+            let first = lexicon
+                .class("level")
+                .and_then(|class| (end..body.len()).find(|at| line.class(*at, class).is_some()));
+            let upto = first.map_or(usize::MAX, |at| body[at].start + 1);
+            let says = work.says.iter().filter(|said| said.column < upto).cloned().collect();
+            let role = Role::Level(level_rank(body));
+            found.push(Reading {
+                role,
+                says,
+                cost: weights.of("level.each") + 0.3 * covering.cost,
+                ..work.clone()
+            });
+            work.cost += weights.of("work.level_opener");
+        }
+        if names_day && anchored == 0 && structure == 0 {
+            let cost = weights.of("title.each");
+            found.push(Reading {
+                role: Role::Title,
+                says: Vec::new(),
+                cost,
+                numbers_left: Vec::new(),
+                ..work.clone()
+            });
+        }
+        let note = weights.of("note.each")
+            + drops
+            + weights.of("note.structure") * structure as f64
+            + weights.of("note.other") * rest as f64;
+        found.push(Reading { unknown_words: work.unknown_words, ..Reading::note(note) });
+        if structure > 0 {
+            let kept: Vec<Said> = work.says.iter().filter(|said| strong(&said.say)).cloned().collect();
+            if !kept.is_empty() {
+                let cost = weights.of("aside.each")
+                    + drops
+                    + weights.of("aside.unknown") * covering.unknown_words as f64
+                    + weights.of("aside.number") * covering.numbers_left.len() as f64;
+                found.push(Reading {
+                    role: Role::Aside,
+                    says: kept,
+                    cost,
+                    numbers_left: Vec::new(),
+                    ..work.clone()
+                });
+            }
+        }
+        found.push(work);
+    }
+    if let Some(scored) = score_sentence(body, &found, lexicon, &line, weights) {
+        found.push(scored);
+    }
+    found.sort_by(|a, b| a.cost.total_cmp(&b.cost));
+    let mut kept: Vec<Reading> = Vec::new();
+    for reading in found {
+        if !kept.iter().any(|known| known.role == reading.role && known.says == reading.says) {
+            kept.push(reading);
+        }
+    }
+    kept.truncate(6);
+    kept
+}
+
+/// A sentence that says what counts: "score: total reps", "your slowest round is your score".
+fn score_sentence(
+    body: &[Token],
+    found: &[Reading],
+    lexicon: &Lexicon,
+    line: &Line<'_>,
+    weights: &Weights,
+) -> Option<Reading> {
+    let class = lexicon.class("score")?;
+    let at = (0..body.len()).find(|at| line.class(*at, class).is_some())?;
+    let words = |from: usize, to: usize| -> String {
+        let words = body[from..to].iter().map(|token| token.word().unwrap_or(" "));
+        words.collect::<Vec<_>>().join(" ")
+    };
+    // Behind the word, or, where nothing stands there, before it.
+    let score = score_of(&words(at + 1, body.len())).or_else(|| score_of(&words(0, at)))?;
+    let column = body[at].start + 1;
+    let work = found.iter().find(|reading| reading.role == Role::Work)?;
+    let behind = score_of(&words(at + 1, body.len())).is_some();
+    let keeps = |said: &&Said| match said.say {
+        Say::Score(_) | Say::ScoreWord => false,
+        Say::Cap(_) | Say::Team(_) | Say::Sharing(_) => true,
+        _ => behind && said.column < column,
+    };
+    let mut says: Vec<Said> = work.says.iter().filter(keeps).cloned().collect();
+    says.push(Said { say: Say::Score(score), column });
+    let cost = weights.of("score.each");
+    Some(Reading { role: Role::Work, says, cost, numbers_left: Vec::new(), unknown_words: 0 })
+}
+
+/// What counts, by the words that say it.
+fn score_of(text: &str) -> Option<Score> {
+    let has = |words: &[&str]| words.iter().any(|word| text.contains(word));
+    let less_rest = has(&[
+        "working time",
+        "work time",
+        "minus",
+        "take the",
+        "off at the end",
+        "without the rest",
+        "without rest",
+        "not count",
+        "excluding",
+        "sum of the times",
+        "times added",
+        "added up",
+        "add up",
+    ]);
+    if text.trim().is_empty() {
+        None
+    } else if has(&["slowest", "worst"]) {
+        Some(Score::SlowestInterval)
+    } else if less_rest {
+        Some(Score::TimeMinusRest)
+    } else if has(&["lowest", "fewest"]) {
+        Some(Score::Reps)
+    } else if has(&["none", "no score", "nothing"]) {
+        Some(Score::None)
+    } else if has(&["load", "weight", "heaviest", "kilos", "kg"]) {
+        Some(Score::Load)
+    } else if has(&[
+        "round",
+        "full minute",
+        "minutes completed",
+        "completed minute",
+        "last minute",
+        "last full",
+    ]) && !has(&["time of", "total time"])
+    {
+        Some(Score::RoundsReps)
+    } else if has(&["time", "clock"]) {
+        Some(Score::Time)
+    } else if has(&["rep", "cal", "metre", "meter", "total", "sum", "distance", "max"]) {
+        Some(Score::Reps)
+    } else {
+        None
+    }
+}
+
+/// 0 for the level that the text is written for; the others follow.
+fn level_rank(body: &[Token]) -> u8 {
+    let word = body[0].word().unwrap_or_default();
+    let number = body.get(1).and_then(Token::number);
+    match (word, number) {
+        (
+            "rx" | "elite" | "advanced" | "performance" | "sport" | "competitor" | "competitors" | "compete"
+            | "comp" | "experienced",
+            _,
+        ) => 0,
+        ("level" | "l", Some(n)) => 10u8.saturating_sub(n as u8),
+        ("intermediate" | "fitness", _) => 4,
+        _ => 6,
+    }
+}
+
+/// What a covering says, sides and loads still apart.
+fn said(covering: &Covering, body: &[Token]) -> Vec<Said> {
+    let phrases = covering.phrases.iter();
+    phrases
+        .flat_map(|phrase| {
+            let column = body[phrase.start].start + 1;
+            phrase.says.iter().map(move |say| Said { say: say.clone(), column })
+        })
+        .collect()
+}
