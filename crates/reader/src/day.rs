@@ -7,7 +7,7 @@ use crate::facts::{Facts, is_prescription};
 use crate::judge;
 use crate::label::Label;
 use crate::lower::{Lowered, lower};
-use crate::say::Say;
+use crate::say::{Item, Say};
 use crate::unit::{Reading, Role, Unit};
 use crate::weights::Weights;
 
@@ -44,6 +44,11 @@ pub(crate) struct Divider<'u> {
     sections: Vec<Option<PartKind>>,
     /// The label of the line that each sentence stands on.
     labels: Vec<Label>,
+    /// Who works together, where it was said for the day or for the piece before.
+    teams: Vec<Option<u32>>,
+    /// The lift that the lines above the first part announce.
+    announced: Option<Item>,
+    week: Option<(u32, Option<u32>)>,
     /// The clock of bouts that were announced once, for each that is listed below.
     bouts: Vec<Option<Option<u32>>>,
     unit_of_weight: Option<lantern_session::units::WeightUnit>,
@@ -51,11 +56,16 @@ pub(crate) struct Divider<'u> {
 
 impl<'u> Divider<'u> {
     pub fn new(units: &'u [Unit], catalogue: &'u Catalogue, weights: &'u Weights) -> Self {
-        let mut section = None;
+        let (mut section, mut numbered) = (None, false);
         let sections = units
             .iter()
             .map(|unit| {
-                section = unit.heading.as_ref().map(|(kind, _)| *kind).or(section);
+                if let Some((kind, _)) = &unit.heading {
+                    (section, numbered) = (Some(*kind), unit.label.is_entry());
+                } else if numbered && unit.label.is_entry() && unit.blank_before {
+                    // "2. Strict pull-ups" below "1. Skill" is a section of its own.
+                    section = None;
+                }
                 section
             })
             .collect();
@@ -77,19 +87,21 @@ impl<'u> Divider<'u> {
                 _ => None,
             })
             .next();
-        let mut announced = None;
+        let mut clock = None;
         let bouts = units
             .iter()
             .map(|unit| {
                 for said in unit.readings.first().map_or(&[][..], |reading| &reading.says) {
                     if let Say::Bouts { seconds, open: true, .. } | Say::Amrap(Some(seconds)) = said.say {
-                        announced = Some(Some(seconds));
+                        clock = Some(Some(seconds));
                     }
                 }
-                announced.filter(|_| matches!(unit.label, Label::Bout(_)))
+                clock.filter(|_| matches!(unit.label, Label::Bout(_)))
             })
             .collect();
-        Self { units, catalogue, weights, sections, labels, bouts, unit_of_weight }
+        let (announced, week) = announced(units);
+        let teams = teams(units);
+        Self { units, catalogue, weights, sections, labels, bouts, teams, announced, week, unit_of_weight }
     }
 
     fn best(&self, unit: usize) -> &Reading {
@@ -110,8 +122,9 @@ impl<'u> Divider<'u> {
         let lift_named = reading.items().count() == 1 && reading.items().all(|item| !item.is_anchored());
         let labelled = matches!(unit.label, Label::Part | Label::Bout(_) | Label::Letter(..));
         let heads = heads || then_max(reading);
-        let blank = unit.blank_before && (heads || reading.items().next().is_some());
-        let section = unit.blank_before && matches!(unit.label, Label::Part | Label::Letter(..));
+        let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
+        let blank = unit.blank_before && (heads || leads || reading.items().next().is_some());
+        let section = unit.blank_before && (unit.label == Label::Part || unit.label.is_entry());
         works && (blank || heads || labelled || lift_named) || section
     }
 
@@ -133,7 +146,7 @@ impl<'u> Divider<'u> {
             || self.units[at].blank_before
     }
 
-    fn cut_cost(&self, at: usize) -> f64 {
+    pub fn cut_cost(&self, at: usize) -> f64 {
         let of = |name: &str| self.weights.of(name);
         let unit = &self.units[at];
         let reading = self.best(at);
@@ -176,6 +189,11 @@ impl<'u> Divider<'u> {
         match unit.label {
             Label::Part | Label::Bout(_) => cost += of("cut.part_label"),
             Label::Letter(..) if previous.is_none_or(changed) && self.heads(at) => cost += of("cut.letter"),
+            Label::Number(_)
+                if unit.blank_before && previous.is_none_or(|before| !before.label.is_entry()) =>
+            {
+                cost += of("cut.letter")
+            }
             Label::Letter(_, None) => cost += of("cut.entry"),
             Label::Letter(..) => cost += of("cut.same_letter"),
             Label::Bullet => cost += of("cut.bullet"),
@@ -183,6 +201,12 @@ impl<'u> Divider<'u> {
                 cost += of("cut.entry");
             }
             Label::None => {}
+        }
+        if unit.heading.is_none()
+            && reading.items().next().is_some()
+            && reading.says(|say| matches!(say, Say::Every { times: None, total_s: None, .. }))
+        {
+            cost += of("cut.open_clock");
         }
         if then_max(reading) {
             cost += of("cut.then_max");
@@ -212,7 +236,11 @@ impl<'u> Divider<'u> {
             let readings = &self.units[at].readings;
             for (n, reading) in readings.iter().enumerate().skip(1).take(2) {
                 let margin = reading.cost - readings[0].cost;
-                if margin < self.weights.of("flip.margin") {
+                // What is named is not passed over to make a part hang together.
+                let passes_over = reading.role == Role::Work
+                    && readings[0].role == Role::Work
+                    && reading.names_left > readings[0].names_left;
+                if !passes_over && margin < self.weights.of("flip.margin") {
                     close.push((margin, at - from, n));
                 }
             }
@@ -232,6 +260,7 @@ impl<'u> Divider<'u> {
 
     fn weigh(&self, from: usize, to: usize, chosen: &[usize]) -> Segment {
         let mut facts = Facts { amrap: self.bouts[from], ..Facts::default() };
+        facts.team = self.teams[from];
         let mut cost = 0.0;
         for at in from..to {
             let unit = &self.units[at];
@@ -242,6 +271,12 @@ impl<'u> Divider<'u> {
         let coherence = judge::coherence(self.units, from..to, chosen, self.weights);
         let numbers_left = facts.numbers_left;
         let contradictions = facts.contradictions.clone();
+        if !facts.has_items()
+            && facts.has_prescription()
+            && let Some(item) = &self.announced
+        {
+            facts.begin_with(item);
+        }
         let lowered = lower(facts, self.sections[from], self.catalogue, self.unit_of_weight);
         cost += coherence + judge::plausibility(&lowered, self.catalogue, self.weights);
         cost += self.weights.of("part.contradiction") * contradictions.len() as f64;
@@ -305,16 +340,59 @@ impl<'u> Divider<'u> {
 }
 
 /// Whether it prescribes a lift: sets of it, or as many as possible in sets.
-fn prescribes(reading: &Reading) -> bool {
+pub(crate) fn prescribes(reading: &Reading) -> bool {
     let sets = reading.says(|say| matches!(say, Say::Sets(_)));
     reading.says(is_prescription)
         || reading.says(|say| matches!(say, Say::SetsMax(_)))
+        || reading.items().any(|item| item.sets.is_some())
         || sets && reading.items().any(|item| item.max)
 }
 
 /// "then for 8:00: max cal row": as much as goes into a length, after something else.
 fn then_max(reading: &Reading) -> bool {
     reading.says(|say| matches!(say, Say::Then)) && reading.items().any(|item| item.window_s.is_some())
+}
+
+/// What the lines above the first part announce: "Back squat 1RM", "front squat, week 4 of 6".
+fn announced(units: &[Unit]) -> (Option<Item>, Option<(u32, Option<u32>)>) {
+    let title = units.iter().take_while(|unit| unit.heading.is_none() && unit.line <= 3);
+    let (mut item, mut week) = (None, None);
+    for unit in title {
+        let Some(work) = unit.readings.iter().find(|reading| reading.role == Role::Work) else { continue };
+        if work.items().any(Item::is_anchored)
+            || work.says(|say| matches!(say, Say::SetsReps { .. } | Say::Rounds(_)))
+        {
+            break;
+        }
+        item = item.or_else(|| work.items().next().cloned());
+        week = week.or_else(|| {
+            work.says.iter().find_map(|said| if let Say::Week(k, n) = said.say { Some((k, n)) } else { None })
+        });
+    }
+    (item, week)
+}
+
+/// The size of the teams that each sentence inherits: said for the whole day above the first part, or by "same teams".
+fn teams(units: &[Unit]) -> Vec<Option<u32>> {
+    let (mut day, mut last, mut begun) = (None, None, false);
+    let inherited = units.iter().map(|unit| {
+        let reading = &unit.readings[0];
+        let own = unit.readings.iter().filter(|reading| reading.role != Role::Note).find_map(|reading| {
+            reading
+                .says
+                .iter()
+                .find_map(|said| if let Say::Team(size) = said.say { Some(size) } else { None })
+        });
+        let works = reading.items().next().is_some() && matches!(reading.role, Role::Work);
+        begun |= works || unit.heading.is_some();
+        if !begun {
+            day = day.or(own);
+        }
+        last = own.filter(|_| reading.role != Role::Note).or(last);
+        let same = reading.says(|say| matches!(say, Say::SameTeam));
+        if same { last.or(day) } else { day.filter(|_| begun) }
+    });
+    inherited.collect()
 }
 
 /// Whether it says how a piece is run against a clock.

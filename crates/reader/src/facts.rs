@@ -114,6 +114,8 @@ pub(crate) struct Facts {
     pub held: Vec<Held>,
     pub common_load: Option<Load>,
     pub common_bare_load: Option<(f64, Option<f64>)>,
+    pub build: bool,
+    /// The team of the day, for pieces that say "same teams" or nothing.
     pub level_loads: Vec<(u8, Load)>,
     pub alternatives: Vec<Alternative>,
     /// Facts that say two different things about one matter.
@@ -196,6 +198,7 @@ impl Facts {
             || !self.set_list.is_empty()
             || !self.strength.percent.is_empty()
             || self.strength.rm.is_some()
+            || self.build
             || self.strength.rpe.is_some()
             || self.strength.tempo.is_some()
             || self.strength.week.is_some()
@@ -208,6 +211,22 @@ impl Facts {
             matches!(step.label, Label::Letter(_, Some(_))) && matches!(step.what, StepKind::Item(_))
         };
         self.steps.iter().filter(lettered).count() > 1
+    }
+
+    /// Begins with a movement that the lines above have named.
+    pub fn begin_with(&mut self, item: &crate::say::Item) {
+        let item = Item { movement: item.movement.clone(), generic: item.shorthand, ..Item::default() };
+        let (line, what) = (self.first_line, StepKind::Item(item));
+        let step = Step {
+            line,
+            column: 1,
+            label: Label::None,
+            starts_line: true,
+            indent: 0,
+            blank_before: false,
+            what,
+        };
+        self.steps.insert(0, step);
     }
 
     fn only_names_a_lift(&self) -> bool {
@@ -291,7 +310,9 @@ impl Facts {
             found.iter().any(|(_, what)| matches!(what, What::Say(say) if test(say)))
         };
         let prescribes = says(is_prescription);
-        if prescribes && self.only_names_a_lift() && items().any(|item| item.movement.is_some()) {
+        let complex = items().filter(|item| item.joined).count() > 0;
+        if (prescribes || complex) && self.only_names_a_lift() && items().any(|item| item.movement.is_some())
+        {
             // "PRESS", and below it "3 x 6 strict press": the second says it better.
             self.steps.clear();
         }
@@ -309,20 +330,29 @@ impl Facts {
         let opens_line = starts;
         for (n, (column, what)) in found.iter().enumerate() {
             let starts_line = std::mem::replace(&mut starts, false);
-            let mut step = |what| {
-                self.steps.push(Step {
-                    line: sentence.line,
-                    column: *column,
-                    label,
-                    starts_line,
-                    indent: sentence.indent,
-                    blank_before: sentence.blank_before && starts_line && opens_line,
-                    what,
-                });
+            let place = |what| Step {
+                line: sentence.line,
+                column: *column,
+                label,
+                starts_line,
+                indent: sentence.indent,
+                blank_before: sentence.blank_before && starts_line && opens_line,
+                what,
             };
             let say = match what {
                 What::Item(item) => {
-                    step(StepKind::Item(item.clone()));
+                    let waits =
+                        |known: &&mut Item| known.amount.is_none() && !known.max && known.sets.is_none();
+                    if item.movement.is_none()
+                        && item.amount.is_some()
+                        && let Some(Step { what: StepKind::Item(last), .. }) = self.steps.last_mut()
+                        && let Some(last) = Some(last).filter(waits)
+                    {
+                        // "Power clean", and below it "every 2:00: 3 reps".
+                        (last.amount, last.unit) = (item.amount, item.unit);
+                        continue;
+                    }
+                    self.steps.push(place(StepKind::Item(item.clone())));
                     if let (Label::Sets(first, last), Some((reps, _)), None) =
                         (sentence.label, item.amount, item.sets)
                     {
@@ -333,10 +363,12 @@ impl Facts {
                 What::Say(say) => say,
             };
             match say {
-                Say::Rounds(times) => step(StepKind::Rounds(*times)),
-                Say::Scheme { reps, open } => step(StepKind::Scheme { reps: reps.clone(), open: *open }),
+                Say::Rounds(times) => self.steps.push(place(StepKind::Rounds(*times))),
+                Say::Scheme { reps, open } => {
+                    self.steps.push(place(StepKind::Scheme { reps: reps.clone(), open: *open }))
+                }
                 Say::Rest { low_s, high_s, after } => {
-                    step(StepKind::Rest { seconds: *low_s, after: *after });
+                    self.steps.push(place(StepKind::Rest { seconds: *low_s, after: *after }));
                     let after = after.unwrap_or(RestAfter::Here);
                     // The rest between sets is the one that counts; a longer one at one place is not.
                     if self.rest.is_none_or(|rest| rest.after == RestAfter::Here && after == RestAfter::Each)
@@ -344,19 +376,19 @@ impl Facts {
                         self.rest = Some(Rest { low_s: *low_s, high_s: *high_s, after });
                     }
                 }
-                Say::RestOpen => step(StepKind::RestOpen),
-                Say::BuyIn => step(StepKind::BuyIn),
-                Say::CashOut => step(StepKind::CashOut),
-                Say::Then => step(StepKind::Then),
+                Say::RestOpen => self.steps.push(place(StepKind::RestOpen)),
+                Say::BuyIn => self.steps.push(place(StepKind::BuyIn)),
+                Say::CashOut => self.steps.push(place(StepKind::CashOut)),
+                Say::Then => self.steps.push(place(StepKind::Then)),
                 Say::Remaining | Say::Amrap(_) => {
-                    step(StepKind::Main);
+                    self.steps.push(place(StepKind::Main));
                     self.fact(say);
                 }
-                Say::AfterEach => step(StepKind::AfterEach),
+                Say::AfterEach => self.steps.push(place(StepKind::AfterEach)),
                 Say::Interrupt { every_s, from_s } => {
-                    step(StepKind::Interrupt { every_s: *every_s, from_s: *from_s });
+                    self.steps.push(place(StepKind::Interrupt { every_s: *every_s, from_s: *from_s }));
                 }
-                Say::Penalty => step(StepKind::Penalty),
+                Say::Penalty => self.steps.push(place(StepKind::Penalty)),
                 Say::Length(_) if speaks_of_result && n > 0 => {}
                 Say::SetAt { .. } => {
                     let times =
@@ -459,8 +491,8 @@ impl Facts {
                 self.strength.reps_high = self.strength.reps_high.or(upper.filter(|upper| upper > reps));
             }
             Say::SetAt { reps, percent } => {
-                self.set_list.push((*reps, *percent));
-                self.strength.percent.push([*percent, *percent]);
+                self.set_list.push((*reps, percent[0]));
+                self.strength.percent.push(*percent);
             }
             // A pause of some seconds is no length of a part.
             Say::Length(seconds) if *seconds < SHORTEST_PART_S => {}
@@ -474,6 +506,8 @@ impl Facts {
             },
             Say::Remaining => self.remaining = true,
             Say::Superset => self.superset = true,
+            Say::Build => self.build = true,
+            Say::Kind(kind) => self.kind = self.kind.or(Some(*kind)),
             Say::Load { implements, first, second, unit: Some(unit) } => {
                 let load = Load { first: *first, second: *second, unit: *unit, implements: *implements };
                 self.common_load = self.common_load.or(Some(load));
@@ -504,6 +538,7 @@ pub(crate) fn is_prescription(say: &Say) -> bool {
             | Say::SetAt { .. }
             | Say::Percent(_)
             | Say::Rm(_)
+            | Say::Build
             | Say::Rpe(_)
             | Say::Tempo(_)
             | Say::Week(..)

@@ -213,6 +213,7 @@ impl<'s, 'l> Search<'s, 'l> {
                     }
                 }
             }
+            What::AnyWord if self.line.classes.get(at).is_none_or(|known| !known.is_empty()) => {}
             What::Word(_) | What::Number(_) | What::Sign(_) | What::AnyWord => {
                 if self.line.tokens.get(at).is_some_and(|token| is(what, token)) {
                     then(self, at + 1, cost);

@@ -2,11 +2,12 @@
 
 use std::ops::Range;
 
-use lantern_session::movement::{Catalogue, Unit as Counts};
+use lantern_session::movement::{Catalogue, MovementId, Unit as Counts};
 use lantern_session::{Format, Node, PartKind, totals};
 
-use crate::day::{heads_a_part, is_clock};
+use crate::day::{heads_a_part, is_clock, prescribes};
 use crate::facts::is_prescription;
+use crate::label::Label;
 use crate::lower::Lowered;
 use crate::say::Say;
 use crate::unit::{Role, Unit};
@@ -24,7 +25,12 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
     let (mut clocks, mut lifts, mut items, mut rests) = (0, 0, 0, 0);
     let mut headers_after_items = 0;
     let mut unprescribed = 0;
-    let mut raced = false;
+    let (mut raced, mut in_turn) = (false, false);
+    let mut known: Vec<&MovementId> = Vec::new();
+    let skill = units[range.start].heading.as_ref().is_some_and(|(kind, _)| *kind == PartKind::Skill);
+    let list = units[range.clone()].iter().find_map(|unit| unit.heading.as_ref()).is_some_and(|(kind, _)| {
+        matches!(kind, PartKind::Accessory | PartKind::Warmup | PartKind::Mobility | PartKind::Skill)
+    });
     let (mut clock_after_lift, mut header_after_items) = (false, false);
     let mut letter = None;
     let mut superset = false;
@@ -34,27 +40,42 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
         if !matches!(reading.role, Role::Work | Role::Aside) {
             continue;
         }
+        let named: Vec<&MovementId> = reading.items().filter_map(|item| item.movement.as_ref()).collect();
+        let again = named.iter().all(|id| known.contains(id));
+        if named.len() >= 2
+            && again
+            && !unit.label.is_entry()
+            && !matches!(unit.label, Label::Round(_) | Label::Sets(..))
+        {
+            cost += of("part.work_again");
+        } else if named.len() >= 2
+            && known.contains(&named[0])
+            && reading.items().next().is_some_and(|item| !item.is_anchored())
+        {
+            cost += of("part.names_again");
+        }
+        known.extend(&named);
         let own_items = reading.items().filter(|item| item.movement.is_some()).count();
         // "every minute: 5 burpees" in a piece for time cuts into it.
         let cuts_in =
             raced && reading.says(|say| matches!(say, Say::Every { times: None, total_s: None, .. }));
         let clock = !cuts_in && reading.says(|say| is_clock(say) && !matches!(say, Say::ForTime));
         let for_time = reading.says(|say| matches!(say, Say::ForTime));
-        raced |= for_time;
+        raced |= for_time || reading.says(|say| matches!(say, Say::Amrap(_)));
         if reading.says(|say| matches!(say, Say::Superset)) {
             if items > 0 && own_items == 0 && unprescribed == 0 && unit.starts_line {
                 cost += of("part.superset_after_lift");
             }
             superset = true;
         }
-        if matches!(unit.label, crate::label::Label::Letter(_, Some(_))) {
+        if matches!(unit.label, Label::Letter(_, Some(_))) {
             if lettered == 0 && lifts > 0 {
                 cost += of("part.superset_after_lift");
             }
             lettered += 1;
         }
-        if let crate::label::Label::Letter(now, _) = unit.label {
-            let heads = reading.says(heads_a_part) || reading.says(is_prescription) || unit.heading.is_some();
+        if let Label::Letter(now, _) = unit.label {
+            let heads = reading.says(heads_a_part) || prescribes(reading) || unit.heading.is_some();
             if letter.is_some_and(|before| before != now) && items > 0 && heads {
                 cost += of("part.letters");
             }
@@ -84,22 +105,33 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
             cost += of("part.lift_then_clock");
             clock_after_lift = false;
         }
+        if lifts > 0 && own_items > 0 && !in_turn && matches!(unit.label, Label::Minute(_) | Label::Odd(_)) {
+            cost += of("part.lift_then_clock");
+            in_turn = true;
+        }
         unprescribed += own_items;
-        let one_name = own_items == 1 && clocks == 0 && !for_time;
+        let one_name = unprescribed == 1 && own_items <= 1 && clocks == 0 && !for_time;
         let sets = |say: &Say| {
             is_prescription(say)
                 || matches!(say, Say::Sets(_) | Say::SetsMax(_))
                 || one_name && matches!(say, Say::Scheme { .. })
         };
-        if reading.says(sets) && unprescribed > 0 {
+        if (reading.says(sets) || prescribes(reading)) && unprescribed > 0 {
             // Sets for what has been named since the last ones.
-            if clocks > 0 && items > 0 && own_items > 0 && reading.says(is_prescription) {
+            if clocks > 0 && items > 0 && own_items > 0 && prescribes(reading) {
                 cost += of("part.clock_then_lift");
             }
             lifts += 1;
             unprescribed = 0;
         }
         let header = reading.says(|say| matches!(say, Say::Rounds(_) | Say::Scheme { .. }));
+        if skill
+            && items > 0
+            && own_items == 0
+            && reading.says(|say| matches!(say, Say::Quality | Say::Sets(_) | Say::Rounds(_)))
+        {
+            cost += of("part.header_after_items");
+        }
         if header && items > 0 {
             headers_after_items += 1;
             if lifts > 0 {
@@ -119,7 +151,10 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
         items += own_items;
     }
     let _ = headers_after_items;
-    if lifts > 1 && !superset && lettered < 2 {
+    if lifts > 0 && unprescribed > 0 && clocks == 0 && !superset && lettered < 2 && !list {
+        cost += of("part.loose_lift");
+    }
+    if lifts > 1 && !superset && lettered < 2 && !list {
         cost += of("part.two_lifts") * (lifts - 1) as f64;
     }
     if rests > 0 && clocks > 1 {
@@ -132,7 +167,8 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
 pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &Weights) -> f64 {
     let of = |name: &str| weights.of(name);
     let Some(part) = &lowered.part else {
-        return if lowered.had_structure { of("part.structure_alone") } else { 0.0 };
+        let heading = if lowered.headed { of("part.heading_alone") } else { 0.0 };
+        return heading + if lowered.had_structure { of("part.structure_alone") } else { 0.0 };
     };
     let mut cost = lowered.errors as f64 * of("part.error");
     if part.format.is_none() && part.kind == PartKind::Conditioning && part.duration_s.is_none() {

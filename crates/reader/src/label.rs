@@ -41,11 +41,11 @@ pub fn take(tokens: &[Token], starts_line: bool, lexicon: &Lexicon) -> (Label, u
     let mut label = Label::None;
     if starts_line
         && let Some(token) = tokens.first()
-        && matches!(token.kind, Kind::Sign('-' | '*' | '+' | '>' | '#' | '=' | '~' | '|' | '_'))
+        && matches!(token.kind, Kind::Sign(c) if !matches!(c, '(' | '@' | '"' | '\'' | '[' | '/' | '\u{2026}'))
         && tokens.len() > 1
     {
         // "+ 20 double-unders" is a bullet; "+2 reps a round" is not.
-        if !(token.is('+') && !tokens[1].spaced) {
+        if tokens[1].spaced || !token.is('+') {
             label = Label::Bullet;
             from = tokens.iter().take_while(|next| next.kind == token.kind).count().max(1);
         }
@@ -77,6 +77,18 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         (count > 0).then_some(n + count)
     };
     let open = usize::from(closes(tokens.first(), &['(']));
+    // "1a" and "1b" are the first pair.
+    if let Some(n) = whole(open).filter(|n| (1..=8).contains(n))
+        && let Some(letter) = tokens.get(open + 1).filter(|token| !token.spaced).and_then(Token::word)
+        && letter.len() == 1
+        && ('a'..='e').contains(&letter.chars().next()?)
+    {
+        let place = u32::from(letter.as_bytes()[0] - b'a') + 1;
+        let end = behind(open + 2, &[')', '.', ':', '|', '-']).unwrap_or(open + 2);
+        if end > open + 2 || tokens.get(end).is_none_or(|token| token.spaced && token.word().is_some()) {
+            return Some((Label::Letter(char::from(b'a' + n as u8 - 1), Some(place)), end));
+        }
+    }
     if let Some(n) = whole(open) {
         let end = open + 1;
         let spaced = |n: usize| tokens.get(n).is_none_or(|token| token.spaced);
@@ -108,7 +120,7 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         let number =
             tokens.get(open + 1).filter(|token| !token.spaced).and_then(Token::number).map(|n| n as u32);
         let end = open + 1 + usize::from(number.is_some());
-        if let Some(end) = behind(end, &[')', '.', ':']) {
+        if let Some(end) = behind(end, &[')', '.', ':', '|']) {
             return Some((Label::Letter(letter, number), end));
         }
         if closes(tokens.get(end), &['-', '/']) && tokens[end].spaced {
@@ -118,6 +130,15 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
             return Some((Label::Letter(letter, number), end));
         }
         return None;
+    }
+    if first.chars().next()?.is_ascii_digit() {
+        let number = first.trim_end_matches(char::is_alphabetic).parse().ok();
+        let counted = word(1)
+            .is_some_and(|word| matches!(word, "min" | "minute" | "round" | "set" | "station" | "interval"));
+        if let (Some(n), true) = (number, counted) {
+            let end = behind(2, &[':', '-', '.', ')', ',', '=']).unwrap_or(2);
+            return Some((Label::Minute(n), end));
+        }
     }
     if matches!(first, "min" | "mins" | "minute" | "minutes")
         && let Some(n) = whole(1)

@@ -128,13 +128,19 @@ pub fn explain(text: &str, catalogue: &Catalogue) -> String {
     let weights = Weights::standard();
     let units = units(text, catalogue, weights);
     let mut told = String::new();
-    for division in Divider::new(&units, catalogue, weights).divide() {
+    let divider = Divider::new(&units, catalogue, weights);
+    for division in divider.divide() {
         let _ = writeln!(told, "{:.2}", division.cost);
         for segment in division.segments {
             let lines = (units[segment.units.start].line, units[segment.units.end - 1].line);
             let part = segment.lowered.part.as_ref().map(|part| (part.kind, part.format));
-            let _ =
-                writeln!(told, "  lines {lines:?} {:.2} {part:?} chosen {:?}", segment.cost, segment.chosen);
+            let _ = writeln!(
+                told,
+                "  lines {lines:?} {:.2}{:+.2} {part:?} chosen {:?}",
+                segment.cost,
+                divider.cut_cost(segment.units.start),
+                segment.chosen
+            );
         }
     }
     told

@@ -1,7 +1,7 @@
 //! What a phrase says.
 
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::{Intent, LoadUnit, RestAfter, Score, Sharing};
+use lantern_session::{Intent, LoadUnit, PartKind, RestAfter, Score, Sharing};
 
 use crate::grammar::Capture;
 use crate::tokens::Kind;
@@ -21,8 +21,13 @@ pub enum Say {
     Relative,
     SetAt {
         reps: u32,
-        percent: f64,
+        percent: [f64; 2],
     },
+    /// Building to a heavy lift that is not told by its repetitions.
+    Build,
+    /// What kind of part it is.
+    Kind(PartKind),
+    SameTeam,
     SetsReps {
         sets: u32,
         reps: u32,
@@ -232,6 +237,11 @@ impl Say {
                     _ => Vec::new(),
                 }
             }
+            "build.item" => item("item", &c).into_iter().flat_map(|item| [Self::Build, item]).collect(),
+            "kind.warmup" => {
+                let length = c.seconds('t').map(|(s, _)| Self::Length(s));
+                length.into_iter().chain([Self::Kind(PartKind::Warmup)]).collect()
+            }
             "item.load" => match (item("item.bare", &c), c.value('m'), c.value('l')) {
                 (
                     Some(item),
@@ -267,7 +277,7 @@ impl Say {
                 if signed && likely {
                     numbers
                         .chunks(2)
-                        .map(|pair| Self::SetAt { reps: pair[0], percent: f64::from(pair[1]) })
+                        .map(|pair| Self::SetAt { reps: pair[0], percent: [f64::from(pair[1]); 2] })
                         .collect()
                 } else {
                     Vec::new()
@@ -320,14 +330,25 @@ impl Say {
                 let n = c.count('n').or(named)?;
                 (1..=20).contains(&n).then_some(Self::Rm(n))?
             }
-            "toprm" | "percent" | "percent.today" => match c.value('p')? {
+            "toprm" | "percent" | "percent.today" | "percent.sets" => match c.value('p')? {
                 Value::Percents(list) => Self::Percent(list.clone()),
+                _ => return None,
+            },
+            "build" => Self::Build,
+            "kind.warmup" => return None,
+            "team.same" => Self::SameTeam,
+            "clusters" => match c.value('l')? {
+                Value::List { reps, open: None }
+                    if line.tokens[start..end].iter().any(|token| token.is('.')) =>
+                {
+                    Self::SetsReps { sets: c.count('s')?, reps: reps.iter().sum(), upper: None }
+                }
                 _ => return None,
             },
             "lighter" => Self::Relative,
             "setat" => match c.value('p')? {
                 Value::Percents(list) if list.len() == 1 => {
-                    Self::SetAt { reps: c.count('n')?, percent: list[0][0] }
+                    Self::SetAt { reps: c.count('n')?, percent: list[0] }
                 }
                 _ => return None,
             },
@@ -344,7 +365,7 @@ impl Say {
                     .iter()
                     .chain(&line.read(Nt::Load, at))
                     .any(|(value, ..)| other(value));
-                (sets > 0 && sets <= 60 && reps > 0 && !counts_other).then_some(Self::SetsReps {
+                (sets > 0 && sets <= 20 && reps > 0 && !counts_other).then_some(Self::SetsReps {
                     sets,
                     reps,
                     upper: c.count('u').filter(|upper| *upper > reps),
@@ -375,8 +396,31 @@ impl Say {
                 };
                 Self::Interrupt { every_s: every_s.max(1), from_s }
             }
-            "penalty" => Self::Penalty,
+            "penalty" => {
+                // What is owed, or a sign that leads to it, stands behind.
+                let leads = line
+                    .tokens
+                    .get(end)
+                    .is_none_or(|token| token.number().is_some() || matches!(token.kind, Kind::Sign(_)))
+                    || !line.movements[end].is_empty()
+                    || matches!(line.tokens[end - 1].kind, Kind::Sign(_))
+                    || line.tokens.get(end).and_then(|token| token.word()).is_some_and(|word| {
+                        crate::values::number_word(word).is_some() || matches!(word, "do" | "run" | "a")
+                    });
+                leads.then_some(Self::Penalty)?
+            }
             "tabata" => Self::Tabata,
+            "onoff.short" => {
+                let (times, work_s, rest_s) = (c.count('k')?, c.count('w')?, c.count('r')?);
+                let likely = times >= 4
+                    && work_s >= 15
+                    && work_s <= 60
+                    && rest_s >= 5
+                    && rest_s <= 60
+                    && work_s % 5 == 0
+                    && rest_s % 5 == 0;
+                likely.then_some(Self::OnOff { times: Some(times), work_s, rest_s, total_s: None })?
+            }
             "onoff" | "onoff.bare" => {
                 let length = |name: char| {
                     let (low, _) = c.seconds(name)?;
@@ -429,7 +473,10 @@ impl Say {
             "cap" => Self::Cap(Some(c.seconds('t')?.1)),
             "cap.open" => Self::Cap(None),
             "clockstart" => Self::ClockStart,
-            "length" => Self::Length(c.seconds('t')?.0),
+            "length" => {
+                let (low, high) = c.seconds('t')?;
+                (low == high).then_some(Self::Length(low))?
+            }
             "rest" | "rest.each" => {
                 let (low_s, high_s) = c.seconds('t')?;
                 let bare = !has_unit(line, position(captures, 't')?)
@@ -465,7 +512,7 @@ impl Say {
             "setsatmost" => Self::Intent(Intent::SetsAtMost(c.count('n')?)),
             "setsatmost.one" => Self::Intent(Intent::SetsAtMost(1)),
             "repspermin" => Self::Intent(Intent::RepsPerMinute(f64::from(c.count('n')?))),
-            "restleft" => Self::Intent(Intent::RestLeft(c.seconds('t')?.0)),
+            "restleft" => Self::Intent(Intent::RestLeft(c.seconds('t').or(c.seconds('d'))?.0)),
             "team" => Self::Team(c.count('n').filter(|n| (2..=12).contains(n))?),
             "team.two" => Self::Team(2),
             "team.three" => Self::Team(3),
@@ -486,6 +533,7 @@ impl Say {
             "eachofthem" => Self::Each,
             "side" => Self::Side,
             "split" => Self::Split(c.count('a')?, c.count('b').filter(|b| Some(*b) == c.count('a'))?),
+            "split.each" => Self::Split(c.count('a')?, c.count('b').unwrap_or(c.count('a')?)),
             "same" => Self::Same,
             "or" => Self::Or,
             "plus" => Self::Plus,
@@ -517,11 +565,13 @@ impl Say {
                 },
                 _ => return None,
             },
-            "toolload" => match c.value('l')? {
+            "toolload" | "toolload.behind" => match c.value('l')? {
                 Value::Load { implements, first, second, unit } => {
                     let words = words_between(line, start, end);
                     let tool = words.iter().find_map(|word| match word.as_str() {
-                        "kb" | "kbs" | "kettlebell" | "kettlebells" => Some(Tool::Kettlebell),
+                        "kb" | "kbs" | "kettlebell" | "kettlebells" | "bell" | "bells" => {
+                            Some(Tool::Kettlebell)
+                        }
                         "db" | "dbs" | "dumbbell" | "dumbbells" => Some(Tool::Dumbbell),
                         "bar" | "barbell" | "bb" => Some(Tool::Bar),
                         "ball" | "wb" => Some(Tool::Ball),

@@ -36,7 +36,7 @@ impl<'c> Spelling<'c> {
     /// For one text.
     pub fn new(catalogue: &'c Catalogue, lexicon: &'static Lexicon) -> Self {
         let mut by_length: BTreeMap<usize, Vec<&'c str>> = BTreeMap::new();
-        let words = catalogue.words().chain(lexicon.words()).filter(|word| word.len() >= SHORTEST);
+        let words = catalogue.words().chain(lexicon.words()).filter(|word| word.len() >= SHORTEST_LACKING);
         for word in words.filter(|word| word.chars().all(char::is_alphabetic)) {
             let of_length = by_length.entry(word.len()).or_default();
             if !of_length.contains(&word) {
@@ -83,10 +83,19 @@ impl<'c> Spelling<'c> {
             .flat_map(|(_, words)| words)
             .map(|known| (strsim::damerau_levenshtein(word, known), known.chars().next() != first, *known))
             .filter(|(distance, other, _)| *distance <= slips && !(*other && *distance > 1))
-            .filter(|(.., known)| word.len() >= SHORTEST || known.len() > word.len())
+            .filter(|(_, other, known)| match (word.len(), known.len()) {
+                (..SHORTEST, long) => long > word.len(),
+                // A short word is meant where a letter stands twice.
+                (_, ..SHORTEST) => !other && doubled(word),
+                _ => true,
+            })
             .min()
             .map(|(.., known)| known.to_owned());
         self.looked_at.insert(word.to_owned(), found.clone());
         found
     }
+}
+
+fn doubled(word: &str) -> bool {
+    word.as_bytes().windows(2).any(|pair| pair[0] == pair[1])
 }

@@ -85,7 +85,17 @@ pub fn tokens(line: &str, knows: &dyn Fn(&str) -> bool) -> Vec<Token> {
         }
         let spaced = at == 0 || chars[at - 1].is_whitespace();
         let mut push = |kind: Kind, end: usize| found.push(Token { kind, start: at, end, spaced });
-        if c.is_ascii_digit() {
+        if c == ':' && spaced && digits(&chars, at + 1) == at + 3 {
+            push(Kind::Clock(value(&chars[at + 1..at + 3]) as u32), at + 3);
+            at += 3;
+        } else if let Some(end) = ordinal(&chars, at) {
+            let text: String = chars[at..end].iter().flat_map(|c| c.to_lowercase()).collect();
+            push(Kind::Word { text, mended: None }, end);
+            at = end;
+        } else if c == '-' && chars.get(at + 1) == Some(&'>') {
+            push(Kind::Sign('>'), at + 2);
+            at += 2;
+        } else if c.is_ascii_digit() {
             let (kind, end) = number(&chars, at);
             push(kind, end);
             at = end;
@@ -124,6 +134,21 @@ fn digits(chars: &[char], from: usize) -> usize {
     (from..chars.len()).find(|&n| !chars[n].is_ascii_digit()).unwrap_or(chars.len())
 }
 
+/// Where `1st`, `2nd`, `3rd` or `4th` ends.
+fn ordinal(chars: &[char], at: usize) -> Option<usize> {
+    let end = digits(chars, at);
+    let last = end.checked_sub(1).filter(|_| end > at && end - at <= 2)?;
+    let suffix: String = chars.get(end..end + 2)?.iter().flat_map(|c| c.to_lowercase()).collect();
+    let stands = chars.get(end + 2).is_none_or(|c| !c.is_alphanumeric());
+    let fits = match chars[last] {
+        '1' => suffix == "st" || suffix == "th",
+        '2' => suffix == "nd" || suffix == "th",
+        '3' => suffix == "rd" || suffix == "th",
+        _ => suffix == "th",
+    };
+    (stands && fits).then_some(end + 2)
+}
+
 fn value(chars: &[char]) -> f64 {
     chars.iter().fold(0.0, |sum: f64, c| (sum * 10.0 + f64::from(c.to_digit(10).unwrap_or(0))).min(LARGEST))
 }
@@ -143,8 +168,10 @@ fn number(chars: &[char], at: usize) -> (Kind, usize) {
     }
     let tail = |from: usize| digits(chars, from).saturating_sub(from);
     let after = tail(end + 1);
+    // "2.2.2" is a list.
+    let dotted = at > 1 && chars[at - 1] == '.' && chars[at - 2].is_ascii_digit();
     match chars.get(end) {
-        Some('.') if (1..=3).contains(&after) && chars.get(end + 1 + after) != Some(&'.') => {
+        Some('.') if (1..=3).contains(&after) && !dotted && chars.get(end + 1 + after) != Some(&'.') => {
             let part = value(&chars[end + 1..end + 1 + after]) / 10f64.powi(after as i32);
             (Kind::Number(whole + part), end + 1 + after)
         }

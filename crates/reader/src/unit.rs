@@ -48,6 +48,8 @@ pub struct Reading {
     pub numbers_left: Vec<usize>,
     /// Words that mean nothing to the reader.
     pub unknown_words: usize,
+    /// Names of movements that nothing explains.
+    pub names_left: usize,
 }
 
 /// What a sentence is.
@@ -99,6 +101,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     let mut spelling = Spelling::new(catalogue, lexicon);
     let mut found = Vec::new();
     let mut blank = false;
+    let mut context = Context::default();
     for (n, raw) in text.split('\n').enumerate().take(MOST_LINES) {
         let raw = raw.trim_end_matches('\r');
         if raw.trim().is_empty() {
@@ -119,7 +122,8 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         }
         let mut all = tokens(raw, &|word| catalogue.uses_word(word));
         spelling.mend(&mut all, lexicon);
-        line_units(&place, raw, &all, catalogue, lexicon, weights, &mut found);
+        context.line_begins(place.blank_before);
+        line_units(&place, raw, &all, &Rules { catalogue, lexicon, weights }, &mut context, &mut found);
     }
     found
 }
@@ -160,7 +164,59 @@ impl Place {
 
 impl Reading {
     fn note(cost: f64) -> Self {
-        Self { role: Role::Note, says: Vec::new(), cost, numbers_left: Vec::new(), unknown_words: 0 }
+        Self {
+            role: Role::Note,
+            says: Vec::new(),
+            cost,
+            numbers_left: Vec::new(),
+            unknown_words: 0,
+            names_left: 0,
+        }
+    }
+}
+
+/// What every sentence is read by.
+struct Rules<'r> {
+    catalogue: &'r Catalogue,
+    lexicon: &'r Lexicon,
+    weights: &'r Weights,
+}
+
+/// What the sentences before make of the next one.
+#[derive(Default)]
+struct Context {
+    /// A line said that what follows may be done instead ("Scaling"); until an empty line.
+    block: bool,
+    /// A sentence of this line said so ("No bar? ...").
+    line: bool,
+}
+
+impl Context {
+    fn line_begins(&mut self, blank_before: bool) {
+        self.line = false;
+        if blank_before {
+            self.block = false;
+        }
+    }
+
+    fn take_in(&mut self, unit: &Unit, body: &[Token], asks: bool, rules: &Rules<'_>) {
+        let alternative = rules.lexicon.class("alternative");
+        let opens = alternative.is_some_and(|class| {
+            !body.is_empty() && rules.lexicon.at(body, 0).iter().any(|(known, _)| *known == class)
+        });
+        let says_nothing = unit.readings.iter().all(|reading| reading.items().next().is_none());
+        if unit.heading.is_some() {
+            self.block = false;
+        }
+        if opens && says_nothing && body.len() <= 4 && unit.starts_line {
+            self.block = true;
+        }
+        let negates = matches!(
+            body.first().and_then(Token::word),
+            Some("no" | "can't" | "cannot" | "too" | "not" | "without")
+        );
+        let role = unit.readings.first().map(|reading| reading.role);
+        self.line |= matches!(role, Some(Role::Substitute | Role::Level(_))) || asks && negates;
     }
 }
 
@@ -168,11 +224,11 @@ fn line_units(
     place: &Place,
     raw: &str,
     all: &[Token],
-    catalogue: &Catalogue,
-    lexicon: &Lexicon,
-    weights: &Weights,
+    rules: &Rules<'_>,
+    context: &mut Context,
     found: &mut Vec<Unit>,
 ) {
+    let Rules { catalogue, lexicon, weights } = *rules;
     let chars: Vec<char> = raw.chars().collect();
     let mut at = 0;
     let mut first = true;
@@ -180,9 +236,19 @@ fn line_units(
         let (label, behind) = label::take(&all[at..], first, lexicon);
         let start = at;
         at += behind;
-        let (window, behind) = if first { take_window(&all[at..], lexicon) } else { (None, 0) };
+        let before = at;
+        let (mut window, behind) = if first { take_window(&all[at..], lexicon) } else { (None, 0) };
         at += behind;
-        let (heading, behind) = take_heading(&all[at..], catalogue, lexicon, first);
+        let framed = window.is_some();
+        let (heading, behind) =
+            take_heading(&all[at..], rules, first, first && (place.blank_before || place.line == 1));
+        if heading.is_some() {
+            // Minutes of the class plan that frame a block are no length of it.
+            window = None;
+        } else if framed && bare_range(&all[before..at]) {
+            // "10-25 Back squat": without a heading behind them they are two numbers.
+            (window, at) = (None, before);
+        }
         let heading = heading.map(|kind| (kind, text_of(&chars, &all[start..at + behind])));
         at += behind;
         let end = sentence_end(&all[at..], &chars, lexicon) + at;
@@ -201,9 +267,15 @@ fn line_units(
                 }
             }
         }
+        if context.block || context.line {
+            offer_instead(&mut readings, weights);
+        }
         let mended = mended(body);
         let text = text_of(&chars, &all[start..end]);
-        found.push(place.unit(first, label, heading, text, readings, mended));
+        let unit = place.unit(first, label, heading, text, readings, mended);
+        let asks = all.get(end).is_some_and(|token| token.is('?'));
+        context.take_in(&unit, body, asks, rules);
+        found.push(unit);
         first = false;
         at = end;
         // The sign that ends the sentence.
@@ -219,6 +291,23 @@ fn line_units(
             at = at.max(end + 1);
         }
     }
+}
+
+/// Work among substitutes is one of them.
+fn offer_instead(readings: &mut Vec<Reading>, weights: &Weights) {
+    let works: Vec<Reading> = readings
+        .iter()
+        .filter(|reading| reading.role == Role::Work && !reading.says.is_empty())
+        .cloned()
+        .collect();
+    for reading in readings.iter_mut().filter(|reading| matches!(reading.role, Role::Work | Role::Aside)) {
+        reading.cost += weights.of("work.among_substitutes");
+    }
+    for work in works.into_iter().take(2) {
+        let cost = weights.of("substitute.each") + 0.2 * work.cost.max(0.0);
+        readings.push(Reading { role: Role::Substitute, cost, ..work });
+    }
+    readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
 }
 
 fn text_of(chars: &[char], tokens: &[Token]) -> String {
@@ -275,6 +364,49 @@ fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) -> usize {
     tokens.len()
 }
 
+/// Whether a window is written as two bare numbers.
+fn bare_range(tokens: &[Token]) -> bool {
+    !tokens.iter().any(|token| token.word().is_some() || matches!(token.kind, Kind::Clock(_)))
+}
+
+/// Whether a line goes on with a few words that prescribe nothing.
+fn only_words(tokens: &[Token], catalogue: &Catalogue) -> bool {
+    const MOST: usize = 6;
+    let words: Vec<&str> = tokens.iter().filter_map(Token::word).collect();
+    let numbers = tokens.iter().any(|token| matches!(token.kind, Kind::Number(_) | Kind::Clock(_)));
+    let sentence = tokens.iter().any(|token| token.is('.') || token.is('!') || token.is('?'));
+    let named = (0..words.len()).any(|at| catalogue.match_words(&words[at..]).is_some());
+    tokens.len() <= MOST && !numbers && !sentence && !named
+}
+
+/// "After, on the grass, accessory:" ends with what it heads.
+fn late_heading(
+    tokens: &[Token],
+    kinds: &[(&str, PartKind)],
+    rules: &Rules<'_>,
+) -> (Option<PartKind>, usize) {
+    let Some(colon) = tokens.iter().position(|token| token.is(':')).filter(|colon| (2..=8).contains(colon))
+    else {
+        return (None, 0);
+    };
+    let words = tokens[..colon].iter().all(|token| token.word().is_some() || token.is(',') || token.is('-'));
+    let found = kinds.iter().find_map(|(name, kind)| {
+        let class = rules.lexicon.class(name)?;
+        let at = (1..colon).find(|at| {
+            rules
+                .lexicon
+                .at(&tokens[..colon], *at)
+                .iter()
+                .any(|(known, end)| *known == class && *end == colon)
+        });
+        at.map(|_| *kind)
+    });
+    match found {
+        Some(kind) if words => (Some(kind), colon + 1),
+        _ => (None, 0),
+    }
+}
+
 /// A stretch of the running clock at the front of tokens (`0:00-12:00`, `min 0-12`): its length, and the token behind it.
 fn take_window(tokens: &[Token], lexicon: &Lexicon) -> (Option<u32>, usize) {
     let word = |n: usize| tokens.get(n).and_then(Token::word);
@@ -283,10 +415,15 @@ fn take_window(tokens: &[Token], lexicon: &Lexicon) -> (Option<u32>, usize) {
     at += usize::from(minutes);
     let clock = |n: usize| match tokens.get(n).map(|token| &token.kind) {
         Some(Kind::Clock(seconds)) => Some(f64::from(*seconds)),
-        Some(Kind::Number(n)) if minutes && n.fract() == 0.0 => Some(n * 60.0),
+        Some(Kind::Number(n)) if n.fract() == 0.0 && (minutes || *n <= 75.0) => Some(n * 60.0),
         _ => None,
     };
     let Some(from) = clock(at) else { return (None, 0) };
+    // "10-25 " in front of words, no scheme of repetitions.
+    let bare = !minutes && matches!(tokens[at].kind, Kind::Number(_));
+    if bare && tokens.get(at + 3).is_none_or(|token| token.word().is_none()) {
+        return (None, 0);
+    }
     let dash = tokens.get(at + 1).is_some_and(|token| token.is('-') || token.is('>'));
     let between = dash || matches!(word(at + 1), Some("to" | "until"));
     let Some(to) = clock(at + 2).filter(|to| between && *to > from) else { return (None, 0) };
@@ -306,9 +443,9 @@ fn take_window(tokens: &[Token], lexicon: &Lexicon) -> (Option<u32>, usize) {
 /// A heading at the front of tokens: the kind of part, and the token behind it.
 fn take_heading(
     tokens: &[Token],
-    catalogue: &Catalogue,
-    lexicon: &Lexicon,
+    rules: &Rules<'_>,
     starts_line: bool,
+    apart: bool,
 ) -> (Option<PartKind>, usize) {
     const KINDS: [(&str, PartKind); 7] = [
         ("heading.home", PartKind::Home),
@@ -319,6 +456,7 @@ fn take_heading(
         ("heading.skill", PartKind::Skill),
         ("heading.conditioning", PartKind::Conditioning),
     ];
+    let Rules { catalogue, lexicon, .. } = *rules;
     let word = |n: usize| tokens.get(n).and_then(Token::word);
     let mut from = 0;
     while matches!(
@@ -353,7 +491,9 @@ fn take_heading(
             ends.map(|(_, end)| end).max().map(|end| (end, *kind))
         })
         .max_by_key(|(end, _)| *end);
-    let Some((mut end, kind)) = found else { return (None, 0) };
+    let Some((mut end, kind)) = found else {
+        return if apart { late_heading(tokens, &KINDS, rules) } else { (None, 0) };
+    };
     // "Strength & conditioning" names two; "core" may begin a movement's name.
     let words: Vec<&str> = tokens[from..].iter().map_while(Token::word).take(6).collect();
     let longer = catalogue.match_words(&words).is_some_and(|found| found.words > end - from);
@@ -391,7 +531,7 @@ fn take_heading(
         {
             true
         }
-        _ => named,
+        _ => named || apart && only_words(&tokens[end..], catalogue),
     };
     if !fits
         || (kind == PartKind::Conditioning
@@ -466,6 +606,35 @@ fn read_sentence(
                 .any(|name| lexicon.class(name).is_some_and(|class| line.class(at, class).is_some()))
         });
     let mut found = Vec::new();
+    // "Level 2 - 50/35 kg, step-ups": what stands behind the name of the level is read by itself.
+    let behind_level = level.filter(|end| {
+        body.get(*end).is_some_and(|token| matches!(token.kind, Kind::Sign(':' | '-' | '=' | '>')))
+            && body.len() > end + 1
+    });
+    let leveled = behind_level.is_some();
+    if let Some(end) = behind_level {
+        let rest = &body[end + 1..];
+        let line = Line::new(rest, lexicon, catalogue);
+        let next = lexicon
+            .class("level")
+            .and_then(|class| (0..rest.len()).find(|at| line.class(*at, class).is_some()));
+        let upto = next.map_or(usize::MAX, |at| rest[at].start + 1);
+        if let Some(covering) = coverings(&line, weights).into_iter().next() {
+            let mut says = said(&covering, rest);
+            says.retain(|said| said.column < upto);
+            let cost = weights.of("level.each") + 0.3 * covering.cost.max(0.0);
+            found.push(Reading { role: Role::Level(level_rank(body)), says, cost, ..Reading::note(0.0) });
+        }
+    }
+    let named =
+        body.iter().take(7).position(|token| matches!(token.kind, Kind::Sign(':' | '>' | '='))).filter(
+            |at| {
+                *at > 0
+                    && body[..*at]
+                        .iter()
+                        .all(|token| token.word().is_some() || matches!(token.kind, Kind::Sign(_)))
+            },
+        );
     for covering in coverings(&line, weights) {
         let says = said(&covering, body);
         let mut work = Reading {
@@ -474,6 +643,7 @@ fn read_sentence(
             cost: covering.cost,
             numbers_left: covering.numbers_left.iter().map(|at| body[*at].start + 1).collect(),
             unknown_words: covering.unknown_words,
+            names_left: covering.names_left,
         };
         let anchored = work.items().filter(|item| item.is_anchored() && item.movement.is_some()).count();
         let loose = work.items().filter(|item| item.movement.is_none()).count();
@@ -516,6 +686,7 @@ fn read_sentence(
             found.push(Reading { role, cost, ..work.clone() });
         }
         if let Some(end) = level
+            && !leveled
             && body.get(end).is_none_or(|token| {
                 matches!(token.kind, Kind::Sign(':' | '-' | '=' | '(' | ',' | '/') | Kind::Number(_))
                     || token.word().is_some_and(|word| word == "is" || word == "at")
@@ -534,6 +705,10 @@ fn read_sentence(
                 ..work.clone()
             });
             work.cost += weights.of("work.level_opener");
+        }
+        if named.is_some() && anchored + bare > 0 && !starts_with_number {
+            let cost = work.cost + weights.of("substitute.named");
+            found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
         }
         if names_day && anchored == 0 && structure == 0 {
             let cost = weights.of("title.each");
@@ -609,7 +784,7 @@ fn score_sentence(
     let mut says: Vec<Said> = work.says.iter().filter(keeps).cloned().collect();
     says.push(Said { say: Say::Score(score), column });
     let cost = weights.of("score.each");
-    Some(Reading { role: Role::Work, says, cost, numbers_left: Vec::new(), unknown_words: 0 })
+    Some(Reading { role: Role::Work, says, cost, numbers_left: Vec::new(), unknown_words: 0, names_left: 0 })
 }
 
 /// What counts, by the words that say it.

@@ -155,6 +155,7 @@ struct Units {
     inch: Class,
     percent: Class,
     to: Class,
+    maximum: Class,
 }
 
 impl Units {
@@ -177,6 +178,7 @@ impl Units {
             inch: class("unit.in"),
             percent: class("percent"),
             to: class("to"),
+            maximum: class("rm"),
         }
     }
 }
@@ -428,7 +430,7 @@ impl<'a> Line<'a> {
             }
             found.push((Value::Seconds(low as u32, low as u32), end, 0.0));
         } else if bare
-            && let Some((minutes, end)) = self.number(at)
+            && let Some((minutes, end)) = self.digits(at)
             && minutes > 0.0
             && minutes <= 120.0
         {
@@ -452,7 +454,7 @@ impl<'a> Line<'a> {
 
     fn list(&self, at: usize) -> Vec<Read> {
         let mut found = Vec::new();
-        for sign in ['-', ',', '/'] {
+        for sign in ['-', ',', '/', '.'] {
             if let Some(read) = self.list_with(at, sign) {
                 found.push(read);
             }
@@ -657,7 +659,7 @@ impl<'a> Line<'a> {
                 found.push((Value::Load { implements, first, second: Some(second), unit }, end, 0.0));
             }
         }
-        if let Some((unit, end)) = own {
+        if let Some((unit, end)) = own.filter(|(unit, _)| likely(first, *unit)) {
             found.push((Value::Load { implements, first, second: None, unit: Some(unit) }, end, 0.0));
         } else if !with_unit && self.percent_sign(end).is_none() {
             found.push((Value::Load { implements, first, second: None, unit: None }, end, 0.0));
@@ -724,9 +726,11 @@ impl<'a> Line<'a> {
             push(first, Some(high), true, self.dose_unit(end), end);
         }
         // "40" of "40/30 kg", "75" of "75 %" and "12" of "12:" are no amounts of work.
+        let maximum = self.class(end, self.units.maximum).is_some();
         let part_of_more = own.is_none()
-            && ((self.is(end, '/') || self.is(end, '-') || self.times(end))
-                && self.tokens.get(end + 1).and_then(Token::number).is_some()
+            && (maximum
+                || (self.is(end, '/') || self.is(end, '-') || self.times(end))
+                    && self.tokens.get(end + 1).and_then(Token::number).is_some()
                 || self.percent_sign(end).is_some()
                 || self.load_unit(end).is_some());
         if !part_of_more {
@@ -764,6 +768,15 @@ impl<'a> Line<'a> {
         }
         let reps = letters.bytes().fold(0, |packed: u32, byte| packed << 8 | u32::from(byte));
         vec![(Value::Count(reps), end, 0.0)]
+    }
+}
+
+/// Whether a height is one that anybody jumps or steps on: "10 in 5 min" is none.
+fn likely(first: f64, unit: LoadUnit) -> bool {
+    match unit {
+        LoadUnit::In => (12.0..=48.0).contains(&first),
+        LoadUnit::Cm => (15.0..=150.0).contains(&first),
+        _ => true,
     }
 }
 

@@ -20,7 +20,8 @@ impl Weights {
 
     /// From rows of `feature,weight,what it is for`.
     pub fn from_csv(text: &str) -> Self {
-        let mut reader = csv::ReaderBuilder::new().comment(Some(b'#')).from_reader(text.as_bytes());
+        let mut reader =
+            csv::ReaderBuilder::new().comment(Some(b'#')).flexible(true).from_reader(text.as_bytes());
         let rows = reader.records().flatten();
         let pairs = rows.filter_map(|row| Some((row.get(0)?.to_owned(), row.get(1)?.trim().parse().ok()?)));
         Self { by_name: pairs.collect() }
@@ -28,6 +29,7 @@ impl Weights {
 
     /// The weight of a feature; nothing when no row names it.
     pub fn of(&self, feature: &str) -> f64 {
+        debug_assert!(self.by_name.contains_key(feature), "no row gives a weight to {feature}");
         self.by_name.get(feature).copied().unwrap_or(0.0)
     }
 }

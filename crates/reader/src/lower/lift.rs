@@ -29,7 +29,8 @@ impl Shaper<'_> {
             StepKind::Rounds(n) => Some(n),
             _ => None,
         });
-        if strength.rm.is_some() && strength.percent.is_empty() && facts.sets_reps.is_empty() {
+        let builds = strength.rm.is_some() || facts.build;
+        if builds && facts.sets_reps.is_empty() && (strength.percent.is_empty() || facts.set_list.len() > 1) {
             part.format = Some(Format::BuildTo);
         } else if facts.every.is_some() {
             part.format = Some(Format::Every);

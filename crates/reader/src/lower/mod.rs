@@ -49,6 +49,8 @@ pub(super) struct Shaper<'c> {
 pub(crate) struct Lowered {
     /// The part; none when there is no work in it.
     pub part: Option<Part>,
+    /// Whether a heading stands over it.
+    pub headed: bool,
     /// Whether the facts without work said how something is run.
     pub had_structure: bool,
     /// What cannot be right.
@@ -75,11 +77,13 @@ pub(crate) fn lower(
         || facts.rest.is_some()
         || facts.has_prescription()
         || facts.steps.iter().any(|step| matches!(step.what, StepKind::Rounds(_) | StepKind::Scheme { .. }));
+    let headed = facts.heading.is_some();
     let mut shaper = Shaper::new(catalogue, unit);
     let part = shaper.shape(facts, section);
     let errors = shaper.problems.len();
     Lowered {
         part,
+        headed,
         had_structure,
         problems: shaper.problems,
         assumptions: shaper.assumptions,
@@ -119,12 +123,16 @@ impl<'c> Shaper<'c> {
         self.resolve(&mut facts);
         bouts_in_words(&mut facts);
         bouts_of_an_amrap(&mut facts);
+        one_window(&mut facts);
         minutes_in_turn(&mut facts);
         schemes_side_by_side(&mut facts);
-        if !facts.has_items() {
+        let kind = self.kind(&facts, section);
+        // "Warm up: 8 min with the coach" is a part of the hour, whatever is done in it.
+        let timed_list = matches!(facts.kind, Some(PartKind::Warmup | PartKind::Mobility | PartKind::Skill))
+            && facts.duration_s.is_some();
+        if !facts.has_items() && !timed_list {
             return None;
         }
-        let kind = self.kind(&facts, section);
         let strength_like = matches!(kind, PartKind::Strength)
             || (kind == PartKind::Home && facts.has_prescription() && !facts.has_format());
         let mut part = Part {
@@ -172,7 +180,10 @@ impl<'c> Shaper<'c> {
             && !facts.until_failure
             && facts.amrap.is_none()
             && movements().all(|m| m.load_kind == LoadKind::Barbell)
-            && (!facts.strength.percent.is_empty() || facts.strength.rpe.is_some());
+            && facts.has_items()
+            && (!facts.strength.percent.is_empty()
+                || facts.strength.rpe.is_some()
+                || facts.kind == Some(PartKind::Strength));
         let plain_format = facts.amrap.is_some()
             || facts.for_time
             || facts.tabata
@@ -191,6 +202,7 @@ impl<'c> Shaper<'c> {
         let lift = every_lift
             || scheme_lift
             || facts.strength.rm.is_some()
+            || facts.build
             || !facts.strength.percent.is_empty()
             || facts.strength.rpe.is_some()
             || facts.strength.tempo.is_some()
@@ -201,7 +213,12 @@ impl<'c> Shaper<'c> {
                 && facts.has_lettered_pair()
                 && movements().any(Movement::takes_weight))
             || (has_bar && (!facts.sets_reps.is_empty() || facts.sets.is_some()))
-            || (!facts.sets_reps.is_empty() && movements().any(|m| m.takes_weight()));
+            || (!facts.sets_reps.is_empty() && movements().any(|m| m.takes_weight()))
+            || (!facts.sets_reps.is_empty()
+                && facts.items().count() == 1
+                && facts.kind.is_none()
+                && section.is_none()
+                && !plain_format);
         match facts.kind.or(section) {
             Some(PartKind::Strength) if plain_format && !lift => PartKind::Conditioning,
             Some(PartKind::Strength) if facts.kind.is_none() && plain_format => PartKind::Conditioning,
@@ -362,6 +379,8 @@ fn minutes_in_turn(facts: &mut Facts) {
     let clock = facts.amrap.is_some() || facts.every.is_some() || facts.on_off.is_some() || facts.for_time;
     if minutes.count() > 1 && !clock && !facts.tabata {
         facts.every = Some((60, None, facts.duration_s));
+        // Rising with the minutes, and no end is written.
+        facts.until_failure |= facts.add_each.is_some() && facts.duration_s.is_none();
     }
 }
 
@@ -410,7 +429,27 @@ fn levels(facts: &mut Facts) {
     {
         facts.common_load = facts.common_load.or(Some(*load));
     }
+    if facts.until_failure && facts.every.is_none() && facts.add_each.is_none() && !facts.has_prescription() {
+        // "Death by burpees": one more each minute.
+        facts.every = Some((60, None, None));
+    }
     if let (None, Some(work_s)) = (facts.on_off, facts.station_s) {
         facts.on_off = Some((None, work_s, 0));
+    }
+}
+
+/// "For 8:00: max calories": as much as goes into the length of the only work.
+fn one_window(facts: &mut Facts) {
+    let windows: Vec<u32> = facts.items().filter_map(|item| item.window_s).collect();
+    let owed = facts.steps.iter().any(|step| step.what == StepKind::Penalty);
+    let [seconds] = windows[..] else { return };
+    if facts.has_format() || facts.has_prescription() || facts.items().count() > 1 + usize::from(owed) {
+        return;
+    }
+    facts.amrap = Some(Some(seconds));
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what {
+            item.window_s = None;
+        }
     }
 }

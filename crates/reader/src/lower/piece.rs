@@ -248,7 +248,10 @@ impl Shaper<'_> {
             .or(rounds.map(|n| if alternate { n * stations } else { n }))
             .or(facts.sets)
             .or(scheme.as_ref().map(|reps| reps.len() as u32));
-        if total_s.is_none() && facts.duration_s.is_none() && !alternate {
+        if total_s.is_none()
+            && !alternate
+            && (facts.duration_s.is_none() || facts.every.is_some_and(|(_, times, _)| times.is_some()))
+        {
             part.rounds = part.rounds.or(times);
         }
         part.duration_s = times.map(|n| n * interval_s).or(length);
