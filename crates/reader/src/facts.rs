@@ -115,6 +115,8 @@ pub(crate) struct Facts {
     pub common_load: Option<Load>,
     pub common_bare_load: Option<(f64, Option<f64>)>,
     pub build: bool,
+    pub each_person: bool,
+    pub complex: Vec<u32>,
     /// The team of the day, for pieces that say "same teams" or nothing.
     pub level_loads: Vec<(u8, Load)>,
     pub alternatives: Vec<Alternative>,
@@ -507,6 +509,8 @@ impl Facts {
             Say::Remaining => self.remaining = true,
             Say::Superset => self.superset = true,
             Say::Build => self.build = true,
+            Say::EachPerson => self.each_person = true,
+            Say::ComplexReps(reps) if self.complex.is_empty() => self.complex.clone_from(reps),
             Say::Kind(kind) => self.kind = self.kind.or(Some(*kind)),
             Say::Load { implements, first, second, unit: Some(unit) } => {
                 let load = Load { first: *first, second: *second, unit: *unit, implements: *implements };

@@ -105,7 +105,7 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
             && n <= 20
             && !(whole(2).is_some() && (closes(tokens.get(3), &['-', '%', '\u{2026}'])))
             && tokens.len() > 2
-            && (word(2).is_some() || word(3).is_some())
+            && (word(2).is_some() || word(3).is_some() || whole(2).is_some() && word(5).is_some())
             && class(2, "unit.min").is_none()
             && class(3, "round").is_none()
             && class(3, "unit.min").is_none()

@@ -63,7 +63,9 @@ impl Lexicon {
     /// The phrases that begin at a token, with the token behind each. Hyphens between the words of a phrase are passed over.
     pub fn at(&self, tokens: &[Token], from: usize) -> Vec<(Class, usize)> {
         let mut found: Vec<(Class, usize)> = Vec::new();
-        let Kind::Word { text, mended } = &tokens[from].kind else { return found };
+        let Some(Kind::Word { text, mended }) = tokens.get(from).map(|token| &token.kind) else {
+            return found;
+        };
         for first in std::iter::once(text).chain(mended) {
             for (words, class) in self.by_first.get(first).into_iter().flatten() {
                 if let Some(end) = ends(words, tokens, from) {

@@ -28,6 +28,12 @@ pub enum Say {
     /// What kind of part it is.
     Kind(PartKind),
     SameTeam,
+    /// One clock for everything below.
+    Running,
+    /// Everybody of the team does the rounds.
+    EachPerson,
+    /// `1+2+1`: repetitions of a complex.
+    ComplexReps(Vec<u32>),
     SetsReps {
         sets: u32,
         reps: u32,
@@ -237,6 +243,7 @@ impl Say {
                     _ => Vec::new(),
                 }
             }
+            "rounds.each" => counted('n', Self::Rounds).into_iter().chain([Self::EachPerson]).collect(),
             "build.item" => item("item", &c).into_iter().flat_map(|item| [Self::Build, item]).collect(),
             "kind.warmup" => {
                 let length = c.seconds('t').map(|(s, _)| Self::Length(s));
@@ -337,6 +344,16 @@ impl Say {
             "build" => Self::Build,
             "kind.warmup" => return None,
             "team.same" => Self::SameTeam,
+            "running" => Self::Running,
+            "main" => Self::Then,
+            "complexreps" => {
+                let counts = captures.iter().filter_map(|(_, value, _)| {
+                    if let Some(Value::Count(n)) = value { Some(*n) } else { None }
+                });
+                let counts: Vec<u32> = counts.collect();
+                let named = line.movements.get(end).is_some_and(|names| !names.is_empty());
+                (counts.iter().all(|n| (1..=6).contains(n)) && !named).then_some(Self::ComplexReps(counts))?
+            }
             "clusters" => match c.value('l')? {
                 Value::List { reps, open: None }
                     if line.tokens[start..end].iter().any(|token| token.is('.')) =>
@@ -501,7 +518,7 @@ impl Say {
                     of,
                 })?
             }
-            "target" => return target(&c, captured_word('k')),
+            "target" | "target.nice" => return target(&c, captured_word('k')),
             "score.words" => Self::ScoreWord,
             "score.reps" => Self::Score(Score::Reps),
             "score.slowest" => Self::Score(Score::SlowestInterval),
@@ -593,7 +610,7 @@ impl Say {
             },
             "max" => Self::Max,
             "item" | "item.behind" | "item.sets" | "item.bare" | "item.max" | "item.maxbehind"
-            | "item.timed" | "item.side" => {
+            | "item.timed" | "item.side" | "item.unitbehind" => {
                 return item(says, &c);
             }
             "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),

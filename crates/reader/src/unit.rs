@@ -379,12 +379,55 @@ fn only_words(tokens: &[Token], catalogue: &Catalogue) -> bool {
     tokens.len() <= MOST && !numbers && !sentence && !named
 }
 
+/// "For whoever stays, the accessory is three sets": the kind of part said in passing, in front of its work.
+fn spoken_heading(
+    tokens: &[Token],
+    kinds: &[(&str, PartKind)],
+    rules: &Rules<'_>,
+) -> (Option<PartKind>, usize) {
+    let word = |n: usize| tokens.get(n).and_then(Token::word);
+    for at in 1..tokens.len().min(8) {
+        if !matches!(tokens[at - 1].kind, Kind::Word { .. } | Kind::Sign(',')) {
+            break;
+        }
+        if !matches!(word(at - 1), Some("the" | "some" | "our" | "a" | "little" | "bit")) {
+            continue;
+        }
+        let found = kinds.iter().find_map(|(name, kind)| {
+            let class = rules.lexicon.class(name)?;
+            let end = rules
+                .lexicon
+                .at(tokens, at)
+                .iter()
+                .filter(|(known, _)| *known == class)
+                .map(|(_, end)| *end)
+                .max()?;
+            Some((*kind, end))
+        });
+        let Some((kind, mut end)) = found else { continue };
+        if matches!(word(end), Some("bit" | "part" | "piece" | "work" | "stuff")) {
+            end += 1;
+        }
+        let closed = matches!(word(end), Some("is" | "will"))
+            || tokens.get(end).is_some_and(|token| token.is(',') || token.is(':'));
+        if closed && tokens.len() > end + 1 {
+            return (Some(kind), end + 1);
+        }
+    }
+    (None, 0)
+}
+
 /// "After, on the grass, accessory:" ends with what it heads.
 fn late_heading(
     tokens: &[Token],
     kinds: &[(&str, PartKind)],
     rules: &Rules<'_>,
+    apart: bool,
 ) -> (Option<PartKind>, usize) {
+    let spoken = spoken_heading(tokens, kinds, rules);
+    if spoken.0.is_some() || !apart {
+        return spoken;
+    }
     let Some(colon) = tokens.iter().position(|token| token.is(':')).filter(|colon| (2..=8).contains(colon))
     else {
         return (None, 0);
@@ -492,7 +535,7 @@ fn take_heading(
         })
         .max_by_key(|(end, _)| *end);
     let Some((mut end, kind)) = found else {
-        return if apart { late_heading(tokens, &KINDS, rules) } else { (None, 0) };
+        return late_heading(tokens, &KINDS, rules, apart);
     };
     // "Strength & conditioning" names two; "core" may begin a movement's name.
     let words: Vec<&str> = tokens[from..].iter().map_while(Token::word).take(6).collect();
@@ -504,14 +547,18 @@ fn take_heading(
         end += 1;
     }
     let next = tokens.get(end);
+    let says_is = matches!(word(end), Some("is" | "will" | "today" | "was"));
     let closes = |token: &Token| {
         matches!(
             token.kind,
-            Kind::Sign(':' | '-' | '.' | ',' | '(' | '!' | '/' | '&' | '+' | '"' | '>' | '=' | '*' | '#')
+            Kind::Sign(
+                '|' | ':' | '-' | '.' | ',' | '(' | '!' | '/' | '&' | '+' | '"' | '>' | '=' | '*' | '#'
+            )
         )
     };
     let lists = matches!(kind, PartKind::Warmup | PartKind::Accessory | PartKind::Mobility | PartKind::Home);
-    let number = next.is_some_and(|token| matches!(token.kind, Kind::Number(_) | Kind::Clock(_)));
+    let spoken = word(end).is_some_and(|word| crate::values::number_word(word).is_some());
+    let number = spoken || next.is_some_and(|token| matches!(token.kind, Kind::Number(_) | Kind::Clock(_)));
     let colon = tokens[end.min(tokens.len())..].iter().take(5).position(|token| token.is(':'));
     let short = tokens.len() - end <= 4 && starts_line && !number;
     let plain_words = |upto: usize| tokens[end..end + upto].iter().all(|token| token.word().is_some());
@@ -522,6 +569,8 @@ fn take_heading(
     let fits = match next {
         None => true,
         Some(token) if closes(token) => true,
+        Some(_) if says_is => true,
+        Some(_) if spoken && (lists || from > 0) => true,
         Some(_) if number => {
             lists || tokens.len() - end <= 3 || word(end + 1).is_some_and(|w| w.starts_with("min"))
         }
@@ -596,10 +645,29 @@ fn read_sentence(
     }
     let line = Line::new(body, lexicon, catalogue);
     let begins = |name: &str| lexicon.class(name).and_then(|class| line.class(0, class));
-    let (talk, alternative, level) = (begins("talk"), begins("alternative"), begins("level"));
+    let discourse = lexicon.class("discourse");
+    let mut opening = 0;
+    // "Okay so ..." says nothing yet.
+    while opening < body.len() && opening < 6 {
+        match discourse.and_then(|class| line.class(opening, class)) {
+            Some(end) if end < body.len() => opening = end,
+            _ if body[opening].is(',') => opening += 1,
+            _ => break,
+        }
+    }
+    let begins_at = |name: &str, at: usize| lexicon.class(name).and_then(|class| line.class(at, class));
+    let talk = begins_at("talk", opening.min(body.len() - 1));
+    let (alternative, level) = (begins("alternative"), begins("level"));
+    let instead = lexicon
+        .class("altmid")
+        .is_some_and(|class| (1..body.len()).any(|at| line.class(at, class).is_some()));
     let starts_with_number = matches!(body[0].kind, Kind::Number(_) | Kind::Clock(_));
-    let names_day = body.len() <= 9
-        && near_top
+    let day_first = lexicon.class("dayname").is_some_and(|class| {
+        line.class(0, class).is_some_and(|end| {
+            body.get(end).is_none_or(|token| matches!(token.kind, Kind::Sign('-' | ':' | ',' | '/')))
+        })
+    });
+    let names_day = (body.len() <= 9 && near_top || day_first)
         && (0..body.len()).any(|at| {
             ["dayname", "month"]
                 .iter()
@@ -679,6 +747,11 @@ fn read_sentence(
         let aims = matches!(work.says.first().map(|said| &said.say), Some(Say::Target { .. }));
         let offers =
             anchored + bare > 0 || work.says(|say| matches!(say, Say::Load { .. } | Say::ToolLoad { .. }));
+        if instead && offers && alternative.is_none() {
+            let cost = weights.of("substitute.inside") + 0.3 * covering.cost.max(0.0);
+            found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
+            work.cost += weights.of("work.alternative_inside");
+        }
         if alternative.is_some() && !starts_with_number && !aims && offers {
             work.cost += weights.of("work.alternative_opener");
             let role = Role::Substitute;

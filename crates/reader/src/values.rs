@@ -459,9 +459,23 @@ impl<'a> Line<'a> {
                 found.push(read);
             }
         }
+        // "twenty-one fifteen nine", as it is said.
+        if self.tokens[at].word().is_some() {
+            let (mut reps, mut end) = (Vec::new(), at);
+            while let Some((value, next)) = self.number(end).filter(|_| self.tokens[end].word().is_some()) {
+                reps.push(value as u32);
+                end = next;
+            }
+            let falls = reps.windows(2).all(|pair| pair[0] > pair[1])
+                || reps.windows(2).all(|pair| pair[0] < pair[1]);
+            if reps.len() >= 3 && falls {
+                found.push((Value::List { reps, open: None }, end, 0.0));
+            }
+        }
         // "10 down to 1", "1 up to 10", "10 to 1"
         if let Some((first, end)) = self.number(at)
-            && let Some(behind) = self.class(end, self.units.to)
+            && let Some(behind) =
+                if self.is(end, '>') { Some(end + 1) } else { self.class(end, self.units.to) }
             && let Some((last, end)) = self.number(behind)
             && (first == 1.0 || last == 1.0)
             && (first - last).abs() >= 3.0
@@ -566,7 +580,7 @@ impl<'a> Line<'a> {
     }
 
     fn percents(&self, at: usize) -> Vec<Read> {
-        let Some((first, end)) = self.digits(at) else { return Vec::new() };
+        let Some((first, end)) = self.digits(at).or_else(|| self.number(at)) else { return Vec::new() };
         if !(1.0..=150.0).contains(&first) {
             return Vec::new();
         }
@@ -586,7 +600,10 @@ impl<'a> Line<'a> {
             };
             let next =
                 if self.tokens.get(next).and_then(Token::word) == Some("and") { next + 1 } else { next };
-            let Some((value, behind)) = self.digits(next).filter(|(value, _)| (1.0..=150.0).contains(value))
+            let Some((value, behind)) = self
+                .digits(next)
+                .or_else(|| self.number(next))
+                .filter(|(value, _)| (1.0..=150.0).contains(value))
             else {
                 break;
             };
