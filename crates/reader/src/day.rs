@@ -1,7 +1,7 @@
 //! How the day divides: where parts begin, and which sentences belong to them, by the cost of what comes of it.
 
-use lantern_session::PartKind;
 use lantern_session::movement::Catalogue;
+use lantern_session::{PartKind, works};
 
 use crate::facts::{Facts, is_prescription};
 use crate::judge;
@@ -121,11 +121,22 @@ impl<'u> Divider<'u> {
             || reading.says(|say| matches!(say, Say::Sets(_) | Say::Superset));
         let lift_named = reading.items().count() == 1 && reading.items().all(|item| !item.is_anchored());
         let labelled = matches!(unit.label, Label::Part | Label::Bout(_) | Label::Letter(..));
-        let heads = heads || then_max(reading);
+        let heads = heads || self.opens_window(at);
         let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
         let blank = unit.blank_before && (heads || leads || reading.items().next().is_some());
         let section = unit.blank_before && (unit.label == Label::Part || unit.label.is_entry());
         works && (blank || heads || labelled || lift_named) || section
+    }
+
+    /// "Then for 8:00: max cal row", or a line of such work below "rest 4:00, then".
+    fn opens_window(&self, at: usize) -> bool {
+        let reading = self.best(at);
+        let window = reading.items().count() == 1 && reading.items().any(|item| item.window_s.is_some());
+        let led = at.checked_sub(1).is_some_and(|before| {
+            let last = self.best(before).says.last().map(|said| &said.say);
+            matches!(last, Some(Say::Then | Say::Rest { after: None, .. }))
+        });
+        then_max(reading) || window && led && self.units[at].starts_line
     }
 
     /// Whether a sentence is the name of a lift whose sets stand in the next.
@@ -208,7 +219,7 @@ impl<'u> Divider<'u> {
         {
             cost += of("cut.open_clock");
         }
-        if then_max(reading) {
+        if self.opens_window(at) {
             cost += of("cut.then_max");
         } else if reading.says(is_clock) {
             cost += of("cut.clock");
@@ -278,6 +289,12 @@ impl<'u> Divider<'u> {
             facts.begin_with(item);
         }
         let lowered = lower(facts, self.sections[from], self.catalogue, self.unit_of_weight);
+        let parted = lowered.headed
+            && lowered.part.as_ref().is_none_or(|part| works(&part.tree).is_empty())
+            && self.units.get(to).is_some_and(|next| next.heading.is_none() && !next.blank_before);
+        if parted {
+            cost += self.weights.of("part.heading_alone");
+        }
         cost += coherence + judge::plausibility(&lowered, self.catalogue, self.weights);
         cost += self.weights.of("part.contradiction") * contradictions.len() as f64;
         let _ = numbers_left;

@@ -167,8 +167,7 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
 pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &Weights) -> f64 {
     let of = |name: &str| weights.of(name);
     let Some(part) = &lowered.part else {
-        let heading = if lowered.headed { of("part.heading_alone") } else { 0.0 };
-        return heading + if lowered.had_structure { of("part.structure_alone") } else { 0.0 };
+        return if lowered.had_structure { of("part.structure_alone") } else { 0.0 };
     };
     let mut cost = lowered.errors as f64 * of("part.error");
     if part.format.is_none() && part.kind == PartKind::Conditioning && part.duration_s.is_none() {

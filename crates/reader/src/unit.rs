@@ -2,10 +2,11 @@
 
 use lantern_session::movement::Catalogue;
 use lantern_session::{PartKind, Score};
+use std::collections::HashMap;
 
 use crate::cover::{Covering, coverings};
 use crate::label::{self, Label};
-use crate::lexicon::Lexicon;
+use crate::lexicon::{Class, Lexicon};
 use crate::say::{Item, Say};
 use crate::spelling::Spelling;
 use crate::tokens::{Kind, Token, tokens};
@@ -92,6 +93,8 @@ impl Reading {
 
 /// Longest line that is read word by word, in characters.
 pub const LONGEST_LINE: usize = 4_000;
+/// Longest line that may give the numbers of a level, in bytes.
+const LONGEST_LEVEL: usize = 200;
 /// Most lines that are read.
 pub const MOST_LINES: usize = 1_500;
 
@@ -101,7 +104,16 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     let mut spelling = Spelling::new(catalogue, lexicon);
     let mut found = Vec::new();
     let mut blank = false;
-    let mut context = Context::default();
+    let rules = Rules { catalogue, lexicon, weights };
+    let plain = |word: &str| catalogue.uses_word(word);
+    let short = text
+        .split('\n')
+        .enumerate()
+        .take(MOST_LINES)
+        .filter(|(_, raw)| raw.len() <= LONGEST_LEVEL && raw.contains([':', '\u{2192}', '>']));
+    let lines: Vec<(usize, Vec<Token>)> =
+        short.map(|(n, raw)| (n + 1, tokens(raw.trim_end_matches('\r'), &plain))).collect();
+    let mut context = Context { levels: level_lines(&lines, &rules), ..Context::default() };
     for (n, raw) in text.split('\n').enumerate().take(MOST_LINES) {
         let raw = raw.trim_end_matches('\r');
         if raw.trim().is_empty() {
@@ -123,7 +135,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         let mut all = tokens(raw, &|word| catalogue.uses_word(word));
         spelling.mend(&mut all, lexicon);
         context.line_begins(place.blank_before);
-        line_units(&place, raw, &all, &Rules { catalogue, lexicon, weights }, &mut context, &mut found);
+        line_units(&place, raw, &all, &rules, &mut context, &mut found);
     }
     found
 }
@@ -175,6 +187,52 @@ impl Reading {
     }
 }
 
+/// Lines of one layout, two or more below each other, that name somebody in front of a colon and a load or work behind it
+/// ("Black sheet: 9/6 kg ball"): the levels of the class in the gym's own words. Gives the place of each in its block.
+fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashMap<usize, u8> {
+    let free =
+        ["level", "adj", "fillers", "alternative", "talk", "discourse", "men", "women", "person", "team"];
+    let free: Vec<Class> = free.iter().filter_map(|name| rules.lexicon.class(name)).collect();
+    let names = |tokens: &[Token]| -> bool {
+        let Some(colon) =
+            tokens.iter().position(|token| token.is(':') || token.is('>')).filter(|at| (1..=4).contains(at))
+        else {
+            return false;
+        };
+        let line = Line::new(tokens, rules.lexicon, rules.catalogue);
+        let plain = (0..colon).all(|at| {
+            tokens[at].word().is_some()
+                && line.movements[at].is_empty()
+                && line.classes[at].iter().all(|(class, _)| free.contains(class))
+        });
+        let counts = tokens[colon + 1..].iter().any(|token| token.number().is_some())
+            || (colon + 1..tokens.len()).any(|at| !line.movements[at].is_empty());
+        plain && counts
+    };
+    let mut found = HashMap::new();
+    let mut block: Vec<usize> = Vec::new();
+    let mut last = 0;
+    for (number, tokens) in lines {
+        let goes_on = *number == last + 1;
+        if !goes_on || !names(tokens) {
+            keep_block(&mut block, &mut found);
+        }
+        if names(tokens) {
+            block.push(*number);
+        }
+        last = *number;
+    }
+    keep_block(&mut block, &mut found);
+    found
+}
+
+fn keep_block(block: &mut Vec<usize>, found: &mut HashMap<usize, u8>) {
+    if block.len() > 1 {
+        found.extend(block.iter().enumerate().map(|(place, line)| (*line, place as u8)));
+    }
+    block.clear();
+}
+
 /// What every sentence is read by.
 struct Rules<'r> {
     catalogue: &'r Catalogue,
@@ -189,6 +247,8 @@ struct Context {
     block: bool,
     /// A sentence of this line said so ("No bar? ...").
     line: bool,
+    /// Lines that give the numbers of a level, with the place in their block.
+    levels: HashMap<usize, u8>,
 }
 
 impl Context {
@@ -267,6 +327,9 @@ fn line_units(
                 }
             }
         }
+        if let Some(place) = context.levels.get(&place.line).filter(|_| first) {
+            offer_level(&mut readings, *place, weights);
+        }
         if context.block || context.line {
             offer_instead(&mut readings, weights);
         }
@@ -291,6 +354,24 @@ fn line_units(
             at = at.max(end + 1);
         }
     }
+}
+
+/// A line in a block of levels gives the numbers of one.
+fn offer_level(readings: &mut Vec<Reading>, place: u8, weights: &Weights) {
+    let work =
+        readings.iter().find(|reading| reading.role == Role::Work && !reading.says.is_empty()).cloned();
+    for reading in readings
+        .iter_mut()
+        .filter(|reading| matches!(reading.role, Role::Work | Role::Aside | Role::Substitute))
+    {
+        reading.cost += weights.of("work.in_level_block");
+    }
+    if let Some(work) = work {
+        let cost = weights.of("level.each") + 0.2 * work.cost.max(0.0);
+        readings.retain(|reading| !matches!(reading.role, Role::Level(_)));
+        readings.push(Reading { role: Role::Level(place), cost, ..work });
+    }
+    readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
 }
 
 /// Work among substitutes is one of them.
@@ -782,6 +863,28 @@ fn read_sentence(
         if named.is_some() && anchored + bare > 0 && !starts_with_number {
             let cost = work.cost + weights.of("substitute.named");
             found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
+        }
+        if let Some(colon) = named {
+            // "Clean complex: hang clean + clean": bare names before a colon head the names behind it.
+            let column = body[colon].start + 1;
+            let (before, behind): (Vec<&Said>, Vec<&Said>) =
+                work.says.iter().partition(|said| said.column < column);
+            let heads = before.iter().any(|said| matches!(said.say, Say::Item(_)))
+                && before.iter().all(|said| match &said.say {
+                    Say::Item(item) => !item.is_anchored(),
+                    Say::Week(..) => true,
+                    _ => false,
+                });
+            if heads
+                && behind.iter().any(|said| matches!(&said.say, Say::Item(item) if item.movement.is_some()))
+            {
+                let says = work
+                    .says
+                    .iter()
+                    .filter(|said| said.column >= column || !matches!(said.say, Say::Item(_)));
+                let says = says.cloned().collect();
+                found.push(Reading { says, cost: work.cost - weights.of("work.topic"), ..work.clone() });
+            }
         }
         if names_day && anchored == 0 && structure == 0 {
             let cost = weights.of("title.each");

@@ -12,6 +12,11 @@ impl Shaper<'_> {
     pub(super) fn shape_strength(&mut self, facts: &Facts, part: &mut Part) {
         let items: Vec<&Item> = facts.items().collect();
         let mut works: Vec<Work> = items.iter().filter_map(|item| self.work(item)).collect();
+        if facts.complex.len() == works.len() && works.iter().all(|work| work.dose.amount == Amount::Open) {
+            for (work, reps) in works.iter_mut().zip(&facts.complex) {
+                work.dose.amount = Amount::Fixed { first: f64::from(*reps), second: None };
+            }
+        }
         let strength = &mut part.strength;
         strength.percent = merged_percent(&facts.strength.percent, facts.set_list.len());
         let max_reps = items.iter().any(|item| item.max)

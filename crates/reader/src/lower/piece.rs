@@ -70,6 +70,7 @@ impl Shaper<'_> {
             part.score = Some(Score::Reps);
         }
         let size = part.team_size;
+        let tree = if facts.each_person && size > 1 { each_does(tree, size) } else { tree };
         part.tree = if size > 1 {
             let sharing = facts.sharing.unwrap_or(Sharing::Freely);
             Node::Together { size, sharing, of: Box::new(tree) }
@@ -378,4 +379,13 @@ fn rising_start(nodes: &mut [Node]) -> u32 {
         }
     }
     start
+}
+
+/// "5 rounds each" of a pair are ten.
+fn each_does(tree: Node, size: u32) -> Node {
+    match tree {
+        Node::Rounds { times: Some(n), rest_s, of } => Node::Rounds { times: Some(n * size), rest_s, of },
+        Node::Seq { of } => Node::Seq { of: of.into_iter().map(|node| each_does(node, size)).collect() },
+        other => other,
+    }
 }
