@@ -55,12 +55,17 @@ impl Held {
     }
 
     pub fn is_held_in(&self, kind: LoadKind) -> bool {
-        match self.tool {
-            Tool::Bar => kind == LoadKind::Barbell,
-            Tool::Dumbbell => matches!(kind, LoadKind::DumbbellEach | LoadKind::DumbbellSingle),
-            Tool::Kettlebell => kind == LoadKind::Kettlebell,
-            Tool::Ball => kind == LoadKind::Ball,
-        }
+        is_held_in(self.tool, kind)
+    }
+}
+
+/// Whether a tool is the one that loads of a kind are of.
+pub(crate) fn is_held_in(tool: Tool, kind: LoadKind) -> bool {
+    match tool {
+        Tool::Bar => kind == LoadKind::Barbell,
+        Tool::Dumbbell => matches!(kind, LoadKind::DumbbellEach | LoadKind::DumbbellSingle),
+        Tool::Kettlebell => kind == LoadKind::Kettlebell,
+        Tool::Ball => kind == LoadKind::Ball,
     }
 }
 
@@ -118,7 +123,7 @@ pub(crate) struct Facts {
     pub each_person: bool,
     pub complex: Vec<u32>,
     /// The team of the day, for pieces that say "same teams" or nothing.
-    pub level_loads: Vec<(u8, Load)>,
+    pub level_loads: Vec<(u8, Option<Tool>, Load)>,
     pub alternatives: Vec<Alternative>,
     /// Facts that say two different things about one matter.
     pub contradictions: Vec<&'static str>,
@@ -283,7 +288,11 @@ impl Facts {
             match what {
                 What::Say(Say::Load { implements, first, second, unit }) => {
                     let unit = unit.unwrap_or(LoadUnit::Kg);
-                    self.level_loads.push((rank, Load { first, second, unit, implements }));
+                    self.level_loads.push((rank, None, Load { first, second, unit, implements }));
+                }
+                What::Say(Say::ToolLoad { tool, implements, first, second, unit }) => {
+                    let unit = unit.unwrap_or(LoadUnit::Kg);
+                    self.level_loads.push((rank, Some(tool), Load { first, second, unit, implements }));
                 }
                 What::Item(item) => {
                     let load = item.load.or(item.bare_load.map(|(first, second)| Load {
@@ -293,7 +302,7 @@ impl Facts {
                         implements: 1,
                     }));
                     if let Some(load) = load {
-                        self.level_loads.push((rank, load));
+                        self.level_loads.push((rank, None, load));
                     }
                 }
                 What::Say(_) => {}

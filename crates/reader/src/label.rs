@@ -159,7 +159,7 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
             || word(end).is_some_and(|w| w.len() == 1 || crate::values::number_word(w).is_some());
         if named {
             let end = end + 1;
-            let closed = behind(end, &[':', '-', '.', ')', ',']);
+            let closed = behind(end, &[':', '-', '.', ')', ',', '=', '*', '#', '|', '_']);
             if closed.is_some() || end == tokens.len() {
                 return Some((Label::Part, closed.unwrap_or(end)));
             }

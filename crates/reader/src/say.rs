@@ -362,6 +362,12 @@ impl Say {
                 }
                 _ => return None,
             },
+            "percent.end" => {
+                // "Start at sixty percent ... so you end on eighty."
+                let told = line.tokens.iter().any(|token| token.is('%') || token.word() == Some("percent"));
+                let end = c.number('n').filter(|n| told && (40.0..=110.0).contains(n))?;
+                Self::Percent(vec![[end, end]])
+            }
             "lighter" => Self::Relative,
             "setat" => match c.value('p')? {
                 Value::Percents(list) if list.len() == 1 => {

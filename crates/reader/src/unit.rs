@@ -413,6 +413,7 @@ const ABBREVIATIONS: [&str; 16] = [
 /// Where the sentence at the front of tokens ends.
 fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) -> usize {
     let then = lexicon.class("then");
+    let prose = is_prose(tokens);
     let mut depth = 0;
     for (n, token) in tokens.iter().enumerate() {
         let next = tokens.get(n + 1);
@@ -429,6 +430,16 @@ fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) -> usize {
                 if free && (!short || upper && next.is_none_or(|next| chars[next.start].is_uppercase())) {
                     return n;
                 }
+            }
+            Kind::Sign(',') if prose && depth <= 0 && n >= 3 && clause_ends(tokens, n) => return n + 1,
+            Kind::Word { .. }
+                if prose
+                    && depth <= 0
+                    && n >= 4
+                    && token.word() == Some("and")
+                    && begins_clause(tokens, n + 1) =>
+            {
+                return n;
             }
             Kind::Word { .. } if n >= 2 && depth <= 0 => {
                 let leads =
@@ -529,6 +540,63 @@ fn late_heading(
         Some(kind) if words => (Some(kind), colon + 1),
         _ => (None, 0),
     }
+}
+
+/// Words of a sentence from which on it is read clause by clause.
+const LONG_SENTENCE: usize = 18;
+
+/// Whether a long sentence is spoken rather than listed: words that people say to each other stand between the numbers.
+fn is_prose(tokens: &[Token]) -> bool {
+    const SPOKEN: [&str; 26] = [
+        "we",
+        "we're",
+        "you",
+        "you're",
+        "it's",
+        "it",
+        "i",
+        "is",
+        "are",
+        "going",
+        "because",
+        "when",
+        "that's",
+        "so",
+        "just",
+        "my",
+        "your",
+        "they",
+        "there's",
+        "we've",
+        "i'd",
+        "that",
+        "who",
+        "nobody",
+        "everybody",
+        "want",
+    ];
+    let end = tokens.iter().position(|token| token.is('.') || token.is('!')).unwrap_or(tokens.len());
+    let spoken =
+        tokens[..end].iter().filter(|token| token.word().is_some_and(|word| SPOKEN.contains(&word))).count();
+    end >= LONG_SENTENCE && spoken >= 2
+}
+
+/// Whether a comma ends a clause: enough stands on either side, and nothing is taken back.
+fn clause_ends(tokens: &[Token], at: usize) -> bool {
+    let word = |n: usize| tokens.get(n).and_then(Token::word);
+    let takes_back = |n: usize| {
+        matches!(word(n), Some("no" | "sorry" | "wait" | "make" | "rather" | "hang" | "let's" | "say"))
+    };
+    let before = at >= 1 && takes_back(at - 1);
+    tokens.len() > at + 3 && !takes_back(at + 1) && !before
+}
+
+/// "and I want every rep ...", "and when you come back ..."
+fn begins_clause(tokens: &[Token], at: usize) -> bool {
+    matches!(
+        tokens.get(at).and_then(Token::word),
+        Some("i" | "we" | "you" | "when" | "if" | "then" | "it's" | "we're" | "you're")
+    )
 }
 
 /// A stretch of the running clock at the front of tokens (`0:00-12:00`, `min 0-12`): its length, and the token behind it.

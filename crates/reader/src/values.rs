@@ -430,7 +430,8 @@ impl<'a> Line<'a> {
             }
             found.push((Value::Seconds(low as u32, low as u32), end, 0.0));
         } else if bare
-            && let Some((minutes, end)) = self.digits(at)
+            && let Some((minutes, end)) = self.number(at).or_else(|| self.digits(at))
+            && !self.counts_other(end)
             && minutes > 0.0
             && minutes <= 120.0
         {
@@ -443,6 +444,26 @@ impl<'a> Line<'a> {
             found.push((Value::Seconds((minutes * 60.0) as u32, (minutes * 60.0) as u32), end, 0.05));
         }
         found
+    }
+
+    /// Whether a number is followed by what is no minutes: "six months", "two of you".
+    fn counts_other(&self, at: usize) -> bool {
+        let word = self.tokens.get(at).and_then(Token::word);
+        matches!(
+            word,
+            Some(
+                "months"
+                    | "month"
+                    | "weeks"
+                    | "week"
+                    | "days"
+                    | "years"
+                    | "people"
+                    | "of"
+                    | "members"
+                    | "percent"
+            )
+        )
     }
 
     fn range(&self, at: usize) -> Vec<Read> {
@@ -657,14 +678,13 @@ impl<'a> Line<'a> {
             implements = count as u8;
             from = end + 1;
         }
-        let Some((first, end)) = self.tokens.get(from).and_then(Token::number).map(|n| (n, from + 1)) else {
-            return found;
-        };
+        let Some((first, end)) = self.digits(from).or_else(|| self.number(from)) else { return found };
         let own = self.load_unit(end);
         let after = own.map_or(end, |(_, end)| end);
-        let slash = |n: usize| self.is(n, '/').then_some(n + 1);
+        let or = |n: usize| self.tokens.get(n).and_then(Token::word) == Some("or");
+        let slash = |n: usize| (self.is(n, '/') || or(n) && own.is_none()).then_some(n + 1);
         if let Some((second, end)) =
-            slash(after).and_then(|next| Some((self.tokens.get(next)?.number()?, next + 1)))
+            slash(after).and_then(|next| self.digits(next).or_else(|| self.number(next)))
         {
             // A third number of a triple ("60/50/40") is for somebody else.
             let third = slash(end).filter(|next| self.tokens.get(*next).and_then(Token::number).is_some());

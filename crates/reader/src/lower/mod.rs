@@ -10,14 +10,14 @@ mod piece;
 
 use self::groups::{Grouped, Repeat};
 use crate::facts::Item;
-use crate::facts::{Facts, Step, StepKind};
+use crate::facts::{Facts, Step, StepKind, is_held_in};
 use crate::label::Label;
 use crate::report::{Assumption, Problem};
-use crate::say::Aim;
+use crate::say::{Aim, Tool};
 use lantern_session::movement::{Catalogue, LoadKind, Movement, Pattern, Unit};
 use lantern_session::units::WeightUnit;
 use lantern_session::{
-    Amount, Dose, Format, Intent, Node, Part, PartKind, RestAfter, Score, Sharing, Target, Work,
+    Amount, Dose, Format, Intent, Load, Node, Part, PartKind, RestAfter, Score, Sharing, Target, Work,
 };
 
 /// Seconds of work and rest, and rounds, of the classic short interval; Tabata et al. 1996.
@@ -119,7 +119,7 @@ impl<'c> Shaper<'c> {
 
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
     fn shape(&mut self, mut facts: Facts, section: Option<PartKind>) -> Option<Part> {
-        levels(&mut facts);
+        levels(&mut facts, self.catalogue);
         self.resolve(&mut facts);
         bouts_in_words(&mut facts);
         bouts_of_an_amrap(&mut facts);
@@ -422,12 +422,27 @@ fn schemes_side_by_side(facts: &mut Facts) {
 }
 
 /// Where loads stand only in the lines of levels, the level that the text is written for gives them.
-fn levels(facts: &mut Facts) {
-    let unloaded = facts.items().all(|item| item.load.is_none() && item.bare_load.is_none());
-    if let Some((_, load)) = facts.level_loads.iter().min_by_key(|(rank, _)| *rank)
-        && unloaded
-    {
-        facts.common_load = facts.common_load.or(Some(*load));
+fn levels(facts: &mut Facts, catalogue: &Catalogue) {
+    let best = facts.level_loads.iter().map(|(rank, ..)| *rank).min();
+    let loads: Vec<(Option<Tool>, Load)> = facts
+        .level_loads
+        .iter()
+        .filter(|(rank, ..)| Some(*rank) == best)
+        .map(|(_, tool, load)| (*tool, *load))
+        .collect();
+    for step in &mut facts.steps {
+        let StepKind::Item(item) = &mut step.what else { continue };
+        let kind = item.movement.as_ref().and_then(|id| catalogue.get(id)).map(|movement| movement.load_kind);
+        let Some(kind) = kind.filter(|kind| *kind != LoadKind::None) else { continue };
+        if item.load.is_some() || item.bare_load.is_some() || item.same_load {
+            continue;
+        }
+        let height = kind == LoadKind::BoxHeight;
+        let fits = |(tool, load): &&(Option<Tool>, Load)| {
+            let tool_fits = tool.is_none_or(|tool| is_held_in(tool, kind));
+            (load.unit.weight().is_none() == height) && tool_fits
+        };
+        item.load = loads.iter().find(fits).map(|(_, load)| *load);
     }
     if facts.until_failure && facts.every.is_none() && facts.add_each.is_none() && !facts.has_prescription() {
         // "Death by burpees": one more each minute.
