@@ -251,7 +251,9 @@ impl<'u> Divider<'u> {
                 let passes_over = reading.role == Role::Work
                     && readings[0].role == Role::Work
                     && reading.names_left > readings[0].names_left;
-                if !passes_over && margin < self.weights.of("flip.margin") {
+                let drops_clock =
+                    readings[0].says(is_clock) && !reading.says(is_clock) && reading.role == Role::Work;
+                if !passes_over && !drops_clock && margin < self.weights.of("flip.margin") {
                     close.push((margin, at - from, n));
                 }
             }
@@ -372,7 +374,13 @@ fn then_max(reading: &Reading) -> bool {
 
 /// What the lines above the first part announce: "Back squat 1RM", "front squat, week 4 of 6".
 fn announced(units: &[Unit]) -> (Option<Item>, Option<(u32, Option<u32>)>) {
-    let title = units.iter().take_while(|unit| unit.heading.is_none() && unit.line <= 3);
+    let title: Vec<&Unit> =
+        units.iter().take_while(|unit| unit.heading.is_none() && unit.line <= 3).collect();
+    let naming =
+        title.iter().filter(|unit| unit.readings.iter().any(|reading| reading.items().next().is_some()));
+    if naming.count() > 1 {
+        return (None, None);
+    }
     let (mut item, mut week) = (None, None);
     for unit in title {
         let Some(work) = unit.readings.iter().find(|reading| reading.role == Role::Work) else { continue };
@@ -426,6 +434,7 @@ pub(crate) fn is_clock(say: &Say) -> bool {
             | Say::Window(_)
             | Say::ClockStart
             | Say::UntilFailure
+            | Say::Running
     )
 }
 

@@ -25,8 +25,12 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
     let (mut clocks, mut lifts, mut items, mut rests) = (0, 0, 0, 0);
     let mut headers_after_items = 0;
     let mut unprescribed = 0;
-    let (mut raced, mut in_turn) = (false, false);
+    let (mut raced, mut in_turn, mut ends_with_team) = (false, false, false);
     let mut known: Vec<&MovementId> = Vec::new();
+    let gentle = units[range.start]
+        .heading
+        .as_ref()
+        .is_some_and(|(kind, _)| matches!(kind, PartKind::Warmup | PartKind::Mobility));
     let skill = units[range.start].heading.as_ref().is_some_and(|(kind, _)| *kind == PartKind::Skill);
     let list = units[range.clone()].iter().find_map(|unit| unit.heading.as_ref()).is_some_and(|(kind, _)| {
         matches!(kind, PartKind::Accessory | PartKind::Warmup | PartKind::Mobility | PartKind::Skill)
@@ -143,14 +147,22 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
             }
         }
         if unit.blank_before && items > 0 && own_items > 0 {
-            cost += of("part.items_after_blank");
+            cost += of(if gentle { "part.list_after_blank" } else { "part.items_after_blank" });
         }
         if reading.says(|say| matches!(say, Say::Rest { after: None, .. } | Say::WhenReady)) && items > 0 {
             rests += 1;
         }
+        // Who works together is told above the work.
+        ends_with_team = items > 0
+            && own_items == 0
+            && unit.blank_before
+            && reading.says(|say| matches!(say, Say::Team(_) | Say::Sharing(_) | Say::Running));
         items += own_items;
     }
     let _ = headers_after_items;
+    if ends_with_team {
+        cost += of("part.ends_with_team");
+    }
     if lifts > 0 && unprescribed > 0 && clocks == 0 && !superset && lettered < 2 && !list {
         cost += of("part.loose_lift");
     }

@@ -92,7 +92,7 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     if let Some(n) = whole(open) {
         let end = open + 1;
         let spaced = |n: usize| tokens.get(n).is_none_or(|token| token.spaced);
-        if closes(tokens.get(end), &[')'])
+        if closes(tokens.get(end), &[')', '|'])
             || closes(tokens.get(end), &['.', ':']) && spaced(end + 1) && open == 0
         {
             return (n <= 20).then_some((Label::Number(n), end + 1));

@@ -547,6 +547,7 @@ impl Say {
             "aftereach" => Self::AfterEach,
             "remaining" => Self::Remaining,
             "then" => Self::Then,
+            "rounds.once" => Self::Rounds(1),
             "rounds" | "rounds.x" => Self::Rounds(c.count('n').or(Some(2))?),
             "roundsrange" => Self::Rounds(c.range('r')?.0 as u32),
             "scheme" => match c.value('l')? {

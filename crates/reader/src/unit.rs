@@ -194,6 +194,8 @@ fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashMap<usiz
         ["level", "adj", "fillers", "alternative", "talk", "discourse", "men", "women", "person", "team"];
     let free: Vec<Class> = free.iter().filter_map(|name| rules.lexicon.class(name)).collect();
     let names = |tokens: &[Token]| -> bool {
+        let marks = tokens.iter().take_while(|token| matches!(token.kind, Kind::Sign(_))).count();
+        let tokens = &tokens[marks..];
         let Some(colon) =
             tokens.iter().position(|token| token.is(':') || token.is('>')).filter(|at| (1..=4).contains(at))
         else {
@@ -201,7 +203,7 @@ fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashMap<usiz
         };
         let line = Line::new(tokens, rules.lexicon, rules.catalogue);
         let plain = (0..colon).all(|at| {
-            tokens[at].word().is_some()
+            (tokens[at].word().is_some() || at > 0 && tokens[at].number().is_some())
                 && line.movements[at].is_empty()
                 && line.classes[at].iter().all(|(class, _)| free.contains(class))
         });
@@ -613,7 +615,9 @@ fn take_window(tokens: &[Token], lexicon: &Lexicon) -> (Option<u32>, usize) {
     let Some(from) = clock(at) else { return (None, 0) };
     // "10-25 " in front of words, no scheme of repetitions.
     let bare = !minutes && matches!(tokens[at].kind, Kind::Number(_));
-    if bare && tokens.get(at + 3).is_none_or(|token| token.word().is_none()) {
+    if bare
+        && tokens.get(at + 3).is_none_or(|token| token.word().is_none() && !token.is('|') && !token.is(':'))
+    {
         return (None, 0);
     }
     let dash = tokens.get(at + 1).is_some_and(|token| token.is('-') || token.is('>'));
@@ -626,7 +630,10 @@ fn take_window(tokens: &[Token], lexicon: &Lexicon) -> (Option<u32>, usize) {
     {
         end += 1;
     }
-    while tokens.get(end).is_some_and(|token| matches!(token.kind, Kind::Sign('-' | ':' | ',' | '.' | ')'))) {
+    while tokens
+        .get(end)
+        .is_some_and(|token| matches!(token.kind, Kind::Sign('-' | ':' | ',' | '.' | ')' | '|' | '|')))
+    {
         end += 1;
     }
     (Some((to - from) as u32), end)
@@ -887,7 +894,8 @@ fn read_sentence(
             + weights.of("note.number") * covering.numbers_left.len() as f64
             + weights.of("note.loose") * loose as f64;
         if talk.is_some() && !starts_with_number {
-            work.cost += weights.of("work.talk_opener");
+            let share = if anchored > 0 { 0.5 } else { 1.0 };
+            work.cost += share * weights.of("work.talk_opener");
         }
         if work.says.is_empty() {
             work.cost += weights.of("work.empty");

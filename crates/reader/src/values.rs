@@ -682,7 +682,11 @@ impl<'a> Line<'a> {
         let own = self.load_unit(end);
         let after = own.map_or(end, |(_, end)| end);
         let or = |n: usize| self.tokens.get(n).and_then(Token::word) == Some("or");
-        let slash = |n: usize| (self.is(n, '/') || or(n) && own.is_none()).then_some(n + 1);
+        let article = |n: usize| matches!(self.tokens.get(n).and_then(Token::word), Some("a" | "an"));
+        let slash = |n: usize| {
+            let or = or(n) && own.is_none();
+            (self.is(n, '/') || or).then_some(n + 1 + usize::from(or && article(n + 1)))
+        };
         if let Some((second, end)) =
             slash(after).and_then(|next| self.digits(next).or_else(|| self.number(next)))
         {
