@@ -44,6 +44,7 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
         if !matches!(reading.role, Role::Work | Role::Aside) {
             continue;
         }
+        let lifts_before = lifts;
         let named: Vec<&MovementId> = reading.items().filter_map(|item| item.movement.as_ref()).collect();
         let again = named.iter().all(|id| known.contains(id));
         if named.len() >= 2
@@ -122,7 +123,7 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
         };
         if (reading.says(sets) || prescribes(reading)) && unprescribed > 0 {
             // Sets for what has been named since the last ones.
-            if clocks > 0 && items > 0 && own_items > 0 && prescribes(reading) {
+            if clocks > 0 && items > 0 && own_items > 0 && prescribes(reading) && !again {
                 cost += of("part.clock_then_lift");
             }
             lifts += 1;
@@ -138,7 +139,7 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
         }
         if header && items > 0 {
             headers_after_items += 1;
-            if lifts > 0 {
+            if lifts_before > 0 {
                 cost += of("part.lift_then_rounds");
             } else if unit.blank_before && clocks == 0 {
                 cost += of("part.rounds_after_blank");

@@ -247,6 +247,8 @@ struct Rules<'r> {
 struct Context {
     /// A line said that what follows may be done instead ("Scaling"); until an empty line.
     block: bool,
+    /// A line said that what follows is talk ("How to pace it"); until an empty line.
+    talk: bool,
     /// A sentence of this line said so ("No bar? ...").
     line: bool,
     /// Lines that give the numbers of a level, with the place in their block.
@@ -258,6 +260,7 @@ impl Context {
         self.line = false;
         if blank_before {
             self.block = false;
+            self.talk = false;
         }
     }
 
@@ -269,6 +272,18 @@ impl Context {
         let says_nothing = unit.readings.iter().all(|reading| reading.items().next().is_none());
         if unit.heading.is_some() {
             self.block = false;
+            self.talk = false;
+        }
+        let talks = rules.lexicon.class("talkblock").is_some_and(|class| {
+            !body.is_empty()
+                && rules
+                    .lexicon
+                    .at(body, 0)
+                    .iter()
+                    .any(|(known, end)| *known == class && body.len() <= end + 2)
+        });
+        if talks && unit.starts_line && says_nothing {
+            self.talk = true;
         }
         if opens && says_nothing && body.len() <= 4 && unit.starts_line {
             self.block = true;
@@ -307,6 +322,10 @@ fn line_units(
         if heading.is_some() {
             // Minutes of the class plan that frame a block are no length of it.
             window = None;
+        } else if framed && bare_range(&all[before..at]) && all[before..at].iter().any(|token| token.is('|'))
+        {
+            // A cell of the class plan.
+            window = None;
         } else if framed && bare_range(&all[before..at]) {
             // "10-25 Back squat": without a heading behind them they are two numbers.
             (window, at) = (None, before);
@@ -331,6 +350,12 @@ fn line_units(
         }
         if let Some(place) = context.levels.get(&place.line).filter(|_| first) {
             offer_level(&mut readings, *place, weights);
+        }
+        if context.talk {
+            for reading in readings.iter_mut().filter(|reading| reading.role != Role::Note) {
+                reading.cost += weights.of("work.in_talk_block");
+            }
+            readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
         }
         if context.block || context.line {
             offer_instead(&mut readings, weights);

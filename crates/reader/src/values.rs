@@ -828,12 +828,14 @@ fn movements_at(tokens: &[Token], at: usize, catalogue: &Catalogue) -> Vec<Name>
         return Vec::new();
     }
     let mut found: Vec<Name> = Vec::new();
-    for mended in [false, true] {
+    for (mended, articles) in [(false, true), (true, true), (true, false)] {
         let mut words: Vec<String> = Vec::new();
         let mut ends: Vec<usize> = Vec::new();
         let mut n = at;
         while n < tokens.len() && words.len() < LONGEST {
             match &tokens[n].kind {
+                Kind::Word { text, .. }
+                    if !articles && n > at && matches!(text.as_str(), "the" | "a" | "an" | "your") => {}
                 Kind::Word { text, mended: better } => {
                     words.push(better.as_ref().filter(|_| mended).unwrap_or(text).clone());
                     ends.push(n + 1);
