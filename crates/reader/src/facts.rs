@@ -247,7 +247,7 @@ impl Facts {
         if self.first_line == 0 {
             self.first_line = sentence.line;
         }
-        self.last_line = self.last_line.max(sentence.line);
+        self.last_line = self.last_line.max(sentence.last_line);
         if let Some((kind, text)) = &sentence.heading
             && self.heading.is_none()
         {

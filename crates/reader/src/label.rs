@@ -47,7 +47,11 @@ pub fn take(tokens: &[Token], starts_line: bool, lexicon: &Lexicon) -> (Label, u
         // "+ 20 double-unders" is a bullet; "+2 reps a round" is not.
         if tokens[1].spaced || !token.is('+') {
             label = Label::Bullet;
-            from = tokens.iter().take_while(|next| next.kind == token.kind).count().max(1);
+            let foreign = |next: &&Token| {
+                next.kind == token.kind || matches!(next.kind, Kind::Sign(c) if !c.is_ascii())
+            };
+            from = tokens.iter().take_while(foreign).count().max(1);
+            from = from.min(tokens.len() - 1);
         }
     }
     match one(&tokens[from..], lexicon) {
@@ -115,6 +119,12 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         return None;
     }
     let first = word(open)?;
+    if matches!(first, "i" | "ii" | "iii" | "iv" | "v" | "vi")
+        && closes(tokens.get(open + 1), &['.', ')'])
+        && tokens.len() > open + 2
+    {
+        return Some((Label::Part, open + 2));
+    }
     if first.len() == 1 && ('a'..='h').contains(&first.chars().next()?) {
         let letter = first.chars().next()?;
         let number =

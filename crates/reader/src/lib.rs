@@ -23,7 +23,9 @@ pub mod lexicon;
 mod lower;
 pub mod report;
 pub mod say;
+pub mod source;
 pub mod spelling;
+mod table;
 pub mod tokens;
 pub mod unit;
 pub mod values;
@@ -94,9 +96,10 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
                 units[*at].heading.is_some()
                     || !matches!(units[*at].readings[segment.chosen[*n]].role, Role::Note | Role::Title)
             });
-            let lines: Vec<usize> = worked.map(|(_, at)| units[at].line).collect();
+            let lines: Vec<(usize, usize)> =
+                worked.map(|(_, at)| (units[at].line, units[at].last_line)).collect();
             if let (Some(first), Some(last)) = (lines.first(), lines.last()) {
-                part.lines = (*first, *last);
+                part.lines = (first.0, last.1);
             }
             reading.session.parts.push(part);
         }

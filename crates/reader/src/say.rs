@@ -617,7 +617,7 @@ impl Say {
             },
             "max" => Self::Max,
             "item" | "item.behind" | "item.sets" | "item.bare" | "item.max" | "item.maxbehind"
-            | "item.timed" | "item.side" | "item.unitbehind" => {
+            | "item.timed" | "item.side" | "item.unitbehind" | "item.twice" => {
                 return item(says, &c);
             }
             "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),
@@ -632,6 +632,13 @@ impl Say {
 }
 
 fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
+    // The same in two languages has the same number.
+    if says == "item.twice" {
+        let Some(Value::Dose { first, .. }) = c.value('d') else { return None };
+        if c.number('n') != Some(*first) {
+            return None;
+        }
+    }
     let Some(Value::Movement { id: movement, shorthand, weighs }) = c.value('m') else { return None };
     let (amount, unit) = match c.value('d') {
         Some(Value::Dose { first, second, range, unit }) => {

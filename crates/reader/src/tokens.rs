@@ -72,9 +72,52 @@ fn plain(c: char) -> char {
     }
 }
 
+/// Mends what a scan takes for each other: `2OO m`, `l0 R0UNDS`.
+fn unscan(chars: &mut [char], knows: &dyn Fn(&str) -> bool) {
+    let mut at = 0;
+    while at < chars.len() {
+        let end = (at..chars.len()).find(|&n| !chars[n].is_alphanumeric()).unwrap_or(chars.len());
+        if end == at {
+            at += 1;
+            continue;
+        }
+        let run = &mut chars[at..end];
+        let digits = run.iter().filter(|c| c.is_ascii_digit()).count();
+        if digits > 0 && digits < run.len() && run.len() <= 14 {
+            let digit = |c: char| match c {
+                'O' | 'o' => '0',
+                'l' | 'I' => '1',
+                c => c,
+            };
+            let letter = |c: char| match c {
+                '0' => 'o',
+                '1' => 'l',
+                c => c.to_ascii_lowercase(),
+            };
+            let as_number: Vec<char> = run.iter().map(|c| digit(*c)).collect();
+            let as_word: String = run.iter().map(|c| letter(*c)).collect();
+            // "10" is written so; a letter that stands for a digit is one of a number of two or more.
+            let unit = run[0].is_ascii_digit() && digits == 1 && run.len() == 2 && run[1] == 'l';
+            if as_number.iter().all(char::is_ascii_digit) && !unit {
+                run.copy_from_slice(&as_number);
+            } else if run[0].is_alphabetic()
+                && !knows(&run.iter().collect::<String>().to_lowercase())
+                && knows(&as_word)
+            {
+                for (c, plain) in run.iter_mut().zip(as_word.chars()) {
+                    *c = plain;
+                }
+            }
+        }
+        at = end;
+    }
+}
+
 /// Splits a line. `knows` tells whether a run of letters and digits (`t2b`, `c2b`) is a name of its own.
 pub fn tokens(line: &str, knows: &dyn Fn(&str) -> bool) -> Vec<Token> {
-    let chars: Vec<char> = line.chars().map(plain).collect();
+    let mut chars: Vec<char> = line.chars().map(plain).collect();
+    unscan(&mut chars, knows);
+    let chars = chars;
     let mut found = Vec::new();
     let mut at = 0;
     while at < chars.len() {

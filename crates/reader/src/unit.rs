@@ -8,6 +8,7 @@ use crate::cover::{Covering, coverings};
 use crate::label::{self, Label};
 use crate::lexicon::{Class, Lexicon};
 use crate::say::{Item, Say};
+use crate::source::{SourceLine, lines};
 use crate::spelling::Spelling;
 use crate::tokens::{Kind, Token, tokens};
 use crate::values::Line;
@@ -18,6 +19,8 @@ use crate::weights::Weights;
 pub struct Unit {
     /// The line, counted from 1.
     pub line: usize,
+    /// The line that it ends on.
+    pub last_line: usize,
     /// Whether it is the first of its line.
     pub starts_line: bool,
     /// Whether an empty line stands before it.
@@ -103,39 +106,39 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     let lexicon = Lexicon::standard();
     let mut spelling = Spelling::new(catalogue, lexicon);
     let mut found = Vec::new();
-    let mut blank = false;
     let rules = Rules { catalogue, lexicon, weights };
     let plain = |word: &str| catalogue.uses_word(word);
-    let short = text
-        .split('\n')
-        .enumerate()
-        .take(MOST_LINES)
-        .filter(|(_, raw)| raw.len() <= LONGEST_LEVEL && raw.contains([':', '\u{2192}', '>']));
-    let lines: Vec<(usize, Vec<Token>)> =
-        short.map(|(n, raw)| (n + 1, tokens(raw.trim_end_matches('\r'), &plain))).collect();
-    let mut context = Context { levels: level_lines(&lines, &rules), ..Context::default() };
-    for (n, raw) in text.split('\n').enumerate().take(MOST_LINES) {
-        let raw = raw.trim_end_matches('\r');
-        if raw.trim().is_empty() {
-            blank = true;
-            continue;
-        }
-        let place = Place { line: n + 1, indent: indent(raw), blank_before: std::mem::take(&mut blank) };
-        if raw.chars().count() > LONGEST_LINE {
+    let source = lines(text, MOST_LINES);
+    let short = source
+        .iter()
+        .filter(|line| line.text.len() <= LONGEST_LEVEL && line.text.contains([':', '\u{2192}', '>']));
+    let short: Vec<(usize, Vec<Token>)> =
+        short.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
+    let mut context = Context { levels: level_lines(&short, &rules), ..Context::default() };
+    for line in &source {
+        let place = Place {
+            source: line,
+            line: line.line_at(0),
+            indent: indent(&line.text),
+            blank_before: line.blank_before,
+        };
+        if line.heads_table || line.text.chars().count() > LONGEST_LINE {
+            let text = line.text.trim().to_owned();
             found.push(place.unit(
                 true,
                 Label::None,
                 None,
-                raw.trim().to_owned(),
+                text,
                 vec![Reading::note(0.0)],
                 Vec::new(),
+                (0, 0),
             ));
             continue;
         }
-        let mut all = tokens(raw, &|word| catalogue.uses_word(word));
+        let mut all = tokens(&line.text, &plain);
         spelling.mend(&mut all, lexicon);
         context.line_begins(place.blank_before);
-        line_units(&place, raw, &all, &rules, &mut context, &mut found);
+        line_units(&place, &line.text, &all, &rules, &mut context, &mut found);
     }
     found
 }
@@ -144,13 +147,14 @@ fn indent(raw: &str) -> usize {
     raw.chars().take_while(|c| c.is_whitespace()).map(|c| if c == '\t' { 4 } else { 1 }).sum()
 }
 
-struct Place {
+struct Place<'s> {
+    source: &'s SourceLine,
     line: usize,
     indent: usize,
     blank_before: bool,
 }
 
-impl Place {
+impl Place<'_> {
     fn unit(
         &self,
         starts_line: bool,
@@ -159,9 +163,11 @@ impl Place {
         text: String,
         readings: Vec<Reading>,
         mended: Vec<(usize, String, String)>,
+        chars: (usize, usize),
     ) -> Unit {
         Unit {
-            line: self.line,
+            line: self.source.line_at(chars.0),
+            last_line: self.source.line_at(chars.1),
             starts_line,
             blank_before: self.blank_before && starts_line,
             indent: self.indent,
@@ -298,7 +304,7 @@ impl Context {
 }
 
 fn line_units(
-    place: &Place,
+    place: &Place<'_>,
     raw: &str,
     all: &[Token],
     rules: &Rules<'_>,
@@ -307,10 +313,14 @@ fn line_units(
 ) {
     let Rules { catalogue, lexicon, weights } = *rules;
     let chars: Vec<char> = raw.chars().collect();
-    let mut at = 0;
+    let outline = outline(&all[..], &chars);
+    let mut at = outline.map_or(0, |(_, end)| end);
     let mut first = true;
     while at < all.len() {
-        let (label, behind) = label::take(&all[at..], first, lexicon);
+        let (label, behind) = match outline.filter(|_| first) {
+            Some((number, _)) => (Label::Number(number), 0),
+            None => label::take(&all[at..], first, lexicon),
+        };
         let start = at;
         at += behind;
         let before = at;
@@ -362,7 +372,8 @@ fn line_units(
         }
         let mended = mended(body);
         let text = text_of(&chars, &all[start..end]);
-        let unit = place.unit(first, label, heading, text, readings, mended);
+        let reach = (all[start].start, all[end.max(start + 1) - 1].start);
+        let unit = place.unit(first, label, heading, text, readings, mended, reach);
         let asks = all.get(end).is_some_and(|token| token.is('?'));
         context.take_in(&unit, body, asks, rules);
         found.push(unit);
@@ -572,6 +583,26 @@ fn late_heading(
 /// Words of a sentence from which on it is read clause by clause.
 const LONG_SENTENCE: usize = 18;
 
+/// The number of an outline at the front of a line (`1.2.1   8 swings`): a gap parts it from what it numbers.
+fn outline(tokens: &[Token], chars: &[char]) -> Option<(u32, usize)> {
+    let mut end = 0;
+    let mut last = None;
+    while let Some(token) = tokens.get(end) {
+        match token.kind {
+            Kind::Number(n) if end == 0 || !token.spaced => last = Some(n),
+            Kind::Sign('.') if end > 0 && !token.spaced => {}
+            _ => break,
+        }
+        end += 1;
+    }
+    let dotted = tokens[..end].iter().any(|token| token.is('.')) || last.is_some_and(|n| n.fract() != 0.0);
+    let behind = tokens.get(end)?;
+    let gap = behind.start - tokens[end.checked_sub(1)?].end;
+    let tab = chars[tokens[end - 1].end..behind.start].contains(&'\t');
+    let number = last.map(|n| if n.fract() == 0.0 { n } else { (n.fract() * 10.0).round() });
+    (dotted && (gap >= 2 || tab)).then_some((number? as u32, end))
+}
+
 /// Whether a long sentence is spoken rather than listed: words that people say to each other stand between the numbers.
 fn is_prose(tokens: &[Token]) -> bool {
     const SPOKEN: [&str; 26] = [
@@ -728,6 +759,13 @@ fn take_heading(
         end += 1;
     }
     let next = tokens.get(end);
+    // "STR  push press", "WU 5 min bike": a gap, or a short form that means nothing else.
+    let gap = end > 0 && tokens.get(end).is_some_and(|token| token.start >= tokens[end - 1].end + 2);
+    let short_form = end == from + 1
+        && matches!(
+            word(from),
+            Some("wu" | "str" | "met" | "metcon" | "wod" | "acc" | "cond" | "cool" | "cd" | "mob" | "warmup")
+        );
     let says_is = matches!(word(end), Some("is" | "will" | "today" | "was"));
     let closes = |token: &Token| {
         matches!(
@@ -750,7 +788,7 @@ fn take_heading(
     let fits = match next {
         None => true,
         Some(token) if closes(token) => true,
-        Some(_) if says_is => true,
+        Some(_) if says_is || short_form || gap && starts_line => true,
         Some(_) if spoken && (lists || from > 0) => true,
         Some(_) if number => {
             lists || tokens.len() - end <= 3 || word(end + 1).is_some_and(|w| w.starts_with("min"))

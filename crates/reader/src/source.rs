@@ -1,0 +1,224 @@
+//! The text as lines of plain words: mark-up taken off, wrapped sentences put together, tables written out as lines. Every
+//! place keeps the line that it came from.
+
+use crate::table::Table;
+
+/// A line to be read, which may come from several of the text or be a piece of one.
+#[derive(Clone, Debug, PartialEq)]
+pub struct SourceLine {
+    /// Plain text.
+    pub text: String,
+    /// The lines of the text that it came from: first character of each piece, and its line, counted from 1.
+    pub pieces: Vec<(usize, usize)>,
+    /// Whether an empty line stands before it.
+    pub blank_before: bool,
+    /// Whether it is the head of a table.
+    pub heads_table: bool,
+}
+
+impl SourceLine {
+    fn new(text: String, line: usize, blank_before: bool) -> Self {
+        Self { text, pieces: vec![(0, line)], blank_before, heads_table: false }
+    }
+
+    /// The line that a character came from.
+    pub fn line_at(&self, place: usize) -> usize {
+        self.pieces.iter().rev().find(|(start, _)| *start <= place).map_or(1, |(_, line)| *line)
+    }
+}
+
+/// Shortest line that a sentence can be wrapped at, in characters.
+const WRAPPED_FROM: usize = 40;
+
+/// The lines of a text.
+pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
+    let marked = is_marked_up(text);
+    let mut found: Vec<SourceLine> = Vec::new();
+    let mut blank = false;
+    let mut table: Option<Table> = None;
+    for (n, raw) in text.split('\n').enumerate().take(most) {
+        let number = n + 1;
+        let raw = raw.trim_end_matches('\r');
+        if let Some(rows) = &mut table {
+            match rows.row(raw) {
+                Some(line) => {
+                    if !line.is_empty() {
+                        found.push(SourceLine::new(line, number, std::mem::take(&mut blank)));
+                    }
+                    continue;
+                }
+                None => table = None,
+            }
+        }
+        if let Some(begun) = Table::begin(raw) {
+            table = Some(begun);
+            let head = SourceLine::new(raw.to_owned(), number, std::mem::take(&mut blank));
+            found.push(SourceLine { heads_table: true, ..head });
+            continue;
+        }
+        let pieces = if marked { untagged(raw) } else { vec![raw.to_owned()] };
+        for piece in pieces {
+            let piece = without_speaker(&without_emphasis(&piece)).to_owned();
+            if !piece.chars().any(char::is_alphanumeric) {
+                blank |= !marked || !piece.trim().is_empty() || raw.trim().is_empty();
+                continue;
+            }
+            if let Some(before) = found.last_mut().filter(|_| !blank)
+                && goes_on(before, &piece, number)
+            {
+                let broken = before.text.ends_with('-') && !before.text.ends_with(" -");
+                if broken {
+                    before.text.pop();
+                } else {
+                    before.text.push(' ');
+                }
+                before.pieces.push((before.text.chars().count(), number));
+                before.text.push_str(piece.trim_start());
+                continue;
+            }
+            found.push(SourceLine::new(piece, number, std::mem::take(&mut blank)));
+        }
+    }
+    found
+}
+
+/// Whether a line is the rest of a sentence that was wrapped at the one before.
+fn goes_on(before: &SourceLine, line: &str, number: usize) -> bool {
+    if before.heads_table {
+        return false;
+    }
+    let next = before.pieces.last().is_some_and(|(_, line)| line + 1 == number);
+    let last = before.pieces.last().map_or(0, |(start, _)| *start);
+    let width = before.text.chars().count() - last;
+    let first = line.trim_start().chars().next();
+    let starts_small = first.is_some_and(|c| c.is_lowercase());
+    let text = before.text.trim_end();
+    let open =
+        text.chars().next_back().is_some_and(|c| c.is_alphanumeric() || matches!(c, ',' | '-' | ')' | '\''));
+    let listed = before.text.trim_start().chars().next().is_some_and(|c| !c.is_alphabetic());
+    let indented = line.starts_with(char::is_whitespace) != before.text.starts_with(char::is_whitespace);
+    // A broken word can stand nowhere else; a sentence is only wrapped where the line is full.
+    let broken =
+        text.ends_with('-') && !text.ends_with(" -") && text.chars().filter(|c| *c == '-').count() == 1;
+    next && starts_small
+        && open
+        && !indented
+        && (broken && width >= WRAPPED_FROM / 2 || width >= WRAPPED_FROM && !listed)
+}
+
+/// Whether a text is a web page's.
+fn is_marked_up(text: &str) -> bool {
+    ["<br", "<p>", "<p ", "<li>", "<div", "</"].iter().filter(|tag| text.contains(**tag)).count() >= 2
+}
+
+/// The pieces of a line of a web page, without its tags.
+fn untagged(raw: &str) -> Vec<String> {
+    let mut pieces = vec![String::new()];
+    let mut rest = raw;
+    while let Some(open) = rest.find('<') {
+        let (before, tag) = rest.split_at(open);
+        pieces.last_mut().expect("there is one").push_str(before);
+        let Some(close) = tag.find('>') else {
+            rest = "";
+            break;
+        };
+        let name: String =
+            tag[1..close].trim_start_matches('/').chars().take_while(|c| c.is_alphanumeric()).collect();
+        if matches!(
+            name.to_lowercase().as_str(),
+            "br" | "p" | "li" | "div" | "tr" | "ul" | "ol" | "h1" | "h2" | "h3" | "h4" | "td"
+        ) {
+            pieces.push(String::new());
+        }
+        rest = &tag[close + 1..];
+    }
+    pieces.last_mut().expect("there is one").push_str(rest);
+    pieces.iter().map(|piece| decoded(piece)).collect()
+}
+
+/// Text with the entities of a web page written out.
+fn decoded(piece: &str) -> String {
+    const ENTITIES: [(&str, &str); 14] = [
+        ("&nbsp;", " "),
+        ("&ndash;", "-"),
+        ("&mdash;", "-"),
+        ("&minus;", "-"),
+        ("&times;", "x"),
+        ("&frac12;", "\u{bd}"),
+        ("&quot;", "\""),
+        ("&apos;", "'"),
+        ("&#39;", "'"),
+        ("&#37;", "%"),
+        ("&rarr;", "\u{2192}"),
+        ("&lt;", "<"),
+        ("&gt;", ">"),
+        ("&amp;", "&"),
+    ];
+    ENTITIES.iter().fold(piece.to_owned(), |text, (entity, plain)| text.replace(entity, plain))
+}
+
+/// Text without the marks of emphasis around words.
+fn without_emphasis(raw: &str) -> String {
+    let text = raw.replace("**", "").replace("__", "").replace('`', "");
+    let mut plain = String::with_capacity(text.len());
+    let chars: Vec<char> = text.chars().collect();
+    for (n, c) in chars.iter().enumerate() {
+        let before = n.checked_sub(1).map(|n| chars[n]);
+        let after = chars.get(n + 1);
+        let opens = before.is_none_or(|c| !c.is_alphanumeric()) && after.is_some_and(|c| c.is_alphanumeric());
+        let closes = before.is_some_and(|c| c.is_alphanumeric() || matches!(c, '.' | '!' | '?' | ')'))
+            && after.is_none_or(|c| !c.is_alphanumeric());
+        // "*Skill*" and "_rest_"; a star with a space behind it is a bullet, one between numbers multiplies.
+        if matches!(c, '*' | '_') && (opens || closes) {
+            continue;
+        }
+        plain.push(*c);
+    }
+    plain
+}
+
+/// A line of a conversation without who said it and when: "[14.05., 20:11] Mika: ...".
+fn without_speaker(line: &str) -> &str {
+    let trimmed = line.trim_start();
+    let Some(rest) = trimmed.strip_prefix('[') else { return line };
+    let Some((stamp, said)) = rest.split_once(']') else { return line };
+    let dated = stamp.contains(':') && stamp.chars().any(|c| c.is_ascii_digit()) && stamp.len() <= 24;
+    match said.split_once(':') {
+        Some((name, said)) if dated && name.trim().chars().count() <= 24 && !name.trim().is_empty() => {
+            said.trim_start()
+        }
+        _ => line,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn plain(text: &str) -> Vec<String> {
+        lines(text, 100).into_iter().map(|line| line.text.trim().to_owned()).collect()
+    }
+
+    #[test]
+    fn tags_and_emphasis_are_taken_off() {
+        assert_eq!(
+            plain("<p><b>Lift</b><br>Squat 5x5 @ 75&#37;</p>\n<ul><li>10 burpees</li></ul>"),
+            ["Lift", "Squat 5x5 @ 75%", "10 burpees"]
+        );
+        assert_eq!(
+            plain("**Lift** 5 x 5\n* 10 burpees\n_rest_ 2 min"),
+            ["Lift 5 x 5", "* 10 burpees", "rest 2 min"]
+        );
+        assert_eq!(plain("[03.05., 20:11] Pia: 10 burpees"), ["10 burpees"]);
+    }
+
+    #[test]
+    fn a_sentence_wrapped_at_the_edge_is_one_and_keeps_its_lines() {
+        let text = "Lift. Strict press, five sets of five at sev-\nenty percent of your best single today, with\ntwo minutes between sets.";
+        let found = lines(text, 100);
+        assert_eq!(found.len(), 1);
+        assert!(found[0].text.contains("seventy percent") && found[0].text.contains("with two minutes"));
+        assert_eq!((found[0].line_at(0), found[0].line_at(60), found[0].line_at(100)), (1, 2, 3));
+        assert_eq!(plain("10 burpees\n12 lunges\nrun 200 m").len(), 3);
+    }
+}

@@ -1,0 +1,164 @@
+//! Tables that come from a spreadsheet or a page: a row becomes a line as a coach would write it.
+
+/// What a column holds, by the word at its head.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Column {
+    Part,
+    Movement,
+    Sets,
+    Reps,
+    Load,
+    Percent,
+    Rest,
+    Level,
+    Place,
+    Note,
+}
+
+fn column(head: &str) -> Option<Column> {
+    Some(match head.trim().to_lowercase().as_str() {
+        "block" | "part" | "section" | "phase" => Column::Part,
+        "exercise" | "movement" | "what" | "exercises" | "lift" | "movements" => Column::Movement,
+        "sets" => Column::Sets,
+        "reps" | "amount" | "dose" | "reps/time" | "volume" => Column::Reps,
+        "load" | "weight" | "kg" | "lb" | "loads" => Column::Load,
+        "%" | "percent" | "intensity" | "% 1rm" => Column::Percent,
+        "rest" | "pause" => Column::Rest,
+        "set" | "#" | "no" | "no." | "station" | "day" => Column::Place,
+        "note" | "notes" | "remarks" | "remark" | "comment" | "comments" | "goal" => Column::Note,
+        "rx" | "scaled" | "level 1" | "level 2" | "level 3" | "l1" | "l2" | "l3" | "beginner"
+        | "intermediate" | "advanced" => Column::Level,
+        _ => return None,
+    })
+}
+
+/// A table whose rows are still coming.
+#[derive(Clone, Debug)]
+pub struct Table {
+    separator: char,
+    columns: Vec<Option<Column>>,
+    /// The column of the level that is read, when the columns are levels.
+    level: Option<usize>,
+    part: String,
+}
+
+impl Table {
+    /// A table that begins with this line, told by the words at the heads of its columns.
+    pub fn begin(raw: &str) -> Option<Self> {
+        let separator = ['\t', ';', '|'].into_iter().find(|sign| raw.matches(*sign).count() >= 2)?;
+        let heads = cells(raw, separator);
+        let columns: Vec<Option<Column>> = heads.iter().map(|head| column(head)).collect();
+        let known = columns.iter().flatten().count();
+        let named = heads.iter().filter(|head| !head.trim().is_empty()).count();
+        if known < 2 || known * 2 < named {
+            return None;
+        }
+        let levels: Vec<usize> = columns
+            .iter()
+            .enumerate()
+            .filter(|(_, column)| **column == Some(Column::Level))
+            .map(|(n, _)| n)
+            .collect();
+        // The hardest of numbered levels, else the first.
+        let level = levels.iter().copied().max_by_key(|n| {
+            let head = heads[*n].to_lowercase();
+            let number = head.chars().find_map(|c| c.to_digit(10)).unwrap_or(0);
+            (u32::from(matches!(head.trim(), "rx" | "advanced")) * 10 + number, usize::MAX - n)
+        });
+        Some(Self { separator, columns, level, part: String::new() })
+    }
+
+    /// A row as a line; empty when it says nothing, none when the table has ended.
+    pub fn row(&mut self, raw: &str) -> Option<String> {
+        if !raw.contains(self.separator) {
+            return None;
+        }
+        let cells = cells(raw, self.separator);
+        if !raw.chars().any(char::is_alphanumeric) {
+            return Some(String::new());
+        }
+        let of = |wanted: Column| {
+            let place = self.columns.iter().position(|column| *column == Some(wanted))?;
+            cells.get(place).map(|cell| cell.trim().to_owned()).filter(|cell| !cell.is_empty() && cell != "-")
+        };
+        if let Some(level) = self.level {
+            let name = cells.iter().enumerate().find(|(n, cell)| {
+                self.columns.get(*n).copied().flatten() != Some(Column::Level) && !cell.trim().is_empty()
+            });
+            let name = name.map(|(_, cell)| cell.trim().to_owned()).unwrap_or_default();
+            let cell = cells.get(level).map(|cell| cell.trim().to_owned()).unwrap_or_default();
+            return Some(format!("{name} {cell}"));
+        }
+        let mut line = String::new();
+        if let Some(part) = of(Column::Part)
+            && part != self.part
+        {
+            self.part.clone_from(&part);
+            line = format!("{part}: ");
+        }
+        let movement = of(Column::Movement).unwrap_or_default();
+        let reps = of(Column::Reps);
+        let percent =
+            of(Column::Percent).map(|share| if share.ends_with('%') { share } else { format!("{share}%") });
+        if movement.is_empty()
+            && let (Some(reps), Some(percent)) = (&reps, &percent)
+        {
+            return Some(format!("{reps} @ {percent}"));
+        }
+        line.push_str(&movement);
+        match (of(Column::Sets).filter(|sets| sets != "1"), reps) {
+            (Some(sets), Some(reps)) => line.push_str(&format!(" {sets} x {reps}")),
+            (Some(sets), None) => line.push_str(&format!(", {sets} sets")),
+            (None, Some(reps)) => line.push_str(&format!(" {reps}")),
+            (None, None) => {}
+        }
+        for (sign, cell) in [(" @ ", percent), (" @ ", of(Column::Load))] {
+            let Some(cell) = cell else { continue };
+            let counts = cell.chars().any(|c| c.is_ascii_digit());
+            line.push_str(if counts { sign } else { ", " });
+            line.push_str(&cell);
+        }
+        if let Some(rest) = of(Column::Rest) {
+            line.push_str(&format!(", rest {rest}"));
+        }
+        if let Some(note) = of(Column::Note) {
+            line.push_str(&format!(". {note}"));
+        }
+        Some(line)
+    }
+}
+
+fn cells(raw: &str, separator: char) -> Vec<String> {
+    let raw = if separator == '|' { raw.trim().trim_matches('|') } else { raw };
+    let mut found = vec![String::new()];
+    let mut quoted = false;
+    for c in raw.chars() {
+        match c {
+            '"' if separator != '|' => quoted = !quoted,
+            c if c == separator && !quoted => found.push(String::new()),
+            c => found.last_mut().expect("there is one").push(c),
+        }
+    }
+    found
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn rows_become_lines_as_a_coach_writes_them() {
+        let mut table = Table::begin("Part;Movement;Sets;Reps;Load;Rest").unwrap();
+        assert_eq!(
+            table.row("Lift;Front squat;4;6;65%;2:00").unwrap(),
+            "Lift: Front squat 4 x 6 @ 65%, rest 2:00"
+        );
+        assert_eq!(table.row("Lift;Plank;;30 s;;").unwrap(), "Plank 30 s");
+        assert_eq!(table.row("and then we rest"), None);
+        let mut levels = Table::begin("| | Level 1 | Level 2 |").unwrap();
+        assert_eq!(levels.row("| thruster | 8 @ 30/20 | 8 @ 40/30 |").unwrap(), "thruster 8 @ 40/30");
+        let mut sets = Table::begin("| set | reps | % |").unwrap();
+        assert_eq!(sets.row("| 1 | 5 | 65 |").unwrap(), "5 @ 65%");
+        assert!(Table::begin("| 08-30 | Strength, 5 sets: |").is_none());
+    }
+}
