@@ -343,6 +343,8 @@ impl Say {
             },
             "build" => Self::Build,
             "kind.warmup" => return None,
+            "kind.home" => Self::Kind(PartKind::Home),
+            "rounds.twice" => Self::Rounds(c.count('n').filter(|n| c.count('k') == Some(*n))?),
             "team.same" => Self::SameTeam,
             "running" => Self::Running,
             "main" => Self::Then,
@@ -617,7 +619,7 @@ impl Say {
             },
             "max" => Self::Max,
             "item" | "item.behind" | "item.sets" | "item.bare" | "item.max" | "item.maxbehind"
-            | "item.timed" | "item.side" | "item.unitbehind" | "item.twice" => {
+            | "item.timed" | "item.side" | "item.unitbehind" | "item.twice" | "item.comma" => {
                 return item(says, &c);
             }
             "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),
@@ -632,6 +634,10 @@ impl Say {
 }
 
 fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
+    // "Row, 3 minutes" has a unit; "row, 12 burpees" is two.
+    if says == "item.comma" && !has_dose_unit(c) {
+        return None;
+    }
     // The same in two languages has the same number.
     if says == "item.twice" {
         let Some(Value::Dose { first, .. }) = c.value('d') else { return None };

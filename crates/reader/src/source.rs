@@ -12,13 +12,13 @@ pub struct SourceLine {
     pub pieces: Vec<(usize, usize)>,
     /// Whether an empty line stands before it.
     pub blank_before: bool,
-    /// Whether it is the head of a table.
-    pub heads_table: bool,
+    /// Whether it is kept, not read: the head of a table, a line drawn across.
+    pub mute: bool,
 }
 
 impl SourceLine {
     fn new(text: String, line: usize, blank_before: bool) -> Self {
-        Self { text, pieces: vec![(0, line)], blank_before, heads_table: false }
+        Self { text, pieces: vec![(0, line)], blank_before, mute: false }
     }
 
     /// The line that a character came from.
@@ -33,6 +33,7 @@ const WRAPPED_FROM: usize = 40;
 /// The lines of a text.
 pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
     let marked = is_marked_up(text);
+    let wraps = has_capitals(text);
     let mut found: Vec<SourceLine> = Vec::new();
     let mut blank = false;
     let mut table: Option<Table> = None;
@@ -51,20 +52,30 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
             }
         }
         if let Some(begun) = Table::begin(raw) {
+            let title = begun.title.clone();
+            let begun_mute = title.is_empty();
             table = Some(begun);
-            let head = SourceLine::new(raw.to_owned(), number, std::mem::take(&mut blank));
-            found.push(SourceLine { heads_table: true, ..head });
+            let text = if begun_mute { raw.to_owned() } else { title };
+            let head = SourceLine::new(text, number, std::mem::take(&mut blank));
+            found.push(SourceLine { mute: begun_mute, ..head });
             continue;
         }
         let pieces = if marked { untagged(raw) } else { vec![raw.to_owned()] };
         for piece in pieces {
             let piece = without_speaker(&without_emphasis(&piece)).to_owned();
             if !piece.chars().any(char::is_alphanumeric) {
-                blank |= !marked || !piece.trim().is_empty() || raw.trim().is_empty();
+                // A line drawn across the page parts nothing by itself.
+                if piece.trim().is_empty() || piece.trim() == ">" {
+                    blank |= !marked || raw.trim().is_empty() || !piece.trim().is_empty();
+                }
+                if !piece.trim().is_empty() {
+                    let line = SourceLine::new(piece, number, false);
+                    found.push(SourceLine { mute: true, ..line });
+                }
                 continue;
             }
             if let Some(before) = found.last_mut().filter(|_| !blank)
-                && goes_on(before, &piece, number)
+                && goes_on(before, &piece, number, wraps)
             {
                 let broken = before.text.ends_with('-') && !before.text.ends_with(" -");
                 if broken {
@@ -83,8 +94,8 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
 }
 
 /// Whether a line is the rest of a sentence that was wrapped at the one before.
-fn goes_on(before: &SourceLine, line: &str, number: usize) -> bool {
-    if before.heads_table {
+fn goes_on(before: &SourceLine, line: &str, number: usize, wraps: bool) -> bool {
+    if before.mute {
         return false;
     }
     let next = before.pieces.last().is_some_and(|(_, line)| line + 1 == number);
@@ -103,7 +114,21 @@ fn goes_on(before: &SourceLine, line: &str, number: usize) -> bool {
     next && starts_small
         && open
         && !indented
-        && (broken && width >= WRAPPED_FROM / 2 || width >= WRAPPED_FROM && !listed)
+        && (broken && width >= WRAPPED_FROM / 2 || wraps && width >= WRAPPED_FROM && !listed)
+}
+
+/// Whether sentences of a text begin with capitals, so that a small letter goes on with one.
+fn has_capitals(text: &str) -> bool {
+    let (mut capitals, mut all, mut begins) = (0, 0, true);
+    for line in text.lines() {
+        let first = line.trim_start().chars().next();
+        if begins && let Some(first) = first.filter(|c| c.is_alphabetic()) {
+            all += 1;
+            capitals += usize::from(first.is_uppercase());
+        }
+        begins = first.is_none();
+    }
+    capitals * 2 > all
 }
 
 /// Whether a text is a web page's.

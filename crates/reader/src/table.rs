@@ -40,6 +40,8 @@ pub struct Table {
     /// The column of the level that is read, when the columns are levels.
     level: Option<usize>,
     part: String,
+    /// What stands at the head of columns that hold nothing known.
+    pub title: String,
 }
 
 impl Table {
@@ -65,7 +67,10 @@ impl Table {
             let number = head.chars().find_map(|c| c.to_digit(10)).unwrap_or(0);
             (u32::from(matches!(head.trim(), "rx" | "advanced")) * 10 + number, usize::MAX - n)
         });
-        Some(Self { separator, columns, level, part: String::new() })
+        let unknown =
+            heads.iter().zip(&columns).filter(|(_, column)| column.is_none()).map(|(head, _)| head.trim());
+        let title = unknown.filter(|head| !head.is_empty()).collect::<Vec<_>>().join(" ");
+        Some(Self { separator, columns, level, part: String::new(), title })
     }
 
     /// A row as a line; empty when it says nothing, none when the table has ended.

@@ -107,7 +107,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     let mut spelling = Spelling::new(catalogue, lexicon);
     let mut found = Vec::new();
     let rules = Rules { catalogue, lexicon, weights };
-    let plain = |word: &str| catalogue.uses_word(word);
+    let plain = |word: &str| catalogue.uses_word(word) || lexicon.knows(word);
     let source = lines(text, MOST_LINES);
     let short = source
         .iter()
@@ -122,7 +122,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
             indent: indent(&line.text),
             blank_before: line.blank_before,
         };
-        if line.heads_table || line.text.chars().count() > LONGEST_LINE {
+        if line.mute || line.text.chars().count() > LONGEST_LINE {
             let text = line.text.trim().to_owned();
             found.push(place.unit(
                 true,
@@ -323,6 +323,9 @@ fn line_units(
         };
         let start = at;
         at += behind;
+        if first && let Some(end) = framed_heading(&all[at..], rules) {
+            at += end;
+        }
         let before = at;
         let (mut window, behind) = if first { take_window(&all[at..], lexicon) } else { (None, 0) };
         at += behind;
@@ -342,6 +345,14 @@ fn line_units(
         }
         let heading = heading.map(|kind| (kind, text_of(&chars, &all[start..at + behind])));
         at += behind;
+        let mut label = label;
+        if heading.is_some() && label == Label::None && at < all.len() {
+            let (own, behind) = label::take(&all[at..], false, lexicon);
+            if matches!(own, Label::Letter(..)) {
+                label = own;
+                at += behind;
+            }
+        }
         let end = sentence_end(&all[at..], &chars, lexicon) + at;
         let body = &all[at..end];
         if body.is_empty() && heading.is_none() && label == Label::None && end > at {
@@ -499,6 +510,29 @@ fn bare_range(tokens: &[Token]) -> bool {
     !tokens.iter().any(|token| token.word().is_some() || matches!(token.kind, Kind::Clock(_)))
 }
 
+/// "Kraft / Strength": a heading in two languages.
+fn second_language(
+    tokens: &[Token],
+    kinds: &[(&str, PartKind)],
+    rules: &Rules<'_>,
+) -> Option<(Option<PartKind>, usize)> {
+    let at = tokens
+        .iter()
+        .position(|token| token.is('/') || token.is('*') || token.is('|'))
+        .filter(|at| (1..=4).contains(at))?;
+    if !tokens[..at].iter().all(|token| token.word().is_some()) || at + 1 >= tokens.len() {
+        return None;
+    }
+    let (kind, end) = kinds.iter().find_map(|(name, kind)| {
+        let class = rules.lexicon.class(name)?;
+        let ends = rules.lexicon.at(tokens, at + 1).into_iter().filter(|(known, _)| *known == class);
+        ends.map(|(_, end)| (*kind, end)).max_by_key(|(_, end)| *end)
+    })?;
+    let closed = tokens.get(end).is_none_or(|token| matches!(token.kind, Kind::Sign(':' | '(' | '-' | ',')));
+    let end = end + usize::from(tokens.get(end).is_some_and(|token| !token.is('(')));
+    closed.then_some((Some(kind), end))
+}
+
 /// Whether a line goes on with a few words that prescribe nothing.
 fn only_words(tokens: &[Token], catalogue: &Catalogue) -> bool {
     const MOST: usize = 6;
@@ -582,6 +616,23 @@ fn late_heading(
 
 /// Words of a sentence from which on it is read clause by clause.
 const LONG_SENTENCE: usize = 18;
+
+/// What stands in front of a heading and only frames it: a time of day (`9:12 --`), a number with a gap behind it.
+fn framed_heading(tokens: &[Token], rules: &Rules<'_>) -> Option<usize> {
+    let first = tokens.first()?;
+    let mut end = 1;
+    while tokens.get(end).is_some_and(|token| matches!(token.kind, Kind::Sign('-' | '*' | '=' | '|' | ':'))) {
+        end += 1;
+    }
+    let gap = tokens.get(end).is_some_and(|token| token.start >= tokens[end - 1].end + 2);
+    let frames = match first.kind {
+        Kind::Clock(_) => end > 1 || gap,
+        Kind::Number(n) => n.fract() == 0.0 && n <= 20.0 && gap,
+        _ => false,
+    };
+    let heads = || take_heading(&tokens[end..], rules, true, true).0.is_some();
+    (frames && tokens.len() > end && heads()).then_some(end)
+}
 
 /// The number of an outline at the front of a line (`1.2.1   8 swings`): a gap parts it from what it numbers.
 fn outline(tokens: &[Token], chars: &[char]) -> Option<(u32, usize)> {
@@ -746,6 +797,11 @@ fn take_heading(
             ends.map(|(_, end)| end).max().map(|end| (end, *kind))
         })
         .max_by_key(|(end, _)| *end);
+    if found.is_none()
+        && let Some(end) = second_language(tokens, &KINDS, rules)
+    {
+        return end;
+    }
     let Some((mut end, kind)) = found else {
         return late_heading(tokens, &KINDS, rules, apart);
     };
@@ -967,7 +1023,8 @@ fn read_sentence(
         let aims = matches!(work.says.first().map(|said| &said.say), Some(Say::Target { .. }));
         let offers =
             anchored + bare > 0 || work.says(|say| matches!(say, Say::Load { .. } | Say::ToolLoad { .. }));
-        if instead && offers && alternative.is_none() {
+        let chooses = work.says(|say| matches!(say, Say::Or)) && anchored > 0;
+        if instead && offers && alternative.is_none() && !chooses {
             let cost = weights.of("substitute.inside") + 0.3 * covering.cost.max(0.0);
             found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
             work.cost += weights.of("work.alternative_inside");

@@ -56,6 +56,11 @@ impl Shaper<'_> {
             .map(|n| n as u32);
         let reps: Vec<u32> = match (&scheme, from_list, written) {
             (Some(reps), _, _) => reps.clone(),
+            (None, Some(list), Some(_)) if list.len() > 1 && distinct <= 1 => {
+                let more =
+                    facts.sets_reps.iter().flat_map(|(sets, reps)| vec![*reps; (*sets).min(60) as usize]);
+                list.iter().copied().chain(more).collect()
+            }
             (None, Some(list), _) if list.len() > 1 || facts.sets.is_none() => list,
             (None, Some(list), _) => vec![list[0]; facts.sets.unwrap_or(1) as usize],
             (None, None, Some((sets, reps))) if !superset => vec![reps; sets.min(60) as usize],
