@@ -291,9 +291,11 @@ impl<'u> Divider<'u> {
             facts.begin_with(item);
         }
         let lowered = lower(facts, self.sections[from], self.catalogue, self.unit_of_weight);
-        let parted = lowered.headed
-            && lowered.part.as_ref().is_none_or(|part| works(&part.tree).is_empty())
-            && self.units.get(to).is_some_and(|next| next.heading.is_none() && !next.blank_before);
+        let next = self.units.get(to).filter(|next| next.heading.is_none());
+        let empty = lowered.part.as_ref().is_none_or(|part| works(&part.tree).is_empty());
+        // A heading stands over what follows; one that says how long may stand for itself above an empty line.
+        let parted =
+            lowered.headed && empty && next.is_some_and(|next| lowered.part.is_none() || !next.blank_before);
         if parted {
             cost += self.weights.of("part.heading_alone");
         }

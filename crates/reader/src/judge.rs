@@ -25,6 +25,7 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
     let (mut clocks, mut lifts, mut items, mut rests) = (0, 0, 0, 0);
     let mut headers_after_items = 0;
     let mut unprescribed = 0;
+    let mut led = false;
     let (mut raced, mut in_turn, mut ends_with_team) = (false, false, false);
     let mut known: Vec<&MovementId> = Vec::new();
     let gentle = units[range.start]
@@ -153,6 +154,14 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
         if reading.says(|say| matches!(say, Say::Rest { after: None, .. } | Say::WhenReady)) && items > 0 {
             rests += 1;
         }
+        let window = own_items == 1 && reading.items().any(|item| item.window_s.is_some());
+        if window && clocks > 0 && items > 0 && led {
+            cost += of("part.window_after_clock");
+        }
+        led = matches!(
+            reading.says.last().map(|said| &said.say),
+            Some(Say::Then | Say::Rest { after: None, .. })
+        );
         // Who works together is told above the work.
         ends_with_team = items > 0
             && own_items == 0

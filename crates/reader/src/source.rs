@@ -1,6 +1,8 @@
 //! The text as lines of plain words: mark-up taken off, wrapped sentences put together, tables written out as lines. Every
 //! place keeps the line that it came from.
 
+use std::collections::HashSet;
+
 use crate::table::Table;
 
 /// A line to be read, which may come from several of the text or be a piece of one.
@@ -33,7 +35,8 @@ const WRAPPED_FROM: usize = 40;
 /// The lines of a text.
 pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
     let marked = is_marked_up(text);
-    let wraps = has_capitals(text);
+    let capitals = has_capitals(text);
+    let wrapped = wrapped_lines(text);
     let mut found: Vec<SourceLine> = Vec::new();
     let mut blank = false;
     let mut table: Option<Table> = None;
@@ -75,7 +78,7 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
                 continue;
             }
             if let Some(before) = found.last_mut().filter(|_| !blank)
-                && goes_on(before, &piece, number, wraps)
+                && goes_on(before, &piece, number, capitals && wrapped.contains(&number))
             {
                 let broken = before.text.ends_with('-') && !before.text.ends_with(" -");
                 if broken {
@@ -102,7 +105,7 @@ fn goes_on(before: &SourceLine, line: &str, number: usize, wraps: bool) -> bool 
     let last = before.pieces.last().map_or(0, |(start, _)| *start);
     let width = before.text.chars().count() - last;
     let first = line.trim_start().chars().next();
-    let starts_small = first.is_some_and(|c| c.is_lowercase());
+    let starts_small = first.is_some_and(|c| c.is_lowercase() || c == '(');
     let text = before.text.trim_end();
     let open =
         text.chars().next_back().is_some_and(|c| c.is_alphanumeric() || matches!(c, ',' | '-' | ')' | '\''));
@@ -114,7 +117,27 @@ fn goes_on(before: &SourceLine, line: &str, number: usize, wraps: bool) -> bool 
     next && starts_small
         && open
         && !indented
-        && (broken && width >= WRAPPED_FROM / 2 || wraps && width >= WRAPPED_FROM && !listed)
+        && (broken && width >= WRAPPED_FROM / 2 || wraps && width * 10 >= WRAPPED_FROM * 7 && !listed)
+}
+
+/// The lines that may go on with the one before: those of a paragraph whose lines are all about as long, but for the last.
+fn wrapped_lines(text: &str) -> HashSet<usize> {
+    let mut found = HashSet::new();
+    let mut paragraph: Vec<(usize, usize)> = Vec::new();
+    for (n, line) in text.lines().chain([""]).enumerate() {
+        if !line.trim().is_empty() {
+            paragraph.push((n + 1, line.trim_end().chars().count()));
+            continue;
+        }
+        let longest = paragraph.iter().map(|(_, width)| *width).max().unwrap_or(0);
+        let but_last = paragraph.len().saturating_sub(1);
+        let even = paragraph[..but_last].iter().all(|(_, width)| width * 10 >= longest * 7);
+        if even && longest >= WRAPPED_FROM && paragraph.len() > 1 {
+            found.extend(paragraph.iter().skip(1).map(|(number, _)| *number));
+        }
+        paragraph.clear();
+    }
+    found
 }
 
 /// Whether sentences of a text begin with capitals, so that a small letter goes on with one.

@@ -410,10 +410,11 @@ impl<'a> Line<'a> {
         if let Some((low, end)) = self.number(at)
             && let Some((high, end)) = second(end).and_then(|next| self.one_length(next))
         {
+            let apart = self.tokens.get(at + 1).is_some_and(|token| token.is('-') && token.spaced);
             let factor = if high >= low * 60.0 { 60.0 } else { 1.0 };
             let low = low * factor;
             if low > 0.0 && low < high {
-                found.push((Value::Seconds(low as u32, high as u32), end, 0.0));
+                found.push((Value::Seconds(low as u32, high as u32), end, if apart { 0.3 } else { 0.0 }));
             }
         }
         if let Some((low, end)) = self.one_length(at) {
