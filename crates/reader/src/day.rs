@@ -289,6 +289,7 @@ impl<'u> Divider<'u> {
             && let Some(item) = &self.announced
         {
             facts.begin_with(item);
+            facts.strength.week = facts.strength.week.or(self.week);
         }
         let lowered = lower(facts, self.sections[from], self.catalogue, self.unit_of_weight);
         let next = self.units.get(to).filter(|next| next.heading.is_none());

@@ -69,14 +69,6 @@ pub(crate) fn is_held_in(tool: Tool, kind: LoadKind) -> bool {
     }
 }
 
-/// The clock that rules a part.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) enum Clock {
-    Amrap(Option<u32>),
-    Every { interval_s: u32, times: Option<u32>, total_s: Option<u32> },
-    OnOff { times: Option<u32>, work_s: u32, rest_s: u32 },
-}
-
 /// A part while its sentences come in.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Facts {
@@ -138,8 +130,6 @@ pub(crate) struct Step {
     pub column: usize,
     pub label: Label,
     pub starts_line: bool,
-    pub indent: usize,
-    pub blank_before: bool,
     pub what: StepKind,
 }
 
@@ -224,15 +214,7 @@ impl Facts {
     pub fn begin_with(&mut self, item: &crate::say::Item) {
         let item = Item { movement: item.movement.clone(), generic: item.shorthand, ..Item::default() };
         let (line, what) = (self.first_line, StepKind::Item(item));
-        let step = Step {
-            line,
-            column: 1,
-            label: Label::None,
-            starts_line: true,
-            indent: 0,
-            blank_before: false,
-            what,
-        };
+        let step = Step { line, column: 1, label: Label::None, starts_line: true, what };
         self.steps.insert(0, step);
     }
 
@@ -338,18 +320,9 @@ impl Facts {
         });
         let label = if sentence.label == Label::None { inherited } else { sentence.label };
         let mut starts = sentence.starts_line || sentence.label != Label::None;
-        let opens_line = starts;
         for (n, (column, what)) in found.iter().enumerate() {
             let starts_line = std::mem::replace(&mut starts, false);
-            let place = |what| Step {
-                line: sentence.line,
-                column: *column,
-                label,
-                starts_line,
-                indent: sentence.indent,
-                blank_before: sentence.blank_before && starts_line && opens_line,
-                what,
-            };
+            let place = |what| Step { line: sentence.line, column: *column, label, starts_line, what };
             let say = match what {
                 What::Item(item) => {
                     let waits =

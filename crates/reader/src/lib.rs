@@ -13,6 +13,7 @@
 //! assert!(reading.problems.is_empty());
 //! ```
 
+mod check;
 pub mod cover;
 mod day;
 mod facts;
@@ -21,6 +22,7 @@ mod judge;
 pub mod label;
 pub mod lexicon;
 mod lower;
+mod questions;
 pub mod report;
 pub mod say;
 pub mod source;
@@ -33,13 +35,19 @@ pub mod weights;
 
 use lantern_session::movement::Catalogue;
 use lantern_session::wire::part_json;
-use lantern_session::{Note, Session};
+use lantern_session::{Note, Session, works};
 use serde_json::{Value, json};
 
 use crate::day::Divider;
-use crate::report::{Assumption, Problem, Severity};
+use crate::questions::questions;
+use crate::report::{Assumption, Problem, Question, Severity};
 use crate::unit::{Role, units};
 use crate::weights::Weights;
+
+/// Most parts of a day; nobody's class has so many.
+const MOST_PARTS: usize = 30;
+/// Most movements of a part.
+const MOST_WORKS: usize = 80;
 
 /// A session as understood, with what was not.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -50,6 +58,8 @@ pub struct Reading {
     pub problems: Vec<Problem>,
     /// What was taken for granted.
     pub assumptions: Vec<Assumption>,
+    /// Where another reading is about as likely, and would change the day.
+    pub questions: Vec<Question>,
 }
 
 impl Reading {
@@ -65,7 +75,19 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     let units = units(text, catalogue, weights);
     let divider = Divider::new(&units, catalogue, weights);
     let divisions = divider.divide();
-    let mut reading = Reading::default();
+    let mut reading = Reading { questions: questions(&divisions, &units, weights), ..Reading::default() };
+    let lines = text.split('\n').count();
+    if lines > unit::MOST_LINES {
+        reading.problems.push(Problem::too_many_lines(unit::MOST_LINES + 1, unit::MOST_LINES));
+    }
+    for (n, line) in text.split('\n').enumerate().take(unit::MOST_LINES) {
+        if line.chars().count() > unit::LONGEST_LINE {
+            reading.problems.push(Problem::too_long_line(n + 1, unit::LONGEST_LINE));
+        }
+        if n >= unit::MOST_LINES {
+            reading.session.notes.push(Note { line: n + 1, text: line.trim().to_owned() });
+        }
+    }
     let Some(best) = divisions.into_iter().next() else { return reading };
     for segment in best.segments {
         let made = segment.lowered.part.is_some();
@@ -81,6 +103,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
                 Role::Work | Role::Substitute | Role::Level(_) if made => {}
                 _ => reading.session.notes.push(Note { line: unit.line, text: unit.text.clone() }),
             }
+            report_on(unit, read, catalogue, &mut reading);
             if read.role != Role::Note {
                 for (column, from, to) in &unit.mended {
                     let message = format!("read `{from}` as `{to}`");
@@ -92,6 +115,26 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
         reading.assumptions.extend(segment.lowered.assumptions);
         reading.session.unit = reading.session.unit.or(segment.lowered.unit);
         if let Some(mut part) = segment.lowered.part {
+            let first = units[segment.units.start].line;
+            let full = if reading.session.parts.len() >= MOST_PARTS {
+                Some(Problem::too_many_parts(first, MOST_PARTS))
+            } else if works(&part.tree).len() > MOST_WORKS {
+                Some(Problem::too_many_movements(first, MOST_WORKS))
+            } else {
+                None
+            };
+            if let Some(problem) = full {
+                // One message is enough; every line is kept.
+                if !reading.problems.iter().any(|known| known.message == problem.message) {
+                    reading.problems.push(problem);
+                }
+                let kept = segment
+                    .units
+                    .clone()
+                    .map(|at| Note { line: units[at].line, text: units[at].text.clone() });
+                reading.session.notes.extend(kept);
+                continue;
+            }
             let worked = segment.units.clone().enumerate().filter(|(n, at)| {
                 units[*at].heading.is_some()
                     || !matches!(units[*at].readings[segment.chosen[*n]].role, Role::Note | Role::Title)
@@ -106,9 +149,34 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     }
     reading.session.notes.sort_by_key(|note| note.line);
     reading.session.notes.dedup();
+    check::check(&mut reading, text, catalogue);
     reading.problems.sort_by_key(|problem| (problem.line, problem.column));
     reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
     reading
+}
+
+/// What a sentence leaves open: an amount of something unknown, numbers that nothing explains.
+fn report_on(unit: &unit::Unit, read: &unit::Reading, catalogue: &Catalogue, reading: &mut Reading) {
+    /// Most suggestions for a movement that nobody knows.
+    const MOST_SUGGESTIONS: usize = 3;
+    /// Most problems of this kind: comparing a phrase with all names takes a millisecond or two.
+    const MOST_PHRASES: usize = 40;
+    let talk = read.role == Role::Note && read.unknown_words > 3;
+    if let Some((column, words)) = &unit.unknown
+        && matches!(read.role, Role::Work | Role::Note | Role::Aside)
+        && !talk
+        && reading.problems.len() < MOST_PHRASES
+    {
+        let nearest = catalogue.similar(words, MOST_SUGGESTIONS);
+        let nearest = nearest.iter().map(|movement| movement.name.to_lowercase()).collect();
+        reading.problems.push(Problem::unknown_movement(unit.line, *column, words, nearest));
+    } else if let Some(column) = read.numbers_left.first()
+        && read.role == Role::Work
+        && read.items().next().is_some()
+    {
+        let message = "a number here is explained by nothing: is the line read as it is meant?".to_owned();
+        reading.problems.push(Problem::warning(unit.line, *column, message));
+    }
 }
 
 /// The whole reading as JSON.
@@ -121,7 +189,7 @@ pub fn reading_json(reading: &Reading) -> Value {
         "notes": reading.session.notes,
         "problems": reading.problems,
         "assumptions": reading.assumptions,
-        "questions": [],
+        "questions": reading.questions,
     })
 }
 

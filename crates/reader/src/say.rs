@@ -438,10 +438,8 @@ impl Say {
             "onoff.short" => {
                 let (times, work_s, rest_s) = (c.count('k')?, c.count('w')?, c.count('r')?);
                 let likely = times >= 4
-                    && work_s >= 15
-                    && work_s <= 60
-                    && rest_s >= 5
-                    && rest_s <= 60
+                    && (15..=60).contains(&work_s)
+                    && (5..=60).contains(&rest_s)
                     && work_s % 5 == 0
                     && rest_s % 5 == 0;
                 likely.then_some(Self::OnOff { times: Some(times), work_s, rest_s, total_s: None })?

@@ -11,7 +11,7 @@ use crate::say::{Item, Say};
 use crate::source::{SourceLine, lines};
 use crate::spelling::Spelling;
 use crate::tokens::{Kind, Token, tokens};
-use crate::values::Line;
+use crate::values::{Line, Nt};
 use crate::weights::Weights;
 
 /// A sentence with its place and its readings, best first.
@@ -37,6 +37,8 @@ pub struct Unit {
     pub readings: Vec<Reading>,
     /// Words that were read as others they are a slip away from: column, as written, as read.
     pub mended: Vec<(usize, String, String)>,
+    /// An amount of something that has no known name: column, and the words.
+    pub unknown: Option<(usize, String)>,
 }
 
 /// One way to read a sentence.
@@ -155,6 +157,7 @@ struct Place<'s> {
 }
 
 impl Place<'_> {
+    #[expect(clippy::too_many_arguments, reason = "they are the fields of a sentence")]
     fn unit(
         &self,
         starts_line: bool,
@@ -176,6 +179,7 @@ impl Place<'_> {
             text,
             readings,
             mended,
+            unknown: None,
         }
     }
 }
@@ -248,6 +252,13 @@ struct Rules<'r> {
     weights: &'r Weights,
 }
 
+impl Rules<'_> {
+    /// Whether words of a class may stand anywhere.
+    fn is_free(&self, class: Class) -> bool {
+        ["fillers", "adj", "discourse"].iter().any(|name| self.lexicon.class(name) == Some(class))
+    }
+}
+
 /// What the sentences before make of the next one.
 #[derive(Default)]
 struct Context {
@@ -313,7 +324,7 @@ fn line_units(
 ) {
     let Rules { catalogue, lexicon, weights } = *rules;
     let chars: Vec<char> = raw.chars().collect();
-    let outline = outline(&all[..], &chars);
+    let outline = outline(all, &chars);
     let mut at = outline.map_or(0, |(_, end)| end);
     let mut first = true;
     while at < all.len() {
@@ -384,7 +395,8 @@ fn line_units(
         let mended = mended(body);
         let text = text_of(&chars, &all[start..end]);
         let reach = (all[start].start, all[end.max(start + 1) - 1].start);
-        let unit = place.unit(first, label, heading, text, readings, mended, reach);
+        let mut unit = place.unit(first, label, heading, text, readings, mended, reach);
+        unit.unknown = unknown_amount(body, &chars, rules);
         let asks = all.get(end).is_some_and(|token| token.is('?'));
         context.take_in(&unit, body, asks, rules);
         found.push(unit);
@@ -451,6 +463,34 @@ fn mended(tokens: &[Token]) -> Vec<(usize, String, String)> {
         _ => None,
     });
     slips.collect()
+}
+
+/// "12 zorbles", "3 x 10 gruntwax": a number and words that are nobody's name, at the front of a sentence or behind a comma.
+fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) -> Option<(usize, String)> {
+    /// Words of a name that nobody knows.
+    const MOST_WORDS: usize = 4;
+    let line = Line::new(body, rules.lexicon, rules.catalogue);
+    let starts = (0..body.len())
+        .filter(|at| *at == 0 || matches!(body[at - 1].kind, Kind::Sign(',' | '+' | ':' | '(')));
+    for at in starts {
+        let Some((_, end, _)) = line.read(Nt::Dose, at).into_iter().max_by_key(|(_, end, _)| *end) else {
+            continue;
+        };
+        if body[at].number().is_none() {
+            continue;
+        }
+        let words: Vec<usize> = (end..body.len()).take_while(|n| body[*n].word().is_some()).collect();
+        let names = words.iter().any(|n| !line.movements[*n].is_empty());
+        let means = words.iter().any(|n| line.classes[*n].iter().any(|(class, _)| !rules.is_free(*class)));
+        let strange = words
+            .iter()
+            .any(|n| line.classes[*n].is_empty() && body[*n].word().is_some_and(|word| word.len() > 2));
+        if strange && !names && !means && words.len() <= MOST_WORDS {
+            let (first, last) = (&body[words[0]], &body[*words.last()?]);
+            return Some((first.start + 1, chars[first.start..last.end].iter().collect()));
+        }
+    }
+    None
 }
 
 /// Words behind which a full stop ends no sentence.
@@ -739,7 +779,7 @@ fn take_window(tokens: &[Token], lexicon: &Lexicon) -> (Option<u32>, usize) {
     }
     while tokens
         .get(end)
-        .is_some_and(|token| matches!(token.kind, Kind::Sign('-' | ':' | ',' | '.' | ')' | '|' | '|')))
+        .is_some_and(|token| matches!(token.kind, Kind::Sign('-' | ':' | ',' | '.' | ')' | '|')))
     {
         end += 1;
     }

@@ -521,12 +521,9 @@ impl<'a> Line<'a> {
         let mut dots = false;
         loop {
             let mut next = end;
-            if self.is(next, sign) {
-                next += 1;
-            } else if sign == ','
-                && reps.len() >= 2
-                && self.tokens.get(next).and_then(Token::word) == Some("and")
-            {
+            let and =
+                sign == ',' && reps.len() >= 2 && self.tokens.get(next).and_then(Token::word) == Some("and");
+            if self.is(next, sign) || and {
                 next += 1;
             }
             if sign == ',' && self.tokens.get(next).and_then(Token::word) == Some("and") {

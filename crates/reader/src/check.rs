@@ -1,0 +1,151 @@
+//! Contradictions and impossible figures: reported, never guessed away.
+
+use crate::Reading;
+use crate::report::Problem;
+use lantern_session::movement::Catalogue;
+use lantern_session::units::{clock_s, plain};
+use lantern_session::{Amount, Format, Node, Part, totals, works};
+
+/// Longest piece that a class hour can hold with any sense, in seconds; beyond it a figure is a slip.
+const LONGEST_PIECE_S: u32 = 3 * 3600;
+/// Shares of a 1RM above this are no prescription, in percent.
+const HIGHEST_PERCENT: f64 = 130.0;
+/// Heaviest load for one implement that anybody writes, in kilograms.
+const HEAVIEST_LOAD_KG: f64 = 350.0;
+/// More repetitions of one movement than this in a day is a slip, or worth a question.
+const MOST_REPS: f64 = 2000.0;
+
+pub(crate) fn check(reading: &mut Reading, text: &str, catalogue: &Catalogue) {
+    let mut found = Vec::new();
+    let lines: Vec<&str> = text.split('\n').collect();
+    for part in &reading.session.parts {
+        let mut report = Report { part, lines: &lines, found: &mut found };
+        check_part(&mut report);
+        check_work(&mut report, catalogue);
+    }
+    reading.problems.append(&mut found);
+    if reading.session.parts.is_empty()
+        && text.chars().any(|c| !c.is_whitespace())
+        && reading.problems.is_empty()
+    {
+        reading.problems.push(Problem::nothing_here());
+    }
+}
+
+/// Reports what is wrong with a part at the place where the text says it.
+struct Report<'a> {
+    part: &'a Part,
+    lines: &'a [&'a str],
+    found: &'a mut Vec<Problem>,
+}
+
+impl Report<'_> {
+    /// `figure` is the number as written; the part's first line stands in for one that is not found.
+    fn error(&mut self, figure: &str, message: String) {
+        let (line, column) = self.place(figure);
+        self.found.push(Problem::error(line, column, message));
+    }
+
+    fn warning(&mut self, figure: &str, message: String) {
+        let (line, column) = self.place(figure);
+        self.found.push(Problem::warning(line, column, message));
+    }
+
+    /// Line and column of a figure that stands by itself within the part, counted from 1.
+    fn place(&self, figure: &str) -> (usize, usize) {
+        let (first, last) = self.part.lines;
+        let within = self.lines.iter().enumerate().take(last).skip(first - 1);
+        within
+            .filter(|_| !figure.is_empty())
+            .find_map(|(n, line)| {
+                let at = line.match_indices(figure).map(|(at, _)| at).find(|&at| {
+                    let digit = |c: Option<char>| c.is_some_and(|c| c.is_ascii_digit());
+                    !digit(line[..at].chars().next_back()) && !digit(line[at + figure.len()..].chars().next())
+                })?;
+                Some((n + 1, line[..at].chars().count() + 1))
+            })
+            .unwrap_or((first, 1))
+    }
+}
+
+fn check_part(report: &mut Report<'_>) {
+    let part = report.part;
+    if part.rounds == Some(0) || part.strength.sets == Some(0) {
+        report.error("0", "0 rounds or sets is no work; write how many are meant".to_owned());
+    }
+    for (what, seconds) in [("cap", part.cap_s), ("length", part.duration_s), ("interval", part.interval_s)] {
+        match seconds {
+            Some(0) => report.error("0", format!("a {what} of 0:00 leaves no time for any work")),
+            Some(s) if s > LONGEST_PIECE_S => {
+                let minutes = s / 60;
+                let message =
+                    format!("a {what} of {minutes} minutes is longer than any class; is it a slip?");
+                report.error(&minutes.to_string(), message);
+            }
+            _ => {}
+        }
+    }
+    let mut shares: Vec<f64> = part.strength.percent.iter().flatten().copied().collect();
+    shares.dedup();
+    for share in shares {
+        if !(1.0..=HIGHEST_PERCENT).contains(&share) {
+            let message = format!(
+                "{share} % is no share of a maximum that can be lifted; 1 to {HIGHEST_PERCENT} % can be planned"
+            );
+            report.error(&plain(share), message);
+        }
+    }
+    if let Some((k, Some(n))) = part.strength.week.filter(|(k, n)| n.is_some_and(|n| *k > n) || *k == 0) {
+        report.error(&k.to_string(), format!("week {k} of {n} is outside its own cycle"));
+    }
+    if let Some(target) = part.target {
+        if let (Some(low), Some(high)) = (target.low_s, target.high_s)
+            && low > high
+        {
+            let message =
+                format!("the target runs from {} back to {}; swap its ends", clock_s(low), clock_s(high));
+            report.error(&(low / 60).to_string(), message);
+        }
+        if let (Some(cap), Some(low)) = (part.cap_s, target.low_s)
+            && low > cap
+        {
+            let message = format!("the target begins at {}, after the cap at {}", clock_s(low), clock_s(cap));
+            report.error(&(low / 60).to_string(), message);
+        }
+    }
+    if matches!(part.format, Some(Format::Amrap)) && part.duration_s.is_none() {
+        report.error("", "as many rounds as possible in what time? write it as in `AMRAP 12`".to_owned());
+    }
+    if part.format == Some(Format::Every) && has_open_every(&part.tree) {
+        report.error("", "this clock has no end; write it as in `EMOM 12` or `every 2:00 x 6`".to_owned());
+    }
+}
+
+fn check_work(report: &mut Report<'_>, catalogue: &Catalogue) {
+    for work in works(&report.part.tree) {
+        let name = catalogue.name(&work.movement).to_lowercase();
+        if matches!(work.dose.amount, Amount::Fixed { first, .. } if first == 0.0) {
+            report.error("0", format!("0 of {name} is no work; write how many are meant"));
+        }
+        if let Some((load, weight)) = work.load.and_then(|load| Some((load, load.weight()?)))
+            && weight.kg() > HEAVIEST_LOAD_KG
+        {
+            let message = format!("{weight} of {name} is more than a class lifts; is it a slip?");
+            report.error(&plain(load.first), message);
+        }
+    }
+    for total in totals(&report.part.tree) {
+        if total.amount > MOST_REPS && total.unit == lantern_session::movement::Unit::Reps {
+            let name = catalogue.name(&total.movement).to_lowercase();
+            let message = format!("{} {name} in one piece; is it a slip?", total.amount);
+            report.warning(&plain(total.amount), message);
+        }
+    }
+}
+
+fn has_open_every(node: &Node) -> bool {
+    match node {
+        Node::Every { times, .. } => times.is_none(),
+        other => other.children().into_iter().any(has_open_every),
+    }
+}
