@@ -76,7 +76,8 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     let divider = Divider::new(&units, catalogue, weights);
     let divisions = divider.divide();
     let mut reading = Reading { questions: questions(&divisions, &units, weights), ..Reading::default() };
-    let lines = text.split('\n').count();
+    let raw: Vec<&str> = text.split('\n').collect();
+    let lines = raw.len();
     if lines > unit::MOST_LINES {
         reading.problems.push(Problem::too_many_lines(unit::MOST_LINES + 1, unit::MOST_LINES));
     }
@@ -101,7 +102,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
                     reading.session.notes.push(Note { line: unit.line, text: unit.text.clone() });
                 }
                 Role::Work | Role::Substitute | Role::Level(_) if made => {}
-                _ => reading.session.notes.push(Note { line: unit.line, text: unit.text.clone() }),
+                _ => reading.session.notes.extend(notes_of(unit, &raw)),
             }
             report_on(unit, read, catalogue, &mut reading);
             if read.role != Role::Note {
@@ -128,10 +129,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
                 if !reading.problems.iter().any(|known| known.message == problem.message) {
                     reading.problems.push(problem);
                 }
-                let kept = segment
-                    .units
-                    .clone()
-                    .map(|at| Note { line: units[at].line, text: units[at].text.clone() });
+                let kept = segment.units.clone().flat_map(|at| notes_of(&units[at], &raw));
                 reading.session.notes.extend(kept);
                 continue;
             }
@@ -153,6 +151,14 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     reading.problems.sort_by_key(|problem| (problem.line, problem.column));
     reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
     reading
+}
+
+/// A sentence kept as it stands; of one that goes over several lines, each line.
+fn notes_of(unit: &unit::Unit, raw: &[&str]) -> Vec<Note> {
+    if unit.line == unit.last_line {
+        return vec![Note { line: unit.line, text: unit.text.clone() }];
+    }
+    (unit.line..=unit.last_line).map(|line| Note { line, text: raw[line - 1].trim().to_owned() }).collect()
 }
 
 /// What a sentence leaves open: an amount of something unknown, numbers that nothing explains.
