@@ -112,6 +112,8 @@ pub(crate) struct Facts {
     pub common_load: Option<Load>,
     pub common_bare_load: Option<(f64, Option<f64>)>,
     pub build: bool,
+    /// Building up comes before any other sets.
+    pub builds_first: bool,
     pub each_person: bool,
     pub complex: Vec<u32>,
     /// The team of the day, for pieces that say "same teams" or nothing.
@@ -454,6 +456,7 @@ impl Facts {
             Say::Team(size) => self.team = self.team.or(Some(*size)),
             Say::Sharing(sharing) => self.sharing = self.sharing.or(Some(*sharing)),
             Say::Rm(rm) => {
+                self.builds_first |= self.sets_reps.is_empty() && self.set_list.is_empty();
                 if self.strength.rm.is_some_and(|known| known != *rm) {
                     self.contradictions.push("two maxima");
                 }

@@ -512,6 +512,19 @@ impl Say {
             "restopen" => Self::RestOpen,
             "whenready" => Self::WhenReady,
             "roundunder" => Self::RoundUnder(c.seconds('t')?.0),
+            "target.or" => Self::Target {
+                low: c.number('a'),
+                high: c.number('b').filter(|b| c.number('a').is_some_and(|a| a < *b))?.into(),
+                of: Aim::Rounds,
+            },
+            "roundwithin" => {
+                let (low, high) = c.seconds('d')?;
+                if low < high {
+                    Self::Target { low: Some(f64::from(low)), high: Some(f64::from(high)), of: Aim::Seconds }
+                } else {
+                    Self::RoundUnder(high)
+                }
+            }
             "target.between" => {
                 let (low, high) = (f64::from(c.seconds('a')?.0), f64::from(c.seconds('b')?.1));
                 // The unit of the second number speaks for both.

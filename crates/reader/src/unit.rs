@@ -1158,7 +1158,7 @@ fn read_sentence(
     if let Some(scored) = score_sentence(body, &found, lexicon, &line, weights) {
         found.push(scored);
     }
-    found.sort_by(|a, b| a.cost.total_cmp(&b.cost));
+    found.sort_by(|a, b| a.cost.total_cmp(&b.cost).then(b.says.len().cmp(&a.says.len())));
     let mut kept: Vec<Reading> = Vec::new();
     for reading in found {
         if !kept.iter().any(|known| known.role == reading.role && known.says == reading.says) {

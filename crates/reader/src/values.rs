@@ -362,6 +362,11 @@ impl<'a> Line<'a> {
             }
         }
         let (value, mut end) = self.number(at).or_else(|| self.digits(at))?;
+        // "two and a half minutes"
+        let is_word = |n: usize, word: &str| self.tokens.get(n).and_then(Token::word) == Some(word);
+        let half = is_word(end, "and") && is_word(end + 1, "a") && is_word(end + 2, "half");
+        let (value, end_of_half) = if half { (value + 0.5, end + 3) } else { (value, end) };
+        end = end_of_half;
         if self.is(end, '-') && !self.tokens[end].spaced && self.class(end + 1, units.minute).is_some() {
             end += 1;
         }
@@ -689,7 +694,9 @@ impl<'a> Line<'a> {
             slash(after).and_then(|next| self.digits(next).or_else(|| self.number(next)))
         {
             // A third number of a triple ("60/50/40") is for somebody else.
-            let third = slash(end).filter(|next| self.tokens.get(*next).and_then(Token::number).is_some());
+            let third = slash(end)
+                .filter(|_| !self.tokens[end].spaced)
+                .filter(|next| self.tokens.get(*next).and_then(Token::number).is_some());
             let end = third.map_or(end, |next| next + 1);
             let unit = self.load_unit(end);
             let end = unit.map_or(end, |(_, end)| end);
@@ -752,7 +759,10 @@ impl<'a> Line<'a> {
         {
             let mut end = behind + 2;
             // "16/14/12 cal": the first counts for the pair as written.
-            if self.is(end, '/') && self.tokens.get(end + 1).and_then(Token::number).is_some() {
+            if self.is(end, '/')
+                && !self.tokens[end].spaced
+                && self.tokens.get(end + 1).and_then(Token::number).is_some()
+            {
                 end += 2;
             }
             let unit = self.dose_unit(end).or(own.map(|(u, f, _)| (u, f, end)));

@@ -123,8 +123,10 @@ impl Shaper<'_> {
         let Some(movement) = item.movement.as_ref().and_then(|id| self.catalogue.get(id)) else { return };
         let wants_height = movement.load_kind == LoadKind::BoxHeight;
         let weighs = movement.takes_weight();
-        if item.same_load && item.load.is_none() {
-            item.load = last_load;
+        let only_height =
+            item.load.is_some_and(|load| load.unit.weight().is_none()) && weighs && !wants_height;
+        if item.same_load && (item.load.is_none() || only_height) {
+            item.load = last_load.or(item.load);
         }
         if item.load.is_none() && weighs && movement.load_kind != LoadKind::Vest {
             item.load = common.0.filter(|load| load.unit.weight().is_some() && movement.is_barbell());

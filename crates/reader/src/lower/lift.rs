@@ -35,7 +35,10 @@ impl Shaper<'_> {
             _ => None,
         });
         let builds = strength.rm.is_some() || facts.build;
-        if builds && facts.sets_reps.is_empty() && (strength.percent.is_empty() || facts.set_list.len() > 1) {
+        if builds
+            && (facts.sets_reps.is_empty() || facts.builds_first)
+            && (strength.percent.is_empty() || facts.set_list.len() > 1)
+        {
             part.format = Some(Format::BuildTo);
         } else if facts.every.is_some() {
             part.format = Some(Format::Every);

@@ -17,7 +17,7 @@ use crate::say::{Aim, Tool};
 use lantern_session::movement::{Catalogue, LoadKind, Movement, Pattern, Unit};
 use lantern_session::units::WeightUnit;
 use lantern_session::{
-    Amount, Dose, Format, Intent, Load, Node, Part, PartKind, RestAfter, Score, Sharing, Target, Work,
+    Amount, Dose, Format, Intent, Load, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Target, Work,
 };
 
 /// Seconds of work and rest, and rounds, of the classic short interval; Tabata et al. 1996.
@@ -33,6 +33,8 @@ const POUND_BALL_FROM: f64 = 14.0;
 const METRES_FROM: f64 = 100.0;
 /// Fixed work that fills this share of a length is done once, against it.
 const FIXED_WORK_SHARE: f64 = 0.5;
+/// Longest rest between sets that is written without the word, in seconds.
+const LONGEST_REST_S: u32 = 300;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
 const INTERVAL_SHARE: f64 = 0.9;
 
@@ -159,6 +161,16 @@ impl<'c> Shaper<'c> {
             part.cap_s = part.cap_s.or(part.duration_s);
         }
         if strength_like {
+            if let (None, Some(seconds), None) = (part.rest, facts.duration_s, facts.every)
+                && seconds <= LONGEST_REST_S
+                && !facts.sets_reps.is_empty()
+                && !facts.window
+            {
+                // "Front squat 5x3 @ 80%, 2'": a short length behind sets is the rest between them.
+                part.rest = Some(Rest::of(seconds, RestAfter::Each));
+                part.duration_s = None;
+                facts.duration_s = None;
+            }
             self.shape_strength(&facts, &mut part);
         } else {
             self.shape_piece(&facts, &mut part);
