@@ -157,6 +157,11 @@ impl<'u> Divider<'u> {
             || self.units[at].blank_before
     }
 
+    /// The week that the lines above the first part tell.
+    pub fn week(&self) -> Option<(u32, Option<u32>)> {
+        self.week
+    }
+
     pub fn cut_cost(&self, at: usize) -> f64 {
         let of = |name: &str| self.weights.of(name);
         let unit = &self.units[at];
@@ -381,9 +386,7 @@ fn announced(units: &[Unit]) -> (Option<Item>, Option<(u32, Option<u32>)>) {
         units.iter().take_while(|unit| unit.heading.is_none() && unit.line <= 3).collect();
     let naming =
         title.iter().filter(|unit| unit.readings.iter().any(|reading| reading.items().next().is_some()));
-    if naming.count() > 1 {
-        return (None, None);
-    }
+    let several = naming.count() > 1;
     let (mut item, mut week) = (None, None);
     for unit in title {
         let Some(work) = unit.readings.iter().find(|reading| reading.role == Role::Work) else { continue };
@@ -392,7 +395,7 @@ fn announced(units: &[Unit]) -> (Option<Item>, Option<(u32, Option<u32>)>) {
         {
             break;
         }
-        item = item.or_else(|| work.items().next().cloned());
+        item = item.or_else(|| work.items().next().filter(|_| !several).cloned());
         week = week.or_else(|| {
             work.says.iter().find_map(|said| if let Say::Week(k, n) = said.say { Some((k, n)) } else { None })
         });

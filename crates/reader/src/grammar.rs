@@ -38,6 +38,8 @@ enum What {
     Value(char, Nt),
     Either(Vec<Vec<Element>>),
     AnyWord,
+    /// A word that is in no name of a movement either.
+    Foreign,
     Start,
     End,
 }
@@ -213,8 +215,10 @@ impl<'s, 'l> Search<'s, 'l> {
                     }
                 }
             }
-            What::AnyWord if self.line.classes.get(at).is_none_or(|known| !known.is_empty()) => {}
-            What::Word(_) | What::Number(_) | What::Sign(_) | What::AnyWord => {
+            What::Foreign if self.line.in_names.get(at).is_none_or(|known| *known) => {}
+            What::AnyWord | What::Foreign
+                if self.line.classes.get(at).is_none_or(|known| !known.is_empty()) => {}
+            What::Word(_) | What::Number(_) | What::Sign(_) | What::AnyWord | What::Foreign => {
                 if self.line.tokens.get(at).is_some_and(|token| is(what, token)) {
                     then(self, at + 1, cost);
                 }
@@ -228,7 +232,7 @@ fn is(what: &What, token: &Token) -> bool {
         (What::Word(word), Kind::Word { text, mended }) => text == word || mended.as_ref() == Some(word),
         (What::Number(value), Kind::Number(n)) => n == value,
         (What::Sign(sign), Kind::Sign(c)) => c == sign,
-        (What::AnyWord, Kind::Word { text, .. }) => number_word(text).is_none(),
+        (What::AnyWord | What::Foreign, Kind::Word { text, .. }) => number_word(text).is_none(),
         _ => false,
     }
 }
@@ -308,6 +312,7 @@ fn what(word: &str, lexicon: &Lexicon) -> What {
         "^" => return What::Start,
         "$" => return What::End,
         "anyword" => return What::AnyWord,
+        "foreign" => return What::Foreign,
         "lparen" => return What::Sign('('),
         "rparen" => return What::Sign(')'),
         "\\+" => return What::Sign('+'),

@@ -103,7 +103,7 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
             }
             clocks += 1;
         }
-        if header_after_items && own_items > 0 {
+        if header_after_items && own_items > 0 && !again {
             cost += of("part.header_after_items");
             header_after_items = false;
         }

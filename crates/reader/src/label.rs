@@ -133,9 +133,7 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         if let Some(end) = behind(end, &[')', '.', ':', '|']) {
             return Some((Label::Letter(letter, number), end));
         }
-        let gap = tokens
-            .get(end)
-            .is_some_and(|token| token.start >= tokens[end - 1].end + 2 && token.word().is_some());
+        let gap = tokens.get(end).is_some_and(|token| token.gap && token.word().is_some());
         if gap && open == 0 {
             return Some((Label::Letter(letter, number), end));
         }

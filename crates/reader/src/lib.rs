@@ -35,7 +35,7 @@ pub mod weights;
 
 use lantern_session::movement::Catalogue;
 use lantern_session::wire::part_json;
-use lantern_session::{Note, Session, works};
+use lantern_session::{Note, PartKind, Session, works};
 use serde_json::{Value, json};
 
 use crate::day::Divider;
@@ -144,6 +144,10 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
             }
             reading.session.parts.push(part);
         }
+    }
+    let lift = reading.session.parts.iter_mut().find(|part| part.kind == PartKind::Strength);
+    if let Some(lift) = lift {
+        lift.strength.week = lift.strength.week.or(divider.week());
     }
     reading.session.notes.sort_by_key(|note| note.line);
     reading.session.notes.dedup();

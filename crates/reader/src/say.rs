@@ -435,6 +435,9 @@ impl Say {
                 leads.then_some(Self::Penalty)?
             }
             "tabata" => Self::Tabata,
+            "onoff.ratio" => {
+                Self::OnOff { times: c.count('k'), work_s: c.seconds('w')?.0, rest_s: 0, total_s: None }
+            }
             "onoff.short" => {
                 let (times, work_s, rest_s) = (c.count('k')?, c.count('w')?, c.count('r')?);
                 let likely = times >= 4
@@ -541,6 +544,7 @@ impl Say {
             "score.words" => Self::ScoreWord,
             "score.reps" => Self::Score(Score::Reps),
             "score.slowest" => Self::Score(Score::SlowestInterval),
+            "score.lowest" => Self::Score(Score::Reps),
             "score.minusrest" => Self::Score(Score::TimeMinusRest),
             "score.rounds" => Self::Score(Score::RoundsReps),
             "score.total" => Self::Score(Score::Time),
@@ -646,8 +650,13 @@ impl Say {
 
 fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
     // "Row, 3 minutes" has a unit; "row, 12 burpees" is two.
-    if says == "item.comma" && !has_dose_unit(c) {
-        return None;
+    if says == "item.comma" {
+        // "Back squat, 18 minutes" is how long the lift is worked on.
+        let lift = matches!(c.value('m'), Some(Value::Movement { weighs: true, .. }));
+        let timed = matches!(c.value('d'), Some(Value::Dose { unit: Some(Unit::Seconds), .. }));
+        if !has_dose_unit(c) || lift && timed {
+            return None;
+        }
     }
     // The same in two languages has the same number.
     if says == "item.twice" {

@@ -11,6 +11,8 @@ pub struct Token {
     pub end: usize,
     /// Whether a space or the beginning of the line stands before it.
     pub spaced: bool,
+    /// Whether a gap of a tab or two spaces stands before it.
+    pub gap: bool,
 }
 
 /// What a token is.
@@ -123,6 +125,7 @@ fn unscan(chars: &mut [char], knows: &dyn Fn(&str) -> bool) {
 /// Splits a line. `knows` tells whether a run of letters and digits (`t2b`, `c2b`) is a name of its own.
 pub fn tokens(line: &str, knows: &dyn Fn(&str) -> bool) -> Vec<Token> {
     let mut chars: Vec<char> = line.chars().map(plain).collect();
+    let original: Vec<char> = line.chars().collect();
     unscan(&mut chars, knows);
     let chars = chars;
     let mut found = Vec::new();
@@ -134,7 +137,9 @@ pub fn tokens(line: &str, knows: &dyn Fn(&str) -> bool) -> Vec<Token> {
             continue;
         }
         let spaced = at == 0 || chars[at - 1].is_whitespace();
-        let mut push = |kind: Kind, end: usize| found.push(Token { kind, start: at, end, spaced });
+        let tab = original.get(at.wrapping_sub(1)) == Some(&'\t');
+        let gap = at > 0 && (tab || at > 1 && spaced && chars[at - 2].is_whitespace());
+        let mut push = |kind: Kind, end: usize| found.push(Token { kind, start: at, end, spaced, gap });
         if c == ':' && spaced && digits(&chars, at + 1) == at + 3 {
             push(Kind::Clock(value(&chars[at + 1..at + 3]) as u32), at + 3);
             at += 3;

@@ -116,7 +116,11 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         .filter(|line| line.text.len() <= LONGEST_LEVEL && line.text.contains([':', '\u{2192}', '>']));
     let short: Vec<(usize, Vec<Token>)> =
         short.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
-    let mut context = Context { levels: level_lines(&short, &rules), ..Context::default() };
+    let mut context = Context {
+        levels: level_lines(&short, &rules),
+        instead: instead_lines(&short, &rules),
+        ..Context::default()
+    };
     for line in &source {
         let place = Place {
             source: line,
@@ -238,6 +242,32 @@ fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashMap<usiz
     found
 }
 
+/// Lines below each other that each name a movement and offer something behind a colon or an arrow: what may be done instead.
+fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashMap<usize, u8> {
+    let names = |tokens: &[Token]| -> bool {
+        let marks = tokens.iter().take_while(|token| matches!(token.kind, Kind::Sign(_))).count();
+        let tokens = &tokens[marks..];
+        let at =
+            tokens.iter().position(|token| token.is(':') || token.is('>')).filter(|at| (1..=4).contains(at));
+        at.is_some_and(|at| {
+            let line = Line::new(tokens, rules.lexicon, rules.catalogue);
+            line.movements[0].iter().any(|name| name.end == at) && tokens.len() > at + 1
+        })
+    };
+    let (mut found, mut block, mut last) = (HashMap::new(), Vec::new(), 0);
+    for (number, tokens) in lines {
+        if *number != last + 1 || !names(tokens) {
+            keep_block(&mut block, &mut found);
+        }
+        if names(tokens) {
+            block.push(*number);
+        }
+        last = *number;
+    }
+    keep_block(&mut block, &mut found);
+    found
+}
+
 fn keep_block(block: &mut Vec<usize>, found: &mut HashMap<usize, u8>) {
     if block.len() > 1 {
         found.extend(block.iter().enumerate().map(|(place, line)| (*line, place as u8)));
@@ -270,6 +300,8 @@ struct Context {
     line: bool,
     /// Lines that give the numbers of a level, with the place in their block.
     levels: HashMap<usize, u8>,
+    /// Lines that offer something instead of the movement they name.
+    instead: HashMap<usize, u8>,
 }
 
 impl Context {
@@ -389,7 +421,7 @@ fn line_units(
             }
             readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
         }
-        if context.block || context.line {
+        if context.block || context.line || context.instead.contains_key(&place.line) {
             offer_instead(&mut readings, weights);
         }
         let mended = mended(body);
@@ -664,7 +696,7 @@ fn framed_heading(tokens: &[Token], rules: &Rules<'_>) -> Option<usize> {
     while tokens.get(end).is_some_and(|token| matches!(token.kind, Kind::Sign('-' | '*' | '=' | '|' | ':'))) {
         end += 1;
     }
-    let gap = tokens.get(end).is_some_and(|token| token.start >= tokens[end - 1].end + 2);
+    let gap = tokens.get(end).is_some_and(|token| token.gap);
     let frames = match first.kind {
         Kind::Clock(_) => end > 1 || gap,
         Kind::Number(n) => n.fract() == 0.0 && n <= 20.0 && gap,
@@ -856,7 +888,7 @@ fn take_heading(
     }
     let next = tokens.get(end);
     // "STR  push press", "WU 5 min bike": a gap, or a short form that means nothing else.
-    let gap = end > 0 && tokens.get(end).is_some_and(|token| token.start >= tokens[end - 1].end + 2);
+    let gap = end > 0 && tokens.get(end).is_some_and(|token| token.gap);
     let short_form = end == from + 1
         && matches!(
             word(from),

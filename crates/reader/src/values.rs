@@ -121,6 +121,8 @@ pub struct Line<'a> {
     pub classes: Vec<Vec<(Class, usize)>>,
     /// The movements that begin at each token.
     pub movements: Vec<Vec<Name>>,
+    /// Whether each token is a word of any movement's name.
+    pub in_names: Vec<bool>,
     units: Units,
 }
 
@@ -243,7 +245,9 @@ impl<'a> Line<'a> {
     pub fn new(tokens: &'a [Token], lexicon: &Lexicon, catalogue: &Catalogue) -> Self {
         let classes = (0..tokens.len()).map(|at| lexicon.at(tokens, at)).collect();
         let movements = (0..tokens.len()).map(|at| movements_at(tokens, at, catalogue)).collect();
-        Self { tokens, classes, movements, units: Units::new(lexicon) }
+        let in_names =
+            tokens.iter().map(|token| token.word().is_some_and(|word| catalogue.uses_word(word))).collect();
+        Self { tokens, classes, movements, in_names, units: Units::new(lexicon) }
     }
 
     /// Whether a phrase of a class begins here; gives its longest end.
