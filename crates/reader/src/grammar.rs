@@ -216,6 +216,15 @@ impl<'s, 'l> Search<'s, 'l> {
                 }
             }
             What::Foreign if self.line.in_names.get(at).is_none_or(|known| *known) => {}
+            What::Foreign
+                if self
+                    .line
+                    .tokens
+                    .get(at)
+                    .is_some_and(|token| matches!(&token.kind, Kind::Word { mended: Some(_), .. })) =>
+            {
+                then(self, at + 1, cost)
+            }
             What::AnyWord | What::Foreign
                 if self.line.classes.get(at).is_none_or(|known| !known.is_empty()) => {}
             What::Word(_) | What::Number(_) | What::Sign(_) | What::AnyWord | What::Foreign => {

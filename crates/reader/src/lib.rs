@@ -145,6 +145,18 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
             reading.session.parts.push(part);
         }
     }
+    let several = reading.session.parts.len() > 1;
+    if let Some(first) = reading.session.parts.first_mut().filter(|_| several) {
+        // What is done first and not against anything gets the class warm.
+        let plain = first.heading.is_none()
+            && first.format.is_none()
+            && first.duration_s.is_none()
+            && first.rest.is_none();
+        let unloaded = works(&first.tree).iter().all(|work| work.load.is_none());
+        if first.kind == PartKind::Conditioning && plain && unloaded {
+            first.kind = PartKind::Warmup;
+        }
+    }
     let lift = reading.session.parts.iter_mut().find(|part| part.kind == PartKind::Strength);
     if let Some(lift) = lift {
         lift.strength.week = lift.strength.week.or(divider.week());

@@ -343,6 +343,7 @@ impl Say {
             },
             "build" => Self::Build,
             "kind.warmup" => return None,
+            "kind.warm" => Self::Kind(PartKind::Warmup),
             "kind.home" => Self::Kind(PartKind::Home),
             "rounds.twice" => Self::Rounds(c.count('n').filter(|n| c.count('k') == Some(*n))?),
             "team.same" => Self::SameTeam,

@@ -3,7 +3,7 @@
 
 use std::collections::HashSet;
 
-use crate::table::Table;
+use crate::table::{Grid, Table, columns};
 
 /// A line to be read, which may come from several of the text or be a piece of one.
 #[derive(Clone, Debug, PartialEq)]
@@ -40,9 +40,28 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
     let mut found: Vec<SourceLine> = Vec::new();
     let mut blank = false;
     let mut table: Option<Table> = None;
-    for (n, raw) in text.split('\n').enumerate().take(most) {
-        let number = n + 1;
+    let mut grid: Option<Grid> = None;
+    let side_by_side = columns(text);
+    let numbered: Vec<(usize, &str)> = match &side_by_side {
+        Some(lines) => lines.iter().map(|(line, raw)| (*line, raw.as_str())).collect(),
+        None => text.split('\n').enumerate().map(|(n, raw)| (n + 1, raw)).collect(),
+    };
+    for (number, raw) in numbered.into_iter().filter(|(number, _)| *number <= most) {
         let raw = raw.trim_end_matches('\r');
+        if let Some(cells) = grid.as_mut().and_then(|grid| grid.row(raw)) {
+            for (piece, begins) in
+                cells.into_iter().filter(|(piece, _)| piece.chars().any(char::is_alphanumeric))
+            {
+                found.push(SourceLine::new(piece, number, begins));
+            }
+            continue;
+        }
+        grid = Grid::begin(raw);
+        if grid.is_some() {
+            let head = SourceLine::new(raw.to_owned(), number, std::mem::take(&mut blank));
+            found.push(SourceLine { mute: true, ..head });
+            continue;
+        }
         if let Some(rows) = &mut table {
             match rows.row(raw) {
                 Some(line) => {

@@ -147,6 +147,102 @@ fn cells(raw: &str, separator: char) -> Vec<String> {
     found
 }
 
+/// A grid with a part of the day in each column, whose cells may go over several lines.
+#[derive(Clone, Debug)]
+pub struct Grid {
+    heads: Vec<String>,
+    column: usize,
+    quoted: bool,
+}
+
+/// Words at the heads of columns that hold a part of the day each.
+const PARTS: [&str; 16] = [
+    "warm-up",
+    "warm up",
+    "warmup",
+    "strength",
+    "skill",
+    "conditioning",
+    "metcon",
+    "wod",
+    "workout",
+    "accessory",
+    "extra",
+    "extras",
+    "finisher",
+    "cool-down",
+    "cool down",
+    "mobility",
+];
+
+impl Grid {
+    /// A grid that begins with this line.
+    pub fn begin(raw: &str) -> Option<Self> {
+        if raw.matches('\t').count() < 2 {
+            return None;
+        }
+        let heads: Vec<String> = raw.split('\t').map(|head| head.trim().to_owned()).collect();
+        let known = heads.iter().filter(|head| PARTS.contains(&head.to_lowercase().as_str())).count();
+        (known >= 2).then_some(Self { heads, column: 0, quoted: false })
+    }
+
+    /// The pieces of the next line, each as a line of its own, with whether it begins a part; none when the grid has ended.
+    pub fn row(&mut self, raw: &str) -> Option<Vec<(String, bool)>> {
+        if !self.quoted && !raw.contains('\t') {
+            return None;
+        }
+        if !self.quoted {
+            self.column = 0;
+        }
+        let mut pieces = vec![(String::new(), !self.quoted)];
+        for c in raw.chars() {
+            match c {
+                '"' => self.quoted = !self.quoted,
+                '\t' if !self.quoted => {
+                    self.column += 1;
+                    let head = self
+                        .heads
+                        .get(self.column)
+                        .filter(|head| PARTS.contains(&head.to_lowercase().as_str()));
+                    pieces.push((head.map(|head| format!("{head}: ")).unwrap_or_default(), true));
+                }
+                c => pieces.last_mut().expect("there is one").0.push(c),
+            }
+        }
+        Some(pieces)
+    }
+}
+
+/// Two columns side by side, parted by a stroke at the same place in line after line: the left one, then the right one, each
+/// line with its number.
+pub fn columns(text: &str) -> Option<Vec<(usize, String)>> {
+    /// Fewest lines that make columns.
+    const FEWEST: usize = 4;
+    let lines: Vec<&str> = text.split('\n').collect();
+    let place = |line: &str| {
+        let strokes: Vec<usize> =
+            line.chars().enumerate().filter(|(_, c)| *c == '|').map(|(n, _)| n).collect();
+        if let [only] = strokes[..] { Some(only) } else { None }
+    };
+    let first = lines.iter().position(|line| place(line).is_some_and(|at| at > 8))?;
+    let at = place(lines[first])?;
+    let run = lines[first..].iter().take_while(|line| place(line) == Some(at)).count();
+    if run < FEWEST {
+        return None;
+    }
+    let half = |n: usize, left: bool| -> String {
+        let chars: Vec<char> = lines[n].chars().collect();
+        if left { chars[..at].iter().collect() } else { chars[at + 1..].iter().collect() }
+    };
+    let mut found: Vec<(usize, String)> = (0..first).map(|n| (n + 1, lines[n].to_owned())).collect();
+    for left in [true, false] {
+        found.extend((first..first + run).map(|n| (n + 1, half(n, left))));
+        found.push((first + run, String::new()));
+    }
+    found.extend((first + run..lines.len()).map(|n| (n + 1, lines[n].to_owned())));
+    Some(found)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -165,5 +261,19 @@ mod tests {
         let mut sets = Table::begin("| set | reps | % |").unwrap();
         assert_eq!(sets.row("| 1 | 5 | 65 |").unwrap(), "5 @ 65%");
         assert!(Table::begin("| 08-30 | Strength, 5 sets: |").is_none());
+    }
+
+    #[test]
+    fn a_grid_gives_its_cells_as_parts_and_columns_stand_below_each_other() {
+        let mut grid = Grid::begin("Day\tStrength\tConditioning").unwrap();
+        let first = grid.row("Wed\t\"Squat").unwrap();
+        assert_eq!(first, [("Wed".to_owned(), true), ("Strength: Squat".to_owned(), true)]);
+        assert_eq!(
+            grid.row("5x5\"\t10 burpees").unwrap(),
+            [("5x5".to_owned(), false), ("Conditioning: 10 burpees".to_owned(), true)]
+        );
+        let text = "A. Press       |  B. AMRAP 10\n4x5            |  10 burpees\nrest 2 min     |  10 lunges\n               |  goal 5 rounds";
+        let lines: Vec<usize> = columns(text).unwrap().into_iter().map(|(line, _)| line).collect();
+        assert_eq!(lines, [1, 2, 3, 4, 4, 1, 2, 3, 4, 4]);
     }
 }

@@ -709,6 +709,14 @@ impl<'a> Line<'a> {
                 found.push((Value::Load { implements, first, second: Some(second), unit }, end, 0.0));
             }
         }
+        // "60 50 centimetres", as it is said.
+        if own.is_none()
+            && let Some((second, end)) =
+                self.digits(after).filter(|(second, _)| *second < first && *second * 2.0 > first)
+            && let Some((unit, end)) = self.load_unit(end)
+        {
+            found.push((Value::Load { implements, first, second: Some(second), unit: Some(unit) }, end, 0.1));
+        }
         if let Some((unit, end)) = own.filter(|(unit, _)| likely(first, *unit)) {
             found.push((Value::Load { implements, first, second: None, unit: Some(unit) }, end, 0.0));
         } else if !with_unit && self.percent_sign(end).is_none() {
