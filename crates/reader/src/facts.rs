@@ -1,5 +1,7 @@
 //! What the sentences of a part say together: facts of the whole, and the steps of its work in order.
 
+use std::mem::discriminant;
+
 use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Sides, Unit};
 use lantern_session::{
     Alternative, Intent, Load, LoadUnit, PartKind, Prescription, Rest, RestAfter, Score, Sharing, Tempo,
@@ -202,6 +204,11 @@ impl Facts {
             || self.strength.tempo.is_some()
             || self.strength.week.is_some()
             || self.sets.is_some()
+    }
+
+    /// Whether rounds are counted.
+    pub fn has_rounds(&self) -> bool {
+        self.steps.iter().any(|step| matches!(step.what, StepKind::Rounds(_)))
     }
 
     /// `A1`, `A2`: lifts that take turns.
@@ -713,6 +720,13 @@ impl Attach<'_> {
             },
             Say::Or => self.ahead.alternative = true,
             Say::Plus => self.ahead.joined = self.last.is_some(),
+            // "Four rounds, sorry, five rounds": what is said again in the same kind takes the place of the last.
+            Say::Withdraw
+                if let (Some((_, What::Say(last))), Some(next)) = (self.found.last(), rest.first())
+                    && discriminant(last) == discriminant(&next.say) =>
+            {
+                self.found.pop();
+            }
             Say::Withdraw => {
                 if let Some(at) = self.last.take() {
                     self.found.remove(at);

@@ -34,8 +34,9 @@ pub mod values;
 pub mod weights;
 
 use lantern_session::movement::Catalogue;
+use lantern_session::units::clock_s;
 use lantern_session::wire::part_json;
-use lantern_session::{Note, PartKind, Session, works};
+use lantern_session::{Format, Node, Note, Part, PartKind, Session, works};
 use serde_json::{Value, json};
 
 use crate::day::Divider;
@@ -145,6 +146,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
             reading.session.parts.push(part);
         }
     }
+    share_length(&mut reading);
     let several = reading.session.parts.len() > 1;
     if let Some(first) = reading.session.parts.first_mut().filter(|_| several) {
         // What is done first and not against anything gets the class warm.
@@ -167,6 +169,35 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     reading.problems.sort_by_key(|problem| (problem.line, problem.column));
     reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
     reading
+}
+
+/// A piece without a length, of a kind that needs one, is as long as the piece before it: "each is 6 minutes" is said once.
+fn share_length(reading: &mut Reading) {
+    for n in 1..reading.session.parts.len() {
+        let (before, rest) = reading.session.parts.split_at_mut(n);
+        let (before, part) = (&before[n - 1], &mut rest[0]);
+        let open = |part: &Part| part.format == Some(Format::Amrap) && part.kind == PartKind::Conditioning;
+        let (true, true, None, Some(seconds)) =
+            (open(before), open(part), part.duration_s, before.duration_s)
+        else {
+            continue;
+        };
+        part.duration_s = Some(seconds);
+        set_open_length(&mut part.tree, seconds);
+        let message = format!("as long as the piece before it: {}", clock_s(seconds));
+        reading.assumptions.push(Assumption { line: part.lines.0, column: 1, message });
+    }
+}
+
+/// Gives a length to the window that has none.
+fn set_open_length(node: &mut Node, length: u32) {
+    match node {
+        Node::Within { seconds, .. } if *seconds == 0 => *seconds = length,
+        Node::Together { of, .. } | Node::Interrupt { of, .. } | Node::Penalty { of, .. } => {
+            set_open_length(of, length);
+        }
+        _ => {}
+    }
 }
 
 /// A sentence kept as it stands; of one that goes over several lines, each line.

@@ -344,6 +344,7 @@ impl Say {
             "build" => Self::Build,
             "kind.warmup" => return None,
             "kind.warm" => Self::Kind(PartKind::Warmup),
+            "kind.skill" => Self::Kind(PartKind::Skill),
             "kind.home" => Self::Kind(PartKind::Home),
             "rounds.twice" => Self::Rounds(c.count('n').filter(|n| c.count('k') == Some(*n))?),
             "team.same" => Self::SameTeam,
@@ -572,6 +573,10 @@ impl Say {
                 Value::List { reps, open } => Self::Scheme { reps: reps.clone(), open: *open },
                 _ => return None,
             },
+            "scheme.updown" => match c.value('l')? {
+                Value::List { reps, open: None } => Self::Scheme { reps: there_and_back(reps), open: None },
+                _ => return None,
+            },
             "eachofthem" => Self::Each,
             "side" => Self::Side,
             "split" => Self::Split(c.count('a')?, c.count('b').filter(|b| Some(*b) == c.count('a'))?),
@@ -770,4 +775,9 @@ fn words_between(line: &Line<'_>, start: usize, end: usize) -> Vec<String> {
         })
         .filter(|word| !word.is_empty())
         .collect()
+}
+
+/// Rungs up and back down, the turning point once.
+fn there_and_back(reps: &[u32]) -> Vec<u32> {
+    reps.iter().chain(reps.iter().rev().skip(1)).copied().collect()
 }

@@ -11,11 +11,11 @@ use serde_json::{Map, Value, json};
 
 /// What texts of a folder must reach, in percent: least facts, most extra, most silent. Raised with each gain, never lowered.
 const FLOORS: [(&str, f64, f64, f64); 5] = [
-    ("practice", 99.0, 0.6, 0.6),
-    ("own", 98.0, 0.5, 2.0),
-    ("batch-1", 96.0, 2.0, 3.8),
-    ("batch-2", 92.5, 2.5, 6.8),
-    ("batch-3", 85.0, 3.6, 9.5),
+    ("practice", 99.5, 0.4, 0.0),
+    ("own", 98.3, 0.3, 1.5),
+    ("batch-1", 97.8, 1.4, 1.9),
+    ("batch-2", 95.0, 1.6, 4.5),
+    ("batch-3", 90.4, 3.4, 5.1),
 ];
 
 fn same(a: &Value, b: &Value) -> bool {

@@ -80,18 +80,21 @@ pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io:
 }
 
 /// What every answer says to browsers. Pages hold personal data, so none is kept; files with a hash say so themselves.
+const HEADERS: [(&str, &str); 7] = [
+    (
+        "Content-Security-Policy",
+        "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; form-action 'self'; base-uri 'none'; object-src 'none'",
+    ),
+    ("X-Content-Type-Options", "nosniff"),
+    ("Referrer-Policy", "same-origin"),
+    ("Cross-Origin-Opener-Policy", "same-origin"),
+    ("Cross-Origin-Resource-Policy", "same-origin"),
+    ("Permissions-Policy", "camera=(), geolocation=(), microphone=(), payment=(), usb=()"),
+    ("Cache-Control", "no-store"),
+];
+
 fn headers() -> DefaultHeaders {
-    DefaultHeaders::new()
-        .add((
-            "Content-Security-Policy",
-            "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; form-action 'self'; base-uri 'none'; object-src 'none'",
-        ))
-        .add(("X-Content-Type-Options", "nosniff"))
-        .add(("Referrer-Policy", "same-origin"))
-        .add(("Cross-Origin-Opener-Policy", "same-origin"))
-        .add(("Cross-Origin-Resource-Policy", "same-origin"))
-        .add(("Permissions-Policy", "camera=(), geolocation=(), microphone=(), payment=(), usb=()"))
-        .add(("Cache-Control", "no-store"))
+    HEADERS.into_iter().fold(DefaultHeaders::new(), DefaultHeaders::add)
 }
 
 /// An address that leads nowhere, or a method that no page has.

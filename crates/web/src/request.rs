@@ -140,11 +140,20 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
             state.store.doubt();
         }
         tracing::warn!(path, "no answer in time");
-        let answer =
-            if part { error::part_of_page(AppError::TooSlow) } else { AppError::TooSlow.error_response() };
-        return Err(InternalError::from_response(AppError::TooSlow, answer).into());
+        return Err(InternalError::from_response(AppError::TooSlow, too_slow(part)).into());
     };
     Ok(answer?.map_into_boxed_body())
+}
+
+/// What is answered when time is up. It leaves by an error, past the middleware that adds headers to other answers.
+fn too_slow(part: bool) -> HttpResponse {
+    let mut answer =
+        if part { error::part_of_page(AppError::TooSlow) } else { AppError::TooSlow.error_response() };
+    for (name, value) in crate::HEADERS {
+        let name = header::HeaderName::from_bytes(name.as_bytes()).expect("a header's name");
+        answer.headers_mut().insert(name, header::HeaderValue::from_static(value));
+    }
+    answer
 }
 
 /// Names under which this server may be asked for: numbers and `localhost`, and those of the settings. A page elsewhere cannot make a
@@ -218,6 +227,15 @@ mod tests {
         let location = answer.headers().get("location").unwrap().to_str().unwrap();
         assert_eq!(location, "/days/2026-11-23/warmup#a%0D%0AX-Injected:%201%20%C3%A4");
         assert!(see_other("x".repeat(200_000)).headers().get("location").unwrap().len() <= 2_000);
+    }
+
+    #[test]
+    fn an_answer_that_comes_too_late_is_as_guarded_as_any_other() {
+        for answer in [too_slow(false), too_slow(true)] {
+            for (name, value) in crate::HEADERS {
+                assert_eq!(answer.headers().get(name).unwrap(), value, "{name}");
+            }
+        }
     }
 
     #[test]

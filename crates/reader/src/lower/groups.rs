@@ -102,7 +102,7 @@ impl Shaper<'_> {
                     let after_then = n > 0
                         && facts.steps[n - 1].what == StepKind::Then
                         && facts.steps[n - 1].line == step.line;
-                    let same_line_after = same_line_after && !after_then;
+                    let same_line_after = same_line_after && !after_then && !current.once;
                     if current.nodes.is_empty() || trailing || same_line_after {
                         current.repeats.insert(0, Repeat::Rounds(*times));
                     } else {
@@ -124,7 +124,8 @@ impl Shaper<'_> {
                     if again {
                         continue;
                     }
-                    let beside_item = current.nodes.len() == 1 && current.first_line == step.line;
+                    let beside_item =
+                        current.nodes.len() == 1 && current.first_line == step.line && !current.once;
                     if current.nodes.is_empty() || beside_item {
                         if let Some(Node::Work(work)) = current.nodes.first_mut()
                             && work.dose.amount == Amount::Open
@@ -242,7 +243,11 @@ impl Shaper<'_> {
         if let (None, Some((every_s, None, None)), true) = (
             &grouped.interrupt,
             facts.every,
-            facts.for_time || facts.cap_s.is_some() || facts.amrap.is_some() || scheme,
+            facts.for_time
+                || facts.cap_s.is_some()
+                || facts.amrap.is_some()
+                || scheme
+                || facts.duration_s.is_none() && facts.sets.is_none() && !facts.has_rounds(),
         ) && !facts.until_failure
             && !facts.every_leads
             && let Some(last) = grouped

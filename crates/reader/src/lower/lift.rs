@@ -52,6 +52,12 @@ impl Shaper<'_> {
         let written = facts.sets_reps.first().copied();
         let from_list = (!facts.set_list.is_empty())
             .then(|| facts.set_list.iter().map(|(reps, _)| *reps).collect::<Vec<u32>>());
+        if let (true, Some((_, reps))) = (superset && facts.sets_reps.len() == 1, written) {
+            // "Press 4 x 6, with 10 rows": the sets are of the lift that names no number of its own.
+            for work in works.iter_mut().filter(|work| work.dose.amount == Amount::Open) {
+                work.dose.amount = Amount::Fixed { first: f64::from(reps), second: None };
+            }
+        }
         let item_reps = works
             .first()
             .and_then(|work| work.dose.first())

@@ -1,0 +1,85 @@
+//! Kinds of handwriting, each by a text of its own: what it must become.
+
+use lantern_reader::{read, reading_json};
+use lantern_session::movement::Catalogue;
+use serde_json::{Value, json};
+
+fn parts(text: &str) -> Vec<Value> {
+    let reading = reading_json(&read(text, Catalogue::standard()));
+    reading["parts"].as_array().unwrap().clone()
+}
+
+/// The only part of a text.
+fn part(text: &str) -> Value {
+    let mut parts = parts(text);
+    assert_eq!(parts.len(), 1, "{text}: {parts:#?}");
+    parts.remove(0)
+}
+
+fn total(part: &Value, movement: &str) -> Value {
+    part["totals"][movement]["amount"].clone()
+}
+
+#[test]
+fn a_buy_in_on_the_line_of_the_rounds_is_done_once() {
+    let part = part("Buy in 60 sit-ups, 3 rounds 12 thrusters 35/25 + 12 ring rows, cash out 40 sit-ups");
+    assert_eq!(total(&part, "sit-up"), json!(100));
+    assert_eq!(total(&part, "thruster"), json!(36));
+    assert_eq!(part["rounds"], json!(3));
+}
+
+#[test]
+fn work_every_minute_behind_other_work_cuts_into_it() {
+    let part = part("80 calorie row, every minute 4 burpees");
+    assert_eq!((&part["format"], &part["tree"]["node"]), (&json!("for_time"), &json!("interrupt")));
+    assert_eq!(total(&part, "row"), json!(80));
+}
+
+#[test]
+fn a_ladder_comes_back_down_with_its_turning_point_once() {
+    for text in [
+        "3-6-9 and back down to 3 of\nfront squats 50/35\npush-ups",
+        "Ladder 3-6-9 then back down\nfront squats 50/35\npush-ups",
+    ] {
+        assert_eq!(total(&part(text), "push-up"), json!(27), "{text}");
+    }
+}
+
+#[test]
+fn work_owed_for_putting_the_bar_down_adds_no_volume() {
+    let part = part("For time: 60 cleans (50/35)\nEvery time you let go of the bar: 6 burpees");
+    assert_eq!(part["tree"]["node"], json!("penalty"));
+    assert_eq!(part["totals"]["burpee"], Value::Null);
+}
+
+#[test]
+fn sets_belong_to_the_lift_that_names_no_number_of_its_own() {
+    let part = part("Push press\n5 sets of 4\nsuperset with 8 pull-ups");
+    assert_eq!((&part["kind"], &part["format"]), (&json!("strength"), &json!("superset")));
+    assert_eq!((total(&part, "push-press"), total(&part, "pull-up")), (json!(20), json!(40)));
+}
+
+#[test]
+fn what_is_taken_back_is_not_kept() {
+    let part = part("so we do three rounds, no four rounds, of ten cal row and fifteen sit ups");
+    assert_eq!(part["rounds"], json!(4));
+    assert_eq!(total(&part, "sit-up"), json!(60));
+}
+
+#[test]
+fn a_length_said_once_is_that_of_the_pieces_below() {
+    let text = "Each piece is 5 minutes, rest 2 min between.\nA) AMRAP: 6 burpees, 12 air squats\nB) AMRAP: 10 cal row, 5 push-ups";
+    let lengths: Vec<Value> = parts(text).iter().map(|part| part["duration_s"].clone()).collect();
+    assert_eq!(lengths, [json!(300), json!(300)]);
+}
+
+#[test]
+fn a_tool_in_front_of_a_name_keeps_the_number_before_it() {
+    let part = part("For time: 800 m run, 30 dumbbell box step-ups, 20 burpees");
+    assert_eq!(total(&part, "box-step-up"), json!(30));
+}
+
+#[test]
+fn practice_against_the_clock_is_skill() {
+    assert_eq!(part("12 min to practise handstand walk")["kind"], json!("skill"));
+}
