@@ -565,7 +565,10 @@ fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) -> usize {
             Kind::Word { .. } if n >= 2 && depth <= 0 => {
                 let leads =
                     then.is_some_and(|then| lexicon.at(tokens, n).iter().any(|(class, _)| *class == then));
-                let goes_on = tokens.len() > n + 2;
+                // "3-6-9, then back down" is one shape.
+                let turns =
+                    next.and_then(Token::word).is_some_and(|word| matches!(word, "back" | "down" | "up"));
+                let goes_on = tokens.len() > n + 2 && !turns;
                 if leads && goes_on && token.word() != Some("next") {
                     // The comma or "and" before it stays behind.
                     return n;
