@@ -101,6 +101,8 @@ pub(crate) struct Facts {
     pub strength: Prescription,
     pub cap_s: Option<u32>,
     pub duration_s: Option<u32>,
+    /// The length is that of a clock that runs, perhaps over several parts.
+    pub running_s: Option<u32>,
     /// The length is that of a window on the running clock.
     pub window: bool,
     pub rest: Option<Rest>,
@@ -131,6 +133,8 @@ pub(crate) struct Facts {
 #[derive(Clone, Debug)]
 pub(crate) struct Step {
     pub line: usize,
+    /// Spaces before the line.
+    pub indent: usize,
     pub column: usize,
     pub label: Label,
     pub starts_line: bool,
@@ -223,7 +227,7 @@ impl Facts {
     pub fn begin_with(&mut self, item: &crate::say::Item) {
         let item = Item { movement: item.movement.clone(), generic: item.shorthand, ..Item::default() };
         let (line, what) = (self.first_line, StepKind::Item(item));
-        let step = Step { line, column: 1, label: Label::None, starts_line: true, what };
+        let step = Step { line, indent: 0, column: 1, label: Label::None, starts_line: true, what };
         self.steps.insert(0, step);
     }
 
@@ -304,7 +308,9 @@ impl Facts {
     }
 
     fn work(&mut self, sentence: &Sentence, reading: &Reading, inherited: Label, catalogue: &Catalogue) {
-        let found = attach(&reading.says, catalogue);
+        let mut found = attach(&reading.says, catalogue);
+        drop_family(&mut found, catalogue);
+        let found = found;
         let items = || {
             found.iter().filter_map(|(_, what)| if let What::Item(item) = what { Some(item) } else { None })
         };
@@ -331,7 +337,14 @@ impl Facts {
         let mut starts = sentence.starts_line || sentence.label != Label::None;
         for (n, (column, what)) in found.iter().enumerate() {
             let starts_line = std::mem::replace(&mut starts, false);
-            let place = |what| Step { line: sentence.line, column: *column, label, starts_line, what };
+            let place = |what| Step {
+                line: sentence.line,
+                indent: sentence.indent,
+                column: *column,
+                label,
+                starts_line,
+                what,
+            };
             let say = match what {
                 What::Item(item) => {
                     let waits =
@@ -490,13 +503,23 @@ impl Facts {
             }
             // A pause of some seconds is no length of a part.
             Say::Length(seconds) if *seconds < SHORTEST_PART_S => {}
+            // A stretch of the clock says more than the length of the whole clock above it.
+            Say::Window(seconds) if !self.window => {
+                let of_the_clock = self.running_s.take().is_some();
+                self.window = self.duration_s.is_none() || of_the_clock;
+                if self.window {
+                    self.duration_s = Some(*seconds);
+                }
+            }
             Say::Window(seconds) | Say::Length(seconds) => {
-                self.window |= matches!(say, Say::Window(_)) && self.duration_s.is_none();
                 self.duration_s = self.duration_s.or(Some(*seconds));
             }
             Say::Clock(seconds) => match &mut self.amrap {
                 Some(known) => *known = known.or(Some(*seconds)),
-                None => self.duration_s = self.duration_s.or(Some(*seconds)),
+                None if self.duration_s.is_none() => {
+                    (self.duration_s, self.running_s) = (Some(*seconds), Some(*seconds));
+                }
+                None => {}
             },
             Say::Remaining => self.remaining = true,
             Say::Superset => self.superset = true,
@@ -796,6 +819,25 @@ impl Attach<'_> {
             }
         }
         self.found
+    }
+}
+
+/// "Snatch - every 2:00: 1 power snatch": a bare name at the front that the only work behind it ends in is what the line is about.
+fn drop_family(found: &mut Vec<(usize, What)>, catalogue: &Catalogue) {
+    let named = |what: &What| match what {
+        What::Item(item) => {
+            Some((item.movement.clone()?, item.amount.is_none() && !item.max && !item.joined))
+        }
+        What::Say(_) => None,
+    };
+    let items: Vec<_> = found.iter().filter_map(|(_, what)| named(what)).collect();
+    let [(first, true), (second, false)] = &items[..] else { return };
+    let ends_so = catalogue
+        .name(second)
+        .to_lowercase()
+        .ends_with(&format!(" {}", catalogue.name(first).to_lowercase()));
+    if ends_so && found.len() > 2 && matches!(found[0].1, What::Item(_)) {
+        found.remove(0);
     }
 }
 

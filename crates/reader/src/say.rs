@@ -486,6 +486,8 @@ impl Say {
             "amrap" => Self::Amrap(Some(c.seconds('t')?.0)),
             "amrap.open" => Self::Amrap(None),
             "clock" => Self::Clock(c.seconds('t')?.0),
+            // "On a two-minute clock" is said of sets that begin with each.
+            "clock.long" => Self::Clock(c.seconds('t').filter(|(s, _)| *s > LONGEST_INTERVAL_S)?.0),
             "failure" | "failure.death" => Self::UntilFailure,
             "addeach" => Self::AddEach(c.count('n').unwrap_or_else(|| {
                 let words = words_between(line, start, end);
@@ -776,6 +778,9 @@ fn words_between(line: &Line<'_>, start: usize, end: usize) -> Vec<String> {
         .filter(|word| !word.is_empty())
         .collect()
 }
+
+/// Longest interval of which sets are said to begin "on a clock", in seconds.
+const LONGEST_INTERVAL_S: u32 = 300;
 
 /// Rungs up and back down, the turning point once.
 fn there_and_back(reps: &[u32]) -> Vec<u32> {

@@ -2,7 +2,7 @@
 
 use lantern_session::movement::Catalogue;
 use lantern_session::{PartKind, Score};
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 use crate::cover::{Covering, coverings};
 use crate::label::{self, Label};
@@ -119,6 +119,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     let mut context = Context {
         levels: level_lines(&short, &rules),
         instead: instead_lines(&short, &rules),
+        windows: window_lines(&short, lexicon),
         ..Context::default()
     };
     for line in &source {
@@ -300,6 +301,8 @@ struct Context {
     line: bool,
     /// Lines that give the numbers of a level, with the place in their block.
     levels: HashMap<usize, u8>,
+    /// Lines that begin with a stretch of the clock in bare minutes: each goes on behind the one before.
+    windows: HashSet<usize>,
     /// Lines that offer something instead of the movement they name.
     instead: HashMap<usize, u8>,
 }
@@ -382,7 +385,7 @@ fn line_units(
         {
             // A cell of the class plan.
             window = None;
-        } else if framed && bare_range(&all[before..at]) {
+        } else if framed && bare_range(&all[before..at]) && !context.windows.contains(&place.line) {
             // "10-25 Back squat": without a heading behind them they are two numbers.
             (window, at) = (None, before);
         }
@@ -578,6 +581,20 @@ fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) -> usize {
         }
     }
     tokens.len()
+}
+
+/// Lines that begin with a stretch of the clock in bare minutes: "0-5: ...", "8-18: ...", each behind the one before.
+fn window_lines(lines: &[(usize, Vec<Token>)], lexicon: &Lexicon) -> HashSet<usize> {
+    let number = |tokens: &[Token], at: usize| tokens.get(at).and_then(Token::number);
+    let stretches: Vec<(usize, f64, f64)> = lines
+        .iter()
+        .filter(|(_, tokens)| take_window(tokens, lexicon).0.is_some())
+        .filter_map(|(line, tokens)| Some((*line, number(tokens, 0)?, number(tokens, 2)?)))
+        .collect();
+    let from_the_start = stretches.first().is_some_and(|(_, from, _)| *from == 0.0);
+    let goes_on =
+        |pair: &&[(usize, f64, f64)]| pair[0].2 == pair[1].1 || from_the_start && pair[0].2 < pair[1].1;
+    stretches.windows(2).filter(goes_on).flat_map(|pair| [pair[0].0, pair[1].0]).collect()
 }
 
 /// Whether a window is written as two bare numbers.

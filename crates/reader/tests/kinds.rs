@@ -83,3 +83,46 @@ fn a_tool_in_front_of_a_name_keeps_the_number_before_it() {
 fn practice_against_the_clock_is_skill() {
     assert_eq!(part("12 min to practise handstand walk")["kind"], json!("skill"));
 }
+
+#[test]
+fn what_stands_left_of_the_rounds_or_closes_the_circle_is_done_once() {
+    for text in [
+        "600 m run\n4 rounds:\n  8 thrusters 35/25\n  8 chin-ups\n600 m run",
+        "600 m run\n4 rounds:\n8 thrusters 35/25\n8 chin-ups\n600 m run",
+    ] {
+        let part = part(text);
+        assert_eq!((total(&part, "run"), total(&part, "chin-up")), (json!(1200), json!(32)), "{text}");
+    }
+    // One movement and a run could be the round itself.
+    assert_eq!(total(&part("400 m run\n3 rounds:\n12 chin-ups\n400 m run"), "run"), json!(1600));
+}
+
+#[test]
+fn bare_minutes_that_follow_one_another_are_stretches_of_the_clock() {
+    let parts = parts(
+        "On a 24:00 clock\n0-6: max cal row\n6-9 rest\n9-18: 4 rounds 8 push presses 40/30, 12 sit-ups\n18-24: 1 mile run",
+    );
+    let lengths: Vec<Value> = parts.iter().map(|part| part["duration_s"].clone()).collect();
+    assert_eq!(lengths, [json!(360), json!(540), json!(360)]);
+    assert_eq!(part("On a 2 minute clock, 6 sets: 2 power cleans @ 75%")["interval_s"], json!(120));
+}
+
+#[test]
+fn one_window_with_a_rest_and_rounds_is_bouts() {
+    let part = part("2 min max cal row, 1 min rest x 4");
+    assert_eq!((&part["format"], &part["work_s"]), (&json!("intervals"), &json!(120)));
+    assert_eq!((&part["rounds"], &part["rest_s"]), (&json!(4), &json!(60)));
+}
+
+#[test]
+fn the_family_in_front_of_a_line_is_no_work_of_its_own() {
+    let part = part("Clean - every 90 seconds for 8 sets: 2 power cleans @ 70-75%");
+    assert_eq!(part["movements"], json!(["power-clean"]));
+}
+
+#[test]
+fn one_arm_is_a_manner_and_a_sprint_on_a_machine_is_no_run() {
+    let rows = part("3 rounds for time:\n10 single arm dumbbell rows / side\n12 cal bike sprint");
+    assert_eq!(rows["movements"], json!(["dumbbell-row", "bike"]));
+    assert_eq!(total(&rows, "dumbbell-row"), json!(60));
+}

@@ -76,7 +76,8 @@ impl Shaper<'_> {
                             None => Node::Work(work),
                         },
                     };
-                    let again = buckets[n] == Bucket::Main && closes_the_circle(&grouped.groups, &node);
+                    let again = buckets[n] == Bucket::Main
+                        && (closes_the_circle(&grouped.groups, &node) || comes_out(&facts.steps[..n], step));
                     if again {
                         grouped.groups.push(Group { once: true, ..Group::default() });
                     }
@@ -270,17 +271,30 @@ impl Shaper<'_> {
     }
 }
 
+/// Work that stands farther left than all that has been listed since the rounds above it is not in the rounds.
+fn comes_out(before: &[Step], step: &Step) -> bool {
+    let Some(header) = before.iter().rposition(|s| matches!(s.what, StepKind::Rounds(_))) else {
+        return false;
+    };
+    let mut inside = before[header + 1..].iter().filter(|s| matches!(s.what, StepKind::Item(_))).peekable();
+    step.starts_line
+        && inside.peek().is_some()
+        && before[header].indent <= step.indent
+        && inside.all(|s| s.line > before[header].line && s.indent > step.indent)
+}
+
 /// "30 cal bike, 20-15-10 of ..., 30 cal bike": the work before a scheme, written again with its own amount below
 /// it, is done once more at the end rather than in every rung.
 fn closes_the_circle(groups: &[Group], node: &Node) -> bool {
     let [first, .., last] = groups else { return false };
     let in_scheme = |node: &Node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Scheme);
-    let scheme = last.repeats.iter().any(|repeat| matches!(repeat, Repeat::Scheme(_)));
-    scheme
-        && !last.nodes.is_empty()
-        && last.nodes.iter().all(in_scheme)
-        && first.repeats.is_empty()
-        && first.nodes.first() == Some(node)
+    let again = match last.repeats[..] {
+        [Repeat::Scheme(_), ..] => !last.nodes.is_empty() && last.nodes.iter().all(in_scheme),
+        // One movement and the way back could be a round; two and more are one without it.
+        [Repeat::Rounds(_), ..] => last.nodes.len() > 1 && first.nodes.len() == 1,
+        _ => false,
+    };
+    again && first.repeats.is_empty() && first.nodes.first() == Some(node)
 }
 
 impl Group {

@@ -473,7 +473,18 @@ fn one_window(facts: &mut Facts) {
     if facts.has_format() || facts.has_prescription() || facts.items().count() > 1 + usize::from(owed) {
         return;
     }
-    facts.amrap = Some(Some(seconds));
+    let rounds = facts.steps.iter().find_map(|step| match step.what {
+        StepKind::Rounds(n) if n > 1 => Some(n),
+        _ => None,
+    });
+    match (rounds, facts.rest) {
+        // "1 min max double-unders, 1 min rest, 5 rounds" is bouts.
+        (Some(n), Some(rest)) => {
+            facts.on_off = Some((Some(n), seconds, rest.low_s));
+            facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
+        }
+        _ => facts.amrap = Some(Some(seconds)),
+    }
     for step in &mut facts.steps {
         if let StepKind::Item(item) = &mut step.what {
             item.window_s = None;
