@@ -117,6 +117,33 @@ fn applying_a_suggestion_makes_the_line_understood() {
 }
 
 #[test]
+fn a_slip_in_a_movement_is_a_problem_with_its_suggestion_and_adds_no_volume_elsewhere() {
+    let slips = [
+        ("3 rounds for time\n12 pull-ups\n18 thrustrs, 40/30 kg", 3, "thruster"),
+        ("3 rounds for time\n12 pull-ups\n18 wal bals, 9/6 kg", 3, "wall ball"),
+        ("Back sqat 5x5", 1, "back squat"),
+    ];
+    for (text, line, meant) in slips {
+        let reading = read(text, Catalogue::standard());
+        let problem = reading.problems.iter().find(|problem| problem.line == line);
+        let problem = problem.unwrap_or_else(|| panic!("{text}: {:?}", reading.problems));
+        assert!(problem.did_you_mean.iter().any(|name| name == meant), "{text}: {problem:?}");
+        if let Some(part) = reading.session.parts.first() {
+            let pull_ups = totals(&part.tree);
+            let pull_ups = pull_ups.iter().find(|total| total.movement == MovementId::new("pull-up"));
+            assert!(pull_ups.is_none_or(|total| total.amount == 36.0), "{text}: {pull_ups:?}");
+        }
+    }
+}
+
+#[test]
+fn a_range_of_repetitions_stays_a_range() {
+    let reading = read("Front squat 4 x 8-10", Catalogue::standard());
+    let strength = &reading.session.parts[0].strength;
+    assert_eq!((&strength.reps[..], strength.reps_high), (&[8, 8, 8, 8][..], Some(10)));
+}
+
+#[test]
 fn a_suggestion_for_text_that_is_gone_changes_nothing() {
     assert_eq!(apply_suggestion("10 burpees", 1, 4, "wombats", "run"), "10 burpees");
     assert_eq!(apply_suggestion("10 burpees", 9, 4, "wombats", "run"), "10 burpees");

@@ -704,7 +704,11 @@ impl Attach<'_> {
                                 item.bare_load = item.bare_load.or(Some((load.first, load.second)));
                                 item.load = Some(load);
                             }
-                            (None, _) => item.bare_load = item.bare_load.or(Some((*first, *second))),
+                            (None, _) => {
+                                // Two of something are carried; a box has one height.
+                                item.carried |= *implements > 1;
+                                item.bare_load = item.bare_load.or(Some((*first, *second)));
+                            }
                             _ => {}
                         }
                     }

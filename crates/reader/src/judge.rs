@@ -22,7 +22,7 @@ const SHORTEST_M: f64 = 20.0;
 pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], weights: &Weights) -> f64 {
     let of = |name: &str| weights.of(name);
     let mut cost = 0.0;
-    let (mut clocks, mut lifts, mut items, mut rests) = (0, 0, 0, 0);
+    let (mut clocks, mut lifts, mut items, mut rests, mut lengths) = (0, 0, 0, 0, 0);
     let mut headers_after_items = 0;
     let mut unprescribed = 0;
     let mut led = false;
@@ -155,6 +155,14 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
             rests += 1;
         }
         let window = own_items == 1 && reading.items().any(|item| item.window_s.is_some());
+        // "6 min: ...", a rest, "6 min: ...": a length in front of work, again.
+        let timed = unit.starts_line
+            && own_items > 0
+            && matches!(reading.says.first().map(|said| &said.say), Some(Say::Length(_)));
+        if timed && lengths > 0 && led {
+            cost += of("part.two_clocks");
+        }
+        lengths += usize::from(timed);
         if window && clocks > 0 && items > 0 && led {
             cost += of("part.window_after_clock");
         }

@@ -642,7 +642,8 @@ impl Say {
             },
             "max" => Self::Max,
             "item" | "item.behind" | "item.sets" | "item.bare" | "item.max" | "item.maxbehind"
-            | "item.timed" | "item.side" | "item.unitbehind" | "item.twice" | "item.comma" => {
+            | "item.timed" | "item.window" | "item.side" | "item.unitbehind" | "item.twice"
+            | "item.comma" => {
                 return item(says, &c);
             }
             "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),
@@ -699,7 +700,11 @@ fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
         amount: if max { None } else { amount },
         unit: written,
         max,
-        window_s: if says == "item.timed" { c.seconds('t').map(|(s, _)| s) } else { None },
+        window_s: match says {
+            "item.timed" => c.seconds('t').map(|(s, _)| s),
+            "item.window" => Some(c.seconds('t').filter(|(s, _)| *s <= LONGEST_STATION_S)?.0),
+            _ => None,
+        },
         sets: c.count('s'),
         per_side: says == "item.side",
     }))
@@ -781,6 +786,9 @@ fn words_between(line: &Line<'_>, start: usize, end: usize) -> Vec<String> {
 
 /// Longest interval of which sets are said to begin "on a clock", in seconds.
 const LONGEST_INTERVAL_S: u32 = 300;
+
+/// Longest stay at a station that a time in front of a name is read as, in seconds.
+const LONGEST_STATION_S: u32 = 180;
 
 /// Rungs up and back down, the turning point once.
 fn there_and_back(reps: &[u32]) -> Vec<u32> {

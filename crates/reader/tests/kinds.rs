@@ -126,3 +126,44 @@ fn one_arm_is_a_manner_and_a_sprint_on_a_machine_is_no_run() {
     assert_eq!(rows["movements"], json!(["dumbbell-row", "bike"]));
     assert_eq!(total(&rows, "dumbbell-row"), json!(60));
 }
+
+#[test]
+fn two_lengths_with_a_rest_between_are_two_pieces() {
+    let parts = parts(
+        "7 min: 8 burpees then max distance bear crawl\nrest 3\n7 min: 20 box step overs (2 x 22.5/15) then max cal row",
+    );
+    let lengths: Vec<Value> = parts.iter().map(|part| part["duration_s"].clone()).collect();
+    assert_eq!(lengths, [json!(420), json!(420)]);
+    assert_eq!(parts[1]["loads"]["dumbbell-box-step-over"]["unit"], json!("kg"));
+}
+
+#[test]
+fn a_minute_before_a_colon_is_a_station_and_in_a_warm_up_a_time() {
+    let stations =
+        part("4 rounds\n1 minute: push-ups\n1 minute: air squats\n1 minute: cal row\n1 minute: rest");
+    assert_eq!((&stations["format"], &stations["rest_s"]), (&json!("intervals"), &json!(60)));
+    assert_eq!(stations["movements"], json!(["push-up", "air-squat", "row"]));
+    let warm = parts("Warm-up\n2 min: bike\n1 min: plank\n\nFor time: 50 burpees").remove(0);
+    assert_eq!((total(&warm, "bike"), total(&warm, "plank")), (json!(120), json!(60)));
+}
+
+#[test]
+fn who_rests_and_when_to_change_is_no_work() {
+    let text = "Teams of 4: two on the rower, two resting. 4000 m row, switch every 250 m. Then 80 burpees.";
+    let part = part(text);
+    assert_eq!((total(&part, "row"), total(&part, "burpee")), (json!(4000), json!(80)));
+}
+
+#[test]
+fn a_split_that_is_held_makes_no_team() {
+    assert_eq!(
+        part("4 rounds: 400 m row, rest 90 sec. Hold the same split every time.")["team_size"],
+        json!(1)
+    );
+}
+
+#[test]
+fn repetitions_of_a_lift_every_minute_are_told_behind_the_clock() {
+    let part = part("Deadlift EMOM 8: 3 reps @72%");
+    assert_eq!(total(&part, "deadlift"), json!(24));
+}

@@ -45,7 +45,9 @@ impl Shaper<'_> {
         let mut grouped = Grouped { groups: vec![Group::default()], interrupt: None, penalty: None };
         let buckets = buckets(&facts.steps);
         let fixed_scheme = |group: &Group| group.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_)));
-        let list_rounds = facts.sets.filter(|_| !matches!(kind, PartKind::Strength));
+        // "3 x 20 sit-ups, 3 x 30 s hold": each has sets of its own.
+        let own_sets = facts.items().count() > 1 && facts.items().all(|item| item.sets.is_some());
+        let list_rounds = facts.sets.filter(|_| !matches!(kind, PartKind::Strength) && !own_sets);
         let scheme = facts.steps.iter().any(|step| matches!(step.what, StepKind::Scheme { open: None, .. }));
         let timed = facts.on_off.is_some() || facts.tabata;
         for (n, step) in facts.steps.iter().enumerate() {
@@ -66,7 +68,7 @@ impl Shaper<'_> {
                             work.dose.amount = Amount::Max;
                         }
                     }
-                    let sets = item.sets.filter(|_| facts.sets.is_none());
+                    let sets = item.sets.filter(|_| facts.sets.is_none() || own_sets);
                     let node = match sets {
                         Some(sets) => {
                             Node::Rounds { times: Some(sets), rest_s: None, of: Box::new(Node::Work(work)) }

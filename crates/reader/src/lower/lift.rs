@@ -118,6 +118,18 @@ impl Shaper<'_> {
                 strength.reps = vec![reps; times.min(120) as usize];
             }
         }
+        if part.format == Some(Format::Every)
+            && distinct == 1
+            && strength.reps.windows(2).all(|pair| pair[0] == pair[1])
+            && let Some(reps) = strength.reps.first().copied()
+        {
+            for work in works.iter_mut().filter(|work| work.dose.amount == Amount::Open) {
+                work.dose.amount = Amount::Fixed { first: f64::from(reps), second: None };
+            }
+            if let Some(times) = strength.sets {
+                strength.reps = vec![reps; times.min(120) as usize];
+            }
+        }
         let percent = strength.percent.clone();
         for work in &mut works {
             work.percent.clone_from(&percent);

@@ -122,6 +122,7 @@ impl<'c> Shaper<'c> {
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
     fn shape(&mut self, mut facts: Facts, section: Option<PartKind>) -> Option<Part> {
         levels(&mut facts, self.catalogue);
+        windows_of_stations(&mut facts, section);
         self.resolve(&mut facts);
         bouts_in_words(&mut facts);
         bouts_of_an_amrap(&mut facts);
@@ -462,6 +463,24 @@ fn levels(facts: &mut Facts, catalogue: &Catalogue) {
     }
     if let (None, Some(work_s)) = (facts.on_off, facts.station_s) {
         facts.on_off = Some((None, work_s, 0));
+    }
+}
+
+/// "1 min: pull-ups": as many as go in, but in a warm-up or a list as long as it says.
+fn windows_of_stations(facts: &mut Facts, section: Option<PartKind>) {
+    let gentle = matches!(
+        facts.kind.or(section),
+        Some(PartKind::Warmup | PartKind::Mobility | PartKind::Skill | PartKind::Accessory)
+    );
+    for step in &mut facts.steps {
+        let StepKind::Item(item) = &mut step.what else { continue };
+        let Some(seconds) = item.window_s.filter(|_| !item.max) else { continue };
+        if gentle {
+            (item.amount, item.unit, item.window_s) =
+                (Some((f64::from(seconds), None)), Some(Unit::Seconds), None);
+        } else {
+            item.max = true;
+        }
     }
 }
 
