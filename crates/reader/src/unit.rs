@@ -525,7 +525,23 @@ fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) -> Option<(
             return Some((first.start + 1, chars[first.start..last.end].iter().collect()));
         }
     }
-    None
+    unknown_lift(body, chars, &line)
+}
+
+/// "Gruntwax 3 x 10": words that are nobody's name in front of sets.
+fn unknown_lift(body: &[Token], chars: &[char], line: &Line<'_>) -> Option<(usize, String)> {
+    /// Words of such a name.
+    const MOST_WORDS: usize = 3;
+    let words = body.iter().take_while(|token| token.word().is_some()).count();
+    let by = |at: usize| body.get(at).is_some_and(|token| token.is('*') || token.word() == Some("x"));
+    // "x" is a word to the tokens, and no part of the name.
+    let sets = (1..=words.min(MOST_WORDS))
+        .find(|at| body.get(*at).is_some_and(|token| token.number().is_some()) && by(at + 1))?;
+    let counted = body.get(sets + 2).is_some_and(|token| token.number().is_some());
+    let unnamed = (0..sets).all(|at| line.movements[at].is_empty() && line.classes[at].is_empty());
+    let first = body.first()?;
+    (counted && unnamed && first.end - first.start > 2)
+        .then(|| (first.start + 1, chars[first.start..body[sets - 1].end].iter().collect()))
 }
 
 /// Words behind which a full stop ends no sentence.

@@ -167,3 +167,16 @@ fn repetitions_of_a_lift_every_minute_are_told_behind_the_clock() {
     let part = part("Deadlift EMOM 8: 3 reps @72%");
     assert_eq!(total(&part, "deadlift"), json!(24));
 }
+
+#[test]
+fn an_unknown_name_in_front_of_sets_is_asked_about() {
+    let reading = read("Back squat 5x5\nGruntwax 3 x 10", Catalogue::standard());
+    assert!(reading.problems.iter().any(|problem| problem.line == 2 && problem.found == "Gruntwax"));
+}
+
+#[test]
+fn a_list_with_commas_behind_a_lift_is_its_sets() {
+    let part = part("Bench press 12, 10, 8, 6 reps");
+    assert_eq!((&part["kind"], &part["sets"]), (&json!("strength"), &json!(4)));
+    assert_eq!(total(&part, "bench-press"), json!(36));
+}
