@@ -128,7 +128,7 @@ impl<'u> Divider<'u> {
         works && (blank || heads || labelled || lift_named) || section
     }
 
-    /// "Then for 8:00: max cal row", or a line of such work below "rest 4:00, then".
+    /// "Then for 5:00: max push-ups", or a line of such work below "rest 2:00, then".
     fn opens_window(&self, at: usize) -> bool {
         let reading = self.best(at);
         let window = reading.items().count() == 1 && reading.items().any(|item| item.window_s.is_some());
@@ -375,12 +375,12 @@ pub(crate) fn prescribes(reading: &Reading) -> bool {
         || sets && reading.items().any(|item| item.max)
 }
 
-/// "then for 8:00: max cal row": as much as goes into a length, after something else.
+/// "then for 5:00: max push-ups": as much as goes into a length, after something else.
 fn then_max(reading: &Reading) -> bool {
     reading.says(|say| matches!(say, Say::Then)) && reading.items().any(|item| item.window_s.is_some())
 }
 
-/// What the lines above the first part announce: "Back squat 1RM", "front squat, week 4 of 6".
+/// What the lines above the first part announce: "Deadlift 1RM", "push press, week 2 of 3".
 fn announced(units: &[Unit]) -> (Option<Item>, Option<(u32, Option<u32>)>) {
     let title: Vec<&Unit> =
         units.iter().take_while(|unit| unit.heading.is_none() && unit.line <= 3).collect();

@@ -321,7 +321,7 @@ impl Facts {
         let complex = items().filter(|item| item.joined).count() > 0;
         if (prescribes || complex) && self.only_names_a_lift() && items().any(|item| item.movement.is_some())
         {
-            // "PRESS", and below it "3 x 6 strict press": the second says it better.
+            // "SQUAT", and below it "4 x 5 front squat": the second says it better.
             self.steps.clear();
         }
         if self.label.is_none() && sentence.label != Label::None {

@@ -367,7 +367,7 @@ impl Say {
                 _ => return None,
             },
             "percent.end" => {
-                // "Start at sixty percent ... so you end on eighty."
+                // "Begin on fifty-five percent ... and end on seventy."
                 let told = line.tokens.iter().any(|token| token.is('%') || token.word() == Some("percent"));
                 let end = c.number('n').filter(|n| told && (40.0..=110.0).contains(n))?;
                 Self::Percent(vec![[end, end]])
@@ -486,7 +486,7 @@ impl Say {
             "amrap" => Self::Amrap(Some(c.seconds('t')?.0)),
             "amrap.open" => Self::Amrap(None),
             "clock" => Self::Clock(c.seconds('t')?.0),
-            // "On a two-minute clock" is said of sets that begin with each.
+            // "On a 90 second clock" is said of sets that begin with each.
             "clock.long" => Self::Clock(c.seconds('t').filter(|(s, _)| *s > LONGEST_INTERVAL_S)?.0),
             "failure" | "failure.death" => Self::UntilFailure,
             "addeach" => Self::AddEach(c.count('n').unwrap_or_else(|| {

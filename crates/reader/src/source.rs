@@ -244,7 +244,7 @@ fn without_emphasis(raw: &str) -> String {
     plain
 }
 
-/// A line of a conversation without who said it and when: "[14.05., 20:11] Mika: ...".
+/// A line of a conversation without who said it and when: "[03.02., 7:45] Ida: ...".
 fn without_speaker(line: &str) -> &str {
     let trimmed = line.trim_start();
     let Some(rest) = trimmed.strip_prefix('[') else { return line };
@@ -281,10 +281,10 @@ mod tests {
 
     #[test]
     fn a_sentence_wrapped_at_the_edge_is_one_and_keeps_its_lines() {
-        let text = "Lift. Strict press, five sets of five at sev-\nenty percent of your best single today, with\ntwo minutes between sets.";
+        let text = "Lift. Front squat, six sets of three at eigh-\nty percent of what you did last Thursday, and\nninety seconds between sets.";
         let found = lines(text, 100);
         assert_eq!(found.len(), 1);
-        assert!(found[0].text.contains("seventy percent") && found[0].text.contains("with two minutes"));
+        assert!(found[0].text.contains("eighty percent") && found[0].text.contains("and ninety seconds"));
         assert_eq!((found[0].line_at(0), found[0].line_at(60), found[0].line_at(100)), (1, 2, 3));
         assert_eq!(plain("10 burpees\n12 lunges\nrun 200 m").len(), 3);
     }

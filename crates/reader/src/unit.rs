@@ -203,7 +203,7 @@ impl Reading {
 }
 
 /// Lines of one layout, two or more below each other, that name somebody in front of a colon and a load or work behind it
-/// ("Black sheet: 9/6 kg ball"): the levels of the class in the gym's own words. Gives the place of each in its block.
+/// ("Tall ones: 60/40 kg bar"): the levels of the class in the gym's own words. Gives the place of each in its block.
 fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashMap<usize, u8> {
     let free =
         ["level", "adj", "fillers", "alternative", "talk", "discourse", "men", "women", "person", "team"];
@@ -651,7 +651,7 @@ fn only_words(tokens: &[Token], catalogue: &Catalogue) -> bool {
     tokens.len() <= MOST && !numbers && !sentence && !named
 }
 
-/// "For whoever stays, the accessory is three sets": the kind of part said in passing, in front of its work.
+/// "And then the skill is ten minutes": the kind of part said in passing, in front of its work.
 fn spoken_heading(
     tokens: &[Token],
     kinds: &[(&str, PartKind)],
@@ -689,7 +689,7 @@ fn spoken_heading(
     (None, 0)
 }
 
-/// "After, on the grass, accessory:" ends with what it heads.
+/// "Later, back inside, stretching:" ends with what it heads.
 fn late_heading(
     tokens: &[Token],
     kinds: &[(&str, PartKind)],
@@ -808,7 +808,7 @@ fn clause_ends(tokens: &[Token], at: usize) -> bool {
     tokens.len() > at + 3 && !takes_back(at + 1) && !before
 }
 
-/// "and I want every rep ...", "and when you come back ..."
+/// "and I like ...", "and if you finish ..."
 fn begins_clause(tokens: &[Token], at: usize) -> bool {
     matches!(
         tokens.get(at).and_then(Token::word),
@@ -1169,7 +1169,7 @@ fn read_sentence(
             found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
         }
         if let Some(colon) = named {
-            // "Clean complex: hang clean + clean": bare names before a colon head the names behind it.
+            // "Press complex: push press + push jerk": bare names before a colon head the names behind it.
             let column = body[colon].start + 1;
             let (before, behind): (Vec<&Said>, Vec<&Said>) =
                 work.says.iter().partition(|said| said.column < column);

@@ -285,7 +285,7 @@ fn comes_out(before: &[Step], step: &Step) -> bool {
         && inside.all(|s| s.line > before[header].line && s.indent > step.indent)
 }
 
-/// "30 cal bike, 20-15-10 of ..., 30 cal bike": the work before a scheme, written again with its own amount below
+/// "500 m row, 15-12-9 of ..., 500 m row": the work before a scheme, written again with its own amount below
 /// it, is done once more at the end rather than in every rung.
 fn closes_the_circle(groups: &[Group], node: &Node) -> bool {
     let [first, .., last] = groups else { return false };

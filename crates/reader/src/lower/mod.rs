@@ -357,7 +357,7 @@ fn bouts_in_words(facts: &mut Facts) {
     }
 }
 
-/// "3 x 5:00 AMRAP, 2:00 rest between" with one list of work: the same bout again. Bouts that are listed one by
+/// "4 x 6:00 AMRAP, 90 s rest between" with one list of work: the same bout again. Bouts that are listed one by
 /// one ("AMRAP 1:") are parts of their own.
 fn bouts_of_an_amrap(facts: &mut Facts) {
     let one_by_one = matches!(facts.label, Some(Label::Bout(_)));
@@ -397,7 +397,7 @@ fn minutes_in_turn(facts: &mut Facts) {
     }
 }
 
-/// "40-30-20-10 double-unders and 20-15-10-5 calories": schemes of one length, each with its own work on
+/// "60-40-20 sit-ups and 15-10-5 deadlifts": schemes of one length, each with its own work on
 /// its line, go down together, rung by rung.
 fn schemes_side_by_side(facts: &mut Facts) {
     let mut columns: Vec<(Vec<u32>, Vec<Step>)> = Vec::new();

@@ -54,7 +54,7 @@ impl Shaper<'_> {
         if let (Node::Within { seconds, of }, None) = (&tree, part.format)
             && matches!(&**of, Node::Work(work) if work.dose.amount == Amount::Max)
         {
-            // "2 min max cal row": a window with one kind of work, as much as goes in.
+            // "3 min max push-ups": a window with one kind of work, as much as goes in.
             part.format = Some(Format::Amrap);
             part.duration_s = Some(*seconds);
             part.score = part.score.or(Some(Score::Reps));
