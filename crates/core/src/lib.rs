@@ -38,8 +38,8 @@ pub use lantern_session::{movement, units};
 /// The language of sessions.
 pub mod session {
     pub use lantern_session::{
-        Alternative, Amount, Dose, Format, Intent, Load, LoadUnit, Node, Note, Part, PartKind, Prescription,
-        Rest, RestAfter, Score, Session, Sharing, Target, Tempo, Total, Work, pattern_totals, per_round,
-        totals, works,
+        Alternative, Amount, Assumption, Dose, Format, Intent, Load, LoadUnit, Node, Note, Part, PartKind,
+        Prescription, Problem, Rest, RestAfter, Score, Session, Severity, Sharing, Target, Tempo, Total,
+        Work, check, pattern_totals, per_round, totals, works,
     };
 }

@@ -13,7 +13,6 @@
 //! assert!(reading.problems.is_empty());
 //! ```
 
-mod check;
 pub mod cover;
 mod day;
 mod facts;
@@ -36,12 +35,14 @@ pub mod weights;
 use lantern_session::movement::Catalogue;
 use lantern_session::units::clock_s;
 use lantern_session::wire::part_json;
-use lantern_session::{Format, Node, Note, Part, PartKind, Session, works};
+use lantern_session::{
+    Assumption, Format, Node, Note, Part, PartKind, Problem, Session, Severity, check, works,
+};
 use serde_json::{Value, json};
 
 use crate::day::Divider;
 use crate::questions::questions;
-use crate::report::{Assumption, Problem, Question, Severity};
+use crate::report::Question;
 use crate::unit::{Role, units};
 use crate::weights::Weights;
 
@@ -165,7 +166,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     }
     reading.session.notes.sort_by_key(|note| note.line);
     reading.session.notes.dedup();
-    check::check(&mut reading, text, catalogue);
+    check(&reading.session, text, catalogue, &mut reading.problems);
     reading.problems.sort_by_key(|problem| (problem.line, problem.column));
     reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
     reading

@@ -3,17 +3,21 @@
 //! Text becomes a [`Session`] in the reader, which never gives up: what it cannot follow is a problem beside the tree. Versions rewrite
 //! trees; volume, pace and clock read them; [`text`] writes them down. Nothing here knows about members, readers, HTTP or SQL.
 
+mod check;
 pub mod movement;
 mod part;
+mod problem;
 pub mod text;
 mod totals;
 mod tree;
 pub mod units;
 pub mod wire;
 
+pub use check::check;
 pub use part::{
     Alternative, Format, Intent, Part, PartKind, Prescription, Rest, RestAfter, Score, Target, Tempo,
 };
+pub use problem::{Assumption, Problem, Severity};
 pub use totals::{Total, pattern_totals, per_round, totals, works};
 pub use tree::{Amount, Dose, Load, LoadUnit, Node, Sharing, Work};
 

@@ -6,10 +6,10 @@ use super::clause::Clause;
 use super::draft::{Draft, StepKind};
 use super::label::Label;
 use super::line::{Item, Line, LineKind};
-use super::problem::Problem;
 use super::shape::{Shaper, work_of};
 use super::{Assumption, Reading};
 use crate::movement::{Catalogue, LoadKind, MovementId};
+use crate::session::Problem;
 use crate::session::{Alternative, Note, PartKind, Session};
 
 /// Most suggestions for a movement that nobody knows.

@@ -24,27 +24,25 @@
 
 mod assemble;
 mod captured;
-mod check;
 mod clause;
 mod draft;
 mod gloss;
 mod heading;
 mod label;
 mod line;
-mod problem;
 mod quantity;
 mod rules;
 mod shape;
 mod spelling;
 mod text;
 
+pub use crate::session::{Assumption, Problem, Severity};
 pub use gloss::{Gloss, Role, Said};
-pub use problem::{Assumption, Problem, Severity};
 
 use serde::Serialize;
 
 use crate::movement::Catalogue;
-use crate::session::Session;
+use crate::session::{Session, check};
 
 /// Longest line that is read word by word; what lies beyond is kept as a note and reported.
 const LONGEST_LINE: usize = 4_000;
@@ -116,7 +114,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     }
     let mut reading: Reading = assemble::assemble(lines, catalogue);
     reading.problems.splice(0..0, problems);
-    check::check(&mut reading, text, catalogue);
+    check(&reading.session, text, catalogue, &mut reading.problems);
     reading.problems.sort_by_key(|problem| (problem.line, problem.column));
     reading
 }

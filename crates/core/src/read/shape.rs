@@ -13,11 +13,11 @@ use super::clause::TargetOf;
 use super::draft::{Draft, Step, StepKind};
 use super::label::Label;
 use super::line::Item;
-use super::problem::{Assumption, Problem};
 use crate::movement::{Catalogue, LoadKind, Movement, Pattern, Unit};
 use crate::session::{
     Amount, Dose, Format, Intent, Node, Part, PartKind, RestAfter, Score, Sharing, Target, Work,
 };
+use crate::session::{Assumption, Problem};
 use crate::units::WeightUnit;
 
 /// Seconds of work and rest, and rounds, of the classic short interval; Tabata et al. 1996.

@@ -3,9 +3,9 @@
 use super::{POUND_BALL_FROM, POUND_LOADS, Shaper, work_of};
 use crate::facts::Item;
 use crate::facts::{Facts, StepKind};
-use crate::report::{Assumption, Problem};
 use lantern_session::movement::{LoadKind, Movement, MovementId, Unit};
 use lantern_session::{Alternative, Load, LoadUnit};
+use lantern_session::{Assumption, Problem};
 
 impl Shaper<'_> {
     /// Gives every item its movement, its load's unit, and the load that "same bar" points at.

@@ -12,13 +12,13 @@ use self::groups::{Grouped, Repeat};
 use crate::facts::Item;
 use crate::facts::{Facts, Step, StepKind, is_held_in};
 use crate::label::Label;
-use crate::report::{Assumption, Problem};
 use crate::say::{Aim, Tool};
 use lantern_session::movement::{Catalogue, LoadKind, Movement, Pattern, Unit};
 use lantern_session::units::WeightUnit;
 use lantern_session::{
     Amount, Dose, Format, Intent, Load, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Target, Work,
 };
+use lantern_session::{Assumption, Problem};
 
 /// Seconds of work and rest, and rounds, of the classic short interval; Tabata et al. 1996.
 const TABATA: (u32, u32, u32) = (20, 10, 8);

@@ -4,7 +4,7 @@ use super::groups::{Grouped, Repeat, interrupted, wrap};
 use super::{INTERVAL_SHARE, Shaper, TABATA};
 use crate::facts::{Facts, StepKind};
 use crate::label::Label;
-use crate::report::Assumption;
+use lantern_session::Assumption;
 use lantern_session::movement::MovementId;
 use lantern_session::{Amount, Dose, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work};
 

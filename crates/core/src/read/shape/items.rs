@@ -4,8 +4,8 @@ use super::{POUND_BALL_FROM, POUND_LOADS, Shaper, work_of};
 use crate::movement::{LoadKind, Movement, MovementId, Unit};
 use crate::read::draft::{Draft, StepKind};
 use crate::read::line::Item;
-use crate::read::problem::{Assumption, Problem};
 use crate::session::{Alternative, Load, LoadUnit};
+use crate::session::{Assumption, Problem};
 
 impl Shaper<'_> {
     /// Gives every item its movement, its load's unit, and the load that "same bar" points at.

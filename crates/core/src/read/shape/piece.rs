@@ -5,7 +5,7 @@ use super::{INTERVAL_SHARE, Shaper, TABATA};
 use crate::movement::MovementId;
 use crate::read::draft::{Draft, StepKind};
 use crate::read::label::Label;
-use crate::read::problem::Assumption;
+use crate::session::Assumption;
 use crate::session::{Amount, Dose, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work};
 
 /// Work under labels takes turns up to intervals of this length; in longer ones labels only order a list.

@@ -1,4 +1,4 @@
-//! What the reader says when a text is not clear: what was found, where, and what to try.
+//! What is said when a text is not clear or cannot be right: what was found, where, and what to try.
 
 use serde::Serialize;
 
@@ -46,15 +46,18 @@ impl Problem {
         Self { line, column, severity, message, did_you_mean: Vec::new(), found: String::new() }
     }
 
-    pub(super) fn error(line: usize, column: usize, message: String) -> Self {
+    /// An error at a place.
+    pub fn error(line: usize, column: usize, message: String) -> Self {
         Self::new(line, column, Severity::Error, message)
     }
 
-    pub(super) fn warning(line: usize, column: usize, message: String) -> Self {
+    /// A warning at a place.
+    pub fn warning(line: usize, column: usize, message: String) -> Self {
         Self::new(line, column, Severity::Warning, message)
     }
 
-    pub(super) fn unknown_movement(line: usize, column: usize, found: &str, nearest: Vec<String>) -> Self {
+    /// Words that name no movement, with the nearest names.
+    pub fn unknown_movement(line: usize, column: usize, found: &str, nearest: Vec<String>) -> Self {
         let message = if nearest.is_empty() {
             format!("`{found}` is no movement I know; choose one, or add it to the gym's movements")
         } else {
@@ -63,7 +66,8 @@ impl Problem {
         Self { did_you_mean: nearest, found: found.to_owned(), ..Self::error(line, column, message) }
     }
 
-    pub(super) fn nothing_here() -> Self {
+    /// A text without any work.
+    pub fn nothing_here() -> Self {
         Self::error(
             1,
             1,
@@ -73,7 +77,8 @@ impl Problem {
         )
     }
 
-    pub(super) fn too_many_lines(line: usize, limit: usize) -> Self {
+    /// More lines than are read; `limit` of them are.
+    pub fn too_many_lines(line: usize, limit: usize) -> Self {
         Self::error(
             line,
             1,
@@ -81,7 +86,8 @@ impl Problem {
         )
     }
 
-    pub(super) fn too_many_parts(line: usize, limit: usize) -> Self {
+    /// More parts than are read; `limit` of them are.
+    pub fn too_many_parts(line: usize, limit: usize) -> Self {
         Self::error(
             line,
             1,
@@ -89,7 +95,8 @@ impl Problem {
         )
     }
 
-    pub(super) fn too_many_movements(line: usize, limit: usize) -> Self {
+    /// More movements in a part than are read; `limit` of them are.
+    pub fn too_many_movements(line: usize, limit: usize) -> Self {
         Self::error(
             line,
             1,
@@ -99,7 +106,8 @@ impl Problem {
         )
     }
 
-    pub(super) fn too_long_line(line: usize, limit: usize) -> Self {
+    /// A line of more characters than are read; `limit` of them are.
+    pub fn too_long_line(line: usize, limit: usize) -> Self {
         Self::error(
             line,
             limit + 1,

@@ -1,10 +1,9 @@
 //! Contradictions and impossible figures: reported, never guessed away.
 
-use super::Reading;
-use super::problem::Problem;
 use crate::movement::Catalogue;
-use crate::session::{Amount, Format, Node, Part, totals, works};
+use crate::problem::Problem;
 use crate::units::{clock_s, plain};
+use crate::{Amount, Format, Node, Part, Session, totals, works};
 
 /// Longest piece that a class hour can hold with any sense, in seconds; beyond it a figure is a slip.
 const LONGEST_PIECE_S: u32 = 3 * 3600;
@@ -15,20 +14,16 @@ const HEAVIEST_LOAD_KG: f64 = 350.0;
 /// More repetitions of one movement than this in a day is a slip, or worth a question.
 const MOST_REPS: f64 = 2000.0;
 
-pub(super) fn check(reading: &mut Reading, text: &str, catalogue: &Catalogue) {
-    let mut found = Vec::new();
+/// Adds what cannot be right in a session read from a text, each at the place where the text says it.
+pub fn check(session: &Session, text: &str, catalogue: &Catalogue, problems: &mut Vec<Problem>) {
     let lines: Vec<&str> = text.split('\n').collect();
-    for part in &reading.session.parts {
-        let mut report = Report { part, lines: &lines, found: &mut found };
+    for part in &session.parts {
+        let mut report = Report { part, lines: &lines, found: problems };
         check_part(&mut report);
         check_work(&mut report, catalogue);
     }
-    reading.problems.append(&mut found);
-    if reading.session.parts.is_empty()
-        && text.chars().any(|c| !c.is_whitespace())
-        && reading.problems.is_empty()
-    {
-        reading.problems.push(Problem::nothing_here());
+    if session.parts.is_empty() && text.chars().any(|c| !c.is_whitespace()) && problems.is_empty() {
+        problems.push(Problem::nothing_here());
     }
 }
 
