@@ -1,0 +1,303 @@
+//! Numbers, loads and sides find the movement that they stand beside.
+
+use std::mem::discriminant;
+
+use lantern_session::Load;
+use lantern_session::movement::{Catalogue, LoadKind, Movement, Sides, Unit};
+
+use super::{Held, Item, What};
+use crate::say::Say;
+use crate::unit::Said;
+
+struct Attach<'c> {
+    catalogue: &'c Catalogue,
+    found: Vec<(usize, What)>,
+    /// The last item, by place.
+    last: Option<usize>,
+    /// What stands before a movement and waits for it.
+    ahead: Item,
+    splits: bool,
+}
+
+/// Gives numbers, loads and sides to the movements they stand beside.
+pub(crate) fn attach(says: &[Said], catalogue: &Catalogue) -> Vec<(usize, What)> {
+    let mut attach =
+        Attach { catalogue, found: Vec::new(), last: None, ahead: Item::default(), splits: false };
+    for (n, Said { say, column }) in says.iter().enumerate() {
+        attach.take(say, *column, &says[n + 1..]);
+    }
+    attach.finish()
+}
+
+/// Whether the next thing said is a movement without an amount.
+pub(super) fn bare_ahead(rest: &[Said]) -> bool {
+    let next = rest.iter().find(|said| {
+        !matches!(
+            said.say,
+            Say::Tempo(_)
+                | Say::Percent(_)
+                | Say::Side
+                | Say::Max
+                | Say::Rpe(_)
+                | Say::Each
+                | Say::Load { .. }
+        )
+    });
+    next.is_some_and(
+        |said| matches!(&said.say, Say::Item(item) if !item.is_anchored() && item.movement.is_some()),
+    )
+}
+
+impl Attach<'_> {
+    fn last_item(&mut self) -> Option<&mut Item> {
+        match &mut self.found.get_mut(self.last?)?.1 {
+            What::Item(item) => Some(item),
+            What::Say(_) => None,
+        }
+    }
+
+    fn movement(&self, item: &Item) -> Option<&Movement> {
+        item.movement.as_ref().and_then(|id| self.catalogue.get(id))
+    }
+
+    fn take(&mut self, say: &Say, column: usize, rest: &[Said]) {
+        match say {
+            Say::Item(said) => self.item(said, column, rest),
+            Say::SetsReps { sets, reps, .. } => {
+                if bare_ahead(rest) {
+                    self.ahead.sets = Some(*sets);
+                    self.ahead.amount = Some((f64::from(*reps), None));
+                } else if let Some(item) =
+                    self.last_item().filter(|item| item.sets.is_none() && item.amount.is_none() && !item.max)
+                {
+                    item.sets = Some(*sets);
+                    item.amount = Some((f64::from(*reps), None));
+                }
+                self.found.push((column, What::Say(say.clone())));
+            }
+            Say::SetsMax(sets) => {
+                if bare_ahead(rest) {
+                    self.ahead.max = true;
+                } else if let Some(item) = self.last_item().filter(|item| item.amount.is_none()) {
+                    item.max = true;
+                }
+                self.found.push((column, What::Say(Say::Sets(*sets))));
+            }
+            Say::SetsLength(sets, seconds) => {
+                let amount = Some((f64::from(*seconds), None));
+                if bare_ahead(rest) {
+                    (self.ahead.amount, self.ahead.unit, self.ahead.sets) =
+                        (amount, Some(Unit::Seconds), Some(*sets));
+                } else if let Some(item) = self.last_item().filter(|item| item.amount.is_none() && !item.max)
+                {
+                    (item.amount, item.unit, item.sets) = (amount, Some(Unit::Seconds), Some(*sets));
+                } else {
+                    self.found.push((column, What::Say(Say::Length(*seconds))));
+                }
+                self.found.push((column, What::Say(Say::Sets(*sets))));
+            }
+            Say::Max => {
+                if bare_ahead(rest) {
+                    self.ahead.max = true;
+                } else if let Some(item) = self.last_item().filter(|item| item.amount.is_none()) {
+                    item.max = true;
+                } else {
+                    self.ahead.max = true;
+                }
+            }
+            Say::Side => {
+                let splits = std::mem::take(&mut self.splits);
+                match self.last_item() {
+                    Some(item) => item.per_side |= !splits,
+                    None => self.ahead.per_side = true,
+                }
+            }
+            Say::Split(a, b) => {
+                let whole = f64::from(a + b);
+                let each = f64::from(*a);
+                if let Some(item) = self.last_item() {
+                    match item.amount {
+                        None if a == b => (item.amount, item.per_side) = (Some((each, None)), true),
+                        Some((amount, _)) if amount == each && a == b => item.per_side = true,
+                        _ => self.splits = item.amount.is_some_and(|(amount, _)| amount == whole),
+                    }
+                }
+            }
+            Say::Each => {
+                let sided = self
+                    .last
+                    .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
+                    .and_then(|item| self.movement(item))
+                    .is_some_and(|movement| movement.sides != Sides::None);
+                if sided && let Some(item) = self.last_item() {
+                    item.per_side = true;
+                } else {
+                    self.found.push((column, What::Say(Say::Each)));
+                }
+            }
+            Say::Load { implements, first, second, unit } => {
+                let load =
+                    unit.map(|unit| Load { first: *first, second: *second, unit, implements: *implements });
+                match self.last_item() {
+                    Some(item) => {
+                        let heights = |load: &Load| load.unit.weight().is_none();
+                        match (load, &item.load) {
+                            (Some(load), None) => item.load = Some(load),
+                            // A weight counts before the height beside it; which the movement wants is settled later.
+                            (Some(load), Some(known)) if heights(known) && !heights(&load) => {
+                                item.carried = true;
+                                item.bare_load = item.bare_load.or(Some((load.first, load.second)));
+                                item.load = Some(load);
+                            }
+                            (None, _) => {
+                                // Two of something are carried; a box has one height.
+                                item.carried |= *implements > 1;
+                                item.bare_load = item.bare_load.or(Some((*first, *second)));
+                            }
+                            _ => {}
+                        }
+                    }
+                    None if rest.iter().any(|said| matches!(said.say, Say::Item(_))) => match load {
+                        Some(load) => self.ahead.load = self.ahead.load.or(Some(load)),
+                        None => self.ahead.bare_load = self.ahead.bare_load.or(Some((*first, *second))),
+                    },
+                    None => self.found.push((column, What::Say(say.clone()))),
+                }
+            }
+            Say::ToolLoad { tool, implements, first, second, unit } => {
+                let held = Held {
+                    tool: *tool,
+                    implements: *implements,
+                    first: *first,
+                    second: *second,
+                    unit: *unit,
+                };
+                let kind = self
+                    .last
+                    .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
+                    .and_then(|item| self.movement(item))
+                    .map(|movement| movement.load_kind);
+                match self.last_item() {
+                    Some(item) if kind.is_some_and(|kind| kind != LoadKind::None) => {
+                        item.carried = true;
+                        item.load = item.load.or(held.load());
+                        item.bare_load = item.bare_load.or(Some((*first, *second)));
+                    }
+                    _ => self.found.push((column, What::Say(say.clone()))),
+                }
+            }
+            Say::Same => match self.last_item() {
+                Some(item) => item.same_load = true,
+                None => self.ahead.same_load = true,
+            },
+            Say::Or => self.ahead.alternative = true,
+            Say::Plus => self.ahead.joined = self.last.is_some(),
+            // "Four rounds, sorry, five rounds": what is said again in the same kind takes the place of the last.
+            Say::Withdraw
+                if let (Some((_, What::Say(last))), Some(next)) = (self.found.last(), rest.first())
+                    && discriminant(last) == discriminant(&next.say) =>
+            {
+                self.found.pop();
+            }
+            Say::Withdraw => {
+                if let Some(at) = self.last.take() {
+                    self.found.remove(at);
+                }
+                self.ahead = Item::default();
+            }
+            Say::ScoreWord | Say::Told => {}
+            other => self.found.push((column, What::Say(other.clone()))),
+        }
+    }
+
+    fn item(&mut self, said: &crate::say::Item, column: usize, rest: &[Said]) {
+        let ahead = std::mem::take(&mut self.ahead);
+        self.splits = false;
+        if said.movement.is_none() {
+            // "Row: 500 m": the amount of the name before it; "500 m row" in two phrases: of the one behind.
+            if let Some(item) = self.last_item().filter(|item| item.amount.is_none() && !item.max) {
+                (item.amount, item.unit) = (said.amount, said.unit);
+                self.ahead = ahead;
+                return;
+            }
+            if bare_ahead(rest) {
+                self.ahead = Item { amount: said.amount, unit: said.unit, ..ahead };
+                return;
+            }
+        }
+        let item = Item {
+            movement: said.movement.clone(),
+            generic: said.shorthand,
+            amount: said.amount.or(ahead.amount),
+            unit: said.unit.or(ahead.unit),
+            sets: said.sets.or(ahead.sets),
+            max: said.max || ahead.max,
+            window_s: said.window_s,
+            per_side: said.per_side || ahead.per_side,
+            ..ahead
+        };
+        if item.alternative && item.amount.is_none() {
+            choice_of_names(&mut self.found);
+        }
+        let sets = said.sets;
+        let reps =
+            said.amount.filter(|_| !matches!(said.unit, Some(Unit::Seconds | Unit::Metres | Unit::Calories)));
+        self.last = Some(self.found.len());
+        self.found.push((column, What::Item(item)));
+        match (sets, reps) {
+            (Some(sets), Some((reps, _))) => {
+                self.found.push((column, What::Say(Say::SetsReps { sets, reps: reps as u32, upper: None })));
+            }
+            (Some(sets), None) => self.found.push((column, What::Say(Say::Sets(sets)))),
+            _ => {}
+        }
+    }
+
+    fn finish(mut self) -> Vec<(usize, What)> {
+        let column = self.found.first().map_or(1, |(column, _)| *column);
+        let ahead = std::mem::take(&mut self.ahead);
+        if self.last.is_none() && (ahead.max || ahead.amount.is_some()) {
+            self.found.push((column, What::Item(ahead)));
+        } else if self.last.is_none() {
+            if let Some(load) = ahead.load {
+                let Load { first, second, unit, implements } = load;
+                self.found
+                    .push((column, What::Say(Say::Load { implements, first, second, unit: Some(unit) })));
+            } else if let Some((first, second)) = ahead.bare_load {
+                self.found.push((column, What::Say(Say::Load { implements: 1, first, second, unit: None })));
+            }
+        }
+        self.found
+    }
+}
+
+/// "Snatch - every 2:00: 1 power snatch": a bare name at the front that the only work behind it ends in is what the line is about.
+pub(super) fn drop_family(found: &mut Vec<(usize, What)>, catalogue: &Catalogue) {
+    let named = |what: &What| match what {
+        What::Item(item) => {
+            Some((item.movement.clone()?, item.amount.is_none() && !item.max && !item.joined))
+        }
+        What::Say(_) => None,
+    };
+    let items: Vec<_> = found.iter().filter_map(|(_, what)| named(what)).collect();
+    let [(first, true), (second, false)] = &items[..] else { return };
+    let ends_so = catalogue
+        .name(second)
+        .to_lowercase()
+        .ends_with(&format!(" {}", catalogue.name(first).to_lowercase()));
+    if ends_so && found.len() > 2 && matches!(found[0].1, What::Item(_)) {
+        found.remove(0);
+    }
+}
+
+/// "row, run or bike": of a list of bare names with "or", the first counts.
+pub(super) fn choice_of_names(found: &mut [(usize, What)]) {
+    let bare = |what: &What| matches!(what, What::Item(item) if item.amount.is_none() && !item.max);
+    let run = found.iter().rev().take_while(|(_, what)| bare(what)).count();
+    let from = found.len() - run + usize::from(run > 0);
+    for (_, what) in &mut found[from..] {
+        if let What::Item(item) = what {
+            item.alternative = true;
+        }
+    }
+}

@@ -1,0 +1,141 @@
+//! Lines that belong together: levels, substitutes, talk; and what the sentences before make of the next one.
+
+use std::collections::{HashMap, HashSet};
+
+use super::{Role, Rules, Unit};
+use crate::lexicon::Class;
+use crate::tokens::{Kind, Token};
+use crate::values::Line;
+
+/// Lines of one layout, two or more below each other, that name somebody in front of a colon and a load or work behind it
+/// ("Tall ones: 60/40 kg bar"): the levels of the class in the gym's own words. Gives the place of each in its block.
+pub(super) fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashMap<usize, u8> {
+    let free =
+        ["level", "adj", "fillers", "alternative", "talk", "discourse", "men", "women", "person", "team"];
+    let free: Vec<Class> = free.iter().filter_map(|name| rules.lexicon.class(name)).collect();
+    let names = |tokens: &[Token]| -> bool {
+        let marks = tokens.iter().take_while(|token| matches!(token.kind, Kind::Sign(_))).count();
+        let tokens = &tokens[marks..];
+        let Some(colon) =
+            tokens.iter().position(|token| token.is(':') || token.is('>')).filter(|at| (1..=4).contains(at))
+        else {
+            return false;
+        };
+        let line = Line::new(tokens, rules.lexicon, rules.catalogue);
+        let plain = (0..colon).all(|at| {
+            (tokens[at].word().is_some() || at > 0 && tokens[at].number().is_some())
+                && line.movements[at].is_empty()
+                && line.classes[at].iter().all(|(class, _)| free.contains(class))
+        });
+        let counts = tokens[colon + 1..].iter().any(|token| token.number().is_some())
+            || (colon + 1..tokens.len()).any(|at| !line.movements[at].is_empty());
+        plain && counts
+    };
+    let mut found = HashMap::new();
+    let mut block: Vec<usize> = Vec::new();
+    let mut last = 0;
+    for (number, tokens) in lines {
+        let goes_on = *number == last + 1;
+        if !goes_on || !names(tokens) {
+            keep_block(&mut block, &mut found);
+        }
+        if names(tokens) {
+            block.push(*number);
+        }
+        last = *number;
+    }
+    keep_block(&mut block, &mut found);
+    found
+}
+
+/// Lines below each other that each name a movement and offer something behind a colon or an arrow: what may be done instead.
+pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashMap<usize, u8> {
+    let names = |tokens: &[Token]| -> bool {
+        let marks = tokens.iter().take_while(|token| matches!(token.kind, Kind::Sign(_))).count();
+        let tokens = &tokens[marks..];
+        let at =
+            tokens.iter().position(|token| token.is(':') || token.is('>')).filter(|at| (1..=4).contains(at));
+        at.is_some_and(|at| {
+            let line = Line::new(tokens, rules.lexicon, rules.catalogue);
+            line.movements[0].iter().any(|name| name.end == at) && tokens.len() > at + 1
+        })
+    };
+    let (mut found, mut block, mut last) = (HashMap::new(), Vec::new(), 0);
+    for (number, tokens) in lines {
+        if *number != last + 1 || !names(tokens) {
+            keep_block(&mut block, &mut found);
+        }
+        if names(tokens) {
+            block.push(*number);
+        }
+        last = *number;
+    }
+    keep_block(&mut block, &mut found);
+    found
+}
+
+pub(super) fn keep_block(block: &mut Vec<usize>, found: &mut HashMap<usize, u8>) {
+    if block.len() > 1 {
+        found.extend(block.iter().enumerate().map(|(place, line)| (*line, place as u8)));
+    }
+    block.clear();
+}
+
+/// What the sentences before make of the next one.
+#[derive(Default)]
+pub(super) struct Context {
+    /// A line said that what follows may be done instead ("Scaling"); until an empty line.
+    pub(super) block: bool,
+    /// A line said that what follows is talk ("How to pace it"); until an empty line.
+    pub(super) talk: bool,
+    /// A sentence of this line said so ("No bar? ...").
+    pub(super) line: bool,
+    /// Lines that give the numbers of a level, with the place in their block.
+    pub(super) levels: HashMap<usize, u8>,
+    /// Lines that begin with a stretch of the clock in bare minutes: each goes on behind the one before.
+    pub(super) windows: HashSet<usize>,
+    /// Lines that offer something instead of the movement they name.
+    pub(super) instead: HashMap<usize, u8>,
+}
+
+impl Context {
+    pub(super) fn line_begins(&mut self, blank_before: bool) {
+        self.line = false;
+        if blank_before {
+            self.block = false;
+            self.talk = false;
+        }
+    }
+
+    pub(super) fn take_in(&mut self, unit: &Unit, body: &[Token], asks: bool, rules: &Rules<'_>) {
+        let alternative = rules.lexicon.class("alternative");
+        let opens = alternative.is_some_and(|class| {
+            !body.is_empty() && rules.lexicon.at(body, 0).iter().any(|(known, _)| *known == class)
+        });
+        let says_nothing = unit.readings.iter().all(|reading| reading.items().next().is_none());
+        if unit.heading.is_some() {
+            self.block = false;
+            self.talk = false;
+        }
+        let talks = rules.lexicon.class("talkblock").is_some_and(|class| {
+            !body.is_empty()
+                && rules
+                    .lexicon
+                    .at(body, 0)
+                    .iter()
+                    .any(|(known, end)| *known == class && body.len() <= end + 2)
+        });
+        if talks && unit.starts_line && says_nothing {
+            self.talk = true;
+        }
+        if opens && says_nothing && body.len() <= 4 && unit.starts_line {
+            self.block = true;
+        }
+        let negates = matches!(
+            body.first().and_then(Token::word),
+            Some("no" | "can't" | "cannot" | "too" | "not" | "without")
+        );
+        let role = unit.readings.first().map(|reading| reading.role);
+        self.line |= matches!(role, Some(Role::Substitute | Role::Level(_))) || asks && negates;
+    }
+}

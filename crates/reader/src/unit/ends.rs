@@ -1,0 +1,116 @@
+//! Where a sentence ends: signs, words that lead on, and the clauses of what is spoken.
+
+use crate::lexicon::Lexicon;
+use crate::tokens::{Kind, Token};
+
+/// Words behind which a full stop ends no sentence.
+const ABBREVIATIONS: [&str; 16] = [
+    "min", "mins", "sec", "secs", "alt", "approx", "max", "ea", "no", "vs", "incl", "cal", "wk", "st", "ca",
+    "etc",
+];
+
+/// Where the sentence at the front of tokens ends.
+pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) -> usize {
+    let then = lexicon.class("then");
+    let prose = is_prose(tokens);
+    let mut depth = 0;
+    for (n, token) in tokens.iter().enumerate() {
+        let next = tokens.get(n + 1);
+        match token.kind {
+            Kind::Sign('(') => depth += 1,
+            Kind::Sign(')') => depth -= 1,
+            Kind::Sign('!' | '?' | ';' | '|') => return n,
+            Kind::Sign('/') if next.is_some_and(|next| next.is('/')) && token.spaced => return n,
+            Kind::Sign('.') => {
+                let free = next.is_none_or(|next| next.spaced);
+                let upper = next
+                    .is_none_or(|next| chars[next.start].is_uppercase() || chars[next.start].is_numeric());
+                let short = n > 0 && tokens[n - 1].word().is_some_and(|word| ABBREVIATIONS.contains(&word));
+                if free && (!short || upper && next.is_none_or(|next| chars[next.start].is_uppercase())) {
+                    return n;
+                }
+            }
+            Kind::Sign(',') if prose && depth <= 0 && n >= 3 && clause_ends(tokens, n) => return n + 1,
+            Kind::Word { .. }
+                if prose
+                    && depth <= 0
+                    && n >= 4
+                    && token.word() == Some("and")
+                    && begins_clause(tokens, n + 1) =>
+            {
+                return n;
+            }
+            Kind::Word { .. } if n >= 2 && depth <= 0 => {
+                let leads =
+                    then.is_some_and(|then| lexicon.at(tokens, n).iter().any(|(class, _)| *class == then));
+                // "3-6-9, then back down" is one shape.
+                let turns =
+                    next.and_then(Token::word).is_some_and(|word| matches!(word, "back" | "down" | "up"));
+                let goes_on = tokens.len() > n + 2 && !turns;
+                if leads && goes_on && token.word() != Some("next") {
+                    // The comma or "and" before it stays behind.
+                    return n;
+                }
+            }
+            _ => {}
+        }
+    }
+    tokens.len()
+}
+
+/// Words of a sentence from which on it is read clause by clause.
+const LONG_SENTENCE: usize = 18;
+
+/// Whether a long sentence is spoken rather than listed: words that people say to each other stand between the numbers.
+pub(super) fn is_prose(tokens: &[Token]) -> bool {
+    const SPOKEN: [&str; 26] = [
+        "we",
+        "we're",
+        "you",
+        "you're",
+        "it's",
+        "it",
+        "i",
+        "is",
+        "are",
+        "going",
+        "because",
+        "when",
+        "that's",
+        "so",
+        "just",
+        "my",
+        "your",
+        "they",
+        "there's",
+        "we've",
+        "i'd",
+        "that",
+        "who",
+        "nobody",
+        "everybody",
+        "want",
+    ];
+    let end = tokens.iter().position(|token| token.is('.') || token.is('!')).unwrap_or(tokens.len());
+    let spoken =
+        tokens[..end].iter().filter(|token| token.word().is_some_and(|word| SPOKEN.contains(&word))).count();
+    end >= LONG_SENTENCE && spoken >= 2
+}
+
+/// Whether a comma ends a clause: enough stands on either side, and nothing is taken back.
+pub(super) fn clause_ends(tokens: &[Token], at: usize) -> bool {
+    let word = |n: usize| tokens.get(n).and_then(Token::word);
+    let takes_back = |n: usize| {
+        matches!(word(n), Some("no" | "sorry" | "wait" | "make" | "rather" | "hang" | "let's" | "say"))
+    };
+    let before = at >= 1 && takes_back(at - 1);
+    tokens.len() > at + 3 && !takes_back(at + 1) && !before
+}
+
+/// "and I like ...", "and if you finish ..."
+pub(super) fn begins_clause(tokens: &[Token], at: usize) -> bool {
+    matches!(
+        tokens.get(at).and_then(Token::word),
+        Some("i" | "we" | "you" | "when" | "if" | "then" | "it's" | "we're" | "you're")
+    )
+}

@@ -1,0 +1,278 @@
+//! Headings: the kind of a part at the front of a sentence, spoken, framed, or in two languages.
+
+use lantern_session::PartKind;
+use lantern_session::movement::Catalogue;
+
+use super::Rules;
+use crate::tokens::{Kind, Token};
+
+/// "Kraft / Strength": a heading in two languages.
+pub(super) fn second_language(
+    tokens: &[Token],
+    kinds: &[(&str, PartKind)],
+    rules: &Rules<'_>,
+) -> Option<(Option<PartKind>, usize)> {
+    let at = tokens
+        .iter()
+        .position(|token| token.is('/') || token.is('*') || token.is('|'))
+        .filter(|at| (1..=4).contains(at))?;
+    if !tokens[..at].iter().all(|token| token.word().is_some()) || at + 1 >= tokens.len() {
+        return None;
+    }
+    let (kind, end) = kinds.iter().find_map(|(name, kind)| {
+        let class = rules.lexicon.class(name)?;
+        let ends = rules.lexicon.at(tokens, at + 1).into_iter().filter(|(known, _)| *known == class);
+        ends.map(|(_, end)| (*kind, end)).max_by_key(|(_, end)| *end)
+    })?;
+    let closed = tokens.get(end).is_none_or(|token| matches!(token.kind, Kind::Sign(':' | '(' | '-' | ',')));
+    let end = end + usize::from(tokens.get(end).is_some_and(|token| !token.is('(')));
+    closed.then_some((Some(kind), end))
+}
+
+/// Whether a line goes on with a few words that prescribe nothing.
+pub(super) fn only_words(tokens: &[Token], catalogue: &Catalogue) -> bool {
+    const MOST: usize = 6;
+    let words: Vec<&str> = tokens.iter().filter_map(Token::word).collect();
+    let numbers = tokens.iter().any(|token| matches!(token.kind, Kind::Number(_) | Kind::Clock(_)));
+    let sentence = tokens.iter().any(|token| token.is('.') || token.is('!') || token.is('?'));
+    let named = (0..words.len()).any(|at| catalogue.match_words(&words[at..]).is_some());
+    tokens.len() <= MOST && !numbers && !sentence && !named
+}
+
+/// "And then the skill is ten minutes": the kind of part said in passing, in front of its work.
+pub(super) fn spoken_heading(
+    tokens: &[Token],
+    kinds: &[(&str, PartKind)],
+    rules: &Rules<'_>,
+) -> (Option<PartKind>, usize) {
+    let word = |n: usize| tokens.get(n).and_then(Token::word);
+    for at in 1..tokens.len().min(8) {
+        if !matches!(tokens[at - 1].kind, Kind::Word { .. } | Kind::Sign(',')) {
+            break;
+        }
+        if !matches!(word(at - 1), Some("the" | "some" | "our" | "a" | "little" | "bit")) {
+            continue;
+        }
+        let found = kinds.iter().find_map(|(name, kind)| {
+            let class = rules.lexicon.class(name)?;
+            let end = rules
+                .lexicon
+                .at(tokens, at)
+                .iter()
+                .filter(|(known, _)| *known == class)
+                .map(|(_, end)| *end)
+                .max()?;
+            Some((*kind, end))
+        });
+        let Some((kind, mut end)) = found else { continue };
+        if matches!(word(end), Some("bit" | "part" | "piece" | "work" | "stuff")) {
+            end += 1;
+        }
+        let closed = matches!(word(end), Some("is" | "will"))
+            || tokens.get(end).is_some_and(|token| token.is(',') || token.is(':'));
+        if closed && tokens.len() > end + 1 {
+            return (Some(kind), end + 1);
+        }
+    }
+    (None, 0)
+}
+
+/// "Later, back inside, stretching:" ends with what it heads.
+pub(super) fn late_heading(
+    tokens: &[Token],
+    kinds: &[(&str, PartKind)],
+    rules: &Rules<'_>,
+    apart: bool,
+) -> (Option<PartKind>, usize) {
+    let spoken = spoken_heading(tokens, kinds, rules);
+    if spoken.0.is_some() || !apart {
+        return spoken;
+    }
+    let Some(colon) = tokens.iter().position(|token| token.is(':')).filter(|colon| (2..=8).contains(colon))
+    else {
+        return (None, 0);
+    };
+    let words = tokens[..colon].iter().all(|token| token.word().is_some() || token.is(',') || token.is('-'));
+    let found = kinds.iter().find_map(|(name, kind)| {
+        let class = rules.lexicon.class(name)?;
+        let at = (1..colon).find(|at| {
+            rules
+                .lexicon
+                .at(&tokens[..colon], *at)
+                .iter()
+                .any(|(known, end)| *known == class && *end == colon)
+        });
+        at.map(|_| *kind)
+    });
+    match found {
+        Some(kind) if words => (Some(kind), colon + 1),
+        _ => (None, 0),
+    }
+}
+
+/// What stands in front of a heading and only frames it: a time of day (`9:12 --`), a number with a gap behind it.
+pub(super) fn framed_heading(tokens: &[Token], rules: &Rules<'_>) -> Option<usize> {
+    let first = tokens.first()?;
+    let mut end = 1;
+    while tokens.get(end).is_some_and(|token| matches!(token.kind, Kind::Sign('-' | '*' | '=' | '|' | ':'))) {
+        end += 1;
+    }
+    let gap = tokens.get(end).is_some_and(|token| token.gap);
+    let frames = match first.kind {
+        Kind::Clock(_) => end > 1 || gap,
+        Kind::Number(n) => n.fract() == 0.0 && n <= 20.0 && gap,
+        _ => false,
+    };
+    let heads = || take_heading(&tokens[end..], rules, true, true).0.is_some();
+    (frames && tokens.len() > end && heads()).then_some(end)
+}
+
+/// The number of an outline at the front of a line (`1.2.1   8 swings`): a gap parts it from what it numbers.
+pub(super) fn outline(tokens: &[Token], chars: &[char]) -> Option<(u32, usize)> {
+    let mut end = 0;
+    let mut last = None;
+    while let Some(token) = tokens.get(end) {
+        match token.kind {
+            Kind::Number(n) if end == 0 || !token.spaced => last = Some(n),
+            Kind::Sign('.') if end > 0 && !token.spaced => {}
+            _ => break,
+        }
+        end += 1;
+    }
+    let dotted = tokens[..end].iter().any(|token| token.is('.')) || last.is_some_and(|n| n.fract() != 0.0);
+    let behind = tokens.get(end)?;
+    let gap = behind.start - tokens[end.checked_sub(1)?].end;
+    let tab = chars[tokens[end - 1].end..behind.start].contains(&'\t');
+    let number = last.map(|n| if n.fract() == 0.0 { n } else { (n.fract() * 10.0).round() });
+    (dotted && (gap >= 2 || tab)).then_some((number? as u32, end))
+}
+
+/// A heading at the front of tokens: the kind of part, and the token behind it.
+pub(super) fn take_heading(
+    tokens: &[Token],
+    rules: &Rules<'_>,
+    starts_line: bool,
+    apart: bool,
+) -> (Option<PartKind>, usize) {
+    const KINDS: [(&str, PartKind); 7] = [
+        ("heading.home", PartKind::Home),
+        ("heading.mobility", PartKind::Mobility),
+        ("heading.warmup", PartKind::Warmup),
+        ("heading.accessory", PartKind::Accessory),
+        ("heading.strength", PartKind::Strength),
+        ("heading.skill", PartKind::Skill),
+        ("heading.conditioning", PartKind::Conditioning),
+    ];
+    let Rules { catalogue, lexicon, .. } = *rules;
+    let word = |n: usize| tokens.get(n).and_then(Token::word);
+    let mut from = 0;
+    while matches!(
+        word(from),
+        Some("the" | "then" | "now" | "and" | "today's" | "our" | "optional" | "short" | "quick")
+    ) && from < 2
+        && lexicon.class("heading.accessory").is_some()
+    {
+        from += 1;
+    }
+    if word(from).is_none() {
+        return (None, 0);
+    }
+    // "Snatch technique, 10 minutes:" heads practice of what is named.
+    if starts_line
+        && let Some(at) = (from + 1..tokens.len().min(from + 4))
+            .find(|at| matches!(word(*at), Some("skill" | "skills" | "technique" | "practice" | "drills")))
+    {
+        let words = tokens[from..at].iter().all(|token| token.word().is_some() || token.is('-'));
+        let closed =
+            tokens.get(at + 1).is_none_or(|token| matches!(token.kind, Kind::Sign(':' | ',' | '-' | '(')));
+        if words && closed {
+            let end = at + 1 + usize::from(tokens.get(at + 1).is_some_and(|token| !token.is('(')));
+            return (Some(PartKind::Skill), end);
+        }
+    }
+    let found = KINDS
+        .iter()
+        .filter_map(|(name, kind)| {
+            let class = lexicon.class(name)?;
+            let ends = lexicon.at(tokens, from).into_iter().filter(|(known, _)| *known == class);
+            ends.map(|(_, end)| end).max().map(|end| (end, *kind))
+        })
+        .max_by_key(|(end, _)| *end);
+    if found.is_none()
+        && let Some(end) = second_language(tokens, &KINDS, rules)
+    {
+        return end;
+    }
+    let Some((mut end, kind)) = found else {
+        return late_heading(tokens, &KINDS, rules, apart);
+    };
+    // "Strength & conditioning" names two; "core" may begin a movement's name.
+    let words: Vec<&str> = tokens[from..].iter().map_while(Token::word).take(6).collect();
+    let longer = catalogue.match_words(&words).is_some_and(|found| found.words > end - from);
+    if longer {
+        return (None, 0);
+    }
+    if matches!(word(end), Some("piece" | "part" | "work" | "block" | "section" | "session")) {
+        end += 1;
+    }
+    let next = tokens.get(end);
+    // "STR  push press", "WU 5 min bike": a gap, or a short form that means nothing else.
+    let gap = end > 0 && tokens.get(end).is_some_and(|token| token.gap);
+    let short_form = end == from + 1
+        && matches!(
+            word(from),
+            Some("wu" | "str" | "met" | "metcon" | "wod" | "acc" | "cond" | "cool" | "cd" | "mob" | "warmup")
+        );
+    let says_is = matches!(word(end), Some("is" | "will" | "today" | "was"));
+    let closes = |token: &Token| {
+        matches!(
+            token.kind,
+            Kind::Sign(
+                '|' | ':' | '-' | '.' | ',' | '(' | '!' | '/' | '&' | '+' | '"' | '>' | '=' | '*' | '#'
+            )
+        )
+    };
+    let lists = matches!(kind, PartKind::Warmup | PartKind::Accessory | PartKind::Mobility | PartKind::Home);
+    let spoken = word(end).is_some_and(|word| crate::values::number_word(word).is_some());
+    let number = spoken || next.is_some_and(|token| matches!(token.kind, Kind::Number(_) | Kind::Clock(_)));
+    let colon = tokens[end.min(tokens.len())..].iter().take(5).position(|token| token.is(':'));
+    let short = tokens.len() - end <= 4 && starts_line && !number;
+    let plain_words = |upto: usize| tokens[end..end + upto].iter().all(|token| token.word().is_some());
+    let named = short && {
+        let words: Vec<&str> = tokens[end..].iter().filter_map(Token::word).collect();
+        words.len() == tokens.len() - end && catalogue.match_words(&words).is_none() && words.len() <= 3
+    };
+    let fits = match next {
+        None => true,
+        Some(token) if closes(token) => true,
+        Some(_) if says_is || short_form || gap && starts_line => true,
+        Some(_) if spoken && (lists || from > 0) => true,
+        Some(_) if number => {
+            lists || tokens.len() - end <= 3 || word(end + 1).is_some_and(|w| w.starts_with("min"))
+        }
+        Some(_) if colon.is_some_and(plain_words) => true,
+        Some(token)
+            if matches!(token.word(), Some("together" | "with" | "for" | "as" | "today")) && lists =>
+        {
+            true
+        }
+        _ => named || apart && only_words(&tokens[end..], catalogue),
+    };
+    if !fits
+        || (kind == PartKind::Conditioning
+            && word(from) == Some("main")
+            && end == from + 1
+            && next.is_some_and(|t| !closes(t)))
+    {
+        return (None, 0);
+    }
+    if let Some(upto) = colon.filter(|upto| *upto > 0 && plain_words(*upto)) {
+        end += upto;
+    }
+    while tokens.get(end).is_some_and(|token| {
+        matches!(token.kind, Kind::Sign(':' | '-' | '.' | ',' | '!' | '/' | '&' | '+' | '=' | '*' | '#'))
+    }) {
+        end += 1;
+    }
+    (Some(kind), end)
+}

@@ -1,0 +1,406 @@
+//! The readings of a sentence: what it says in each role that it could have, and what that costs.
+
+use lantern_session::Score;
+use lantern_session::movement::Catalogue;
+
+use super::{Reading, Role, Said};
+use crate::cover::{Covering, coverings};
+use crate::lexicon::Lexicon;
+use crate::say::Say;
+use crate::tokens::{Kind, Token};
+use crate::values::Line;
+use crate::weights::Weights;
+
+/// A line in a block of levels gives the numbers of one.
+pub(super) fn offer_level(readings: &mut Vec<Reading>, place: u8, weights: &Weights) {
+    let work =
+        readings.iter().find(|reading| reading.role == Role::Work && !reading.says.is_empty()).cloned();
+    for reading in readings
+        .iter_mut()
+        .filter(|reading| matches!(reading.role, Role::Work | Role::Aside | Role::Substitute))
+    {
+        reading.cost += weights.of("work.in_level_block");
+    }
+    if let Some(work) = work {
+        let cost = weights.of("level.each") + 0.2 * work.cost.max(0.0);
+        readings.retain(|reading| !matches!(reading.role, Role::Level(_)));
+        readings.push(Reading { role: Role::Level(place), cost, ..work });
+    }
+    readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
+}
+
+/// Work among substitutes is one of them.
+pub(super) fn offer_instead(readings: &mut Vec<Reading>, weights: &Weights) {
+    let works: Vec<Reading> = readings
+        .iter()
+        .filter(|reading| reading.role == Role::Work && !reading.says.is_empty())
+        .cloned()
+        .collect();
+    for reading in readings.iter_mut().filter(|reading| matches!(reading.role, Role::Work | Role::Aside)) {
+        reading.cost += weights.of("work.among_substitutes");
+    }
+    for work in works.into_iter().take(2) {
+        let cost = weights.of("substitute.each") + 0.2 * work.cost.max(0.0);
+        readings.push(Reading { role: Role::Substitute, cost, ..work });
+    }
+    readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
+}
+
+pub(super) fn strong(say: &Say) -> bool {
+    matches!(
+        say,
+        Say::Cap(Some(_))
+            | Say::Target { .. }
+            | Say::RoundUnder(_)
+            | Say::Score(_)
+            | Say::Team(_)
+            | Say::Sharing(_)
+            | Say::Rest { .. }
+            | Say::ForTime
+            | Say::Quality
+            | Say::UntilFailure
+            | Say::AddEach(_)
+            | Say::Intent(_)
+            | Say::Tabata
+            | Say::Amrap(Some(_))
+            | Say::Every { .. }
+            | Say::OnOff { .. }
+            | Say::Rm(_)
+            | Say::Week(..)
+            | Say::Rounds(_)
+            | Say::TopSets(_)
+            | Say::Percent(_)
+            | Say::Rpe(_)
+            | Say::Superset
+            | Say::Window(_)
+            | Say::Clock(_)
+            | Say::Tempo(_)
+    )
+}
+
+pub(super) fn read_sentence(
+    body: &[Token],
+    catalogue: &Catalogue,
+    lexicon: &Lexicon,
+    weights: &Weights,
+    near_top: bool,
+) -> Vec<Reading> {
+    if body.is_empty() {
+        return vec![Reading { role: Role::Work, ..Reading::note(0.0) }];
+    }
+    let line = Line::new(body, lexicon, catalogue);
+    let begins = |name: &str| lexicon.class(name).and_then(|class| line.class(0, class));
+    let discourse = lexicon.class("discourse");
+    let mut opening = 0;
+    // "Okay so ..." says nothing yet.
+    while opening < body.len() && opening < 6 {
+        match discourse.and_then(|class| line.class(opening, class)) {
+            Some(end) if end < body.len() => opening = end,
+            _ if body[opening].is(',') => opening += 1,
+            _ => break,
+        }
+    }
+    let begins_at = |name: &str, at: usize| lexicon.class(name).and_then(|class| line.class(at, class));
+    let talk = begins_at("talk", opening.min(body.len() - 1));
+    let (alternative, level) = (begins("alternative"), begins("level"));
+    let instead = lexicon
+        .class("altmid")
+        .is_some_and(|class| (1..body.len()).any(|at| line.class(at, class).is_some()));
+    let starts_with_number = matches!(body[0].kind, Kind::Number(_) | Kind::Clock(_));
+    let day_first = lexicon.class("dayname").is_some_and(|class| {
+        line.class(0, class).is_some_and(|end| {
+            body.get(end).is_none_or(|token| matches!(token.kind, Kind::Sign('-' | ':' | ',' | '/')))
+        })
+    });
+    let names_day = (body.len() <= 9 && near_top || day_first)
+        && (0..body.len()).any(|at| {
+            ["dayname", "month"]
+                .iter()
+                .any(|name| lexicon.class(name).is_some_and(|class| line.class(at, class).is_some()))
+        });
+    let mut found = Vec::new();
+    // "Level 2 - 50/35 kg, step-ups": what stands behind the name of the level is read by itself.
+    let behind_level = level.filter(|end| {
+        body.get(*end).is_some_and(|token| matches!(token.kind, Kind::Sign(':' | '-' | '=' | '>')))
+            && body.len() > end + 1
+    });
+    let leveled = behind_level.is_some();
+    if let Some(end) = behind_level {
+        let rest = &body[end + 1..];
+        let line = Line::new(rest, lexicon, catalogue);
+        let next = lexicon
+            .class("level")
+            .and_then(|class| (0..rest.len()).find(|at| line.class(*at, class).is_some()));
+        let upto = next.map_or(usize::MAX, |at| rest[at].start + 1);
+        if let Some(covering) = coverings(&line, weights).into_iter().next() {
+            let mut says = said(&covering, rest);
+            says.retain(|said| said.column < upto);
+            let cost = weights.of("level.each") + 0.3 * covering.cost.max(0.0);
+            found.push(Reading { role: Role::Level(level_rank(body)), says, cost, ..Reading::note(0.0) });
+        }
+    }
+    let named =
+        body.iter().take(7).position(|token| matches!(token.kind, Kind::Sign(':' | '>' | '='))).filter(
+            |at| {
+                *at > 0
+                    && body[..*at]
+                        .iter()
+                        .all(|token| token.word().is_some() || matches!(token.kind, Kind::Sign(_)))
+            },
+        );
+    for covering in coverings(&line, weights) {
+        let says = said(&covering, body);
+        let mut work = Reading {
+            role: Role::Work,
+            says,
+            cost: covering.cost,
+            numbers_left: covering.numbers_left.iter().map(|at| body[*at].start + 1).collect(),
+            unknown_words: covering.unknown_words,
+            names_left: covering.names_left,
+        };
+        let anchored = work.items().filter(|item| item.is_anchored() && item.movement.is_some()).count();
+        let loose = work.items().filter(|item| item.movement.is_none()).count();
+        let bare = work.items().count() - anchored - loose;
+        let structure = work
+            .says
+            .iter()
+            .filter(|said| {
+                strong(&said.say)
+                    || matches!(
+                        said.say,
+                        Say::SetsReps { .. }
+                            | Say::Sets(_)
+                            | Say::Scheme { .. }
+                            | Say::Load { .. }
+                            | Say::SetAt { .. }
+                            | Say::SetsMax(_)
+                    )
+            })
+            .count();
+        let rest = work.says.len() - anchored - bare - loose - structure;
+        let drops = weights.of("note.item") * anchored as f64
+            + weights.of("note.bare") * (bare + covering.names_left) as f64
+            + weights.of("note.number") * covering.numbers_left.len() as f64
+            + weights.of("note.loose") * loose as f64;
+        if talk.is_some() && !starts_with_number {
+            let share = if anchored > 0 { 0.5 } else { 1.0 };
+            work.cost += share * weights.of("work.talk_opener");
+        }
+        if work.says.is_empty() {
+            work.cost += weights.of("work.empty");
+        }
+        // "sub 7" is a time to beat.
+        let aims = matches!(work.says.first().map(|said| &said.say), Some(Say::Target { .. }));
+        let offers =
+            anchored + bare > 0 || work.says(|say| matches!(say, Say::Load { .. } | Say::ToolLoad { .. }));
+        let chooses = work.says(|say| matches!(say, Say::Or)) && anchored > 0;
+        if instead && offers && alternative.is_none() && !chooses {
+            let cost = weights.of("substitute.inside") + 0.3 * covering.cost.max(0.0);
+            found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
+            work.cost += weights.of("work.alternative_inside");
+        }
+        if alternative.is_some() && !starts_with_number && !aims && offers {
+            work.cost += weights.of("work.alternative_opener");
+            let role = Role::Substitute;
+            let cost = weights.of("substitute.each") + 0.3 * covering.cost;
+            found.push(Reading { role, cost, ..work.clone() });
+        }
+        if let Some(end) = level
+            && !leveled
+            && body.get(end).is_none_or(|token| {
+                matches!(token.kind, Kind::Sign(':' | '-' | '=' | '(' | ',' | '/') | Kind::Number(_))
+                    || token.word().is_some_and(|word| word == "is" || word == "at")
+            })
+        {
+            let first = lexicon
+                .class("level")
+                .and_then(|class| (end..body.len()).find(|at| line.class(*at, class).is_some()));
+            let upto = first.map_or(usize::MAX, |at| body[at].start + 1);
+            let says = work.says.iter().filter(|said| said.column < upto).cloned().collect();
+            let role = Role::Level(level_rank(body));
+            found.push(Reading {
+                role,
+                says,
+                cost: weights.of("level.each") + 0.3 * covering.cost,
+                ..work.clone()
+            });
+            work.cost += weights.of("work.level_opener");
+        }
+        if named.is_some() && anchored + bare > 0 && !starts_with_number {
+            let cost = work.cost + weights.of("substitute.named");
+            found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
+        }
+        if let Some(colon) = named {
+            // "Press complex: push press + push jerk": bare names before a colon head the names behind it.
+            let column = body[colon].start + 1;
+            let (before, behind): (Vec<&Said>, Vec<&Said>) =
+                work.says.iter().partition(|said| said.column < column);
+            let heads = before.iter().any(|said| matches!(said.say, Say::Item(_)))
+                && before.iter().all(|said| match &said.say {
+                    Say::Item(item) => !item.is_anchored(),
+                    Say::Week(..) => true,
+                    _ => false,
+                });
+            if heads
+                && behind.iter().any(|said| matches!(&said.say, Say::Item(item) if item.movement.is_some()))
+            {
+                let says = work
+                    .says
+                    .iter()
+                    .filter(|said| said.column >= column || !matches!(said.say, Say::Item(_)));
+                let says = says.cloned().collect();
+                found.push(Reading { says, cost: work.cost - weights.of("work.topic"), ..work.clone() });
+            }
+        }
+        if names_day && anchored == 0 && structure == 0 {
+            let cost = weights.of("title.each");
+            found.push(Reading {
+                role: Role::Title,
+                says: Vec::new(),
+                cost,
+                numbers_left: Vec::new(),
+                ..work.clone()
+            });
+        }
+        let note = weights.of("note.each")
+            + drops
+            + weights.of("note.structure") * structure as f64
+            + weights.of("note.other") * rest as f64;
+        found.push(Reading { unknown_words: work.unknown_words, ..Reading::note(note) });
+        if structure > 0 {
+            let kept: Vec<Said> = work.says.iter().filter(|said| strong(&said.say)).cloned().collect();
+            if !kept.is_empty() {
+                let cost = weights.of("aside.each")
+                    + drops
+                    + weights.of("aside.unknown") * covering.unknown_words as f64
+                    + weights.of("aside.number") * covering.numbers_left.len() as f64;
+                found.push(Reading {
+                    role: Role::Aside,
+                    says: kept,
+                    cost,
+                    numbers_left: Vec::new(),
+                    ..work.clone()
+                });
+            }
+        }
+        found.push(work);
+    }
+    if let Some(scored) = score_sentence(body, &found, lexicon, &line, weights) {
+        found.push(scored);
+    }
+    found.sort_by(|a, b| a.cost.total_cmp(&b.cost).then(b.says.len().cmp(&a.says.len())));
+    let mut kept: Vec<Reading> = Vec::new();
+    for reading in found {
+        if !kept.iter().any(|known| known.role == reading.role && known.says == reading.says) {
+            kept.push(reading);
+        }
+    }
+    kept.truncate(6);
+    kept
+}
+
+/// A sentence that says what counts: "score: total reps", "your slowest round is your score".
+pub(super) fn score_sentence(
+    body: &[Token],
+    found: &[Reading],
+    lexicon: &Lexicon,
+    line: &Line<'_>,
+    weights: &Weights,
+) -> Option<Reading> {
+    let class = lexicon.class("score")?;
+    let at = (0..body.len()).find(|at| line.class(*at, class).is_some())?;
+    let words = |from: usize, to: usize| -> String {
+        let words = body[from..to].iter().map(|token| token.word().unwrap_or(" "));
+        words.collect::<Vec<_>>().join(" ")
+    };
+    // Behind the word, or, where nothing stands there, before it.
+    let score = score_of(&words(at + 1, body.len())).or_else(|| score_of(&words(0, at)))?;
+    let column = body[at].start + 1;
+    let work = found.iter().find(|reading| reading.role == Role::Work)?;
+    let behind = score_of(&words(at + 1, body.len())).is_some();
+    let keeps = |said: &&Said| match said.say {
+        Say::Score(_) | Say::ScoreWord => false,
+        Say::Cap(_) | Say::Team(_) | Say::Sharing(_) => true,
+        _ => behind && said.column < column,
+    };
+    let mut says: Vec<Said> = work.says.iter().filter(keeps).cloned().collect();
+    says.push(Said { say: Say::Score(score), column });
+    let cost = weights.of("score.each");
+    Some(Reading { role: Role::Work, says, cost, numbers_left: Vec::new(), unknown_words: 0, names_left: 0 })
+}
+
+/// What counts, by the words that say it.
+pub(super) fn score_of(text: &str) -> Option<Score> {
+    let has = |words: &[&str]| words.iter().any(|word| text.contains(word));
+    let less_rest = has(&[
+        "working time",
+        "work time",
+        "minus",
+        "take the",
+        "off at the end",
+        "without the rest",
+        "without rest",
+        "not count",
+        "excluding",
+        "sum of the times",
+        "times added",
+        "added up",
+        "add up",
+    ]);
+    if text.trim().is_empty() {
+        None
+    } else if has(&["slowest", "worst"]) {
+        Some(Score::SlowestInterval)
+    } else if less_rest {
+        Some(Score::TimeMinusRest)
+    } else if has(&["lowest", "fewest"]) {
+        Some(Score::Reps)
+    } else if has(&["none", "no score", "nothing"]) {
+        Some(Score::None)
+    } else if has(&["load", "weight", "heaviest", "kilos", "kg"]) {
+        Some(Score::Load)
+    } else if has(&[
+        "round",
+        "full minute",
+        "minutes completed",
+        "completed minute",
+        "last minute",
+        "last full",
+    ]) && !has(&["time of", "total time"])
+    {
+        Some(Score::RoundsReps)
+    } else if has(&["time", "clock"]) {
+        Some(Score::Time)
+    } else if has(&["rep", "cal", "metre", "meter", "total", "sum", "distance", "max"]) {
+        Some(Score::Reps)
+    } else {
+        None
+    }
+}
+
+/// 0 for the level that the text is written for; the others follow.
+pub(super) fn level_rank(body: &[Token]) -> u8 {
+    let word = body[0].word().unwrap_or_default();
+    let number = body.get(1).and_then(Token::number);
+    match (word, number) {
+        (
+            "rx" | "elite" | "advanced" | "performance" | "sport" | "competitor" | "competitors" | "compete"
+            | "comp" | "experienced",
+            _,
+        ) => 0,
+        ("level" | "l", Some(n)) => 10u8.saturating_sub(n as u8),
+        ("intermediate" | "fitness", _) => 4,
+        _ => 6,
+    }
+}
+
+/// What a covering says, sides and loads still apart.
+pub(super) fn said(covering: &Covering, body: &[Token]) -> Vec<Said> {
+    let phrases = covering.phrases.iter();
+    phrases
+        .flat_map(|phrase| {
+            let column = body[phrase.start].start + 1;
+            phrase.says.iter().map(move |say| Said { say: say.clone(), column })
+        })
+        .collect()
+}

@@ -1,0 +1,49 @@
+//! Amounts of what is nobody's name.
+
+use super::Rules;
+use crate::tokens::{Kind, Token};
+use crate::values::{Line, Nt};
+
+/// "12 zorbles", "3 x 10 gruntwax": a number and words that are nobody's name, at the front of a sentence or behind a comma.
+pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) -> Option<(usize, String)> {
+    /// Words of a name that nobody knows.
+    const MOST_WORDS: usize = 4;
+    let line = Line::new(body, rules.lexicon, rules.catalogue);
+    let starts = (0..body.len())
+        .filter(|at| *at == 0 || matches!(body[at - 1].kind, Kind::Sign(',' | '+' | ':' | '(')));
+    for at in starts {
+        let Some((_, end, _)) = line.read(Nt::Dose, at).into_iter().max_by_key(|(_, end, _)| *end) else {
+            continue;
+        };
+        if body[at].number().is_none() {
+            continue;
+        }
+        let words: Vec<usize> = (end..body.len()).take_while(|n| body[*n].word().is_some()).collect();
+        let names = words.iter().any(|n| !line.movements[*n].is_empty());
+        let means = words.iter().any(|n| line.classes[*n].iter().any(|(class, _)| !rules.is_free(*class)));
+        let strange = words
+            .iter()
+            .any(|n| line.classes[*n].is_empty() && body[*n].word().is_some_and(|word| word.len() > 2));
+        if strange && !names && !means && words.len() <= MOST_WORDS {
+            let (first, last) = (&body[words[0]], &body[*words.last()?]);
+            return Some((first.start + 1, chars[first.start..last.end].iter().collect()));
+        }
+    }
+    unknown_lift(body, chars, &line)
+}
+
+/// "Gruntwax 3 x 10": words that are nobody's name in front of sets.
+pub(super) fn unknown_lift(body: &[Token], chars: &[char], line: &Line<'_>) -> Option<(usize, String)> {
+    /// Words of such a name.
+    const MOST_WORDS: usize = 3;
+    let words = body.iter().take_while(|token| token.word().is_some()).count();
+    let by = |at: usize| body.get(at).is_some_and(|token| token.is('*') || token.word() == Some("x"));
+    // "x" is a word to the tokens, and no part of the name.
+    let sets = (1..=words.min(MOST_WORDS))
+        .find(|at| body.get(*at).is_some_and(|token| token.number().is_some()) && by(at + 1))?;
+    let counted = body.get(sets + 2).is_some_and(|token| token.number().is_some());
+    let unnamed = (0..sets).all(|at| line.movements[at].is_empty() && line.classes[at].is_empty());
+    let first = body.first()?;
+    (counted && unnamed && first.end - first.start > 2)
+        .then(|| (first.start + 1, chars[first.start..body[sets - 1].end].iter().collect()))
+}

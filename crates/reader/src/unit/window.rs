@@ -1,0 +1,63 @@
+//! Stretches of the running clock at the front of a line.
+
+use std::collections::HashSet;
+
+use crate::lexicon::Lexicon;
+use crate::tokens::{Kind, Token};
+
+/// Lines that begin with a stretch of the clock in bare minutes: "0-5: ...", "8-18: ...", each behind the one before.
+pub(super) fn window_lines(lines: &[(usize, Vec<Token>)], lexicon: &Lexicon) -> HashSet<usize> {
+    let number = |tokens: &[Token], at: usize| tokens.get(at).and_then(Token::number);
+    let stretches: Vec<(usize, f64, f64)> = lines
+        .iter()
+        .filter(|(_, tokens)| take_window(tokens, lexicon).0.is_some())
+        .filter_map(|(line, tokens)| Some((*line, number(tokens, 0)?, number(tokens, 2)?)))
+        .collect();
+    let from_the_start = stretches.first().is_some_and(|(_, from, _)| *from == 0.0);
+    let goes_on =
+        |pair: &&[(usize, f64, f64)]| pair[0].2 == pair[1].1 || from_the_start && pair[0].2 < pair[1].1;
+    stretches.windows(2).filter(goes_on).flat_map(|pair| [pair[0].0, pair[1].0]).collect()
+}
+
+/// Whether a window is written as two bare numbers.
+pub(super) fn bare_range(tokens: &[Token]) -> bool {
+    !tokens.iter().any(|token| token.word().is_some() || matches!(token.kind, Kind::Clock(_)))
+}
+
+/// A stretch of the running clock at the front of tokens (`0:00-12:00`, `min 0-12`): its length, and the token behind it.
+pub(super) fn take_window(tokens: &[Token], lexicon: &Lexicon) -> (Option<u32>, usize) {
+    let word = |n: usize| tokens.get(n).and_then(Token::word);
+    let mut at = usize::from(matches!(word(0), Some("from")));
+    let minutes = matches!(word(at), Some("min" | "mins" | "minute" | "minutes"));
+    at += usize::from(minutes);
+    let clock = |n: usize| match tokens.get(n).map(|token| &token.kind) {
+        Some(Kind::Clock(seconds)) => Some(f64::from(*seconds)),
+        Some(Kind::Number(n)) if n.fract() == 0.0 && (minutes || *n <= 75.0) => Some(n * 60.0),
+        _ => None,
+    };
+    let Some(from) = clock(at) else { return (None, 0) };
+    // "10-25 " in front of words, no scheme of repetitions.
+    let bare = !minutes && matches!(tokens[at].kind, Kind::Number(_));
+    if bare
+        && tokens.get(at + 3).is_none_or(|token| token.word().is_none() && !token.is('|') && !token.is(':'))
+    {
+        return (None, 0);
+    }
+    let dash = tokens.get(at + 1).is_some_and(|token| token.is('-') || token.is('>'));
+    let between = dash || matches!(word(at + 1), Some("to" | "until"));
+    let Some(to) = clock(at + 2).filter(|to| between && *to > from) else { return (None, 0) };
+    let mut end = at + 3;
+    if let Some(class) = lexicon.class("unit.min")
+        && end < tokens.len()
+        && lexicon.at(tokens, end).iter().any(|(known, _)| *known == class)
+    {
+        end += 1;
+    }
+    while tokens
+        .get(end)
+        .is_some_and(|token| matches!(token.kind, Kind::Sign('-' | ':' | ',' | '.' | ')' | '|')))
+    {
+        end += 1;
+    }
+    (Some((to - from) as u32), end)
+}

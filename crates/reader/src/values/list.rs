@@ -1,0 +1,183 @@
+//! Ranges and lists of repetitions, and shares of a maximum.
+
+use super::{LONGEST_LIST, Line, Read, Value};
+use crate::tokens::Token;
+
+impl Line<'_> {
+    pub(super) fn range(&self, at: usize) -> Vec<Read> {
+        let Some((low, end)) = self.number(at) else { return Vec::new() };
+        let next = if self.is(end, '-') { Some(end + 1) } else { self.class(end, self.units.to) };
+        let high = next.and_then(|next| self.number(next)).filter(|(high, _)| *high > low);
+        high.map(|(high, end)| (Value::Range(low, high), end, 0.0)).into_iter().collect()
+    }
+
+    pub(super) fn list(&self, at: usize) -> Vec<Read> {
+        let mut found = Vec::new();
+        for sign in ['-', ',', '/', '.'] {
+            if let Some(read) = self.list_with(at, sign) {
+                found.push(read);
+            }
+        }
+        // "twenty-one fifteen nine", as it is said.
+        if self.tokens[at].word().is_some() {
+            let (mut reps, mut end) = (Vec::new(), at);
+            while let Some((value, next)) = self.number(end).filter(|_| self.tokens[end].word().is_some()) {
+                reps.push(value as u32);
+                end = next;
+            }
+            let falls = reps.windows(2).all(|pair| pair[0] > pair[1])
+                || reps.windows(2).all(|pair| pair[0] < pair[1]);
+            if reps.len() >= 3 && falls {
+                found.push((Value::List { reps, open: None }, end, 0.0));
+            }
+        }
+        // "10 down to 1", "1 up to 10", "10 to 1"
+        if let Some((first, end)) = self.number(at)
+            && let Some(behind) =
+                if self.is(end, '>') { Some(end + 1) } else { self.class(end, self.units.to) }
+            && let Some((last, end)) = self.number(behind)
+            && (first == 1.0 || last == 1.0)
+            && (first - last).abs() >= 3.0
+            && first.max(last) <= LONGEST_LIST as f64
+        {
+            let (first, last) = (first as u32, last as u32);
+            let reps: Vec<u32> =
+                if first > last { (last..=first).rev().collect() } else { (first..=last).collect() };
+            found.push((Value::List { reps, open: None }, end, 0.0));
+        }
+        found
+    }
+
+    pub(super) fn list_with(&self, at: usize, sign: char) -> Option<Read> {
+        let whole = |n: usize| {
+            let value = self.tokens.get(n)?.number()?;
+            (value.fract() == 0.0 && value <= 1000.0).then_some(value as u32)
+        };
+        let mut reps = vec![whole(at)?];
+        let mut end = at + 1;
+        let mut dots = false;
+        loop {
+            let mut next = end;
+            let and =
+                sign == ',' && reps.len() >= 2 && self.tokens.get(next).and_then(Token::word) == Some("and");
+            if self.is(next, sign) || and {
+                next += 1;
+            }
+            if sign == ',' && self.tokens.get(next).and_then(Token::word) == Some("and") {
+                next += 1;
+            }
+            if self.is(next, '\u{2026}') || self.tokens.get(next).and_then(Token::word) == Some("etc") {
+                dots = true;
+                end = next + 1;
+                let last = if self.is(end, sign) || self.is(end, '-') { end + 1 } else { end };
+                let step = reps.windows(2).last().map(|pair| i64::from(pair[1]) - i64::from(pair[0]));
+                if let (Some(last_value), Some(step)) = (whole(last), step)
+                    && step != 0
+                    && reps.len() >= 2
+                {
+                    let mut value = i64::from(*reps.last()?) + step;
+                    let goal = i64::from(last_value);
+                    while (step > 0 && value <= goal || step < 0 && value >= goal)
+                        && reps.len() < LONGEST_LIST
+                    {
+                        reps.push(value.max(0) as u32);
+                        value += step;
+                    }
+                    return (reps.last() == Some(&last_value)).then_some((
+                        Value::List { reps, open: None },
+                        last + 1,
+                        0.0,
+                    ));
+                }
+                break;
+            }
+            if next == end {
+                break;
+            }
+            let Some(value) = whole(next) else { break };
+            if reps.len() >= LONGEST_LIST {
+                break;
+            }
+            reps.push(value);
+            end = next + 1;
+        }
+        if dots {
+            let step = match reps[..] {
+                [a, b, ..] if b > a => b - a,
+                _ => return None,
+            };
+            return Some((Value::List { reps, open: Some(step) }, end, 0.0));
+        }
+        // A unit behind the last number makes it something else; two numbers are a range or a pair.
+        let units = self.units;
+        let unit = [units.kilogram, units.pound, units.percent, units.centimetre, units.inch]
+            .into_iter()
+            .any(|unit| self.class(end, unit).is_some())
+            || self.is(end, '%')
+            || self.is(end, '#');
+        if unit || reps.len() < 2 {
+            return None;
+        }
+        let cost = match (reps.len(), sign) {
+            (2, '-') => 0.8,
+            (2, _) => return None,
+            (_, '-') => 0.0,
+            _ => 0.4,
+        };
+        Some((Value::List { reps, open: None }, end, cost))
+    }
+
+    pub(super) fn times(&self, at: usize) -> bool {
+        self.tokens.get(at).and_then(Token::word) == Some("x") || self.is(at, '*')
+    }
+
+    pub(super) fn percent_sign(&self, at: usize) -> Option<usize> {
+        if self.is(at, '%') { Some(at + 1) } else { self.class(at, self.units.percent) }
+    }
+
+    pub(super) fn percents(&self, at: usize) -> Vec<Read> {
+        let Some((first, end)) = self.digits(at).or_else(|| self.number(at)) else { return Vec::new() };
+        if !(1.0..=150.0).contains(&first) {
+            return Vec::new();
+        }
+        let mut listed = vec![first];
+        let mut signed = self.percent_sign(end);
+        let mut end = signed.unwrap_or(end);
+        let mut range = false;
+        loop {
+            let next = if self.is(end, '-') || self.is(end, '/') || self.is(end, ',') || self.is(end, '>') {
+                range |= self.is(end, '-');
+                end + 1
+            } else if let Some(next) = self.class(end, self.units.to) {
+                range = true;
+                next
+            } else {
+                break;
+            };
+            let next =
+                if self.tokens.get(next).and_then(Token::word) == Some("and") { next + 1 } else { next };
+            let Some((value, behind)) = self
+                .digits(next)
+                .or_else(|| self.number(next))
+                .filter(|(value, _)| (1.0..=150.0).contains(value))
+            else {
+                break;
+            };
+            let behind_sign = self.percent_sign(behind);
+            if behind_sign.is_none() && signed.is_some() {
+                break;
+            }
+            listed.push(value);
+            signed = behind_sign;
+            end = signed.unwrap_or(behind);
+        }
+        if self.percent_sign(end - 1) != Some(end) && signed.is_none() {
+            return Vec::new();
+        }
+        let percents = match listed[..] {
+            [low, high] if range && high > low => vec![[low, high]],
+            _ => listed.iter().map(|value| [*value, *value]).collect(),
+        };
+        vec![(Value::Percents(percents), end, 0.0)]
+    }
+}

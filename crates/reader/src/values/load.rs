@@ -1,0 +1,156 @@
+//! Loads and doses: what is lifted, and how much of a movement is done.
+
+use lantern_session::LoadUnit;
+use lantern_session::movement::Unit;
+
+use super::{Line, METRES_IN_A_MILE, METRES_IN_A_YARD, Read, Value, likely};
+use crate::tokens::Token;
+
+impl Line<'_> {
+    pub(super) fn load_unit(&self, at: usize) -> Option<(LoadUnit, usize)> {
+        let units = self.units;
+        let skip = usize::from(self.is(at, '-') && !self.tokens[at].spaced);
+        let at = at + skip;
+        if self.is(at, '#') {
+            return Some((LoadUnit::Lb, at + 1));
+        }
+        if self.is(at, '"') && !self.tokens[at].spaced {
+            return Some((LoadUnit::In, at + 1));
+        }
+        [
+            (units.kilogram, LoadUnit::Kg),
+            (units.pound, LoadUnit::Lb),
+            (units.centimetre, LoadUnit::Cm),
+            (units.inch, LoadUnit::In),
+        ]
+        .into_iter()
+        .find_map(|(class, unit)| self.class(at, class).map(|end| (unit, end)))
+    }
+
+    /// Weights and heights: `60/40 kg`, `2 x 15 kg`, and with `bare` only those that have a unit.
+    pub(super) fn loads(&self, at: usize, with_unit: bool) -> Vec<Read> {
+        let mut found = Vec::new();
+        let mut from = at;
+        let mut implements = 1;
+        if let Some((count, end)) = self.number(at).filter(|(n, _)| *n == 1.0 || *n == 2.0)
+            && self.times(end)
+            && self.digits(end + 1).is_some()
+        {
+            implements = count as u8;
+            from = end + 1;
+        }
+        let Some((first, end)) = self.digits(from).or_else(|| self.number(from)) else { return found };
+        let own = self.load_unit(end);
+        let after = own.map_or(end, |(_, end)| end);
+        let or = |n: usize| self.tokens.get(n).and_then(Token::word) == Some("or");
+        let article = |n: usize| matches!(self.tokens.get(n).and_then(Token::word), Some("a" | "an"));
+        let slash = |n: usize| {
+            let or = or(n) && own.is_none();
+            (self.is(n, '/') || or).then_some(n + 1 + usize::from(or && article(n + 1)))
+        };
+        if let Some((second, end)) =
+            slash(after).and_then(|next| self.digits(next).or_else(|| self.number(next)))
+        {
+            // A third number of a triple ("60/50/40") is for somebody else.
+            let third = slash(end)
+                .filter(|_| !self.tokens[end].spaced)
+                .filter(|next| self.tokens.get(*next).and_then(Token::number).is_some());
+            let end = third.map_or(end, |next| next + 1);
+            let unit = self.load_unit(end);
+            let end = unit.map_or(end, |(_, end)| end);
+            let unit = unit.or(own).map(|(unit, _)| unit);
+            if unit.is_some() || !with_unit && self.percent_sign(end).is_none() {
+                found.push((Value::Load { implements, first, second: Some(second), unit }, end, 0.0));
+            }
+        }
+        // "60 50 centimetres", as it is said.
+        if own.is_none()
+            && let Some((second, end)) =
+                self.digits(after).filter(|(second, _)| *second < first && *second * 2.0 > first)
+            && let Some((unit, end)) = self.load_unit(end)
+        {
+            found.push((Value::Load { implements, first, second: Some(second), unit: Some(unit) }, end, 0.1));
+        }
+        if let Some((unit, end)) = own.filter(|(unit, _)| likely(first, *unit)) {
+            found.push((Value::Load { implements, first, second: None, unit: Some(unit) }, end, 0.0));
+        } else if !with_unit && self.percent_sign(end).is_none() {
+            found.push((Value::Load { implements, first, second: None, unit: None }, end, 0.0));
+        }
+        found
+    }
+
+    pub(super) fn dose_unit(&self, at: usize) -> Option<(Unit, f64, usize)> {
+        let units = self.units;
+        let skip = usize::from(self.is(at, '-') && !self.tokens[at].spaced);
+        let at = at + skip;
+        [
+            (units.repetition, Unit::Reps, 1.0),
+            (units.calorie, Unit::Calories, 1.0),
+            (units.kilometre, Unit::Metres, 1000.0),
+            (units.mile, Unit::Metres, METRES_IN_A_MILE),
+            (units.yard, Unit::Metres, METRES_IN_A_YARD),
+            (units.foot, Unit::Metres, METRES_IN_A_YARD / 3.0),
+            (units.metre, Unit::Metres, 1.0),
+        ]
+        .into_iter()
+        .find_map(|(class, unit, factor)| self.class(at, class).map(|end| (unit, factor, end)))
+    }
+
+    pub(super) fn doses(&self, at: usize) -> Vec<Read> {
+        let mut found = Vec::new();
+        for (value, end, cost) in self.lengths(at, false) {
+            if let Value::Seconds(low, high) = value {
+                let second = (high > low).then_some(f64::from(high));
+                let dose =
+                    Value::Dose { first: f64::from(low), second, range: true, unit: Some(Unit::Seconds) };
+                found.push((dose, end, cost));
+            }
+        }
+        let Some((first, end)) = self.digits(at).or_else(|| self.number(at)) else { return found };
+        let own = self.dose_unit(end);
+        let behind = own.map_or(end, |(_, _, end)| end);
+        let mut push =
+            |first: f64, second: Option<f64>, range: bool, unit: Option<(Unit, f64, usize)>, end: usize| {
+                let (unit, factor, end) =
+                    unit.map_or((None, 1.0, end), |(unit, factor, end)| (Some(unit), factor, end));
+                let scaled = |value: f64| (value * factor * 10.0).round() / 10.0;
+                found.push((
+                    Value::Dose { first: scaled(first), second: second.map(scaled), range, unit },
+                    end,
+                    0.0,
+                ));
+            };
+        if self.is(behind, '/')
+            && let Some(second) = self.tokens.get(behind + 1).and_then(Token::number)
+        {
+            let mut end = behind + 2;
+            // "16/14/12 cal": the first counts for the pair as written.
+            if self.is(end, '/')
+                && !self.tokens[end].spaced
+                && self.tokens.get(end + 1).and_then(Token::number).is_some()
+            {
+                end += 2;
+            }
+            let unit = self.dose_unit(end).or(own.map(|(u, f, _)| (u, f, end)));
+            if unit.is_some() || self.load_unit(end).is_none() && self.percent_sign(end).is_none() {
+                push(first, Some(second), false, unit, end);
+            }
+        }
+        let next = if self.is(end, '-') { Some(end + 1) } else { self.class(end, self.units.to) };
+        if let Some((high, end)) = next.and_then(|next| self.number(next)).filter(|(high, _)| *high > first) {
+            push(first, Some(high), true, self.dose_unit(end), end);
+        }
+        // "40" of "40/30 kg", "75" of "75 %" and "12" of "12:" are no amounts of work.
+        let maximum = self.class(end, self.units.maximum).is_some();
+        let part_of_more = own.is_none()
+            && (maximum
+                || (self.is(end, '/') || self.is(end, '-') || self.times(end))
+                    && self.tokens.get(end + 1).and_then(Token::number).is_some()
+                || self.percent_sign(end).is_some()
+                || self.load_unit(end).is_some());
+        if !part_of_more {
+            push(first, None, false, own, end);
+        }
+        found
+    }
+}

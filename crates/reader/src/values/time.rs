@@ -1,0 +1,181 @@
+//! Lengths of time and tempo.
+
+use super::{Line, Read, Value};
+use crate::tokens::{Kind, Token};
+
+impl Line<'_> {
+    pub(super) fn is_unit_of_length(&self, at: usize) -> bool {
+        self.class(at, self.units.mile).or(self.class(at, self.units.kilometre)).is_some()
+    }
+
+    /// A length of time with its unit: `90 s`, `1:30`, `2 min`, `2'`, `a minute and a half`.
+    pub(super) fn one_length(&self, at: usize) -> Option<(f64, usize)> {
+        let units = self.units;
+        let token = self.tokens.get(at)?;
+        if let Kind::Clock(seconds) = token.kind {
+            let end = self.class(at + 1, units.minute).or(self.class(at + 1, units.hour)).unwrap_or(at + 1);
+            return Some((f64::from(seconds), end));
+        }
+        if let Some(word) = token.word() {
+            let unit = |n: usize, value: f64| {
+                let minute = self.class(n, units.minute).map(|end| (value * 60.0, end));
+                minute.or_else(|| self.class(n, units.hour).map(|end| (value * 3600.0, end)))
+            };
+            let half = |n: usize| self.tokens.get(n).and_then(Token::word) == Some("half");
+            if matches!(word, "a" | "an" | "one")
+                && let Some((seconds, end)) = unit(at + 1, 1.0)
+            {
+                let and_a = |n: usize, word: &str| self.tokens.get(n).and_then(Token::word) == Some(word);
+                if and_a(end, "and") && and_a(end + 1, "a") && half(end + 2) {
+                    return Some((seconds * 1.5, end + 3));
+                }
+                return Some((seconds, end));
+            }
+            if half(at) {
+                let skip =
+                    usize::from(self.tokens.get(at + 1).and_then(Token::word).is_some_and(|w| w == "a"));
+                return unit(at + 1 + skip, 0.5);
+            }
+        }
+        let (value, mut end) = self.number(at).or_else(|| self.digits(at))?;
+        // "three and a half minutes"
+        let is_word = |n: usize, word: &str| self.tokens.get(n).and_then(Token::word) == Some(word);
+        let half = is_word(end, "and") && is_word(end + 1, "a") && is_word(end + 2, "half");
+        let (value, end_of_half) = if half { (value + 0.5, end + 3) } else { (value, end) };
+        end = end_of_half;
+        if self.is(end, '-') && !self.tokens[end].spaced && self.class(end + 1, units.minute).is_some() {
+            end += 1;
+        }
+        if let Some(next) = self.class(end, units.hour) {
+            return Some((value * 3600.0, next));
+        }
+        if let Some(next) = self.class(end, units.minute) {
+            // "2 min 30 s", "1 min 30"
+            if let Some((more, behind)) = self.digits(next)
+                && more < 60.0
+                && let Some(behind) = self.class(behind, units.second)
+            {
+                return Some((value * 60.0 + more, behind));
+            }
+            return Some((value * 60.0, next));
+        }
+        if let Some(next) = self.class(end, units.second) {
+            return Some((value, next));
+        }
+        let touches = |n: usize| self.tokens.get(n).is_some_and(|token| !token.spaced);
+        if self.is(end, '\'') && touches(end) && token.number().is_some() {
+            if self.is(end + 1, '\'') && touches(end + 1) {
+                return Some((value, end + 2));
+            }
+            if let Some((more, behind)) = self
+                .digits(end + 1)
+                .filter(|(more, behind)| *more < 60.0 && (touches(end + 1) || self.is(*behind, '"')))
+            {
+                let behind = if self.is(behind, '"') { behind + 1 } else { behind };
+                return Some((value * 60.0 + more, behind));
+            }
+            return Some((value * 60.0, end + 1));
+        }
+        if self.is(end, '"') && touches(end) && token.number().is_some() {
+            return Some((value, end + 1));
+        }
+        None
+    }
+
+    pub(super) fn lengths(&self, at: usize, bare: bool) -> Vec<Read> {
+        let mut found = Vec::new();
+        let second = |n: usize| -> Option<usize> {
+            if self.is(n, '-') { Some(n + 1) } else { self.class(n, self.units.to) }
+        };
+        // "2-3 min": the unit stands behind the last number.
+        if let Some((low, end)) = self.number(at)
+            && let Some((high, end)) = second(end).and_then(|next| self.one_length(next))
+        {
+            let apart = self.tokens.get(at + 1).is_some_and(|token| token.is('-') && token.spaced);
+            let factor = if high >= low * 60.0 { 60.0 } else { 1.0 };
+            let low = low * factor;
+            if low > 0.0 && low < high {
+                found.push((Value::Seconds(low as u32, high as u32), end, if apart { 0.3 } else { 0.0 }));
+            }
+        }
+        if let Some((low, end)) = self.one_length(at) {
+            if let Some((high, end)) =
+                second(end).and_then(|next| self.one_length(next)).filter(|(high, _)| *high > low)
+            {
+                found.push((Value::Seconds(low as u32, high as u32), end, 0.0));
+            } else if let Kind::Clock(_) = self.tokens[at].kind
+                && let Some((high, end)) =
+                    second(end).and_then(|next| self.number(next)).filter(|(high, _)| high * 60.0 > low)
+                && bare
+            {
+                found.push((Value::Seconds(low as u32, (high * 60.0) as u32), end, 0.2));
+            }
+            found.push((Value::Seconds(low as u32, low as u32), end, 0.0));
+        } else if bare
+            && let Some((minutes, end)) = self.number(at).or_else(|| self.digits(at))
+            && !self.counts_other(end)
+            && minutes > 0.0
+            && minutes <= 120.0
+        {
+            if let Some((high, end)) = second(end).and_then(|next| self.number(next))
+                && high > minutes
+                && high <= 120.0
+            {
+                found.push((Value::Seconds((minutes * 60.0) as u32, (high * 60.0) as u32), end, 0.05));
+            }
+            found.push((Value::Seconds((minutes * 60.0) as u32, (minutes * 60.0) as u32), end, 0.05));
+        }
+        found
+    }
+
+    /// Whether a number is followed by what is no minutes: "six months", "two of you".
+    pub(super) fn counts_other(&self, at: usize) -> bool {
+        let word = self.tokens.get(at).and_then(Token::word);
+        matches!(
+            word,
+            Some(
+                "months"
+                    | "month"
+                    | "weeks"
+                    | "week"
+                    | "days"
+                    | "years"
+                    | "people"
+                    | "of"
+                    | "members"
+                    | "percent"
+            )
+        )
+    }
+
+    /// `31X1`, `3-1-x-1`, `30x0`, after the word itself or standing alone with an x in it.
+    pub(super) fn tempo(&self, at: usize) -> Vec<Read> {
+        let mut letters = String::new();
+        let mut end = at;
+        while let Some(token) = self.tokens.get(end) {
+            match &token.kind {
+                Kind::Number(n) if n.fract() == 0.0 && *n >= 0.0 => {
+                    let width = token.end - token.start;
+                    letters.push_str(&format!("{:0width$}", *n as u64));
+                }
+                Kind::Word { text, .. } if text.len() <= 2 && text.chars().all(|c| c == 'x' || c == 'a') => {
+                    letters.push_str(&text.to_uppercase());
+                }
+                Kind::Sign('-' | '/' | '.') if !letters.is_empty() && !token.spaced => {}
+                _ => break,
+            }
+            if letters.len() > 4 {
+                break;
+            }
+            end += 1;
+            if letters.len() == 4 {
+                break;
+            }
+        }
+        if !(3..=4).contains(&letters.len()) {
+            return Vec::new();
+        }
+        let reps = letters.bytes().fold(0, |packed: u32, byte| packed << 8 | u32::from(byte));
+        vec![(Value::Count(reps), end, 0.0)]
+    }
+}
