@@ -287,7 +287,6 @@ impl<'u> Divider<'u> {
             facts.take(unit, reading, self.labels[at], self.catalogue);
         }
         let coherence = judge::coherence(self.units, from..to, chosen, self.weights);
-        let numbers_left = facts.numbers_left;
         let contradictions = facts.contradictions.clone();
         if !facts.has_items()
             && facts.has_prescription()
@@ -307,7 +306,6 @@ impl<'u> Divider<'u> {
         }
         cost += coherence + judge::plausibility(&lowered, self.catalogue, self.weights);
         cost += self.weights.of("part.contradiction") * contradictions.len() as f64;
-        let _ = numbers_left;
         Segment { units: from..to, chosen: chosen.to_vec(), lowered, cost }
     }
 

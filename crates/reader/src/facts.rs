@@ -127,8 +127,6 @@ pub(crate) struct Facts {
     pub alternatives: Vec<Alternative>,
     /// Facts that say two different things about one matter.
     pub contradictions: Vec<&'static str>,
-    /// Numbers that nothing explains.
-    pub numbers_left: usize,
 }
 
 /// A step of the work, with where it stands.
@@ -251,7 +249,6 @@ impl Facts {
             self.kind = Some(*kind);
             self.heading = Some(text.clone());
         }
-        self.numbers_left += reading.numbers_left.len();
         match reading.role {
             Role::Note | Role::Title => {}
             Role::Substitute => self.substitute(sentence, reading, catalogue),

@@ -23,7 +23,6 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
     let of = |name: &str| weights.of(name);
     let mut cost = 0.0;
     let (mut clocks, mut lifts, mut items, mut rests, mut lengths) = (0, 0, 0, 0, 0);
-    let mut headers_after_items = 0;
     let mut unprescribed = 0;
     let mut led = false;
     let (mut raced, mut in_turn, mut ends_with_team) = (false, false, false);
@@ -139,7 +138,6 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
             cost += of("part.header_after_items");
         }
         if header && items > 0 {
-            headers_after_items += 1;
             if lifts_before > 0 {
                 cost += of("part.lift_then_rounds");
             } else if unit.blank_before && clocks == 0 {
@@ -177,7 +175,6 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
             && reading.says(|say| matches!(say, Say::Team(_) | Say::Sharing(_) | Say::Running));
         items += own_items;
     }
-    let _ = headers_after_items;
     if ends_with_team {
         cost += of("part.ends_with_team");
     }

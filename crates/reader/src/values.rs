@@ -365,11 +365,9 @@ fn movements_at(tokens: &[Token], at: usize, catalogue: &Catalogue) -> Vec<Name>
                     words.push(better.as_ref().filter(|_| mended).unwrap_or(text).clone());
                     ends.push(n + 1);
                 }
-                Kind::Number(value) if value.fract() == 0.0 && !words.is_empty() || n == at => {
-                    let Some(value) = tokens[n].number() else { break };
+                Kind::Number(value) if value.fract() == 0.0 || n == at => {
                     words.push(format!("{value}"));
                     ends.push(n + 1);
-                    let _ = value;
                 }
                 Kind::Sign('-' | '.') if n > at => {}
                 Kind::Sign('&') if n > at => {

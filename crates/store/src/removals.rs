@@ -1,12 +1,10 @@
 //! What was removed, for as long as it can come back.
 
-use std::collections::hash_map::RandomState;
-use std::hash::{BuildHasher, Hasher};
-
 use chrono::{DateTime, Duration, Utc};
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use serde::{Deserialize, Serialize};
+use uuid::Uuid;
 
 use crate::schema::removals;
 use crate::{GymId, Store, StoreError, classes, gyms, lifts};
@@ -49,9 +47,7 @@ impl Removed {
 
 /// A text that nobody guesses, for whoever has just done something to undo it with.
 pub fn key() -> String {
-    // Each RandomState is seeded from the system's randomness.
-    let word = || RandomState::new().build_hasher().finish();
-    format!("{:016x}{:016x}", word(), word())
+    Uuid::new_v4().simple().to_string()
 }
 
 /// Keeps what is being removed; gives the key with which it comes back. What was removed long ago is gone for good.

@@ -38,7 +38,7 @@ const LONGEST_REST_S: u32 = 300;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
 const INTERVAL_SHARE: f64 = 0.9;
 
-/// Turns factss into parts; remembers the unit of the day and what it took for granted.
+/// Turns facts into parts; remembers the unit of the day and what it took for granted.
 pub(super) struct Shaper<'c> {
     catalogue: &'c Catalogue,
     unit: Option<WeightUnit>,
