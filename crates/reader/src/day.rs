@@ -8,7 +8,7 @@ use crate::judge;
 use crate::label::Label;
 use crate::lower::{Lowered, lower};
 use crate::say::{Item, Say};
-use crate::unit::{Reading, Role, Unit};
+use crate::unit::{Reading, Role, TITLE_LINES, Unit};
 use crate::weights::Weights;
 
 /// Places where parts may begin that one part may reach over; bounds the work to linear.
@@ -380,8 +380,9 @@ fn then_max(reading: &Reading) -> bool {
 
 /// What the lines above the first part announce: "Deadlift 1RM", "push press, week 2 of 3".
 fn announced(units: &[Unit]) -> (Option<Item>, Option<(u32, Option<u32>)>) {
+    let top = units.first().map_or(1, |unit| unit.line);
     let title: Vec<&Unit> =
-        units.iter().take_while(|unit| unit.heading.is_none() && unit.line <= 3).collect();
+        units.iter().take_while(|unit| unit.heading.is_none() && unit.line < top + TITLE_LINES).collect();
     let naming =
         title.iter().filter(|unit| unit.readings.iter().any(|reading| reading.items().next().is_some()));
     let several = naming.count() > 1;

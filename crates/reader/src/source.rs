@@ -47,7 +47,7 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
         None => text.split('\n').enumerate().map(|(n, raw)| (n + 1, raw)).collect(),
     };
     for (number, raw) in numbered.into_iter().filter(|(number, _)| *number <= most) {
-        let raw = raw.trim_end_matches('\r');
+        let raw = raw.trim_end_matches(['\r', ' ']);
         if let Some(cells) = grid.as_mut().and_then(|grid| grid.row(raw)) {
             for (piece, begins) in
                 cells.into_iter().filter(|(piece, _)| piece.chars().any(char::is_alphanumeric))
@@ -88,7 +88,9 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
             if !piece.chars().any(char::is_alphanumeric) {
                 // A line drawn across the page parts nothing by itself.
                 if piece.trim().is_empty() || piece.trim() == ">" {
-                    blank |= !marked || raw.trim().is_empty() || !piece.trim().is_empty();
+                    let parts = !marked || raw.trim().is_empty() || !piece.trim().is_empty();
+                    // Above the first line nothing is parted.
+                    blank |= parts && !found.is_empty();
                 }
                 if !piece.trim().is_empty() {
                     let line = SourceLine::new(piece, number, false);

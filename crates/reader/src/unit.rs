@@ -132,10 +132,12 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         windows: window_lines(&short, lexicon),
         ..Context::default()
     };
+    let top = source.first().map_or(1, |line| line.line_at(0));
     for line in &source {
         let place = Place {
             source: line,
             line: line.line_at(0),
+            from_top: line.line_at(0) - top,
             indent: indent(&line.text),
             blank_before: line.blank_before,
         };
@@ -167,6 +169,8 @@ fn indent(raw: &str) -> usize {
 struct Place<'s> {
     source: &'s SourceLine,
     line: usize,
+    /// Lines from the first with words on it.
+    from_top: usize,
     indent: usize,
     blank_before: bool,
 }
@@ -212,6 +216,9 @@ impl Reading {
     }
 }
 
+/// Lines at the top of a text among which the day's name stands.
+pub(crate) const TITLE_LINES: usize = 3;
+
 /// What every sentence is read by.
 struct Rules<'r> {
     catalogue: &'r Catalogue,
@@ -254,7 +261,7 @@ fn line_units(
         at += behind;
         let framed = window.is_some();
         let (heading, behind) =
-            take_heading(&all[at..], rules, first, first && (place.blank_before || place.line == 1));
+            take_heading(&all[at..], rules, first, first && (place.blank_before || place.from_top == 0));
         if heading.is_some() {
             // Minutes of the class plan that frame a block are no length of it.
             window = None;
@@ -282,7 +289,8 @@ fn line_units(
             at = end;
             continue;
         }
-        let mut readings = read_sentence(body, catalogue, lexicon, weights, first && place.line <= 3);
+        let mut readings =
+            read_sentence(body, catalogue, lexicon, weights, first && place.from_top < TITLE_LINES);
         if let Some(seconds) = window {
             let said = Said { say: Say::Window(seconds), column: all[start].start + 1 };
             for reading in &mut readings {
