@@ -16,6 +16,7 @@
 pub mod cover;
 mod day;
 mod facts;
+mod gloss;
 pub mod grammar;
 mod judge;
 pub mod label;
@@ -40,12 +41,17 @@ use lantern_session::{
 };
 use serde_json::{Value, json};
 
+pub use crate::gloss::{Gloss, Role as LineRole, Said};
+
 use crate::day::Divider;
+use crate::gloss::glosses;
 use crate::questions::questions;
 use crate::report::Question;
 use crate::unit::{Role, units};
 use crate::weights::Weights;
 
+/// Name and version of the JSON layout of a reading; `docs/reading.schema.json` describes it.
+pub const READING_SCHEMA: &str = "honest-lantern/reading/1";
 /// Most parts of a day; nobody's class has so many.
 const MOST_PARTS: usize = 30;
 /// Most movements of a part.
@@ -62,6 +68,8 @@ pub struct Reading {
     pub assumptions: Vec<Assumption>,
     /// Where another reading is about as likely, and would change the day.
     pub questions: Vec<Question>,
+    /// What each line was understood as.
+    pub lines: Vec<Gloss>,
 }
 
 impl Reading {
@@ -69,6 +77,26 @@ impl Reading {
     pub fn is_complete(&self) -> bool {
         self.problems.iter().all(|problem| problem.severity == Severity::Warning)
     }
+
+    /// Whether there is anything to plan.
+    pub fn is_usable(&self) -> bool {
+        !self.session.parts.is_empty()
+    }
+}
+
+/// The text with what stands at a place replaced by a suggestion; unchanged when it no longer stands there.
+/// Lines and columns count from 1.
+pub fn apply_suggestion(text: &str, line: usize, column: usize, found: &str, suggestion: &str) -> String {
+    let mut lines: Vec<String> = text.split('\n').map(str::to_owned).collect();
+    if let Some(old) = line.checked_sub(1).and_then(|n| lines.get_mut(n)) {
+        let start = old.char_indices().nth(column.saturating_sub(1)).map_or(old.len(), |(at, _)| at);
+        let stands =
+            old.get(start..start + found.len()).is_some_and(|there| there.eq_ignore_ascii_case(found));
+        if stands {
+            old.replace_range(start..start + found.len(), suggestion);
+        }
+    }
+    lines.join("\n")
 }
 
 /// Reads a session; never fails, keeps every line.
@@ -92,11 +120,13 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
         }
     }
     let Some(best) = divisions.into_iter().next() else { return reading };
+    let mut taken: Vec<(&unit::Unit, &unit::Reading)> = Vec::new();
     for segment in best.segments {
         let made = segment.lowered.part.is_some();
         for (n, at) in segment.units.clone().enumerate() {
             let unit = &units[at];
             let read = &unit.readings[segment.chosen[n]];
+            taken.push((unit, read));
             match read.role {
                 Role::Title if reading.session.title.is_none() => {
                     reading.session.title =
@@ -169,6 +199,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     check(&reading.session, text, catalogue, &mut reading.problems);
     reading.problems.sort_by_key(|problem| (problem.line, problem.column));
     reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
+    reading.lines = glosses(text, &taken, &reading.session, &reading.problems, catalogue);
     reading
 }
 
@@ -236,7 +267,7 @@ fn report_on(unit: &unit::Unit, read: &unit::Reading, catalogue: &Catalogue, rea
 /// The whole reading as JSON.
 pub fn reading_json(reading: &Reading) -> Value {
     json!({
-        "schema": "honest-lantern/reading/1",
+        "schema": READING_SCHEMA,
         "unit": reading.session.unit,
         "title": reading.session.title,
         "parts": reading.session.parts.iter().map(part_json).collect::<Vec<_>>(),
