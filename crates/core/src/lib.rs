@@ -25,7 +25,6 @@ pub mod member;
 pub mod pacing;
 pub mod plan;
 pub mod print;
-pub mod read;
 pub mod roster;
 pub mod strength;
 pub mod table;
@@ -33,6 +32,7 @@ pub mod versions;
 pub mod warmup;
 pub mod why;
 
+pub use lantern_reader as read;
 pub use lantern_session::{movement, units};
 
 /// The language of sessions.

@@ -232,6 +232,9 @@ impl<'u> Divider<'u> {
             cost += of("cut.lift");
         } else if reading.says(heads_a_part) || reading.says(|say| matches!(say, Say::Superset)) {
             cost += of("cut.header");
+            if !unit.blank_before && unit.heading.is_none() && unit.label == Label::None {
+                cost += of("cut.header_close");
+            }
         } else if self.names_lift(at) && !unit.blank_before {
             cost += of("cut.name");
         } else if unit.heading.is_none()
@@ -255,10 +258,28 @@ impl<'u> Divider<'u> {
                 // What is named is not passed over to make a part hang together.
                 let passes_over = reading.role == Role::Work
                     && readings[0].role == Role::Work
-                    && reading.names_left > readings[0].names_left;
+                    && (reading.names_left > readings[0].names_left
+                        || reading.numbers_left.len() > readings[0].numbers_left.len());
                 let drops_clock =
                     readings[0].says(is_clock) && !reading.says(is_clock) && reading.role == Role::Work;
-                if !passes_over && !drops_clock && margin < self.weights.of("flip.margin") {
+                // Nor is what was understood forgotten: "each side" stays, however much it makes of the work.
+                let forgets = reading.role == Role::Work
+                    && readings[0].role == Role::Work
+                    && reading.says.len() < readings[0].says.len()
+                    && reading.says.iter().all(|said| readings[0].says.contains(said));
+                // Nor does a movement lose its amount.
+                let bound = |reading: &Reading| {
+                    reading.items().filter(|item| item.movement.is_some() && item.is_anchored()).count()
+                };
+                let loose =
+                    |reading: &Reading| reading.items().filter(|item| item.movement.is_none()).count();
+                let unbinds = reading.role == Role::Work
+                    && readings[0].role == Role::Work
+                    && (bound(reading) < bound(&readings[0]) || loose(reading) > loose(&readings[0]));
+                // What is clear is not laid aside because there is much of it.
+                let lays_aside = reading.role == Role::Note && readings[0].role == Role::Work;
+                let most = self.weights.of(if lays_aside { "flip.note" } else { "flip.margin" });
+                if !passes_over && !drops_clock && !forgets && !unbinds && margin < most {
                     close.push((margin, at - from, n));
                 }
             }
@@ -420,7 +441,7 @@ fn teams(units: &[Unit]) -> Vec<Option<u32>> {
         }
         last = own.filter(|_| reading.role != Role::Note).or(last);
         let same = reading.says(|say| matches!(say, Say::SameTeam));
-        if same { last.or(day) } else { day.filter(|_| begun) }
+        if same { last.or(day) } else { day.filter(|_| own.is_none() || reading.role == Role::Title) }
     });
     inherited.collect()
 }

@@ -258,16 +258,21 @@ impl Facts {
     }
 
     fn substitute(&mut self, sentence: &Sentence, reading: &Reading, catalogue: &Catalogue) {
-        let found = attach(&reading.says, catalogue);
-        let items: Vec<Item> = found
+        let found = attach(reading, catalogue);
+        let mut items: Vec<Item> = found
             .into_iter()
             .filter_map(|(_, what)| if let What::Item(item) = what { Some(item) } else { None })
             .collect();
+        for item in &mut items {
+            self.lighten(item, catalogue);
+        }
         let in_part = |item: &&Item| self.items().any(|known| known.movement == item.movement);
         let (named, instead): (Vec<&Item>, Vec<&Item>) =
-            items.iter().partition(|item| item.amount.is_none() && in_part(item));
+            items.iter().partition(|item| item.amount.is_none() && item.load.is_none() && in_part(item));
         let above = self.items().last().filter(|_| !instead.is_empty());
-        let replaces = named.first().copied().or(above).and_then(|item| item.movement.clone());
+        // A lift of the piece with another load takes the place of itself.
+        let same = instead.iter().copied().find(|item| item.load.is_some() && in_part(item));
+        let replaces = same.or(named.first().copied()).or(above).and_then(|item| item.movement.clone());
         let work = instead.into_iter().filter_map(|item| crate::lower::work_of(item, catalogue)).collect();
         self.alternatives.push(Alternative {
             line: sentence.line,
@@ -277,8 +282,24 @@ impl Facts {
         });
     }
 
+    /// "40/30 snatch" among what may be done instead: a lift of the part, by its short name, with a lighter load.
+    fn lighten(&self, item: &mut Item, catalogue: &Catalogue) {
+        let Some((first, Some(second))) = item.amount.filter(|_| item.unit.is_none()) else { return };
+        let Some(short) = item.movement.as_ref().and_then(|id| catalogue.get(id)) else { return };
+        if first <= second || !short.is_barbell() {
+            return;
+        }
+        let behind = format!("-{}", short.id);
+        let meant = self.items().filter_map(|known| known.movement.as_ref());
+        let meant = meant.filter(|id| **id == short.id || id.as_str().ends_with(&behind)).last();
+        item.movement = meant.cloned().or(item.movement.take());
+        item.amount = None;
+        let unit = self.items().find_map(|known| known.load).map_or(LoadUnit::Kg, |load| load.unit);
+        item.load = Some(Load { first, second: Some(second), unit, implements: 1 });
+    }
+
     fn level(&mut self, rank: u8, sentence: &Sentence, reading: &Reading, catalogue: &Catalogue) {
-        for (_, what) in attach(&reading.says, catalogue) {
+        for (_, what) in attach(reading, catalogue) {
             match what {
                 What::Say(Say::Load { implements, first, second, unit }) => {
                     let unit = unit.unwrap_or(LoadUnit::Kg);
@@ -307,7 +328,7 @@ impl Facts {
     }
 
     fn work(&mut self, sentence: &Sentence, reading: &Reading, inherited: Label, catalogue: &Catalogue) {
-        let mut found = attach(&reading.says, catalogue);
+        let mut found = attach(reading, catalogue);
         drop_family(&mut found, catalogue);
         let found = found;
         let items = || {

@@ -131,14 +131,17 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
                 Role::Title if reading.session.title.is_none() => {
                     reading.session.title =
                         Some(unit.text.trim_matches(['#', '*', '=', ':', ' ']).to_owned());
-                    reading.session.notes.push(Note { line: unit.line, text: unit.text.clone() });
+                    let whole = raw[unit.line - 1].trim();
+                    if Some(whole) != reading.session.title.as_deref() {
+                        reading.session.notes.push(Note { line: unit.line, text: whole.to_owned() });
+                    }
                 }
                 Role::Work | Role::Substitute | Role::Level(_) if made => {}
                 _ => reading.session.notes.extend(notes_of(unit, &raw)),
             }
             report_on(unit, read, catalogue, &mut reading);
             if read.role != Role::Note {
-                for (column, from, to) in &unit.mended {
+                for (column, from, to) in &read.mended {
                     let message = format!("read `{from}` as `{to}`");
                     reading.assumptions.push(Assumption { line: unit.line, column: *column, message });
                 }

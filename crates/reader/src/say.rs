@@ -244,6 +244,8 @@ impl Say {
                 }
             }
             "rounds.each" => counted('n', Self::Rounds).into_iter().chain([Self::EachPerson]).collect(),
+            // "Build to a heavy 3" counts repetitions of the set; "a heavy 30 m carry" is a distance.
+            "build.item" if !has_dose_unit(&c) => Vec::new(),
             "build.item" => item("item", &c).into_iter().flat_map(|item| [Self::Build, item]).collect(),
             "kind.warmup" => {
                 let length = c.seconds('t').map(|(s, _)| Self::Length(s));
@@ -587,6 +589,9 @@ impl Say {
             "or" => Self::Or,
             "plus" => Self::Plus,
             "load" | "bareload" | "bareload.pair" | "bareload.plain" => match c.value('l')? {
+                Value::Load { first, .. } if *first <= 0.0 => return None,
+                // "22/20 cal" is no load.
+                Value::Load { unit: None, .. } if line.dose_unit(end).is_some() => return None,
                 Value::Load { implements, first, second, unit } => {
                     let pair =
                         second.is_some_and(|second| second < *first) && unit.is_none() && *first >= 4.0;
@@ -673,6 +678,10 @@ fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
         if c.number('n') != Some(*first) {
             return None;
         }
+    }
+    // "4 x 8-10" is sets with a range of repetitions; a range has a unit where it counts anything else.
+    if says == "item.sets" && matches!(c.value('d'), Some(Value::Dose { range: true, unit: None, .. })) {
+        return None;
     }
     let Some(Value::Movement { id: movement, shorthand, weighs }) = c.value('m') else { return None };
     let (amount, unit) = match c.value('d') {

@@ -81,19 +81,49 @@ impl<'c> Spelling<'c> {
         let near = self.by_length.range(word.len().saturating_sub(slips)..=word.len() + slips);
         let found = near
             .flat_map(|(_, words)| words)
-            .map(|known| (strsim::damerau_levenshtein(word, known), known.chars().next() != first, *known))
-            .filter(|(distance, other, _)| *distance <= slips && !(*other && *distance > 1))
-            .filter(|(_, other, known)| match (word.len(), known.len()) {
-                (..SHORTEST, long) => long > word.len(),
+            .map(|known| Slip {
+                distance: strsim::damerau_levenshtein(word, known),
+                other_letters: letters(word) != letters(known) && single(word) != single(known),
+                other_first: known.chars().next() != first,
+                rare: std::cmp::Reverse(self.catalogue.uses(known)),
+                known,
+            })
+            .filter(|slip| slip.distance <= slips && !(slip.other_first && slip.distance > 1))
+            .filter(|slip| match (word.len(), slip.known.len()) {
+                // Of a short word the letters are there in another order, or one is missing.
+                (..SHORTEST, long) => long > word.len() || !slip.other_letters && !slip.other_first,
                 // A short word is meant where a letter stands twice.
-                (_, ..SHORTEST) => !other && doubled(word),
+                (_, ..SHORTEST) => !slip.other_first && doubled(word),
                 _ => true,
             })
             .min()
-            .map(|(.., known)| known.to_owned());
+            .map(|slip| slip.known.to_owned());
         self.looked_at.insert(word.to_owned(), found.clone());
         found
     }
+}
+
+/// A known word and how far it is: two letters that changed places, and one that stands twice or should, are the likeliest slips.
+#[derive(PartialEq, Eq, PartialOrd, Ord)]
+struct Slip<'k> {
+    distance: usize,
+    other_letters: bool,
+    other_first: bool,
+    rare: std::cmp::Reverse<usize>,
+    known: &'k str,
+}
+
+fn letters(word: &str) -> Vec<char> {
+    let mut letters: Vec<char> = word.chars().collect();
+    letters.sort_unstable();
+    letters
+}
+
+/// A word with every letter once where it stands twice.
+fn single(word: &str) -> Vec<char> {
+    let mut letters: Vec<char> = word.chars().collect();
+    letters.dedup();
+    letters
 }
 
 fn doubled(word: &str) -> bool {

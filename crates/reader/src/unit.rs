@@ -10,7 +10,7 @@ mod window;
 use lantern_session::PartKind;
 use lantern_session::movement::Catalogue;
 
-use self::block::{Context, instead_lines, level_lines};
+use self::block::{Context, instead_lines, level_lines, numbered_stations};
 use self::ends::sentence_end;
 use self::heading::{framed_heading, outline, take_heading};
 use self::role::{offer_instead, offer_level, read_sentence};
@@ -45,8 +45,6 @@ pub struct Unit {
     pub text: String,
     /// The ways to read it.
     pub readings: Vec<Reading>,
-    /// Words that were read as others they are a slip away from: column, as written, as read.
-    pub mended: Vec<(usize, String, String)>,
     /// An amount of something that has no known name: column, and the words.
     pub unknown: Option<(usize, String)>,
 }
@@ -66,6 +64,8 @@ pub struct Reading {
     pub unknown_words: usize,
     /// Names of movements that nothing explains.
     pub names_left: usize,
+    /// Words that were read as others they are a slip away from: column, as written, as read.
+    pub mended: Vec<(usize, String, String)>,
 }
 
 /// What a sentence is.
@@ -130,6 +130,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         levels: level_lines(&short, &rules),
         instead: instead_lines(&short, &rules),
         windows: window_lines(&short, lexicon),
+        stations: numbered_stations(&source, &plain),
         ..Context::default()
     };
     let top = source.first().map_or(1, |line| line.line_at(0));
@@ -143,15 +144,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         };
         if line.mute || line.text.chars().count() > LONGEST_LINE {
             let text = line.text.trim().to_owned();
-            found.push(place.unit(
-                true,
-                Label::None,
-                None,
-                text,
-                vec![Reading::note(0.0)],
-                Vec::new(),
-                (0, 0),
-            ));
+            found.push(place.unit(true, Label::None, None, text, vec![Reading::note(0.0)], (0, 0)));
             continue;
         }
         let mut all = tokens(&line.text, &plain);
@@ -176,7 +169,6 @@ struct Place<'s> {
 }
 
 impl Place<'_> {
-    #[expect(clippy::too_many_arguments, reason = "they are the fields of a sentence")]
     fn unit(
         &self,
         starts_line: bool,
@@ -184,7 +176,6 @@ impl Place<'_> {
         heading: Option<(PartKind, String)>,
         text: String,
         readings: Vec<Reading>,
-        mended: Vec<(usize, String, String)>,
         chars: (usize, usize),
     ) -> Unit {
         Unit {
@@ -197,7 +188,6 @@ impl Place<'_> {
             heading,
             text,
             readings,
-            mended,
             unknown: None,
         }
     }
@@ -212,6 +202,7 @@ impl Reading {
             numbers_left: Vec::new(),
             unknown_words: 0,
             names_left: 0,
+            mended: Vec::new(),
         }
     }
 }
@@ -249,6 +240,9 @@ fn line_units(
     while at < all.len() {
         let (label, behind) = match outline.filter(|_| first) {
             Some((number, _)) => (Label::Number(number), 0),
+            None if first && context.stations.contains(&place.line) => {
+                (Label::Number(all[0].number().unwrap_or_default() as u32), 1)
+            }
             None => label::take(&all[at..], first, lexicon),
         };
         let start = at;
@@ -312,10 +306,9 @@ fn line_units(
         if context.block || context.line || context.instead.contains_key(&place.line) {
             offer_instead(&mut readings, weights);
         }
-        let mended = mended(body);
         let text = text_of(&chars, &all[start..end]);
         let reach = (all[start].start, all[end.max(start + 1) - 1].start);
-        let mut unit = place.unit(first, label, heading, text, readings, mended, reach);
+        let mut unit = place.unit(first, label, heading, text, readings, reach);
         unit.unknown = unknown_amount(body, &chars, rules);
         let asks = all.get(end).is_some_and(|token| token.is('?'));
         context.take_in(&unit, body, asks, rules);
@@ -340,12 +333,4 @@ fn line_units(
 fn text_of(chars: &[char], tokens: &[Token]) -> String {
     let (Some(first), Some(last)) = (tokens.first(), tokens.last()) else { return String::new() };
     chars[first.start..last.end].iter().collect()
-}
-
-fn mended(tokens: &[Token]) -> Vec<(usize, String, String)> {
-    let slips = tokens.iter().filter_map(|token| match &token.kind {
-        Kind::Word { text, mended: Some(better) } => Some((token.start + 1, text.clone(), better.clone())),
-        _ => None,
-    });
-    slips.collect()
 }

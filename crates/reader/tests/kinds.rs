@@ -76,7 +76,7 @@ fn a_length_said_once_is_that_of_the_pieces_below() {
 #[test]
 fn a_tool_in_front_of_a_name_keeps_the_number_before_it() {
     let part = part("For time: 700 m run, 30 dumbbell box step-ups, 20 burpees");
-    assert_eq!(total(&part, "box-step-up"), json!(30));
+    assert_eq!(total(&part, "weighted-box-step-up"), json!(30));
 }
 
 #[test]

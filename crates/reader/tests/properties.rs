@@ -33,8 +33,11 @@ fn lost(text: &str, reading: &Reading) -> Vec<usize> {
         }
     }
     let says = |line: &str| line.chars().any(char::is_alphanumeric);
-    let lines =
-        text.split('\n').enumerate().filter(|(n, line)| says(line) && !kept.contains(&(*n as u64 + 1)));
+    let title = |line: &str| json["title"].as_str() == Some(line.trim());
+    let lines = text
+        .split('\n')
+        .enumerate()
+        .filter(|(n, line)| says(line) && !title(line) && !kept.contains(&(*n as u64 + 1)));
     lines.map(|(n, _)| n + 1).collect()
 }
 

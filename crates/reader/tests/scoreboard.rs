@@ -11,10 +11,10 @@ use serde_json::{Map, Value, json};
 
 /// What texts of a folder must reach, in percent: least facts, most extra, most silent. Raised with each gain, never lowered.
 const FLOORS: [(&str, f64, f64, f64); 5] = [
-    ("practice", 99.5, 0.4, 0.0),
-    ("own", 98.3, 0.3, 1.5),
-    ("batch-1", 97.8, 1.4, 1.9),
-    ("batch-2", 95.3, 1.6, 4.1),
+    ("practice", 99.8, 0.4, 0.0),
+    ("own", 99.9, 0.0, 0.0),
+    ("batch-1", 97.9, 1.3, 1.8),
+    ("batch-2", 96.1, 1.5, 3.3),
     ("batch-3", 90.4, 3.4, 5.1),
 ];
 

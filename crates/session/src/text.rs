@@ -155,11 +155,11 @@ impl Printer<'_> {
             }
         }
         if let Some((every_s, from_s, work)) = interrupt {
-            let first = from_s / every_s.max(1) + 1;
             let work = self.joined(work);
             self.line(format!(
-                "at the start of every {}, beginning with minute {first}, stop and do {work}",
-                clock_s(every_s)
+                "at the start of every {}, beginning at {}, stop and do {work}",
+                clock_s(every_s),
+                clock_s(from_s)
             ));
         }
         if let Some(work) = penalty {
@@ -465,8 +465,10 @@ impl Printer<'_> {
         if let Some(score) = part.score {
             self.line(format!("score: {}", score.name()));
         }
-        for alternative in &part.alternatives {
-            self.line(alternative.text.clone());
+        // What was written on one line stays on one: the sign in front of the first is that of the others.
+        for line in part.alternatives.chunk_by(|a, b| a.line == b.line) {
+            let texts: Vec<&str> = line.iter().map(|alternative| alternative.text.as_str()).collect();
+            self.line(texts.join("; "));
         }
     }
 }

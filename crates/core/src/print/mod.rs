@@ -1,9 +1,8 @@
 //! Printing: canonical text and JSON for any reading.
 
-mod json;
 mod loads;
 
-pub use json::{READING_SCHEMA, reading_json};
+pub use lantern_reader::{READING_SCHEMA, reading_json};
 pub use lantern_session::text::{in_words, part_text, session_text, work_text};
 pub(crate) use lantern_session::wire::number;
 pub use loads::loads_csv;

@@ -7,24 +7,32 @@ use lantern_session::movement::{Catalogue, LoadKind, Movement, Sides, Unit};
 
 use super::{Held, Item, What};
 use crate::say::Say;
-use crate::unit::Said;
+use crate::unit::{Reading, Said};
 
-struct Attach<'c> {
-    catalogue: &'c Catalogue,
+struct Attach<'r> {
+    catalogue: &'r Catalogue,
     found: Vec<(usize, What)>,
     /// The last item, by place.
     last: Option<usize>,
     /// What stands before a movement and waits for it.
     ahead: Item,
     splits: bool,
+    /// Columns of numbers that nothing explains.
+    left: &'r [usize],
 }
 
 /// Gives numbers, loads and sides to the movements they stand beside.
-pub(crate) fn attach(says: &[Said], catalogue: &Catalogue) -> Vec<(usize, What)> {
-    let mut attach =
-        Attach { catalogue, found: Vec::new(), last: None, ahead: Item::default(), splits: false };
-    for (n, Said { say, column }) in says.iter().enumerate() {
-        attach.take(say, *column, &says[n + 1..]);
+pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, What)> {
+    let mut attach = Attach {
+        catalogue,
+        found: Vec::new(),
+        last: None,
+        ahead: Item::default(),
+        splits: false,
+        left: &reading.numbers_left,
+    };
+    for (n, Said { say, column }) in reading.says.iter().enumerate() {
+        attach.take(say, *column, &reading.says[n + 1..]);
     }
     attach.finish()
 }
@@ -49,6 +57,12 @@ pub(super) fn bare_ahead(rest: &[Said]) -> bool {
 }
 
 impl Attach<'_> {
+    /// Whether a number that nothing explains stands between the last item and a place.
+    fn takes_back_nothing(&self, column: usize) -> bool {
+        let last = self.last.map_or(0, |at| self.found[at].0);
+        self.left.iter().any(|left| (last..column).contains(left))
+    }
+
     fn last_item(&mut self) -> Option<&mut Item> {
         match &mut self.found.get_mut(self.last?)?.1 {
             What::Item(item) => Some(item),
@@ -199,6 +213,8 @@ impl Attach<'_> {
             {
                 self.found.pop();
             }
+            // "9 rope somethings, no, 9 pull-ups": what is taken back was not understood and says nothing.
+            Say::Withdraw if self.takes_back_nothing(column) => {}
             Say::Withdraw => {
                 if let Some(at) = self.last.take() {
                     self.found.remove(at);

@@ -4,8 +4,12 @@ use std::collections::{HashMap, HashSet};
 
 use super::{Role, Rules, Unit};
 use crate::lexicon::Class;
-use crate::tokens::{Kind, Token};
+use crate::source::SourceLine;
+use crate::tokens::{Kind, Token, tokens};
 use crate::values::Line;
+
+/// Longest line that names a station, in bytes.
+const LONGEST_STATION: usize = 200;
 
 /// Lines of one layout, two or more below each other, that name somebody in front of a colon and a load or work behind it
 /// ("Tall ones: 60/40 kg bar"): the levels of the class in the gym's own words. Gives the place of each in its block.
@@ -74,6 +78,32 @@ pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) ->
     found
 }
 
+/// Lines below each other that begin with 1, 2, 3 and a name, under a line about stations: the numbers are places and no repetitions.
+pub(super) fn numbered_stations(source: &[SourceLine], plain: &dyn Fn(&str) -> bool) -> HashSet<usize> {
+    const FEWEST: usize = 3;
+    let mut found = HashSet::new();
+    let (mut run, mut announced) = (Vec::new(), false);
+    let mut keep = |run: &mut Vec<usize>| {
+        if run.len() >= FEWEST {
+            found.extend(run.iter().copied());
+        }
+        run.clear();
+    };
+    for line in source.iter().filter(|line| line.text.len() <= LONGEST_STATION) {
+        let tokens = tokens(&line.text, plain);
+        let place = tokens.first().and_then(Token::number);
+        let named = tokens.get(1).is_some_and(|token| token.spaced && token.word().is_some());
+        if announced && named && place == Some((run.len() + 1) as f64) {
+            run.push(line.line_at(0));
+        } else {
+            keep(&mut run);
+            announced = tokens.iter().filter_map(Token::word).any(|word| word.starts_with("station"));
+        }
+    }
+    keep(&mut run);
+    found
+}
+
 pub(super) fn keep_block(block: &mut Vec<usize>, found: &mut HashMap<usize, u8>) {
     if block.len() > 1 {
         found.extend(block.iter().enumerate().map(|(place, line)| (*line, place as u8)));
@@ -94,6 +124,8 @@ pub(super) struct Context {
     pub(super) levels: HashMap<usize, u8>,
     /// Lines that begin with a stretch of the clock in bare minutes: each goes on behind the one before.
     pub(super) windows: HashSet<usize>,
+    /// Lines that begin with the number of their station.
+    pub(super) stations: HashSet<usize>,
     /// Lines that offer something instead of the movement they name.
     pub(super) instead: HashMap<usize, u8>,
 }

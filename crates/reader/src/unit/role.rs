@@ -78,6 +78,16 @@ pub(super) fn strong(say: &Say) -> bool {
     )
 }
 
+/// Words inside phrases that were read as others they are a slip away from.
+fn mended(covering: &Covering, body: &[Token]) -> Vec<(usize, String, String)> {
+    let inside = covering.phrases.iter().flat_map(|phrase| &body[phrase.start..phrase.end]);
+    let slips = inside.filter_map(|token| match &token.kind {
+        Kind::Word { text, mended: Some(better) } => Some((token.start + 1, text.clone(), better.clone())),
+        _ => None,
+    });
+    slips.collect()
+}
+
 pub(super) fn read_sentence(
     body: &[Token],
     catalogue: &Catalogue,
@@ -157,6 +167,7 @@ pub(super) fn read_sentence(
             numbers_left: covering.numbers_left.iter().map(|at| body[*at].start + 1).collect(),
             unknown_words: covering.unknown_words,
             names_left: covering.names_left,
+            mended: mended(&covering, body),
         };
         let anchored = work.items().filter(|item| item.is_anchored() && item.movement.is_some()).count();
         let loose = work.items().filter(|item| item.movement.is_none()).count();
@@ -320,33 +331,37 @@ pub(super) fn score_sentence(
     let behind = score_of(&words(at + 1, body.len())).is_some();
     let keeps = |said: &&Said| match said.say {
         Say::Score(_) | Say::ScoreWord => false,
-        Say::Cap(_) | Say::Team(_) | Say::Sharing(_) => true,
+        Say::Cap(_) | Say::Team(_) | Say::Sharing(_) | Say::Target { .. } | Say::RoundUnder(_) => true,
         _ => behind && said.column < column,
     };
     let mut says: Vec<Said> = work.says.iter().filter(keeps).cloned().collect();
     says.push(Said { say: Say::Score(score), column });
     let cost = weights.of("score.each");
-    Some(Reading { role: Role::Work, says, cost, numbers_left: Vec::new(), unknown_words: 0, names_left: 0 })
+    Some(Reading { role: Role::Work, says, cost, ..Reading::note(0.0) })
 }
 
 /// What counts, by the words that say it.
 pub(super) fn score_of(text: &str) -> Option<Score> {
     let has = |words: &[&str]| words.iter().any(|word| text.contains(word));
-    let less_rest = has(&[
-        "working time",
-        "work time",
-        "minus",
-        "take the",
-        "off at the end",
-        "without the rest",
-        "without rest",
-        "not count",
-        "excluding",
-        "sum of the times",
-        "times added",
-        "added up",
-        "add up",
-    ]);
+    let less_rest =
+        has(&[
+            "working time",
+            "work time",
+            "minus",
+            "take the",
+            "off at the end",
+            "without the rest",
+            "without rest",
+            "not count",
+            "excluding",
+            "sum of the times",
+            "times added",
+            "added up",
+            "add up",
+            "sum of your rounds",
+            "sum of the rounds",
+            "sum of all rounds",
+        ]) || text.contains("sum of") && has(&["round", "interval", "set"]) && !text.contains("rep");
     if text.trim().is_empty() {
         None
     } else if has(&["slowest", "worst"]) {

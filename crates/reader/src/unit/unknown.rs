@@ -20,7 +20,11 @@ pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) 
         }
         let words: Vec<usize> = (end..body.len()).take_while(|n| body[*n].word().is_some()).collect();
         let names = words.iter().any(|n| !line.movements[*n].is_empty());
-        let means = words.iter().any(|n| line.classes[*n].iter().any(|(class, _)| !rules.is_free(*class)));
+        // "400 m hill lap": a lap of something.
+        let lap = |n: usize| n > end && Some(n) == words.last().copied() && body[n].word() == Some("lap");
+        let means = words
+            .iter()
+            .any(|n| !lap(*n) && line.classes[*n].iter().any(|(class, _)| !rules.is_free(*class)));
         let strange = words
             .iter()
             .any(|n| line.classes[*n].is_empty() && body[*n].word().is_some_and(|word| word.len() > 2));

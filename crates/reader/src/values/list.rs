@@ -137,11 +137,12 @@ impl Line<'_> {
 
     pub(super) fn percents(&self, at: usize) -> Vec<Read> {
         let Some((first, end)) = self.digits(at).or_else(|| self.number(at)) else { return Vec::new() };
-        if !(1.0..=150.0).contains(&first) {
-            return Vec::new();
-        }
         let mut listed = vec![first];
         let mut signed = self.percent_sign(end);
+        // With its sign any number is a share, even one that cannot be: the check of the session says so.
+        if !(1.0..=150.0).contains(&first) && signed.is_none() {
+            return Vec::new();
+        }
         let mut end = signed.unwrap_or(end);
         let mut range = false;
         loop {

@@ -6,6 +6,9 @@ use lantern_session::movement::Unit;
 use super::{Line, METRES_IN_A_MILE, METRES_IN_A_YARD, Read, Value, likely};
 use crate::tokens::Token;
 
+/// From this on three numbers with strokes between them may be loads.
+const LIGHTEST_OF_THREE: f64 = 15.0;
+
 impl Line<'_> {
     pub(super) fn load_unit(&self, at: usize) -> Option<(LoadUnit, usize)> {
         let units = self.units;
@@ -55,11 +58,15 @@ impl Line<'_> {
             let third = slash(end)
                 .filter(|_| !self.tokens[end].spaced)
                 .filter(|next| self.tokens.get(*next).and_then(Token::number).is_some());
+            let triple = third.is_some();
             let end = third.map_or(end, |next| next + 1);
             let unit = self.load_unit(end);
             let end = unit.map_or(end, |(_, end)| end);
             let unit = unit.or(own).map(|(unit, _)| unit);
-            if unit.is_some() || !with_unit && self.percent_sign(end).is_none() {
+            // "5/3/1" is sets; nobody lifts so little in three shares.
+            let sets = triple && unit.is_none() && first < LIGHTEST_OF_THREE;
+            if sets {
+            } else if unit.is_some() || !with_unit && self.percent_sign(end).is_none() {
                 found.push((Value::Load { implements, first, second: Some(second), unit }, end, 0.0));
             }
         }
@@ -79,7 +86,7 @@ impl Line<'_> {
         found
     }
 
-    pub(super) fn dose_unit(&self, at: usize) -> Option<(Unit, f64, usize)> {
+    pub(crate) fn dose_unit(&self, at: usize) -> Option<(Unit, f64, usize)> {
         let units = self.units;
         let skip = usize::from(self.is(at, '-') && !self.tokens[at].spaced);
         let at = at + skip;
@@ -113,7 +120,9 @@ impl Line<'_> {
             |first: f64, second: Option<f64>, range: bool, unit: Option<(Unit, f64, usize)>, end: usize| {
                 let (unit, factor, end) =
                     unit.map_or((None, 1.0, end), |(unit, factor, end)| (Some(unit), factor, end));
-                let scaled = |value: f64| (value * factor * 10.0).round() / 10.0;
+                // Miles, yards and feet come to whole metres.
+                let places: f64 = if factor.fract() == 0.0 { 10.0 } else { 1.0 };
+                let scaled = |value: f64| (value * factor * places).round() / places;
                 found.push((
                     Value::Dose { first: scaled(first), second: second.map(scaled), range, unit },
                     end,
@@ -142,12 +151,15 @@ impl Line<'_> {
         }
         // "40" of "40/30 kg", "75" of "75 %" and "12" of "12:" are no amounts of work.
         let maximum = self.class(end, self.units.maximum).is_some();
+        // "5 inch worms" are no inches.
+        let named_longer =
+            self.movements.get(end).is_some_and(|names| names.iter().any(|name| name.end > end + 1));
         let part_of_more = own.is_none()
             && (maximum
                 || (self.is(end, '/') || self.is(end, '-') || self.times(end))
                     && self.tokens.get(end + 1).and_then(Token::number).is_some()
                 || self.percent_sign(end).is_some()
-                || self.load_unit(end).is_some());
+                || self.load_unit(end).is_some() && !named_longer);
         if !part_of_more {
             push(first, None, false, own, end);
         }

@@ -164,8 +164,10 @@ impl Line<'_> {
                 Kind::Sign('-' | '/' | '.') if !letters.is_empty() && !token.spaced => {}
                 _ => break,
             }
-            if letters.len() > 4 {
-                break;
+            let apart = token.spaced && end > at && token.end - token.start > 1;
+            // "x 10" counts: a tempo begins with the way down, which nobody leaves to chance.
+            if letters.len() > 4 || apart || letters.starts_with('X') {
+                return Vec::new();
             }
             end += 1;
             if letters.len() == 4 {

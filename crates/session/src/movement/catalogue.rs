@@ -160,6 +160,11 @@ impl Catalogue {
         self.names.uses_word(word)
     }
 
+    /// How many names use this word.
+    pub fn uses(&self, word: &str) -> usize {
+        self.names.uses(word)
+    }
+
     /// All words that stand in names.
     pub fn words(&self) -> impl Iterator<Item = &str> {
         self.names.words()

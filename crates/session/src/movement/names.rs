@@ -61,11 +61,21 @@ impl NameIndex {
         names.insert(place, Name { words, row });
     }
 
+    /// The row of the longest name that the words begin with, and how many of them it takes; its last word may stand in the plural.
     pub fn longest(&self, words: &[&str]) -> Option<(usize, usize)> {
-        let names = self.by_first_word.get(*words.first()?)?;
-        let known = names.iter().find(|name| {
-            name.words.len() <= words.len()
-                && name.words.iter().zip(words).all(|(known, found)| known == found)
+        let first = words.first()?;
+        let plural = |word: &str| word.strip_suffix('s').map(str::to_owned);
+        let same = |name: &Name, words: &[&str]| {
+            let (last, front) = name.words.split_last().expect("a name has a word");
+            let found = words[front.len()];
+            front.iter().zip(words).all(|(known, found)| known == found)
+                && (last == found || plural(found).is_some_and(|one| one == *last))
+        };
+        let begin = |first: &str| self.by_first_word.get(first).into_iter().flatten();
+        let named = |name: &&Name| name.words.len() <= words.len() && same(name, words);
+        let known = begin(first).find(named).or_else(|| {
+            let one = plural(first)?;
+            begin(&one).find(|name| name.words.len() == 1)
         })?;
         Some((known.row, known.words.len()))
     }
@@ -107,6 +117,11 @@ impl NameIndex {
         self.word_uses.contains_key(word)
     }
 
+    /// How many names use a word.
+    pub fn uses(&self, word: &str) -> usize {
+        self.word_uses.get(word).copied().unwrap_or_default()
+    }
+
     pub fn words(&self) -> impl Iterator<Item = &str> {
         self.word_uses.keys().map(String::as_str)
     }
@@ -120,6 +135,16 @@ mod tests {
     fn the_longest_name_wins_over_a_shorter_one_inside_it() {
         let found = Catalogue::standard().match_words(&["burpee", "box", "jump", "overs"]).unwrap();
         assert_eq!((found.movement.id.as_str(), found.words), ("burpee-box-jump-over", 4));
+    }
+
+    #[test]
+    fn the_last_word_may_stand_in_the_plural_and_the_name_in_the_file_comes_first() {
+        let id = |words: &[&str]| {
+            Catalogue::standard().match_words(words).map(|found| found.movement.id.as_str().to_owned())
+        };
+        assert_eq!(id(&["turkish", "get", "ups"]), id(&["turkish", "get", "up"]));
+        assert_eq!(id(&["l", "sits"]), id(&["l", "sit"]));
+        assert_eq!(id(&["pres"]), None);
     }
 
     #[test]

@@ -3,8 +3,8 @@
 use lantern_core::intent::named_intent;
 use lantern_core::movement::{Catalogue, Unit};
 use lantern_core::pacing::Model;
-use lantern_core::read::{Gloss, Problem, Reading, Role, Severity};
-use lantern_core::session::{Part, PartKind, Total, pattern_totals, per_round, totals};
+use lantern_core::read::{Gloss, LineRole as Role, Reading};
+use lantern_core::session::{Part, PartKind, Problem, Severity, Total, pattern_totals, per_round, totals};
 use lantern_core::units::plain;
 
 /// Everything right of the text.
