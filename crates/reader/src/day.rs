@@ -123,9 +123,18 @@ impl<'u> Divider<'u> {
         let labelled = matches!(unit.label, Label::Part | Label::Bout(_) | Label::Letter(..));
         let heads = heads || self.opens_window(at);
         let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
+        let led_line = leads && unit.starts_line && reading.items().any(Item::is_anchored);
+        // "After that, once everybody is back:" in a line of its own, above what is next.
+        let next = self.units.get(at + 1).map(|unit| &unit.readings[0]);
+        let leads_on = leads
+            && unit.starts_line
+            && reading.items().next().is_none()
+            && next.is_some_and(|next| {
+                next.says(heads_a_part) || prescribes(next) || next.says(|say| matches!(say, Say::Sets(_)))
+            });
         let blank = unit.blank_before && (heads || leads || reading.items().next().is_some());
         let section = unit.blank_before && (unit.label == Label::Part || unit.label.is_entry());
-        works && (blank || heads || labelled || lift_named) || section
+        works && (blank || heads || labelled || lift_named || led_line || leads_on) || section
     }
 
     /// "Then for 5:00: max push-ups", or a line of such work below "rest 2:00, then".
@@ -224,7 +233,11 @@ impl<'u> Divider<'u> {
         {
             cost += of("cut.open_clock");
         }
-        if self.opens_window(at) {
+        let next = self.units.get(at + 1).map(|unit| &unit.readings[0]);
+        let lone = reading.says.len() == 1 && matches!(reading.says[0].say, Say::Then) && unit.starts_line;
+        if lone && next.is_some_and(|next| next.says(heads_a_part) || prescribes(next)) {
+            cost += of("cut.then_line");
+        } else if self.opens_window(at) {
             cost += of("cut.then_max");
         } else if reading.says(is_clock) {
             cost += of("cut.clock");
@@ -278,6 +291,11 @@ impl<'u> Divider<'u> {
                     && (bound(reading) < bound(&readings[0]) || loose(reading) > loose(&readings[0]));
                 // What is clear is not laid aside because there is much of it.
                 let lays_aside = reading.role == Role::Note && readings[0].role == Role::Work;
+                let clocked = readings[0].says(is_clock) && readings[0].items().next().is_some();
+                let aside = reading.role == Role::Aside && readings[0].role == Role::Work;
+                if (lays_aside || aside) && clocked {
+                    continue;
+                }
                 let most = self.weights.of(if lays_aside { "flip.note" } else { "flip.margin" });
                 if !passes_over && !drops_clock && !forgets && !unbinds && margin < most {
                     close.push((margin, at - from, n));
@@ -320,8 +338,13 @@ impl<'u> Divider<'u> {
         let next = self.units.get(to).filter(|next| next.heading.is_none());
         let empty = lowered.part.as_ref().is_none_or(|part| works(&part.tree).is_empty());
         // A heading stands over what follows; one that says how long may stand for itself above an empty line.
-        let parted =
-            lowered.headed && empty && next.is_some_and(|next| lowered.part.is_none() || !next.blank_before);
+        let planned = next.is_some_and(|next| {
+            next.readings[0].says.first().is_some_and(|said| matches!(said.say, Say::Window(_)))
+        });
+        let parted = !planned
+            && lowered.headed
+            && empty
+            && next.is_some_and(|next| lowered.part.is_none() || !next.blank_before);
         if parted {
             cost += self.weights.of("part.heading_alone");
         }

@@ -24,7 +24,7 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
     let mut cost = 0.0;
     let (mut clocks, mut lifts, mut items, mut rests, mut lengths) = (0, 0, 0, 0, 0);
     let mut unprescribed = 0;
-    let mut led = false;
+    let (mut led, mut ends) = (false, false);
     let (mut raced, mut in_turn, mut ends_with_team) = (false, false, false);
     let mut known: Vec<&MovementId> = Vec::new();
     let gentle = units[range.start]
@@ -66,6 +66,18 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
             raced && reading.says(|say| matches!(say, Say::Every { times: None, total_s: None, .. }));
         let clock = !cuts_in && reading.says(|say| is_clock(say) && !matches!(say, Say::ForTime));
         let for_time = reading.says(|say| matches!(say, Say::ForTime));
+        // "Finish with 100 sit-ups" below a clock that ends by itself is done when it has ended.
+        let leads = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then));
+        let fixed = reading.items().any(|item| item.is_anchored() && !item.max && item.window_s.is_none());
+        if ends && items > 0 && leads && fixed && unit.starts_line && unit.label == Label::None {
+            cost += of("part.then_after_end");
+        }
+        ends |= reading.says(|say| {
+            matches!(
+                say,
+                Say::Tabata | Say::OnOff { .. } | Say::Every { times: Some(_), .. } | Say::Bouts { .. }
+            )
+        });
         raced |= for_time || reading.says(|say| matches!(say, Say::Amrap(_)));
         if reading.says(|say| matches!(say, Say::Superset)) {
             if items > 0 && own_items == 0 && unprescribed == 0 && unit.starts_line {

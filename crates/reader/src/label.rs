@@ -174,7 +174,8 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         if named {
             let end = end + 1;
             let closed = behind(end, &[':', '-', '.', ')', ',', '=', '*', '#', '|', '_']);
-            if closed.is_some() || end == tokens.len() {
+            let framed = tokens.get(end).is_some_and(|token| token.is('('));
+            if closed.is_some() || framed || end == tokens.len() {
                 return Some((Label::Part, closed.unwrap_or(end)));
             }
         }

@@ -292,6 +292,33 @@ impl Say {
                     Vec::new()
                 }
             }
+            // "3x5 @ 75" of a lift that everybody does: nobody writes one load for all, so it is a share.
+            "setsreps.at" => {
+                let unit = line.load_unit(end).is_some() || line.dose_unit(end).is_some();
+                let more = line.tokens.get(end).is_some_and(|token| {
+                    token.is('/')
+                        || token.is('-')
+                        || token.is('%')
+                        || token.is(',')
+                            && line.tokens.get(end + 1).is_some_and(|next| next.number().is_some())
+                            && !line.times(end + 2)
+                });
+                match (c.count('s'), c.count('n'), c.number('p')) {
+                    (Some(sets), Some(reps), Some(percent))
+                        if !unit
+                            && !more
+                            && (1..=12).contains(&sets)
+                            && (1..=12).contains(&reps)
+                            && (50.0..=100.0).contains(&percent) =>
+                    {
+                        vec![
+                            Self::SetsReps { sets, reps, upper: None },
+                            Self::Percent(vec![[percent, percent]]),
+                        ]
+                    }
+                    _ => Vec::new(),
+                }
+            }
             "roundsdose" => match (counted('n', Self::Rounds), dose(&c).filter(|_| has_dose_unit(&c))) {
                 (Some(rounds), Some(dose)) => vec![rounds, dose],
                 _ => Vec::new(),
@@ -337,7 +364,9 @@ impl Say {
                     _ => None,
                 });
                 let n = c.count('n').or(named)?;
-                (1..=20).contains(&n).then_some(Self::Rm(n))?
+                // "Test the 2k row" is a distance.
+                let measured = line.dose_unit(end).is_some_and(|(unit, ..)| unit != Unit::Reps);
+                (!measured && (1..=20).contains(&n)).then_some(Self::Rm(n))?
             }
             "toprm" | "percent" | "percent.today" | "percent.sets" => match c.value('p')? {
                 Value::Percents(list) => Self::Percent(list.clone()),

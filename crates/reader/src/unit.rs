@@ -126,10 +126,15 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         .filter(|line| line.text.len() <= LONGEST_LEVEL && line.text.contains([':', '\u{2192}', '>']));
     let short: Vec<(usize, Vec<Token>)> =
         short.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
+    let numbered = source.iter().filter(|line| {
+        line.text.len() <= LONGEST_LEVEL && line.text.trim_start().starts_with(|c: char| c.is_ascii_digit())
+    });
+    let numbered: Vec<(usize, Vec<Token>)> =
+        numbered.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
     let mut context = Context {
         levels: level_lines(&short, &rules),
         instead: instead_lines(&short, &rules),
-        windows: window_lines(&short, lexicon),
+        windows: window_lines(&numbered, lexicon),
         stations: numbered_stations(&source, &plain),
         ..Context::default()
     };
@@ -251,8 +256,19 @@ fn line_units(
             at += end;
         }
         let before = at;
-        let (mut window, behind) = if first { take_window(&all[at..], lexicon) } else { (None, 0) };
-        at += behind;
+        // "Part 2 (15:00-27:00)"
+        let bracketed = usize::from(label == Label::Part && all.get(at).is_some_and(|token| token.is('(')));
+        let (mut window, behind) =
+            if first { take_window(&all[at + bracketed..], lexicon) } else { (None, 0) };
+        at += if window.is_some() { behind + bracketed } else { 0 };
+        // "2-3 min rest" is how long to rest, unless the lines go on from one another.
+        let rest = lexicon.class("rest").is_some_and(|class| {
+            at < all.len() && lexicon.at(&all[at..], 0).iter().any(|(known, _)| *known == class)
+        });
+        let clocked = all[before..at].iter().any(|token| matches!(token.kind, Kind::Clock(_)));
+        if window.is_some() && rest && !clocked && !context.windows.contains(&place.line) {
+            (window, at) = (None, before);
+        }
         let framed = window.is_some();
         let (heading, behind) =
             take_heading(&all[at..], rules, first, first && (place.blank_before || place.from_top == 0));
@@ -285,7 +301,14 @@ fn line_units(
         }
         let mut readings =
             read_sentence(body, catalogue, lexicon, weights, first && place.from_top < TITLE_LINES);
-        if let Some(seconds) = window {
+        let rests = readings[0].role != Role::Note
+            && !readings[0].says.is_empty()
+            && readings[0].says.iter().all(|said| matches!(said.say, Say::RestOpen | Say::Rest { .. }));
+        if let Some(seconds) = window.filter(|_| rests) {
+            // "6-9 rest"
+            readings[0].says.truncate(1);
+            readings[0].says[0].say = Say::Rest { low_s: seconds, high_s: seconds, after: None };
+        } else if let Some(seconds) = window {
             let said = Said { say: Say::Window(seconds), column: all[start].start + 1 };
             for reading in &mut readings {
                 reading.says.insert(0, said.clone());

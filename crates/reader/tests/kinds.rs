@@ -180,3 +180,68 @@ fn a_list_with_commas_behind_a_lift_is_its_sets() {
     assert_eq!((&part["kind"], &part["sets"]), (&json!("strength"), &json!(4)));
     assert_eq!(total(&part, "bench-press"), json!(36));
 }
+
+#[test]
+fn a_greeting_names_no_movement_and_tests_nothing() {
+    let parts = parts("Good morning folks, next week we test the 2k row.\n\nEMOM 9\n7 burpees");
+    assert_eq!(parts.len(), 1);
+    assert_eq!(parts[0]["movements"], json!(["burpee"]));
+}
+
+#[test]
+fn fixed_work_behind_a_clock_that_ends_by_itself_is_done_afterwards() {
+    let parts = parts("Tabata: push-ups / mountain climbers\nFinish with 60 sit-ups");
+    assert_eq!(parts.len(), 2);
+    assert_eq!(total(&parts[1], "sit-up"), json!(60));
+}
+
+#[test]
+fn a_line_of_the_class_plan_is_a_part_of_its_own() {
+    let parts = parts(
+        "0-9 general warm up by the coach\n9-25 front squat 5x4 @ 78%, every 3 min\n25-37 AMRAP 12: 200 m run, 9 toes to bar",
+    );
+    let kinds: Vec<Value> = parts.iter().map(|part| part["kind"].clone()).collect();
+    assert_eq!(kinds, [json!("strength"), json!("conditioning")]);
+    assert_eq!(parts[0]["interval_s"], json!(180));
+}
+
+#[test]
+fn a_part_with_its_stretch_of_the_clock_in_brackets_is_as_long() {
+    let parts = parts(
+        "Part 1 (0:00 - 14:00)\nBuild to a heavy 3 push press\nPart 2 (17:00 - 32:00)\n5 rounds, each round starts on a new 3:00\n9 push press @ 55% of part 1\n15 kb swings",
+    );
+    assert_eq!((&parts[0]["duration_s"], &parts[0]["rm"]), (&json!(840), &json!(3)));
+    assert_eq!((&parts[1]["interval_s"], &parts[1]["rounds"]), (&json!(180), &json!(5)));
+}
+
+#[test]
+fn a_lift_before_a_colon_with_its_sets_is_prescribed_and_a_bare_number_behind_is_a_share() {
+    let parts = parts("Squat: 4x3 @ 80, 1x3+ @ 85\nBench: 4x4 same weight across, RPE 7");
+    assert_eq!(parts[0]["percent"], json!([80, 85]));
+    assert_eq!(parts[1]["rpe"], json!([7, 7]));
+}
+
+#[test]
+fn in_a_superset_the_share_is_of_the_lift_that_has_a_maximum() {
+    let part = part("Bench press 4x5 @ 70%, superset with 4x7 chin-ups");
+    let of = part["tree"]["of"]["of"].as_array().unwrap();
+    assert_eq!(of[0]["percent"], json!([[70.0, 70.0]]));
+    assert!(of[1].get("percent").is_none(), "{}", of[1]);
+}
+
+#[test]
+fn who_lacks_something_gets_a_substitute_and_no_more_work() {
+    let part = part(
+        "4 rounds for time: 9 handstand push-ups, 12 V-ups\nAthletes without HSPU: seated DB press 12.5/7.5, 14 reps",
+    );
+    assert_eq!(part["movements"], json!(["handstand-push-up", "v-up"]));
+    assert_eq!(part["alternatives"].as_array().unwrap().len(), 1);
+}
+
+#[test]
+fn what_cannot_be_lifted_or_held_stays_as_it_is_written() {
+    // Implausible is not unsaid: every number stays where the coach wrote it.
+    let full = part("every 1:00 x 4\n1) 79 s plank\n2) 18 dead bugs each side");
+    assert_eq!((total(&full, "plank"), total(&full, "dead-bug")), (json!(158), json!(72)));
+    assert_eq!(part("For time\n7 rounds\n58 burpees")["rounds"], json!(7));
+}

@@ -131,7 +131,10 @@ impl Shaper<'_> {
             }
         }
         let percent = strength.percent.clone();
-        for work in &mut works {
+        // In a superset the share is of what has a maximum, not of what goes between.
+        let lifts = |work: &Work| self.catalogue.get(&work.movement).is_some_and(|m| m.is_barbell());
+        let some_lift = distinct > 1 && works.iter().any(lifts);
+        for work in works.iter_mut().filter(|work| !some_lift || lifts(work)) {
             work.percent.clone_from(&percent);
         }
         let works: Vec<Work> = if distinct == 1 { works.into_iter().take(1).collect() } else { works };

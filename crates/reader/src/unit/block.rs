@@ -61,7 +61,12 @@ pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) ->
             tokens.iter().position(|token| token.is(':') || token.is('>')).filter(|at| (1..=4).contains(at));
         at.is_some_and(|at| {
             let line = Line::new(tokens, rules.lexicon, rules.catalogue);
-            line.movements[0].iter().any(|name| name.end == at) && tokens.len() > at + 1
+            // "Squat: 3 x 5 @ 75 %" prescribes.
+            let prescribes = (at + 1..tokens.len()).any(|n| {
+                let times = tokens[n].word() == Some("x") && tokens[n - 1].number().is_some();
+                times || tokens[n].is('@') || tokens[n].is('%')
+            });
+            line.movements[0].iter().any(|name| name.end == at) && tokens.len() > at + 1 && !prescribes
         })
     };
     let (mut found, mut block, mut last) = (HashMap::new(), Vec::new(), 0);

@@ -112,6 +112,7 @@ pub(super) fn read_sentence(
     }
     let begins_at = |name: &str, at: usize| lexicon.class(name).and_then(|class| line.class(at, class));
     let talk = begins_at("talk", opening.min(body.len() - 1));
+    let greets = begins("greeting").is_some();
     let (alternative, level) = (begins("alternative"), begins("level"));
     let instead = lexicon
         .class("altmid")
@@ -196,6 +197,11 @@ pub(super) fn read_sentence(
         if talk.is_some() && !starts_with_number {
             let share = if anchored > 0 { 0.5 } else { 1.0 };
             work.cost += share * weights.of("work.talk_opener");
+        }
+        // What is named in a greeting is news, rarely work.
+        let drops = if greets { 0.4 * drops } else { drops };
+        if greets {
+            work.cost += weights.of("work.greeting");
         }
         if work.says.is_empty() {
             work.cost += weights.of("work.empty");

@@ -127,7 +127,7 @@ impl Line<'_> {
         Some((Value::List { reps, open: None }, end, cost))
     }
 
-    pub(super) fn times(&self, at: usize) -> bool {
+    pub(crate) fn times(&self, at: usize) -> bool {
         self.tokens.get(at).and_then(Token::word) == Some("x") || self.is(at, '*')
     }
 

@@ -10,7 +10,7 @@ use crate::tokens::Token;
 const LIGHTEST_OF_THREE: f64 = 15.0;
 
 impl Line<'_> {
-    pub(super) fn load_unit(&self, at: usize) -> Option<(LoadUnit, usize)> {
+    pub(crate) fn load_unit(&self, at: usize) -> Option<(LoadUnit, usize)> {
         let units = self.units;
         let skip = usize::from(self.is(at, '-') && !self.tokens[at].spaced);
         let at = at + skip;
