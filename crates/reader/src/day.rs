@@ -56,12 +56,18 @@ pub(crate) struct Divider<'u> {
 
 impl<'u> Divider<'u> {
     pub fn new(units: &'u [Unit], catalogue: &'u Catalogue, weights: &'u Weights) -> Self {
-        let (mut section, mut numbered) = (None, false);
+        let (mut section, mut numbered, mut lettered) = (None, false, None);
         let sections = units
             .iter()
             .map(|unit| {
                 if let Some((kind, _)) = &unit.heading {
                     (section, numbered) = (Some(*kind), unit.label.is_entry());
+                    lettered = if let Label::Letter(letter, None) = unit.label { Some(letter) } else { None };
+                } else if let (Some(before), Label::Letter(now, None)) = (lettered, unit.label)
+                    && now != before
+                {
+                    // "c. Row" below "b. Accessory" is a section of its own.
+                    (section, lettered) = (None, None);
                 } else if numbered && unit.label.is_entry() && unit.blank_before {
                     // "2. Strict pull-ups" below "1. Skill" is a section of its own.
                     section = None;

@@ -168,6 +168,22 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         let end = end + usize::from(word(end) == Some("intervals"));
         return behind(end, &[':', '-', '=', ')']).map(|end| (Label::Odd(first.starts_with('o')), end));
     }
+    // "On 1, 3 and 5:", "minutes 2, 4 and 6:" are the odd and the even ones.
+    let opens = usize::from(matches!(first, "on" | "in" | "minutes" | "mins" | "rounds" | "intervals"));
+    let mut places = Vec::new();
+    let mut at = opens + usize::from(opens == 1 && matches!(word(1), Some("minutes" | "mins" | "rounds")));
+    while let Some(n) = whole(at).filter(|_| opens == 1) {
+        places.push(n);
+        at += 1;
+        while closes(tokens.get(at), &[',', '&', '+', '/']) || word(at) == Some("and") {
+            at += 1;
+        }
+    }
+    let alternate =
+        places.len() >= 2 && places.windows(2).all(|pair| pair[1] == pair[0] + 2) && places[0] <= 2;
+    if alternate && let Some(end) = behind(at, &[':', '-', '=']) {
+        return Some((Label::Odd(places[0] == 1), end));
+    }
     if let Some(end) = class(0, "partword") {
         let named = whole(end).is_some()
             || word(end).is_some_and(|w| w.len() == 1 || crate::values::number_word(w).is_some());

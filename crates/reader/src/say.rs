@@ -538,6 +538,11 @@ impl Say {
                 let (low, high) = c.seconds('t')?;
                 (low == high).then_some(Self::Length(low))?
             }
+            "rest.pause" => {
+                // A pause of a few seconds is one inside a repetition.
+                let (low_s, high_s) = c.seconds('t').filter(|(low, _)| *low >= SHORTEST_REST_S)?;
+                Self::Rest { low_s, high_s, after: None }
+            }
             "rest" | "rest.each" => {
                 let (low_s, high_s) = c.seconds('t')?;
                 let bare = !has_unit(line, position(captures, 't')?)
@@ -576,6 +581,15 @@ impl Say {
                 })?
             }
             "target" | "target.nice" => return target(&c, captured_word('k')),
+            // Minutes, where nothing else is said.
+            "target.by" => {
+                let high = c.number('n').filter(|n| (2.0..=60.0).contains(n))? * 60.0;
+                Self::Target { low: None, high: Some(high), of: Aim::Seconds }
+            }
+            "target.minutes" => {
+                let (low, high) = c.range('r').filter(|(low, high)| *low >= 2.0 && *high <= 60.0)?;
+                Self::Target { low: Some(low * 60.0), high: Some(high * 60.0), of: Aim::Seconds }
+            }
             "score.words" => Self::ScoreWord,
             "score.reps" => Self::Score(Score::Reps),
             "score.slowest" => Self::Score(Score::SlowestInterval),
@@ -708,6 +722,13 @@ fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
             return None;
         }
     }
+    // "Power clean - 12 mins to find a double" is how long the lift is worked on.
+    if says == "item.behind"
+        && matches!(c.value('m'), Some(Value::Movement { weighs: true, .. }))
+        && matches!(c.value('d'), Some(Value::Dose { unit: Some(Unit::Seconds), first, .. }) if *first >= LONGEST_HOLD_S)
+    {
+        return None;
+    }
     // "4 x 8-10" is sets with a range of repetitions; a range has a unit where it counts anything else.
     if says == "item.sets" && matches!(c.value('d'), Some(Value::Dose { range: true, unit: None, .. })) {
         return None;
@@ -821,6 +842,12 @@ fn words_between(line: &Line<'_>, start: usize, end: usize) -> Vec<String> {
         .filter(|word| !word.is_empty())
         .collect()
 }
+
+/// Shortest pause that is a rest between sets, in seconds.
+const SHORTEST_REST_S: u32 = 20;
+
+/// Longest time for which anybody holds or carries a weight, in seconds.
+const LONGEST_HOLD_S: f64 = 300.0;
 
 /// Longest interval of which sets are said to begin "on a clock", in seconds.
 const LONGEST_INTERVAL_S: u32 = 300;

@@ -123,7 +123,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     let source = lines(text, MOST_LINES);
     let short = source
         .iter()
-        .filter(|line| line.text.len() <= LONGEST_LEVEL && line.text.contains([':', '\u{2192}', '>']));
+        .filter(|line| line.text.len() <= LONGEST_LEVEL && line.text.contains([':', '\u{2192}', '>', '=']));
     let short: Vec<(usize, Vec<Token>)> =
         short.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
     let numbered = source.iter().filter(|line| {

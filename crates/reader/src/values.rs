@@ -379,6 +379,17 @@ fn movements_at(tokens: &[Token], at: usize, catalogue: &Catalogue) -> Vec<Name>
             }
             n += 1;
         }
+        // "Romanian deadlifts with dumbbells" are dumbbell Romanian deadlifts.
+        if let Some((tool, last)) = tool_behind(tokens, &words, &ends) {
+            let with_tool: Vec<&str> =
+                std::iter::once(tool).chain(words[..last].iter().map(String::as_str)).collect();
+            let whole = catalogue.match_words(&with_tool).filter(|found| found.words == with_tool.len());
+            if let Some(matched) = whole {
+                let weighs = matched.movement.load_kind != LoadKind::None;
+                let id = matched.movement.id.clone();
+                found.push(Name { id, end: ends[last + 1], shorthand: false, weighs });
+            }
+        }
         let words: Vec<&str> = words.iter().map(String::as_str).collect();
         if let Some(matched) = catalogue.match_words(&words) {
             let id = matched.movement.id.clone();
@@ -391,4 +402,29 @@ fn movements_at(tokens: &[Token], at: usize, catalogue: &Catalogue) -> Vec<Name>
         }
     }
     found
+}
+
+/// A tool in the words behind a name ("... with a kettlebell"): what it is called in front of one, and how many words the name has.
+fn tool_behind(tokens: &[Token], words: &[String], ends: &[usize]) -> Option<(&'static str, usize)> {
+    const TOOLS: [(&str, &str); 8] = [
+        ("dumbbell", "dumbbell"),
+        ("db", "dumbbell"),
+        ("kettlebell", "kettlebell"),
+        ("kb", "kettlebell"),
+        ("plate", "plate"),
+        ("barbell", "barbell"),
+        ("sandbag", "sandbag"),
+        ("band", "banded"),
+    ];
+    let with = words.iter().position(|word| word == "with").filter(|at| *at > 0)?;
+    let tool = with + 1;
+    let word = words.get(tool)?;
+    // "... with the dumbbell" speaks of one that was named before.
+    let gap = ends.get(tool)? - ends.get(with)?;
+    if gap > 1 && tokens[ends[with]].word() == Some("the") {
+        return None;
+    }
+    let (_, name) = TOOLS.iter().find(|(known, _)| word.trim_end_matches('s') == *known)?;
+    let at = *ends.get(tool)?;
+    (at <= tokens.len()).then_some((*name, with))
 }

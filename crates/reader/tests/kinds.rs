@@ -245,3 +245,60 @@ fn what_cannot_be_lifted_or_held_stays_as_it_is_written() {
     assert_eq!((total(&full, "plank"), total(&full, "dead-bug")), (json!(158), json!(72)));
     assert_eq!(part("For time\n7 rounds\n58 burpees")["rounds"], json!(7));
 }
+
+#[test]
+fn gym_words_of_other_languages_head_count_and_rest() {
+    let parts = parts(
+        "Dienstag\n\nKraft\nDeadlift 5 Sätze x 4 reps @ 70%\nPause: 2:15 min\n\nKondition\n4 Runden auf Zeit\n11 burpees\n350 m row\nZeitlimit 13 Minuten",
+    );
+    assert_eq!(
+        (&parts[0]["kind"], &parts[0]["sets"], &parts[0]["rest_s"]),
+        (&json!("strength"), &json!(5), &json!(135))
+    );
+    assert_eq!((&parts[1]["rounds"], &parts[1]["cap_s"]), (&json!(4), &json!(780)));
+}
+
+#[test]
+fn as_much_as_fits_into_a_length_is_open_however_it_is_said() {
+    for head in [
+        "13 mins, get as much in as you can",
+        "13 min, as many trips round as you can",
+        "so many rounds as you manage in 13 minutes",
+        "max number of rounds in 13'",
+    ] {
+        let part = part(&format!("{head}\n7 burpees\n11 sit-ups"));
+        assert_eq!((&part["format"], &part["duration_s"]), (&json!("amrap"), &json!(780)), "{head}");
+    }
+}
+
+#[test]
+fn levels_go_by_any_name_where_one_is_as_it_stands() {
+    let part = part(
+        "4 rounds for time\n11 wall balls 9/6 kg\n13 sit-ups\n\nOtters = as above\nSeals = 6/4 ball, 9 sit-ups",
+    );
+    assert_eq!(part["movements"], json!(["wall-ball", "sit-up"]));
+    assert_eq!(part["loads"]["wall-ball"]["first"], json!(9));
+    assert_eq!(total(&part, "sit-up"), json!(52));
+}
+
+#[test]
+fn a_tool_behind_a_name_makes_it_the_movement_with_it() {
+    let part = part(
+        "3 rounds for time\n9 thrusters with kettlebells 2x12/8 kg\n14 romanian deadlifts with dumbbells",
+    );
+    assert_eq!(part["movements"], json!(["kettlebell-thruster", "dumbbell-romanian-deadlift"]));
+}
+
+#[test]
+fn minutes_named_one_by_one_are_the_odd_and_the_even_ones() {
+    let part = part(
+        "buzzer goes every 2 minutes, 8 rounds\non 1, 3, 5 and 7: 9 push press 30/20 kg\non 2, 4, 6 and 8: 14/11 cal row",
+    );
+    assert_eq!((total(&part, "push-press"), total(&part, "row")), (json!(36), json!(56)));
+}
+
+#[test]
+fn a_lettered_section_ends_with_its_letter() {
+    let parts = parts("a. Accessory: 3 x 9 hip thrusts\nb. 4 rounds for time: 7 burpees, 150 m run");
+    assert_eq!((&parts[0]["kind"], &parts[1]["kind"]), (&json!("accessory"), &json!("conditioning")));
+}

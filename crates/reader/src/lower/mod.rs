@@ -192,7 +192,10 @@ impl<'c> Shaper<'c> {
         let every_lift = facts.every.is_some()
             && !facts.until_failure
             && facts.amrap.is_none()
-            && movements().all(|m| m.load_kind == LoadKind::Barbell)
+            && (movements().all(|m| m.load_kind == LoadKind::Barbell)
+                || !facts.strength.percent.is_empty()
+                    && facts.sets.is_some()
+                    && movements().next().is_some_and(|m| m.load_kind == LoadKind::Barbell))
             && facts.has_items()
             && (!facts.strength.percent.is_empty()
                 || facts.strength.rpe.is_some()

@@ -20,12 +20,19 @@ pub(super) fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> H
     let names = |tokens: &[Token]| -> bool {
         let marks = tokens.iter().take_while(|token| matches!(token.kind, Kind::Sign(_))).count();
         let tokens = &tokens[marks..];
-        let Some(colon) =
-            tokens.iter().position(|token| token.is(':') || token.is('>')).filter(|at| (1..=4).contains(at))
+        let Some(colon) = tokens
+            .iter()
+            .position(|token| token.is(':') || token.is('>') || token.is('='))
+            .filter(|at| (1..=4).contains(at))
         else {
             return false;
         };
         let line = Line::new(tokens, rules.lexicon, rules.catalogue);
+        // "Otters = as above"
+        let as_is = rules.lexicon.class("asis").is_some_and(|class| {
+            tokens.len() > colon + 1
+                && line.class(colon + 1, class).is_some_and(|end| tokens.len() <= end + 2)
+        });
         let plain = (0..colon).all(|at| {
             (tokens[at].word().is_some() || at > 0 && tokens[at].number().is_some())
                 && line.movements[at].is_empty()
@@ -33,7 +40,7 @@ pub(super) fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> H
         });
         let counts = tokens[colon + 1..].iter().any(|token| token.number().is_some())
             || (colon + 1..tokens.len()).any(|at| !line.movements[at].is_empty());
-        plain && counts
+        plain && (counts || as_is)
     };
     let mut found = HashMap::new();
     let mut block: Vec<usize> = Vec::new();
@@ -171,7 +178,28 @@ impl Context {
         let negates = matches!(
             body.first().and_then(Token::word),
             Some("no" | "can't" | "cannot" | "too" | "not" | "without")
-        );
+        ) || body.iter().any(|token| {
+            matches!(
+                token.word(),
+                Some(
+                    "too"
+                        | "heavy"
+                        | "hard"
+                        | "sore"
+                        | "dodgy"
+                        | "hurts"
+                        | "pain"
+                        | "painful"
+                        | "missing"
+                        | "none"
+                        | "bugging"
+                        | "gone"
+                        | "left"
+                        | "tight"
+                        | "acting"
+                )
+            )
+        });
         let role = unit.readings.first().map(|reading| reading.role);
         self.line |= matches!(role, Some(Role::Substitute | Role::Level(_))) || asks && negates;
     }

@@ -113,7 +113,14 @@ pub(super) fn read_sentence(
     let begins_at = |name: &str, at: usize| lexicon.class(name).and_then(|class| line.class(at, class));
     let talk = begins_at("talk", opening.min(body.len() - 1));
     let greets = begins("greeting").is_some();
-    let (alternative, level) = (begins("alternative"), begins("level"));
+    // "If you have five minutes left" offers more, and nothing else.
+    let spare = body.first().and_then(Token::word) == Some("if")
+        && body
+            .iter()
+            .take(8)
+            .any(|token| matches!(token.word(), Some("time" | "minutes" | "mins" | "left")));
+    let alternative = begins("alternative").filter(|_| !spare);
+    let level = begins("level");
     let instead = lexicon
         .class("altmid")
         .is_some_and(|class| (1..body.len()).any(|at| line.class(at, class).is_some()));
@@ -243,7 +250,10 @@ pub(super) fn read_sentence(
             });
             work.cost += weights.of("work.level_opener");
         }
-        if named.is_some() && anchored + bare > 0 && !starts_with_number {
+        // "Bench press: 4 x 6 @ 70 %" prescribes.
+        let prescribes = work.says(|say| matches!(say, Say::Percent(_) | Say::SetsReps { .. } | Say::Rpe(_)))
+            || work.items().any(|item| item.sets.is_some());
+        if named.is_some() && anchored + bare > 0 && !starts_with_number && !prescribes {
             let cost = work.cost + weights.of("substitute.named");
             found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
         }
@@ -269,7 +279,8 @@ pub(super) fn read_sentence(
                 found.push(Reading { says, cost: work.cost - weights.of("work.topic"), ..work.clone() });
             }
         }
-        if names_day && anchored == 0 && structure == 0 {
+        let weeks = work.says.iter().filter(|said| matches!(said.say, Say::Week(..))).count();
+        if names_day && anchored == 0 && structure == weeks {
             let cost = weights.of("title.each");
             found.push(Reading {
                 role: Role::Title,

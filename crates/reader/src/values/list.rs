@@ -7,6 +7,11 @@ impl Line<'_> {
     pub(super) fn range(&self, at: usize) -> Vec<Read> {
         let Some((low, end)) = self.number(at) else { return Vec::new() };
         let next = if self.is(end, '-') { Some(end + 1) } else { self.class(end, self.units.to) };
+        // "two or three"
+        let next = next.or_else(|| {
+            let or = self.tokens.get(end).and_then(Token::word) == Some("or");
+            (or && self.number(end + 1).is_some_and(|(high, _)| high == low + 1.0)).then_some(end + 1)
+        });
         let high = next.and_then(|next| self.number(next)).filter(|(high, _)| *high > low);
         high.map(|(high, end)| (Value::Range(low, high), end, 0.0)).into_iter().collect()
     }
