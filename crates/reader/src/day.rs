@@ -139,7 +139,8 @@ impl<'u> Divider<'u> {
                 next.says(heads_a_part) || prescribes(next) || next.says(|say| matches!(say, Say::Sets(_)))
             });
         let blank = unit.blank_before && (heads || leads || reading.items().next().is_some());
-        let section = unit.blank_before && (unit.label == Label::Part || unit.label.is_entry());
+        let section =
+            unit.blank_before && (unit.label == Label::Part || unit.label.is_entry()) || self.new_letter(at);
         works && (blank || heads || labelled || lift_named || led_line || leads_on) || section
     }
 
@@ -152,6 +153,18 @@ impl<'u> Divider<'u> {
             matches!(last, Some(Say::Then | Say::Rest { after: None, .. }))
         });
         then_max(reading) || window && led && self.units[at].starts_line
+    }
+
+    /// Whether a line begins with the next letter: "C) ..." somewhere below "B) ...".
+    fn new_letter(&self, at: usize) -> bool {
+        let Label::Letter(now, None) = self.units[at].label else { return false };
+        let before = self.units[..at].iter().rev().find_map(|unit| match unit.label {
+            Label::Letter(letter, place) => Some((letter, place)),
+            _ => None,
+        });
+        self.units[at].starts_line
+            && before
+                .is_some_and(|(letter, place)| place.is_none() && u32::from(now) == u32::from(letter) + 1)
     }
 
     /// Whether a sentence is the name of a lift whose sets stand in the next.
@@ -181,7 +194,8 @@ impl<'u> Divider<'u> {
         let of = |name: &str| self.weights.of(name);
         let unit = &self.units[at];
         let reading = self.best(at);
-        let section = unit.blank_before && matches!(unit.label, Label::Part | Label::Letter(..));
+        let section =
+            unit.blank_before && matches!(unit.label, Label::Part | Label::Letter(..)) || self.new_letter(at);
         if !matches!(reading.role, Role::Work | Role::Aside) && unit.heading.is_none() && !section {
             return 0.0;
         }
@@ -219,7 +233,9 @@ impl<'u> Divider<'u> {
         };
         match unit.label {
             Label::Part | Label::Bout(_) => cost += of("cut.part_label"),
-            Label::Letter(..) if previous.is_none_or(changed) && self.heads(at) => cost += of("cut.letter"),
+            Label::Letter(..) if previous.is_none_or(changed) && (self.heads(at) || self.new_letter(at)) => {
+                cost += of("cut.letter");
+            }
             Label::Number(_)
                 if unit.blank_before && previous.is_none_or(|before| !before.label.is_entry()) =>
             {

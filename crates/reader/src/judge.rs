@@ -42,6 +42,14 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
     for (n, unit) in units[range.clone()].iter().enumerate() {
         let reading = &unit.readings[chosen[n]];
         if !matches!(reading.role, Role::Work | Role::Aside) {
+            // A name behind the next letter ("C) The long one") begins something, though it says nothing.
+            if let Label::Letter(now, None) = unit.label
+                && letter.is_some_and(|before| before != now)
+                && items > 0
+            {
+                cost += of("part.letters");
+                letter = Some(now);
+            }
             continue;
         }
         let lifts_before = lifts;

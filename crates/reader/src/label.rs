@@ -189,6 +189,10 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
             || word(end).is_some_and(|w| w.len() == 1 || crate::values::number_word(w).is_some());
         if named {
             let end = end + 1;
+            // "Metcon 15-12-9" is a scheme.
+            if closes(tokens.get(end), &['-']) && !tokens[end].spaced && whole(end + 1).is_some() {
+                return None;
+            }
             let closed = behind(end, &[':', '-', '.', ')', ',', '=', '*', '#', '|', '_']);
             let framed = tokens.get(end).is_some_and(|token| token.is('('));
             if closed.is_some() || framed || end == tokens.len() {

@@ -131,9 +131,12 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
                 Role::Title if reading.session.title.is_none() => {
                     reading.session.title =
                         Some(unit.text.trim_matches(['#', '*', '=', ':', ' ']).to_owned());
-                    let whole = raw[unit.line - 1].trim();
-                    if Some(whole) != reading.session.title.as_deref() {
-                        reading.session.notes.push(Note { line: unit.line, text: whole.to_owned() });
+                    // A title that is its whole line says it all; else every line of it is kept.
+                    if Some(raw[unit.line - 1].trim()) != reading.session.title.as_deref() {
+                        reading.session.notes.extend(
+                            (unit.line..=unit.last_line)
+                                .map(|line| Note { line, text: raw[line - 1].trim().to_owned() }),
+                        );
                     }
                 }
                 Role::Work | Role::Substitute | Role::Level(_) if made => {}
@@ -197,6 +200,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     if let Some(lift) = lift {
         lift.strength.week = lift.strength.week.or(divider.week());
     }
+    keep_the_rest(&mut reading, &raw);
     reading.session.notes.sort_by_key(|note| note.line);
     reading.session.notes.dedup();
     check(&reading.session, text, catalogue, &mut reading.problems);
@@ -204,6 +208,23 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
     reading.lines = glosses(text, &taken, &reading.session, &reading.problems, catalogue);
     reading
+}
+
+/// Lines of which nothing was made (the stamp of a message without words, a frame) are notes: none is lost.
+fn keep_the_rest(reading: &mut Reading, raw: &[&str]) {
+    let mut kept = vec![false; raw.len() + 1];
+    let spans = reading.session.parts.iter().map(|part| part.lines);
+    let notes = reading.session.notes.iter().map(|note| (note.line, note.line));
+    for (first, last) in spans.chain(notes) {
+        kept[first.min(raw.len())..=last.min(raw.len())].fill(true);
+    }
+    let title = reading.session.title.clone();
+    for (n, line) in raw.iter().enumerate() {
+        let text = line.trim();
+        if !kept[n + 1] && text.chars().any(char::is_alphanumeric) && title.as_deref() != Some(text) {
+            reading.session.notes.push(Note { line: n + 1, text: text.to_owned() });
+        }
+    }
 }
 
 /// A piece without a length, of a kind that needs one, is as long as the piece before it: "each is 6 minutes" is said once.

@@ -330,7 +330,7 @@ fn line_units(
             offer_instead(&mut readings, weights);
         }
         let text = text_of(&chars, &all[start..end]);
-        let reach = (all[start].start, all[end.max(start + 1) - 1].start);
+        let reach = (all[start].start, all[end.max(start + 1) - 1].end - 1);
         let mut unit = place.unit(first, label, heading, text, readings, reach);
         unit.unknown = unknown_amount(body, &chars, rules);
         let asks = all.get(end).is_some_and(|token| token.is('?'));

@@ -302,3 +302,27 @@ fn a_lettered_section_ends_with_its_letter() {
     let parts = parts("a. Accessory: 3 x 9 hip thrusts\nb. 4 rounds for time: 7 burpees, 150 m run");
     assert_eq!((&parts[0]["kind"], &parts[1]["kind"]), (&json!("accessory"), &json!("conditioning")));
 }
+
+#[test]
+fn a_named_piece_behind_the_next_letter_begins_a_part_and_its_schemes_go_side_by_side() {
+    let parts = parts(
+        "A) Gymnastics 9 min\naccumulate 35 pistols\nB) \"Stairs\"\nfor time, 14 min cap\n1-2-3-4-5-6-7 deadlift 90/60\n7-6-5-4-3-2-1 HSPU\nC) cool down walk 4 min",
+    );
+    let kinds: Vec<Value> = parts.iter().map(|part| part["kind"].clone()).collect();
+    assert_eq!(kinds, [json!("skill"), json!("conditioning"), json!("mobility")]);
+    assert_eq!((total(&parts[1], "deadlift"), total(&parts[1], "handstand-push-up")), (json!(28), json!(28)));
+}
+
+#[test]
+fn a_complex_in_sets_on_a_clock_is_lifting_and_a_scheme_behind_a_heading_is_a_scheme() {
+    let complex = part("Complex: 1 power clean + 1 front squat + 2 jerks\n6 sets, building, every 2 minutes");
+    assert_eq!((&complex["kind"], &complex["interval_s"]), (&json!("strength"), &json!(120)));
+    let metcon = part("Metcon 9-15-21: calorie row, KB swing 24/16. 7 min cap.");
+    assert_eq!((total(&metcon, "kettlebell-swing"), &metcon["cap_s"]), (json!(45), &json!(420)));
+}
+
+#[test]
+fn sets_with_a_rest_after_each_are_intervals() {
+    let part = part("5 sets, each for time, rest 1:45 after each:\n9 power cleans 60/40\n200 m row");
+    assert_eq!((&part["rounds"], &part["rest_s"]), (&json!(5), &json!(105)));
+}

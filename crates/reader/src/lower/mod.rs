@@ -199,6 +199,7 @@ impl<'c> Shaper<'c> {
             && facts.has_items()
             && (!facts.strength.percent.is_empty()
                 || facts.strength.rpe.is_some()
+                || facts.sets.is_some() && facts.items().all(|item| item.load.is_none())
                 || facts.kind == Some(PartKind::Strength));
         let plain_format = facts.amrap.is_some()
             || facts.for_time

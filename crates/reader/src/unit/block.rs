@@ -194,7 +194,6 @@ impl Context {
                         | "none"
                         | "bugging"
                         | "gone"
-                        | "left"
                         | "tight"
                         | "acting"
                 )

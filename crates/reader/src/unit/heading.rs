@@ -209,7 +209,9 @@ pub(super) fn take_heading(
     // "Strength & conditioning" names two; "core" may begin a movement's name.
     let words: Vec<&str> = tokens[from..].iter().map_while(Token::word).take(6).collect();
     let longer = catalogue.match_words(&words).is_some_and(|found| found.words > end - from);
-    if longer {
+    // "Warm-up sets: ..." belong to the lift.
+    let sets = kind == PartKind::Warmup && matches!(word(end), Some("set" | "sets" | "reps" | "weight"));
+    if longer || sets {
         return (None, 0);
     }
     if matches!(word(end), Some("piece" | "part" | "work" | "block" | "section" | "session")) {
@@ -246,6 +248,15 @@ pub(super) fn take_heading(
         None => true,
         Some(token) if closes(token) => true,
         Some(_) if says_is || short_form || gap && starts_line => true,
+        // "Cool down walk 5 min"
+        Some(_)
+            if starts_line
+                && matches!(kind, PartKind::Warmup | PartKind::Mobility)
+                && end > from + 1
+                && words.get(end - from..).is_some_and(|behind| catalogue.match_words(behind).is_some()) =>
+        {
+            true
+        }
         Some(_) if spoken && (lists || from > 0) => true,
         Some(_) if number => {
             lists || tokens.len() - end <= 3 || word(end + 1).is_some_and(|w| w.starts_with("min"))
