@@ -45,7 +45,7 @@ pub use crate::gloss::{Gloss, Role as LineRole, Said};
 
 use crate::day::Divider;
 use crate::gloss::glosses;
-use crate::questions::questions;
+use crate::questions::{contradiction, questions};
 use crate::report::Question;
 use crate::unit::{Role, units};
 use crate::weights::Weights;
@@ -149,6 +149,11 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
                     reading.assumptions.push(Assumption { line: unit.line, column: *column, message });
                 }
             }
+        }
+        if let (Some(clash), Some(part)) = (&segment.lowered.clash, &segment.lowered.part) {
+            let (problem, question) = contradiction(clash, part);
+            reading.problems.push(problem);
+            reading.questions.insert(0, question);
         }
         reading.problems.extend(segment.lowered.problems);
         reading.assumptions.extend(segment.lowered.assumptions);

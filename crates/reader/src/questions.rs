@@ -1,8 +1,10 @@
 //! Questions: where the day could be divided in another way that is about as likely.
 
-use lantern_session::{Part, totals};
+use lantern_session::units::{clock_s, plain};
+use lantern_session::{Part, Problem, Total, per_round, totals};
 
 use crate::day::{Division, Segment};
+use crate::lower::Clash;
 use crate::report::{Choice, Question};
 use crate::unit::Unit;
 use crate::weights::Weights;
@@ -19,8 +21,9 @@ pub(crate) fn questions(divisions: &[Division], units: &[Unit], weights: &Weight
             break;
         }
         let Some((mine, theirs)) = differing(&best.segments, &other.segments) else { continue };
-        let (first, last) = (mine[0].units.start, mine[mine.len() - 1].units.end - 1);
-        let (line, last_line) = (units[first].line, units[last].last_line);
+        let disputed = disputed(mine, theirs);
+        let (Some(first), Some(last)) = (disputed.first(), disputed.last()) else { continue };
+        let (line, last_line) = (units[*first].line, units[*last].last_line);
         let overlaps = found.iter().any(|known| known.line <= last_line && line <= known.last_line);
         let (one, two) = (choice(mine), choice(theirs));
         if overlaps || one.effect == two.effect && one.volume == two.volume {
@@ -32,6 +35,44 @@ pub(crate) fn questions(divisions: &[Division], units: &[Unit], weights: &Weight
     found
 }
 
+/// A piece that contradicts itself: how it is run is asked, and the problem says so.
+pub(crate) fn contradiction(clash: &Clash, part: &Part) -> (Problem, Question) {
+    let open = format!("as many rounds as possible in {}", clock_s(clash.open_s));
+    let rounds = clash.rounds.map(|n| format!("{n} rounds ")).unwrap_or_default();
+    let cap = clash.cap_s.map(|cap| format!(", cap {}", clock_s(cap))).unwrap_or_default();
+    let closed = format!("{rounds}for time{cap}");
+    let message = format!("this is said to be {open} and {closed}: which of the two is meant?");
+    let volume = |amounts: Vec<Total>| -> String {
+        let amounts = amounts.iter().filter(|total| total.amount > 0.0);
+        amounts
+            .map(|total| format!("{} {}", plain(total.amount), total.movement))
+            .collect::<Vec<_>>()
+            .join(", ")
+    };
+    let round = volume(per_round(&part.tree));
+    let times = clash.rounds.unwrap_or(1);
+    let all = per_round(&part.tree)
+        .into_iter()
+        .map(|total| Total { amount: total.amount * f64::from(times), ..total });
+    let options = vec![
+        Choice {
+            label: "open".to_owned(),
+            effect: open,
+            volume: format!("each round {round}"),
+            minutes: Some(clash.open_s / 60),
+        },
+        Choice {
+            label: "for time".to_owned(),
+            effect: closed,
+            volume: volume(all.collect()),
+            minutes: clash.cap_s.map(|cap| cap / 60),
+        },
+    ];
+    let problem = Problem::error(clash.line, 1, message.clone());
+    let Clash { line, last_line, .. } = *clash;
+    (problem, Question { line, last_line, column: 1, message, chosen: 0, options })
+}
+
 /// The runs of segments in which two divisions differ.
 fn differing<'d>(a: &'d [Segment], b: &'d [Segment]) -> Option<(&'d [Segment], &'d [Segment])> {
     let alike = |a: &Segment, b: &Segment| a.units == b.units && a.chosen == b.chosen;
@@ -41,12 +82,28 @@ fn differing<'d>(a: &'d [Segment], b: &'d [Segment]) -> Option<(&'d [Segment], &
     (!mine.is_empty() && !theirs.is_empty()).then_some((mine, theirs))
 }
 
+/// The sentences about which two divisions differ: those that begin a part in one of them only, and those read in another role.
+fn disputed(mine: &[Segment], theirs: &[Segment]) -> Vec<usize> {
+    let begins =
+        |segments: &[Segment]| segments.iter().map(|segment| segment.units.start).collect::<Vec<_>>();
+    let (ours, others) = (begins(mine), begins(theirs));
+    let chosen = |segments: &[Segment], at: usize| {
+        let segment = segments.iter().find(|segment| segment.units.contains(&at))?;
+        Some(segment.chosen[at - segment.units.start])
+    };
+    let range = mine[0].units.start..mine[mine.len() - 1].units.end;
+    range
+        .filter(|at| ours.contains(at) != others.contains(at) || chosen(mine, *at) != chosen(theirs, *at))
+        .collect()
+}
+
 fn choice(segments: &[Segment]) -> Choice {
     let parts: Vec<&Part> = segments.iter().filter_map(|segment| segment.lowered.part.as_ref()).collect();
     let effects: Vec<String> = parts.iter().map(|part| effect(part)).collect();
     let volumes =
         parts.iter().flat_map(|part| totals(&part.tree)).filter(|total| !total.open && total.amount > 0.0);
-    let volume: Vec<String> = volumes.map(|total| format!("{} {}", total.amount, total.movement)).collect();
+    let volume: Vec<String> =
+        volumes.map(|total| format!("{} {}", plain(total.amount), total.movement)).collect();
     let minutes =
         parts.iter().map(|part| part.duration_s.or(part.cap_s).map(|s| s / 60)).sum::<Option<u32>>();
     let label = match parts.len() {

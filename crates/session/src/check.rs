@@ -3,7 +3,7 @@
 use crate::movement::Catalogue;
 use crate::problem::Problem;
 use crate::units::{clock_s, plain};
-use crate::{Amount, Format, Node, Part, Session, totals, works};
+use crate::{Amount, Format, Node, Part, PartKind, Session, totals, works};
 
 /// Longest piece that a class hour can hold with any sense, in seconds; beyond it a figure is a slip.
 const LONGEST_PIECE_S: u32 = 3 * 3600;
@@ -21,6 +21,7 @@ pub fn check(session: &Session, text: &str, catalogue: &Catalogue, problems: &mu
         let mut report = Report { part, lines: &lines, found: problems };
         check_part(&mut report);
         check_work(&mut report, catalogue);
+        check_gaps(&mut report, catalogue);
     }
     if session.parts.is_empty() && text.chars().any(|c| !c.is_whitespace()) && problems.is_empty() {
         problems.push(Problem::nothing_here());
@@ -135,6 +136,31 @@ fn check_work(report: &mut Report<'_>, catalogue: &Catalogue) {
             let message = format!("{} {name} in one piece; is it a slip?", total.amount);
             report.warning(&plain(total.amount), message);
         }
+    }
+}
+
+/// What a piece needs and nothing says: how it is run, how much of a movement, how many sets. Nothing is made up for it.
+fn check_gaps(report: &mut Report<'_>, catalogue: &Catalogue) {
+    let part = report.part;
+    let works = works(&part.tree);
+    let piece = matches!(part.kind, PartKind::Conditioning | PartKind::Home);
+    let open = works.iter().find(|work| work.dose.amount == Amount::Open);
+    let lift = part.kind == PartKind::Strength;
+    // "30 min row or bike" has its amount in its length; a lift's sets may stand one by one.
+    let steady =
+        piece && part.duration_s.is_some() && works.iter().all(|work| work.dose.amount == Amount::Open);
+    let listed = lift && (!part.strength.reps.is_empty() || part.strength.sets.is_some());
+    if let Some(work) = open.filter(|_| (piece || lift) && !steady && !listed) {
+        let name = catalogue.name(&work.movement).to_lowercase();
+        report.warning("", format!("how many `{name}`? nothing says it, and none are counted"));
+    } else if piece && part.format.is_none() && !steady && !works.is_empty() {
+        let message = "nothing says how this is run: for time, in rounds or against a clock".to_owned();
+        report.warning("", message);
+    } else if lift
+        && part.strength.sets.is_none()
+        && matches!(part.format, Some(Format::Sets | Format::Superset))
+    {
+        report.warning("", "how many sets? nothing says it, and one is counted".to_owned());
     }
 }
 

@@ -6,9 +6,11 @@
 mod groups;
 mod items;
 mod lift;
+mod mentions;
 mod piece;
 
 use self::groups::{Grouped, Repeat};
+use self::mentions::without_mentions;
 use crate::facts::Item;
 use crate::facts::{Facts, Step, StepKind, is_held_in};
 use crate::label::Label;
@@ -44,6 +46,23 @@ pub(super) struct Shaper<'c> {
     unit: Option<WeightUnit>,
     pub problems: Vec<Problem>,
     pub assumptions: Vec<Assumption>,
+    /// What was named without a number; no fault of the reading, so it does not count against it.
+    pub mentions: Vec<Problem>,
+}
+
+/// A piece that is said to be open and to have an end: as many rounds as possible, and rounds for time.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Clash {
+    /// The first line of the piece.
+    pub line: usize,
+    /// The last.
+    pub last_line: usize,
+    /// Its length as an open piece, in seconds.
+    pub open_s: u32,
+    /// Its rounds as a piece for time, where they are said.
+    pub rounds: Option<u32>,
+    /// Its limit as a piece for time, in seconds.
+    pub cap_s: Option<u32>,
 }
 
 /// What came of the facts of a part.
@@ -59,6 +78,8 @@ pub(crate) struct Lowered {
     pub problems: Vec<Problem>,
     /// What was taken for granted.
     pub assumptions: Vec<Assumption>,
+    /// Two things that the text says about one matter: the line, and each as it would be run.
+    pub clash: Option<Clash>,
     /// Problems that make the part unusable.
     pub errors: usize,
     /// The unit of weight that the part was read in.
@@ -80,15 +101,31 @@ pub(crate) fn lower(
         || facts.has_prescription()
         || facts.steps.iter().any(|step| matches!(step.what, StepKind::Rounds(_) | StepKind::Scheme { .. }));
     let headed = facts.heading.is_some();
+    let rounds = facts.steps.iter().find_map(|step| match step.what {
+        StepKind::Rounds(n) if n > 1 => Some(n),
+        _ => None,
+    });
+    let clash = match facts.amrap {
+        Some(Some(open_s)) if facts.for_time && (rounds.is_some() || facts.cap_s.is_some()) => Some(Clash {
+            line: facts.first_line,
+            last_line: facts.last_line,
+            open_s,
+            rounds,
+            cap_s: facts.cap_s,
+        }),
+        _ => None,
+    };
     let mut shaper = Shaper::new(catalogue, unit);
     let part = shaper.shape(facts, section);
     let errors = shaper.problems.len();
+    shaper.problems.append(&mut shaper.mentions);
     Lowered {
         part,
         headed,
         had_structure,
         problems: shaper.problems,
         assumptions: shaper.assumptions,
+        clash,
         errors,
         unit: shaper.unit,
     }
@@ -116,7 +153,7 @@ fn dose_of(item: &Item, movement: &Movement) -> Dose {
 
 impl<'c> Shaper<'c> {
     fn new(catalogue: &'c Catalogue, unit: Option<WeightUnit>) -> Self {
-        Self { catalogue, unit, problems: Vec::new(), assumptions: Vec::new() }
+        Self { catalogue, unit, problems: Vec::new(), assumptions: Vec::new(), mentions: Vec::new() }
     }
 
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
@@ -177,8 +214,21 @@ impl<'c> Shaper<'c> {
             self.shape_piece(&facts, &mut part);
         }
         self.shape_target(&facts, &mut part);
+        if matches!(part.kind, PartKind::Conditioning | PartKind::Home) {
+            let (tree, mentioned) =
+                without_mentions(std::mem::replace(&mut part.tree, Node::Seq { of: Vec::new() }));
+            part.tree = tree;
+            if let Some(id) = mentioned.into_iter().next() {
+                let name = self.catalogue.name(&id).to_lowercase();
+                let message = format!("`{name}` has no number here: it is taken as spoken of, not as work");
+                let bare = |step: &&Step| matches!(&step.what, StepKind::Item(item) if item.movement.as_ref() == Some(&id) && item.amount.is_none());
+                let line = facts.steps.iter().find(bare).map_or(part.lines.0, |step| step.line);
+                self.mentions.push(Problem::warning(line, 1, message));
+            }
+        }
         Some(part)
     }
+
     fn work(&self, item: &Item) -> Option<Work> {
         work_of(item, self.catalogue)
     }

@@ -1,0 +1,58 @@
+//! Movements that a piece only speaks of: named without a number beside others that have theirs.
+
+use lantern_session::movement::MovementId;
+use lantern_session::{Amount, Node, works};
+
+/// A tree without the work that has no amount, and what was left out; unchanged where nothing has an amount.
+pub(super) fn without_mentions(tree: Node) -> (Node, Vec<MovementId>) {
+    let (open, counted): (Vec<_>, Vec<_>) =
+        works(&tree).into_iter().partition(|work| work.dose.amount == Amount::Open);
+    let left_out: Vec<MovementId> = open.iter().map(|work| work.movement.clone()).collect();
+    if counted.is_empty() || left_out.is_empty() {
+        return (tree, Vec::new());
+    }
+    match pruned(tree.clone()) {
+        Some(pruned) => (pruned, left_out),
+        None => (tree, Vec::new()),
+    }
+}
+
+/// The node without open work; none when nothing is left of it.
+fn pruned(node: Node) -> Option<Node> {
+    let list = |of: Vec<Node>| -> Vec<Node> { of.into_iter().filter_map(pruned).collect() };
+    let inner = |of: Box<Node>| pruned(*of).map(Box::new);
+    Some(match node {
+        Node::Work(work) if work.dose.amount == Amount::Open => return None,
+        Node::Seq { of } => {
+            let mut of = list(of);
+            match of.len() {
+                0 => return None,
+                1 => of.remove(0),
+                _ => Node::Seq { of },
+            }
+        }
+        Node::Every { interval_s, times, alternate, of } => {
+            let of = list(of);
+            if of.is_empty() {
+                return None;
+            }
+            Node::Every { interval_s, times, alternate, of }
+        }
+        Node::Rounds { times, rest_s, of } => Node::Rounds { times, rest_s, of: inner(of)? },
+        Node::Scheme { reps, rest_s, of } => Node::Scheme { reps, rest_s, of: inner(of)? },
+        Node::Ladder { start, step, of } => Node::Ladder { start, step, of: inner(of)? },
+        Node::Within { seconds, of } => Node::Within { seconds, of: inner(of)? },
+        Node::Together { size, sharing, of } => Node::Together { size, sharing, of: inner(of)? },
+        Node::Interrupt { every_s, from_s, work, of } => match (inner(work), inner(of)) {
+            (Some(work), Some(of)) => Node::Interrupt { every_s, from_s, work, of },
+            (None, of) => *of?,
+            (Some(work), None) => *work,
+        },
+        Node::Penalty { work, of } => match (inner(work), inner(of)) {
+            (Some(work), Some(of)) => Node::Penalty { work, of },
+            (None, of) => *of?,
+            (Some(work), None) => *work,
+        },
+        other => other,
+    })
+}
