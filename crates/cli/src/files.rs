@@ -13,14 +13,16 @@ use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Plan, plan_json};
 use lantern_core::print::{reading_json, session_text};
-use lantern_core::read::Reading;
+use lantern_core::read::corrections::Correction;
+use lantern_core::read::{Reading, read_corrected};
 use lantern_core::roster::roster_from_csv;
 use lantern_core::units::clock_s;
 
 /// `read SESSION.txt`
-pub fn read(session: &Path, json: bool) -> Result<ExitCode> {
+pub fn read(session: &Path, corrections: Option<&Path>, json: bool) -> Result<ExitCode> {
     let catalogue = Catalogue::standard();
-    let reading = lantern_core::read::read(&session_of(session, catalogue)?, catalogue);
+    let corrections = corrections_of(corrections)?;
+    let reading = read_corrected(&session_of(session, catalogue)?, catalogue, &corrections);
     report(&reading);
     if json {
         emit(&(serde_json::to_string_pretty(&reading_json(&reading))? + "\n"))?;
@@ -35,12 +37,14 @@ pub fn plan(
     session: &Path,
     roster: &Path,
     gym: Option<&Path>,
+    corrections: Option<&Path>,
     minutes: u32,
     seed: u64,
     json: bool,
 ) -> Result<ExitCode> {
     let catalogue = Catalogue::standard();
-    let reading = lantern_core::read::read(&session_of(session, catalogue)?, catalogue);
+    let corrections = corrections_of(corrections)?;
+    let reading = read_corrected(&session_of(session, catalogue)?, catalogue, &corrections);
     report(&reading);
     if !reading.is_usable() {
         if json {
@@ -97,6 +101,18 @@ fn session_of(path: &Path, catalogue: &Catalogue) -> Result<String> {
     let text = text_of(path)?;
     let imported = session_as_text(&text, catalogue).with_context(|| path.display().to_string())?;
     Ok(imported.unwrap_or(text))
+}
+
+/// A file of corrections: a list, or anything with a list `corrections` in it, as the JSON of a reading has.
+fn corrections_of(path: Option<&Path>) -> Result<Vec<Correction>> {
+    let Some(path) = path else { return Ok(Vec::new()) };
+    let wrong = || format!("{}: no list of corrections", path.display());
+    let mut value: serde_json::Value = serde_json::from_str(&text_of(path)?).with_context(wrong)?;
+    let list = match value.get_mut("corrections") {
+        Some(list) => list.take(),
+        None => value,
+    };
+    serde_json::from_value(list).with_context(wrong)
 }
 
 fn text_of(path: &Path) -> Result<String> {

@@ -30,6 +30,9 @@ enum Command {
     Read {
         /// The session's text; `-` reads standard input.
         session: PathBuf,
+        /// What has been put right: the JSON of a reading, or only its list `corrections`.
+        #[arg(long)]
+        corrections: Option<PathBuf>,
         /// Prints JSON instead of text.
         #[arg(long)]
         json: bool,
@@ -44,6 +47,9 @@ enum Command {
         /// The gym, as TOML.
         #[arg(long)]
         gym: Option<PathBuf>,
+        /// What has been put right in the text: the JSON of a reading, or only its list `corrections`.
+        #[arg(long)]
+        corrections: Option<PathBuf>,
         /// Length of the class.
         #[arg(long, default_value_t = 60, value_parser = clap::value_parser!(u32).range(20..=180))]
         minutes: u32,
@@ -83,9 +89,10 @@ enum Command {
 
 fn main() -> ExitCode {
     let done = match Cli::parse().command {
-        Command::Read { session, json } => files::read(&session, json),
-        Command::Plan { session, roster, gym, minutes, seed, json } => {
-            files::plan(&session, &roster, gym.as_deref(), minutes, seed, json)
+        Command::Read { session, corrections, json } => files::read(&session, corrections.as_deref(), json),
+        Command::Plan { session, roster, gym, corrections, minutes, seed, json } => {
+            let corrections = corrections.as_deref();
+            files::plan(&session, &roster, gym.as_deref(), corrections, minutes, seed, json)
         }
         Command::Serve(arguments) => {
             settings::Settings::from(arguments).and_then(|settings| serve::serve(&settings))

@@ -103,3 +103,31 @@ fn a_reader_that_stops_early_is_no_failure() {
     assert_eq!(output.status.code(), Some(0), "{}", String::from_utf8_lossy(&output.stderr));
     assert_eq!(String::from_utf8_lossy(&output.stderr), "");
 }
+
+#[test]
+fn a_text_that_contradicts_itself_is_asked_about_and_a_correction_answers() {
+    let text = "30 min AMRAP, 3 rounds for time\n10 burpees\n200 m run";
+    let asked = run(&["read", "-", "--json"], text);
+    assert_eq!(asked.status.code(), Some(1));
+    let question = &json(&asked)["questions"][0];
+    assert_eq!(question["options"].as_array().unwrap().len(), 2);
+    let mut file = tempfile::NamedTempFile::new().unwrap();
+    file.write_all(question["options"][1]["corrections"].to_string().as_bytes()).unwrap();
+    let path = file.path().to_str().unwrap();
+    let answered = run(&["read", "-", "--corrections", path, "--json"], text);
+    assert_eq!(answered.status.code(), Some(0));
+    let reading = json(&answered);
+    assert_eq!(
+        (&reading["parts"][0]["format"], &reading["parts"][0]["rounds"]),
+        (&"for_time".into(), &3.into())
+    );
+    // The JSON of the reading is itself a file of its corrections.
+    let mut whole = tempfile::NamedTempFile::new().unwrap();
+    whole.write_all(&answered.stdout).unwrap();
+    let again = run(&["read", "-", "--corrections", whole.path().to_str().unwrap(), "--json"], text);
+    assert_eq!(again.stdout, answered.stdout);
+    std::fs::write(file.path(), "\"no list\"").unwrap();
+    let refused = run(&["read", "-", "--corrections", path], text);
+    assert_eq!(refused.status.code(), Some(2));
+    assert!(String::from_utf8_lossy(&refused.stderr).contains("no list of corrections"));
+}

@@ -8,7 +8,7 @@ use crate::judge;
 use crate::label::Label;
 use crate::lower::{Lowered, lower};
 use crate::say::{Item, Say};
-use crate::unit::{Reading, Role, TITLE_LINES, Unit};
+use crate::unit::{Cut, Reading, Role, TITLE_LINES, Unit};
 use crate::weights::Weights;
 
 /// Places where parts may begin that one part may reach over; bounds the work to linear.
@@ -117,8 +117,11 @@ impl<'u> Divider<'u> {
     /// Whether a part may begin with a sentence.
     fn may_cut(&self, at: usize) -> bool {
         let unit = &self.units[at];
-        if at == 0 || unit.heading.is_some() {
+        if at == 0 || unit.heading.is_some() || unit.cut == Cut::Must {
             return true;
+        }
+        if unit.cut == Cut::Never {
+            return false;
         }
         let reading = self.best(at);
         let works = matches!(reading.role, Role::Work | Role::Aside);
@@ -193,6 +196,9 @@ impl<'u> Divider<'u> {
     pub fn cut_cost(&self, at: usize) -> f64 {
         let of = |name: &str| self.weights.of(name);
         let unit = &self.units[at];
+        if unit.cut == Cut::Must {
+            return 0.0;
+        }
         let reading = self.best(at);
         let section =
             unit.blank_before && matches!(unit.label, Label::Part | Label::Letter(..)) || self.new_letter(at);
@@ -392,7 +398,8 @@ impl<'u> Divider<'u> {
             let nearest = end.saturating_sub(FARTHEST);
             for begin in nearest..end {
                 // A heading inside a part is no heading; nothing is read across it.
-                let crosses = (cuts[begin] + 1..cuts[end]).any(|at| self.units[at].heading.is_some());
+                let crosses = (cuts[begin] + 1..cuts[end])
+                    .any(|at| self.units[at].heading.is_some() || self.units[at].cut == Cut::Must);
                 if crosses || ways[begin].is_empty() {
                     continue;
                 }

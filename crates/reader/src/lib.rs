@@ -13,6 +13,7 @@
 //! assert!(reading.problems.is_empty());
 //! ```
 
+pub mod corrections;
 pub mod cover;
 mod day;
 mod facts;
@@ -43,6 +44,7 @@ use serde_json::{Value, json};
 
 pub use crate::gloss::{Gloss, Role as LineRole, Said};
 
+use crate::corrections::{Correction, CorrectionKind};
 use crate::day::Divider;
 use crate::gloss::glosses;
 use crate::questions::{contradiction, questions};
@@ -70,6 +72,21 @@ pub struct Reading {
     pub questions: Vec<Question>,
     /// What each line was understood as.
     pub lines: Vec<Gloss>,
+    /// What a coach has put right, each at its place in this text.
+    pub corrections: Vec<Correction>,
+    /// Other tracks of the day, apart from the class's.
+    pub tracks: Vec<Track>,
+}
+
+/// Another track of the day: for competitors, beginners, another hour.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Track {
+    /// What it is called.
+    pub name: String,
+    /// Its first and last line, counted from 1.
+    pub lines: (usize, usize),
+    /// Its parts; their lines are those of the whole text.
+    pub parts: Vec<Part>,
 }
 
 impl Reading {
@@ -101,12 +118,24 @@ pub fn apply_suggestion(text: &str, line: usize, column: usize, found: &str, sug
 
 /// Reads a session; never fails, keeps every line.
 pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
+    read_corrected(text, catalogue, &[])
+}
+
+/// Reads a session as a coach has put it right; the reading names the corrections that stand.
+pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correction]) -> Reading {
     let weights = Weights::standard();
-    let units = units(text, catalogue, weights);
+    let (corrections, dropped) = corrections::place(text, corrections);
+    let reworded = corrections::reworded(text, &corrections);
+    let text = reworded.as_str();
+    let mut units = units(text, catalogue, weights);
+    corrections::constrain(&mut units, &corrections, catalogue, weights);
+    let units = units;
     let divider = Divider::new(&units, catalogue, weights);
     let divisions = divider.divide();
-    let mut reading = Reading { questions: questions(&divisions, &units, weights), ..Reading::default() };
     let raw: Vec<&str> = text.split('\n').collect();
+    let mut reading =
+        Reading { questions: questions(&divisions, &units, &raw, weights), ..Reading::default() };
+    reading.problems = dropped;
     let lines = raw.len();
     if lines > unit::MOST_LINES {
         reading.problems.push(Problem::too_many_lines(unit::MOST_LINES + 1, unit::MOST_LINES));
@@ -151,7 +180,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
             }
         }
         if let (Some(clash), Some(part)) = (&segment.lowered.clash, &segment.lowered.part) {
-            let (problem, question) = contradiction(clash, part);
+            let (problem, question) = contradiction(clash, part, &raw);
             reading.problems.push(problem);
             reading.questions.insert(0, question);
         }
@@ -211,8 +240,24 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
     check(&reading.session, text, catalogue, &mut reading.problems);
     reading.problems.sort_by_key(|problem| (problem.line, problem.column));
     reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
+    reading.tracks = tracks(&corrections, &raw, catalogue);
+    reading.corrections = corrections;
     reading.lines = glosses(text, &taken, &reading.session, &reading.problems, catalogue);
     reading
+}
+
+/// The tracks that corrections have named, each read by itself.
+fn tracks(corrections: &[Correction], raw: &[&str], catalogue: &Catalogue) -> Vec<Track> {
+    let named = corrections.iter().filter(|correction| correction.kind == CorrectionKind::Track);
+    named
+        .map(|correction| {
+            let (first, last) = (correction.line, correction.last_line);
+            // Empty lines in front keep every line at its place.
+            let text = "\n".repeat(first - 1) + &raw[first - 1..last].join("\n");
+            let parts = read(&text, catalogue).session.parts;
+            Track { name: correction.value.clone(), lines: (first, last), parts }
+        })
+        .collect()
 }
 
 /// Lines of which nothing was made (the stamp of a message without words, a frame) are notes: none is lost.
@@ -304,6 +349,16 @@ pub fn reading_json(reading: &Reading) -> Value {
         "problems": reading.problems,
         "assumptions": reading.assumptions,
         "questions": reading.questions,
+        "corrections": reading.corrections,
+        "tracks": reading.tracks.iter().map(track_json).collect::<Vec<_>>(),
+    })
+}
+
+fn track_json(track: &Track) -> Value {
+    json!({
+        "name": track.name,
+        "lines": [track.lines.0, track.lines.1],
+        "parts": track.parts.iter().map(part_json).collect::<Vec<_>>(),
     })
 }
 

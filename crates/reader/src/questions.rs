@@ -3,17 +3,23 @@
 use lantern_session::units::{clock_s, plain};
 use lantern_session::{Part, Problem, Total, per_round, totals};
 
+use crate::corrections::{Correction, CorrectionKind};
 use crate::day::{Division, Segment};
 use crate::lower::Clash;
 use crate::report::{Choice, Question};
-use crate::unit::Unit;
+use crate::unit::{Role, Unit};
 use crate::weights::Weights;
 
 /// Most questions about one text.
 const MOST: usize = 2;
 
 /// What is asked: for each way to divide the day that is nearly as likely as the best, the run of lines in which it differs.
-pub(crate) fn questions(divisions: &[Division], units: &[Unit], weights: &Weights) -> Vec<Question> {
+pub(crate) fn questions(
+    divisions: &[Division],
+    units: &[Unit],
+    raw: &[&str],
+    weights: &Weights,
+) -> Vec<Question> {
     let Some((best, others)) = divisions.split_first() else { return Vec::new() };
     let mut found: Vec<Question> = Vec::new();
     for other in others {
@@ -25,7 +31,9 @@ pub(crate) fn questions(divisions: &[Division], units: &[Unit], weights: &Weight
         let (Some(first), Some(last)) = (disputed.first(), disputed.last()) else { continue };
         let (line, last_line) = (units[*first].line, units[*last].last_line);
         let overlaps = found.iter().any(|known| known.line <= last_line && line <= known.last_line);
-        let (one, two) = (choice(mine), choice(theirs));
+        let answer = |segments: &[Segment]| answers(segments, &disputed, units, raw);
+        let (mut one, mut two) = (choice(mine), choice(theirs));
+        (one.corrections, two.corrections) = (answer(mine), answer(theirs));
         if overlaps || one.effect == two.effect && one.volume == two.volume {
             continue;
         }
@@ -36,7 +44,12 @@ pub(crate) fn questions(divisions: &[Division], units: &[Unit], weights: &Weight
 }
 
 /// A piece that contradicts itself: how it is run is asked, and the problem says so.
-pub(crate) fn contradiction(clash: &Clash, part: &Part) -> (Problem, Question) {
+pub(crate) fn contradiction(clash: &Clash, part: &Part, raw: &[&str]) -> (Problem, Question) {
+    let run_as = |value: String| {
+        let words = raw.get(clash.line - 1).copied().unwrap_or_default();
+        let made = Correction::of_line(CorrectionKind::Part, clash.line, words, &value);
+        Correction { last_line: clash.last_line, ..made }
+    };
     let open = format!("as many rounds as possible in {}", clock_s(clash.open_s));
     let rounds = clash.rounds.map(|n| format!("{n} rounds ")).unwrap_or_default();
     let cap = clash.cap_s.map(|cap| format!(", cap {}", clock_s(cap))).unwrap_or_default();
@@ -60,12 +73,14 @@ pub(crate) fn contradiction(clash: &Clash, part: &Part) -> (Problem, Question) {
             effect: open,
             volume: format!("each round {round}"),
             minutes: Some(clash.open_s / 60),
+            corrections: vec![run_as(format!("AMRAP {}", clock_s(clash.open_s)))],
         },
         Choice {
             label: "for time".to_owned(),
             effect: closed,
             volume: volume(all.collect()),
             minutes: clash.cap_s.map(|cap| cap / 60),
+            corrections: vec![run_as(format!("{rounds}for time{cap}"))],
         },
     ];
     let problem = Problem::error(clash.line, 1, message.clone());
@@ -80,6 +95,24 @@ fn differing<'d>(a: &'d [Segment], b: &'d [Segment]) -> Option<(&'d [Segment], &
     let back = a[front..].iter().rev().zip(b[front..].iter().rev()).take_while(|(a, b)| alike(a, b)).count();
     let (mine, theirs) = (&a[front..a.len() - back], &b[front..b.len() - back]);
     (!mine.is_empty() && !theirs.is_empty()).then_some((mine, theirs))
+}
+
+/// The corrections that make the disputed sentences what a division takes them for. A sentence inside a line has no place of its own.
+fn answers(segments: &[Segment], disputed: &[usize], units: &[Unit], raw: &[&str]) -> Vec<Correction> {
+    let made = disputed.iter().filter(|at| units[**at].starts_line).filter_map(|at| {
+        let unit = &units[*at];
+        let segment = segments.iter().find(|segment| segment.units.contains(at))?;
+        let role = unit.readings[segment.chosen[at - segment.units.start]].role;
+        let begins = segment.units.start == *at;
+        let kind = match role {
+            Role::Note | Role::Title => CorrectionKind::Note,
+            Role::Substitute | Role::Level(_) => CorrectionKind::Substitute,
+            Role::Work | Role::Aside if begins => CorrectionKind::Split,
+            Role::Work | Role::Aside => CorrectionKind::Join,
+        };
+        Some(Correction::of_line(kind, unit.line, raw.get(unit.line - 1)?, ""))
+    });
+    made.collect()
 }
 
 /// The sentences about which two divisions differ: those that begin a part in one of them only, and those read in another role.
@@ -112,7 +145,7 @@ fn choice(segments: &[Segment]) -> Choice {
         n => format!("{n} parts"),
     };
     let effect = if effects.is_empty() { "no work".to_owned() } else { effects.join(", then ") };
-    Choice { label, effect, volume: volume.join(", "), minutes }
+    Choice { label, effect, volume: volume.join(", "), minutes, corrections: Vec::new() }
 }
 
 fn effect(part: &Part) -> String {

@@ -2,6 +2,8 @@
 
 use serde::Serialize;
 
+use crate::corrections::Correction;
+
 /// Something that only the coach can say: where another reading is about as likely.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct Question {
@@ -30,4 +32,6 @@ pub struct Choice {
     pub volume: String,
     /// How long they would take, where the text fixes it, in minutes.
     pub minutes: Option<u32>,
+    /// The corrections that make it so, and answer the question.
+    pub corrections: Vec<Correction>,
 }

@@ -47,6 +47,20 @@ pub struct Unit {
     pub readings: Vec<Reading>,
     /// An amount of something that has no known name: column, and the words.
     pub unknown: Option<(usize, String)>,
+    /// Whether a part begins with it, as a coach has said.
+    pub cut: Cut,
+}
+
+/// What a coach has said about a seam between two parts.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Cut {
+    /// Nothing.
+    #[default]
+    Free,
+    /// A part begins here.
+    Must,
+    /// No part begins here.
+    Never,
 }
 
 /// One way to read a sentence.
@@ -194,12 +208,13 @@ impl Place<'_> {
             text,
             readings,
             unknown: None,
+            cut: Cut::Free,
         }
     }
 }
 
 impl Reading {
-    fn note(cost: f64) -> Self {
+    pub(crate) fn note(cost: f64) -> Self {
         Self {
             role: Role::Note,
             says: Vec::new(),
