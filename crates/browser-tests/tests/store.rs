@@ -18,8 +18,10 @@ use lantern_store::removals;
 use lantern_store::sessions::{self, NewText, Saved};
 use lantern_store::{StoreError, aliases, decisions, demo, gyms, members};
 
+static NOTHING_PUT_RIGHT: serde_json::Value = serde_json::Value::Array(Vec::new());
+
 fn text(text: &str, seen: i32) -> NewText<'_> {
-    NewText { text, seen, writer: "" }
+    NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer: "" }
 }
 
 fn day() -> NaiveDate {
@@ -293,7 +295,14 @@ fn a_text_saved_twice_is_no_conflict_and_two_changes_are_put_together() {
     database.with_store(|store| async move {
         let gym = gyms::add(&store, &Gym::default()).await.unwrap();
         let save = async |text: &str, seen, writer: &str| {
-            sessions::save(&store, gym, day(), NewText { text, seen, writer }).await.unwrap()
+            sessions::save(
+                &store,
+                gym,
+                day(),
+                NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer },
+            )
+            .await
+            .unwrap()
         };
         let base = "Back squat 5x5\n\nFor time\n50 burpees\n\nPlank 1 min\n";
         let Saved::As(first) = save(base, 0, "a").await else { panic!("a new day") };

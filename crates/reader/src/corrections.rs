@@ -73,6 +73,24 @@ impl Correction {
         made
     }
 
+    /// What was put right, in words: "line 7 is a note".
+    pub fn in_words(&self) -> String {
+        let Self { line, last_line, words, value, .. } = self;
+        let lines =
+            if last_line > line { format!("lines {line}-{last_line}") } else { format!("line {line}") };
+        match self.kind {
+            CorrectionKind::Note => format!("{lines}: a note"),
+            CorrectionKind::Heading => format!("{lines}: heads {value}"),
+            CorrectionKind::Belongs => format!("{lines}: belongs to the part {value}"),
+            CorrectionKind::Substitute => format!("{lines}: may be done instead"),
+            CorrectionKind::Track => format!("{lines}: another track, {value}"),
+            CorrectionKind::Split => format!("{lines}: a part begins here"),
+            CorrectionKind::Join => format!("{lines}: goes on with the part above"),
+            CorrectionKind::Part => format!("{lines}: run as {value}"),
+            CorrectionKind::Word => format!("{lines}: `{words}` reads as `{value}`"),
+        }
+    }
+
     /// A name made from what it says: the same for the same correction.
     fn name(&self) -> String {
         let said = format!("{:?}|{}|{}", self.kind, self.words, self.value);
@@ -104,24 +122,35 @@ impl Correction {
     }
 }
 
-/// Corrections of a text: those that stand, in one order whatever theirs was, and a problem for each that does not.
-pub(crate) fn place(text: &str, corrections: &[Correction]) -> (Vec<Correction>, Vec<Problem>) {
+/// What stands of some corrections in a text, and what does not.
+#[derive(Default)]
+pub(crate) struct Placed {
+    /// Those that stand, in one order whatever theirs was.
+    pub standing: Vec<Correction>,
+    /// Those whose lines are gone.
+    pub dropped: Vec<Correction>,
+    /// A problem for each of them.
+    pub problems: Vec<Problem>,
+}
+
+/// Finds the places of corrections in a text.
+pub(crate) fn place(text: &str, corrections: &[Correction]) -> Placed {
     let lines: Vec<&str> = text.split('\n').collect();
-    let (mut standing, mut problems) = (Vec::new(), Vec::new());
+    let Placed { mut standing, mut dropped, mut problems } = Placed::default();
     for correction in corrections.iter().take(MOST_CORRECTIONS) {
         match correction.placed(&lines) {
             Some(placed) => standing.push(placed),
-            None => problems.push(Problem::warning(
-                correction.line.clamp(1, lines.len()),
-                1,
-                format!("a correction of `{}` was dropped: the line is gone", correction.words),
-            )),
+            None => {
+                let message = format!("a correction of `{}` was dropped: the line is gone", correction.words);
+                problems.push(Problem::warning(correction.line.clamp(1, lines.len()), 1, message));
+                dropped.push(correction.clone());
+            }
         }
     }
     let key = |c: &Correction| (c.line, c.last_line, c.kind, c.words.clone(), c.value.clone());
     standing.sort_by_key(key);
     standing.dedup_by_key(|correction| key(correction));
-    (standing, problems)
+    Placed { standing, dropped, problems }
 }
 
 /// The text with words read as others; lines stay where they are.

@@ -44,7 +44,7 @@ use serde_json::{Value, json};
 
 pub use crate::gloss::{Gloss, Role as LineRole, Said};
 
-use crate::corrections::{Correction, CorrectionKind};
+use crate::corrections::{Correction, CorrectionKind, Placed};
 use crate::day::Divider;
 use crate::gloss::glosses;
 use crate::questions::{contradiction, questions};
@@ -74,6 +74,8 @@ pub struct Reading {
     pub lines: Vec<Gloss>,
     /// What a coach has put right, each at its place in this text.
     pub corrections: Vec<Correction>,
+    /// Corrections whose lines are gone.
+    pub dropped: Vec<Correction>,
     /// Other tracks of the day, apart from the class's.
     pub tracks: Vec<Track>,
 }
@@ -93,6 +95,13 @@ impl Reading {
     /// Whether every line was understood.
     pub fn is_complete(&self) -> bool {
         self.problems.iter().all(|problem| problem.severity == Severity::Warning)
+    }
+
+    /// Whether what a part says rests on a question that is still open.
+    pub fn is_asked_about(&self, part: &Part) -> bool {
+        self.questions
+            .iter()
+            .any(|question| question.line <= part.lines.1 && part.lines.0 <= question.last_line)
     }
 
     /// Whether there is anything to plan.
@@ -124,7 +133,7 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
 /// Reads a session as a coach has put it right; the reading names the corrections that stand.
 pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correction]) -> Reading {
     let weights = Weights::standard();
-    let (corrections, dropped) = corrections::place(text, corrections);
+    let Placed { standing: corrections, dropped, problems } = corrections::place(text, corrections);
     let reworded = corrections::reworded(text, &corrections);
     let text = reworded.as_str();
     let mut units = units(text, catalogue, weights);
@@ -135,7 +144,8 @@ pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correcti
     let raw: Vec<&str> = text.split('\n').collect();
     let mut reading =
         Reading { questions: questions(&divisions, &units, &raw, weights), ..Reading::default() };
-    reading.problems = dropped;
+    reading.problems = problems;
+    reading.dropped = dropped;
     let lines = raw.len();
     if lines > unit::MOST_LINES {
         reading.problems.push(Problem::too_many_lines(unit::MOST_LINES + 1, unit::MOST_LINES));

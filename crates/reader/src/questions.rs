@@ -1,5 +1,6 @@
 //! Questions: where the day could be divided in another way that is about as likely.
 
+use lantern_session::movement::Unit as Counts;
 use lantern_session::units::{clock_s, plain};
 use lantern_session::{Part, Problem, Total, per_round, totals};
 
@@ -54,13 +55,10 @@ pub(crate) fn contradiction(clash: &Clash, part: &Part, raw: &[&str]) -> (Proble
     let rounds = clash.rounds.map(|n| format!("{n} rounds ")).unwrap_or_default();
     let cap = clash.cap_s.map(|cap| format!(", cap {}", clock_s(cap))).unwrap_or_default();
     let closed = format!("{rounds}for time{cap}");
-    let message = format!("this is said to be {open} and {closed}: which of the two is meant?");
+    let message = format!("This is said to be {open} and {closed}: which of the two is meant?");
     let volume = |amounts: Vec<Total>| -> String {
         let amounts = amounts.iter().filter(|total| total.amount > 0.0);
-        amounts
-            .map(|total| format!("{} {}", plain(total.amount), total.movement))
-            .collect::<Vec<_>>()
-            .join(", ")
+        amounts.map(amount).collect::<Vec<_>>().join(", ")
     };
     let round = volume(per_round(&part.tree));
     let times = clash.rounds.unwrap_or(1);
@@ -146,6 +144,12 @@ fn choice(segments: &[Segment]) -> Choice {
     };
     let effect = if effects.is_empty() { "no work".to_owned() } else { effects.join(", then ") };
     Choice { label, effect, volume: volume.join(", "), minutes, corrections: Vec::new() }
+}
+
+/// "600 m run".
+fn amount(total: &Total) -> String {
+    let unit = if total.unit == Counts::Reps { "" } else { total.unit.short() };
+    format!("{}{unit} {}", plain(total.amount), total.movement.as_str().replace('-', " "))
 }
 
 fn effect(part: &Part) -> String {

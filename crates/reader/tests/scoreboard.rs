@@ -10,12 +10,13 @@ use lantern_session::movement::Catalogue;
 use serde_json::{Map, Value, json};
 
 /// What texts of a folder must reach, in percent: least facts, most extra, most silent. Raised with each gain, never lowered.
-const FLOORS: [(&str, f64, f64, f64); 5] = [
-    ("practice", 99.8, 0.4, 0.0),
+const FLOORS: [(&str, f64, f64, f64); 6] = [
+    ("practice", 99.8, 0.3, 0.0),
     ("own", 99.9, 0.0, 0.0),
-    ("batch-1", 97.9, 1.3, 1.8),
-    ("batch-2", 96.1, 1.5, 3.3),
-    ("batch-3", 90.4, 3.4, 5.1),
+    ("batch-1", 98.0, 1.2, 1.8),
+    ("batch-2", 96.5, 1.3, 1.9),
+    ("batch-3", 90.6, 3.1, 5.1),
+    ("batch-4", 90.9, 2.2, 5.3),
 ];
 
 fn same(a: &Value, b: &Value) -> bool {

@@ -53,7 +53,7 @@ pub async fn load(store: &Store, today: Option<NaiveDate>) -> Result<GymId, Stor
     }
     let monday = today - Days::new(u64::from(today.weekday().num_days_from_monday()));
     for (day, text) in SESSIONS {
-        let new = NewText { text, seen: 0, writer: "" };
+        let new = NewText { text, corrections: &serde_json::json!([]), seen: 0, writer: "" };
         sessions::save(store, id, monday + Days::new(day), new).await?;
         for (hour, coach) in CLASSES {
             let (day, starts) =

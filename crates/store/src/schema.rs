@@ -44,6 +44,7 @@ diesel::table! {
         text -> Text,
         revision -> Int4,
         updated_at -> Timestamptz,
+        corrections -> Jsonb,
     }
 }
 
@@ -105,6 +106,7 @@ diesel::table! {
         text -> Text,
         writer -> Text,
         saved_at -> Timestamptz,
+        corrections -> Jsonb,
     }
 }
 

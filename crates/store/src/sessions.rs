@@ -4,6 +4,7 @@
 use chrono::{DateTime, NaiveDate, Utc};
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use serde_json::Value;
 
 use crate::schema::{session_texts, sessions};
 use crate::{GymId, Store, StoreError};
@@ -19,6 +20,8 @@ pub struct StoredSession {
     pub revision: i32,
     /// When it was last saved.
     pub updated_at: DateTime<Utc>,
+    /// What was put right in its reading, as the reader's corrections.
+    pub corrections: Value,
 }
 
 /// What came of a save.
@@ -44,6 +47,8 @@ pub struct Conflict {
 pub struct NewText<'a> {
     /// The text.
     pub text: &'a str,
+    /// What was put right in its reading, as the reader's corrections.
+    pub corrections: &'a Value,
     /// The revision that the writer saw; 0 for a day without a session.
     pub seen: i32,
     /// The page that it was written on: the same page saving again is no conflict. Empty for nobody in particular.
@@ -65,7 +70,13 @@ pub async fn between(
         .filter(sessions::gym_id.eq(gym.0))
         .filter(sessions::day.between(from, to))
         .order(sessions::day)
-        .select((sessions::day, sessions::text, sessions::revision, sessions::updated_at))
+        .select((
+            sessions::day,
+            sessions::text,
+            sessions::revision,
+            sessions::updated_at,
+            sessions::corrections,
+        ))
         .load(&mut connection)
         .await?)
 }
@@ -94,9 +105,14 @@ async fn save_in(
     day: NaiveDate,
     new: NewText<'_>,
 ) -> Result<Saved, StoreError> {
-    let NewText { text, seen, writer } = new;
+    let NewText { text, corrections, seen, writer } = new;
     let first: Option<i32> = diesel::insert_into(sessions::table)
-        .values((sessions::gym_id.eq(gym.0), sessions::day.eq(day), sessions::text.eq(text)))
+        .values((
+            sessions::gym_id.eq(gym.0),
+            sessions::day.eq(day),
+            sessions::text.eq(text),
+            sessions::corrections.eq(corrections),
+        ))
         .on_conflict((sessions::gym_id, sessions::day))
         .do_nothing()
         .returning(sessions::revision)
@@ -109,11 +125,17 @@ async fn save_in(
     }
     let row = sessions::table.filter(sessions::gym_id.eq(gym.0)).filter(sessions::day.eq(day));
     let stored: StoredSession = row
-        .select((sessions::day, sessions::text, sessions::revision, sessions::updated_at))
+        .select((
+            sessions::day,
+            sessions::text,
+            sessions::revision,
+            sessions::updated_at,
+            sessions::corrections,
+        ))
         .for_update()
         .first(connection)
         .await?;
-    if stored.text == text {
+    if stored.text == text && stored.corrections == *corrections {
         return Ok(Saved::As(stored.revision));
     }
     if stored.revision != seen && !all_by(connection, gym, day, seen, writer).await? {
@@ -123,7 +145,12 @@ async fn save_in(
     }
     let revision = stored.revision + 1;
     diesel::update(row)
-        .set((sessions::text.eq(text), sessions::revision.eq(revision), sessions::updated_at.eq(Utc::now())))
+        .set((
+            sessions::text.eq(text),
+            sessions::corrections.eq(corrections),
+            sessions::revision.eq(revision),
+            sessions::updated_at.eq(Utc::now()),
+        ))
         .execute(connection)
         .await?;
     keep(connection, gym, day, revision, new).await?;
@@ -143,6 +170,7 @@ async fn keep(
             session_texts::day.eq(day),
             session_texts::revision.eq(revision),
             session_texts::text.eq(new.text),
+            session_texts::corrections.eq(new.corrections),
             session_texts::writer.eq(new.writer),
         ))
         .execute(connection)

@@ -12,12 +12,14 @@ use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Before, Decisions, Plan, Request, Stop, plan_until};
-use lantern_core::read::{Reading, read};
+use lantern_core::read::corrections::Correction;
+use lantern_core::read::{Reading, read_corrected};
 use lantern_store::GymId;
 use lantern_store::classes::StoredClass;
 use lantern_store::sessions::StoredSession;
 use moka::sync::Cache;
 use rayon::{ThreadPool, ThreadPoolBuilder};
+use serde_json::Value;
 use tokio::sync::watch;
 
 use crate::error::AppError;
@@ -52,7 +54,14 @@ pub(crate) struct Planned {
 #[derive(Clone, PartialEq)]
 pub(crate) struct DayBefore {
     pub text: String,
+    pub corrections: Value,
     pub present: Vec<String>,
+}
+
+/// What a stored day is read as: its text as the coach has put it right. Corrections of a layout that nobody knows any more are left out.
+pub(crate) fn reading_of(text: &str, corrections: &Value, catalogue: &Catalogue) -> Reading {
+    let corrections: Vec<Correction> = serde_json::from_value(corrections.clone()).unwrap_or_default();
+    read_corrected(text, catalogue, &corrections)
 }
 
 /// What the database says now.
@@ -77,6 +86,7 @@ impl Found {
         Arc::ptr_eq(&self.catalogue, &other.catalogue)
             && self.seed == other.seed
             && self.session.text == other.session.text
+            && self.session.corrections == other.session.corrections
             && self.before == other.before
             && self.decisions == other.decisions
             && self.gym == other.gym
@@ -100,6 +110,7 @@ impl Planned {
         Arc::ptr_eq(&self.catalogue, &now.catalogue)
             && self.seed == now.seed
             && self.texts.0.text == now.session.text
+            && self.texts.0.corrections == now.session.corrections
             && self.texts.1 == now.before
             && decided
                 == (&now.decisions.warmup, &now.decisions.pieces, &now.decisions.loads, &now.decisions.hour)
@@ -115,16 +126,19 @@ impl Planned {
         let Found { session, before: days, people, ids, mut decisions, gym, catalogue, class, beyond, seed } =
             found;
         let before = before.filter(|before| Arc::ptr_eq(&before.catalogue, &catalogue));
-        let reading = match before.filter(|before| before.texts.0.text == session.text) {
+        let same = |before: &&Self| {
+            before.texts.0.text == session.text && before.texts.0.corrections == session.corrections
+        };
+        let reading = match before.filter(same) {
             Some(before) => before.reading.clone(),
-            None => read(&session.text, &catalogue),
+            None => reading_of(&session.text, &session.corrections, &catalogue),
         };
         decisions.recent = match before.filter(|before| before.texts.1 == days) {
             Some(before) => before.decisions.recent.clone(),
             None => {
                 let past = |day: &DayBefore| {
                     (!stop.is_stopped()).then(|| PastDay {
-                        session: read(&day.text, &catalogue).session,
+                        session: reading_of(&day.text, &day.corrections, &catalogue).session,
                         present: day.present.clone(),
                     })
                 };
@@ -256,6 +270,7 @@ mod tests {
                 text: text.to_owned(),
                 revision: 1,
                 updated_at: Utc::now(),
+                corrections: serde_json::json!([]),
             },
             before: Vec::new(),
             ids: (1..=people.len() as i64).collect(),
@@ -316,7 +331,11 @@ mod tests {
             |found| found.decisions.warmup.minutes = Some(15),
             |found| {
                 let text = "10 rounds for time\n5 pull-ups".to_owned();
-                found.before.push(DayBefore { text, present: vec!["Ada".to_owned()] });
+                found.before.push(DayBefore {
+                    text,
+                    corrections: serde_json::json!([]),
+                    present: vec!["Ada".to_owned()],
+                });
             },
         ];
         for (n, change) in changes.iter().enumerate() {

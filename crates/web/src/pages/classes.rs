@@ -14,6 +14,7 @@ use super::{catalogue, gym, slot_of, today};
 use crate::State;
 use crate::error::{AppError, html_as};
 use crate::filters;
+use crate::plans::reading_of;
 use crate::request::{Form, see_other, typed};
 use crate::slot::Slot;
 
@@ -212,7 +213,7 @@ async fn calendar(state: web::Data<State>) -> Result<HttpResponse, AppError> {
             .starts(starts)
             .ends(starts + Duration::minutes(i64::from(class.minutes)));
         if let Some(session) = days.iter().find(|session| session.day == class.day) {
-            let reading = lantern_core::read::read(&session.text, &catalogue);
+            let reading = reading_of(&session.text, &session.corrections, &catalogue);
             event.description(&typed(&lantern_core::print::session_text(&reading.session, &catalogue)));
         }
         calendar.push(event.done());

@@ -3,7 +3,6 @@
 use actix_web::{HttpResponse, get, web};
 use askama::Template;
 use chrono::{Datelike, Days, NaiveDate};
-use lantern_core::read::read;
 use lantern_core::session::{Part, PartKind, works};
 use lantern_store::classes::{self, StoredClass};
 use lantern_store::sessions;
@@ -14,6 +13,7 @@ use super::{catalogue, day_name, day_of, gym, slot_of, today};
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::plans::reading_of;
 use crate::request::{Query, see_other};
 use crate::slot::Slot;
 
@@ -85,8 +85,9 @@ async fn week(state: web::Data<State>, query: Query<Week>) -> Result<HttpRespons
     let days = (0..7)
         .map(|n| {
             let day = monday + Days::new(n);
-            let text = stored.iter().find(|session| session.day == day).map(|session| session.text.as_str());
-            let reading = text.map(|text| read(text, &catalogue));
+            let session = stored.iter().find(|session| session.day == day);
+            let text = session.map(|session| session.text.as_str());
+            let reading = session.map(|session| reading_of(&session.text, &session.corrections, &catalogue));
             let parts = reading.iter().flat_map(|reading| &reading.session.parts);
             DayCard {
                 day,

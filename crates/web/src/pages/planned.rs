@@ -50,7 +50,11 @@ pub(super) async fn with_plan<V: Send + 'static>(
         let booked = classes.iter().filter(|class| class.day == session.day).flat_map(|class| &class.booked);
         let name =
             |id: &i64| stored.iter().find(|known| known.id == *id).map(|known| known.member.name.clone());
-        DayBefore { present: booked.filter_map(name).collect(), text: session.text }
+        DayBefore {
+            present: booked.filter_map(name).collect(),
+            text: session.text,
+            corrections: session.corrections,
+        }
     });
     let before = before.collect();
     let booked = |id: &i64| class.as_ref().is_none_or(|class| class.booked.contains(id));

@@ -7,7 +7,8 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::import::session_as_text;
 use lantern_core::movement::Catalogue;
-use lantern_core::read::{apply_suggestion, read};
+use lantern_core::read::corrections::{Correction, CorrectionKind, MOST_CORRECTIONS};
+use lantern_core::read::{apply_suggestion, read_corrected};
 use lantern_store::sessions::{self, Conflict, NewText, Saved};
 use lantern_store::{StoreError, removals};
 use serde::Deserialize;
@@ -16,12 +17,13 @@ use super::{catalogue, gym, slot_of};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
+use crate::plans::reading_of;
 use crate::request::{Form, Query, see_other};
 use crate::slot::Slot;
 use crate::view::reading::ReadingView;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show).service(save).service(reading).service(apply).service(put_together);
+    config.service(show).service(save).service(reading).service(apply).service(correct).service(put_together);
 }
 
 #[derive(Template)]
@@ -67,6 +69,28 @@ struct Text {
     then: String,
     /// `line|column|found|suggestion`, when a suggestion was clicked.
     apply: Option<String>,
+    /// What has been put right, as JSON.
+    #[serde(default)]
+    corrections: String,
+    /// An answer to a question: the corrections that it makes, as JSON.
+    answer: Option<String>,
+    /// `kind|line|value`, when a line was put right.
+    put: Option<String>,
+    /// The name of a correction that is taken back.
+    undo: Option<String>,
+}
+
+/// What has been put right, from the field of a form.
+fn corrections_in(field: &str) -> Result<Vec<Correction>, AppError> {
+    if field.trim().is_empty() {
+        return Ok(Vec::new());
+    }
+    let list: Vec<Correction> = serde_json::from_str(field)
+        .map_err(|error| AppError::Malformed(format!("the field of corrections cannot be read: {error}")))?;
+    if list.len() > MOST_CORRECTIONS {
+        return Err(AppError::Malformed(format!("a day has at most {MOST_CORRECTIONS} corrections")));
+    }
+    Ok(list)
 }
 
 #[derive(Deserialize)]
@@ -88,8 +112,9 @@ async fn show(
     let (id, gym) = gym(&state).await?;
     let catalogue = catalogue(&state, id).await?;
     let stored = sessions::of_day(&state.store, id, day.day).await?;
-    let (text, revision) = stored.map_or((String::new(), 0), |session| (session.text, session.revision));
-    let view = ReadingView::new(&read(&text, &catalogue), &catalogue);
+    let (text, revision, put_right) =
+        stored.map_or_else(Default::default, |session| (session.text, session.revision, session.corrections));
+    let view = ReadingView::new(&reading_of(&text, &put_right, &catalogue), &catalogue);
     let message = query.saved.map(|_| Message { bad: false, words: "Saved.".to_owned() });
     html(&ReadPage {
         gym: gym.name,
@@ -115,9 +140,11 @@ async fn save(
     form: Form<Text>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let Text { text: typed, revision, writer, then, .. } = form.0;
+    let Text { text: typed, revision, writer, then, corrections, .. } = form.0;
+    let corrections = corrections_in(&corrections)?;
     let shown = |text, revision, message| Unsaved {
         text,
+        corrections: corrections.clone(),
         revision,
         writer: writer.clone(),
         message,
@@ -140,7 +167,11 @@ async fn save(
             // Nothing was written and nothing stands: there is nothing to save, and nothing to plan.
             return Ok(Saved::As(0));
         }
-        let new = NewText { text: &text, seen: revision, writer: &writer };
+        // What is kept is what stands in the text that is saved.
+        let catalogue = catalogue(&state, id).await?;
+        let standing = read_corrected(&text, &catalogue, &corrections).corrections;
+        let put_right = serde_json::to_value(standing).unwrap_or_else(|_| serde_json::json!([]));
+        let new = NewText { text: &text, corrections: &put_right, seen: revision, writer: &writer };
         Ok::<_, AppError>(sessions::save(&state.store, id, day.day, new).await?)
     };
     match saved.await {
@@ -190,10 +221,11 @@ async fn reading(
     slot_of(&path)?;
     let catalogue = known_catalogue(&state).await;
     let typed = form.0.text;
+    let corrections = corrections_in(&form.0.corrections)?;
     // JSON is shown as the text that saving makes of it. A long text takes its time: not on the thread that answers everybody.
     let view = web::block(move || {
         let text = session_as_text(&typed, &catalogue).ok().flatten().unwrap_or(typed);
-        ReadingView::new(&read(&text, &catalogue), &catalogue)
+        ReadingView::new(&read_corrected(&text, &catalogue, &corrections), &catalogue)
     });
     html(&ReadingFragment { view: view.await.map_err(|error| AppError::Inside(error.to_string()))? })
 }
@@ -206,10 +238,12 @@ async fn put_together(
     form: Form<Together>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let Together { base, revision, writer } = form.0;
+    let Together { base, revision, writer, corrections } = form.0;
+    let corrections = corrections_in(&corrections)?;
     let words = "Both changes stand in one text now; look it over and save.".to_owned();
     let message = Message { bad: false, words };
-    let unsaved = Unsaved { text: base, revision, writer, message, theirs: None, together: None };
+    let unsaved =
+        Unsaved { text: base, corrections, revision, writer, message, theirs: None, together: None };
     page(&state, day, unsaved, StatusCode::OK).await
 }
 
@@ -220,6 +254,8 @@ struct Together {
     revision: i32,
     #[serde(default)]
     writer: String,
+    #[serde(default)]
+    corrections: String,
 }
 
 /// `POST /days/{day}/apply`: the text with a suggestion in it, not yet saved.
@@ -230,7 +266,8 @@ async fn apply(
     form: Form<Text>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let Text { text, revision, writer, apply, .. } = form.0;
+    let Text { text, revision, writer, apply, corrections, .. } = form.0;
+    let corrections = corrections_in(&corrections)?;
     let asked = apply.unwrap_or_default();
     let mut fields = asked.splitn(4, '|');
     let number = |field: Option<&str>| field.and_then(|n| n.parse().ok());
@@ -242,13 +279,67 @@ async fn apply(
     let text = apply_suggestion(&text, line, column, found, suggestion);
     let words = format!("Replaced `{found}` with `{suggestion}` in line {line}; not saved yet.");
     let message = Message { bad: false, words };
-    let unsaved = Unsaved { text, revision, writer, message, theirs: None, together: None };
+    let unsaved = Unsaved { text, corrections, revision, writer, message, theirs: None, together: None };
     page(&state, day, unsaved, StatusCode::OK).await
+}
+
+/// `POST /days/{day}/correct`: the text with its reading put right, not yet saved: a question answered, a line told what it is, or one of
+/// these taken back.
+#[post("/days/{day}/correct")]
+async fn correct(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: Form<Text>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let Text { text, revision, writer, corrections, answer, put, undo, .. } = form.0;
+    let mut corrections = corrections_in(&corrections)?;
+    let words = if let Some(id) = undo {
+        let before = corrections.len();
+        corrections.retain(|correction| correction.id != id);
+        if corrections.len() < before {
+            "Taken back; not saved yet."
+        } else {
+            "That had been taken back already."
+        }
+    } else {
+        let new = match (answer, put) {
+            (Some(answer), _) => corrections_in(&answer)?,
+            (None, Some(put)) => vec![put_right(&text, &put)?],
+            (None, None) => {
+                return Err(AppError::Malformed("nothing says what is to be put right".to_owned()));
+            }
+        };
+        // What is said of a line now takes the place of what was said of it before.
+        let again =
+            |old: &Correction| new.iter().any(|new| new.kind != CorrectionKind::Word && new.line == old.line);
+        corrections.retain(|old| old.kind == CorrectionKind::Word || !again(old));
+        corrections.extend(new);
+        "Put right; not saved yet."
+    };
+    let message = Message { bad: false, words: words.to_owned() };
+    let unsaved = Unsaved { text, corrections, revision, writer, message, theirs: None, together: None };
+    page(&state, day, unsaved, StatusCode::OK).await
+}
+
+/// The correction of a line that a button asks for: `kind|line|value`.
+fn put_right(text: &str, asked: &str) -> Result<Correction, AppError> {
+    let mut fields = asked.splitn(3, '|');
+    let kind = fields.next().unwrap_or_default();
+    let kind: CorrectionKind = serde_json::from_value(serde_json::json!(kind))
+        .map_err(|_| AppError::Malformed(format!("`{kind}` is nothing that a line can be put right to")))?;
+    let line = fields.next().and_then(|line| line.parse::<usize>().ok()).filter(|line| *line > 0);
+    let words = line.and_then(|line| text.split('\n').nth(line - 1));
+    let (Some(line), Some(words)) = (line, words) else {
+        return Err(AppError::Malformed("the line to put right is not in the text".to_owned()));
+    };
+    Ok(Correction::of_line(kind, line, words, fields.next().unwrap_or_default()))
 }
 
 /// A text that is not the stored one, and why it is shown.
 struct Unsaved {
     text: String,
+    corrections: Vec<Correction>,
     revision: i32,
     writer: String,
     message: Message,
@@ -269,12 +360,12 @@ async fn page(
 }
 
 fn unsaved_page(gym: String, day: Slot, unsaved: Unsaved, catalogue: &Catalogue) -> ReadPage {
-    let Unsaved { text, revision, writer, message, theirs, together } = unsaved;
+    let Unsaved { text, corrections, revision, writer, message, theirs, together } = unsaved;
     ReadPage {
         gym,
         day,
         day_name: day.name(),
-        view: ReadingView::new(&read(&text, catalogue), catalogue),
+        view: ReadingView::new(&read_corrected(&text, catalogue, &corrections), catalogue),
         text,
         revision,
         writer: if writer.is_empty() { removals::key() } else { writer },

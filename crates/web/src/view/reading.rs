@@ -3,6 +3,8 @@
 use lantern_core::intent::named_intent;
 use lantern_core::movement::{Catalogue, Unit};
 use lantern_core::pacing::Model;
+use lantern_core::read::corrections::Correction;
+use lantern_core::read::report::{Choice, Question};
 use lantern_core::read::{Gloss, LineRole as Role, Reading};
 use lantern_core::session::{Part, PartKind, Problem, Severity, Total, pattern_totals, per_round, totals};
 use lantern_core::units::plain;
@@ -11,9 +13,35 @@ use lantern_core::units::plain;
 pub(crate) struct ReadingView {
     pub rows: Vec<Row>,
     pub parts: Vec<PartView>,
+    pub questions: Vec<QuestionView>,
     pub problems: Vec<ProblemView>,
     pub assumed: Vec<String>,
+    /// What has been put right: its name and what it says.
+    pub corrected: Vec<(String, String)>,
+    /// The same as JSON, for the form.
+    pub corrections: String,
+    /// Whether each line can be put right here; a very long text is not a day of classes.
+    pub lines_can_be_put_right: bool,
 }
+
+/// What only the coach can say, and the answers.
+pub(crate) struct QuestionView {
+    pub message: String,
+    pub answers: Vec<AnswerView>,
+}
+
+pub(crate) struct AnswerView {
+    pub words: String,
+    /// What the lines would then hold, and how long they would take.
+    pub more: String,
+    /// The reading took this one.
+    pub taken: bool,
+    /// The corrections that make it so, as JSON; empty when no line can say it.
+    pub value: String,
+}
+
+/// Lines up to which each can be put right on the screen.
+const MOST_LINES: usize = 150;
 
 /// One line's reading, on the baseline of the line.
 pub(crate) struct Row {
@@ -33,6 +61,8 @@ pub(crate) struct PartView {
     pub kind: &'static str,
     pub format: String,
     pub intent: Option<String>,
+    /// What it adds up to rests on a question that is still open.
+    pub asked: bool,
     pub volume: Vec<String>,
     pub each: Option<String>,
     pub patterns: String,
@@ -56,8 +86,26 @@ impl ReadingView {
     pub fn new(reading: &Reading, catalogue: &Catalogue) -> Self {
         Self {
             rows: reading.lines.iter().map(|gloss| row(gloss, reading, catalogue)).collect(),
-            parts: reading.session.parts.iter().map(|part| part_view(part, catalogue)).collect(),
-            problems: reading.problems.iter().map(problem_view).collect(),
+            parts: reading
+                .session
+                .parts
+                .iter()
+                .map(|part| PartView { asked: reading.is_asked_about(part), ..part_view(part, catalogue) })
+                .collect(),
+            questions: reading.questions.iter().map(question_view).collect(),
+            // A problem that a question asks about is said once.
+            problems: reading
+                .problems
+                .iter()
+                .filter(|problem| {
+                    !reading.questions.iter().any(|question| question.message == problem.message)
+                })
+                .map(problem_view)
+                .collect(),
+            corrected: reading.corrections.iter().map(|c| (c.id.clone(), c.in_words())).collect(),
+            // A line that is gone may come back while somebody types: what was said of it waits in the form.
+            corrections: json(&[&reading.corrections[..], &reading.dropped[..]].concat()),
+            lines_can_be_put_right: reading.lines.len() <= MOST_LINES,
             assumed: reading.assumptions.iter().map(|a| format!("line {}: {}", a.line, a.message)).collect(),
         }
     }
@@ -116,6 +164,7 @@ fn part_view(part: &Part, catalogue: &Catalogue) -> PartView {
         kind: part.kind.heading(),
         format: part.format.map_or(String::new(), |format| format.name().to_owned()),
         intent,
+        asked: false,
         volume: fixed.map(|total| amount(total, catalogue)).collect(),
         each: each.filter(|text| text.len() > "each round: ".len()),
         patterns: patterns.join(" · "),
@@ -126,6 +175,27 @@ fn amount(total: &Total, catalogue: &Catalogue) -> String {
     let name = catalogue.name(&total.movement).to_lowercase();
     let unit = if total.unit == Unit::Reps { "" } else { total.unit.short() };
     format!("{}{unit} {name}", plain(total.amount))
+}
+
+fn json(corrections: &[Correction]) -> String {
+    serde_json::to_string(corrections).unwrap_or_default()
+}
+
+fn question_view(question: &Question) -> QuestionView {
+    let answer = |(n, choice): (usize, &Choice)| {
+        let minutes = choice.minutes.map(|minutes| format!("{minutes} min"));
+        let volume = Some(choice.volume.clone()).filter(|volume| !volume.is_empty());
+        AnswerView {
+            words: choice.effect.clone(),
+            more: volume.into_iter().chain(minutes).collect::<Vec<_>>().join(" · "),
+            taken: n == question.chosen,
+            value: if choice.corrections.is_empty() { String::new() } else { json(&choice.corrections) },
+        }
+    };
+    QuestionView {
+        message: question.message.clone(),
+        answers: question.options.iter().enumerate().map(answer).collect(),
+    }
 }
 
 fn problem_view(problem: &Problem) -> ProblemView {

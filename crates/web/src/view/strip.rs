@@ -59,6 +59,14 @@ impl HourStrip {
             format!("Line {line}: {}.", unplanned.why)
         });
         left_out.extend(parts.take(MOST_LEFT_OUT));
+        // Times, volumes and loads of a part that is not clear are shown, and said to be unsure.
+        let open = planned.reading.questions.iter().map(|question| {
+            format!(
+                "Line {}: {} What is shown of this part rests on the answer, which Read asks for.",
+                question.line, question.message
+            )
+        });
+        left_out.extend(open);
         Self { left_out, ..Self::new(&planned.plan.hour, day) }
     }
 

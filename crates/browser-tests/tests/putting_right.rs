@@ -1,0 +1,104 @@
+//! A reading that is not clear is asked about, and put right by pointing at it, with and without scripts.
+
+use anyhow::{Result, ensure};
+use browser_tests::{TestDatabase, TestServer, with_browser};
+use chrono::{Days, NaiveDate, Utc};
+
+/// It says two things at once, and its last line could be anything.
+const UNCLEAR: &str = "30 min AMRAP, 3 rounds for time\n10 burpees\n200 m run\n15 sit-ups";
+
+fn day(days: u64) -> NaiveDate {
+    Utc::now().date_naive() + Days::new(days)
+}
+
+#[test]
+fn from_an_unclear_text_over_a_question_and_two_corrections_to_a_right_plan() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(63));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.type_over("#text", UNCLEAR).await?;
+        let question =
+            browser.wait_text(".question", |text| text.contains("which of the two is meant?")).await?;
+        ensure!(
+            question.contains("30 burpee") && question.contains("30 min"),
+            "volume and minutes stand beside: {question}"
+        );
+        // One click answers.
+        browser.click(".question .answer:nth-of-type(3) button").await?;
+        browser.wait_text(".notice", |text| text.contains("Put right")).await?;
+        ensure!(browser.client.find_all(fantoccini::Locator::Css(".question")).await?.is_empty());
+        ensure!(browser.text(".sum h3").await?.to_lowercase().contains("put right"));
+        // Two clicks tell what a line is.
+        browser.click(".row[data-line='4'] summary").await?;
+        browser.click(".row[data-line='4'] button[value^='note']").await?;
+        browser.wait_text(".corrected", |text| text.contains("line 4: a note")).await?;
+        ensure!(browser.text(".row[data-line='4']").await?.contains("note"));
+        // Typing above moves the corrections with their lines.
+        let text = browser.value("#text").await?;
+        browser.type_over("#text", &format!("Hello all\n\n{text}")).await?;
+        browser.wait_text(".corrected", |text| text.contains("line 6: a note")).await?;
+        // What is planned is the text as put right.
+        browser.click("button.is-lit").await?;
+        browser.wait_text(".lead", |text| !text.is_empty()).await?;
+        let page = browser.text("main").await?;
+        ensure!(page.to_lowercase().contains("for time") && !page.contains("sit-up"), "{page}");
+        // It stands after a reload, and each can be taken back by itself.
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.wait_text(".corrected", |text| text.contains("line 6: a note")).await?;
+        browser.click(".corrected li:last-child button").await?;
+        browser.wait_text(".notice", |text| text.contains("Taken back")).await?;
+        browser.wait_text("#reading", |text| text.contains("15 sit-up")).await?;
+        ensure!(browser.client.find_all(fantoccini::Locator::Css(".corrected li")).await?.len() == 1);
+        Ok(())
+    })
+}
+
+#[test]
+fn a_line_is_put_right_with_the_keyboard_alone() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(64));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.type_over("#text", "4 rounds for time\n12 wall balls\n9 sit-ups").await?;
+        browser.wait_text("#reading", |text| text.contains("12 wall ball")).await?;
+        let enter = fantoccini::key::Key::Enter.to_string();
+        let summary = browser.client.find(fantoccini::Locator::Css(".row[data-line='3'] summary")).await?;
+        summary.send_keys(&enter).await?;
+        let note = browser
+            .client
+            .find(fantoccini::Locator::Css(".row[data-line='3'] button[value^='note']"))
+            .await?;
+        note.send_keys(&enter).await?;
+        browser.wait_text(".corrected", |text| text.contains("line 3: a note")).await?;
+        Ok(())
+    })
+}
+
+#[test]
+fn forms_put_right_without_scripts_and_bad_ones_are_refused_in_words() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let path = format!("/days/{}", day(65));
+    let put = server
+        .post(&format!("{path}/correct"), &[("text", UNCLEAR), ("put", "note|4|"), ("corrections", "")]);
+    assert_eq!(put.status, 200);
+    assert!(
+        put.body.contains("line 4: a note") && put.body.contains("15 sit-ups"),
+        "what was typed is still there"
+    );
+    let list = r#"[{"line":4,"words":"15 sit-ups","kind":"note"}]"#;
+    let saved =
+        server.post(&format!("{path}/read"), &[("text", UNCLEAR), ("revision", "0"), ("corrections", list)]);
+    assert_eq!(saved.status, 303);
+    let json = server.get(&format!("{path}/session.json")).body;
+    assert!(json.contains(r#""kind":"note""#), "{json}");
+    for (field, value) in
+        [("put", "sing|4|"), ("put", "note|99|"), ("put", ""), ("answer", "{"), ("corrections", "7")]
+    {
+        let refused = server.post(&format!("{path}/correct"), &[("text", UNCLEAR), (field, value)]);
+        assert_eq!(refused.status, 422, "{field}={value}");
+    }
+}

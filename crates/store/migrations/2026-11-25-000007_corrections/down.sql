@@ -1,0 +1,2 @@
+alter table session_texts drop column corrections;
+alter table sessions drop column corrections;
