@@ -1,5 +1,6 @@
 //! The phrase grammar: rows of `data/grammar.csv` compiled to small patterns, and how they match a line.
 
+use std::collections::HashMap;
 use std::sync::LazyLock;
 
 use crate::lexicon::{Class, Lexicon};
@@ -73,6 +74,79 @@ pub struct Phrase {
 pub struct Grammar {
     /// In the order of the file.
     pub rows: Vec<Production>,
+    firsts: Firsts,
+}
+
+/// Rows by what they can begin with, so that a token is only compared with those that it may open.
+#[derive(Default)]
+struct Firsts {
+    words: HashMap<String, Vec<usize>>,
+    classes: HashMap<Class, Vec<usize>>,
+    signs: HashMap<char, Vec<usize>>,
+    numbers: Vec<usize>,
+    movements: Vec<usize>,
+    any_word: Vec<usize>,
+}
+
+impl Firsts {
+    fn of(rows: &[Production]) -> Self {
+        let mut firsts = Self::default();
+        for (row, production) in rows.iter().enumerate() {
+            firsts.add(&production.pattern, row);
+        }
+        firsts
+    }
+
+    fn add(&mut self, elements: &[Element], row: usize) {
+        for element in elements {
+            match &element.what {
+                What::Start => continue,
+                What::End => {}
+                What::Either(branches) => branches.iter().for_each(|branch| self.add(branch, row)),
+                What::Class(class, _) => self.classes.entry(*class).or_default().push(row),
+                What::Value(_, Nt::Mv) => self.movements.push(row),
+                What::Value(..) | What::Number(_) => self.numbers.push(row),
+                What::Word(word) => self.words.entry(word.clone()).or_default().push(row),
+                What::Sign(sign) => self.signs.entry(*sign).or_default().push(row),
+                What::AnyWord | What::Foreign => self.any_word.push(row),
+            }
+            if element.quantity == Quantity::One {
+                return;
+            }
+        }
+    }
+
+    /// The rows that may begin with a token, in the order of the file.
+    fn at(&self, line: &Line<'_>, at: usize) -> Vec<usize> {
+        let mut rows: Vec<usize> = Vec::new();
+        match &line.tokens[at].kind {
+            Kind::Word { text, mended } => {
+                for word in std::iter::once(text).chain(mended) {
+                    rows.extend(self.words.get(word).into_iter().flatten());
+                }
+                rows.extend(&self.any_word);
+                if begins_a_number(text) {
+                    rows.extend(&self.numbers);
+                }
+            }
+            Kind::Number(_) | Kind::Clock(_) => rows.extend(&self.numbers),
+            Kind::Sign(sign) => rows.extend(self.signs.get(sign).into_iter().flatten()),
+        }
+        for (class, _) in &line.classes[at] {
+            rows.extend(self.classes.get(class).into_iter().flatten());
+        }
+        if !line.movements[at].is_empty() {
+            rows.extend(&self.movements);
+        }
+        rows.sort_unstable();
+        rows.dedup();
+        rows
+    }
+}
+
+/// Whether a word can be the first of a number.
+fn begins_a_number(text: &str) -> bool {
+    number_word(text).is_some() || matches!(text, "a" | "an" | "half" | "x")
 }
 
 static STANDARD: LazyLock<Grammar> =
@@ -102,7 +176,8 @@ impl Grammar {
                 pattern: elements(&words, &mut at, lexicon),
             }
         });
-        Self { rows: rows.collect() }
+        let rows: Vec<Production> = rows.collect();
+        Self { firsts: Firsts::of(&rows), rows }
     }
 
     /// Every phrase of a line, wherever it begins.
@@ -110,7 +185,8 @@ impl Grammar {
         let mut found: Vec<Phrase> = Vec::new();
         let mut steps = 0;
         for at in 0..line.tokens.len() {
-            for (row, production) in self.rows.iter().enumerate() {
+            for row in self.firsts.at(line, at) {
+                let production = &self.rows[row];
                 if !may_begin(&production.pattern, line, at) {
                     continue;
                 }
@@ -262,9 +338,7 @@ fn may_begin(elements: &[Element], line: &Line<'_>, at: usize) -> bool {
             What::Value(_, Nt::Mv) => !line.movements[at].is_empty(),
             What::Value(..) => match &line.tokens[at].kind {
                 Kind::Number(_) | Kind::Clock(_) => true,
-                Kind::Word { text, .. } => {
-                    number_word(text).is_some() || matches!(text.as_str(), "a" | "an" | "half" | "x")
-                }
+                Kind::Word { text, .. } => begins_a_number(text),
                 Kind::Sign(_) => false,
             },
             what => is(what, &line.tokens[at]),

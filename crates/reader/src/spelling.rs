@@ -1,5 +1,6 @@
 //! Words that are a slip or two away from a word the reader knows. The slip is a sense beside the word as written, never instead of it.
 
+use std::cell::OnceCell;
 use std::collections::{BTreeMap, HashSet};
 use std::sync::LazyLock;
 
@@ -28,22 +29,32 @@ static COMMON: LazyLock<HashSet<&'static str>> = LazyLock::new(|| {
 /// Mends words against a catalogue's names and the lexicon.
 pub struct Spelling<'c> {
     catalogue: &'c Catalogue,
-    by_length: BTreeMap<usize, Vec<&'c str>>,
+    lexicon: &'static Lexicon,
+    /// Every known word by its length; made for the first word that nobody knows.
+    by_length: OnceCell<BTreeMap<usize, Vec<&'c str>>>,
     looked_at: BTreeMap<String, Option<String>>,
 }
 
 impl<'c> Spelling<'c> {
     /// For one text.
     pub fn new(catalogue: &'c Catalogue, lexicon: &'static Lexicon) -> Self {
-        let mut by_length: BTreeMap<usize, Vec<&'c str>> = BTreeMap::new();
-        let words = catalogue.words().chain(lexicon.words()).filter(|word| word.len() >= SHORTEST_LACKING);
-        for word in words.filter(|word| word.chars().all(char::is_alphabetic)) {
-            let of_length = by_length.entry(word.len()).or_default();
-            if !of_length.contains(&word) {
-                of_length.push(word);
+        Self { catalogue, lexicon, by_length: OnceCell::new(), looked_at: BTreeMap::new() }
+    }
+
+    fn words_by_length(&self) -> &BTreeMap<usize, Vec<&'c str>> {
+        self.by_length.get_or_init(|| {
+            let mut by_length: BTreeMap<usize, Vec<&'c str>> = BTreeMap::new();
+            let words = self.catalogue.words().chain(self.lexicon.words());
+            let words = words.filter(|word| word.len() >= SHORTEST_LACKING);
+            for word in words.filter(|word| word.chars().all(char::is_alphabetic)) {
+                by_length.entry(word.len()).or_default().push(word);
             }
-        }
-        Self { catalogue, by_length, looked_at: BTreeMap::new() }
+            for words in by_length.values_mut() {
+                words.sort_unstable();
+                words.dedup();
+            }
+            by_length
+        })
     }
 
     /// Notes beside each unknown word the nearest known one.
@@ -78,15 +89,20 @@ impl<'c> Spelling<'c> {
         }
         let slips = if word.len() >= TWO_SLIPS { 2 } else { 1 };
         let first = word.chars().next();
-        let near = self.by_length.range(word.len().saturating_sub(slips)..=word.len() + slips);
+        let near = self.words_by_length().range(word.len().saturating_sub(slips)..=word.len() + slips);
         let found = near
             .flat_map(|(_, words)| words)
-            .map(|known| Slip {
-                distance: strsim::damerau_levenshtein(word, known),
-                other_letters: letters(word) != letters(known) && single(word) != single(known),
-                other_first: known.chars().next() != first,
-                rare: std::cmp::Reverse(self.catalogue.uses(known)),
-                known,
+            // Each slip changes the letters that occur by two at most; most words are out by that alone.
+            .filter(|known| (letters_of(word) ^ letters_of(known)).count_ones() as usize <= 2 * slips)
+            .filter_map(|known| {
+                let distance = strsim::damerau_levenshtein(word, known);
+                (distance <= slips).then(|| Slip {
+                    distance,
+                    other_letters: letters(word) != letters(known) && single(word) != single(known),
+                    other_first: known.chars().next() != first,
+                    rare: std::cmp::Reverse(self.catalogue.uses(known)),
+                    known,
+                })
             })
             .filter(|slip| slip.distance <= slips && !(slip.other_first && slip.distance > 1))
             .filter(|slip| match (word.len(), slip.known.len()) {
@@ -111,6 +127,11 @@ struct Slip<'k> {
     other_first: bool,
     rare: std::cmp::Reverse<usize>,
     known: &'k str,
+}
+
+/// Which letters occur in a word, a bit each.
+fn letters_of(word: &str) -> u32 {
+    word.bytes().fold(0, |set, byte| set | 1 << (byte & 31))
 }
 
 fn letters(word: &str) -> Vec<char> {
