@@ -43,6 +43,7 @@ fn from_an_unclear_text_over_a_question_and_two_corrections_to_a_right_plan() ->
         browser.click("button.is-lit").await?;
         browser.wait_text(".lead", |text| !text.is_empty()).await?;
         let page = browser.text("main").await?;
+        ensure!(!page.contains("is not saved"), "what was just saved is no draft any more: {page}");
         ensure!(page.to_lowercase().contains("for time") && !page.contains("sit-up"), "{page}");
         // It stands after a reload, and each can be taken back by itself.
         browser.open(&format!("{address}/days/{day}/read")).await?;

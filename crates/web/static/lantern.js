@@ -91,6 +91,7 @@
   function unsavedElsewhere() {
     const day = /^\/days\/(\d{4}-\d{2}-\d{2})/.exec(location.pathname);
     if (!day || form || !document.querySelector(".rail")) return;
+    if (location.search.includes("saved=")) { localStorage.removeItem("draft:" + day[1]); history.replaceState(null, "", location.pathname); }
     const draft = read("draft:" + day[1]);
     if (!draft) return;
     const note = document.createElement("p");

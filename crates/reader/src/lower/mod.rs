@@ -115,6 +115,11 @@ pub(crate) fn lower(
         }),
         _ => None,
     };
+    let mut facts = facts;
+    if clash.is_some() {
+        // Until it is answered the piece is open, and its rounds have no number.
+        facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_)));
+    }
     let mut shaper = Shaper::new(catalogue, unit);
     let part = shaper.shape(facts, section);
     let errors = shaper.problems.len();

@@ -175,10 +175,10 @@ async fn save(
         Ok::<_, AppError>(sessions::save(&state.store, id, day.day, new).await?)
     };
     match saved.await {
-        Ok(Saved::As(_)) if then.is_some_and(|step| step != "read") => {
-            Ok(see_other(format!("/days/{day}/{}", then.unwrap_or("read"))))
+        // The address tells the page that what this browser keeps as a draft is saved now.
+        Ok(Saved::As(revision)) => {
+            Ok(see_other(format!("/days/{day}/{}?saved={revision}", then.unwrap_or("read"))))
         }
-        Ok(Saved::As(revision)) => Ok(see_other(format!("/days/{day}/read?saved={revision}"))),
         Ok(Saved::Conflict(conflict)) => {
             let Conflict { theirs, together } = *conflict;
             let words = if together.is_some() {
