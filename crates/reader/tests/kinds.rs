@@ -326,3 +326,21 @@ fn sets_with_a_rest_after_each_are_intervals() {
     let part = part("5 sets, each for time, rest 1:45 after each:\n9 power cleans 60/40\n200 m row");
     assert_eq!((&part["rounds"], &part["rest_s"]), (&json!(5), &json!(105)));
 }
+
+#[test]
+fn one_thing_again_and_again_with_a_rest_is_intervals_whatever_the_rest_is_called() {
+    for (text, work, rest) in [
+        ("4 x 2:30 row, 1:15 rest", json!(150), json!(75)),
+        ("5 x 4 min ski with 80 s rest. Log your metres.", json!(240), json!(80)),
+        ("7 x 300 m run, rest 1:1", Value::Null, Value::Null),
+        ("9 x 80 m sprint, walk back", Value::Null, Value::Null),
+    ] {
+        let part = part(text);
+        assert_eq!(
+            (&part["format"], &part["work_s"], &part["rest_s"]),
+            (&json!("intervals"), &work, &rest),
+            "{text}"
+        );
+    }
+    assert_eq!(part("For time\n4 rounds\n300 m run")["format"], json!("for_time"));
+}

@@ -313,6 +313,18 @@ impl<'c> Shaper<'c> {
         }
     }
 
+    /// "6 x 400 m run, rest as needed", "5 x 3 min row": one thing that covers ground, again and again, with a rest or against its own clock.
+    fn goes_hard_again(&self, facts: &Facts) -> bool {
+        let mut items = facts.items();
+        let (Some(item), None) = (items.next(), items.next()) else { return false };
+        let ground = item.movement.as_ref().and_then(|id| self.catalogue.get(id)).is_some_and(|movement| {
+            movement.unit == Unit::Metres || movement.metre_pace.is_some() || movement.unit == Unit::Calories
+        });
+        let rests =
+            facts.steps.iter().any(|step| matches!(step.what, StepKind::RestOpen | StepKind::Rest { .. }));
+        ground && !facts.for_time && (rests || item.unit == Some(Unit::Seconds))
+    }
+
     fn format(&self, facts: &Facts, grouped: &Grouped, kind: PartKind) -> Option<Format> {
         let rounds =
             grouped.groups.iter().any(|g| g.repeats.iter().any(|r| matches!(r, Repeat::Rounds(n) if *n > 1)));
@@ -338,7 +350,10 @@ impl<'c> Shaper<'c> {
             Some(Format::Every)
         } else if facts.quality {
             Some(Format::Quality)
-        } else if rounds && rest_between && matches!(kind, PartKind::Conditioning | PartKind::Home) {
+        } else if rounds
+            && (rest_between || self.goes_hard_again(facts))
+            && matches!(kind, PartKind::Conditioning | PartKind::Home)
+        {
             Some(Format::Intervals)
         } else if facts.for_time {
             Some(Format::ForTime)

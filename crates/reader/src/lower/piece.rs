@@ -5,8 +5,10 @@ use super::{INTERVAL_SHARE, Shaper, TABATA};
 use crate::facts::{Facts, StepKind};
 use crate::label::Label;
 use lantern_session::Assumption;
-use lantern_session::movement::MovementId;
-use lantern_session::{Amount, Dose, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work};
+use lantern_session::movement::{MovementId, Unit};
+use lantern_session::{
+    Amount, Dose, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work, works,
+};
 
 /// Work under labels takes turns up to intervals of this length; in longer ones labels only order a list.
 const LONGEST_TURN_S: u32 = 150;
@@ -68,6 +70,14 @@ impl Shaper<'_> {
         if part.format == Some(Format::Tabata) && part.score == Some(Score::SlowestInterval) {
             // The worst round of a tabata is the one with the fewest repetitions.
             part.score = Some(Score::Reps);
+        }
+        if part.format == Some(Format::Intervals)
+            && part.work_s.is_none()
+            && let [work] = works(&tree)[..]
+            && work.dose.unit == Unit::Seconds
+        {
+            // "5 x 2:00 row": the work is as long as it says.
+            part.work_s = work.dose.first().map(|seconds| seconds as u32);
         }
         let size = part.team_size;
         let tree = if facts.each_person && size > 1 { each_does(tree, size) } else { tree };
