@@ -168,7 +168,7 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         let end = end + usize::from(word(end) == Some("intervals"));
         return behind(end, &[':', '-', '=', ')']).map(|end| (Label::Odd(first.starts_with('o')), end));
     }
-    // "On 1, 3 and 5:", "minutes 2, 4 and 6:" are the odd and the even ones.
+    // "Minutes 1, 3, 5:", "on 2, 4, 6:" are the odd and the even ones.
     let opens = usize::from(matches!(first, "on" | "in" | "minutes" | "mins" | "rounds" | "intervals"));
     let mut places = Vec::new();
     let mut at = opens + usize::from(opens == 1 && matches!(word(1), Some("minutes" | "mins" | "rounds")));

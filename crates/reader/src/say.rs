@@ -722,7 +722,7 @@ fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
             return None;
         }
     }
-    // "Power clean - 12 mins to find a double" is how long the lift is worked on.
+    // "Snatch - 14 mins for a heavy one" is how long the lift is worked on.
     if says == "item.behind"
         && matches!(c.value('m'), Some(Value::Movement { weighs: true, .. }))
         && matches!(c.value('d'), Some(Value::Dose { unit: Some(Unit::Seconds), first, .. }) if *first >= LONGEST_HOLD_S)

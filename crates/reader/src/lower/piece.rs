@@ -76,7 +76,7 @@ impl Shaper<'_> {
             && let [work] = works(&tree)[..]
             && work.dose.unit == Unit::Seconds
         {
-            // "5 x 2:00 row": the work is as long as it says.
+            // "3 x 2:40 row": the work is as long as it says.
             part.work_s = work.dose.first().map(|seconds| seconds as u32);
         }
         let size = part.team_size;

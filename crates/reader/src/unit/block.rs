@@ -178,26 +178,8 @@ impl Context {
         let negates = matches!(
             body.first().and_then(Token::word),
             Some("no" | "can't" | "cannot" | "too" | "not" | "without")
-        ) || body.iter().any(|token| {
-            matches!(
-                token.word(),
-                Some(
-                    "too"
-                        | "heavy"
-                        | "hard"
-                        | "sore"
-                        | "dodgy"
-                        | "hurts"
-                        | "pain"
-                        | "painful"
-                        | "missing"
-                        | "none"
-                        | "bugging"
-                        | "gone"
-                        | "tight"
-                        | "acting"
-                )
-            )
+        ) || rules.lexicon.class("complaint").is_some_and(|class| {
+            (0..body.len()).any(|at| rules.lexicon.at(body, at).iter().any(|(known, _)| *known == class))
         });
         let role = unit.readings.first().map(|reading| reading.role);
         self.line |= matches!(role, Some(Role::Substitute | Role::Level(_))) || asks && negates;

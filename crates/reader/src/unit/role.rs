@@ -113,7 +113,7 @@ pub(super) fn read_sentence(
     let begins_at = |name: &str, at: usize| lexicon.class(name).and_then(|class| line.class(at, class));
     let talk = begins_at("talk", opening.min(body.len() - 1));
     let greets = begins("greeting").is_some();
-    // "If you have five minutes left" offers more, and nothing else.
+    // "If there is time left" offers more, and nothing else.
     let spare = body.first().and_then(Token::word) == Some("if")
         && body
             .iter()
@@ -250,7 +250,7 @@ pub(super) fn read_sentence(
             });
             work.cost += weights.of("work.level_opener");
         }
-        // "Bench press: 4 x 6 @ 70 %" prescribes.
+        // "Deadlift: 3 x 4 @ 70 %" prescribes.
         let prescribes = work.says(|say| matches!(say, Say::Percent(_) | Say::SetsReps { .. } | Say::Rpe(_)))
             || work.items().any(|item| item.sets.is_some());
         if named.is_some() && anchored + bare > 0 && !starts_with_number && !prescribes {
