@@ -58,6 +58,30 @@ pub enum CorrectionKind {
     Word,
 }
 
+impl CorrectionKind {
+    /// Kinds that answer the same question about a line: what it is, whether a part begins there, how its part is run.
+    fn question(self) -> u8 {
+        match self {
+            Self::Note | Self::Heading | Self::Belongs | Self::Substitute | Self::Track => 0,
+            Self::Split | Self::Join => 1,
+            Self::Part => 2,
+            Self::Word => 3,
+        }
+    }
+}
+
+/// Corrections with some more: what is said of a line now takes the place of what was said of it before on the same question.
+pub fn with(mut corrections: Vec<Correction>, new: Vec<Correction>) -> Vec<Correction> {
+    let answers_again = |old: &Correction, new: &Correction| {
+        old.line == new.line
+            && old.kind.question() == new.kind.question()
+            && (old.kind != CorrectionKind::Word || old.words == new.words)
+    };
+    corrections.retain(|old| !new.iter().any(|new| answers_again(old, new)));
+    corrections.extend(new);
+    corrections
+}
+
 impl Correction {
     /// A correction of a line.
     pub fn of_line(kind: CorrectionKind, line: usize, words: &str, value: &str) -> Self {
@@ -137,6 +161,12 @@ pub(crate) struct Placed {
 pub(crate) fn place(text: &str, corrections: &[Correction]) -> Placed {
     let lines: Vec<&str> = text.split('\n').collect();
     let Placed { mut standing, mut dropped, mut problems } = Placed::default();
+    if let Some(first) = corrections.get(MOST_CORRECTIONS) {
+        let message = format!(
+            "at most {MOST_CORRECTIONS} corrections of a text are read; this and what follows are left out"
+        );
+        problems.push(Problem::warning(first.line.clamp(1, lines.len()), 1, message));
+    }
     for correction in corrections.iter().take(MOST_CORRECTIONS) {
         match correction.placed(&lines) {
             Some(placed) => standing.push(placed),
@@ -241,19 +271,9 @@ fn as_role(unit: &mut Unit, role: Role) {
     }
 }
 
-/// The kind that a word names: its name in the JSON, or a heading that the reader knows.
+/// The kind of part that a word names, as the JSON names it.
 fn kind_of(value: &str) -> Option<PartKind> {
-    let kinds = [
-        ("warmup", PartKind::Warmup),
-        ("strength", PartKind::Strength),
-        ("skill", PartKind::Skill),
-        ("conditioning", PartKind::Conditioning),
-        ("accessory", PartKind::Accessory),
-        ("mobility", PartKind::Mobility),
-        ("home", PartKind::Home),
-    ];
-    let value = value.trim().to_lowercase();
-    kinds.iter().find(|(name, _)| *name == value).map(|(_, kind)| *kind)
+    serde_json::from_value(value.trim().to_lowercase().into()).ok()
 }
 
 /// What is said of how a part is run, in plain words, takes the place of what its lines say on the same matter.

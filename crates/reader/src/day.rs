@@ -296,36 +296,9 @@ impl<'u> Divider<'u> {
             let readings = &self.units[at].readings;
             for (n, reading) in readings.iter().enumerate().skip(1).take(2) {
                 let margin = reading.cost - readings[0].cost;
-                // What is named is not passed over to make a part hang together.
-                let passes_over = reading.role == Role::Work
-                    && readings[0].role == Role::Work
-                    && (reading.names_left > readings[0].names_left
-                        || reading.numbers_left.len() > readings[0].numbers_left.len());
-                let drops_clock =
-                    readings[0].says(is_clock) && !reading.says(is_clock) && reading.role == Role::Work;
-                // Nor is what was understood forgotten: "each side" stays, however much it makes of the work.
-                let forgets = reading.role == Role::Work
-                    && readings[0].role == Role::Work
-                    && reading.says.len() < readings[0].says.len()
-                    && reading.says.iter().all(|said| readings[0].says.contains(said));
-                // Nor does a movement lose its amount.
-                let bound = |reading: &Reading| {
-                    reading.items().filter(|item| item.movement.is_some() && item.is_anchored()).count()
-                };
-                let loose =
-                    |reading: &Reading| reading.items().filter(|item| item.movement.is_none()).count();
-                let unbinds = reading.role == Role::Work
-                    && readings[0].role == Role::Work
-                    && (bound(reading) < bound(&readings[0]) || loose(reading) > loose(&readings[0]));
-                // What is clear is not laid aside because there is much of it.
                 let lays_aside = reading.role == Role::Note && readings[0].role == Role::Work;
-                let clocked = readings[0].says(is_clock) && readings[0].items().next().is_some();
-                let aside = reading.role == Role::Aside && readings[0].role == Role::Work;
-                if (lays_aside || aside) && clocked {
-                    continue;
-                }
-                let most = self.weights.of(if lays_aside { "flip.note" } else { "flip.margin" });
-                if !passes_over && !drops_clock && !forgets && !unbinds && margin < most {
+                let most = if lays_aside { "flip.note" } else { "flip.margin" };
+                if may_flip(&readings[0], reading) && margin < self.weights.of(most) {
                     close.push((margin, at - from, n));
                 }
             }
@@ -435,6 +408,32 @@ impl<'u> Divider<'u> {
             })
             .collect()
     }
+}
+
+/// Whether a second reading of a sentence may be tried to make a part hang together. What is written is never talked away: no name, number, clock or
+/// amount that the first reading explains may be lost.
+fn may_flip(first: &Reading, other: &Reading) -> bool {
+    match (first.role, other.role) {
+        // A clock with its work is no talk.
+        (Role::Work, Role::Note | Role::Aside) => {
+            return !(first.says(is_clock) && first.items().next().is_some());
+        }
+        (_, Role::Work) if first.says(is_clock) && !other.says(is_clock) => return false,
+        (Role::Work, Role::Work) => {}
+        _ => return true,
+    }
+    let bound = |reading: &Reading| {
+        reading.items().filter(|item| item.movement.is_some() && item.is_anchored()).count()
+    };
+    let loose = |reading: &Reading| reading.items().filter(|item| item.movement.is_none()).count();
+    let passes_over =
+        other.names_left > first.names_left || other.numbers_left.len() > first.numbers_left.len();
+    // "Each side" stays, however much it makes of the work.
+    let forgets =
+        other.says.len() < first.says.len() && other.says.iter().all(|said| first.says.contains(said));
+    // A movement keeps its amount.
+    let unbinds = bound(other) < bound(first) || loose(other) > loose(first);
+    !(passes_over || forgets || unbinds)
 }
 
 /// Whether it prescribes a lift: sets of it, or as many as possible in sets.

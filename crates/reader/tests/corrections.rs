@@ -1,6 +1,6 @@
 //! What a coach puts right: it holds, it moves with its lines, and nothing depends on the order in which it was done.
 
-use lantern_reader::corrections::{Correction, CorrectionKind};
+use lantern_reader::corrections::{Correction, CorrectionKind, MOST_CORRECTIONS, with};
 use lantern_reader::{Reading, read, read_corrected, reading_json};
 use lantern_session::movement::Catalogue;
 use lantern_session::{Format, PartKind, totals};
@@ -132,4 +132,26 @@ fn every_answer_to_a_question_answers_it() {
     let open = &read(texts[0], Catalogue::standard()).questions[0];
     let json = reading_json(&corrected(texts[0], &open.options[1].corrections));
     assert_eq!((&json["parts"][0]["format"], &json["parts"][0]["rounds"]), (&json!("for_time"), &json!(3)));
+}
+
+#[test]
+fn what_is_said_of_a_line_again_takes_the_place_of_what_was_said_before() {
+    let before = vec![
+        on(CorrectionKind::Note, 3, "10 burpees", ""),
+        on(CorrectionKind::Split, 3, "10 burpees", ""),
+        on(CorrectionKind::Word, 3, "burpees", "sit-ups"),
+    ];
+    let after = with(before, vec![on(CorrectionKind::Substitute, 3, "10 burpees", "")]);
+    let kinds: Vec<CorrectionKind> = after.iter().map(|correction| correction.kind).collect();
+    // A seam and a word are other questions.
+    assert_eq!(kinds, [CorrectionKind::Split, CorrectionKind::Word, CorrectionKind::Substitute]);
+}
+
+#[test]
+fn more_corrections_than_are_read_are_said_to_be_left_out() {
+    let many: Vec<Correction> = (0..=MOST_CORRECTIONS)
+        .map(|n| on(CorrectionKind::Word, 3, "burpees", &format!("sit-ups {n}")))
+        .collect();
+    let reading = corrected(DAY, &many);
+    assert!(reading.problems.iter().any(|problem| problem.message.contains("are left out")));
 }

@@ -10,7 +10,8 @@ use crate::schema::{session_texts, sessions};
 use crate::{GymId, Store, StoreError};
 
 /// A stored day.
-#[derive(Clone, Debug, PartialEq, Queryable)]
+#[derive(Clone, Debug, PartialEq, Queryable, Selectable)]
+#[diesel(table_name = sessions)]
 pub struct StoredSession {
     /// The day.
     pub day: NaiveDate,
@@ -70,13 +71,7 @@ pub async fn between(
         .filter(sessions::gym_id.eq(gym.0))
         .filter(sessions::day.between(from, to))
         .order(sessions::day)
-        .select((
-            sessions::day,
-            sessions::text,
-            sessions::revision,
-            sessions::updated_at,
-            sessions::corrections,
-        ))
+        .select(StoredSession::as_select())
         .load(&mut connection)
         .await?)
 }
@@ -124,17 +119,7 @@ async fn save_in(
         return Ok(Saved::As(revision));
     }
     let row = sessions::table.filter(sessions::gym_id.eq(gym.0)).filter(sessions::day.eq(day));
-    let stored: StoredSession = row
-        .select((
-            sessions::day,
-            sessions::text,
-            sessions::revision,
-            sessions::updated_at,
-            sessions::corrections,
-        ))
-        .for_update()
-        .first(connection)
-        .await?;
+    let stored: StoredSession = row.select(StoredSession::as_select()).for_update().first(connection).await?;
     if stored.text == text && stored.corrections == *corrections {
         return Ok(Saved::As(stored.revision));
     }

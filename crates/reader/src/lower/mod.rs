@@ -88,7 +88,7 @@ pub(crate) struct Lowered {
 
 /// Makes a part of facts. `section` is the kind of the last heading, `unit` the day's unit of weight as far as it is known.
 pub(crate) fn lower(
-    facts: Facts,
+    mut facts: Facts,
     section: Option<PartKind>,
     catalogue: &Catalogue,
     unit: Option<WeightUnit>,
@@ -115,7 +115,6 @@ pub(crate) fn lower(
         }),
         _ => None,
     };
-    let mut facts = facts;
     if clash.is_some() {
         // Until it is answered the piece is open, and its rounds have no number.
         facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_)));
@@ -223,10 +222,14 @@ impl<'c> Shaper<'c> {
             let (tree, mentioned) =
                 without_mentions(std::mem::replace(&mut part.tree, Node::Seq { of: Vec::new() }));
             part.tree = tree;
-            if let Some(id) = mentioned.into_iter().next() {
-                let name = self.catalogue.name(&id).to_lowercase();
-                let message = format!("`{name}` has no number here: it is taken as spoken of, not as work");
-                let bare = |step: &&Step| matches!(&step.what, StepKind::Item(item) if item.movement.as_ref() == Some(&id) && item.amount.is_none());
+            if let Some(first) = mentioned.first() {
+                let names: Vec<String> = mentioned
+                    .iter()
+                    .map(|id| format!("`{}`", self.catalogue.name(id).to_lowercase()))
+                    .collect();
+                let message =
+                    format!("no number stands beside {}: taken as spoken of, not as work", names.join(", "));
+                let bare = |step: &&Step| matches!(&step.what, StepKind::Item(item) if item.movement.as_ref() == Some(first) && item.amount.is_none());
                 let line = facts.steps.iter().find(bare).map_or(part.lines.0, |step| step.line);
                 self.mentions.push(Problem::warning(line, 1, message));
             }

@@ -42,21 +42,7 @@ pub(super) fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> H
             || (colon + 1..tokens.len()).any(|at| !line.movements[at].is_empty());
         plain && (counts || as_is)
     };
-    let mut found = HashMap::new();
-    let mut block: Vec<usize> = Vec::new();
-    let mut last = 0;
-    for (number, tokens) in lines {
-        let goes_on = *number == last + 1;
-        if !goes_on || !names(tokens) {
-            keep_block(&mut block, &mut found);
-        }
-        if names(tokens) {
-            block.push(*number);
-        }
-        last = *number;
-    }
-    keep_block(&mut block, &mut found);
-    found
+    runs(lines, names)
 }
 
 /// Lines below each other that each name a movement and offer something behind a colon or an arrow: what may be done instead.
@@ -76,12 +62,18 @@ pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) ->
             line.movements[0].iter().any(|name| name.end == at) && tokens.len() > at + 1 && !prescribes
         })
     };
+    runs(lines, names)
+}
+
+/// The place of each line in a run of two or more lines below each other that pass a test.
+fn runs(lines: &[(usize, Vec<Token>)], passes: impl Fn(&[Token]) -> bool) -> HashMap<usize, u8> {
     let (mut found, mut block, mut last) = (HashMap::new(), Vec::new(), 0);
     for (number, tokens) in lines {
-        if *number != last + 1 || !names(tokens) {
+        let passes = passes(tokens);
+        if *number != last + 1 || !passes {
             keep_block(&mut block, &mut found);
         }
-        if names(tokens) {
+        if passes {
             block.push(*number);
         }
         last = *number;

@@ -7,7 +7,7 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::import::session_as_text;
 use lantern_core::movement::Catalogue;
-use lantern_core::read::corrections::{Correction, CorrectionKind, MOST_CORRECTIONS};
+use lantern_core::read::corrections::{Correction, CorrectionKind, MOST_CORRECTIONS, with};
 use lantern_core::read::{apply_suggestion, read_corrected};
 use lantern_store::sessions::{self, Conflict, NewText, Saved};
 use lantern_store::{StoreError, removals};
@@ -310,11 +310,7 @@ async fn correct(
                 return Err(AppError::Malformed("nothing says what is to be put right".to_owned()));
             }
         };
-        // What is said of a line now takes the place of what was said of it before.
-        let again =
-            |old: &Correction| new.iter().any(|new| new.kind != CorrectionKind::Word && new.line == old.line);
-        corrections.retain(|old| old.kind == CorrectionKind::Word || !again(old));
-        corrections.extend(new);
+        corrections = with(corrections, new);
         "Put right; not saved yet."
     };
     let message = Message { bad: false, words: words.to_owned() };
