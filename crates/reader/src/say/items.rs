@@ -1,0 +1,128 @@
+//! Movements, amounts and aims that a phrase says.
+
+use lantern_session::movement::Unit;
+
+use super::captures::Captures;
+use super::{Aim, Item, Say};
+use crate::values::Value;
+
+/// Longest time for which anybody holds or carries a weight, in seconds.
+pub(super) const LONGEST_HOLD_S: f64 = 300.0;
+/// Longest stay at a station that a time in front of a name is read as, in seconds.
+pub(super) const LONGEST_STATION_S: u32 = 180;
+
+pub(super) fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
+    // "Row, 3 minutes" has a unit; "row, 12 burpees" is two.
+    if says == "item.comma" {
+        // "Back squat, 18 minutes" is how long the lift is worked on.
+        let lift = matches!(c.value('m'), Some(Value::Movement { weighs: true, .. }));
+        let timed = matches!(c.value('d'), Some(Value::Dose { unit: Some(Unit::Seconds), .. }));
+        if !has_dose_unit(c) || lift && timed {
+            return None;
+        }
+    }
+    // The same in two languages has the same number.
+    if says == "item.twice" {
+        let Some(Value::Dose { first, .. }) = c.value('d') else { return None };
+        if c.number('n') != Some(*first) {
+            return None;
+        }
+    }
+    // "Snatch - 14 mins for a heavy one" is how long the lift is worked on.
+    if says == "item.behind"
+        && matches!(c.value('m'), Some(Value::Movement { weighs: true, .. }))
+        && matches!(c.value('d'), Some(Value::Dose { unit: Some(Unit::Seconds), first, .. }) if *first >= LONGEST_HOLD_S)
+    {
+        return None;
+    }
+    // "4 x 8-10" is sets with a range of repetitions; a range has a unit where it counts anything else.
+    if says == "item.sets" && matches!(c.value('d'), Some(Value::Dose { range: true, unit: None, .. })) {
+        return None;
+    }
+    let Some(Value::Movement { id: movement, shorthand, weighs }) = c.value('m') else { return None };
+    let (amount, unit) = match c.value('d') {
+        Some(Value::Dose { first, second, range, unit }) => {
+            ((*first > 0.0).then_some((*first, second.filter(|_| !range))), *unit)
+        }
+        _ => (None, None),
+    };
+    if c.has('d') && amount.is_none() {
+        return None;
+    }
+    // "cleans 60/40" is a load; "row 12/10" an amount.
+    if says == "item.behind"
+        && *weighs
+        && unit.is_none()
+        && amount.is_some_and(|(_, second)| second.is_some())
+    {
+        return None;
+    }
+    let max = matches!(says, "item.max" | "item.maxbehind" | "item.timed");
+    let written = if c.has('u') { Some(Unit::Calories) } else { unit };
+    Some(Say::Item(Item {
+        movement: Some(movement.clone()),
+        shorthand: *shorthand,
+        amount: if max { None } else { amount },
+        unit: written,
+        max,
+        window_s: match says {
+            "item.timed" => c.seconds('t').map(|(s, _)| s),
+            "item.window" => Some(c.seconds('t').filter(|(s, _)| *s <= LONGEST_STATION_S)?.0),
+            _ => None,
+        },
+        sets: c.count('s'),
+        per_side: says == "item.side",
+    }))
+}
+
+pub(super) fn has_dose_unit(c: &Captures<'_>) -> bool {
+    matches!(c.value('d'), Some(Value::Dose { unit: Some(_), .. }))
+}
+
+/// An amount whose movement is named elsewhere.
+pub(super) fn dose(c: &Captures<'_>) -> Option<Say> {
+    let Some(Value::Dose { first, second, range, unit }) = c.value('d') else { return None };
+    Some(Say::Item(Item {
+        movement: None,
+        shorthand: false,
+        amount: (*first > 0.0).then_some((*first, second.filter(|_| !range)))?.into(),
+        unit: *unit,
+        max: false,
+        window_s: None,
+        sets: None,
+        per_side: false,
+    }))
+}
+
+pub(super) fn target(c: &Captures<'_>, round_word: &str) -> Option<Say> {
+    let (under, over) = (c.has('u'), c.has('o'));
+    let of = if c.has('k') && !round_word.is_empty() {
+        Aim::Rounds
+    } else if c.has('c') {
+        Aim::Reps
+    } else if c.has('d') || c.has('m') {
+        Aim::Seconds
+    } else {
+        Aim::Bare
+    };
+    let (low, high) = match (c.seconds('d'), c.range('r'), c.number('n')) {
+        (Some((low, high)), ..) => (f64::from(low), f64::from(high)),
+        (None, Some((low, high)), _) if of == Aim::Seconds => (low * 60.0, high * 60.0),
+        (None, Some(range), _) => range,
+        (None, None, Some(n)) if of == Aim::Seconds => (n * 60.0, n * 60.0),
+        (None, None, Some(n)) => (n, n),
+        _ => return None,
+    };
+    let of = if c.has('d') { Aim::Seconds } else { of };
+    let single = low == high;
+    let (low, high) = match (single, under, over) {
+        (true, true, _) => (None, Some(high)),
+        (true, _, true) => (Some(low), None),
+        // A single number is the least of rounds, and about the time.
+        (true, ..) if of == Aim::Rounds || of == Aim::Reps => (Some(low), None),
+        (true, ..) if of == Aim::Seconds => (None, Some(high)),
+        (true, ..) => return None,
+        _ => (Some(low), Some(high)),
+    };
+    Some(Say::Target { low, high, of })
+}

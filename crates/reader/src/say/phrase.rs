@@ -1,0 +1,503 @@
+//! From a row of the grammar and what its pattern captured to what it says.
+
+use lantern_session::movement::Unit;
+use lantern_session::{Intent, LoadUnit, PartKind, RestAfter, Score, Sharing};
+
+use super::captures::{Captures, digits, has_unit, position, words_between};
+use super::items::{dose, has_dose_unit, item, target};
+use super::{Aim, Item, Say, Tool};
+use crate::grammar::Capture;
+use crate::tokens::Kind;
+use crate::values::{Line, Nt, Value};
+
+/// Shortest pause that is a rest between sets, in seconds.
+const SHORTEST_REST_S: u32 = 20;
+/// Longest interval of which sets are said to begin "on a clock", in seconds.
+const LONGEST_INTERVAL_S: u32 = 300;
+
+impl Say {
+    /// From the row's name and what its pattern captured.
+    pub fn all(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Vec<Self> {
+        let c = Captures(captures);
+        let counted = |name: char, say: fn(u32) -> Self| c.count(name).filter(|n| *n > 0).map(say);
+        match says {
+            "fortime" | "fortime.quality" => {
+                let how = if says == "fortime" { Self::ForTime } else { Self::Quality };
+                counted('n', Self::Rounds).into_iter().chain([how]).collect()
+            }
+            "every.setsreps" => {
+                let interval_s = c.seconds('t').map_or(60, |(s, _)| s);
+                match (c.count('n'), c.count('r')) {
+                    (Some(sets), Some(reps)) if interval_s > 0 && sets > 0 => vec![
+                        Self::Every { interval_s, times: Some(sets), total_s: None },
+                        Self::SetsReps { sets, reps, upper: None },
+                    ],
+                    _ => Vec::new(),
+                }
+            }
+            "rounds.each" => counted('n', Self::Rounds).into_iter().chain([Self::EachPerson]).collect(),
+            // "Build to a heavy 3" counts repetitions of the set; "a heavy 30 m carry" is a distance.
+            "build.item" if !has_dose_unit(&c) => Vec::new(),
+            "build.item" => item("item", &c).into_iter().flat_map(|item| [Self::Build, item]).collect(),
+            "kind.warmup" => {
+                let length = c.seconds('t').map(|(s, _)| Self::Length(s));
+                length.into_iter().chain([Self::Kind(PartKind::Warmup)]).collect()
+            }
+            "item.load" => match (item("item.bare", &c), c.value('m'), c.value('l')) {
+                (
+                    Some(item),
+                    Some(Value::Movement { weighs: true, .. }),
+                    Some(Value::Load { implements, first, second: Some(second), unit: None }),
+                ) if first > second => {
+                    let (implements, first, second) = (*implements, *first, Some(*second));
+                    vec![item, Self::Load { implements, first, second, unit: None }]
+                }
+                _ => Vec::new(),
+            },
+            "again" => match (c.count('n'), c.value('l')) {
+                (Some(reps), Some(Value::Load { implements, first, second, unit })) if *first >= 5.0 => {
+                    let item = Item { amount: Some((f64::from(reps), None)), ..Item::default() };
+                    let load =
+                        Self::Load { implements: *implements, first: *first, second: *second, unit: *unit };
+                    vec![Self::Item(item), load]
+                }
+                _ => Vec::new(),
+            },
+            "setslist" => {
+                let numbers: Vec<u32> = captures
+                    .iter()
+                    .filter_map(
+                        |(_, value, _)| if let Some(Value::Count(n)) = value { Some(*n) } else { None },
+                    )
+                    .collect();
+                let signed = line.tokens[start..end].iter().any(|token| token.is('%'))
+                    || line.tokens.get(end).is_some_and(|token| token.is('%'));
+                let likely = numbers
+                    .chunks(2)
+                    .all(|pair| pair.len() == 2 && pair[0] <= 20 && (30..=110).contains(&pair[1]));
+                if signed && likely {
+                    numbers
+                        .chunks(2)
+                        .map(|pair| Self::SetAt { reps: pair[0], percent: [f64::from(pair[1]); 2] })
+                        .collect()
+                } else {
+                    Vec::new()
+                }
+            }
+            // "3x5 @ 75" of a lift that everybody does: nobody writes one load for all, so it is a share.
+            "setsreps.at" => {
+                let unit = line.load_unit(end).is_some() || line.dose_unit(end).is_some();
+                let more = line.tokens.get(end).is_some_and(|token| {
+                    token.is('/')
+                        || token.is('-')
+                        || token.is('%')
+                        || token.is(',')
+                            && line.tokens.get(end + 1).is_some_and(|next| next.number().is_some())
+                            && !line.times(end + 2)
+                });
+                match (c.count('s'), c.count('n'), c.number('p')) {
+                    (Some(sets), Some(reps), Some(percent))
+                        if !unit
+                            && !more
+                            && (1..=12).contains(&sets)
+                            && (1..=12).contains(&reps)
+                            && (50.0..=100.0).contains(&percent) =>
+                    {
+                        vec![
+                            Self::SetsReps { sets, reps, upper: None },
+                            Self::Percent(vec![[percent, percent]]),
+                        ]
+                    }
+                    _ => Vec::new(),
+                }
+            }
+            "roundsdose" => match (counted('n', Self::Rounds), dose(&c).filter(|_| has_dose_unit(&c))) {
+                (Some(rounds), Some(dose)) => vec![rounds, dose],
+                _ => Vec::new(),
+            },
+            _ => Self::one(says, captures, line, start, end).into_iter().collect(),
+        }
+    }
+
+    fn one(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Option<Self> {
+        let c = Captures(captures);
+        let word_at = |n: usize| line.tokens.get(n).and_then(|token| token.word()).unwrap_or_default();
+        let captured_word = |name: char| {
+            captures.iter().find(|(known, ..)| *known == name).map_or("", |(.., at)| word_at(*at))
+        };
+        Some(match says {
+            "withdraw" => Self::Withdraw,
+            "week" => Self::Week(c.count('k')?, c.count('n')),
+            "tempo" => Self::Tempo(digits(c.count('t')?)),
+            "tempo.x" => {
+                let letters = digits(c.count('t')?);
+                let shaped = letters.len() == 4 || letters.len() == 3 && letters.ends_with(['X', '1', '0']);
+                (letters.contains('X') && shaped).then_some(Self::Tempo(letters))?
+            }
+            "pause.down" => {
+                let down = c.count('t').filter(|t| *t < 10)?;
+                Self::Tempo(format!("{down}{}X0", c.count('p').filter(|p| *p < 10).unwrap_or(0)))
+            }
+            "pause.hold" => Self::Tempo(format!("2{}X0", c.count('p').filter(|p| *p < 10)?)),
+            "rpe" => {
+                let (low, high) = c.range('r').or_else(|| c.number('n').map(|n| (n, n)))?;
+                (low >= 4.0 && high <= 10.0).then_some(Self::Rpe([low, high]))?
+            }
+            "rir" => {
+                let (low, high) = c.range('r').or_else(|| c.number('n').map(|n| (n, n)))?;
+                (high <= 5.0).then_some(Self::Rpe([10.0 - high, 10.0 - low]))?
+            }
+            "rm" => {
+                let words = words_between(line, start, end);
+                let named = words.iter().find_map(|word| match word.trim_end_matches('s') {
+                    "single" => Some(1),
+                    "double" => Some(2),
+                    "triple" => Some(3),
+                    _ => None,
+                });
+                let n = c.count('n').or(named)?;
+                // "Test the 2k row" is a distance.
+                let measured = line.dose_unit(end).is_some_and(|(unit, ..)| unit != Unit::Reps);
+                (!measured && (1..=20).contains(&n)).then_some(Self::Rm(n))?
+            }
+            "toprm" | "percent" | "percent.today" | "percent.sets" => match c.value('p')? {
+                Value::Percents(list) => Self::Percent(list.clone()),
+                _ => return None,
+            },
+            "build" => Self::Build,
+            "kind.warmup" => return None,
+            "kind.warm" => Self::Kind(PartKind::Warmup),
+            "kind.skill" => Self::Kind(PartKind::Skill),
+            "kind.home" => Self::Kind(PartKind::Home),
+            "rounds.twice" => Self::Rounds(c.count('n').filter(|n| c.count('k') == Some(*n))?),
+            "team.same" => Self::SameTeam,
+            "running" => Self::Running,
+            "main" => Self::Then,
+            "complexreps" => {
+                let counts = captures.iter().filter_map(|(_, value, _)| {
+                    if let Some(Value::Count(n)) = value { Some(*n) } else { None }
+                });
+                let counts: Vec<u32> = counts.collect();
+                let named = line.movements.get(end).is_some_and(|names| !names.is_empty());
+                (counts.iter().all(|n| (1..=6).contains(n)) && !named).then_some(Self::ComplexReps(counts))?
+            }
+            "clusters" => match c.value('l')? {
+                Value::List { reps, open: None }
+                    if line.tokens[start..end].iter().any(|token| token.is('.')) =>
+                {
+                    Self::SetsReps { sets: c.count('s')?, reps: reps.iter().sum(), upper: None }
+                }
+                _ => return None,
+            },
+            "percent.end" => {
+                // "Begin on fifty-five percent ... and end on seventy."
+                let told = line.tokens.iter().any(|token| token.is('%') || token.word() == Some("percent"));
+                let end = c.number('n').filter(|n| told && (40.0..=110.0).contains(n))?;
+                Self::Percent(vec![[end, end]])
+            }
+            "lighter" => Self::Relative,
+            "setat" => match c.value('p')? {
+                Value::Percents(list) if list.len() == 1 => {
+                    Self::SetAt { reps: c.count('n')?, percent: list[0] }
+                }
+                _ => return None,
+            },
+            "setsreps" => {
+                let (sets, reps) = (c.count('s')?, c.count('n')?);
+                // "5 x 500 m" and "2 x 15 kg" count something else.
+                let at = position(captures, 'n')?;
+                let other = |value: &Value| match value {
+                    Value::Dose { unit, .. } => unit.is_some_and(|unit| unit != Unit::Reps),
+                    _ => true,
+                };
+                let counts_other = line
+                    .read(Nt::Dose, at)
+                    .iter()
+                    .chain(&line.read(Nt::Load, at))
+                    .any(|(value, ..)| other(value));
+                (sets > 0 && sets <= 20 && reps > 0 && !counts_other).then_some(Self::SetsReps {
+                    sets,
+                    reps,
+                    upper: c.count('u').filter(|upper| *upper > reps),
+                })?
+            }
+            "setsreps.reps" => {
+                let words = words_between(line, start, end);
+                let reps = words.iter().find_map(|word| match word.trim_end_matches('s') {
+                    "single" => Some(1),
+                    "double" => Some(2),
+                    "triple" => Some(3),
+                    _ => None,
+                })?;
+                Self::SetsReps { sets: c.count('s')?, reps, upper: None }
+            }
+            "setsmax" => Self::SetsMax(c.count('s')?),
+            "setslength" => Self::SetsLength(c.count('s')?, c.seconds('t')?.0),
+            "sets" => Self::Sets(c.count('s')?),
+            "moresets" => Self::MoreSets(c.count('n')?),
+            "topsets" => Self::TopSets(c.count('n')?),
+            "superset" => Self::Superset,
+            "interrupt" => {
+                let every_s = c.seconds('t').map(|(s, _)| s).or(c.count('n').map(|n| n * 60)).unwrap_or(60);
+                let from_s = match (c.count('f'), c.seconds('f')) {
+                    (Some(minute), _) => minute.saturating_sub(1) * 60,
+                    (None, Some((from, _))) => from,
+                    (None, None) => every_s,
+                };
+                Self::Interrupt { every_s: every_s.max(1), from_s }
+            }
+            "penalty" => {
+                // What is owed, or a sign that leads to it, stands behind.
+                let leads = line
+                    .tokens
+                    .get(end)
+                    .is_none_or(|token| token.number().is_some() || matches!(token.kind, Kind::Sign(_)))
+                    || !line.movements[end].is_empty()
+                    || matches!(line.tokens[end - 1].kind, Kind::Sign(_))
+                    || line.tokens.get(end).and_then(|token| token.word()).is_some_and(|word| {
+                        crate::values::number_word(word).is_some() || matches!(word, "do" | "run" | "a")
+                    });
+                leads.then_some(Self::Penalty)?
+            }
+            "tabata" => Self::Tabata,
+            "onoff.ratio" => {
+                Self::OnOff { times: c.count('k'), work_s: c.seconds('w')?.0, rest_s: 0, total_s: None }
+            }
+            "onoff.short" => {
+                let (times, work_s, rest_s) = (c.count('k')?, c.count('w')?, c.count('r')?);
+                let likely = times >= 4
+                    && (15..=60).contains(&work_s)
+                    && (5..=60).contains(&rest_s)
+                    && work_s % 5 == 0
+                    && rest_s % 5 == 0;
+                likely.then_some(Self::OnOff { times: Some(times), work_s, rest_s, total_s: None })?
+            }
+            "onoff" | "onoff.bare" => {
+                let length = |name: char| {
+                    let (low, _) = c.seconds(name)?;
+                    // A bare number of an interval is seconds when it is longer than any interval in minutes.
+                    let bare = matches!(line.tokens.get(position(captures, name)?)?.kind, Kind::Number(_));
+                    let unit = bare && !has_unit(line, position(captures, name)?);
+                    Some(if unit && low >= 600 { low / 60 } else { low })
+                };
+                let work_s = length('w').or(c.count('w'))?;
+                let rest_s = length('r').or(c.count('r'))?;
+                (work_s > 0).then_some(Self::OnOff {
+                    times: c.count('k').or(c.count('n')),
+                    work_s,
+                    rest_s,
+                    total_s: c.seconds('d').map(|(s, _)| s),
+                })?
+            }
+            "stationtime" => Self::StationTime(c.seconds('w')?.0),
+            "every" | "every.emom" | "every.x" => {
+                let interval_s = c
+                    .seconds('t')
+                    .map(|(s, _)| s)
+                    .or(c.number('t').map(|minutes| (minutes * 60.0) as u32))
+                    .unwrap_or(60);
+                let total_s = c.seconds('d').map(|(s, _)| s);
+                let times = c.count('n').or(total_s.map(|total| total / interval_s.max(1)));
+                (interval_s > 0).then_some(Self::Every { interval_s, times, total_s })?
+            }
+            "every.turn" => Self::InTurn(c.seconds('t').map_or(60, |(s, _)| s)),
+            "bouts" | "bouts.plain" => Self::Bouts {
+                times: c.count('k').filter(|times| *times > 0 && *times <= 60)?,
+                seconds: c.seconds('t')?.0,
+                open: says == "bouts",
+            },
+            "amrap" => Self::Amrap(Some(c.seconds('t')?.0)),
+            "amrap.open" => Self::Amrap(None),
+            "clock" => Self::Clock(c.seconds('t')?.0),
+            // "On a 90 second clock" is said of sets that begin with each.
+            "clock.long" => Self::Clock(c.seconds('t').filter(|(s, _)| *s > LONGEST_INTERVAL_S)?.0),
+            "failure" | "failure.death" => Self::UntilFailure,
+            "addeach" => Self::AddEach(c.count('n').unwrap_or_else(|| {
+                let words = words_between(line, start, end);
+                if words.iter().any(|w| w == "twos") {
+                    2
+                } else if words.iter().any(|w| w == "threes") {
+                    3
+                } else {
+                    1
+                }
+            })),
+            "quality" => Self::Quality,
+            "cap" => Self::Cap(Some(c.seconds('t')?.1)),
+            "cap.open" => Self::Cap(None),
+            "clockstart" => Self::ClockStart,
+            "length" => {
+                let (low, high) = c.seconds('t')?;
+                (low == high).then_some(Self::Length(low))?
+            }
+            "rest.pause" => {
+                // A pause of a few seconds is one inside a repetition.
+                let (low_s, high_s) = c.seconds('t').filter(|(low, _)| *low >= SHORTEST_REST_S)?;
+                Self::Rest { low_s, high_s, after: None }
+            }
+            "rest" | "rest.each" => {
+                let (low_s, high_s) = c.seconds('t')?;
+                let bare = !has_unit(line, position(captures, 't')?)
+                    && matches!(line.tokens[position(captures, 't')?].kind, Kind::Number(_));
+                // "rest 90" is seconds, "rest 2" is minutes.
+                let scale = |s: u32| if bare && s >= 15 * 60 { s / 60 } else { s };
+                let after = (says == "rest.each").then_some(RestAfter::Each);
+                Self::Rest { low_s: scale(low_s), high_s: scale(high_s), after }
+            }
+            "restopen" => Self::RestOpen,
+            "whenready" => Self::WhenReady,
+            "roundunder" => Self::RoundUnder(c.seconds('t')?.0),
+            "target.or" => Self::Target {
+                low: c.number('a'),
+                high: c.number('b').filter(|b| c.number('a').is_some_and(|a| a < *b))?.into(),
+                of: Aim::Rounds,
+            },
+            "roundwithin" => {
+                let (low, high) = c.seconds('d')?;
+                if low < high {
+                    Self::Target { low: Some(f64::from(low)), high: Some(f64::from(high)), of: Aim::Seconds }
+                } else {
+                    Self::RoundUnder(high)
+                }
+            }
+            "target.between" => {
+                let (low, high) = (f64::from(c.seconds('a')?.0), f64::from(c.seconds('b')?.1));
+                // The unit of the second number speaks for both.
+                let low =
+                    if low < 60.0 * high.min(60.0) / 60.0 && high >= 120.0 { low.max(60.0) } else { low };
+                let (of, scale) = if c.has('k') { (Aim::Rounds, 60.0) } else { (Aim::Seconds, 1.0) };
+                (low < high).then_some(Self::Target {
+                    low: Some(low / scale),
+                    high: Some(high / scale),
+                    of,
+                })?
+            }
+            "target" | "target.nice" => return target(&c, captured_word('k')),
+            // Minutes, where nothing else is said.
+            "target.by" => {
+                let high = c.number('n').filter(|n| (2.0..=60.0).contains(n))? * 60.0;
+                Self::Target { low: None, high: Some(high), of: Aim::Seconds }
+            }
+            "target.minutes" => {
+                let (low, high) = c.range('r').filter(|(low, high)| *low >= 2.0 && *high <= 60.0)?;
+                Self::Target { low: Some(low * 60.0), high: Some(high * 60.0), of: Aim::Seconds }
+            }
+            "score.words" => Self::ScoreWord,
+            "score.reps" => Self::Score(Score::Reps),
+            "score.slowest" => Self::Score(Score::SlowestInterval),
+            "score.lowest" => Self::Score(Score::Reps),
+            "score.minusrest" => Self::Score(Score::TimeMinusRest),
+            "score.rounds" => Self::Score(Score::RoundsReps),
+            "score.total" => Self::Score(Score::Time),
+            "feel" => Self::Intent(Intent::Feel(words_between(line, start, end).join(" "))),
+            "setsatmost" => Self::Intent(Intent::SetsAtMost(c.count('n')?)),
+            "setsatmost.one" => Self::Intent(Intent::SetsAtMost(1)),
+            "repspermin" => Self::Intent(Intent::RepsPerMinute(f64::from(c.count('n')?))),
+            "restleft" => Self::Intent(Intent::RestLeft(c.seconds('t').or(c.seconds('d'))?.0)),
+            "team" => Self::Team(c.count('n').filter(|n| (2..=12).contains(n))?),
+            "team.two" => Self::Team(2),
+            "team.three" => Self::Team(3),
+            "sharing.rounds" => Self::Sharing(Sharing::Rounds),
+            "sharing.free" => Self::Sharing(Sharing::Freely),
+            "sharing.together" => Self::Sharing(Sharing::Together),
+            "buyin" => Self::BuyIn,
+            "cashout" => Self::CashOut,
+            "aftereach" => Self::AfterEach,
+            "remaining" => Self::Remaining,
+            "then" => Self::Then,
+            "rounds.once" => Self::Rounds(1),
+            "rounds" | "rounds.x" => Self::Rounds(c.count('n').or(Some(2))?),
+            "roundsrange" => Self::Rounds(c.range('r')?.0 as u32),
+            "scheme" => match c.value('l')? {
+                Value::List { reps, open } => Self::Scheme { reps: reps.clone(), open: *open },
+                _ => return None,
+            },
+            "scheme.updown" => match c.value('l')? {
+                Value::List { reps, open: None } => Self::Scheme { reps: there_and_back(reps), open: None },
+                _ => return None,
+            },
+            "eachofthem" => Self::Each,
+            "side" => Self::Side,
+            "split" => Self::Split(c.count('a')?, c.count('b').filter(|b| Some(*b) == c.count('a'))?),
+            "split.each" => Self::Split(c.count('a')?, c.count('b').unwrap_or(c.count('a')?)),
+            "same" => Self::Same,
+            "or" => Self::Or,
+            "plus" => Self::Plus,
+            "load" | "bareload" | "bareload.pair" | "bareload.plain" => match c.value('l')? {
+                Value::Load { first, .. } if *first <= 0.0 => return None,
+                // "22/20 cal" is no load.
+                Value::Load { unit: None, .. } if line.dose_unit(end).is_some() => return None,
+                Value::Load { implements, first, second, unit } => {
+                    let pair =
+                        second.is_some_and(|second| second < *first) && unit.is_none() && *first >= 4.0;
+                    if says.starts_with("bareload.") && !pair {
+                        return None;
+                    }
+                    Self::Load { implements: *implements, first: *first, second: *second, unit: *unit }
+                }
+                _ => return None,
+            },
+            "loadrange" => Self::LoadRange(
+                c.number('a')?,
+                c.number('b').filter(|b| Some(*b) > c.number('a'))?,
+                if c.has('p') { LoadUnit::Lb } else { LoadUnit::Kg },
+            ),
+            "loadpair" => match (c.value('a')?, c.value('b')?) {
+                (
+                    Value::Load { implements, first, second: None, unit },
+                    Value::Load { first: second, second: None, unit: own, .. },
+                ) => Self::Load {
+                    implements: *implements,
+                    first: *first,
+                    second: Some(*second),
+                    unit: unit.or(*own),
+                },
+                _ => return None,
+            },
+            "toolload" | "toolload.behind" => match c.value('l')? {
+                Value::Load { implements, first, second, unit } => {
+                    let words = words_between(line, start, end);
+                    let tool = words.iter().find_map(|word| match word.as_str() {
+                        "kb" | "kbs" | "kettlebell" | "kettlebells" | "bell" | "bells" => {
+                            Some(Tool::Kettlebell)
+                        }
+                        "db" | "dbs" | "dumbbell" | "dumbbells" => Some(Tool::Dumbbell),
+                        "bar" | "barbell" | "bb" => Some(Tool::Bar),
+                        "ball" | "wb" => Some(Tool::Ball),
+                        _ => None,
+                    })?;
+                    let height = unit.is_some_and(|unit| unit.weight().is_none());
+                    if height || unit.is_none() && second.is_none() {
+                        return None;
+                    }
+                    Self::ToolLoad {
+                        tool,
+                        implements: *implements,
+                        first: *first,
+                        second: *second,
+                        unit: *unit,
+                    }
+                }
+                _ => return None,
+            },
+            "max" => Self::Max,
+            "item" | "item.behind" | "item.sets" | "item.bare" | "item.max" | "item.maxbehind"
+            | "item.timed" | "item.window" | "item.side" | "item.unitbehind" | "item.twice"
+            | "item.comma" => {
+                return item(says, &c);
+            }
+            "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),
+            "dose" => return None,
+            "told" => Self::Told,
+            other => {
+                debug_assert!(false, "the grammar says `{other}`, which means nothing");
+                return None;
+            }
+        })
+    }
+}
+
+/// Rungs up and back down, the turning point once.
+fn there_and_back(reps: &[u32]) -> Vec<u32> {
+    reps.iter().chain(reps.iter().rev().skip(1)).copied().collect()
+}
