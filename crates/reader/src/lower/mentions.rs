@@ -1,16 +1,19 @@
 //! Movements that a piece only speaks of: named without a number beside others that have theirs.
 
 use lantern_session::movement::MovementId;
-use lantern_session::{Amount, Node, works};
+use lantern_session::{Amount, Node, Work, works};
 
-/// A tree without the work that has no amount, and what was left out; unchanged where nothing has an amount.
+/// A tree without the work that has no amount, and what was left out and is counted nowhere in it; unchanged where nothing has an amount.
 pub(super) fn without_mentions(tree: Node) -> (Node, Vec<MovementId>) {
     let (open, counted): (Vec<_>, Vec<_>) =
         works(&tree).into_iter().partition(|work| work.dose.amount == Amount::Open);
-    let left_out: Vec<MovementId> = open.iter().map(|work| work.movement.clone()).collect();
-    if counted.is_empty() || left_out.is_empty() {
+    if counted.is_empty() || open.is_empty() {
         return (tree, Vec::new());
     }
+    // "5 burpees (start with the burpees)" names again what it counts.
+    let again = |work: &&&Work| counted.iter().any(|other| other.movement == work.movement);
+    let left_out: Vec<MovementId> =
+        open.iter().filter(|work| !again(work)).map(|work| work.movement.clone()).collect();
     match pruned(tree.clone()) {
         Some(pruned) => (pruned, left_out),
         None => (tree, Vec::new()),
