@@ -326,7 +326,7 @@ impl<'u> Divider<'u> {
             cost += reading.cost;
             facts.take(unit, reading, self.labels[at], self.catalogue);
         }
-        let coherence = judge::coherence(self.units, from..to, chosen, self.weights);
+        let coherence = judge::coherence(self.units, from..to, chosen, self.catalogue, self.weights);
         let contradictions = facts.contradictions.clone();
         if !facts.has_items()
             && facts.has_prescription()

@@ -2,7 +2,7 @@
 
 use std::ops::Range;
 
-use lantern_session::movement::{Catalogue, MovementId, Unit as Counts};
+use lantern_session::movement::{Catalogue, MovementId, Pattern, Unit as Counts};
 use lantern_session::{Format, Node, PartKind, totals};
 
 use crate::day::{heads_a_part, is_clock, prescribes};
@@ -19,7 +19,13 @@ const MOST_REPS: f64 = 400.0;
 const SHORTEST_M: f64 = 20.0;
 
 /// What speaks against reading a run of sentences as one part, before it is made into one.
-pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], weights: &Weights) -> f64 {
+pub(crate) fn coherence(
+    units: &[Unit],
+    range: Range<usize>,
+    chosen: &[usize],
+    catalogue: &Catalogue,
+    weights: &Weights,
+) -> f64 {
     let of = |name: &str| weights.of(name);
     let mut cost = 0.0;
     let (mut clocks, mut lifts, mut items, mut rests, mut lengths) = (0, 0, 0, 0, 0);
@@ -38,7 +44,7 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
     let (mut clock_after_lift, mut header_after_items) = (false, false);
     let mut letter = None;
     let mut superset = false;
-    let mut lettered = 0;
+    let (mut lettered, mut stretched) = (0, false);
     for (n, unit) in units[range.clone()].iter().enumerate() {
         let reading = &unit.readings[chosen[n]];
         if !matches!(reading.role, Role::Work | Role::Aside) {
@@ -66,6 +72,13 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
             && reading.items().next().is_some_and(|item| !item.is_anchored())
         {
             cost += of("part.names_again");
+        }
+        // Rolling out and stretching below other work has its own place in the hour.
+        let stretches = |id: &&MovementId| {
+            catalogue.get(id).is_some_and(|movement| movement.pattern == Pattern::Mobility)
+        };
+        if !named.is_empty() && named.iter().all(stretches) && !gentle && !skill {
+            stretched |= known.iter().any(|id| !stretches(id));
         }
         known.extend(&named);
         let own_items = reading.items().filter(|item| item.movement.is_some()).count();
@@ -194,6 +207,9 @@ pub(crate) fn coherence(units: &[Unit], range: Range<usize>, chosen: &[usize], w
             && unit.blank_before
             && reading.says(|say| matches!(say, Say::Team(_) | Say::Sharing(_) | Say::Running));
         items += own_items;
+    }
+    if stretched {
+        cost += of("part.stretch_in_piece");
     }
     if ends_with_team {
         cost += of("part.ends_with_team");

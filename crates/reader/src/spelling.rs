@@ -32,7 +32,7 @@ pub struct Spelling<'c> {
     lexicon: &'static Lexicon,
     /// Every known word by its length; made for the first word that nobody knows.
     by_length: OnceCell<BTreeMap<usize, Vec<&'c str>>>,
-    looked_at: BTreeMap<String, Option<String>>,
+    looked_at: BTreeMap<(String, bool), Option<String>>,
 }
 
 impl<'c> Spelling<'c> {
@@ -59,14 +59,17 @@ impl<'c> Spelling<'c> {
 
     /// Notes beside each unknown word the nearest known one.
     pub fn mend(&mut self, tokens: &mut [Token], lexicon: &Lexicon) {
+        let mut counted = false;
         for token in tokens {
             if let Kind::Word { text, mended } = &mut token.kind {
-                *mended = self.nearest(text, lexicon);
+                *mended = self.nearest(text, counted, lexicon);
             }
+            counted = token.number().is_some();
         }
     }
 
-    fn nearest(&mut self, word: &str, lexicon: &Lexicon) -> Option<String> {
+    /// `counted` says whether a number stands before it.
+    fn nearest(&mut self, word: &str, counted: bool, lexicon: &Lexicon) -> Option<String> {
         let known = || {
             let singular = word.strip_suffix('s').unwrap_or(word);
             COMMON.contains(word)
@@ -81,7 +84,7 @@ impl<'c> Spelling<'c> {
         {
             return None;
         }
-        if let Some(found) = self.looked_at.get(word) {
+        if let Some(found) = self.looked_at.get(&(word.to_owned(), counted)) {
             return found.clone();
         }
         if self.looked_at.len() >= MOST_WORDS {
@@ -108,13 +111,15 @@ impl<'c> Spelling<'c> {
             .filter(|slip| match (word.len(), slip.known.len()) {
                 // Of a short word the letters are there in another order, or one is missing.
                 (..SHORTEST, long) => long > word.len() || !slip.other_letters && !slip.other_first,
+                // Of four letters another letter makes another word: "stim" is no slip of "swim".
+                (SHORTEST, SHORTEST) => counted || !slip.other_letters,
                 // A short word is meant where a letter stands twice.
                 (_, ..SHORTEST) => !slip.other_first && doubled(word),
                 _ => true,
             })
             .min()
             .map(|slip| slip.known.to_owned());
-        self.looked_at.insert(word.to_owned(), found.clone());
+        self.looked_at.insert((word.to_owned(), counted), found.clone());
         found
     }
 }

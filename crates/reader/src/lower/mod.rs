@@ -35,6 +35,8 @@ const POUND_BALL_FROM: f64 = 14.0;
 const METRES_FROM: f64 = 100.0;
 /// Fixed work that fills this share of a length is done once, against it.
 const FIXED_WORK_SHARE: f64 = 0.5;
+/// Shortest interval in which a set of a lift has work beside it, in seconds.
+const SHORTEST_SET_S: u32 = 120;
 /// Longest rest between sets that is written without the word, in seconds.
 const LONGEST_REST_S: u32 = 300;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
@@ -252,7 +254,7 @@ impl<'c> Shaper<'c> {
             && facts.amrap.is_none()
             && (movements().all(|m| m.load_kind == LoadKind::Barbell)
                 || !facts.strength.percent.is_empty()
-                    && facts.sets.is_some()
+                    && (facts.sets.is_some() || sets_on_a_clock(facts))
                     && movements().next().is_some_and(|m| m.load_kind == LoadKind::Barbell))
             && facts.has_items()
             && (!facts.strength.percent.is_empty()
@@ -287,6 +289,7 @@ impl<'c> Shaper<'c> {
                 && !plain_format
                 && facts.has_lettered_pair()
                 && movements().any(Movement::takes_weight))
+            || (facts.superset && facts.sets.is_some() && movements().any(Movement::takes_weight))
             || (has_bar && (!facts.sets_reps.is_empty() || facts.sets.is_some()))
             || (!facts.sets_reps.is_empty() && movements().any(|m| m.takes_weight()))
             || (!facts.sets_reps.is_empty()
@@ -416,6 +419,15 @@ impl<'c> Shaper<'c> {
         };
         part.target = part.target.or(Some(target));
     }
+}
+
+/// "Every 3:00: 3 squats @ 80 %, 6 jumps": a set begins with each interval, and nothing takes turns.
+fn sets_on_a_clock(facts: &Facts) -> bool {
+    let long = facts.every.is_some_and(|(interval_s, ..)| interval_s >= SHORTEST_SET_S);
+    let turns = |step: &Step| {
+        step.starts_line && matches!(step.label, Label::Number(_) | Label::Minute(_) | Label::Odd(_))
+    };
+    long && !facts.steps.iter().any(turns)
 }
 
 /// "Three minutes to do A and B, then as many C as the time allows; rest a minute, four rounds" is bouts

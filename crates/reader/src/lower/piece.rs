@@ -34,7 +34,11 @@ impl Shaper<'_> {
             PartKind::Accessory | PartKind::Warmup | PartKind::Mobility | PartKind::Skill | PartKind::Home
         ) {
             let first_sets = facts.items().find_map(|item| item.sets);
-            part.strength.sets = facts.sets.or(first_sets);
+            // "3 x 20 s side plank": rounds of one thing are sets of it.
+            let of_one = part.rounds.filter(|_| {
+                part.kind == PartKind::Accessory && !facts.has_format() && facts.items().count() == 1
+            });
+            part.strength.sets = facts.sets.or(first_sets).or(of_one);
         }
         part.strength.percent.clone_from(&facts.strength.percent);
         let tree = match part.format {

@@ -21,6 +21,10 @@ pub(super) fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
             return None;
         }
     }
+    // "Push-ups, 14" at the end of a sentence is a number of them; "deadlift, 60/40" a load.
+    if says == "item.end" && !matches!(c.value('d'), Some(Value::Dose { second: None, unit: None, .. })) {
+        return None;
+    }
     // The same in two languages has the same number.
     if says == "item.twice" {
         let Some(Value::Dose { first, .. }) = c.value('d') else { return None };

@@ -423,7 +423,7 @@ impl Say {
             "same" => Self::Same,
             "or" => Self::Or,
             "plus" => Self::Plus,
-            "load" | "bareload" | "bareload.pair" | "bareload.plain" => match c.value('l')? {
+            "load" | "load.levels" | "bareload" | "bareload.pair" | "bareload.plain" => match c.value('l')? {
                 Value::Load { first, .. } if *first <= 0.0 => return None,
                 // "22/20 cal" is no load.
                 Value::Load { unit: None, .. } if line.dose_unit(end).is_some() => return None,
@@ -483,7 +483,7 @@ impl Say {
             "max" => Self::Max,
             "item" | "item.behind" | "item.sets" | "item.bare" | "item.max" | "item.maxbehind"
             | "item.timed" | "item.window" | "item.side" | "item.unitbehind" | "item.twice"
-            | "item.comma" => {
+            | "item.comma" | "item.end" => {
                 return item(says, &c);
             }
             "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),

@@ -113,6 +113,11 @@ pub(super) fn read_sentence(
     let begins_at = |name: &str, at: usize| lexicon.class(name).and_then(|class| line.class(at, class));
     let talk = begins_at("talk", opening.min(body.len() - 1));
     let greets = begins("greeting").is_some();
+    // "Row shouldn't take you past 50 s" is about the row.
+    let speaks_of = lexicon.class("modal").is_some_and(|class| {
+        let name = line.movements[opening.min(body.len() - 1)].iter().map(|name| name.end).max();
+        name.is_some_and(|end| end < body.len() && line.class(end, class).is_some())
+    });
     // "If there is time left" offers more, and nothing else.
     let spare = body.first().and_then(Token::word) == Some("if")
         && body
@@ -209,6 +214,9 @@ pub(super) fn read_sentence(
         let drops = if greets { 0.4 * drops } else { drops };
         if greets {
             work.cost += weights.of("work.greeting");
+        }
+        if speaks_of && anchored == 0 {
+            work.cost += weights.of("work.speaks_of");
         }
         if work.says.is_empty() {
             work.cost += weights.of("work.empty");
@@ -360,25 +368,25 @@ pub(super) fn score_sentence(
 /// What counts, by the words that say it.
 pub(super) fn score_of(text: &str) -> Option<Score> {
     let has = |words: &[&str]| words.iter().any(|word| text.contains(word));
-    let less_rest =
-        has(&[
-            "working time",
-            "work time",
-            "minus",
-            "take the",
-            "off at the end",
-            "without the rest",
-            "without rest",
-            "not count",
-            "excluding",
-            "sum of the times",
-            "times added",
-            "added up",
-            "add up",
-            "sum of your rounds",
-            "sum of the rounds",
-            "sum of all rounds",
-        ]) || text.contains("sum of") && has(&["round", "interval", "set"]) && !text.contains("rep");
+    let less_rest = has(&[
+        "working time",
+        "work time",
+        "minus",
+        "take the",
+        "off at the end",
+        "without the rest",
+        "without rest",
+        "not count",
+        "excluding",
+        "sum of the times",
+        "times added",
+        "sum of your rounds",
+        "sum of the rounds",
+        "sum of all rounds",
+    ]) || has(&["sum of", "added up", "add up", "added together"])
+        && !has(&["rep", "cal", "met"])
+        && !text.contains("sum of")
+        || text.contains("sum of") && has(&["round", "interval", "set"]) && !text.contains("rep");
     if text.trim().is_empty() {
         None
     } else if has(&["slowest", "worst"]) {
