@@ -3,7 +3,7 @@
 use lantern_session::movement::Catalogue;
 use lantern_session::{PartKind, works};
 
-use crate::facts::{Facts, is_prescription};
+use crate::facts::{Facts, Held, is_prescription};
 use crate::judge;
 use crate::label::Label;
 use crate::lower::{Lowered, lower};
@@ -49,6 +49,8 @@ pub(crate) struct Divider<'u> {
     /// The lift that the lines above the first part announce.
     announced: Option<Item>,
     week: Option<(u32, Option<u32>)>,
+    /// Loads of the tools of the day, told above the first work.
+    held: Vec<Held>,
     /// The clock of bouts that were announced once, for each that is listed below.
     bouts: Vec<Option<Option<u32>>>,
     unit_of_weight: Option<lantern_session::units::WeightUnit>,
@@ -61,14 +63,17 @@ impl<'u> Divider<'u> {
             .iter()
             .map(|unit| {
                 if let Some((kind, _)) = &unit.heading {
-                    (section, numbered) = (Some(*kind), unit.label.is_entry());
+                    let counted = unit.label.is_entry() || unit.label == Label::Part;
+                    (section, numbered) = (Some(*kind), counted);
                     lettered = if let Label::Letter(letter, None) = unit.label { Some(letter) } else { None };
                 } else if let (Some(before), Label::Letter(now, None)) = (lettered, unit.label)
                     && now != before
                 {
                     // "c. Row" below "b. Accessory" is a section of its own.
                     (section, lettered) = (None, None);
-                } else if numbered && unit.label.is_entry() && unit.blank_before {
+                } else if numbered
+                    && (unit.label.is_entry() && unit.blank_before || unit.label == Label::Part)
+                {
                     // "2. Strict pull-ups" below "1. Skill" is a section of its own.
                     section = None;
                 }
@@ -106,8 +111,20 @@ impl<'u> Divider<'u> {
             })
             .collect();
         let (announced, week) = announced(units);
-        let teams = teams(units);
-        Self { units, catalogue, weights, sections, labels, bouts, teams, announced, week, unit_of_weight }
+        let (teams, held) = (teams(units), tools_of_the_day(units));
+        Self {
+            units,
+            catalogue,
+            weights,
+            sections,
+            labels,
+            bouts,
+            teams,
+            announced,
+            week,
+            held,
+            unit_of_weight,
+        }
     }
 
     fn best(&self, unit: usize) -> &Reading {
@@ -335,6 +352,13 @@ impl<'u> Divider<'u> {
             facts.begin_with(item);
             facts.strength.week = facts.strength.week.or(self.week);
         }
+        let gentle = matches!(
+            facts.kind,
+            Some(PartKind::Warmup | PartKind::Mobility | PartKind::Skill | PartKind::Strength)
+        );
+        if !gentle && !facts.has_prescription() {
+            facts.held.extend(&self.held);
+        }
         let lowered = lower(facts, self.sections[from], self.catalogue, self.unit_of_weight);
         let next = self.units.get(to).filter(|next| next.heading.is_none());
         let empty = lowered.part.as_ref().is_none_or(|part| works(&part.tree).is_empty());
@@ -472,6 +496,16 @@ fn announced(units: &[Unit]) -> (Option<Item>, Option<(u32, Option<u32>)>) {
         });
     }
     (item, week)
+}
+
+/// "One bell throughout, 20/14 kg" above the first work: what everybody holds where nothing else is said.
+fn tools_of_the_day(units: &[Unit]) -> Vec<Held> {
+    let works = |unit: &&Unit| unit.heading.is_some() || unit.readings[0].items().next().is_some();
+    let above = units.iter().take_while(|unit| !works(unit));
+    let read = above.filter_map(|unit| {
+        unit.readings.iter().take(2).find(|reading| reading.says(|say| matches!(say, Say::ToolLoad { .. })))
+    });
+    read.flat_map(|reading| &reading.says).filter_map(|said| Held::of(&said.say)).collect()
 }
 
 /// The size of the teams that each sentence inherits: said for the whole day above the first part, or by "same teams".

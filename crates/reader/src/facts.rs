@@ -53,6 +53,12 @@ pub(crate) struct Held {
 }
 
 impl Held {
+    /// What says how heavy a tool is.
+    pub fn of(say: &Say) -> Option<Self> {
+        let Say::ToolLoad { tool, implements, first, second, unit } = *say else { return None };
+        Some(Self { tool, implements, first, second, unit })
+    }
+
     pub fn load(&self) -> Option<Load> {
         let Self { first, second, implements, .. } = *self;
         self.unit.map(|unit| Load { first, second, unit, implements })
@@ -371,10 +377,9 @@ impl Facts {
                         |known: &&mut Item| known.amount.is_none() && !known.max && known.sets.is_none();
                     if item.movement.is_none()
                         && item.amount.is_some()
-                        && let Some(Step { what: StepKind::Item(last), .. }) = self.steps.last_mut()
-                        && let Some(last) = Some(last).filter(waits)
+                        && let Some(last) = last_named(&mut self.steps).filter(waits)
                     {
-                        // "Power clean", and below it "every 2:00: 3 reps".
+                        // "Power clean", and below it "4 x 3 reps" or "every 2:00: 3 reps".
                         (last.amount, last.unit) = (item.amount, item.unit);
                         continue;
                     }
@@ -557,16 +562,16 @@ impl Facts {
             Say::LoadRange(low, high, unit) => {
                 self.strength.load_range = self.strength.load_range.or(Some((*low, *high, *unit)));
             }
-            Say::ToolLoad { tool, implements, first, second, unit } => self.held.push(Held {
-                tool: *tool,
-                implements: *implements,
-                first: *first,
-                second: *second,
-                unit: *unit,
-            }),
+            Say::ToolLoad { .. } => self.held.extend(Held::of(say)),
             _ => {}
         }
     }
+}
+
+/// The last work that has been named, whatever was said of its rounds since.
+fn last_named(steps: &mut [Step]) -> Option<&mut Item> {
+    let last = steps.iter_mut().rev().find(|step| !matches!(step.what, StepKind::Rounds(_)))?;
+    if let StepKind::Item(item) = &mut last.what { Some(item) } else { None }
 }
 
 /// Whether it prescribes a lift: sets, a share of the maximum, a heavy set to find.

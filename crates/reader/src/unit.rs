@@ -10,9 +10,9 @@ mod window;
 use lantern_session::PartKind;
 use lantern_session::movement::Catalogue;
 
-use self::block::{Context, instead_lines, level_lines, numbered_stations};
+use self::block::{Context, instead_lines, level_lines, numbered_stations, outline_heads};
 use self::ends::sentence_end;
-use self::heading::{framed_heading, outline, take_heading};
+use self::heading::{framed_heading, name_of_section, outline, says_skills, take_heading};
 use self::role::{offer_instead, offer_level, read_sentence};
 use self::unknown::unknown_amount;
 use self::window::{bare_range, take_window, window_lines};
@@ -150,8 +150,10 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         instead: instead_lines(&short, &rules),
         windows: window_lines(&numbered, lexicon),
         stations: numbered_stations(&source, &plain),
+        outline: outline_heads(&source, &plain, lexicon),
         ..Context::default()
     };
+    context.skills = source.iter().take(1).any(|line| says_skills(&line.text, &plain, lexicon));
     let top = source.first().map_or(1, |line| line.line_at(0));
     for line in &source {
         let place = Place {
@@ -265,6 +267,8 @@ fn line_units(
             }
             None => label::take(&all[at..], first, lexicon),
         };
+        let heads_list = first && context.outline.contains(&place.line);
+        let label = if heads_list && matches!(label, Label::Number(_)) { Label::Part } else { label };
         let start = at;
         at += behind;
         if first && let Some(end) = framed_heading(&all[at..], rules) {
@@ -298,7 +302,13 @@ fn line_units(
             // "10-25 Back squat": without a heading behind them they are two numbers.
             (window, at) = (None, before);
         }
-        let heading = heading.map(|kind| (kind, text_of(&chars, &all[start..at + behind])));
+        let (heading, behind) = match heading {
+            // On a day of skills the sections of the outline are practice of what they name.
+            None if heads_list && context.skills => (Some(PartKind::Skill), 0),
+            heading => (heading, behind),
+        };
+        let heading_end = at + if behind == 0 { name_of_section(&all[at..]) } else { behind };
+        let heading = heading.map(|kind| (kind, text_of(&chars, &all[start..heading_end])));
         at += behind;
         let mut label = label;
         if heading.is_some() && label == Label::None && at < all.len() {

@@ -178,14 +178,8 @@ impl Attach<'_> {
                     None => self.found.push((column, What::Say(say.clone()))),
                 }
             }
-            Say::ToolLoad { tool, implements, first, second, unit } => {
-                let held = Held {
-                    tool: *tool,
-                    implements: *implements,
-                    first: *first,
-                    second: *second,
-                    unit: *unit,
-                };
+            Say::ToolLoad { first, second, .. } => {
+                let held = Held::of(say);
                 let kind = self
                     .last
                     .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
@@ -194,7 +188,7 @@ impl Attach<'_> {
                 match self.last_item() {
                     Some(item) if kind.is_some_and(|kind| kind != LoadKind::None) => {
                         item.carried = true;
-                        item.load = item.load.or(held.load());
+                        item.load = item.load.or(held.and_then(|held| held.load()));
                         item.bare_load = item.bare_load.or(Some((*first, *second)));
                     }
                     _ => self.found.push((column, What::Say(say.clone()))),

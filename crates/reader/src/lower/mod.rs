@@ -37,6 +37,8 @@ const METRES_FROM: f64 = 100.0;
 const FIXED_WORK_SHARE: f64 = 0.5;
 /// Shortest interval in which a set of a lift has work beside it, in seconds.
 const SHORTEST_SET_S: u32 = 120;
+/// Shortest length of a section of an outline, in seconds; a shorter one is a hold.
+const SHORTEST_SECTION_S: u32 = 240;
 /// Longest rest between sets that is written without the word, in seconds.
 const LONGEST_REST_S: u32 = 300;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
@@ -165,6 +167,7 @@ impl<'c> Shaper<'c> {
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
     fn shape(&mut self, mut facts: Facts, section: Option<PartKind>) -> Option<Part> {
         levels(&mut facts, self.catalogue);
+        topic_of_a_list(&mut facts);
         windows_of_stations(&mut facts, section);
         self.resolve(&mut facts);
         bouts_in_words(&mut facts);
@@ -539,6 +542,9 @@ fn levels(facts: &mut Facts, catalogue: &Catalogue) {
         if item.load.is_some() || item.bare_load.is_some() || item.same_load {
             continue;
         }
+        if facts.held.iter().any(|held| held.is_held_in(kind)) {
+            continue;
+        }
         let height = kind == LoadKind::BoxHeight;
         let fits = |(tool, load): &&(Option<Tool>, Load)| {
             let tool_fits = tool.is_none_or(|tool| is_held_in(tool, kind));
@@ -552,6 +558,29 @@ fn levels(facts: &mut Facts, catalogue: &Catalogue) {
     }
     if let (None, Some(work_s)) = (facts.on_off, facts.station_s) {
         facts.on_off = Some((None, work_s, 0));
+    }
+}
+
+/// "3. Rings - 15 min" above a list of work of its own: the name only says what it is about, and how long.
+fn topic_of_a_list(facts: &mut Facts) {
+    let [Step { what: StepKind::Item(topic), line, .. }, rest @ ..] = &facts.steps[..] else { return };
+    let counts = |item: &Item| item.amount.is_some() || item.sets.is_some() || item.max;
+    let heads = matches!(facts.label, Some(Label::Part | Label::Letter(_, None)));
+    let begins = rest.first().is_some_and(|step| step.line > *line && matches!(step.what, StepKind::Item(_)));
+    let listed = rest.iter().any(|step| matches!(&step.what, StepKind::Item(item) if counts(item)));
+    let length = topic.amount.filter(|_| topic.unit == Some(Unit::Seconds) && topic.sets.is_none());
+    let length = length.map(|(seconds, _)| seconds as u32).filter(|seconds| *seconds >= SHORTEST_SECTION_S);
+    if !heads || *line != facts.first_line {
+        return;
+    }
+    if begins && listed && (!counts(topic) || length.is_some()) {
+        facts.duration_s = facts.duration_s.or(length);
+        facts.steps.remove(0);
+    } else if let (Some(length), Some(PartKind::Skill)) = (length, facts.kind)
+        && let StepKind::Item(topic) = &mut facts.steps[0].what
+    {
+        facts.duration_s = facts.duration_s.or(Some(length));
+        (topic.amount, topic.unit) = (None, None);
     }
 }
 

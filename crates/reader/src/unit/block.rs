@@ -2,8 +2,9 @@
 
 use std::collections::{HashMap, HashSet};
 
-use super::{Role, Rules, Unit};
-use crate::lexicon::Class;
+use super::{Role, Rules, Unit, indent};
+use crate::label::{self, Label};
+use crate::lexicon::{Class, Lexicon};
 use crate::source::SourceLine;
 use crate::tokens::{Kind, Token, tokens};
 use crate::values::Line;
@@ -108,6 +109,33 @@ pub(super) fn numbered_stations(source: &[SourceLine], plain: &dyn Fn(&str) -> b
     found
 }
 
+/// Numbered lines with a list of their own below, farther in or behind bullets: the sections of an outline ("1. Rings, 15 min").
+pub(super) fn outline_heads(
+    source: &[SourceLine],
+    plain: &dyn Fn(&str) -> bool,
+    lexicon: &Lexicon,
+) -> HashSet<usize> {
+    const FEWEST: usize = 2;
+    let lines: Vec<(usize, usize, Label, bool)> = source
+        .iter()
+        .filter(|line| line.text.len() <= LONGEST_STATION)
+        .map(|line| {
+            let tokens = tokens(&line.text, plain);
+            let (label, end) = label::take(&tokens, true, lexicon);
+            let named = tokens.get(end).is_some_and(|token| token.word().is_some());
+            (line.line_at(0), indent(&line.text), label, named)
+        })
+        .collect();
+    let heads = lines.windows(2).filter_map(|pair| {
+        let [(line, indent, label, named), (next, deeper, below, _)] = pair else { return None };
+        let numbered = matches!(label, Label::Number(_) | Label::Letter(_, None)) && *named;
+        let owns = deeper > indent || *below == Label::Bullet;
+        (numbered && owns && *next == line + 1).then_some(*line)
+    });
+    let heads: HashSet<usize> = heads.collect();
+    if heads.len() >= FEWEST { heads } else { HashSet::new() }
+}
+
 pub(super) fn keep_block(block: &mut Vec<usize>, found: &mut HashMap<usize, u8>) {
     if block.len() > 1 {
         found.extend(block.iter().enumerate().map(|(place, line)| (*line, place as u8)));
@@ -130,6 +158,10 @@ pub(super) struct Context {
     pub(super) windows: HashSet<usize>,
     /// Lines that begin with the number of their station.
     pub(super) stations: HashSet<usize>,
+    /// The name of the day says that skills are practised.
+    pub(super) skills: bool,
+    /// Numbered lines that head a list of their own.
+    pub(super) outline: HashSet<usize>,
     /// Lines that offer something instead of the movement they name.
     pub(super) instead: HashMap<usize, u8>,
 }

@@ -4,7 +4,8 @@ use lantern_session::PartKind;
 use lantern_session::movement::Catalogue;
 
 use super::Rules;
-use crate::tokens::{Kind, Token};
+use crate::lexicon::Lexicon;
+use crate::tokens::{Kind, Token, tokens};
 
 /// "Kraft / Strength": a heading in two languages.
 pub(super) fn second_language(
@@ -147,6 +148,33 @@ pub(super) fn outline(tokens: &[Token], chars: &[char]) -> Option<(u32, usize)> 
     (dotted && (gap >= 2 || tab)).then_some((number? as u32, end))
 }
 
+/// "Saturday skills": a first line of few words that names practice.
+pub(super) fn says_skills(text: &str, plain: &dyn Fn(&str) -> bool, lexicon: &Lexicon) -> bool {
+    const LONGEST_NAME: usize = 120;
+    if text.len() > LONGEST_NAME {
+        return false;
+    }
+    let tokens = tokens(text, plain);
+    let numbers = tokens.iter().any(|token| matches!(token.kind, Kind::Clock(_)) || token.number().is_some());
+    let skill = lexicon.class("skillday");
+    !numbers
+        && (0..tokens.len()).any(|at| lexicon.at(&tokens, at).iter().any(|(class, _)| Some(*class) == skill))
+}
+
+/// How far the name at the front of a section goes, with the sign behind it: "Rings - 15 min".
+pub(super) fn name_of_section(tokens: &[Token]) -> usize {
+    let hyphen = |token: &&Token| token.word().is_some() || token.is('-') && !token.spaced;
+    let words = tokens.iter().take_while(hyphen).count();
+    let signs = tokens[words..]
+        .iter()
+        .take_while(|token| matches!(token.kind, Kind::Sign('-' | ':' | ',' | '=')))
+        .count();
+    words + signs
+}
+
+/// Most words of "if you have the legs" between a heading and its work.
+const LONGEST_CONDITION: usize = 9;
+
 /// A heading at the front of tokens: the kind of part, and the token behind it.
 pub(super) fn take_heading(
     tokens: &[Token],
@@ -217,7 +245,6 @@ pub(super) fn take_heading(
     if matches!(word(end), Some("piece" | "part" | "work" | "block" | "section" | "session")) {
         end += 1;
     }
-    let next = tokens.get(end);
     // "STR  push press", "WU 5 min bike": a gap, or a short form that means nothing else.
     let gap = end > 0 && tokens.get(end).is_some_and(|token| token.gap);
     let short_form = end == from + 1
@@ -225,6 +252,18 @@ pub(super) fn take_heading(
             word(from),
             Some("wu" | "str" | "met" | "metcon" | "wod" | "acc" | "cond" | "cool" | "cd" | "mob" | "warmup")
         );
+    // "Extras if you have the legs, 3 rounds:" says who they are for.
+    let condition = matches!(word(end), Some("if" | "when" | "unless"));
+    if condition
+        && starts_line
+        && let Some(upto) = tokens[end..].iter().take(LONGEST_CONDITION).position(|token| {
+            matches!(token.kind, Kind::Sign(',' | ':' | '-' | '(')) || token.number().is_some()
+        })
+        && tokens[end + upto].number().is_none()
+    {
+        end += upto;
+    }
+    let next = tokens.get(end);
     let says_is = matches!(word(end), Some("is" | "will" | "today" | "was"));
     let closes = |token: &Token| {
         matches!(
