@@ -44,7 +44,7 @@ pub(crate) fn coherence(
     let (mut clock_after_lift, mut header_after_items) = (false, false);
     let mut letter = None;
     let mut superset = false;
-    let (mut lettered, mut stretched) = (0, false);
+    let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
     for (n, unit) in units[range.clone()].iter().enumerate() {
         let reading = &unit.readings[chosen[n]];
         if !matches!(reading.role, Role::Work | Role::Aside) {
@@ -163,6 +163,7 @@ pub(crate) fn coherence(
             unprescribed = 0;
         }
         let header = reading.says(|say| matches!(say, Say::Rounds(_) | Say::Scheme { .. }));
+        bought_in |= reading.says(|say| matches!(say, Say::BuyIn));
         if skill
             && items > 0
             && own_items == 0
@@ -173,6 +174,9 @@ pub(crate) fn coherence(
         if header && items > 0 {
             if lifts_before > 0 {
                 cost += of("part.lift_then_rounds");
+            } else if bought_in {
+                // What is bought in with stands above the rounds.
+                bought_in = false;
             } else if unit.blank_before && clocks == 0 {
                 cost += of("part.rounds_after_blank");
             } else if unit.blank_before {
@@ -253,6 +257,9 @@ pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &W
         && busy > f64::from(interval) * 1.3
     {
         cost += of("part.interval_too_full");
+    }
+    if part.kind == PartKind::Strength && part.strength.sets.is_none() && part.strength.rm.is_none() {
+        cost += of("part.no_sets");
     }
     let gentle = matches!(part.kind, PartKind::Warmup | PartKind::Mobility);
     if gentle && (part.strength.rm.is_some() || !part.strength.percent.is_empty()) {

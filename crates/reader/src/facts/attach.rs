@@ -19,6 +19,8 @@ struct Attach<'r> {
     splits: bool,
     /// Columns of numbers that nothing explains.
     left: &'r [usize],
+    /// Words stand there that mean nothing to the reader.
+    strange: bool,
 }
 
 /// Gives numbers, loads and sides to the movements they stand beside.
@@ -30,6 +32,7 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
         ahead: Item::default(),
         splits: false,
         left: &reading.numbers_left,
+        strange: reading.unknown_words > 1,
     };
     for (n, Said { say, column }) in reading.says.iter().enumerate() {
         attach.take(say, *column, &reading.says[n + 1..]);
@@ -266,7 +269,9 @@ impl Attach<'_> {
     fn finish(mut self) -> Vec<(usize, What)> {
         let column = self.found.first().map_or(1, |(column, _)| *column);
         let ahead = std::mem::take(&mut self.ahead);
-        if self.last.is_none() && (ahead.max || ahead.amount.is_some()) {
+        if self.last.is_none() && ahead.max && ahead.amount.is_none() && self.strange {
+            // "Plate twist, as long as you can" is of what nobody knows, not of the work above.
+        } else if self.last.is_none() && (ahead.max || ahead.amount.is_some()) {
             self.found.push((column, What::Item(ahead)));
         } else if self.last.is_none() {
             if let Some(load) = ahead.load {

@@ -167,7 +167,7 @@ impl<'c> Shaper<'c> {
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
     fn shape(&mut self, mut facts: Facts, section: Option<PartKind>) -> Option<Part> {
         levels(&mut facts, self.catalogue);
-        topic_of_a_list(&mut facts);
+        topic_of_a_list(&mut facts, self.catalogue);
         windows_of_stations(&mut facts, section);
         self.resolve(&mut facts);
         bouts_in_words(&mut facts);
@@ -300,6 +300,7 @@ impl<'c> Shaper<'c> {
                 && facts.kind.is_none()
                 && section.is_none()
                 && !plain_format);
+        let stretches = facts.has_items() && movements().all(|m| m.pattern == Pattern::Mobility);
         match facts.kind.or(section) {
             Some(PartKind::Strength) if plain_format && !lift => PartKind::Conditioning,
             Some(PartKind::Strength) if facts.kind.is_none() && plain_format => PartKind::Conditioning,
@@ -307,6 +308,10 @@ impl<'c> Shaper<'c> {
                 PartKind::Strength
             }
             Some(kind) if facts.kind.is_some() => kind,
+            // Stretching below another heading is stretching all the same.
+            Some(PartKind::Accessory | PartKind::Skill) if !plain_format && !lift && stretches => {
+                PartKind::Mobility
+            }
             Some(PartKind::Home) => PartKind::Home,
             Some(kind @ (PartKind::Strength | PartKind::Conditioning)) if !(plain_format || lift) => kind,
             Some(kind @ (PartKind::Accessory | PartKind::Skill | PartKind::Mobility))
@@ -430,7 +435,7 @@ fn sets_on_a_clock(facts: &Facts) -> bool {
     let turns = |step: &Step| {
         step.starts_line && matches!(step.label, Label::Number(_) | Label::Minute(_) | Label::Odd(_))
     };
-    long && !facts.steps.iter().any(turns)
+    long && !facts.has_rounds() && !facts.steps.iter().any(turns)
 }
 
 /// "Three minutes to do A and B, then as many C as the time allows; rest a minute, four rounds" is bouts
@@ -562,7 +567,7 @@ fn levels(facts: &mut Facts, catalogue: &Catalogue) {
 }
 
 /// "3. Rings - 15 min" above a list of work of its own: the name only says what it is about, and how long.
-fn topic_of_a_list(facts: &mut Facts) {
+fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
     let [Step { what: StepKind::Item(topic), line, .. }, rest @ ..] = &facts.steps[..] else { return };
     let counts = |item: &Item| item.amount.is_some() || item.sets.is_some() || item.max;
     let heads = matches!(facts.label, Some(Label::Part | Label::Letter(_, None)));
@@ -570,7 +575,25 @@ fn topic_of_a_list(facts: &mut Facts) {
     let listed = rest.iter().any(|step| matches!(&step.what, StepKind::Item(item) if counts(item)));
     let length = topic.amount.filter(|_| topic.unit == Some(Unit::Seconds) && topic.sets.is_none());
     let length = length.map(|(seconds, _)| seconds as u32).filter(|seconds| *seconds >= SHORTEST_SECTION_S);
-    if !heads || *line != facts.first_line {
+    if *line != facts.first_line {
+        return;
+    }
+    if !heads {
+        // "Clean complex, 6 sets:" above the lifts that it is made of.
+        let name = |item: &Item| item.movement.as_ref().map(|id| catalogue.name(id).to_lowercase());
+        let known = name(topic).unwrap_or_default();
+        let below: Vec<&Item> = rest
+            .iter()
+            .filter_map(|step| if let StepKind::Item(item) = &step.what { Some(item) } else { None })
+            .collect();
+        let of_it = |item: &&Item| name(item).is_some_and(|name| name.contains(&known));
+        let made_of_them = below.len() > 1
+            && rest.iter().all(|step| step.line > *line)
+            && below.iter().all(|item| counts(item))
+            && below.iter().any(of_it);
+        if made_of_them && !counts(topic) {
+            facts.steps.remove(0);
+        }
         return;
     }
     if begins && listed && (!counts(topic) || length.is_some()) {

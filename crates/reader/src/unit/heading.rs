@@ -115,17 +115,30 @@ pub(super) fn late_heading(
 pub(super) fn framed_heading(tokens: &[Token], rules: &Rules<'_>) -> Option<usize> {
     let first = tokens.first()?;
     let mut end = 1;
+    // "Notes: WU 5 min bike", "Nora: warm-up, all together": who leads it, or the field of a form.
+    let named = tokens.get(1).is_some_and(|token| token.is(':')) && first.word().is_some();
+    if named && tokens.len() > 2 {
+        let kind = take_heading(&tokens[2..], rules, true, false).0;
+        let heads_itself = take_heading(tokens, rules, true, true).0.is_some();
+        return (kind.is_some() && !heads_itself).then_some(2);
+    }
     while tokens.get(end).is_some_and(|token| matches!(token.kind, Kind::Sign('-' | '*' | '=' | '|' | ':'))) {
         end += 1;
     }
     let gap = tokens.get(end).is_some_and(|token| token.gap);
     let frames = match first.kind {
         Kind::Clock(_) => end > 1 || gap,
-        Kind::Number(n) => n.fract() == 0.0 && n <= 20.0 && gap,
+        Kind::Number(n) => n.fract() == 0.0 && n <= 90.0 && gap,
         _ => false,
     };
-    let heads = || take_heading(&tokens[end..], rules, true, true).0.is_some();
-    (frames && tokens.len() > end && heads()).then_some(end)
+    if !frames || tokens.len() <= end {
+        return None;
+    }
+    let led = tokens[end].word().is_some() && tokens.get(end + 1).is_some_and(|token| token.is(':'));
+    if led && let Some(behind) = framed_heading(&tokens[end..], rules) {
+        return Some(end + behind);
+    }
+    take_heading(&tokens[end..], rules, true, true).0.map(|_| end)
 }
 
 /// The number of an outline at the front of a line (`1.2.1   8 swings`): a gap parts it from what it numbers.

@@ -11,6 +11,9 @@ use crate::tokens::{Kind, Token};
 use crate::values::Line;
 use crate::weights::Weights;
 
+/// From this on a clock at the front of the first lines is a time of day: five in the morning, read as minutes.
+const EARLIEST_CLASS_S: u32 = 5 * 60;
+
 /// A line in a block of levels gives the numbers of one.
 pub(super) fn offer_level(readings: &mut Vec<Reading>, place: u8, weights: &Weights) {
     let work =
@@ -75,6 +78,7 @@ pub(super) fn strong(say: &Say) -> bool {
             | Say::Window(_)
             | Say::Clock(_)
             | Say::Tempo(_)
+            | Say::Kind(_)
     )
 }
 
@@ -171,6 +175,7 @@ pub(super) fn read_sentence(
                         .all(|token| token.word().is_some() || matches!(token.kind, Kind::Sign(_)))
             },
         );
+    let mut told = 0;
     for covering in coverings(&line, weights) {
         let says = said(&covering, body);
         let mut work = Reading {
@@ -223,8 +228,8 @@ pub(super) fn read_sentence(
         }
         // "sub 7" is a time to beat.
         let aims = matches!(work.says.first().map(|said| &said.say), Some(Say::Target { .. }));
-        let offers =
-            anchored + bare > 0 || work.says(|say| matches!(say, Say::Load { .. } | Say::ToolLoad { .. }));
+        let offers = anchored + bare > 0
+            || work.says(|say| matches!(say, Say::Load { .. } | Say::ToolLoad { .. } | Say::Percent(_)));
         let chooses = work.says(|say| matches!(say, Say::Or)) && anchored > 0;
         if instead && offers && alternative.is_none() && !chooses {
             let cost = weights.of("substitute.inside") + 0.3 * covering.cost.max(0.0);
@@ -288,7 +293,12 @@ pub(super) fn read_sentence(
             }
         }
         let weeks = work.says.iter().filter(|said| matches!(said.say, Say::Week(..))).count();
-        if names_day && anchored == 0 && structure == weeks {
+        // "18:00 Group class" says when.
+        let says_when = near_top
+            && matches!(body[0].kind, Kind::Clock(time) if time >= EARLIEST_CLASS_S)
+            && body.len() > 1;
+        let hour = usize::from(says_when && work.says(|say| matches!(say, Say::Length(_))));
+        if (names_day || says_when) && anchored == 0 && structure == weeks && rest <= hour {
             let cost = weights.of("title.each");
             found.push(Reading {
                 role: Role::Title,
@@ -298,9 +308,11 @@ pub(super) fn read_sentence(
                 ..work.clone()
             });
         }
+        // What is passed over is all that the best reading of it says.
+        told = structure.max(told);
         let note = weights.of("note.each")
             + drops
-            + weights.of("note.structure") * structure as f64
+            + weights.of("note.structure") * told as f64
             + weights.of("note.other") * rest as f64;
         found.push(Reading { unknown_words: work.unknown_words, ..Reading::note(note) });
         if structure > 0 {

@@ -60,11 +60,16 @@ impl Line<'_> {
         };
         let mut reps = vec![whole(at)?];
         let mut end = at + 1;
+        // "24/16 / 12 pull-ups": a slash with room around it parts what the ones without join.
+        let tight = sign == '/' && self.tokens.get(end).is_some_and(|token| !token.spaced);
         let mut dots = false;
         loop {
             let mut next = end;
             let and =
                 sign == ',' && reps.len() >= 2 && self.tokens.get(next).and_then(Token::word) == Some("and");
+            if tight && self.is(next, sign) && self.tokens[next].spaced {
+                break;
+            }
             if self.is(next, sign) || and {
                 next += 1;
             }
