@@ -187,6 +187,18 @@ impl<'u> Divider<'u> {
                 .is_some_and(|(letter, place)| place.is_none() && u32::from(now) == u32::from(letter) + 1)
     }
 
+    /// Whether a sentence starts its line, and whether an empty line stands before it, talk before it on its line passed over:
+    /// "This one is quick. Seven minutes, ..."
+    fn place(&self, at: usize) -> (bool, bool) {
+        let line = self.units[at].line;
+        let before = self.units[..at].iter().rev().take_while(|unit| unit.line == line);
+        let talk = before.clone().all(|unit| unit.readings[0].role == Role::Note && unit.heading.is_none());
+        match before.last().filter(|_| talk) {
+            Some(first) => (first.starts_line, first.blank_before),
+            None => (self.units[at].starts_line, self.units[at].blank_before),
+        }
+    }
+
     /// Whether a sentence is the name of a lift whose sets stand in the next.
     fn names_lift(&self, at: usize) -> bool {
         let reading = self.best(at);
@@ -242,10 +254,11 @@ impl<'u> Divider<'u> {
         if unit.heading.is_some() {
             cost += of("cut.heading");
         }
-        if unit.blank_before {
+        let (starts_line, blank_before) = self.place(at);
+        if blank_before {
             cost += of("cut.blank");
         }
-        if !unit.starts_line {
+        if !starts_line {
             cost += of("cut.inline");
         }
         let previous = at.checked_sub(1).map(|before| &self.units[before]);
@@ -284,13 +297,13 @@ impl<'u> Divider<'u> {
             cost += of("cut.then_line");
         } else if self.opens_window(at) {
             cost += of("cut.then_max");
-        } else if reading.says(is_clock) {
+        } else if reading.says(|say| is_clock(say) || matches!(say, Say::Kind(_))) {
             cost += of("cut.clock");
         } else if prescribes(reading) && reading.items().next().is_some() {
             cost += of("cut.lift");
         } else if reading.says(heads_a_part) || reading.says(|say| matches!(say, Say::Superset)) {
             cost += of("cut.header");
-            if !unit.blank_before && unit.heading.is_none() && unit.label == Label::None {
+            if !blank_before && unit.heading.is_none() && unit.label == Label::None {
                 cost += of("cut.header_close");
             }
         } else if self.names_lift(at) && !unit.blank_before {

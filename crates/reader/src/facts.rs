@@ -115,6 +115,8 @@ pub(crate) struct Facts {
     pub window: bool,
     pub rest: Option<Rest>,
     pub team: Option<u32>,
+    /// The part says itself who works together.
+    pub own_team: bool,
     pub sharing: Option<Sharing>,
     pub target: Option<(Option<f64>, Option<f64>, Aim)>,
     pub round_under: Option<u32>,
@@ -356,8 +358,9 @@ impl Facts {
         if says(|say| matches!(say, Say::Every { .. })) {
             self.every_leads |= !self.has_items() && items().next().is_none();
         }
-        let speaks_of_result = says(|say| {
-            matches!(say, Say::Target { .. } | Say::RoundUnder(_) | Say::Score(_) | Say::Intent(_))
+        let speaks_of_result = says(|say| match say {
+            Say::Score(score) => *score != Score::None,
+            other => matches!(other, Say::Target { .. } | Say::RoundUnder(_) | Say::Intent(_)),
         });
         let label = if sentence.label == Label::None { inherited } else { sentence.label };
         let mut starts = sentence.starts_line || sentence.label != Label::None;
@@ -498,7 +501,10 @@ impl Facts {
             Say::RoundUnder(seconds) => self.round_under = self.round_under.or(Some(*seconds)),
             Say::Intent(intent) => self.intents.push(intent.clone()),
             Say::Score(score) => self.score = self.score.or(Some(*score)),
-            Say::Team(size) => self.team = self.team.or(Some(*size)),
+            Say::Team(size) => {
+                self.team = self.team.or(Some(*size));
+                self.own_team = true;
+            }
             Say::Sharing(sharing) => self.sharing = self.sharing.or(Some(*sharing)),
             Say::Rm(rm) => {
                 self.builds_first |= self.sets_reps.is_empty() && self.set_list.is_empty();

@@ -42,7 +42,7 @@ pub(crate) fn coherence(
         matches!(kind, PartKind::Accessory | PartKind::Warmup | PartKind::Mobility | PartKind::Skill)
     });
     let (mut clock_after_lift, mut header_after_items) = (false, false);
-    let mut letter = None;
+    let (mut letter, mut ownerless) = (None, false);
     let mut superset = false;
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
     for (n, unit) in units[range.clone()].iter().enumerate() {
@@ -81,6 +81,13 @@ pub(crate) fn coherence(
             stretched |= known.iter().any(|id| !stretches(id));
         }
         known.extend(&named);
+        let kind = reading
+            .says
+            .iter()
+            .find_map(|said| if let Say::Kind(kind) = said.say { Some(kind) } else { None });
+        if items > 0 && kind.is_some_and(|kind| kind != PartKind::Home) {
+            cost += of("part.kind_again");
+        }
         let own_items = reading.items().filter(|item| item.movement.is_some()).count();
         // "every minute: 5 burpees" in a piece for time cuts into it.
         let cuts_in =
@@ -119,6 +126,12 @@ pub(crate) fn coherence(
             }
             letter = Some(now);
         }
+        // "Five sets of three" of a lift that was passed over, and then a clock with work of its own.
+        if ownerless && clock && own_items > 0 {
+            cost += of("part.lift_then_clock");
+            ownerless = false;
+        }
+        ownerless |= items == 0 && own_items == 0 && prescribes(reading) && !reading.says(is_clock);
         if clock || for_time {
             if clocks > 0 && items > 0 && own_items + usize::from(for_time) > 0 {
                 cost += of("part.two_clocks");

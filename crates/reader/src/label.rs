@@ -166,7 +166,10 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     if matches!(first, "odd" | "even" | "odds" | "evens") {
         let end = ["unit.min", "round", "set"].iter().find_map(|name| class(1, name)).unwrap_or(1);
         let end = end + usize::from(word(end) == Some("intervals"));
-        return behind(end, &[':', '-', '=', ')']).map(|end| (Label::Odd(first.starts_with('o')), end));
+        // "odd 12 cal ski, even 14 sit-ups"
+        let counted = tokens.get(end).is_some_and(|token| token.number().is_some()).then_some(end);
+        let end = behind(end, &[':', '-', '=', ')']).or(counted);
+        return end.map(|end| (Label::Odd(first.starts_with('o')), end));
     }
     // "Minutes 1, 3, 5:", "on 2, 4, 6:" are the odd and the even ones.
     let opens = usize::from(matches!(first, "on" | "in" | "minutes" | "mins" | "rounds" | "intervals"));

@@ -226,7 +226,7 @@ fn number(chars: &[char], at: usize) -> (Kind, usize) {
     // "2.2.2" is a list.
     let dotted = at > 1 && chars[at - 1] == '.' && chars[at - 2].is_ascii_digit();
     match chars.get(end) {
-        Some('.') if (1..=3).contains(&after) && !dotted && chars.get(end + 1 + after) != Some(&'.') => {
+        Some('.') if (1..=3).contains(&after) && !dotted && !goes_on(chars, end + 1 + after) => {
             let part = value(&chars[end + 1..end + 1 + after]) / 10f64.powi(after as i32);
             (Kind::Number(whole + part), end + 1 + after)
         }
@@ -240,6 +240,11 @@ fn number(chars: &[char], at: usize) -> (Kind, usize) {
         Some(c) if fraction(*c).is_some() => (Kind::Number(whole + fraction(*c).unwrap_or(0.0)), end + 1),
         _ => (Kind::Number(whole), end),
     }
+}
+
+/// Whether a full stop and another digit stand behind a number: "2.2.2", and not "7.5." at the end of a sentence.
+fn goes_on(chars: &[char], end: usize) -> bool {
+    chars.get(end) == Some(&'.') && chars.get(end + 1).is_some_and(char::is_ascii_digit)
 }
 
 /// Whether a comma between digits cannot be one of a list: no other comma touches the number on either side.

@@ -10,7 +10,7 @@ mod window;
 use lantern_session::PartKind;
 use lantern_session::movement::Catalogue;
 
-use self::block::{Context, instead_lines, level_lines, numbered_stations, outline_heads};
+use self::block::{Context, has_title, instead_lines, level_lines, numbered_stations, outline_heads};
 use self::ends::sentence_end;
 use self::heading::{framed_heading, name_of_section, outline, says_skills, take_heading};
 use self::role::{offer_instead, offer_level, read_sentence};
@@ -154,6 +154,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         ..Context::default()
     };
     context.skills = source.iter().take(1).any(|line| says_skills(&line.text, &plain, lexicon));
+    context.titled = has_title(&source, &plain, lexicon);
     let top = source.first().map_or(1, |line| line.line_at(0));
     for line in &source {
         let place = Place {
@@ -307,6 +308,8 @@ fn line_units(
             None if heads_list && context.skills => (Some(PartKind::Skill), 0),
             heading => (heading, behind),
         };
+        let heading = heading.filter(|_| !(context.titled && place.from_top == 0 && all.len() > at + behind));
+        let behind = if heading.is_none() { 0 } else { behind };
         let heading_end = at + if behind == 0 { name_of_section(&all[at..]) } else { behind };
         let heading = heading.map(|kind| (kind, text_of(&chars, &all[start..heading_end])));
         at += behind;

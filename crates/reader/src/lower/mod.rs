@@ -173,6 +173,7 @@ impl<'c> Shaper<'c> {
         bouts_in_words(&mut facts);
         bouts_of_an_amrap(&mut facts);
         one_window(&mut facts);
+        stations_of_an_amrap(&mut facts, self.catalogue);
         minutes_in_turn(&mut facts);
         schemes_side_by_side(&mut facts);
         let kind = self.kind(&facts, section);
@@ -217,6 +218,10 @@ impl<'c> Shaper<'c> {
                 part.rest = Some(Rest::of(seconds, RestAfter::Each));
                 part.duration_s = None;
                 facts.duration_s = None;
+            }
+            // The team of the day shares the piece; everybody lifts.
+            if facts.sharing.is_none() && !facts.own_team {
+                part.team_size = 1;
             }
             self.shape_strength(&facts, &mut part);
         } else {
@@ -320,6 +325,10 @@ impl<'c> Shaper<'c> {
                 kind
             }
             _ if lift && !plain_format => PartKind::Strength,
+            // "3 sets: 15 pull-aparts, 12 calf raises" without a clock builds what the lifts do not.
+            None if facts.sets.is_some() && !plain_format && facts.cap_s.is_none() && !machine => {
+                PartKind::Accessory
+            }
             _ if movements().all(|m| matches!(m.pattern, Pattern::Mobility | Pattern::Prep)) => {
                 PartKind::Mobility
             }
@@ -477,6 +486,28 @@ fn bouts_of_an_amrap(facts: &mut Facts) {
             Score::RoundsReps
         }));
         facts.steps.retain(|step| !matches!(step.what, StepKind::Rest { .. } | StepKind::Main));
+    }
+}
+
+/// "As many reps as you can: 1 min burpees, 1 min row, 1 min rest, x 3": stays at stations, and what is done in each counts.
+fn stations_of_an_amrap(facts: &mut Facts, catalogue: &Catalogue) {
+    let counted = |item: &Item| {
+        let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+        item.unit == Some(Unit::Seconds) && movement.is_some_and(|movement| movement.unit != Unit::Seconds)
+    };
+    let lengths: Vec<f64> = facts.items().filter_map(|item| item.amount.map(|(amount, _)| amount)).collect();
+    let [work_s, ..] = lengths[..] else { return };
+    let alike = lengths.len() == facts.items().count() && lengths.iter().all(|s| *s == work_s);
+    if facts.amrap.is_none() || lengths.len() < 2 || !alike || !facts.items().all(counted) {
+        return;
+    }
+    facts.amrap = None;
+    facts.duration_s = None;
+    facts.on_off = Some((None, work_s as u32, 0));
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what {
+            (item.amount, item.unit, item.max) = (None, None, true);
+        }
     }
 }
 

@@ -207,7 +207,10 @@ impl Shaper<'_> {
             return Node::Rounds { times: Some(rounds), rest_s: long_rest, of: Box::new(Node::seq(round)) };
         }
         let mut of = Node::seq(nodes);
-        if facts.bouts.is_some() && part.score == Some(Score::RoundsReps) {
+        if facts.amrap.is_some() && !facts.items().any(|item| item.max) {
+            part.score = part.score.or(Some(Score::RoundsReps));
+        }
+        if (facts.bouts.is_some() || facts.amrap.is_some()) && part.score == Some(Score::RoundsReps) {
             of = Node::Rounds { times: None, rest_s: None, of: Box::new(of) };
         }
         Node::Rounds { times: Some(count.unwrap_or(1)), rest_s: Some(rest_s), of: Box::new(window(of)) }
@@ -225,12 +228,20 @@ impl Shaper<'_> {
             Some(Repeat::Ladder(a, b)) => Some((*a, *b)),
             _ => None,
         });
+        // "+2 each minute, start with 4" in a line below the work.
+        let rises = facts.steps.iter().find_map(|step| match &step.what {
+            StepKind::Scheme { reps, open: Some(step) } => Some((*reps.first()?, *step)),
+            _ => None,
+        });
+        let ladder = ladder.or(rises.filter(|_| facts.until_failure));
         let scheme = grouped.groups.iter().find_map(|g| match g.repeats.first() {
             Some(Repeat::Scheme(reps)) => Some(reps.clone()),
             _ => None,
         });
         let mut nodes: Vec<Node> = grouped.groups.into_iter().flat_map(|group| group.nodes).collect();
-        let in_turn = stations(facts, &nodes).filter(|_| interval_s <= LONGEST_TURN_S);
+        // "odd:" and "even:" take turns however long they are.
+        let counted = facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_)));
+        let in_turn = stations(facts, &nodes).filter(|_| counted || interval_s <= LONGEST_TURN_S);
         if part.format == Some(Format::UntilFailure) {
             let (start, step) = ladder.unwrap_or_else(|| rising(&nodes, facts.add_each));
             if let Some(first) = nodes.first().cloned() {
@@ -310,7 +321,8 @@ impl Shaper<'_> {
                 matches!(label, Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Letter(..))
             })
             .count();
-        if numbered >= 2 && numbered == nodes.len() && interval_s <= 150 {
+        let odd = labels.iter().any(|label| matches!(label, Label::Odd(_)));
+        if numbered >= 2 && numbered == nodes.len() && (odd || interval_s <= LONGEST_TURN_S) {
             return true;
         }
         let one_a_line = lines.windows(2).all(|pair| pair[0] != pair[1]);

@@ -11,7 +11,8 @@ pub(super) const LONGEST_HOLD_S: f64 = 300.0;
 /// Longest stay at a station that a time in front of a name is read as, in seconds.
 pub(super) const LONGEST_STATION_S: u32 = 180;
 
-pub(super) fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
+/// `counted_in` is what a unit behind "max" or the name counts.
+pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say> {
     // "Row, 3 minutes" has a unit; "row, 12 burpees" is two.
     if says == "item.comma" {
         // "Back squat, 18 minutes" is how long the lift is worked on.
@@ -62,7 +63,7 @@ pub(super) fn item(says: &str, c: &Captures<'_>) -> Option<Say> {
         return None;
     }
     let max = matches!(says, "item.max" | "item.maxbehind" | "item.timed");
-    let written = if c.has('u') { Some(Unit::Calories) } else { unit };
+    let written = if c.has('u') { Some(counted_in) } else { unit };
     Some(Say::Item(Item {
         movement: Some(movement.clone()),
         shorthand: *shorthand,

@@ -38,12 +38,23 @@ impl Say {
             "rounds.each" => counted('n', Self::Rounds).into_iter().chain([Self::EachPerson]).collect(),
             // "Build to a heavy 3" counts repetitions of the set; "a heavy 30 m carry" is a distance.
             "build.item" if !has_dose_unit(&c) => Vec::new(),
-            "build.item" => item("item", &c).into_iter().flat_map(|item| [Self::Build, item]).collect(),
-            "kind.warmup" => {
-                let length = c.seconds('t').map(|(s, _)| Self::Length(s));
-                length.into_iter().chain([Self::Kind(PartKind::Warmup)]).collect()
+            "build.item" => {
+                item("item", &c, Unit::Reps).into_iter().flat_map(|item| [Self::Build, item]).collect()
             }
-            "item.load" => match (item("item.bare", &c), c.value('m'), c.value('l')) {
+            "build.lift" => match c.value('m') {
+                Some(Value::Movement { weighs: true, .. }) => item("item.bare", &c, Unit::Reps)
+                    .into_iter()
+                    .flat_map(|item| [Self::Build, item])
+                    .collect(),
+                _ => Vec::new(),
+            },
+            "quality.none" => vec![Self::Quality, Self::Score(Score::None)],
+            "kind.warmup" | "kind.mobility" => {
+                let length = c.seconds('t').map(|(s, _)| Self::Length(s));
+                let kind = if says == "kind.warmup" { PartKind::Warmup } else { PartKind::Mobility };
+                length.into_iter().chain([Self::Kind(kind)]).collect()
+            }
+            "item.load" => match (item("item.bare", &c, Unit::Reps), c.value('m'), c.value('l')) {
                 (
                     Some(item),
                     Some(Value::Movement { weighs: true, .. }),
@@ -165,7 +176,7 @@ impl Say {
                 _ => return None,
             },
             "build" => Self::Build,
-            "kind.warmup" => return None,
+            "kind.warmup" | "kind.mobility" | "build.lift" | "quality.none" => return None,
             "kind.warm" => Self::Kind(PartKind::Warmup),
             "kind.skill" => Self::Kind(PartKind::Skill),
             "kind.home" => Self::Kind(PartKind::Home),
@@ -312,6 +323,9 @@ impl Say {
             // "On a 90 second clock" is said of sets that begin with each.
             "clock.long" => Self::Clock(c.seconds('t').filter(|(s, _)| *s > LONGEST_INTERVAL_S)?.0),
             "failure" | "failure.death" => Self::UntilFailure,
+            "addeach.from" => {
+                Self::Scheme { reps: vec![c.count('f')?], open: c.count('n').filter(|n| *n > 0) }
+            }
             "addeach" => Self::AddEach(c.count('n').unwrap_or_else(|| {
                 let words = words_between(line, start, end);
                 if words.iter().any(|w| w == "twos") {
@@ -352,6 +366,7 @@ impl Say {
                 high: c.number('b').filter(|b| c.number('a').is_some_and(|a| a < *b))?.into(),
                 of: Aim::Rounds,
             },
+            "roundunder.work" => Self::RoundUnder(c.seconds('t')?.1),
             "roundwithin" => {
                 let (low, high) = c.seconds('d')?;
                 if low < high {
@@ -484,7 +499,8 @@ impl Say {
             "item" | "item.behind" | "item.sets" | "item.bare" | "item.max" | "item.maxbehind"
             | "item.timed" | "item.window" | "item.side" | "item.unitbehind" | "item.twice"
             | "item.comma" | "item.end" => {
-                return item(says, &c);
+                let metres = captured_word('u').starts_with('m');
+                return item(says, &c, if metres { Unit::Metres } else { Unit::Calories });
             }
             "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),
             "dose" => return None,

@@ -109,6 +109,19 @@ pub(super) fn numbered_stations(source: &[SourceLine], plain: &dyn Fn(&str) -> b
     found
 }
 
+/// Whether the first line is words alone, and a lettered or numbered part begins below it behind an empty line.
+pub(super) fn has_title(source: &[SourceLine], plain: &dyn Fn(&str) -> bool, lexicon: &Lexicon) -> bool {
+    let [first, second, ..] = source else { return false };
+    if first.text.len() > LONGEST_STATION || second.text.len() > LONGEST_STATION || !second.blank_before {
+        return false;
+    }
+    let name = tokens(&first.text, plain);
+    let words =
+        name.iter().all(|token| token.word().is_some() || matches!(token.kind, Kind::Sign(c) if c != ':'));
+    let below = label::take(&tokens(&second.text, plain), true, lexicon).0;
+    words && matches!(below, Label::Letter(..) | Label::Number(_) | Label::Part)
+}
+
 /// Numbered lines with a list of their own below, farther in or behind bullets: the sections of an outline ("1. Rings, 15 min").
 pub(super) fn outline_heads(
     source: &[SourceLine],
@@ -158,6 +171,8 @@ pub(super) struct Context {
     pub(super) windows: HashSet<usize>,
     /// Lines that begin with the number of their station.
     pub(super) stations: HashSet<usize>,
+    /// The first line names the day, and no part of it.
+    pub(super) titled: bool,
     /// The name of the day says that skills are practised.
     pub(super) skills: bool,
     /// Numbered lines that head a list of their own.

@@ -40,6 +40,14 @@ pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) 
             {
                 return n;
             }
+            Kind::Word { .. }
+                if n >= 1
+                    && depth <= 0
+                    && matches!(token.word(), Some("odd" | "even" | "odds" | "evens"))
+                    && next.is_some_and(|next| next.number().is_some() || next.is(':')) =>
+            {
+                return n;
+            }
             Kind::Word { .. } if n >= 2 && depth <= 0 => {
                 let leads =
                     then.is_some_and(|then| lexicon.at(tokens, n).iter().any(|(class, _)| *class == then));

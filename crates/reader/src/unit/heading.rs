@@ -209,7 +209,22 @@ pub(super) fn take_heading(
     let mut from = 0;
     while matches!(
         word(from),
-        Some("the" | "then" | "now" | "and" | "today's" | "our" | "optional" | "short" | "quick")
+        Some(
+            "the"
+                | "then"
+                | "now"
+                | "and"
+                | "today's"
+                | "our"
+                | "optional"
+                | "short"
+                | "quick"
+                | "general"
+                | "gentle"
+                | "specific"
+                | "light"
+                | "full"
+        )
     ) && from < 2
         && lexicon.class("heading.accessory").is_some()
     {

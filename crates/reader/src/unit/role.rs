@@ -147,6 +147,13 @@ pub(super) fn read_sentence(
         });
     let mut found = Vec::new();
     // "Level 2 - 50/35 kg, step-ups": what stands behind the name of the level is read by itself.
+    // "Newer folks: ...", "Advanced people - ..."
+    let level = level.map(|end| {
+        let colon = body.iter().skip(end).take(3).position(|token| token.is(':') || token.is('-'));
+        let words = colon.unwrap_or(0);
+        let who = (end..end + words).all(|at| body[at].word().is_some() && line.movements[at].is_empty());
+        if who { end + words } else { end }
+    });
     let behind_level = level.filter(|end| {
         body.get(*end).is_some_and(|token| matches!(token.kind, Kind::Sign(':' | '-' | '=' | '>')))
             && body.len() > end + 1

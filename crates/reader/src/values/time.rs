@@ -32,8 +32,9 @@ impl Line<'_> {
                 return Some((seconds, end));
             }
             if half(at) {
-                let skip =
-                    usize::from(self.tokens.get(at + 1).and_then(Token::word).is_some_and(|w| w == "a"));
+                let skip = usize::from(
+                    self.tokens.get(at + 1).and_then(Token::word).is_some_and(|w| w == "a" || w == "an"),
+                );
                 return unit(at + 1 + skip, 0.5);
             }
         }
