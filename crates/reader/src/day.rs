@@ -264,7 +264,7 @@ impl<'u> Divider<'u> {
         let previous = at.checked_sub(1).map(|before| &self.units[before]);
         let changed = |before: &Unit| match (unit.label, before.label) {
             (Label::Letter(now, _), Label::Letter(was, _)) => now != was,
-            (Label::Letter(_, None) | Label::Part, _) => true,
+            (Label::Letter(_, None | Some(1)) | Label::Part, _) => true,
             _ => false,
         };
         match unit.label {
@@ -383,7 +383,10 @@ impl<'u> Divider<'u> {
             && lowered.headed
             && empty
             && next.is_some_and(|next| lowered.part.is_none() || !next.blank_before);
-        if parted {
+        // "WU with the coach, 10 min" says all there is above "A1) ...".
+        let told = lowered.part.is_some()
+            && next.is_some_and(|next| matches!(next.label, Label::Letter(..) | Label::Part));
+        if parted && !told {
             cost += self.weights.of("part.heading_alone");
         }
         cost += coherence + judge::plausibility(&lowered, self.catalogue, self.weights);

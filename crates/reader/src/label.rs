@@ -224,10 +224,15 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     {
         return behind(2, &[':', '=', '-', ')']).map(|end| (Label::Round(n), end));
     }
+    let lettered = || {
+        let letter = word(1).filter(|word| word.len() == 1)?.chars().next()?;
+        ('a'..='d').contains(&letter).then(|| u32::from(letter) - u32::from('a') + 1)
+    };
     if first == "amrap"
-        && let Some(n) = whole(1).filter(|n| *n <= 4)
+        && let Some(n) = whole(1).filter(|n| *n <= 4).or_else(lettered)
     {
-        return behind(2, &[':', ')']).map(|end| (Label::Bout(n), end));
+        let signs: &[char] = if word(1).is_some() { &[':', ')', '-'] } else { &[':', ')'] };
+        return behind(2, signs).map(|end| (Label::Bout(n), end));
     }
     None
 }

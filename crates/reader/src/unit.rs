@@ -278,8 +278,11 @@ fn line_units(
         let before = at;
         // "Part 2 (15:00-27:00)"
         let bracketed = usize::from(label == Label::Part && all.get(at).is_some_and(|token| token.is('(')));
-        let (mut window, behind) =
-            if first { take_window(&all[at + bracketed..], lexicon) } else { (None, 0) };
+        let (mut window, behind) = if first {
+            take_window(&all[at + bracketed..], lexicon, context.windows.contains(&place.line))
+        } else {
+            (None, 0)
+        };
         at += if window.is_some() { behind + bracketed } else { 0 };
         // "2-3 min rest" is how long to rest, unless the lines go on from one another.
         let rest = lexicon.class("rest").is_some_and(|class| {

@@ -417,6 +417,13 @@ impl<'c> Shaper<'c> {
             }
         }
         let Some((low, high, of)) = facts.target else { return };
+        if let (Some(Format::BuildTo), None, Some(high), Aim::Seconds) =
+            (part.format, part.duration_s, high, of)
+        {
+            // "Find a heavy five in about 20 minutes" is how long there is, and nothing to beat.
+            part.duration_s = Some(high as u32);
+            return;
+        }
         let whole = |value: Option<f64>, factor: f64| value.map(|v| (v * factor).round() as u32);
         let of = match of {
             Aim::Bare if part.format == Some(Format::Amrap) => Aim::Rounds,

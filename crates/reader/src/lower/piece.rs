@@ -17,6 +17,10 @@ impl Shaper<'_> {
     pub(super) fn shape_piece(&mut self, facts: &Facts, part: &mut Part) {
         let grouped = self.group(facts, part.kind);
         part.format = self.format(facts, &grouped, part.kind);
+        if facts.for_time && part.format == Some(Format::ForTime) && part.kind == PartKind::Conditioning {
+            // "For time. You have 15 minutes."
+            part.cap_s = part.cap_s.or(part.duration_s.take());
+        }
         if part.format == Some(Format::ForTime) && self.is_fixed_work_in_a_length(facts, &grouped) {
             part.cap_s = part.cap_s.or(part.duration_s.take());
         }
@@ -186,10 +190,10 @@ impl Shaper<'_> {
             }
             return Node::seq(seq);
         }
-        let stations = nodes.len() > 1 && nodes.iter().all(open);
+        let open_stations = nodes.len() > 1 && nodes.iter().all(open);
         let count = times.or(rounds);
         part.rounds = part.rounds.or(count);
-        if stations {
+        if open_stations {
             let mut round: Vec<Node> = Vec::new();
             for node in nodes {
                 round.push(window(node));
@@ -205,6 +209,17 @@ impl Shaper<'_> {
             }
             part.score = part.score.or(Some(Score::Reps));
             return Node::Rounds { times: Some(rounds), rest_s: long_rest, of: Box::new(Node::seq(round)) };
+        }
+        if let (Some(turns), Some(count)) = (stations(facts, &nodes), count)
+            && count as usize % turns.len() == 0
+        {
+            // "A: ...", "B: ...": the intervals take turns.
+            let times = count / turns.len() as u32;
+            let mut round: Vec<Node> = Vec::new();
+            for node in turns {
+                round.extend([window(node), Node::Rest { seconds: Some(rest_s) }]);
+            }
+            return Node::Rounds { times: Some(times), rest_s: None, of: Box::new(Node::seq(round)) };
         }
         let mut of = Node::seq(nodes);
         if facts.amrap.is_some() && !facts.items().any(|item| item.max) {

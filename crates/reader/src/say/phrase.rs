@@ -35,6 +35,21 @@ impl Say {
                     _ => Vec::new(),
                 }
             }
+            "setat.list" => match (c.value('l'), c.count('n')) {
+                (Some(Value::List { reps: shares, open: None }), Some(reps))
+                    if shares.len() >= 2 && shares.iter().all(|share| (40..=110).contains(share)) =>
+                {
+                    let percent = |share: &u32| [f64::from(*share); 2];
+                    shares.iter().map(|share| Self::SetAt { reps, percent: percent(share) }).collect()
+                }
+                _ => Vec::new(),
+            },
+            "item.list" => match (item("item.bare", &c, Unit::Reps), c.value('l')) {
+                (Some(item), Some(Value::List { reps, open: None })) if reps.len() >= 3 => {
+                    vec![item, Self::Scheme { reps: reps.clone(), open: None }]
+                }
+                _ => Vec::new(),
+            },
             "rounds.each" => counted('n', Self::Rounds).into_iter().chain([Self::EachPerson]).collect(),
             // "Build to a heavy 3" counts repetitions of the set; "a heavy 30 m carry" is a distance.
             "build.item" if !has_dose_unit(&c) => Vec::new(),

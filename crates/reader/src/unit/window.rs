@@ -10,12 +10,13 @@ pub(super) fn window_lines(lines: &[(usize, Vec<Token>)], lexicon: &Lexicon) -> 
     let number = |tokens: &[Token], at: usize| tokens.get(at).and_then(Token::number);
     let stretches: Vec<(usize, f64, f64)> = lines
         .iter()
-        .filter(|(_, tokens)| take_window(tokens, lexicon).0.is_some())
+        .filter(|(_, tokens)| take_window(tokens, lexicon, true).0.is_some())
         .filter_map(|(line, tokens)| Some((*line, number(tokens, 0)?, number(tokens, 2)?)))
         .collect();
+    // A chain of three and more is no row of schemes.
+    let strictly = |pair: &[(usize, f64, f64)]| pair[0].2 == pair[1].1;
     let from_the_start = stretches.first().is_some_and(|(_, from, _)| *from == 0.0);
-    let goes_on =
-        |pair: &&[(usize, f64, f64)]| pair[0].2 == pair[1].1 || from_the_start && pair[0].2 < pair[1].1;
+    let goes_on = |pair: &&[(usize, f64, f64)]| strictly(pair) || from_the_start && pair[0].2 < pair[1].1;
     stretches.windows(2).filter(goes_on).flat_map(|pair| [pair[0].0, pair[1].0]).collect()
 }
 
@@ -25,7 +26,8 @@ pub(super) fn bare_range(tokens: &[Token]) -> bool {
 }
 
 /// A stretch of the running clock at the front of tokens (`0:00-12:00`, `min 0-12`): its length, and the token behind it.
-pub(super) fn take_window(tokens: &[Token], lexicon: &Lexicon) -> (Option<u32>, usize) {
+/// `chained` says that the lines go on from one another, so that a number may stand behind two bare ones.
+pub(super) fn take_window(tokens: &[Token], lexicon: &Lexicon, chained: bool) -> (Option<u32>, usize) {
     let word = |n: usize| tokens.get(n).and_then(Token::word);
     let mut at = usize::from(matches!(word(0), Some("from")));
     let minutes = matches!(word(at), Some("min" | "mins" | "minute" | "minutes"));
@@ -38,9 +40,13 @@ pub(super) fn take_window(tokens: &[Token], lexicon: &Lexicon) -> (Option<u32>, 
     let Some(from) = clock(at) else { return (None, 0) };
     // "10-25 " in front of words, no scheme of repetitions.
     let bare = !minutes && matches!(tokens[at].kind, Kind::Number(_));
-    if bare
-        && tokens.get(at + 3).is_none_or(|token| token.word().is_none() && !token.is('|') && !token.is(':'))
-    {
+    let led = |token: &Token| {
+        token.word().is_some()
+            || token.is('|')
+            || token.is(':')
+            || chained && token.number().is_some() && token.spaced
+    };
+    if bare && tokens.get(at + 3).is_none_or(|token| !led(token)) {
         return (None, 0);
     }
     let dash = tokens.get(at + 1).is_some_and(|token| token.is('-') || token.is('>'));
