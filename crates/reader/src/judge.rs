@@ -275,7 +275,8 @@ pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &W
         cost += of("part.no_sets");
     }
     let gentle = matches!(part.kind, PartKind::Warmup | PartKind::Mobility);
-    if gentle && (part.strength.rm.is_some() || !part.strength.percent.is_empty()) {
+    let heavy = part.strength.rm.is_some() || part.strength.tempo.is_some();
+    if gentle && (heavy || !part.strength.percent.is_empty()) {
         cost += of("part.lift_in_warmup");
     }
     if part.kind == PartKind::Strength && part.strength.reps.len() as u32 > 15 {

@@ -403,6 +403,11 @@ impl<'c> Shaper<'c> {
             return false;
         };
         let nodes = || grouped.groups.iter().flat_map(|group| &group.nodes);
+        // Stays of so many minutes make up the length; nobody can be quicker.
+        let timed = |node: &Node| matches!(node, Node::Work(work) if work.dose.unit == Unit::Seconds);
+        if nodes().all(timed) {
+            return false;
+        }
         let work: f64 = nodes().filter_map(|node| self.work_seconds(node)).sum();
         nodes().count() > 1 && work >= f64::from(length) * FIXED_WORK_SHARE
     }
@@ -578,8 +583,13 @@ fn levels(facts: &mut Facts, catalogue: &Catalogue) {
         .filter(|(rank, ..)| Some(*rank) == best)
         .map(|(_, tool, load)| (*tool, *load))
         .collect();
+    let written = facts.items().any(|item| item.load.is_some() || item.bare_load.is_some());
     for step in &mut facts.steps {
         let StepKind::Item(item) = &mut step.what else { continue };
+        if written {
+            // Where the piece writes its own loads the levels only change them.
+            break;
+        }
         let kind = item.movement.as_ref().and_then(|id| catalogue.get(id)).map(|movement| movement.load_kind);
         let Some(kind) = kind.filter(|kind| *kind != LoadKind::None) else { continue };
         if item.load.is_some() || item.bare_load.is_some() || item.same_load {

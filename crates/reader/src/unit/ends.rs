@@ -48,6 +48,16 @@ pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) 
             {
                 return n;
             }
+            // "min 1 = 12 cal ski, min 2 = 15 push-ups"
+            Kind::Word { .. }
+                if n >= 1
+                    && depth <= 0
+                    && matches!(token.word(), Some("min" | "minute"))
+                    && next.is_some_and(|next| next.number().is_some())
+                    && tokens.get(n + 2).is_some_and(|sign| sign.is('=') || sign.is(':')) =>
+            {
+                return n;
+            }
             Kind::Word { .. } if n >= 2 && depth <= 0 => {
                 let leads =
                     then.is_some_and(|then| lexicon.at(tokens, n).iter().any(|(class, _)| *class == then));
