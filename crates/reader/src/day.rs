@@ -385,7 +385,9 @@ impl<'u> Divider<'u> {
             && next.is_some_and(|next| lowered.part.is_none() || !next.blank_before);
         // "WU with the coach, 10 min" says all there is above "A1) ...".
         let told = lowered.part.is_some()
-            && next.is_some_and(|next| matches!(next.label, Label::Letter(..) | Label::Part));
+            && next.is_some_and(|next| {
+                matches!(next.label, Label::Letter(..) | Label::Part) || next.readings[0].says(is_clock)
+            });
         if parted && !told {
             cost += self.weights.of("part.heading_alone");
         }

@@ -1,7 +1,7 @@
 //! Words that are a slip or two away from a word the reader knows. The slip is a sense beside the word as written, never instead of it.
 
 use std::cell::OnceCell;
-use std::collections::{BTreeMap, HashSet};
+use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::LazyLock;
 
 use lantern_session::movement::Catalogue;
@@ -23,6 +23,16 @@ static COMMON: LazyLock<HashSet<&'static str>> = LazyLock::new(|| {
         .lines()
         .filter(|line| !line.starts_with('#'))
         .flat_map(str::split_whitespace)
+        .collect()
+});
+
+/// What short forms stand for: `data/short_words.csv`.
+static SHORT: LazyLock<HashMap<&'static str, &'static str>> = LazyLock::new(|| {
+    include_str!("../../../data/short_words.csv")
+        .lines()
+        .filter(|line| !line.starts_with('#'))
+        .skip(1)
+        .filter_map(|line| line.split_once(','))
         .collect()
 });
 
@@ -77,6 +87,9 @@ impl<'c> Spelling<'c> {
                 || self.catalogue.uses_word(word)
                 || lexicon.knows(word)
         };
+        if let Some(word) = SHORT.get(word).filter(|_| !known()) {
+            return Some((*word).to_owned());
+        }
         if word.len() < SHORTEST_LACKING
             || word.len() > 20
             || !word.chars().all(char::is_alphabetic)

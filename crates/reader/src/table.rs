@@ -10,6 +10,7 @@ enum Column {
     Load,
     Percent,
     Rest,
+    Length,
     Level,
     Place,
     Note,
@@ -24,6 +25,7 @@ fn column(head: &str) -> Option<Column> {
         "load" | "weight" | "kg" | "lb" | "loads" => Column::Load,
         "%" | "percent" | "intensity" | "% 1rm" => Column::Percent,
         "rest" | "pause" => Column::Rest,
+        "time" | "min" | "mins" | "minutes" | "duration" | "length" => Column::Length,
         "set" | "#" | "no" | "no." | "station" | "day" => Column::Place,
         "note" | "notes" | "remarks" | "remark" | "comment" | "comments" | "goal" => Column::Note,
         "rx" | "scaled" | "level 1" | "level 2" | "level 3" | "l1" | "l2" | "l3" | "beginner"
@@ -99,7 +101,13 @@ impl Table {
             && part != self.part
         {
             self.part.clone_from(&part);
-            line = format!("{part}: ");
+            // "10 min" beside the name of a part is its length; "10:15" is when it begins.
+            let length = of(Column::Length).filter(|length| !length.contains(':'));
+            line = match length {
+                Some(length) if length.chars().any(char::is_alphabetic) => format!("{part} ({length}): "),
+                Some(length) => format!("{part} ({length} min): "),
+                None => format!("{part}: "),
+            };
         }
         let movement = of(Column::Movement).unwrap_or_default();
         let reps = of(Column::Reps);

@@ -11,7 +11,9 @@ impl Shaper<'_> {
     /// Gives every item its movement, its load's unit, and the load that "same bar" points at.
     pub(super) fn resolve(&mut self, facts: &mut Facts) {
         let heavy_work = facts.has_prescription() && !facts.has_format();
-        let prescribed = !facts.strength.percent.is_empty() || (heavy_work && facts.strength.rm.is_some());
+        let prescribed = !facts.strength.percent.is_empty()
+            || facts.strength.rpe.is_some() && !facts.sets_reps.is_empty()
+            || (heavy_work && facts.strength.rm.is_some());
         let common = (facts.common_load, facts.common_bare_load);
         let held = std::mem::take(&mut facts.held);
         let mut last_movement: Option<MovementId> = None;

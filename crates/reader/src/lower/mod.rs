@@ -467,8 +467,10 @@ fn bouts_in_words(facts: &mut Facts) {
         _ => None,
     });
     let open = facts.items().any(|item| item.max);
-    let plain = !facts.has_format() && facts.sets.is_none();
+    let plain = !facts.has_format() && (facts.sets.is_none() || rounds.is_none());
+    let rounds = rounds.or(facts.sets);
     if let (Some(work_s), Some(n), Some(rest), true) = (facts.duration_s, rounds, facts.rest, open && plain) {
+        facts.sets = None;
         facts.on_off = Some((Some(n), work_s, rest.low_s));
         facts.duration_s = None;
         facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
@@ -510,7 +512,12 @@ fn stations_of_an_amrap(facts: &mut Facts, catalogue: &Catalogue) {
     let lengths: Vec<f64> = facts.items().filter_map(|item| item.amount.map(|(amount, _)| amount)).collect();
     let [work_s, ..] = lengths[..] else { return };
     let alike = lengths.len() == facts.items().count() && lengths.iter().all(|s| *s == work_s);
-    if facts.amrap.is_none() || lengths.len() < 2 || !alike || !facts.items().all(counted) {
+    let rounds_of_counts = facts.score == Some(Score::Reps) && facts.has_rounds() && !facts.has_format();
+    if !(facts.amrap.is_some() || rounds_of_counts)
+        || lengths.len() < 2
+        || !alike
+        || !facts.items().all(counted)
+    {
         return;
     }
     facts.amrap = None;
@@ -616,6 +623,20 @@ fn levels(facts: &mut Facts, catalogue: &Catalogue) {
 
 /// "3. Rings - 15 min" above a list of work of its own: the name only says what it is about, and how long.
 fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
+    let minutes = |item: &Item| {
+        let (seconds, _) = item.amount.filter(|_| item.unit == Some(Unit::Seconds) && item.sets.is_none())?;
+        let counted = catalogue.get(item.movement.as_ref()?)?.unit == Unit::Reps;
+        (counted && seconds >= f64::from(SHORTEST_SECTION_S)).then_some(seconds as u32)
+    };
+    if facts.kind == Some(PartKind::Skill)
+        && let [Step { what: StepKind::Item(topic), .. }] = &mut facts.steps[..]
+        && let Some(length) = minutes(topic)
+    {
+        // "Skill: rope climbs for 12 minutes" is practice of that length.
+        (topic.amount, topic.unit) = (None, None);
+        facts.duration_s = facts.duration_s.or(Some(length));
+        return;
+    }
     let [Step { what: StepKind::Item(topic), line, .. }, rest @ ..] = &facts.steps[..] else { return };
     let counts = |item: &Item| item.amount.is_some() || item.sets.is_some() || item.max;
     let heads = matches!(facts.label, Some(Label::Part | Label::Letter(_, None)));

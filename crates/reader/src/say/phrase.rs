@@ -35,6 +35,16 @@ impl Say {
                     _ => Vec::new(),
                 }
             }
+            "item.height" => match (item("item", &c, Unit::Reps), c.value('m'), c.number('n')) {
+                (Some(item), Some(Value::Movement { id, .. }), Some(height))
+                    if id.as_str().contains("box")
+                        && (16.0..=80.0).contains(&height)
+                        && has_dose_unit(&c) =>
+                {
+                    vec![item, Self::Load { implements: 1, first: height, second: None, unit: None }]
+                }
+                _ => Vec::new(),
+            },
             "setat.list" => match (c.value('l'), c.count('n')) {
                 (Some(Value::List { reps: shares, open: None }), Some(reps))
                     if shares.len() >= 2 && shares.iter().all(|share| (40..=110).contains(share)) =>
@@ -101,7 +111,12 @@ impl Say {
                 let likely = numbers
                     .chunks(2)
                     .all(|pair| pair.len() == 2 && pair[0] <= 20 && (30..=110).contains(&pair[1]));
-                if signed && likely {
+                // "5 @ 70, 5 @ 75, 3 @ 80": rising like that they are shares without the sign.
+                let weights: Vec<u32> = numbers.chunks(2).filter_map(|pair| pair.get(1).copied()).collect();
+                let rising = weights.len() >= 3
+                    && weights.windows(2).all(|pair| pair[0] <= pair[1])
+                    && weights.iter().all(|share| (50..=100).contains(share));
+                if (signed || rising) && likely {
                     numbers
                         .chunks(2)
                         .map(|pair| Self::SetAt { reps: pair[0], percent: [f64::from(pair[1]); 2] })
@@ -155,6 +170,13 @@ impl Say {
             "withdraw" => Self::Withdraw,
             "week" => Self::Week(c.count('k')?, c.count('n')),
             "tempo" => Self::Tempo(digits(c.count('t')?)),
+            // "(2-1-1-0)": a zero or an x tells it from repetitions.
+            "tempo.dash" => {
+                let third = c.count('c').map_or("X".to_owned(), |n| n.to_string());
+                let (a, b, d) = (c.count('a')?, c.count('b')?, c.count('d')?);
+                let tempo = format!("{a}{b}{third}{d}");
+                (tempo.len() == 4 && tempo.contains(['0', 'X'])).then_some(Self::Tempo(tempo))?
+            }
             "tempo.x" => {
                 let letters = digits(c.count('t')?);
                 let shaped = letters.len() == 4 || letters.len() == 3 && letters.ends_with(['X', '1', '0']);
@@ -332,7 +354,16 @@ impl Say {
                 seconds: c.seconds('t')?.0,
                 open: says == "bouts",
             },
-            "amrap" => Self::Amrap(Some(c.seconds('t')?.0)),
+            "amrap" => {
+                // "AMRAP: 10 deadlifts" is no length.
+                let at = position(captures, 't')?;
+                let colon = line.tokens[start..end].iter().any(|token| token.is(':'));
+                let counts = line.movements.get(end).is_some_and(|names| !names.is_empty());
+                if colon && counts && !has_unit(line, at) {
+                    return None;
+                }
+                Self::Amrap(Some(c.seconds('t')?.0))
+            }
             "amrap.open" => Self::Amrap(None),
             "clock" => Self::Clock(c.seconds('t')?.0),
             // "On a 90 second clock" is said of sets that begin with each.

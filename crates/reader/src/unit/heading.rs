@@ -48,10 +48,12 @@ pub(super) fn spoken_heading(
 ) -> (Option<PartKind>, usize) {
     let word = |n: usize| tokens.get(n).and_then(Token::word);
     for at in 1..tokens.len().min(8) {
-        if !matches!(tokens[at - 1].kind, Kind::Word { .. } | Kind::Sign(',')) {
+        if !matches!(tokens[at - 1].kind, Kind::Word { .. } | Kind::Sign(',' | ':')) {
             break;
         }
-        if !matches!(word(at - 1), Some("the" | "some" | "our" | "a" | "little" | "bit")) {
+        if !tokens[at - 1].is(':')
+            && !matches!(word(at - 1), Some("the" | "some" | "our" | "a" | "little" | "bit"))
+        {
             continue;
         }
         let found = kinds.iter().find_map(|(name, kind)| {

@@ -369,10 +369,14 @@ pub(super) fn score_sentence(
         words.collect::<Vec<_>>().join(" ")
     };
     // Behind the word, or, where nothing stands there, before it.
-    let score = score_of(&words(at + 1, body.len())).or_else(|| score_of(&words(0, at)))?;
+    // "Score is pull-ups": what is named counts.
+    let named = (at + 1..body.len()).any(|n| !line.movements[n].is_empty());
+    let numbers = body[at + 1..].iter().any(|token| token.number().is_some());
+    let of_names = (named && !numbers).then_some(Score::Reps);
+    let score = score_of(&words(at + 1, body.len())).or(of_names).or_else(|| score_of(&words(0, at)))?;
     let column = body[at].start + 1;
     let work = found.iter().find(|reading| reading.role == Role::Work)?;
-    let behind = score_of(&words(at + 1, body.len())).is_some();
+    let behind = score_of(&words(at + 1, body.len())).or(of_names).is_some();
     let keeps = |said: &&Said| match said.say {
         Say::Score(_) | Say::ScoreWord => false,
         Say::Cap(_) | Say::Team(_) | Say::Sharing(_) | Say::Target { .. } | Say::RoundUnder(_) => true,

@@ -41,7 +41,8 @@ impl Line<'_> {
         let (value, mut end) = self.number(at).or_else(|| self.digits(at))?;
         // "three and a half minutes"
         let is_word = |n: usize, word: &str| self.tokens.get(n).and_then(Token::word) == Some(word);
-        let half = is_word(end, "and") && is_word(end + 1, "a") && is_word(end + 2, "half");
+        let joined = is_word(end, "and") || is_word(end, "n");
+        let half = joined && is_word(end + 1, "a") && is_word(end + 2, "half");
         let (value, end_of_half) = if half { (value + 0.5, end + 3) } else { (value, end) };
         end = end_of_half;
         if self.is(end, '-') && !self.tokens[end].spaced && self.class(end + 1, units.minute).is_some() {
