@@ -376,6 +376,15 @@ impl Facts {
             };
             let say = match what {
                 What::Item(item) => {
+                    if let (Label::Sets(first, last), Some(share), Some((reps, None))) =
+                        (sentence.label, share_of_set(item), item.amount)
+                    {
+                        // "Set 2: 4 @ 77" of a lift: nobody writes one weight for everybody.
+                        for _ in 0..(last - first + 1).min(MOST_SETS) {
+                            self.fact(&Say::SetAt { reps: reps as u32, percent: [share; 2] });
+                        }
+                        continue;
+                    }
                     let waits =
                         |known: &&mut Item| known.amount.is_none() && !known.max && known.sets.is_none();
                     if item.movement.is_none()
@@ -572,6 +581,12 @@ impl Facts {
             _ => {}
         }
     }
+}
+
+/// The bare number behind the repetitions of a set, where it can be a share of the maximum.
+fn share_of_set(item: &Item) -> Option<f64> {
+    let (share, second) = item.bare_load.filter(|_| item.movement.is_none())?;
+    (second.is_none() && (40.0..=110.0).contains(&share)).then_some(share)
 }
 
 /// The last work that has been named, whatever was said of its rounds since.

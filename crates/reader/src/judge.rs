@@ -15,6 +15,8 @@ use crate::weights::Weights;
 
 /// Most repetitions of one movement in a piece that anybody programmes, but for skips and strides.
 const MOST_REPS: f64 = 400.0;
+/// Shortest length in front of work that is a part of its own rather than a stay at a station, in seconds.
+const SHORTEST_BLOCK_S: u32 = 300;
 /// Shortest distance that is written for a run or a machine, in metres.
 const SHORTEST_M: f64 = 20.0;
 
@@ -207,7 +209,11 @@ pub(crate) fn coherence(
         let timed = unit.starts_line
             && own_items > 0
             && matches!(reading.says.first().map(|said| &said.say), Some(Say::Length(_)));
-        if timed && lengths > 0 && led {
+        let long = reading
+            .says
+            .iter()
+            .any(|said| matches!(said.say, Say::Length(seconds) if seconds >= SHORTEST_BLOCK_S));
+        if timed && lengths > 0 && (led || long && unit.label == Label::None) {
             cost += of("part.two_clocks");
         }
         lengths += usize::from(timed);

@@ -145,6 +145,19 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         }
         return None;
     }
+    // "1st: 12 cal row", "second - ..."
+    let ordinal = match first {
+        "1st" | "first" => Some(1),
+        "2nd" | "second" => Some(2),
+        "3rd" | "third" => Some(3),
+        "4th" | "fourth" => Some(4),
+        "5th" | "fifth" => Some(5),
+        "6th" | "sixth" => Some(6),
+        _ => None,
+    };
+    if let (Some(n), Some(end)) = (ordinal, behind(1, &[':', '='])) {
+        return Some((Label::Number(n), end));
+    }
     if first.chars().next()?.is_ascii_digit() {
         let number = first.trim_end_matches(char::is_alphabetic).parse().ok();
         let counted = word(1)

@@ -65,7 +65,10 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
         if let Some(rows) = &mut table {
             match rows.row(raw) {
                 Some(line) => {
-                    if !line.is_empty() {
+                    if line.is_empty() {
+                        let ruled = SourceLine::new(raw.trim().to_owned(), number, false);
+                        found.push(SourceLine { mute: true, ..ruled });
+                    } else {
                         found.push(SourceLine::new(line, number, std::mem::take(&mut blank)));
                     }
                     continue;

@@ -10,9 +10,11 @@ mod window;
 use lantern_session::PartKind;
 use lantern_session::movement::Catalogue;
 
-use self::block::{Context, has_title, instead_lines, level_lines, numbered_stations, outline_heads};
+use self::block::{
+    Context, has_title, instead_lines, level_lines, numbered_stations, outline_heads, plan_lines,
+};
 use self::ends::sentence_end;
-use self::heading::{framed_heading, name_of_section, outline, says_skills, take_heading};
+use self::heading::{framed_heading, length_ahead, name_of_section, outline, says_skills, take_heading};
 use self::role::{offer_instead, offer_level, read_sentence};
 use self::unknown::unknown_amount;
 use self::window::{bare_range, take_window, window_lines};
@@ -149,6 +151,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         levels: level_lines(&short, &rules),
         instead: instead_lines(&short, &rules),
         windows: window_lines(&numbered, lexicon),
+        plan: plan_lines(&numbered, &rules),
         stations: numbered_stations(&source, &plain),
         outline: outline_heads(&source, &plain, lexicon),
         ..Context::default()
@@ -272,9 +275,21 @@ fn line_units(
         let label = if heads_list && matches!(label, Label::Number(_)) { Label::Part } else { label };
         let start = at;
         at += behind;
+        let planned = first && context.plan.contains(&place.line);
+        if planned {
+            at += 1;
+            at += all[at..]
+                .iter()
+                .take_while(|token| matches!(token.kind, Kind::Sign('-' | ':' | '|')))
+                .count();
+        }
+        let label = if planned && label == Label::None { Label::Part } else { label };
         if first && let Some(end) = framed_heading(&all[at..], rules) {
             at += end;
         }
+        // "20' strength: ...": how long stands in front of what it is.
+        let ahead = if first { length_ahead(&all[at..], rules) } else { None };
+        at += ahead.map_or(0, |(_, end)| end);
         let before = at;
         // "Part 2 (15:00-27:00)"
         let bracketed = usize::from(label == Label::Part && all.get(at).is_some_and(|token| token.is('(')));
@@ -346,6 +361,12 @@ fn line_units(
                 if reading.role == Role::Note {
                     reading.role = Role::Aside;
                 }
+            }
+        }
+        if let Some((seconds, _)) = ahead {
+            let said = Said { say: Say::Length(seconds), column: all[start].start + 1 };
+            for reading in readings.iter_mut().filter(|reading| reading.role == Role::Work) {
+                reading.says.insert(0, said.clone());
             }
         }
         if let Some(place) = context.levels.get(&place.line).filter(|_| first) {

@@ -202,7 +202,11 @@ impl Attach<'_> {
                 None => self.ahead.same_load = true,
             },
             Say::Or => self.ahead.alternative = true,
-            Say::Plus => self.ahead.joined = self.last.is_some(),
+            Say::Plus => {
+                self.ahead.joined = self.last.is_some();
+                // "or 8 chin-ups + 8 dips": both stand for the same.
+                self.ahead.alternative = self.last_item().is_some_and(|item| item.alternative);
+            }
             // "Four rounds, sorry, five rounds": what is said again in the same kind takes the place of the last.
             Say::Withdraw
                 if let (Some((_, What::Say(last))), Some(next)) = (self.found.last(), rest.first())

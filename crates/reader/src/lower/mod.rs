@@ -409,7 +409,7 @@ impl<'c> Shaper<'c> {
             return false;
         }
         let work: f64 = nodes().filter_map(|node| self.work_seconds(node)).sum();
-        nodes().count() > 1 && work >= f64::from(length) * FIXED_WORK_SHARE
+        (nodes().count() > 1 || grouped.penalty.is_some()) && work >= f64::from(length) * FIXED_WORK_SHARE
     }
 
     fn shape_target(&mut self, facts: &Facts, part: &mut Part) {

@@ -237,6 +237,19 @@ impl Say {
                 }
                 _ => return None,
             },
+            "percent.range" => {
+                let (low, high) = (c.number('a')?, c.number('b')?);
+                let likely = low < high && (30.0..=120.0).contains(&low) && high <= 120.0;
+                likely.then_some(Self::Percent(vec![[low, high]]))?
+            }
+            "percent.list" => match c.value('l')? {
+                Value::List { reps: shares, open: None }
+                    if shares.len() >= 3 && shares.iter().all(|share| (50..=110).contains(share)) =>
+                {
+                    Self::Percent(shares.iter().map(|share| [f64::from(*share); 2]).collect())
+                }
+                _ => return None,
+            },
             "percent.end" => {
                 // "Begin on fifty-five percent ... and end on seventy."
                 let told = line.tokens.iter().any(|token| token.is('%') || token.word() == Some("percent"));

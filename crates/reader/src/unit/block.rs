@@ -2,6 +2,7 @@
 
 use std::collections::{HashMap, HashSet};
 
+use super::heading::take_heading;
 use super::{Role, Rules, Unit, indent};
 use crate::label::{self, Label};
 use crate::lexicon::{Class, Lexicon};
@@ -19,6 +20,9 @@ pub(super) fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> H
         ["level", "adj", "fillers", "alternative", "talk", "discourse", "men", "women", "person", "team"];
     let free: Vec<Class> = free.iter().filter_map(|name| rules.lexicon.class(name)).collect();
     let names = |tokens: &[Token]| -> bool {
+        if numbers_an_entry(tokens, rules) {
+            return false;
+        }
         let marks = tokens.iter().take_while(|token| matches!(token.kind, Kind::Sign(_))).count();
         let tokens = &tokens[marks..];
         let Some(colon) = tokens
@@ -49,6 +53,9 @@ pub(super) fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> H
 /// Lines below each other that each name a movement and offer something behind a colon or an arrow: what may be done instead.
 pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashMap<usize, u8> {
     let names = |tokens: &[Token]| -> bool {
+        if numbers_an_entry(tokens, rules) {
+            return false;
+        }
         let marks = tokens.iter().take_while(|token| matches!(token.kind, Kind::Sign(_))).count();
         let tokens = &tokens[marks..];
         let at =
@@ -64,6 +71,12 @@ pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) ->
         })
     };
     runs(lines, names)
+}
+
+/// "1st: ...", "min 2: ...", "odd: ...": the place of an entry, and nobody's name.
+fn numbers_an_entry(tokens: &[Token], rules: &Rules<'_>) -> bool {
+    let label = label::take(tokens, true, rules.lexicon).0;
+    matches!(label, Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Sets(..) | Label::Round(_))
 }
 
 /// The place of each line in a run of two or more lines below each other that pass a test.
@@ -107,6 +120,27 @@ pub(super) fn numbered_stations(source: &[SourceLine], plain: &dyn Fn(&str) -> b
     }
     keep(&mut run);
     found
+}
+
+/// Lines of a class plan: each begins with the time at which it starts, later than the one before, from 0:00 on or in front of
+/// headings.
+pub(super) fn plan_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashSet<usize> {
+    const FEWEST: usize = 3;
+    let timed: Vec<(usize, u32, bool)> = lines
+        .iter()
+        .filter_map(|(line, tokens)| {
+            let Kind::Clock(start) = tokens.first()?.kind else { return None };
+            let signs = tokens[1..].iter().take_while(|token| matches!(token.kind, Kind::Sign(_))).count();
+            let behind = &tokens[1 + signs..];
+            let says = behind.first()?.word().is_some() || behind.first()?.number().is_some();
+            let heads = take_heading(behind, rules, true, true).0.is_some();
+            says.then_some((*line, start, heads))
+        })
+        .collect();
+    let rising = timed.windows(2).all(|pair| pair[0].1 < pair[1].1);
+    let headed = timed.iter().filter(|(.., heads)| *heads).count();
+    let plan = timed.len() >= FEWEST && rising && (timed[0].1 == 0 || headed * 2 > timed.len());
+    if plan { timed.into_iter().map(|(line, ..)| line).collect() } else { HashSet::new() }
 }
 
 /// Whether the first line is words alone, and a lettered or numbered part begins below it behind an empty line.
@@ -171,6 +205,8 @@ pub(super) struct Context {
     pub(super) windows: HashSet<usize>,
     /// Lines that begin with the number of their station.
     pub(super) stations: HashSet<usize>,
+    /// Lines that begin with the time of the class plan at which they start.
+    pub(super) plan: HashSet<usize>,
     /// The first line names the day, and no part of it.
     pub(super) titled: bool,
     /// The name of the day says that skills are practised.

@@ -6,6 +6,7 @@ use lantern_session::movement::Catalogue;
 use super::Rules;
 use crate::lexicon::Lexicon;
 use crate::tokens::{Kind, Token, tokens};
+use crate::values::Line;
 
 /// "Kraft / Strength": a heading in two languages.
 pub(super) fn second_language(
@@ -163,6 +164,18 @@ pub(super) fn outline(tokens: &[Token], chars: &[char]) -> Option<(u32, usize)> 
     (dotted && (gap >= 2 || tab)).then_some((number? as u32, end))
 }
 
+/// "20' strength, superset:": a length in front of the kind of part, and the token behind it.
+pub(super) fn length_ahead(tokens: &[Token], rules: &Rules<'_>) -> Option<(u32, usize)> {
+    tokens.first()?.number()?;
+    let line = Line::new(tokens, rules.lexicon, rules.catalogue);
+    let (seconds, end) = line.one_length(0)?;
+    let minutes = seconds >= 60.0 && seconds <= 3600.0 && end < tokens.len();
+    let (kind, behind) = take_heading(tokens.get(end..)?, rules, true, true);
+    let closed = end + behind >= tokens.len()
+        || tokens.get(end + behind - 1).is_some_and(|token| matches!(token.kind, Kind::Sign(_)));
+    (minutes && kind.is_some() && behind > 0 && closed).then_some((seconds as u32, end))
+}
+
 /// "Saturday skills": a first line of few words that names practice.
 pub(super) fn says_skills(text: &str, plain: &dyn Fn(&str) -> bool, lexicon: &Lexicon) -> bool {
     const LONGEST_NAME: usize = 120;
@@ -299,7 +312,7 @@ pub(super) fn take_heading(
         matches!(
             token.kind,
             Kind::Sign(
-                '|' | ':' | '-' | '.' | ',' | '(' | '!' | '/' | '&' | '+' | '"' | '>' | '=' | '*' | '#'
+                '|' | ':' | '-' | '.' | ',' | '(' | '[' | '!' | '/' | '&' | '+' | '"' | '>' | '=' | '*' | '#'
             )
         )
     };

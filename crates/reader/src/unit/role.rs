@@ -141,7 +141,7 @@ pub(super) fn read_sentence(
     });
     let names_day = (body.len() <= 9 && near_top || day_first)
         && (0..body.len()).any(|at| {
-            ["dayname", "month"]
+            ["dayname", "month", "titleword"]
                 .iter()
                 .any(|name| lexicon.class(name).is_some_and(|class| line.class(at, class).is_some()))
         });

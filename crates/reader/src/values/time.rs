@@ -9,7 +9,7 @@ impl Line<'_> {
     }
 
     /// A length of time with its unit: `90 s`, `1:30`, `2 min`, `2'`, `a minute and a half`.
-    pub(super) fn one_length(&self, at: usize) -> Option<(f64, usize)> {
+    pub(crate) fn one_length(&self, at: usize) -> Option<(f64, usize)> {
         let units = self.units;
         let token = self.tokens.get(at)?;
         if let Kind::Clock(seconds) = token.kind {
