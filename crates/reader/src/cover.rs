@@ -84,6 +84,19 @@ pub fn coverings(line: &Line<'_>, weights: &Weights) -> Vec<Covering> {
         starting[phrase.start].push(phrase);
     }
     let lefts: Vec<Left> = (0..n).map(|at| left(line, at, filler)).collect();
+    // What stands in brackets is said aside.
+    let mut depth = 0_usize;
+    let aside: Vec<bool> = line
+        .tokens
+        .iter()
+        .map(|token| {
+            depth = if token.is('(') { depth + 1 } else { depth };
+            let inside = depth > 0;
+            depth = if token.is(')') { depth.saturating_sub(1) } else { depth };
+            inside
+        })
+        .collect();
+    let in_brackets = weights.of("left.in_brackets");
     let skip = |kind: Left| {
         weights.of(match kind {
             Left::Number => "left.number",
@@ -111,7 +124,9 @@ pub fn coverings(line: &Line<'_>, weights: &Weights) -> Vec<Covering> {
                 }
             };
             let next = Path { phrase: None, token: at, before: path.clone() };
-            keep(&mut best[at + 1], cost + skip(lefts[at]), next);
+            let share =
+                if aside[at] && matches!(lefts[at], Left::Unknown | Left::Known) { in_brackets } else { 1.0 };
+            keep(&mut best[at + 1], cost + share * skip(lefts[at]), next);
             for phrase in &starting[at] {
                 let slips = line.tokens[phrase.start..phrase.end]
                     .iter()

@@ -1,7 +1,7 @@
 //! How the day divides: where parts begin, and which sentences belong to them, by the cost of what comes of it.
 
 use lantern_session::movement::Catalogue;
-use lantern_session::{PartKind, works};
+use lantern_session::{Load, LoadUnit, PartKind, works};
 
 use crate::facts::{Facts, Held, is_prescription};
 use crate::judge;
@@ -98,7 +98,7 @@ impl<'u> Divider<'u> {
                 _ => None,
             })
             .next();
-        let mut clock = None;
+        let (mut clock, mut bouts_said) = (None, false);
         let bouts = units
             .iter()
             .map(|unit| {
@@ -106,8 +106,11 @@ impl<'u> Divider<'u> {
                     if let Say::Bouts { seconds, open: true, .. } | Say::Amrap(Some(seconds)) = said.say {
                         clock = Some(Some(seconds));
                     }
+                    bouts_said |= matches!(said.say, Say::Bouts { open: true, .. });
                 }
-                clock.filter(|_| matches!(unit.label, Label::Bout(_)))
+                // "A", "B", "C" below "three AMRAPs of 6 minutes" are one each.
+                let listed = bouts_said && matches!(unit.label, Label::Letter(_, None));
+                clock.filter(|_| listed || matches!(unit.label, Label::Bout(_)))
             })
             .collect();
         let (announced, week) = announced(units);
@@ -248,7 +251,12 @@ impl<'u> Divider<'u> {
                     | Say::Rest { .. }
             )
         };
-        if unit.heading.is_none() && reading.says.first().is_some_and(|said| goes_on(&said.say)) {
+        // "Then, in the time that is left, ..."
+        let led = reading.says.iter().find(|said| !matches!(said.say, Say::Then));
+        let led = led.filter(|said| matches!(said.say, Say::Remaining));
+        if unit.heading.is_none()
+            && (led.is_some() || reading.says.first().is_some_and(|said| goes_on(&said.say)))
+        {
             cost += of("cut.continues");
         }
         if unit.heading.is_some() {
@@ -317,6 +325,24 @@ impl<'u> Divider<'u> {
         cost
     }
 
+    /// The last load that stands above a sentence.
+    fn load_before(&self, from: usize) -> Option<Load> {
+        /// Sentences that are looked at.
+        const MOST: usize = 12;
+        let above = self.units[..from].iter().rev().take(MOST);
+        let said =
+            above.filter(|unit| unit.readings[0].role == Role::Work).flat_map(|unit| &unit.readings[0].says);
+        said.filter_map(|said| match said.say {
+            Say::Load { implements, first, second, unit } => {
+                let unit = unit.or(self.unit_of_weight.map(LoadUnit::from)).unwrap_or(LoadUnit::Kg);
+                let load = Load { first, second, unit, implements };
+                unit.weight().is_some().then_some(load)
+            }
+            _ => None,
+        })
+        .next()
+    }
+
     /// The sentences of a run as one part, each in the best reading for the whole.
     fn segment(&self, from: usize, to: usize) -> Segment {
         let mut chosen = vec![0; to - from];
@@ -347,7 +373,8 @@ impl<'u> Divider<'u> {
     }
 
     fn weigh(&self, from: usize, to: usize, chosen: &[usize]) -> Segment {
-        let mut facts = Facts { amrap: self.bouts[from], ..Facts::default() };
+        let mut facts =
+            Facts { amrap: self.bouts[from], load_before: self.load_before(from), ..Facts::default() };
         facts.team = self.teams[from];
         let mut cost = 0.0;
         for at in from..to {

@@ -123,6 +123,8 @@ pub(crate) struct Facts {
     pub score: Option<Score>,
     pub intents: Vec<Intent>,
     pub held: Vec<Held>,
+    /// The last load of the parts before, for "same bar".
+    pub load_before: Option<Load>,
     pub common_load: Option<Load>,
     pub common_bare_load: Option<(f64, Option<f64>)>,
     pub build: bool,
@@ -393,6 +395,8 @@ impl Facts {
                     {
                         // "Power clean", and below it "4 x 3 reps" or "every 2:00: 3 reps".
                         (last.amount, last.unit) = (item.amount, item.unit);
+                        last.load = last.load.or(item.load);
+                        last.bare_load = last.bare_load.or(item.bare_load);
                         continue;
                     }
                     self.steps.push(place(StepKind::Item(item.clone())));
@@ -431,6 +435,7 @@ impl Facts {
                 Say::Interrupt { every_s, from_s } => {
                     self.steps.push(place(StepKind::Interrupt { every_s: *every_s, from_s: *from_s }));
                 }
+                Say::OfBoth(amount) => self.again(*amount, &place),
                 Say::Penalty => self.steps.push(place(StepKind::Penalty)),
                 Say::Length(_) if speaks_of_result && n > 0 => {}
                 Say::SetAt { .. } => {
@@ -440,6 +445,25 @@ impl Facts {
                 }
                 other => self.fact(other),
             }
+        }
+    }
+
+    /// "Then 12 of both" below "18 squats, 18 pull-ups": the works with one amount are done again with another.
+    fn again(&mut self, amount: u32, place: &dyn Fn(StepKind) -> Step) {
+        let counted = |step: &Step| match &step.what {
+            StepKind::Item(item) if item.unit.is_none_or(|unit| unit == Unit::Reps) => item.amount,
+            _ => None,
+        };
+        let Some(first) = self.steps.iter().find_map(counted) else { return };
+        let works: Vec<Item> = self
+            .steps
+            .iter()
+            .filter(|step| counted(step) == Some(first))
+            .filter_map(|step| if let StepKind::Item(item) = &step.what { Some(item.clone()) } else { None })
+            .collect();
+        for item in works {
+            let item = Item { amount: Some((f64::from(amount), None)), ..item };
+            self.steps.push(place(StepKind::Item(item)));
         }
     }
 

@@ -96,6 +96,13 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     if let Some(n) = whole(open) {
         let end = open + 1;
         let spaced = |n: usize| tokens.get(n).is_none_or(|token| token.spaced);
+        // "2/ Workout"
+        let slashed = closes(tokens.get(end), &['/'])
+            && !tokens[end].spaced
+            && tokens.get(end + 1).is_some_and(|token| token.spaced && token.word().is_some());
+        if slashed && open == 0 {
+            return (n <= 20).then_some((Label::Number(n), end + 1));
+        }
         if closes(tokens.get(end), &[')', '|'])
             || closes(tokens.get(end), &['.', ':']) && spaced(end + 1) && open == 0
         {
@@ -119,6 +126,10 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         return None;
     }
     let first = word(open)?;
+    // A letter in a line of its own.
+    if tokens.len() == 1 && first.len() == 1 && ('a'..='f').contains(&first.chars().next()?) {
+        return Some((Label::Letter(first.chars().next()?, None), 1));
+    }
     if matches!(first, "i" | "ii" | "iii" | "iv" | "v" | "vi")
         && closes(tokens.get(open + 1), &['.', ')'])
         && tokens.len() > open + 2
@@ -170,8 +181,9 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     if matches!(first, "min" | "mins" | "minute" | "minutes")
         && let Some(n) = whole(1)
     {
-        // "minutes 0-15" is a window.
-        if closes(tokens.get(2), &['-']) && whole(3).is_some() && !tokens[2].spaced {
+        // "minutes 0-15" and "min 6 to 12" are windows.
+        let upto = matches!(word(2), Some("to" | "until" | "till"));
+        if (closes(tokens.get(2), &['-']) && !tokens[2].spaced || upto) && whole(3).is_some() {
             return None;
         }
         return Some((Label::Minute(n), behind(2, &[':', '-', '.', ')', ',', '=']).unwrap_or(2)));

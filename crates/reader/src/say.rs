@@ -30,6 +30,8 @@ pub enum Say {
     SameTeam,
     /// One clock for everything below.
     Running,
+    /// So many of what stands above, again.
+    OfBoth(u32),
     /// Everybody of the team does the rounds.
     EachPerson,
     /// `1+2+1`: repetitions of a complex.

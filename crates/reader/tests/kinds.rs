@@ -350,3 +350,120 @@ fn when_the_gym_closes_limits_no_piece() {
     let part = part("4 rounds for time\n11 burpees\n\nThe gym closes at 20:00 tonight, tidy up please.");
     assert_eq!(part["cap_s"], Value::Null);
 }
+
+#[test]
+fn letters_in_lines_of_their_own_are_the_bouts_announced_above() {
+    let parts = parts(
+        "four short amraps, 5 minutes each, 90 s between\n\nA\n9 wall balls\n9 ring rows\n\nB\n120 m run\n8 push-ups\n\nC\n8 cal ski\n8 sit-ups\n\nD\n6 burpees\n6 box jumps",
+    );
+    assert_eq!(parts.len(), 4, "{parts:#?}");
+    for part in &parts[1..] {
+        assert_eq!((&part["format"], &part["duration_s"]), (&json!("amrap"), &json!(300)));
+    }
+}
+
+#[test]
+fn sections_of_an_outline_on_a_day_of_skills_are_practice() {
+    let parts = parts(
+        "Wednesday skills\n1. Rope - 12 min\n  - rope climb 4x1\n  - pull-to-stand 3x4\n2. Wall walks - 9 min\n  - wall walk 5x2\n  - handstand hold 3 x 25s",
+    );
+    let read: Vec<_> = parts.iter().map(|part| (&part["kind"], &part["duration_s"])).collect();
+    assert_eq!(read, [(&json!("skill"), &json!(720)), (&json!("skill"), &json!(540))]);
+}
+
+#[test]
+fn one_tool_for_the_day_is_what_everybody_holds() {
+    let parts =
+        parts("One bell throughout, 20/14 kg\n\n5 rounds for time\n12 goblet squats\n9 kb swings\n200 m run");
+    let load = json!({"first": 20, "second": 14, "unit": "kg", "implements": 1});
+    for movement in ["goblet-squat", "kettlebell-swing"] {
+        assert_eq!(parts[0]["loads"][movement], load);
+    }
+}
+
+#[test]
+fn levels_on_one_line_give_the_load_of_the_first() {
+    let part = part("Strength\nGoblet squat 4 x 9\n white 18 kg / pink 12 / bronze 8");
+    assert_eq!(part["loads"]["goblet-squat"]["first"], json!(18));
+}
+
+#[test]
+fn odd_and_even_take_turns_however_long_and_in_one_line() {
+    let by_lines = part("Every 3:30 x 6\nOdd: 350 m row + 9 burpees\nEven: 14 cal bike + 11 ring rows");
+    assert_eq!(by_lines["tree"]["alternate"], json!(true));
+    let in_a_line = part("12 min EMOM, odd 11 cal row, even 13 sit-ups");
+    assert_eq!(in_a_line["tree"]["alternate"], json!(true));
+}
+
+#[test]
+fn shares_may_stand_before_their_repetitions_or_without_a_sign() {
+    for text in [
+        "Back squat\n60% x 6, 70% x 6, 80% x 4",
+        "Back squat 60/70/80 x 4",
+        "Back squat: 6 @ 60, 6 @ 70, 4 @ 80",
+        "Back squat\nSet 1: 6 @ 60\nSet 2: 6 @ 70\nSet 3: 4 @ 80",
+    ] {
+        let part = part(text);
+        assert_eq!((&part["kind"], &part["percent"]), (&json!("strength"), &json!([60, 80])), "{text}");
+        assert_eq!(part["sets"], json!(3), "{text}");
+    }
+    let between = part("Snatch, 8 lifts between 72 and 84 %, go every minute");
+    assert_eq!((&between["percent"], &between["sets"]), (&json!([72, 84]), &json!(8)));
+}
+
+#[test]
+fn what_is_practised_or_built_for_minutes_is_so_long() {
+    let built = part("Find a heavy four deadlift in about 18 minutes");
+    assert_eq!((&built["format"], &built["duration_s"]), (&json!("build_to"), &json!(1080)));
+    let practised = part("Skill: wall walks for 9 minutes");
+    assert_eq!((&practised["duration_s"], &practised["totals"]), (&json!(540), &json!({})));
+}
+
+#[test]
+fn the_times_of_a_class_plan_are_no_lengths() {
+    let parts = parts(
+        "0:00 hello\n0:06 warm-up: 2 rounds of 9 lunges, 9 ring rows\n0:18 strength: push press 4 x 4 @ 70%\n0:36 metcon: 9 min AMRAP of 6 burpees, 9 box jumps",
+    );
+    let kinds: Vec<_> = parts.iter().map(|part| &part["kind"]).collect();
+    assert_eq!(kinds, ["warmup", "strength", "conditioning"]);
+    assert_eq!((&parts[1]["rest_s"], &parts[2]["duration_s"]), (&Value::Null, &json!(540)));
+}
+
+#[test]
+fn stays_of_a_minute_that_are_counted_are_intervals() {
+    for text in [
+        "As many reps as possible\n1 min box jumps\n1 min row\n1 min sit-ups\n1 min rest\nx 4",
+        "4 rounds:\n1 min box jumps\n1 min row\n1 min sit-ups\n1 min rest\nCount all reps",
+    ] {
+        let part = part(text);
+        let read = (&part["format"], &part["work_s"], &part["rounds"], &part["score"]);
+        assert_eq!(read, (&json!("intervals"), &json!(60), &json!(4), &json!("reps")), "{text}");
+    }
+}
+
+#[test]
+fn a_number_of_both_does_what_stands_above_again() {
+    let part = part("for time\n18 front squats 40/30\n18 pull-ups\nthen 12 of both\nthen 6 of both");
+    assert_eq!((total(&part, "front-squat"), total(&part, "pull-up")), (json!(36), json!(36)));
+}
+
+#[test]
+fn a_full_stop_behind_a_decimal_ends_the_sentence() {
+    let part = part("3 rounds: 12 hammer curls 12.5/7.5. Rest 80 s between rounds");
+    assert_eq!(part["loads"]["dumbbell-curl"]["second"], json!(7.5));
+}
+
+#[test]
+fn a_length_in_front_of_a_heading_is_that_of_its_part() {
+    let parts = parts("7' warm up: 300 m row, 9 lunges\n\n18' strength: front squat 5x3 @ 75%");
+    let read: Vec<_> = parts.iter().map(|part| (&part["kind"], &part["duration_s"])).collect();
+    assert_eq!(read, [(&json!("warmup"), &json!(420)), (&json!("strength"), &json!(1080))]);
+}
+
+#[test]
+fn same_bar_may_be_that_of_the_piece_before() {
+    let parts = parts(
+        "a) 6' AMRAP\n6 hang power cleans 45/30kg\n9 sit-ups\n\nb) For time\n18 front squats, same bar\n18 box jumps\ncap 6'",
+    );
+    assert_eq!(parts[1]["loads"]["front-squat"]["first"], json!(45));
+}

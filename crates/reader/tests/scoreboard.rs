@@ -10,13 +10,14 @@ use lantern_session::movement::Catalogue;
 use serde_json::{Map, Value, json};
 
 /// What texts of a folder must reach, in percent: least facts, most extra, most silent. Raised with each gain, never lowered.
-const FLOORS: [(&str, f64, f64, f64); 6] = [
+const FLOORS: [(&str, f64, f64, f64); 7] = [
     ("practice", 99.8, 0.3, 0.0),
     ("own", 99.9, 0.0, 0.0),
-    ("batch-1", 98.1, 0.8, 1.7),
-    ("batch-2", 96.7, 1.3, 2.2),
-    ("batch-3", 94.8, 1.5, 3.2),
-    ("batch-4", 96.0, 1.6, 1.5),
+    ("batch-1", 98.2, 0.7, 1.6),
+    ("batch-2", 97.3, 1.3, 1.5),
+    ("batch-3", 95.5, 1.5, 2.5),
+    ("batch-4", 96.2, 1.3, 1.3),
+    ("batch-5", 95.4, 1.0, 2.7),
 ];
 
 fn same(a: &Value, b: &Value) -> bool {

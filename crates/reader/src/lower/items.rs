@@ -17,12 +17,17 @@ impl Shaper<'_> {
         let common = (facts.common_load, facts.common_bare_load);
         let held = std::mem::take(&mut facts.held);
         let mut last_movement: Option<MovementId> = None;
+        let mut last_weighed: Option<MovementId> = None;
+        let before = facts.load_before;
         let mut last_load: Option<Load> = None;
         let mut kept = Vec::new();
         for mut step in std::mem::take(&mut facts.steps) {
             if let StepKind::Item(item) = &mut step.what {
                 if item.movement.is_none() {
-                    item.movement = self.unnamed(item, last_movement.as_ref(), step.line, step.column);
+                    // "6 @ 70/50" below other work is of the last that takes a weight.
+                    let weighs = item.load.is_some() || item.bare_load.is_some();
+                    let last = last_weighed.as_ref().filter(|_| weighs).or(last_movement.as_ref());
+                    item.movement = self.unnamed(item, last, step.line, step.column);
                 }
                 let Some(id) = item.movement.clone() else {
                     let message = "a number without a movement; name what is to be done".to_owned();
@@ -41,11 +46,18 @@ impl Shaper<'_> {
                     item.load = held.load();
                     item.bare_load = Some((held.first, held.second));
                 }
+                if item.same_load && last_load.is_none() {
+                    item.load = item.load.or(before);
+                }
                 self.settle_load(item, common, last_load, step.line, step.column);
                 if let Some(load) = item.load.filter(|load| load.unit.weight().is_some()) {
                     last_load = Some(load);
                 }
                 last_movement.clone_from(&item.movement);
+                let weighs = item.movement.as_ref().and_then(|id| self.catalogue.get(id));
+                if weighs.is_some_and(Movement::takes_weight) {
+                    last_weighed.clone_from(&item.movement);
+                }
             }
             kept.push(step);
         }
@@ -168,7 +180,12 @@ impl Shaper<'_> {
         match self.unit {
             Some(unit) => unit.into(),
             None if movement.is_barbell() && POUND_LOADS.contains(&first) => LoadUnit::Lb,
-            None if movement.load_kind == LoadKind::Ball && first >= POUND_BALL_FROM => LoadUnit::Lb,
+            None if movement.load_kind == LoadKind::Ball
+                && first >= POUND_BALL_FROM
+                && !movement.id.as_str().contains("slam") =>
+            {
+                LoadUnit::Lb
+            }
             None => LoadUnit::Kg,
         }
     }

@@ -37,7 +37,7 @@ impl Shaper<'_> {
         let builds = strength.rm.is_some() || facts.build;
         if builds
             && (facts.sets_reps.is_empty() || facts.builds_first)
-            && (strength.percent.is_empty() || facts.set_list.len() > 1)
+            && (strength.percent.is_empty() || facts.set_list.len() > 1 || facts.builds_first)
         {
             part.format = Some(Format::BuildTo);
         } else if facts.every.is_some() {

@@ -374,7 +374,9 @@ impl<'c> Shaper<'c> {
         } else if facts.quality {
             Some(Format::Quality)
         } else if rounds
-            && (rest_between || self.goes_hard_again(facts))
+            && (rest_between
+                || self.goes_hard_again(facts)
+                || facts.score == Some(Score::SlowestInterval) && !facts.for_time)
             && matches!(kind, PartKind::Conditioning | PartKind::Home)
         {
             Some(Format::Intervals)

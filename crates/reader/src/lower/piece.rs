@@ -70,6 +70,11 @@ impl Shaper<'_> {
             part.score = part.score.or(Some(Score::Reps));
         }
         let bouts = matches!(part.format, Some(Format::Tabata | Format::Intervals));
+        let between_sets =
+            part.kind == PartKind::Accessory && part.strength.sets.is_some() && rests_between(&tree);
+        if between_sets && let Some(rest) = &mut part.rest {
+            rest.after = RestAfter::Each;
+        }
         if !bouts && part.rest.is_some_and(|r| r.after == RestAfter::Here) {
             // A rest at one place is a step of the work, or leads to the next part; it is not the rest of
             // the piece.
@@ -387,6 +392,11 @@ fn stations(facts: &Facts, nodes: &[Node]) -> Option<Vec<Node>> {
     }
     let several = stations.len() > 1 && stations.len() < nodes.len();
     several.then(|| stations.into_iter().map(Node::seq).collect())
+}
+
+/// Whether a rest stands between rounds somewhere in a tree.
+fn rests_between(tree: &Node) -> bool {
+    matches!(tree, Node::Rounds { rest_s: Some(_), .. }) || tree.children().into_iter().any(rests_between)
 }
 
 fn movement_of(node: &Node) -> Option<&MovementId> {

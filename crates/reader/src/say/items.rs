@@ -35,7 +35,10 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
     }
     // "Snatch - 14 mins for a heavy one" is how long the lift is worked on.
     if says == "item.behind"
-        && matches!(c.value('m'), Some(Value::Movement { weighs: true, .. }))
+        && matches!(
+            c.value('m'),
+            Some(Value::Movement { weighs: true, .. } | Value::Movement { shorthand: true, .. })
+        )
         && matches!(c.value('d'), Some(Value::Dose { unit: Some(Unit::Seconds), first, .. }) if *first >= LONGEST_HOLD_S)
     {
         return None;

@@ -45,6 +45,12 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            "onoff.each" => match (c.count('w'), c.count('r'), c.count('n')) {
+                (Some(work_s), Some(rest_s), Some(rounds)) if work_s >= 10 && rest_s >= 5 && rounds > 0 => {
+                    vec![Self::OnOff { times: Some(rounds), work_s, rest_s, total_s: None }]
+                }
+                _ => Vec::new(),
+            },
             "setat.list" => match (c.value('l'), c.count('n')) {
                 (Some(Value::List { reps: shares, open: None }), Some(reps))
                     if shares.len() >= 2 && shares.iter().all(|share| (40..=110).contains(share)) =>
@@ -486,6 +492,13 @@ impl Say {
                 Value::List { reps, open } => Self::Scheme { reps: reps.clone(), open: *open },
                 _ => return None,
             },
+            "scheme.waves" => match (c.count('k')?, c.value('l')?) {
+                (times @ 1..=6, Value::List { reps, open: None }) => {
+                    Self::Scheme { reps: reps.repeat(times as usize), open: None }
+                }
+                _ => return None,
+            },
+            "ofboth" => Self::OfBoth(c.count('n').filter(|n| *n > 0)?),
             "scheme.updown" => match c.value('l')? {
                 Value::List { reps, open: None } => Self::Scheme { reps: there_and_back(reps), open: None },
                 _ => return None,

@@ -54,7 +54,9 @@ pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) 
                     && depth <= 0
                     && matches!(token.word(), Some("min" | "minute"))
                     && next.is_some_and(|next| next.number().is_some())
-                    && tokens.get(n + 2).is_some_and(|sign| sign.is('=') || sign.is(':')) =>
+                    && tokens.get(n + 2).is_some_and(|sign| sign.is('=') || sign.is(':'))
+                    // "minute 1 = 1 burpee, minute 2 = 2 burpees" tells how it rises.
+                    && tokens.get(n + 3).and_then(Token::number) != tokens[n + 1].number() =>
             {
                 return n;
             }

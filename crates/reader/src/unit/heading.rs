@@ -88,6 +88,23 @@ pub(super) fn late_heading(
     rules: &Rules<'_>,
     apart: bool,
 ) -> (Option<PartKind>, usize) {
+    // "The dull part (accessory)"
+    if let [.., open, kind, close] = tokens
+        && open.is('(')
+        && close.is(')')
+        && kind.word().is_some()
+        && tokens.len() <= 8
+        && tokens[..tokens.len() - 3].iter().all(|token| token.word().is_some())
+    {
+        let at = tokens.len() - 2;
+        let named = kinds.iter().find(|(name, _)| {
+            let class = rules.lexicon.class(name);
+            rules.lexicon.at(tokens, at).iter().any(|(known, _)| Some(*known) == class)
+        });
+        if let Some((_, kind)) = named {
+            return (Some(*kind), tokens.len());
+        }
+    }
     let spoken = spoken_heading(tokens, kinds, rules);
     if spoken.0.is_some() || !apart {
         return spoken;

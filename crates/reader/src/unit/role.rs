@@ -117,6 +117,11 @@ pub(super) fn read_sentence(
     let begins_at = |name: &str, at: usize| lexicon.class(name).and_then(|class| line.class(at, class));
     let talk = begins_at("talk", opening.min(body.len() - 1));
     let greets = begins("greeting").is_some();
+    // "Knee raises are fine" offers them.
+    let allows = lexicon.class("allowed").is_some_and(|class| {
+        let ends = line.movements[opening.min(body.len() - 1)].iter().map(|name| name.end);
+        ends.max().is_some_and(|end| end < body.len() && line.class(end, class).is_some())
+    });
     // "Row shouldn't take you past 50 s" is about the row.
     let speaks_of = lexicon.class("modal").is_some_and(|class| {
         let name = line.movements[opening.min(body.len() - 1)].iter().map(|name| name.end).max();
@@ -226,6 +231,11 @@ pub(super) fn read_sentence(
         let drops = if greets { 0.4 * drops } else { drops };
         if greets {
             work.cost += weights.of("work.greeting");
+        }
+        if allows && anchored == 0 && bare > 0 {
+            let cost = weights.of("substitute.inside") + 0.3 * covering.cost.max(0.0);
+            found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
+            work.cost += weights.of("work.alternative_inside");
         }
         if speaks_of && anchored == 0 {
             work.cost += weights.of("work.speaks_of");

@@ -50,7 +50,7 @@ pub(super) fn take_window(tokens: &[Token], lexicon: &Lexicon, chained: bool) ->
         return (None, 0);
     }
     let dash = tokens.get(at + 1).is_some_and(|token| token.is('-') || token.is('>'));
-    let between = dash || matches!(word(at + 1), Some("to" | "until"));
+    let between = dash || matches!(word(at + 1), Some("to" | "until" | "till"));
     let Some(to) = clock(at + 2).filter(|to| between && *to > from) else { return (None, 0) };
     let mut end = at + 3;
     if let Some(class) = lexicon.class("unit.min")
