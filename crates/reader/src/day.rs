@@ -14,7 +14,7 @@ use crate::weights::Weights;
 /// Places where parts may begin that one part may reach over; bounds the work to linear.
 const FARTHEST: usize = 14;
 /// Ways to divide the day that are kept.
-const BEST: usize = 3;
+pub(crate) const BEST: usize = 3;
 /// Sentences of a part that are tried in their second reading.
 const MOST_FLIPS: usize = 4;
 
@@ -28,6 +28,10 @@ pub(crate) struct Segment {
     /// What came of it.
     pub lowered: Lowered,
     pub cost: f64,
+    /// Its heading stands apart from its work.
+    parted: bool,
+    /// Matters on which two words differ.
+    contradictions: usize,
 }
 
 /// A way to divide the day.
@@ -225,8 +229,9 @@ impl<'u> Divider<'u> {
         self.week
     }
 
-    pub fn cut_cost(&self, at: usize) -> f64 {
-        let of = |name: &str| self.weights.of(name);
+    /// What it costs that a part begins with a sentence.
+    pub fn cut_cost(&self, at: usize, weights: &Weights) -> f64 {
+        let of = |name: &str| weights.of(name);
         let unit = &self.units[at];
         if unit.cut == Cut::Must {
             return 0.0;
@@ -383,8 +388,7 @@ impl<'u> Divider<'u> {
             cost += reading.cost;
             facts.take(unit, reading, self.labels[at], self.catalogue);
         }
-        let coherence = judge::coherence(self.units, from..to, chosen, self.catalogue, self.weights);
-        let contradictions = facts.contradictions.clone();
+        let contradictions = facts.contradictions.len();
         if !facts.has_items()
             && facts.has_prescription()
             && let Some(item) = &self.announced
@@ -415,16 +419,32 @@ impl<'u> Divider<'u> {
             && next.is_some_and(|next| {
                 matches!(next.label, Label::Letter(..) | Label::Part) || next.readings[0].says(is_clock)
             });
-        if parted && !told {
-            cost += self.weights.of("part.heading_alone");
-        }
-        cost += coherence + judge::plausibility(&lowered, self.catalogue, self.weights);
-        cost += self.weights.of("part.contradiction") * contradictions.len() as f64;
-        Segment { units: from..to, chosen: chosen.to_vec(), lowered, cost }
+        let parted = parted && !told;
+        let mut segment =
+            Segment { units: from..to, chosen: chosen.to_vec(), lowered, cost, parted, contradictions };
+        segment.cost += self.judged(&segment, self.weights);
+        segment
     }
 
-    /// The best ways to divide the day, cheapest first.
-    pub fn divide(&self) -> Vec<Division> {
+    /// What speaks against a part, its sentences aside.
+    fn judged(&self, segment: &Segment, weights: &Weights) -> f64 {
+        let Segment { units, chosen, lowered, parted, contradictions, .. } = segment;
+        judge::coherence(self.units, units.clone(), chosen, self.catalogue, weights)
+            + judge::plausibility(lowered, self.catalogue, weights)
+            + weights.of("part.heading_alone") * f64::from(u8::from(*parted))
+            + weights.of("part.contradiction") * *contradictions as f64
+    }
+
+    /// What the learned features of a division cost by other weights.
+    pub fn judge(&self, division: &Division, weights: &Weights) -> f64 {
+        let segments = division.segments.iter();
+        segments
+            .map(|segment| self.judged(segment, weights) + self.cut_cost(segment.units.start, weights))
+            .sum()
+    }
+
+    /// The best ways to divide the day, cheapest first, `most` of them.
+    pub fn divide(&self, most: usize) -> Vec<Division> {
         let n = self.units.len();
         if n == 0 {
             return vec![Division { segments: Vec::new(), cost: 0.0 }];
@@ -446,14 +466,14 @@ impl<'u> Divider<'u> {
                     continue;
                 }
                 let segment = self.segment(cuts[begin], cuts[end]);
-                let cost = segment.cost + self.cut_cost(cuts[begin]);
+                let cost = segment.cost + self.cut_cost(cuts[begin], self.weights);
                 segments[end][begin] = Some(segment);
                 for rank in 0..ways[begin].len() {
                     let total = ways[begin][rank].0 + cost;
                     let place = ways[end].partition_point(|(known, ..)| *known <= total);
-                    if place < BEST {
+                    if place < most {
                         ways[end].insert(place, (total, begin, rank));
-                        ways[end].truncate(BEST);
+                        ways[end].truncate(most);
                     }
                 }
             }

@@ -169,6 +169,11 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     if let (Some(n), Some(end)) = (ordinal, behind(1, &[':', '='])) {
         return Some((Label::Number(n), end));
     }
+    // "First minute 4 burpees"
+    let counts = tokens.get(2).is_some_and(|token| token.number().is_some());
+    if let Some(n) = ordinal.filter(|_| counts && matches!(word(1), Some("minute" | "min"))) {
+        return Some((Label::Minute(n), 2));
+    }
     if first.chars().next()?.is_ascii_digit() {
         let number = first.trim_end_matches(char::is_alphabetic).parse().ok();
         let counted = word(1)

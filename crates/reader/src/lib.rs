@@ -30,6 +30,7 @@ pub mod source;
 pub mod spelling;
 mod table;
 pub mod tokens;
+pub mod training;
 pub mod unit;
 pub mod values;
 pub mod weights;
@@ -45,7 +46,7 @@ use serde_json::{Value, json};
 pub use crate::gloss::{Gloss, Role as LineRole, Said};
 
 use crate::corrections::{Correction, CorrectionKind, Placed};
-use crate::day::Divider;
+use crate::day::{BEST, Divider, Division};
 use crate::gloss::glosses;
 use crate::questions::{contradiction, questions};
 use crate::report::Question;
@@ -140,7 +141,7 @@ pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correcti
     corrections::constrain(&mut units, &corrections, catalogue, weights);
     let units = units;
     let divider = Divider::new(&units, catalogue, weights);
-    let divisions = divider.divide();
+    let divisions = divider.divide(BEST);
     let raw: Vec<&str> = text.split('\n').collect();
     let mut reading =
         Reading { questions: questions(&divisions, &units, &raw, weights), ..Reading::default() };
@@ -159,7 +160,28 @@ pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correcti
         }
     }
     let Some(best) = divisions.into_iter().next() else { return reading };
-    let mut taken: Vec<(&unit::Unit, &unit::Reading)> = Vec::new();
+    let taken = assemble(best, &divider, &raw, &mut reading);
+    keep_the_rest(&mut reading, &raw);
+    reading.session.notes.sort_by_key(|note| note.line);
+    reading.session.notes.dedup();
+    check(&reading.session, text, catalogue, &mut reading.problems);
+    reading.problems.sort_by_key(|problem| (problem.line, problem.column));
+    reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
+    reading.tracks = tracks(&corrections, &raw, catalogue);
+    reading.corrections = corrections;
+    reading.lines = glosses(text, &taken, &reading.session, &reading.problems, catalogue);
+    reading
+}
+
+/// What a division of the day says; gives each sentence with the reading that it was taken in.
+fn assemble<'u>(
+    best: Division,
+    divider: &Divider<'u>,
+    raw: &[&str],
+    reading: &mut Reading,
+) -> Vec<(&'u unit::Unit, &'u unit::Reading)> {
+    let (units, catalogue) = (divider.units, divider.catalogue);
+    let mut taken: Vec<(&'u unit::Unit, &'u unit::Reading)> = Vec::new();
     for segment in best.segments {
         let made = segment.lowered.part.is_some();
         for (n, at) in segment.units.clone().enumerate() {
@@ -179,9 +201,9 @@ pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correcti
                     }
                 }
                 Role::Work | Role::Substitute | Role::Level(_) if made => {}
-                _ => reading.session.notes.extend(notes_of(unit, &raw)),
+                _ => reading.session.notes.extend(notes_of(unit, raw)),
             }
-            report_on(unit, read, catalogue, &mut reading);
+            report_on(unit, read, catalogue, reading);
             if read.role != Role::Note {
                 for (column, from, to) in &read.mended {
                     let message = format!("read `{from}` as `{to}`");
@@ -190,7 +212,7 @@ pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correcti
             }
         }
         if let (Some(clash), Some(part)) = (&segment.lowered.clash, &segment.lowered.part) {
-            let (problem, question) = contradiction(clash, part, &raw);
+            let (problem, question) = contradiction(clash, part, raw);
             reading.problems.push(problem);
             reading.questions.insert(0, question);
         }
@@ -211,7 +233,7 @@ pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correcti
                 if !reading.problems.iter().any(|known| known.message == problem.message) {
                     reading.problems.push(problem);
                 }
-                let kept = segment.units.clone().flat_map(|at| notes_of(&units[at], &raw));
+                let kept = segment.units.clone().flat_map(|at| notes_of(&units[at], raw));
                 reading.session.notes.extend(kept);
                 continue;
             }
@@ -227,7 +249,7 @@ pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correcti
             reading.session.parts.push(part);
         }
     }
-    share_length(&mut reading);
+    share_length(reading);
     let several = reading.session.parts.len() > 1;
     if let Some(first) = reading.session.parts.first_mut().filter(|_| several) {
         // What is done first and not against anything gets the class warm.
@@ -244,16 +266,7 @@ pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correcti
     if let Some(lift) = lift {
         lift.strength.week = lift.strength.week.or(divider.week());
     }
-    keep_the_rest(&mut reading, &raw);
-    reading.session.notes.sort_by_key(|note| note.line);
-    reading.session.notes.dedup();
-    check(&reading.session, text, catalogue, &mut reading.problems);
-    reading.problems.sort_by_key(|problem| (problem.line, problem.column));
-    reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
-    reading.tracks = tracks(&corrections, &raw, catalogue);
-    reading.corrections = corrections;
-    reading.lines = glosses(text, &taken, &reading.session, &reading.problems, catalogue);
-    reading
+    taken
 }
 
 /// The tracks that corrections have named, each read by itself.
@@ -379,7 +392,7 @@ pub fn explain(text: &str, catalogue: &Catalogue) -> String {
     let units = units(text, catalogue, weights);
     let mut told = String::new();
     let divider = Divider::new(&units, catalogue, weights);
-    for division in divider.divide() {
+    for division in divider.divide(BEST) {
         let _ = writeln!(told, "{:.2}", division.cost);
         for segment in division.segments {
             let lines = (units[segment.units.start].line, units[segment.units.end - 1].line);
@@ -388,7 +401,7 @@ pub fn explain(text: &str, catalogue: &Catalogue) -> String {
                 told,
                 "  lines {lines:?} {:.2}{:+.2} {part:?} chosen {:?}",
                 segment.cost,
-                divider.cut_cost(segment.units.start),
+                divider.cut_cost(segment.units.start, weights),
                 segment.chosen
             );
         }

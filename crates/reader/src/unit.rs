@@ -283,6 +283,8 @@ fn line_units(
                 .take_while(|token| matches!(token.kind, Kind::Sign('-' | ':' | '|')))
                 .count();
         }
+        // Stretches of the class plan that go on from one another are a part each.
+        let planned = planned || first && context.windows.contains(&place.line);
         let label = if planned && label == Label::None { Label::Part } else { label };
         if first && let Some(end) = framed_heading(&all[at..], rules) {
             at += end;

@@ -274,7 +274,7 @@ impl Attach<'_> {
         let column = self.found.first().map_or(1, |(column, _)| *column);
         let ahead = std::mem::take(&mut self.ahead);
         if self.last.is_none() && ahead.max && ahead.amount.is_none() && self.strange {
-            // "Plate twist, as long as you can" is of what nobody knows, not of the work above.
+            // "Plate twist, as long as possible" is of what nobody knows, not of the work above.
         } else if self.last.is_none() && (ahead.max || ahead.amount.is_some()) {
             self.found.push((column, What::Item(ahead)));
         } else if self.last.is_none() {

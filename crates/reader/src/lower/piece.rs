@@ -38,7 +38,7 @@ impl Shaper<'_> {
             PartKind::Accessory | PartKind::Warmup | PartKind::Mobility | PartKind::Skill | PartKind::Home
         ) {
             let first_sets = facts.items().find_map(|item| item.sets);
-            // "3 x 20 s side plank": rounds of one thing are sets of it.
+            // "4 x 25 s plank": rounds of one thing are sets of it.
             let of_one = part.rounds.filter(|_| {
                 part.kind == PartKind::Accessory && !facts.has_format() && facts.items().count() == 1
             });
@@ -216,7 +216,7 @@ impl Shaper<'_> {
             return Node::Rounds { times: Some(rounds), rest_s: long_rest, of: Box::new(Node::seq(round)) };
         }
         if let (Some(turns), Some(count)) = (stations(facts, &nodes), count)
-            && count as usize % turns.len() == 0
+            && (count as usize).is_multiple_of(turns.len())
         {
             // "A: ...", "B: ...": the intervals take turns.
             let times = count / turns.len() as u32;

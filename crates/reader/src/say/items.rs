@@ -8,6 +8,8 @@ use crate::values::Value;
 
 /// Longest time for which anybody holds or carries a weight, in seconds.
 pub(super) const LONGEST_HOLD_S: f64 = 300.0;
+/// An aim's upper end is no more than this many times the lower.
+const WIDEST_AIM: f64 = 5.0;
 /// Longest stay at a station that a time in front of a name is read as, in seconds.
 pub(super) const LONGEST_STATION_S: u32 = 180;
 
@@ -122,6 +124,10 @@ pub(super) fn target(c: &Captures<'_>, round_word: &str) -> Option<Say> {
         _ => return None,
     };
     let of = if c.has('d') { Aim::Seconds } else { of };
+    // "1 - 15 min" is two numbers with a dash between them.
+    if low > 0.0 && high > WIDEST_AIM * low {
+        return None;
+    }
     let single = low == high;
     let (low, high) = match (single, under, over) {
         (true, true, _) => (None, Some(high)),

@@ -186,7 +186,7 @@ pub(super) fn length_ahead(tokens: &[Token], rules: &Rules<'_>) -> Option<(u32, 
     tokens.first()?.number()?;
     let line = Line::new(tokens, rules.lexicon, rules.catalogue);
     let (seconds, end) = line.one_length(0)?;
-    let minutes = seconds >= 60.0 && seconds <= 3600.0 && end < tokens.len();
+    let minutes = (60.0..=3600.0).contains(&seconds) && end < tokens.len();
     let (kind, behind) = take_heading(tokens.get(end..)?, rules, true, true);
     let closed = end + behind >= tokens.len()
         || tokens.get(end + behind - 1).is_some_and(|token| matches!(token.kind, Kind::Sign(_)));

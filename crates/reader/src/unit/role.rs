@@ -122,7 +122,7 @@ pub(super) fn read_sentence(
         let ends = line.movements[opening.min(body.len() - 1)].iter().map(|name| name.end);
         ends.max().is_some_and(|end| end < body.len() && line.class(end, class).is_some())
     });
-    // "Row shouldn't take you past 50 s" is about the row.
+    // "Runs should feel easy" is about the runs.
     let speaks_of = lexicon.class("modal").is_some_and(|class| {
         let name = line.movements[opening.min(body.len() - 1)].iter().map(|name| name.end).max();
         name.is_some_and(|end| end < body.len() && line.class(end, class).is_some())

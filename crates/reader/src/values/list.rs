@@ -60,7 +60,7 @@ impl Line<'_> {
         };
         let mut reps = vec![whole(at)?];
         let mut end = at + 1;
-        // "24/16 / 12 pull-ups": a slash with room around it parts what the ones without join.
+        // "20/14 / 9 sit-ups": a slash with room around it parts what the ones without join.
         let tight = sign == '/' && self.tokens.get(end).is_some_and(|token| !token.spaced);
         let mut dots = false;
         loop {

@@ -1,0 +1,7 @@
+//! Learns the weights of the reader's judge: the same data give the same weights each time.
+//!
+//! `score` tells how well a reading agrees with a labelled text, `labelled` reads the texts, `learn` is the learning.
+
+pub mod labelled;
+pub mod learn;
+pub mod score;
