@@ -26,6 +26,7 @@ mod lower;
 mod questions;
 pub mod report;
 pub mod say;
+pub mod sections;
 pub mod source;
 pub mod spelling;
 mod table;
@@ -50,6 +51,7 @@ use crate::day::{BEST, Divider, Division};
 use crate::gloss::glosses;
 use crate::questions::{contradiction, questions};
 use crate::report::Question;
+use crate::sections::DayName;
 use crate::unit::{Role, units};
 use crate::weights::Weights;
 
@@ -79,6 +81,19 @@ pub struct Reading {
     pub dropped: Vec<Correction>,
     /// Other tracks of the day, apart from the class's.
     pub tracks: Vec<Track>,
+    /// The days of a text that holds more than one; what else is read is the first.
+    pub days: Vec<Day>,
+}
+
+/// A day of a text that holds several.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Day {
+    /// What its heading says.
+    pub name: DayName,
+    /// Its first and last line, counted from 1; what stands above the first day belongs to it.
+    pub lines: (usize, usize),
+    /// Its parts; their lines are those of the whole text.
+    pub parts: Vec<Part>,
 }
 
 /// Another track of the day: for competitors, beginners, another hour.
@@ -133,20 +148,59 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
 
 /// Reads a session as a coach has put it right; the reading names the corrections that stand.
 pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correction]) -> Reading {
+    let Placed { standing, dropped, problems } = corrections::place(text, corrections);
+    let reworded = corrections::reworded(text, &standing);
+    let days = days(&reworded, catalogue);
+    let class = days.first().map_or((1, usize::MAX), |day| day.lines);
+    let within = |line: usize| class.0 <= line && line <= class.1;
+    let day = sections::only(&reworded, within);
+    let mut tracks = tracks(&standing, &day, catalogue);
+    let set_apart: Vec<(usize, usize)> = sections::tracks(&day)
+        .into_iter()
+        .filter(|track| !standing.iter().any(|correction| correction.line == track.lines.0))
+        .map(|track| {
+            let kept = sections::only(&day, |line| (track.lines.0..=track.lines.1).contains(&line));
+            let parts = read_class(&kept, catalogue, &[]).session.parts;
+            tracks.push(Track { name: track.name, lines: track.lines, parts });
+            track.lines
+        })
+        .collect();
+    let apart = |line: usize| set_apart.iter().any(|(first, last)| (*first..=*last).contains(&line));
+    let own = sections::only(&day, |line| !apart(line));
+    let placed: Vec<Correction> =
+        standing.iter().filter(|correction| within(correction.line)).cloned().collect();
+    let mut reading = read_class(&own, catalogue, &placed);
+    reading.problems.splice(0..0, problems);
+    reading.dropped = dropped;
+    reading.tracks = tracks;
+    reading.days = days;
+    reading.corrections = standing;
+    reading
+}
+
+/// The days of a text, each read by itself; none where fewer than two of them hold work.
+fn days(text: &str, catalogue: &Catalogue) -> Vec<Day> {
+    let found = sections::days(text).into_iter().map(|section| {
+        let kept = sections::only(text, |line| (section.lines.0..=section.lines.1).contains(&line));
+        let parts = read_class(&kept, catalogue, &[]).session.parts;
+        Day { name: section.name, lines: section.lines, parts }
+    });
+    let days: Vec<Day> = found.collect();
+    let working = days.iter().filter(|day| !day.parts.is_empty()).count();
+    if working < 2 { Vec::new() } else { days }
+}
+
+/// Reads the lines of one day and one track; `corrections` stand at their places already.
+fn read_class(text: &str, catalogue: &Catalogue, corrections: &[Correction]) -> Reading {
     let weights = Weights::standard();
-    let Placed { standing: corrections, dropped, problems } = corrections::place(text, corrections);
-    let reworded = corrections::reworded(text, &corrections);
-    let text = reworded.as_str();
     let mut units = units(text, catalogue, weights);
-    corrections::constrain(&mut units, &corrections, catalogue, weights);
+    corrections::constrain(&mut units, corrections, catalogue, weights);
     let units = units;
     let divider = Divider::new(&units, catalogue, weights);
     let divisions = divider.divide(BEST);
     let raw: Vec<&str> = text.split('\n').collect();
     let mut reading =
         Reading { questions: questions(&divisions, &units, &raw, weights), ..Reading::default() };
-    reading.problems = problems;
-    reading.dropped = dropped;
     let lines = raw.len();
     if lines > unit::MOST_LINES {
         reading.problems.push(Problem::too_many_lines(unit::MOST_LINES + 1, unit::MOST_LINES));
@@ -167,8 +221,6 @@ pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correcti
     check(&reading.session, text, catalogue, &mut reading.problems);
     reading.problems.sort_by_key(|problem| (problem.line, problem.column));
     reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
-    reading.tracks = tracks(&corrections, &raw, catalogue);
-    reading.corrections = corrections;
     reading.lines = glosses(text, &taken, &reading.session, &reading.problems, catalogue);
     reading
 }
@@ -270,14 +322,15 @@ fn assemble<'u>(
 }
 
 /// The tracks that corrections have named, each read by itself.
-fn tracks(corrections: &[Correction], raw: &[&str], catalogue: &Catalogue) -> Vec<Track> {
+fn tracks(corrections: &[Correction], text: &str, catalogue: &Catalogue) -> Vec<Track> {
+    let raw: Vec<&str> = text.split('\n').collect();
     let named = corrections.iter().filter(|correction| correction.kind == CorrectionKind::Track);
     named
         .map(|correction| {
             let (first, last) = (correction.line, correction.last_line);
             // Empty lines in front keep every line at its place.
             let text = "\n".repeat(first - 1) + &raw[first - 1..last].join("\n");
-            let parts = read(&text, catalogue).session.parts;
+            let parts = read_class(&text, catalogue, &[]).session.parts;
             Track { name: correction.value.clone(), lines: (first, last), parts }
         })
         .collect()
@@ -374,6 +427,16 @@ pub fn reading_json(reading: &Reading) -> Value {
         "questions": reading.questions,
         "corrections": reading.corrections,
         "tracks": reading.tracks.iter().map(track_json).collect::<Vec<_>>(),
+        "days": reading.days.iter().map(day_json).collect::<Vec<_>>(),
+    })
+}
+
+fn day_json(day: &Day) -> Value {
+    json!({
+        "date": day.name.iso_date(),
+        "name": day.name.name,
+        "lines": [day.lines.0, day.lines.1],
+        "parts": day.parts.iter().map(part_json).collect::<Vec<_>>(),
     })
 }
 

@@ -467,3 +467,38 @@ fn same_bar_may_be_that_of_the_piece_before() {
     );
     assert_eq!(parts[1]["loads"]["front-squat"]["first"], json!(45));
 }
+
+#[test]
+fn a_week_is_read_as_its_first_day_with_the_others_at_hand() {
+    let text = "Week 3\n\nMONDAY\nFront squat 5x3 @ 80%\n\nTUESDAY\n11 min AMRAP\n9 burpees\n9 box jumps\n\nWEDNESDAY\nrest\n";
+    let reading = reading_json(&read(text, Catalogue::standard()));
+    assert_eq!(reading["parts"].as_array().unwrap().len(), 1);
+    let days: Vec<_> = reading["days"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|day| (&day["name"], &day["lines"], day["parts"].as_array().unwrap().len()))
+        .collect();
+    assert_eq!(
+        days,
+        [
+            (&json!("MONDAY"), &json!([1, 5]), 1),
+            (&json!("TUESDAY"), &json!([6, 10]), 1),
+            (&json!("WEDNESDAY"), &json!([11, 13]), 0)
+        ]
+    );
+    assert_eq!(reading["days"][1]["parts"][0]["lines"], json!([7, 9]));
+}
+
+#[test]
+fn a_version_instead_of_the_above_is_a_track_of_its_own() {
+    let text = "Press 5x5 @ 70%\n\n9 min AMRAP\n9 thrusters 30/20\n9 burpees\n\nLUNCH GROUP - no racks, instead of the above:\nDB press 5 x 9\n9 min AMRAP\n9 goblet squats\n9 burpees";
+    let reading = reading_json(&read(text, Catalogue::standard()));
+    let kinds: Vec<_> =
+        reading["parts"].as_array().unwrap().iter().map(|part| part["kind"].clone()).collect();
+    assert_eq!(kinds, [json!("strength"), json!("conditioning")]);
+    assert_eq!(
+        (&reading["tracks"][0]["name"], &reading["tracks"][0]["lines"]),
+        (&json!("LUNCH GROUP"), &json!([7, 11]))
+    );
+}

@@ -23,7 +23,8 @@ fn corpus() -> Vec<String> {
 fn lost(text: &str, reading: &Reading) -> Vec<usize> {
     let json = reading_json(reading);
     let mut kept = HashSet::new();
-    for part in json["parts"].as_array().unwrap() {
+    let apart = ["parts", "tracks", "days"].iter().flat_map(|key| json[*key].as_array().unwrap());
+    for part in apart {
         kept.extend(part["lines"][0].as_u64().unwrap()..=part["lines"][1].as_u64().unwrap());
     }
     for key in ["notes", "problems", "questions"] {
