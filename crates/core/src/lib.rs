@@ -30,6 +30,7 @@ pub mod strength;
 pub mod table;
 pub mod versions;
 pub mod warmup;
+pub mod week;
 pub mod why;
 
 pub use lantern_reader as read;

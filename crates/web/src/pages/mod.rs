@@ -16,6 +16,7 @@ mod planned;
 mod read;
 mod removed;
 mod roster;
+mod spread;
 mod versions;
 mod warmup;
 
@@ -37,6 +38,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     back::routes(config);
     days::routes(config);
     read::routes(config);
+    spread::routes(config);
     export::routes(config);
     planned::routes(config);
     warmup::routes(config);

@@ -1,5 +1,6 @@
 //! Read: the coach's text, and beside it what was understood.
 
+use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use actix_web::http::StatusCode;
@@ -20,7 +21,7 @@ use crate::filters;
 use crate::plans::reading_of;
 use crate::request::{Form, Query, see_other};
 use crate::slot::Slot;
-use crate::view::reading::ReadingView;
+use crate::view::reading::{DatesTyped, ReadingView};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(save).service(reading).service(apply).service(correct).service(put_together);
@@ -52,9 +53,9 @@ struct ReadingFragment {
     view: ReadingView,
 }
 
-struct Message {
-    bad: bool,
-    words: String,
+pub(super) struct Message {
+    pub bad: bool,
+    pub words: String,
 }
 
 #[derive(Deserialize)]
@@ -81,7 +82,7 @@ struct Text {
 }
 
 /// What has been put right, from the field of a form.
-fn corrections_in(field: &str) -> Result<Vec<Correction>, AppError> {
+pub(super) fn corrections_in(field: &str) -> Result<Vec<Correction>, AppError> {
     if field.trim().is_empty() {
         return Ok(Vec::new());
     }
@@ -114,7 +115,7 @@ async fn show(
     let stored = sessions::of_day(&state.store, id, day.day).await?;
     let (text, revision, put_right) =
         stored.map_or_else(Default::default, |session| (session.text, session.revision, session.corrections));
-    let view = ReadingView::new(&reading_of(&text, &put_right, &catalogue), &catalogue);
+    let view = ReadingView::new(&reading_of(&text, &put_right, &catalogue), &catalogue, day.day);
     let message = query.saved.map(|_| Message { bad: false, words: "Saved.".to_owned() });
     html(&ReadPage {
         gym: gym.name,
@@ -150,6 +151,7 @@ async fn save(
         message,
         theirs: None,
         together: None,
+        dates: None,
     };
     let bad = |words: &str| Message { bad: true, words: words.to_owned() };
     let text = match session_as_text(&typed, known_catalogue(&state).await.as_ref()) {
@@ -216,18 +218,28 @@ async fn save(
 async fn reading(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: Form<Text>,
+    form: Form<BTreeMap<String, String>>,
 ) -> Result<HttpResponse, AppError> {
-    slot_of(&path)?;
+    let day = slot_of(&path)?;
     let catalogue = known_catalogue(&state).await;
-    let typed = form.0.text;
-    let corrections = corrections_in(&form.0.corrections)?;
+    let field = |name: &str| form.0.get(name).cloned().unwrap_or_default();
+    let typed = field("text");
+    let corrections = corrections_in(&field("corrections"))?;
+    let replace = form.0.contains_key("replace");
     // JSON is shown as the text that saving makes of it. A long text takes its time: not on the thread that answers everybody.
     let view = web::block(move || {
         let text = session_as_text(&typed, &catalogue).ok().flatten().unwrap_or(typed);
-        ReadingView::new(&read_corrected(&text, &catalogue, &corrections), &catalogue)
+        ReadingView::new(&read_corrected(&text, &catalogue, &corrections), &catalogue, day.day)
     });
-    html(&ReadingFragment { view: view.await.map_err(|error| AppError::Inside(error.to_string()))? })
+    let mut view = view.await.map_err(|error| AppError::Inside(error.to_string()))?;
+    view.replace = replace;
+    for shown in &mut view.days {
+        // A date that somebody has typed beside a day stays.
+        if let Some(date) = form.0.get(&format!("on{}", shown.place)).filter(|date| !date.is_empty()) {
+            shown.date.clone_from(date);
+        }
+    }
+    html(&ReadingFragment { view })
 }
 
 /// `POST /days/{day}/put-together`: both changes of a text in one, not yet saved.
@@ -242,8 +254,16 @@ async fn put_together(
     let corrections = corrections_in(&corrections)?;
     let words = "Both changes stand in one text now; look it over and save.".to_owned();
     let message = Message { bad: false, words };
-    let unsaved =
-        Unsaved { text: base, corrections, revision, writer, message, theirs: None, together: None };
+    let unsaved = Unsaved {
+        text: base,
+        corrections,
+        revision,
+        writer,
+        message,
+        theirs: None,
+        together: None,
+        dates: None,
+    };
     page(&state, day, unsaved, StatusCode::OK).await
 }
 
@@ -279,7 +299,8 @@ async fn apply(
     let text = apply_suggestion(&text, line, column, found, suggestion);
     let words = format!("Replaced `{found}` with `{suggestion}` in line {line}; not saved yet.");
     let message = Message { bad: false, words };
-    let unsaved = Unsaved { text, corrections, revision, writer, message, theirs: None, together: None };
+    let unsaved =
+        Unsaved { text, corrections, revision, writer, message, theirs: None, together: None, dates: None };
     page(&state, day, unsaved, StatusCode::OK).await
 }
 
@@ -314,7 +335,8 @@ async fn correct(
         "Put right; not saved yet."
     };
     let message = Message { bad: false, words: words.to_owned() };
-    let unsaved = Unsaved { text, corrections, revision, writer, message, theirs: None, together: None };
+    let unsaved =
+        Unsaved { text, corrections, revision, writer, message, theirs: None, together: None, dates: None };
     page(&state, day, unsaved, StatusCode::OK).await
 }
 
@@ -333,18 +355,20 @@ fn put_right(text: &str, asked: &str) -> Result<Correction, AppError> {
 }
 
 /// A text that is not the stored one, and why it is shown.
-struct Unsaved {
-    text: String,
-    corrections: Vec<Correction>,
-    revision: i32,
-    writer: String,
-    message: Message,
-    theirs: Option<String>,
-    together: Option<String>,
+pub(super) struct Unsaved {
+    pub text: String,
+    pub corrections: Vec<Correction>,
+    pub revision: i32,
+    pub writer: String,
+    pub message: Message,
+    pub theirs: Option<String>,
+    pub together: Option<String>,
+    /// The dates typed beside the days of the text.
+    pub dates: Option<DatesTyped>,
 }
 
 /// The page with a text that is not the stored one.
-async fn page(
+pub(super) async fn page(
     state: &State,
     day: Slot,
     unsaved: Unsaved,
@@ -356,12 +380,13 @@ async fn page(
 }
 
 fn unsaved_page(gym: String, day: Slot, unsaved: Unsaved, catalogue: &Catalogue) -> ReadPage {
-    let Unsaved { text, corrections, revision, writer, message, theirs, together } = unsaved;
+    let Unsaved { text, corrections, revision, writer, message, theirs, together, dates } = unsaved;
+    let view = ReadingView::new(&read_corrected(&text, catalogue, &corrections), catalogue, day.day);
     ReadPage {
         gym,
         day,
         day_name: day.name(),
-        view: ReadingView::new(&read_corrected(&text, catalogue, &corrections), catalogue),
+        view: view.with_dates(dates),
         text,
         revision,
         writer: if writer.is_empty() { removals::key() } else { writer },

@@ -1,5 +1,6 @@
 //! The reading beside the text, line by line, and what it adds up to.
 
+use chrono::NaiveDate;
 use lantern_core::intent::named_intent;
 use lantern_core::movement::{Catalogue, Unit};
 use lantern_core::pacing::Model;
@@ -8,6 +9,7 @@ use lantern_core::read::report::{Choice, Question};
 use lantern_core::read::{Gloss, LineRole as Role, Reading};
 use lantern_core::session::{Part, PartKind, Problem, Severity, Total, pattern_totals, per_round, totals};
 use lantern_core::units::plain;
+use lantern_core::week;
 
 /// Everything right of the text.
 pub(crate) struct ReadingView {
@@ -20,8 +22,31 @@ pub(crate) struct ReadingView {
     pub corrected: Vec<(String, String)>,
     /// The same as JSON, for the form.
     pub corrections: String,
+    /// The days of a text that holds several.
+    pub days: Vec<DayView>,
+    /// Days that hold something else are to be replaced.
+    pub replace: bool,
     /// Whether each line can be put right here; a very long text is not a day of classes.
     pub lines_can_be_put_right: bool,
+}
+
+/// A day of a text that holds several.
+pub(crate) struct DayView {
+    /// Its place, from 0: the name of its field.
+    pub place: usize,
+    pub name: String,
+    /// The first and the last line.
+    pub lines: (usize, usize),
+    /// What it holds, in a few words.
+    pub holds: String,
+    /// The date that it is meant for, as far as it is known.
+    pub date: String,
+}
+
+/// The dates that somebody typed beside the days of a text.
+pub(crate) struct DatesTyped {
+    pub dates: Vec<String>,
+    pub replace: bool,
 }
 
 /// What only the coach can say, and the answers.
@@ -83,8 +108,11 @@ pub(crate) struct Suggestion {
 }
 
 impl ReadingView {
-    pub fn new(reading: &Reading, catalogue: &Catalogue) -> Self {
+    /// `pasted` is the day on which the text stands.
+    pub fn new(reading: &Reading, catalogue: &Catalogue, pasted: NaiveDate) -> Self {
         Self {
+            days: day_views(reading, pasted),
+            replace: false,
             rows: reading.lines.iter().map(|gloss| row(gloss, reading, catalogue)).collect(),
             parts: reading
                 .session
@@ -111,6 +139,39 @@ impl ReadingView {
     }
 }
 
+impl ReadingView {
+    /// With the dates that somebody typed.
+    pub fn with_dates(mut self, typed: Option<DatesTyped>) -> Self {
+        if let Some(DatesTyped { dates, replace }) = typed {
+            self.replace = replace;
+            for (day, date) in self.days.iter_mut().zip(dates) {
+                day.date = date;
+            }
+        }
+        self
+    }
+}
+
+fn day_views(reading: &Reading, pasted: NaiveDate) -> Vec<DayView> {
+    let names: Vec<_> = reading.days.iter().map(|day| &day.name).collect();
+    let dates = week::dates(&names, pasted);
+    let views = reading.days.iter().zip(dates).enumerate().map(|(place, (day, date))| {
+        let kinds: Vec<&str> = day.parts.iter().map(|part| part.kind.heading()).collect();
+        DayView {
+            place,
+            name: day.name.name.clone(),
+            lines: day.lines,
+            holds: if kinds.is_empty() {
+                "nothing to do".to_owned()
+            } else {
+                kinds.join(", ").to_lowercase()
+            },
+            date: date.map_or(String::new(), |date| date.to_string()),
+        }
+    });
+    views.collect()
+}
+
 fn row(gloss: &Gloss, reading: &Reading, catalogue: &Catalogue) -> Row {
     let alternatives = reading.session.parts.iter().flat_map(|part| &part.alternatives);
     let replaced = alternatives
@@ -121,6 +182,7 @@ fn row(gloss: &Gloss, reading: &Reading, catalogue: &Catalogue) -> Row {
     Row {
         line: gloss.line,
         class: match gloss.role {
+            Role::Blank if set_apart(gloss.line, reading).is_some() => "apart",
             Role::Blank => "blank",
             Role::Title => "title",
             Role::Heading => "heading",
@@ -136,9 +198,23 @@ fn row(gloss: &Gloss, reading: &Reading, catalogue: &Catalogue) -> Row {
             Some(n) if n % 2 == 0 => "even",
             Some(_) => "odd",
         },
-        said: gloss.said.iter().map(|said| (said.text.clone(), said.work)).collect(),
+        said: match set_apart(gloss.line, reading) {
+            Some(words) => vec![(words, false)],
+            None => gloss.said.iter().map(|said| (said.text.clone(), said.work)).collect(),
+        },
         instead_of: replaced.map(|id| catalogue.name(id).to_lowercase()),
         trouble: trouble.map(|problem| problem.message.clone()),
+    }
+}
+
+/// What begins at a line that is not of the class's day.
+fn set_apart(line: usize, reading: &Reading) -> Option<String> {
+    let day = reading.days.iter().skip(1).any(|day| day.lines.0 == line);
+    let track = reading.tracks.iter().find(|track| track.lines.0 == line);
+    match (day, track) {
+        (true, _) => Some("a day of its own".to_owned()),
+        (_, Some(track)) => Some(format!("another track, {}, to line {}", track.name, track.lines.1)),
+        _ => None,
     }
 }
 

@@ -1,0 +1,142 @@
+//! A pasted week: each of its days put on its own date.
+
+use std::collections::BTreeMap;
+
+use actix_web::http::StatusCode;
+use actix_web::{HttpResponse, post, web};
+use chrono::NaiveDate;
+use lantern_core::read::corrections::Correction;
+use lantern_core::read::{Day, read_corrected};
+use lantern_store::sessions::{self, NewText, Saved, StoredSession};
+
+use super::read::{Message, Unsaved, corrections_in, page};
+use super::{catalogue, day_name, gym, slot_of};
+use crate::State;
+use crate::error::AppError;
+use crate::request::{Form, see_other};
+use crate::view::reading::DatesTyped;
+
+pub(super) fn routes(config: &mut web::ServiceConfig) {
+    config.service(spread);
+}
+
+/// `POST /days/{day}/spread`: the days of the text, each on the date that stands beside it. Days that hold something else are only replaced
+/// when that is asked for; what stood there is kept among their texts.
+#[post("/days/{day}/spread")]
+async fn spread(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: Form<BTreeMap<String, String>>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let field = |name: &str| form.0.get(name).cloned().unwrap_or_default();
+    let (text, writer) = (field("text"), field("writer"));
+    let revision: i32 = field("revision").parse().unwrap_or(0);
+    let corrections = corrections_in(&field("corrections"))?;
+    let (id, _) = gym(&state).await?;
+    let catalogue = catalogue(&state, id).await?;
+    let reading = read_corrected(&text, &catalogue, &corrections);
+    let typed: Vec<String> = (0..reading.days.len()).map(|n| field(&format!("on{n}"))).collect();
+    let replace = form.0.contains_key("replace");
+    let back = |words: String| {
+        let dates = Some(DatesTyped { dates: typed.clone(), replace });
+        let message = Message { bad: true, words };
+        let (text, corrections, writer) = (text.clone(), corrections.clone(), writer.clone());
+        Unsaved { text, corrections, revision, writer, message, theirs: None, together: None, dates }
+    };
+    if reading.days.is_empty() {
+        let words = "Nothing put anywhere: the text holds one day only.".to_owned();
+        return page(&state, day, back(words), StatusCode::UNPROCESSABLE_ENTITY).await;
+    }
+    let dates = match dates_of(&reading.days, &typed) {
+        Ok(dates) => dates,
+        Err(words) => return page(&state, day, back(words), StatusCode::UNPROCESSABLE_ENTITY).await,
+    };
+    let (Some(first), Some(last)) = (dates.iter().min(), dates.iter().max()) else {
+        return Err(AppError::Malformed("no day has a date".to_owned()));
+    };
+    let stored = sessions::between(&state.store, id, *first, *last).await?;
+    let texts: Vec<String> = reading.days.iter().map(|day| text_of(&text, day)).collect();
+    let own = |date: NaiveDate| date == day.day;
+    let taken: Vec<String> = dates
+        .iter()
+        .zip(&texts)
+        .filter(|(date, text)| {
+            let other = |stored: &&StoredSession| stored.day == **date && !stored.text.trim().is_empty();
+            !own(**date) && stored.iter().find(other).is_some_and(|stored| stored.text != **text)
+        })
+        .map(|(date, _)| day_name(*date))
+        .collect();
+    if !taken.is_empty() && !replace {
+        let words = format!(
+            "Nothing saved yet: {} {} a session already. Tick the box to put these in their place; what stands there is kept among the texts of the day.",
+            taken.join(", "),
+            if taken.len() == 1 { "holds" } else { "hold" }
+        );
+        return page(&state, day, back(words), StatusCode::CONFLICT).await;
+    }
+    let mut shown = None;
+    for ((date, text), section) in dates.iter().zip(&texts).zip(&reading.days) {
+        let put_right = serde_json::to_value(corrections_of(&reading.corrections, section))
+            .unwrap_or_else(|_| serde_json::json!([]));
+        let seen = stored.iter().find(|stored| stored.day == *date).map_or(0, |stored| stored.revision);
+        let seen = if own(*date) { revision } else { seen };
+        let new = NewText { text, corrections: &put_right, seen, writer: &writer };
+        match sessions::save(&state.store, id, *date, new).await? {
+            Saved::As(revision) if own(*date) => shown = Some(revision),
+            Saved::As(_) => {}
+            Saved::Conflict(_) => {
+                let words = format!(
+                    "Somebody else saved {} meanwhile; it was left as it is, and so are the days below it. Look at it, and put the rest on their days again.",
+                    day_name(*date)
+                );
+                return page(&state, day, back(words), StatusCode::CONFLICT).await;
+            }
+        }
+    }
+    // The page that is left keeps no draft of what is saved now.
+    Ok(match shown {
+        Some(revision) => see_other(format!("/days/{day}/read?saved={revision}")),
+        None => see_other(format!("/days?from={first}")),
+    })
+}
+
+/// The dates typed beside the days, or what is wrong with them.
+fn dates_of(days: &[Day], typed: &[String]) -> Result<Vec<NaiveDate>, String> {
+    let mut dates: Vec<NaiveDate> = Vec::new();
+    for (day, typed) in days.iter().zip(typed) {
+        let name = &day.name.name;
+        let date: NaiveDate = typed
+            .trim()
+            .parse()
+            .map_err(|_| format!("Nothing saved yet: `{name}` has no date; write it as 2026-11-23."))?;
+        if dates.contains(&date) {
+            return Err(format!(
+                "Nothing saved yet: two days of the text are on {}; `{name}` needs a date of its own.",
+                day_name(date)
+            ));
+        }
+        dates.push(date);
+    }
+    Ok(dates)
+}
+
+/// The lines of a day, without empty ones around them.
+fn text_of(text: &str, day: &Day) -> String {
+    let (first, last) = day.lines;
+    let lines: Vec<&str> = text.split('\n').skip(first - 1).take(last + 1 - first).collect();
+    lines.join("\n").trim_matches('\n').to_owned()
+}
+
+/// The corrections of a day's lines, counted from its first.
+fn corrections_of(all: &[Correction], day: &Day) -> Vec<Correction> {
+    let (first, last) = day.lines;
+    let of_day = all.iter().filter(|correction| (first..=last).contains(&correction.line));
+    of_day
+        .map(|correction| Correction {
+            line: correction.line + 1 - first,
+            last_line: correction.last_line.saturating_sub(first - 1),
+            ..correction.clone()
+        })
+        .collect()
+}
