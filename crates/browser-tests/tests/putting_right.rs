@@ -103,3 +103,52 @@ fn forms_put_right_without_scripts_and_bad_ones_are_refused_in_words() {
         assert_eq!(refused.status, 422, "{field}={value}");
     }
 }
+
+#[test]
+fn what_is_put_right_teaches_how_the_gym_writes_and_can_be_forgotten() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, first, next) = (server.address.clone(), day(70), day(71));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{first}/read")).await?;
+        browser.type_over("#text", "Anvilry\nBack squat 5 x 3\n\nBlazing\n12 min AMRAP\n9 burpees").await?;
+        browser.wait_text("#reading", |text| text.contains("15 back squat")).await?;
+        browser.click(".row[data-line='1'] summary").await?;
+        browser.click(".row[data-line='1'] button[value='heading|1|strength']").await?;
+        browser.wait_text(".corrected", |text| text.contains("line 1: heads strength")).await?;
+        browser.click(".headline button:not([name])").await?;
+        browser.wait_text(".notice", |text| text.contains("Saved")).await?;
+        // The next day is read so without a word.
+        browser.open(&format!("{address}/days/{next}/read")).await?;
+        browser.type_over("#text", "ANVILRY\nplank 3 x 40 s").await?;
+        let read = browser.wait_text("#reading", |text| text.contains("taken for granted")).await?;
+        ensure!(read.to_lowercase().contains("strength"), "{read}");
+        // The gym's settings list it in words, with where it comes from; it is forgotten by one click and comes back by one.
+        browser.open(&format!("{address}/gym")).await?;
+        let listed = browser.text("#hand").await?;
+        ensure!(listed.contains("`anvilry` heads strength") && listed.contains("Anvilry"), "{listed}");
+        browser.click("#hand button").await?;
+        browser.wait_text("main", |text| text.contains("Forgotten")).await?;
+        ensure!(!browser.text("#hand").await?.contains("anvilry"));
+        browser.click("main form[action='/removed'] button").await?;
+        browser.wait_text("#hand", |text| text.contains("anvilry")).await?;
+        Ok(())
+    })
+}
+
+#[test]
+fn the_file_of_a_gym_holds_its_hand() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let text = "Vibe: calm, 12 of you\n5 rounds for time\n9 burpees";
+    let list = r#"[{"line":1,"words":"Vibe: calm, 12 of you","kind":"note"}]"#;
+    let path = format!("/days/{}/read", day(72));
+    let saved = server.post(&path, &[("text", text), ("revision", "0"), ("corrections", list)]);
+    assert_eq!(saved.status, 303);
+    let file = server.get("/gym/gym.toml").body;
+    assert!(file.contains("[[habit]]") && file.contains("words = \"vibe\""), "{file}");
+    let gym = lantern_core::gym::Gym::from_toml(&file).expect("the file is read again");
+    assert_eq!(gym.habits.len(), 1);
+    let refused = server.post("/gym/habits/forget", &[("name", "sing|vibe")]);
+    assert_eq!(refused.status, 422);
+}

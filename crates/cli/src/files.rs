@@ -14,15 +14,16 @@ use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Plan, plan_json};
 use lantern_core::print::{reading_json, session_text};
 use lantern_core::read::corrections::Correction;
-use lantern_core::read::{Reading, read_corrected};
+use lantern_core::read::{Reading, read_in_hand};
 use lantern_core::roster::roster_from_csv;
 use lantern_core::units::clock_s;
 
 /// `read SESSION.txt`
-pub fn read(session: &Path, corrections: Option<&Path>, json: bool) -> Result<ExitCode> {
+pub fn read(session: &Path, gym: Option<&Path>, corrections: Option<&Path>, json: bool) -> Result<ExitCode> {
     let catalogue = Catalogue::standard();
     let corrections = corrections_of(corrections)?;
-    let reading = read_corrected(&session_of(session, catalogue)?, catalogue, &corrections);
+    let gym = gym_of(gym)?;
+    let reading = read_in_hand(&session_of(session, catalogue)?, catalogue, &corrections, &gym.habits);
     report(&reading);
     if json {
         emit(&(serde_json::to_string_pretty(&reading_json(&reading))? + "\n"))?;
@@ -44,7 +45,8 @@ pub fn plan(
 ) -> Result<ExitCode> {
     let catalogue = Catalogue::standard();
     let corrections = corrections_of(corrections)?;
-    let reading = read_corrected(&session_of(session, catalogue)?, catalogue, &corrections);
+    let gym = Gym { class_minutes: minutes, ..gym_of(gym)? };
+    let reading = read_in_hand(&session_of(session, catalogue)?, catalogue, &corrections, &gym.habits);
     report(&reading);
     if !reading.is_usable() {
         if json {
@@ -59,11 +61,6 @@ pub fn plan(
     if members.is_empty() {
         bail!("{} has no member that can be read", roster.display());
     }
-    let gym = match gym {
-        Some(path) => Gym::from_toml(&text_of(path)?).with_context(|| path.display().to_string())?,
-        None => Gym::default(),
-    };
-    let gym = Gym { class_minutes: minutes, ..gym };
     let plan = lantern_core::plan::plan(&reading.session, &members, &gym, catalogue, seed);
     if json {
         emit(
@@ -101,6 +98,14 @@ fn session_of(path: &Path, catalogue: &Catalogue) -> Result<String> {
     let text = text_of(path)?;
     let imported = session_as_text(&text, catalogue).with_context(|| path.display().to_string())?;
     Ok(imported.unwrap_or(text))
+}
+
+/// A gym's file, or the usual gym.
+fn gym_of(path: Option<&Path>) -> Result<Gym> {
+    match path {
+        Some(path) => Gym::from_toml(&text_of(path)?).with_context(|| path.display().to_string()),
+        None => Ok(Gym::default()),
+    }
 }
 
 /// A file of corrections: a list, or anything with a list `corrections` in it, as the JSON of a reading has.

@@ -30,6 +30,9 @@ enum Command {
     Read {
         /// The session's text; `-` reads standard input.
         session: PathBuf,
+        /// The gym, as TOML: how its coaches write.
+        #[arg(long)]
+        gym: Option<PathBuf>,
         /// What has been put right: the JSON of a reading, or only its list `corrections`.
         #[arg(long)]
         corrections: Option<PathBuf>,
@@ -89,7 +92,9 @@ enum Command {
 
 fn main() -> ExitCode {
     let done = match Cli::parse().command {
-        Command::Read { session, corrections, json } => files::read(&session, corrections.as_deref(), json),
+        Command::Read { session, gym, corrections, json } => {
+            files::read(&session, gym.as_deref(), corrections.as_deref(), json)
+        }
         Command::Plan { session, roster, gym, corrections, minutes, seed, json } => {
             let corrections = corrections.as_deref();
             files::plan(&session, &roster, gym.as_deref(), corrections, minutes, seed, json)

@@ -131,3 +131,26 @@ fn a_text_that_contradicts_itself_is_asked_about_and_a_correction_answers() {
     assert_eq!(refused.status.code(), Some(2));
     assert!(String::from_utf8_lossy(&refused.stderr).contains("no list of corrections"));
 }
+
+#[test]
+fn a_text_is_read_in_the_hand_of_its_gym() {
+    let text = "Anvilry\nplank 3 x 40 s\n\n10 min AMRAP\n9 floppers\n9 sit-ups";
+    let mut gym = tempfile::NamedTempFile::new().unwrap();
+    gym.write_all(
+        b"name = \"Quay\"\n[[habit]]\nkind = \"heading\"\nwords = \"anvilry\"\nvalue = \"strength\"\n\
+          [[habit]]\nkind = \"word\"\nwords = \"floppers\"\nvalue = \"burpees\"\n",
+    )
+    .unwrap();
+    let path = gym.path().to_str().unwrap();
+    assert_eq!(run(&["read", "-", "--json"], text).status.code(), Some(1), "nobody knows floppers");
+    let read = run(&["read", "-", "--json", "--gym", path], text);
+    assert_eq!(read.status.code(), Some(0));
+    let reading = json(&read);
+    assert_eq!(reading["parts"][0]["kind"], "strength");
+    assert!(reading["parts"][1]["movements"].as_array().unwrap().iter().any(|name| name == "burpee"));
+    let mut other = tempfile::NamedTempFile::new().unwrap();
+    other.write_all(b"name = \"Quay\"\n[[habit]]\nkind = \"part\"\nwords = \"x\"\n").unwrap();
+    let refused = run(&["read", "-", "--gym", other.path().to_str().unwrap()], text);
+    assert_eq!(refused.status.code(), Some(2));
+    assert!(String::from_utf8_lossy(&refused.stderr).contains("habit"));
+}

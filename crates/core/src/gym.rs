@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::read::habits::{Habit, MOST_HABITS};
 use crate::strength::{Cycle, Formula, MaxPolicy};
 use crate::units::{Kilograms, WeightUnit};
 
@@ -74,6 +75,9 @@ pub struct Gym {
     pub time_zone: String,
     /// Strength cycles that a session's "week 3 of 6" is filled in from.
     pub cycles: Vec<Cycle>,
+    /// How its coaches write, as their corrections have taught: `[[habit]]` in a file.
+    #[serde(rename = "habit")]
+    pub habits: Vec<Habit>,
 }
 
 /// A question on which coaches differ, with the answers that a gym can choose from.
@@ -275,6 +279,7 @@ impl Default for Gym {
             kipping: KippingSchool::default(),
             time_zone: "UTC".to_owned(),
             cycles: Vec::new(),
+            habits: Vec::new(),
         }
     }
 }
@@ -310,6 +315,14 @@ impl Gym {
         Ok(gym)
     }
 
+    /// As a file that [`Gym::from_toml`] reads.
+    ///
+    /// # Errors
+    /// When a value has no form in TOML.
+    pub fn to_toml(&self) -> Result<String, GymError> {
+        toml::to_string(self).map_err(|error| GymError(error.to_string()))
+    }
+
     /// Whether every number is one that a gym can have.
     ///
     /// # Errors
@@ -341,6 +354,15 @@ impl Gym {
             if let Some((size, count)) = list.iter().find(|(_, count)| *count > MOST_OF_ONE) {
                 return Err(format!("{key}: {count} of {size} are more than {MOST_OF_ONE}"));
             }
+        }
+        if self.habits.len() > MOST_HABITS {
+            return Err(format!(
+                "habit: {} are more than the {MOST_HABITS} that are kept",
+                self.habits.len()
+            ));
+        }
+        if let Some(habit) = self.habits.iter().find(|habit| habit.in_words().is_empty()) {
+            return Err(format!("habit: `{}` is of a kind that comes with one text only", habit.words));
         }
         for (key, count) in self.counts() {
             if count > MOST_OF_ONE {

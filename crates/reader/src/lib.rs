@@ -19,6 +19,7 @@ mod day;
 mod facts;
 mod gloss;
 pub mod grammar;
+pub mod habits;
 mod judge;
 pub mod label;
 pub mod lexicon;
@@ -49,6 +50,7 @@ pub use crate::gloss::{Gloss, Role as LineRole, Said};
 use crate::corrections::{Correction, CorrectionKind, Placed};
 use crate::day::{BEST, Divider, Division};
 use crate::gloss::glosses;
+use crate::habits::Habit;
 use crate::questions::{contradiction, questions};
 use crate::report::Question;
 use crate::sections::DayName;
@@ -148,8 +150,21 @@ pub fn read(text: &str, catalogue: &Catalogue) -> Reading {
 
 /// Reads a session as a coach has put it right; the reading names the corrections that stand.
 pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correction]) -> Reading {
+    read_in_hand(text, catalogue, corrections, &[])
+}
+
+/// Reads a session in the hand of a gym, as a coach has put it right; what its habits made of lines is said among what was taken for granted.
+pub fn read_in_hand(
+    text: &str,
+    catalogue: &Catalogue,
+    corrections: &[Correction],
+    habits: &[Habit],
+) -> Reading {
     let Placed { standing, dropped, problems } = corrections::place(text, corrections);
-    let reworded = corrections::reworded(text, &standing);
+    let by_habit = habits::applied(habits, text, &standing);
+    let all: Vec<Correction> =
+        standing.iter().chain(by_habit.iter().map(|(_, made)| made)).cloned().collect();
+    let reworded = corrections::reworded(text, &all);
     let days = days(&reworded, catalogue);
     let class = days.first().map_or((1, usize::MAX), |day| day.lines);
     let within = |line: usize| class.0 <= line && line <= class.1;
@@ -167,9 +182,14 @@ pub fn read_corrected(text: &str, catalogue: &Catalogue, corrections: &[Correcti
         .collect();
     let apart = |line: usize| set_apart.iter().any(|(first, last)| (*first..=*last).contains(&line));
     let own = sections::only(&day, |line| !apart(line));
-    let placed: Vec<Correction> =
-        standing.iter().filter(|correction| within(correction.line)).cloned().collect();
+    let placed: Vec<Correction> = all.iter().filter(|correction| within(correction.line)).cloned().collect();
     let mut reading = read_class(&own, catalogue, &placed);
+    let by_habit = by_habit.iter().filter(|(_, made)| within(made.line));
+    reading.assumptions.extend(by_habit.map(|(habit, made)| {
+        let message = format!("{}, as this gym writes", habit.in_words());
+        Assumption { line: made.line, column: 1, message }
+    }));
+    reading.assumptions.sort_by_key(|assumption| (assumption.line, assumption.column));
     reading.problems.splice(0..0, problems);
     reading.dropped = dropped;
     reading.tracks = tracks;

@@ -3,6 +3,8 @@
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use lantern_core::gym::Gym;
+use lantern_core::read::corrections::CorrectionKind;
+use lantern_core::read::habits::Habit;
 use lantern_core::strength::Cycle;
 
 use crate::removals::{self, Removed};
@@ -121,6 +123,29 @@ pub async fn remove_cycle(store: &Store, id: GymId, name: &str) -> Result<String
             })
             .await?;
             removals::keep(connection, id, None, &Removed::Cycle(cycle)).await
+        })
+        .await
+}
+
+/// Forgets a habit of the gym's hand; gives the key with which it comes back.
+///
+/// # Errors
+/// When the database is away, or there is no such habit.
+pub async fn forget_habit(
+    store: &Store,
+    id: GymId,
+    kind: CorrectionKind,
+    words: &str,
+) -> Result<String, StoreError> {
+    let mut connection = store.connection().await?;
+    connection
+        .transaction(async |connection| {
+            let habit: Habit = change_in(connection, id, |gym| {
+                let at = gym.habits.iter().position(|habit| habit.kind == kind && habit.words == words);
+                Ok(gym.habits.remove(at.ok_or(StoreError::NotFound("habit"))?))
+            })
+            .await?;
+            removals::keep(connection, id, None, &Removed::Habit { habit }).await
         })
         .await
 }

@@ -31,6 +31,11 @@ pub enum Removed {
     Movement(lantern_core::movement::OwnMovement),
     /// A strength cycle.
     Cycle(lantern_core::strength::Cycle),
+    /// A habit of the gym's hand.
+    Habit {
+        /// The habit; it has a kind of its own.
+        habit: lantern_core::read::habits::Habit,
+    },
 }
 
 impl Removed {
@@ -41,6 +46,7 @@ impl Removed {
             Self::Name { .. } => "name",
             Self::Movement(_) => "movement",
             Self::Cycle(_) => "cycle",
+            Self::Habit { .. } => "habit",
         }
     }
 }
@@ -115,6 +121,16 @@ pub async fn bring_back(store: &Store, gym: GymId, key: &str) -> Result<Removed,
                     gyms::change_in(connection, gym, |settings| {
                         settings.cycles.retain(|known| known.name != cycle.name);
                         settings.cycles.push(cycle.clone());
+                        Ok(())
+                    })
+                    .await?;
+                }
+                Removed::Habit { habit } => {
+                    gyms::change_in(connection, gym, |settings| {
+                        settings
+                            .habits
+                            .retain(|known| known.words != habit.words || known.kind != habit.kind);
+                        settings.habits.push(habit.clone());
                         Ok(())
                     })
                     .await?;

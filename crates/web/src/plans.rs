@@ -13,7 +13,7 @@ use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Before, Decisions, Plan, Request, Stop, plan_until};
 use lantern_core::read::corrections::Correction;
-use lantern_core::read::{Reading, read_corrected};
+use lantern_core::read::{Reading, read_in_hand};
 use lantern_store::GymId;
 use lantern_store::classes::StoredClass;
 use lantern_store::sessions::StoredSession;
@@ -58,10 +58,11 @@ pub(crate) struct DayBefore {
     pub present: Vec<String>,
 }
 
-/// What a stored day is read as: its text as the coach has put it right. Corrections of a layout that nobody knows any more are left out.
-pub(crate) fn reading_of(text: &str, corrections: &Value, catalogue: &Catalogue) -> Reading {
+/// What a stored day is read as: its text in the gym's hand, as the coach has put it right. Corrections of a layout that nobody knows any more are
+/// left out.
+pub(crate) fn reading_of(text: &str, corrections: &Value, gym: &Gym, catalogue: &Catalogue) -> Reading {
     let corrections: Vec<Correction> = serde_json::from_value(corrections.clone()).unwrap_or_default();
-    read_corrected(text, catalogue, &corrections)
+    read_in_hand(text, catalogue, &corrections, &gym.habits)
 }
 
 /// What the database says now.
@@ -127,24 +128,27 @@ impl Planned {
             found;
         let before = before.filter(|before| Arc::ptr_eq(&before.catalogue, &catalogue));
         let same = |before: &&Self| {
-            before.texts.0.text == session.text && before.texts.0.corrections == session.corrections
+            before.texts.0.text == session.text
+                && before.texts.0.corrections == session.corrections
+                && before.gym.habits == gym.habits
         };
         let reading = match before.filter(same) {
             Some(before) => before.reading.clone(),
-            None => reading_of(&session.text, &session.corrections, &catalogue),
+            None => reading_of(&session.text, &session.corrections, &gym, &catalogue),
         };
-        decisions.recent = match before.filter(|before| before.texts.1 == days) {
-            Some(before) => before.decisions.recent.clone(),
-            None => {
-                let past = |day: &DayBefore| {
-                    (!stop.is_stopped()).then(|| PastDay {
-                        session: reading_of(&day.text, &day.corrections, &catalogue).session,
-                        present: day.present.clone(),
-                    })
-                };
-                days.iter().map(past).collect::<Option<Vec<_>>>()?
-            }
-        };
+        decisions.recent =
+            match before.filter(|before| before.texts.1 == days && before.gym.habits == gym.habits) {
+                Some(before) => before.decisions.recent.clone(),
+                None => {
+                    let past = |day: &DayBefore| {
+                        (!stop.is_stopped()).then(|| PastDay {
+                            session: reading_of(&day.text, &day.corrections, &gym, &catalogue).session,
+                            present: day.present.clone(),
+                        })
+                    };
+                    days.iter().map(past).collect::<Option<Vec<_>>>()?
+                }
+            };
         let request = Request {
             session: &reading.session,
             members: &people,

@@ -213,7 +213,7 @@ async fn calendar(state: web::Data<State>) -> Result<HttpResponse, AppError> {
             .starts(starts)
             .ends(starts + Duration::minutes(i64::from(class.minutes)));
         if let Some(session) = days.iter().find(|session| session.day == class.day) {
-            let reading = reading_of(&session.text, &session.corrections, &catalogue);
+            let reading = reading_of(&session.text, &session.corrections, &gym, &catalogue);
             event.description(&typed(&lantern_core::print::session_text(&reading.session, &catalogue)));
         }
         calendar.push(event.done());

@@ -87,7 +87,8 @@ async fn week(state: web::Data<State>, query: Query<Week>) -> Result<HttpRespons
             let day = monday + Days::new(n);
             let session = stored.iter().find(|session| session.day == day);
             let text = session.map(|session| session.text.as_str());
-            let reading = session.map(|session| reading_of(&session.text, &session.corrections, &catalogue));
+            let reading =
+                session.map(|session| reading_of(&session.text, &session.corrections, &gym, &catalogue));
             let parts = reading.iter().flat_map(|reading| &reading.session.parts);
             DayCard {
                 day,

@@ -5,6 +5,7 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::gym::{Gym, KippingSchool, PushUpSchool, ShrinkFirst, SwapSchool};
 use lantern_core::movement::{Catalogue, MovementId};
+use lantern_core::read::corrections::CorrectionKind;
 use lantern_core::strength::cycle::{Cycle, WAVES, Wave};
 use lantern_core::strength::{Formula, MaxPolicy};
 use lantern_store::{clock, gyms};
@@ -18,7 +19,13 @@ use crate::filters;
 use crate::request::{Form, Query, see_other};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show).service(choose).service(keep_cycle).service(remove_cycle);
+    config
+        .service(show)
+        .service(choose)
+        .service(keep_cycle)
+        .service(remove_cycle)
+        .service(forget_habit)
+        .service(as_toml);
 }
 
 #[derive(Template)]
@@ -32,6 +39,8 @@ struct GymPage {
     schools: Vec<SchoolView>,
     lifts: Vec<(String, String)>,
     cycles: Vec<CycleView>,
+    /// How the gym writes, as corrections have taught.
+    habits: Vec<HabitView>,
     /// A cycle being written, as typed.
     draft: CycleForm,
     waves: &'static [Wave],
@@ -74,6 +83,13 @@ struct CycleView {
     name: String,
     lift: String,
     weeks: Vec<String>,
+}
+
+struct HabitView {
+    words: String,
+    origin: String,
+    /// `kind|words`, for the button that forgets it.
+    key: String,
 }
 
 /// A cycle as typed: a line a week.
@@ -130,6 +146,15 @@ fn page(gym: &Gym, catalogue: &Catalogue, draft: CycleForm) -> GymPage {
                 name: cycle.name.clone(),
                 lift: catalogue.name(&MovementId::new(&cycle.lift)).to_owned(),
                 weeks: cycle.weeks.clone(),
+            })
+            .collect(),
+        habits: gym
+            .habits
+            .iter()
+            .map(|habit| HabitView {
+                words: habit.in_words(),
+                origin: habit.origin.clone(),
+                key: format!("{}|{}", kind_key(habit.kind), habit.words),
             })
             .collect(),
         settings: gym.clone(),
@@ -272,6 +297,30 @@ async fn remove_cycle(state: web::Data<State>, form: Form<Named>) -> Result<Http
     let (id, _) = gym(&state).await?;
     let key = gyms::remove_cycle(&state.store, id, &form.name).await?;
     Ok(see_other(format!("/gym?removed={key}")))
+}
+
+/// The name of a kind of correction, as forms send it.
+fn kind_key(kind: CorrectionKind) -> String {
+    serde_json::to_value(kind).ok().and_then(|kind| kind.as_str().map(str::to_owned)).unwrap_or_default()
+}
+
+/// `POST /gym/habits/forget`: a habit of the gym's hand; comes back by one click.
+#[post("/gym/habits/forget")]
+async fn forget_habit(state: web::Data<State>, form: Form<Named>) -> Result<HttpResponse, AppError> {
+    let none = || AppError::Malformed("no habit is named".to_owned());
+    let (kind, words) = form.name.split_once('|').ok_or_else(none)?;
+    let kind = serde_json::from_value(serde_json::json!(kind)).map_err(|_| none())?;
+    let (id, _) = gym(&state).await?;
+    let key = gyms::forget_habit(&state.store, id, kind, words).await?;
+    Ok(see_other(format!("/gym?removed={key}#hand")))
+}
+
+/// `GET /gym/gym.toml`: equipment, choices, cycles and habits, as `import --gym` and `plan --gym` take them.
+#[get("/gym/gym.toml")]
+async fn as_toml(state: web::Data<State>) -> Result<HttpResponse, AppError> {
+    let (_, gym) = gym(&state).await?;
+    let text = gym.to_toml().map_err(|error| AppError::Inside(error.to_string()))?;
+    Ok(HttpResponse::Ok().content_type("application/toml; charset=utf-8").body(text))
 }
 
 fn to_gym() -> HttpResponse {

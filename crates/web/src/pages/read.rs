@@ -9,9 +9,10 @@ use askama::Template;
 use lantern_core::import::session_as_text;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::corrections::{Correction, CorrectionKind, MOST_CORRECTIONS, with};
-use lantern_core::read::{apply_suggestion, read_corrected};
+use lantern_core::read::habits::{self, Habit};
+use lantern_core::read::{apply_suggestion, read_corrected, read_in_hand};
 use lantern_store::sessions::{self, Conflict, NewText, Saved};
-use lantern_store::{StoreError, removals};
+use lantern_store::{StoreError, gyms, removals};
 use serde::Deserialize;
 
 use super::{catalogue, gym, slot_of};
@@ -115,7 +116,7 @@ async fn show(
     let stored = sessions::of_day(&state.store, id, day.day).await?;
     let (text, revision, put_right) =
         stored.map_or_else(Default::default, |session| (session.text, session.revision, session.corrections));
-    let view = ReadingView::new(&reading_of(&text, &put_right, &catalogue), &catalogue, day.day);
+    let view = ReadingView::new(&reading_of(&text, &put_right, &gym, &catalogue), &catalogue, day.day);
     let message = query.saved.map(|_| Message { bad: false, words: "Saved.".to_owned() });
     html(&ReadPage {
         gym: gym.name,
@@ -154,7 +155,7 @@ async fn save(
         dates: None,
     };
     let bad = |words: &str| Message { bad: true, words: words.to_owned() };
-    let text = match session_as_text(&typed, known_catalogue(&state).await.as_ref()) {
+    let text = match session_as_text(&typed, known_hand(&state).await.0.as_ref()) {
         Ok(imported) => imported.unwrap_or(typed),
         Err(error) => {
             let message = bad(&format!("Not saved: this begins as JSON does, but {error}."));
@@ -172,9 +173,16 @@ async fn save(
         // What is kept is what stands in the text that is saved.
         let catalogue = catalogue(&state, id).await?;
         let standing = read_corrected(&text, &catalogue, &corrections).corrections;
-        let put_right = serde_json::to_value(standing).unwrap_or_else(|_| serde_json::json!([]));
+        let put_right = serde_json::to_value(&standing).unwrap_or_else(|_| serde_json::json!([]));
         let new = NewText { text: &text, corrections: &put_right, seen: revision, writer: &writer };
-        Ok::<_, AppError>(sessions::save(&state.store, id, day.day, new).await?)
+        let saved = sessions::save(&state.store, id, day.day, new).await?;
+        if matches!(saved, Saved::As(_)) && !standing.is_empty() {
+            // What was put right here is how this gym writes.
+            let name = super::day_name(day.day);
+            gyms::change(&state.store, id, |gym| Ok(habits::learn(&mut gym.habits, &standing, &text, &name)))
+                .await?;
+        }
+        Ok::<_, AppError>(saved)
     };
     match saved.await {
         // The address tells the page that what this browser keeps as a draft is saved now.
@@ -207,7 +215,7 @@ async fn save(
             );
             let standard = state.catalogues.with(&[], &[]);
             let unsaved = shown(text, revision, bad(&words));
-            html_as(status, &unsaved_page("Honest Lantern".to_owned(), day, unsaved, &standard))
+            html_as(status, &unsaved_page("Honest Lantern".to_owned(), day, unsaved, &standard, &[]))
         }
         Err(error) => Err(error),
     }
@@ -221,7 +229,7 @@ async fn reading(
     form: Form<BTreeMap<String, String>>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let catalogue = known_catalogue(&state).await;
+    let (catalogue, habits) = known_hand(&state).await;
     let field = |name: &str| form.0.get(name).cloned().unwrap_or_default();
     let typed = field("text");
     let corrections = corrections_in(&field("corrections"))?;
@@ -229,7 +237,7 @@ async fn reading(
     // JSON is shown as the text that saving makes of it. A long text takes its time: not on the thread that answers everybody.
     let view = web::block(move || {
         let text = session_as_text(&typed, &catalogue).ok().flatten().unwrap_or(typed);
-        ReadingView::new(&read_corrected(&text, &catalogue, &corrections), &catalogue, day.day)
+        ReadingView::new(&read_in_hand(&text, &catalogue, &corrections, &habits), &catalogue, day.day)
     });
     let mut view = view.await.map_err(|error| AppError::Inside(error.to_string()))?;
     view.replace = replace;
@@ -375,13 +383,20 @@ pub(super) async fn page(
     status: StatusCode,
 ) -> Result<HttpResponse, AppError> {
     let name = gym(state).await.map_or_else(|_| "Honest Lantern".to_owned(), |(_, gym)| gym.name);
-    let catalogue = known_catalogue(state).await;
-    html_as(status, &unsaved_page(name, day, unsaved, &catalogue))
+    let (catalogue, habits) = known_hand(state).await;
+    html_as(status, &unsaved_page(name, day, unsaved, &catalogue, &habits))
 }
 
-fn unsaved_page(gym: String, day: Slot, unsaved: Unsaved, catalogue: &Catalogue) -> ReadPage {
+fn unsaved_page(
+    gym: String,
+    day: Slot,
+    unsaved: Unsaved,
+    catalogue: &Catalogue,
+    habits: &[Habit],
+) -> ReadPage {
     let Unsaved { text, corrections, revision, writer, message, theirs, together, dates } = unsaved;
-    let view = ReadingView::new(&read_corrected(&text, catalogue, &corrections), catalogue, day.day);
+    let read = read_in_hand(&text, catalogue, &corrections, habits);
+    let view = ReadingView::new(&read, catalogue, day.day);
     ReadPage {
         gym,
         day,
@@ -397,11 +412,11 @@ fn unsaved_page(gym: String, day: Slot, unsaved: Unsaved, catalogue: &Catalogue)
     }
 }
 
-/// The gym's catalogue, or the standard one while the database is away: reading needs no database.
-async fn known_catalogue(state: &State) -> Arc<Catalogue> {
+/// The gym's catalogue and how it writes, or the standard one and nothing while the database is away: reading needs no database.
+async fn known_hand(state: &State) -> (Arc<Catalogue>, Vec<Habit>) {
     let own = async {
-        let (id, _) = gym(state).await?;
-        catalogue(state, id).await
+        let (id, gym) = gym(state).await?;
+        Ok::<_, AppError>((catalogue(state, id).await?, gym.habits))
     };
-    own.await.unwrap_or_else(|_| state.catalogues.with(&[], &[]))
+    own.await.unwrap_or_else(|_| (state.catalogues.with(&[], &[]), Vec::new()))
 }

@@ -44,6 +44,7 @@ fn told(removed: &Removed) -> String {
         Removed::Name { alias, .. } => format!("The name `{alias}` was removed."),
         Removed::Movement(own) => format!("The movement `{}` was removed.", own.name),
         Removed::Cycle(cycle) => format!("The cycle `{}` was removed.", cycle.name),
+        Removed::Habit { habit } => format!("Forgotten: {}.", habit.in_words()),
     }
 }
 
@@ -72,5 +73,6 @@ async fn bring_back(state: web::Data<State>, form: Form<Key>) -> Result<HttpResp
         Removed::Lift(lift) => see_other(format!("/members/{}", lift.member_id)),
         Removed::Name { .. } | Removed::Movement(_) => see_other("/movements"),
         Removed::Cycle(_) => see_other("/gym"),
+        Removed::Habit { .. } => see_other("/gym#hand"),
     })
 }

@@ -6,7 +6,7 @@ use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, post, web};
 use chrono::NaiveDate;
 use lantern_core::read::corrections::Correction;
-use lantern_core::read::{Day, read_corrected};
+use lantern_core::read::{Day, read_in_hand};
 use lantern_store::sessions::{self, NewText, Saved, StoredSession};
 
 use super::read::{Message, Unsaved, corrections_in, page};
@@ -33,9 +33,9 @@ async fn spread(
     let (text, writer) = (field("text"), field("writer"));
     let revision: i32 = field("revision").parse().unwrap_or(0);
     let corrections = corrections_in(&field("corrections"))?;
-    let (id, _) = gym(&state).await?;
+    let (id, gym) = gym(&state).await?;
     let catalogue = catalogue(&state, id).await?;
-    let reading = read_corrected(&text, &catalogue, &corrections);
+    let reading = read_in_hand(&text, &catalogue, &corrections, &gym.habits);
     let typed: Vec<String> = (0..reading.days.len()).map(|n| field(&format!("on{n}"))).collect();
     let replace = form.0.contains_key("replace");
     let back = |words: String| {
