@@ -152,3 +152,51 @@ fn the_file_of_a_gym_holds_its_hand() {
     let refused = server.post("/gym/habits/forget", &[("name", "sing|vibe")]);
     assert_eq!(refused.status, 422);
 }
+
+#[test]
+fn how_a_part_is_run_and_what_words_mean_is_told_beside_the_line() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(73));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.type_over("#text", "9 floppers\n9 box jumps\n9 sit-ups").await?;
+        browser.wait_text(".problem", |text| text.contains("floppers")).await?;
+        // The words that nobody knows stand in the field already.
+        browser.click(".row[data-line='1'] summary").await?;
+        ensure!(browser.value("#from1").await? == "floppers");
+        browser.type_over("#to1", "burpees").await?;
+        browser.click(".row[data-line='1'] button[value^='word']").await?;
+        browser.wait_text(".corrected", |text| text.contains("`floppers` reads as `burpees`")).await?;
+        browser.wait_text("#reading", |text| text.contains("9 burpee")).await?;
+        browser.click(".row[data-line='2'] summary").await?;
+        browser.type_over("#run2", "12 min AMRAP").await?;
+        browser.click(".row[data-line='2'] button[value^='part']").await?;
+        browser.wait_text(".corrected", |text| text.contains("run as 12 min AMRAP")).await?;
+        browser.wait_text(".sums", |text| text.contains("as many rounds as possible")).await?;
+        Ok(())
+    })
+}
+
+#[test]
+fn a_track_ends_at_the_empty_line_and_what_says_nothing_changes_nothing() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let path = format!("/days/{}/correct", day(74));
+    let text = "5 rounds for time\n9 burpees\n\nTeens\n3 rounds for time\n6 burpees\n\ncap 12";
+    let put = server.post(&path, &[("text", text), ("put", "track|4|"), ("corrections", "")]);
+    assert_eq!(put.status, 200);
+    assert!(put.body.contains("lines 4-6: another track, Teens"), "{}", put.body);
+    for (fields, words) in [
+        ([("put", "part|2|"), ("run2", " ")], "how the part of line 2 is run was not written"),
+        ([("put", "word|2|"), ("to2", "burpees")], "which words of line 2 mean what was not written"),
+        ([("put", "word|2|"), ("from2", "wombats")], "which words of line 2 mean what was not written"),
+    ] {
+        let form: Vec<(&str, &str)> = [("text", text)].into_iter().chain(fields).collect();
+        let refused = server.post(&path, &form);
+        assert_eq!(refused.status, 422, "{words}");
+        assert!(refused.body.contains(words) && refused.body.contains("9 burpees"), "{}", refused.body);
+    }
+    let strange = [("text", text), ("put", "word|2|"), ("from2", "wombats"), ("to2", "burpees")];
+    assert!(server.post(&path, &strange).body.contains("`wombats` does not stand in line 2"));
+}

@@ -10,7 +10,7 @@ use lantern_core::import::session_as_text;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::corrections::{Correction, CorrectionKind, MOST_CORRECTIONS, with};
 use lantern_core::read::habits::{self, Habit};
-use lantern_core::read::{apply_suggestion, read_corrected, read_in_hand};
+use lantern_core::read::{Reading, apply_suggestion, read_corrected, read_in_hand};
 use lantern_store::sessions::{self, Conflict, NewText, Saved};
 use lantern_store::{StoreError, gyms, removals};
 use serde::Deserialize;
@@ -45,6 +45,8 @@ struct ReadPage {
     theirs: Option<String>,
     /// Both changes put together, where they touch different lines.
     together: Option<String>,
+    /// What movements are called, to choose from.
+    movements: Vec<String>,
     view: ReadingView,
 }
 
@@ -74,12 +76,6 @@ struct Text {
     /// What has been put right, as JSON.
     #[serde(default)]
     corrections: String,
-    /// An answer to a question: the corrections that it makes, as JSON.
-    answer: Option<String>,
-    /// `kind|line|value`, when a line was put right.
-    put: Option<String>,
-    /// The name of a correction that is taken back.
-    undo: Option<String>,
 }
 
 /// What has been put right, from the field of a form.
@@ -129,6 +125,7 @@ async fn show(
         message,
         theirs: None,
         together: None,
+        movements: names_of(&catalogue),
         view,
     })
 }
@@ -318,48 +315,102 @@ async fn apply(
 async fn correct(
     state: web::Data<State>,
     path: web::Path<String>,
-    form: Form<Text>,
+    form: Form<BTreeMap<String, String>>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let Text { text, revision, writer, corrections, answer, put, undo, .. } = form.0;
-    let mut corrections = corrections_in(&corrections)?;
-    let words = if let Some(id) = undo {
+    let field = |name: &str| form.0.get(name).cloned();
+    let text = field("text").ok_or_else(|| AppError::Malformed("missing field `text`".to_owned()))?;
+    let writer = field("writer").unwrap_or_default();
+    let revision = field("revision").and_then(|revision| revision.parse().ok()).unwrap_or(0);
+    let mut corrections = corrections_in(&field("corrections").unwrap_or_default())?;
+    let mut status = StatusCode::OK;
+    let message = if let Some(id) = field("undo") {
         let before = corrections.len();
         corrections.retain(|correction| correction.id != id);
-        if corrections.len() < before {
-            "Taken back; not saved yet."
-        } else {
-            "That had been taken back already."
-        }
+        let taken_back = corrections.len() < before;
+        let words =
+            if taken_back { "Taken back; not saved yet." } else { "That had been taken back already." };
+        Message { bad: false, words: words.to_owned() }
     } else {
-        let new = match (answer, put) {
-            (Some(answer), _) => corrections_in(&answer)?,
-            (None, Some(put)) => vec![put_right(&text, &put)?],
-            (None, None) => {
-                return Err(AppError::Malformed("nothing says what is to be put right".to_owned()));
+        let new = match (field("answer"), field("put")) {
+            (Some(answer), _) => Ok(corrections_in(&answer)?),
+            (None, Some(put)) => {
+                let (catalogue, habits) = known_hand(&state).await;
+                let read = || read_in_hand(&text, &catalogue, &corrections, &habits);
+                put_right(&text, &put, &form.0, read).map(|correction| vec![correction])
             }
+            (None, None) => Err("nothing says what is to be put right".to_owned()),
         };
-        corrections = with(corrections, new);
-        "Put right; not saved yet."
+        match new {
+            Ok(new) => {
+                corrections = with(corrections, new);
+                Message { bad: false, words: "Put right; not saved yet.".to_owned() }
+            }
+            Err(words) => {
+                status = StatusCode::UNPROCESSABLE_ENTITY;
+                Message { bad: true, words: format!("Nothing was changed: {words}.") }
+            }
+        }
     };
-    let message = Message { bad: false, words: words.to_owned() };
-    let unsaved =
-        Unsaved { text, corrections, revision, writer, message, theirs: None, together: None, dates: None };
-    page(&state, day, unsaved, StatusCode::OK).await
+    let (theirs, together, dates) = (None, None, None);
+    let unsaved = Unsaved { text, corrections, revision, writer, message, theirs, together, dates };
+    page(&state, day, unsaved, status).await
 }
 
-/// The correction of a line that a button asks for: `kind|line|value`.
-fn put_right(text: &str, asked: &str) -> Result<Correction, AppError> {
-    let mut fields = asked.splitn(3, '|');
-    let kind = fields.next().unwrap_or_default();
+/// The correction of a line that a button asks for: `kind|line|value`. How a part is run, which words mean others, and where a track ends is
+/// taken from the fields of that line and from the reading.
+fn put_right(
+    text: &str,
+    asked: &str,
+    fields: &BTreeMap<String, String>,
+    read: impl FnOnce() -> Reading,
+) -> Result<Correction, String> {
+    let mut asked = asked.splitn(3, '|');
+    let kind = asked.next().unwrap_or_default();
     let kind: CorrectionKind = serde_json::from_value(serde_json::json!(kind))
-        .map_err(|_| AppError::Malformed(format!("`{kind}` is nothing that a line can be put right to")))?;
-    let line = fields.next().and_then(|line| line.parse::<usize>().ok()).filter(|line| *line > 0);
-    let words = line.and_then(|line| text.split('\n').nth(line - 1));
-    let (Some(line), Some(words)) = (line, words) else {
-        return Err(AppError::Malformed("the line to put right is not in the text".to_owned()));
+        .map_err(|_| format!("`{kind}` is nothing that a line can be put right to"))?;
+    let lines: Vec<&str> = text.split('\n').collect();
+    let line = asked.next().and_then(|line| line.parse::<usize>().ok()).filter(|line| *line > 0);
+    let (Some(line), Some(words)) = (line, line.and_then(|line| lines.get(line - 1))) else {
+        return Err("the line to put right is not in the text".to_owned());
     };
-    Ok(Correction::of_line(kind, line, words, fields.next().unwrap_or_default()))
+    let value = asked.next().unwrap_or_default();
+    let typed = |name: &str| fields.get(&format!("{name}{line}")).map_or("", |typed| typed.trim());
+    let made = |value: &str| Correction::of_line(kind, line, words, value);
+    match kind {
+        CorrectionKind::Part => {
+            let run = typed("run");
+            if run.is_empty() {
+                return Err(format!("how the part of line {line} is run was not written"));
+            }
+            let known = read();
+            let within = |lines: &(usize, usize)| lines.0 <= line && line <= lines.1;
+            let part = known.session.parts.iter().map(|part| part.lines).find(within);
+            let (first, last) = part.unwrap_or((line, line));
+            Ok(Correction { last_line: last, ..Correction::of_line(kind, first, lines[first - 1], run) })
+        }
+        CorrectionKind::Word => {
+            let known = read();
+            let unknown = known.problems.iter().find(|p| p.line == line && !p.found.is_empty());
+            let from = Some(typed("from")).filter(|from| !from.is_empty());
+            let from = from.or(unknown.map(|problem| problem.found.as_str())).unwrap_or_default();
+            let to = typed("to");
+            if to.is_empty() || from.is_empty() {
+                return Err(format!("which words of line {line} mean what was not written"));
+            }
+            if !words.contains(from) {
+                return Err(format!("`{from}` does not stand in line {line}"));
+            }
+            Ok(Correction { words: from.to_owned(), ..Correction::of_line(kind, line, from, to) })
+        }
+        CorrectionKind::Track => {
+            let below = lines[line - 1..].iter().take_while(|line| !line.trim().is_empty()).count();
+            let name = words.trim_matches(|c: char| !c.is_alphanumeric());
+            let name: String = name.chars().take(40).collect();
+            Ok(Correction { last_line: line + below.max(1) - 1, ..made(&name) })
+        }
+        _ => Ok(made(value)),
+    }
 }
 
 /// A text that is not the stored one, and why it is shown.
@@ -409,7 +460,12 @@ fn unsaved_page(
         message: Some(message),
         theirs,
         together,
+        movements: names_of(catalogue),
     }
+}
+
+fn names_of(catalogue: &Catalogue) -> Vec<String> {
+    catalogue.iter().map(|movement| movement.name.to_lowercase()).collect()
 }
 
 /// The gym's catalogue and how it writes, or the standard one and nothing while the database is away: reading needs no database.

@@ -77,6 +77,8 @@ pub(crate) struct Row {
     pub bracket: &'static str,
     pub said: Vec<(String, bool)>,
     pub trouble: Option<String>,
+    /// Words there that are nobody's name.
+    pub unknown: Option<String>,
     /// What an alternative stands in for.
     pub instead_of: Option<String>,
 }
@@ -204,6 +206,11 @@ fn row(gloss: &Gloss, reading: &Reading, catalogue: &Catalogue) -> Row {
         },
         instead_of: replaced.map(|id| catalogue.name(id).to_lowercase()),
         trouble: trouble.map(|problem| problem.message.clone()),
+        unknown: reading
+            .problems
+            .iter()
+            .find(|problem| problem.line == gloss.line && !problem.found.is_empty())
+            .map(|problem| problem.found.clone()),
     }
 }
 
