@@ -15,6 +15,8 @@ use crate::weights::Weights;
 const FARTHEST: usize = 14;
 /// Ways to divide the day that are kept.
 pub(crate) const BEST: usize = 3;
+/// Sentences among which something is bought in with, above what goes on with it.
+const BOUGHT_IN: usize = 3;
 /// Sentences of a part that are tried in their second reading.
 const MOST_FLIPS: usize = 4;
 
@@ -259,6 +261,16 @@ impl<'u> Divider<'u> {
         // "Then, in the time that is left, ..."
         let led = reading.says.iter().find(|said| !matches!(said.say, Say::Then));
         let led = led.filter(|said| matches!(said.say, Say::Remaining));
+        // "Then an AMRAP of ..." below what is bought in with.
+        let bought = self.units[..at]
+            .iter()
+            .rev()
+            .take(BOUGHT_IN)
+            .any(|unit| unit.readings[0].says(|say| matches!(say, Say::BuyIn)));
+        let open = reading.says(|say| matches!(say, Say::Amrap(None)));
+        if bought && open && !unit.blank_before && unit.heading.is_none() {
+            cost += of("cut.continues");
+        }
         if unit.heading.is_none()
             && (led.is_some() || reading.says.first().is_some_and(|said| goes_on(&said.say)))
         {

@@ -37,6 +37,8 @@ const METRES_FROM: f64 = 100.0;
 const FIXED_WORK_SHARE: f64 = 0.5;
 /// Shortest interval in which a set of a lift has work beside it, in seconds.
 const SHORTEST_SET_S: u32 = 120;
+/// From this on a rest in a line of its own is none between sets, in seconds.
+const LONG_REST_S: u32 = 300;
 /// Shortest length of a section of an outline, in seconds; a shorter one is a hold.
 const SHORTEST_SECTION_S: u32 = 240;
 /// Longest rest between sets that is written without the word, in seconds.
@@ -207,6 +209,9 @@ impl<'c> Shaper<'c> {
         if facts.window && kind == PartKind::Conditioning && !facts.has_format() {
             // Fixed work in a window of the clock: what is not done when it ends stays undone.
             part.cap_s = part.cap_s.or(part.duration_s);
+        }
+        if strength_like && rest_leads_on(&facts) {
+            part.rest = None;
         }
         if strength_like {
             if let (None, Some(seconds), None) = (part.rest, facts.duration_s, facts.every)
@@ -452,6 +457,15 @@ impl<'c> Shaper<'c> {
     }
 }
 
+/// A long rest in a line of its own below a lift leads to what comes next; between sets it would be told with them.
+fn rest_leads_on(facts: &Facts) -> bool {
+    let Some(Step { what: StepKind::Rest { seconds, after: None }, line, .. }) = facts.steps.last() else {
+        return false;
+    };
+    let alone = facts.steps.iter().filter(|step| step.line == *line).count() == 1;
+    *seconds >= LONG_REST_S && alone && facts.steps.len() > 1
+}
+
 /// "Every 3:00: 3 squats @ 80 %, 6 jumps": a set begins with each interval, and nothing takes turns.
 fn sets_on_a_clock(facts: &Facts) -> bool {
     let long = facts.every.is_some_and(|(interval_s, ..)| interval_s >= SHORTEST_SET_S);
@@ -630,8 +644,10 @@ fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
         let counted = catalogue.get(item.movement.as_ref()?)?.unit == Unit::Reps;
         (counted && seconds >= f64::from(SHORTEST_SECTION_S)).then_some(seconds as u32)
     };
+    let bare = |step: &Step| matches!(&step.what, StepKind::Item(item) if item.amount.is_none());
     if facts.kind == Some(PartKind::Skill)
-        && let [Step { what: StepKind::Item(topic), .. }] = &mut facts.steps[..]
+        && let [Step { what: StepKind::Item(topic), .. }, rest @ ..] = &mut facts.steps[..]
+        && rest.iter().all(bare)
         && let Some(length) = minutes(topic)
     {
         // "Skill: rope climbs for 12 minutes" is practice of that length.

@@ -452,6 +452,9 @@ impl Say {
                     of,
                 })?
             }
+            "target.plus" => {
+                Self::Target { low: c.number('n').filter(|n| *n > 0.0), high: None, of: Aim::Rounds }
+            }
             "target" | "target.nice" => return target(&c, captured_word('k')),
             // Minutes, where nothing else is said.
             "target.by" => {

@@ -223,7 +223,12 @@ pub(super) fn read_sentence(
             + weights.of("note.bare") * (bare + covering.names_left) as f64
             + weights.of("note.number") * covering.numbers_left.len() as f64
             + weights.of("note.loose") * loose as f64;
-        if talk.is_some() && !starts_with_number {
+        // "No clock, no score" says how it is run.
+        let runs = matches!(
+            work.says.first().map(|said| &said.say),
+            Some(Say::Quality | Say::Score(_) | Say::Cap(_))
+        );
+        if talk.is_some() && !starts_with_number && !runs {
             let share = if anchored > 0 { 0.5 } else { 1.0 };
             work.cost += share * weights.of("work.talk_opener");
         }
@@ -282,7 +287,10 @@ pub(super) fn read_sentence(
         }
         // "Deadlift: 3 x 4 @ 70 %" prescribes.
         let prescribes = work.says(|say| matches!(say, Say::Percent(_) | Say::SetsReps { .. } | Say::Rpe(_)))
-            || work.items().any(|item| item.sets.is_some());
+            || work.items().any(|item| item.sets.is_some())
+            || work.says(|say| {
+                crate::day::is_clock(say) || matches!(say, Say::Rounds(_) | Say::BuyIn | Say::CashOut)
+            });
         if named.is_some() && anchored + bare > 0 && !starts_with_number && !prescribes {
             let cost = work.cost + weights.of("substitute.named");
             found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
