@@ -45,7 +45,7 @@ pub(crate) fn coherence(
     });
     let (mut clock_after_lift, mut header_after_items) = (false, false);
     let (mut letter, mut ownerless) = (None, false);
-    let mut superset = false;
+    let (mut superset, mut rounds_with_work) = (false, false);
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
     for (n, unit) in units[range.clone()].iter().enumerate() {
         let reading = &unit.readings[chosen[n]];
@@ -63,8 +63,10 @@ pub(crate) fn coherence(
         let lifts_before = lifts;
         let named: Vec<&MovementId> = reading.items().filter_map(|item| item.movement.as_ref()).collect();
         let again = named.iter().all(|id| known.contains(id));
+        let goes_on = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then));
         if named.len() >= 2
             && again
+            && !goes_on
             && !unit.label.is_entry()
             && !matches!(unit.label, Label::Round(_) | Label::Sets(..))
         {
@@ -139,6 +141,9 @@ pub(crate) fn coherence(
                 cost += of("part.two_clocks");
             } else if clocks > 0 && items > 0 {
                 cost += of("part.clock_again");
+            } else if clock && items > 0 && own_items > 0 && rounds_with_work {
+                // "Eight rounds of ..." and below it a clock with work of its own.
+                cost += of("part.rounds_then_clock");
             } else if clock && items > 0 && lifts == 0 && unit.blank_before {
                 cost += of("part.late_clock");
             }
@@ -177,6 +182,7 @@ pub(crate) fn coherence(
             lifts += 1;
             unprescribed = 0;
         }
+        rounds_with_work |= own_items > 0 && reading.says(|say| matches!(say, Say::Rounds(_)));
         let header = reading.says(|say| matches!(say, Say::Rounds(_) | Say::Scheme { .. }));
         bought_in |= reading.says(|say| matches!(say, Say::BuyIn));
         if skill

@@ -141,7 +141,7 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         let number =
             tokens.get(open + 1).filter(|token| !token.spaced).and_then(Token::number).map(|n| n as u32);
         let end = open + 1 + usize::from(number.is_some());
-        if let Some(end) = behind(end, &[')', '.', ':', '|']) {
+        if let Some(end) = behind(end, &[')', ']', '.', ':', '|']) {
             return Some((Label::Letter(letter, number), end));
         }
         let gap = tokens.get(end).is_some_and(|token| token.gap && token.word().is_some());
@@ -155,6 +155,13 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
             return Some((Label::Letter(letter, number), end));
         }
         return None;
+    }
+    // "M1: 10 pull-ups"
+    if first == "m"
+        && let Some(n) = whole(open + 1).filter(|n| *n > 0 && !tokens[open + 1].spaced)
+        && let Some(end) = behind(open + 2, &[':', '-', '.', ')', '='])
+    {
+        return Some((Label::Minute(n), end));
     }
     // "1st: 12 cal row", "second - ..."
     let ordinal = match first {
@@ -241,13 +248,12 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     if matches!(first, "set" | "sets")
         && let Some(low) = whole(1)
     {
-        let second =
-            (closes(tokens.get(2), &['-', '+', '&', ',']) || word(2) == Some("and") || word(2) == Some("to"))
-                .then(|| whole(3))
-                .flatten();
-        let end = if second.is_some() { 4 } else { 2 };
-        let high = second.filter(|high| *high >= low).unwrap_or(low);
-        return behind(end, &[':', '=', '-', ')']).map(|end| (Label::Sets(low, high), end));
+        let joined = closes(tokens.get(2), &['-', '+', '&', ',']) || matches!(word(2), Some("and" | "to"));
+        let high = whole(3).filter(|high| joined && *high >= low);
+        // "Set 1 - 8 reps" names one set, "sets 1 - 3: 8 reps" three.
+        let several = high.and_then(|high| Some((behind(4, &[':', '=', '-', ')'])?, high)));
+        let (end, high) = several.or_else(|| Some((behind(2, &[':', '=', '-', ')'])?, low)))?;
+        return Some((Label::Sets(low, high), end));
     }
     if matches!(first, "round" | "rd" | "rds" | "rounds")
         && let Some(n) = whole(1)
@@ -279,10 +285,14 @@ mod tests {
             ("1 - 14 air squats", Label::Number(1), "14"),
             ("a1) dumbbell row 4x10", Label::Letter('a', Some(1)), "dumbbell"),
             ("A1 12 bench dips", Label::Letter('a', Some(1)), "12"),
+            ("m3: rest", Label::Minute(3), "rest"),
+            ("A] bench 4x6", Label::Letter('a', None), "bench"),
             ("B. Strength", Label::Letter('b', None), "Strength"),
             ("min 2 - 9 deadlifts", Label::Minute(2), "9"),
             ("odd: 10 burpees", Label::Odd(true), "10"),
             ("sets 2-5: 6 @ 64%", Label::Sets(2, 5), "6"),
+            ("set 1 - 8 reps @ 55%", Label::Sets(1, 1), "8"),
+            ("sets 1 - 3: 8 @ 55%", Label::Sets(1, 3), "8"),
             ("Part 2 - AMRAP 6", Label::Part, "AMRAP"),
             ("- 200 m row", Label::Bullet, "200"),
             ("10-9-8...1", Label::None, "10"),

@@ -4,6 +4,8 @@ mod captures;
 mod items;
 mod phrase;
 
+pub(crate) use phrase::effort;
+
 use lantern_session::movement::{MovementId, Unit};
 use lantern_session::{Intent, LoadUnit, PartKind, RestAfter, Score, Sharing};
 

@@ -97,6 +97,17 @@ impl Table {
             return Some(format!("{name} {cell}"));
         }
         let mut line = String::new();
+        // "10-25" in the column of times is a stretch of the clock.
+        let window = of(Column::Length).filter(|cell| {
+            let clock = |side: &str| {
+                let side = side.trim();
+                !side.is_empty() && side.chars().all(|c| c.is_ascii_digit() || c == ':')
+            };
+            cell.split_once(['-', '\u{2013}']).is_some_and(|(from, to)| clock(from) && clock(to))
+        });
+        if let Some(window) = window {
+            line = format!("{window} ");
+        }
         if let Some(part) = of(Column::Part)
             && part != self.part
         {

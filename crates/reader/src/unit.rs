@@ -147,10 +147,17 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     });
     let numbered: Vec<(usize, Vec<Token>)> =
         numbered.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
+    // Behind a bullet too: "- 10-30: ...".
+    let stretched = source.iter().filter(|line| line.text.len() <= LONGEST_LEVEL).filter_map(|line| {
+        let bare = line.text.trim_start_matches(|c: char| !c.is_alphanumeric());
+        let begins = bare.starts_with(|c: char| c.is_ascii_digit());
+        begins.then(|| (line.line_at(0), tokens(bare, &plain)))
+    });
+    let stretched: Vec<(usize, Vec<Token>)> = stretched.collect();
     let mut context = Context {
         levels: level_lines(&short, &rules),
         instead: instead_lines(&short, &rules),
-        windows: window_lines(&numbered, lexicon),
+        windows: window_lines(&stretched, lexicon),
         plan: plan_lines(&numbered, &rules),
         stations: numbered_stations(&source, &plain),
         outline: outline_heads(&source, &plain, lexicon),
@@ -285,7 +292,7 @@ fn line_units(
         }
         // Stretches of the class plan that go on from one another are a part each.
         let planned = planned || first && context.windows.contains(&place.line);
-        let label = if planned && label == Label::None { Label::Part } else { label };
+        let label = if planned && matches!(label, Label::None | Label::Bullet) { Label::Part } else { label };
         if first && let Some(end) = framed_heading(&all[at..], rules) {
             at += end;
         }

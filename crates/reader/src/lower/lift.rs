@@ -65,6 +65,14 @@ impl Shaper<'_> {
             .map(|n| n as u32);
         let reps: Vec<u32> = match (&scheme, from_list, written) {
             (Some(reps), _, _) => reps.clone(),
+            // "75% x 2 x 5 (5 doubles)" tells the same sets twice.
+            (None, Some(list), Some((sets, reps)))
+                if list.len() == sets as usize
+                    && facts.sets_reps.len() == 1
+                    && list.iter().all(|n| *n == reps) =>
+            {
+                list
+            }
             (None, Some(list), Some(_)) if list.len() > 1 && distinct <= 1 => {
                 let more =
                     facts.sets_reps.iter().flat_map(|(sets, reps)| vec![*reps; (*sets).min(60) as usize]);

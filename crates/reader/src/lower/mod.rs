@@ -15,7 +15,7 @@ use crate::facts::Item;
 use crate::facts::{Facts, Step, StepKind, is_held_in};
 use crate::label::Label;
 use crate::say::{Aim, Tool};
-use lantern_session::movement::{Catalogue, LoadKind, Movement, Pattern, Unit};
+use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Pattern, Unit};
 use lantern_session::units::WeightUnit;
 use lantern_session::{
     Amount, Dose, Format, Intent, Load, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Target, Work,
@@ -41,6 +41,10 @@ const SHORTEST_SET_S: u32 = 120;
 const LONG_REST_S: u32 = 300;
 /// Shortest length of a section of an outline, in seconds; a shorter one is a hold.
 const SHORTEST_SECTION_S: u32 = 240;
+/// Longest burst of work and of rest between bursts that are counted, in seconds.
+const LONGEST_BURST_S: u32 = 60;
+/// Bouts that add up to more than this do not fit a class; their length is the one of all of them, in seconds.
+const LONGEST_PIECE_S: u32 = 45 * 60;
 /// Longest rest between sets that is written without the word, in seconds.
 const LONGEST_REST_S: u32 = 300;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
@@ -176,6 +180,7 @@ impl<'c> Shaper<'c> {
         bouts_of_an_amrap(&mut facts);
         one_window(&mut facts);
         stations_of_an_amrap(&mut facts, self.catalogue);
+        bursts_of_one_thing(&mut facts, self.catalogue);
         minutes_in_turn(&mut facts);
         schemes_side_by_side(&mut facts);
         let kind = self.kind(&facts, section);
@@ -485,7 +490,9 @@ fn bouts_in_words(facts: &mut Facts) {
     let open = facts.items().any(|item| item.max);
     let plain = !facts.has_format() && (facts.sets.is_none() || rounds.is_none());
     let rounds = rounds.or(facts.sets);
-    if let (Some(work_s), Some(n), Some(rest), true) = (facts.duration_s, rounds, facts.rest, open && plain) {
+    if let (Some(work_s), Some(n), Some(rest), true) = (facts.duration_s, rounds, facts.rest, open && plain)
+        && n.saturating_mul(work_s) <= LONGEST_PIECE_S
+    {
         facts.sets = None;
         facts.on_off = Some((Some(n), work_s, rest.low_s));
         facts.duration_s = None;
@@ -546,6 +553,35 @@ fn stations_of_an_amrap(facts: &mut Facts, catalogue: &Catalogue) {
     }
 }
 
+/// "Eight rounds of 20 seconds push-ups, 10 seconds rest": short bursts of one thing, and what is done in each counts.
+fn bursts_of_one_thing(facts: &mut Facts, catalogue: &Catalogue) {
+    let rounds = facts.steps.iter().find_map(|step| match step.what {
+        StepKind::Rounds(n) if n > 1 => Some(n),
+        _ => None,
+    });
+    let mut items = facts.items();
+    let (Some(item), None) = (items.next(), items.next()) else { return };
+    let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+    let counted = movement.is_some_and(|movement| movement.unit == Unit::Reps);
+    let work_s = item.amount.filter(|_| item.unit == Some(Unit::Seconds) && counted).map(|(s, _)| s as u32);
+    let rest_s = facts.rest.map(|rest| rest.low_s);
+    drop(items);
+    if let (Some(n), Some(work_s), Some(rest_s)) = (rounds, work_s, rest_s)
+        && work_s <= LONGEST_BURST_S
+        && rest_s <= LONGEST_BURST_S
+        && facts.sets.is_none()
+        && !facts.has_format()
+    {
+        facts.on_off = Some((Some(n), work_s, rest_s));
+        facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
+        for step in &mut facts.steps {
+            if let StepKind::Item(item) = &mut step.what {
+                (item.amount, item.unit, item.max) = (None, None, true);
+            }
+        }
+    }
+}
+
 /// "min 1 - ..., min 2 - ...": labels that count minutes are a clock of their own.
 fn minutes_in_turn(facts: &mut Facts) {
     let minutes = facts
@@ -564,8 +600,15 @@ fn minutes_in_turn(facts: &mut Facts) {
 /// its line, go down together, rung by rung.
 fn schemes_side_by_side(facts: &mut Facts) {
     let mut columns: Vec<(Vec<u32>, Vec<Step>)> = Vec::new();
+    // "30 double-unders after each round"
+    let each = facts.steps.iter().find(|step| matches!(step.what, StepKind::AfterEach)).map(|step| step.line);
+    let mut after = Vec::new();
     for step in &facts.steps {
         match &step.what {
+            StepKind::AfterEach => {}
+            StepKind::Item(item) if each == Some(step.line) && item.amount.is_some() => {
+                after.push(step.clone());
+            }
             StepKind::Scheme { reps, open: None } => columns.push((reps.clone(), Vec::new())),
             StepKind::Item(item) if item.amount.is_none() && !item.max => match columns.last_mut() {
                 Some((_, work)) => work.push(step.clone()),
@@ -594,6 +637,7 @@ fn schemes_side_by_side(facts: &mut Facts) {
                 step
             }));
         }
+        facts.steps.extend(after.iter().cloned());
     }
 }
 
@@ -607,6 +651,23 @@ fn levels(facts: &mut Facts, catalogue: &Catalogue) {
         .map(|(_, tool, load)| (*tool, *load))
         .collect();
     let written = facts.items().any(|item| item.load.is_some() || item.bare_load.is_some());
+    let kind_of = |item: &Item| {
+        let movement = catalogue.get(item.movement.as_ref()?)?;
+        movement.takes_weight().then(|| movement.id.clone())
+    };
+    // "Rx: 9/6, 24/16" gives as many weights as there are movements to take one: each its own, in order.
+    let weights: Vec<Load> = loads
+        .iter()
+        .filter(|(tool, load)| tool.is_none() && load.unit.weight().is_some())
+        .map(|(_, load)| *load)
+        .collect();
+    let mut takers: Vec<MovementId> = Vec::new();
+    for id in facts.items().filter_map(kind_of) {
+        if !takers.contains(&id) {
+            takers.push(id);
+        }
+    }
+    let in_order = weights.len() >= 2 && weights.len() == takers.len();
     for step in &mut facts.steps {
         let StepKind::Item(item) = &mut step.what else { continue };
         if written {
@@ -626,7 +687,9 @@ fn levels(facts: &mut Facts, catalogue: &Catalogue) {
             let tool_fits = tool.is_none_or(|tool| is_held_in(tool, kind));
             (load.unit.weight().is_none() == height) && tool_fits
         };
-        item.load = loads.iter().find(fits).map(|(_, load)| *load);
+        let place = item.movement.as_ref().and_then(|id| takers.iter().position(|taker| taker == id));
+        let own = place.filter(|_| in_order).map(|at| weights[at]);
+        item.load = own.or_else(|| loads.iter().find(fits).map(|(_, load)| *load));
     }
     if facts.until_failure && facts.every.is_none() && facts.add_each.is_none() && !facts.has_prescription() {
         // "Death by burpees": one more each minute.

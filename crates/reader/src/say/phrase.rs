@@ -51,6 +51,24 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // "70% x 3 x 4" is three repetitions, four times.
+            "setat.sets" => match (c.value('p'), c.count('n'), c.count('s')) {
+                (Some(Value::Percents(share)), Some(reps), Some(sets))
+                    if share.len() == 1 && (1..=20).contains(&reps) && (1..=12).contains(&sets) =>
+                {
+                    vec![Self::SetAt { reps, percent: share[0] }; sets as usize]
+                }
+                _ => Vec::new(),
+            },
+            "complex.sets" => match (c.value('p'), c.count('s')) {
+                (Some(Value::Percents(share)), Some(sets))
+                    if share.len() == 1 && (1..=20).contains(&sets) =>
+                {
+                    let reps = ['a', 'b', 'd'].into_iter().filter_map(|name| c.count(name)).collect();
+                    vec![Self::ComplexReps(reps), Self::Sets(sets), Self::Percent(share.clone())]
+                }
+                _ => Vec::new(),
+            },
             "setat.list" => match (c.value('l'), c.count('n')) {
                 (Some(Value::List { reps: shares, open: None }), Some(reps))
                     if shares.len() >= 2 && shares.iter().all(|share| (40..=110).contains(share)) =>
@@ -472,6 +490,10 @@ impl Say {
             "score.minusrest" => Self::Score(Score::TimeMinusRest),
             "score.rounds" => Self::Score(Score::RoundsReps),
             "score.total" => Self::Score(Score::Time),
+            "effort" => match c.value('p')? {
+                Value::Percents(share) if share.len() == 1 => Self::Intent(effort(share[0])),
+                _ => return None,
+            },
             "feel" => Self::Intent(Intent::Feel(words_between(line, start, end).join(" "))),
             "setsatmost" => Self::Intent(Intent::SetsAtMost(c.count('n')?)),
             "setsatmost.one" => Self::Intent(Intent::SetsAtMost(1)),
@@ -591,4 +613,10 @@ impl Say {
 /// Rungs up and back down, the turning point once.
 fn there_and_back(reps: &[u32]) -> Vec<u32> {
     reps.iter().chain(reps.iter().rev().skip(1)).copied().collect()
+}
+
+/// A share of one's all, written of work that no bar weighs.
+pub(crate) fn effort(share: [f64; 2]) -> Intent {
+    let [low, high] = share;
+    Intent::Feel(if low < high { format!("{low}-{high} % effort") } else { format!("{low} % effort") })
 }

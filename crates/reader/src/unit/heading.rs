@@ -106,7 +106,7 @@ pub(super) fn late_heading(
         }
     }
     let spoken = spoken_heading(tokens, kinds, rules);
-    if spoken.0.is_some() || !apart {
+    if spoken.0.is_some() {
         return spoken;
     }
     let Some(colon) = tokens.iter().position(|token| token.is(':')).filter(|colon| (2..=8).contains(colon))
@@ -114,6 +114,16 @@ pub(super) fn late_heading(
         return (None, 0);
     };
     let words = tokens[..colon].iter().all(|token| token.word().is_some() || token.is(',') || token.is('-'));
+    // "We lift first:"
+    let orders = |from: usize, colon: usize| {
+        from < colon
+            && tokens[from..colon].iter().all(|token| {
+                matches!(
+                    token.word(),
+                    Some("first" | "now" | "next" | "last" | "second" | "today" | "tonight" | "up" | "then")
+                )
+            })
+    };
     let found = kinds.iter().find_map(|(name, kind)| {
         let class = rules.lexicon.class(name)?;
         let at = (1..colon).find(|at| {
@@ -121,7 +131,7 @@ pub(super) fn late_heading(
                 .lexicon
                 .at(&tokens[..colon], *at)
                 .iter()
-                .any(|(known, end)| *known == class && *end == colon)
+                .any(|(known, end)| *known == class && (apart && *end == colon || orders(*end, colon)))
         });
         at.map(|_| *kind)
     });

@@ -6,7 +6,7 @@ use lantern_session::movement::Catalogue;
 use super::{Reading, Role, Said};
 use crate::cover::{Covering, coverings};
 use crate::lexicon::Lexicon;
-use crate::say::Say;
+use crate::say::{Say, effort};
 use crate::tokens::{Kind, Token};
 use crate::values::Line;
 use crate::weights::Weights;
@@ -189,7 +189,8 @@ pub(super) fn read_sentence(
         );
     let mut told = 0;
     for covering in coverings(&line, weights) {
-        let says = said(&covering, body);
+        let mut says = said(&covering, body);
+        shares_of_effort(&mut says, catalogue);
         let mut work = Reading {
             role: Role::Work,
             says,
@@ -283,6 +284,10 @@ pub(super) fn read_sentence(
                 cost: weights.of("level.each") + 0.3 * covering.cost,
                 ..work.clone()
             });
+            work.cost += weights.of("work.level_opener");
+        }
+        // "Rx: 24/16, 9/6" has loads alone, the ones of a level.
+        if leveled && anchored + bare == 0 {
             work.cost += weights.of("work.level_opener");
         }
         // "Deadlift: 3 x 4 @ 70 %" prescribes.
@@ -484,4 +489,21 @@ pub(super) fn said(covering: &Covering, body: &[Token]) -> Vec<Said> {
             phrase.says.iter().map(move |say| Said { say: say.clone(), column })
         })
         .collect()
+}
+
+/// "Row 3 min @ 85%": a share behind what no bar weighs is one of the effort, not of a maximum.
+fn shares_of_effort(says: &mut [Said], catalogue: &Catalogue) {
+    let mut engine = false;
+    for said in says {
+        match &said.say {
+            Say::Item(item) => {
+                let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+                engine = movement.is_some_and(|movement| movement.is_engine());
+            }
+            Say::Percent(shares) if engine && shares.len() == 1 => {
+                said.say = Say::Intent(effort(shares[0]));
+            }
+            _ => {}
+        }
+    }
 }

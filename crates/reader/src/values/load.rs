@@ -51,8 +51,14 @@ impl Line<'_> {
             let or = or(n) && own.is_none();
             (self.is(n, '/') || or).then_some(n + 1 + usize::from(or && article(n + 1)))
         };
+        // "2x24/2x16": as many of the lighter ones.
+        let again = |next: usize| {
+            let counted =
+                implements > 1 && self.digits(next).is_some_and(|(n, _)| n == f64::from(implements));
+            if counted && self.times(next + 1) { next + 2 } else { next }
+        };
         if let Some((second, end)) =
-            slash(after).and_then(|next| self.digits(next).or_else(|| self.number(next)))
+            slash(after).map(again).and_then(|next| self.digits(next).or_else(|| self.number(next)))
         {
             // A third number of a triple ("60/50/40") is for somebody else.
             let third = slash(end)
