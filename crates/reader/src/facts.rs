@@ -128,6 +128,10 @@ pub(crate) struct Facts {
     pub common_load: Option<Load>,
     pub common_bare_load: Option<(f64, Option<f64>)>,
     pub build: bool,
+    /// More weight with every set.
+    pub climbs: bool,
+    /// The one kind of tool that everything is done with.
+    pub one_tool: Option<Tool>,
     /// Building up comes before any other sets.
     pub builds_first: bool,
     pub each_person: bool,
@@ -214,6 +218,7 @@ impl Facts {
             || !self.strength.percent.is_empty()
             || self.strength.rm.is_some()
             || self.build
+            || self.climbs
             || self.strength.rpe.is_some()
             || self.strength.tempo.is_some()
             || self.strength.week.is_some()
@@ -588,6 +593,8 @@ impl Facts {
             Say::Remaining => self.remaining = true,
             Say::Superset => self.superset = true,
             Say::Build => self.build = true,
+            Say::Climbs => self.climbs = true,
+            Say::OneTool(tool) => self.one_tool = self.one_tool.or(Some(*tool)),
             Say::EachPerson => self.each_person = true,
             Say::ComplexReps(reps) if self.complex.is_empty() => self.complex.clone_from(reps),
             Say::Kind(kind) => self.kind = self.kind.or(Some(*kind)),
@@ -628,6 +635,7 @@ pub(crate) fn is_prescription(say: &Say) -> bool {
             | Say::Percent(_)
             | Say::Rm(_)
             | Say::Build
+            | Say::Climbs
             | Say::Rpe(_)
             | Say::Tempo(_)
             | Say::Week(..)

@@ -176,7 +176,8 @@ pub(crate) fn coherence(
         };
         if (reading.says(sets) || prescribes(reading)) && unprescribed > 0 {
             // Sets for what has been named since the last ones.
-            if clocks > 0 && items > 0 && own_items > 0 && prescribes(reading) && !again {
+            let heavy = reading.says(|say| matches!(say, Say::Rm(_) | Say::Build));
+            if clocks > 0 && items > 0 && own_items > 0 && prescribes(reading) && (heavy || !again) {
                 cost += of("part.clock_then_lift");
             }
             lifts += 1;

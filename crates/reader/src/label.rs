@@ -264,11 +264,13 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         let letter = word(1).filter(|word| word.len() == 1)?.chars().next()?;
         ('a'..='d').contains(&letter).then(|| u32::from(letter) - u32::from('a') + 1)
     };
+    // "AMRAP #2:"
+    let sharp = usize::from(closes(tokens.get(1), &['#']));
     if first == "amrap"
-        && let Some(n) = whole(1).filter(|n| *n <= 4).or_else(lettered)
+        && let Some(n) = whole(1 + sharp).filter(|n| *n <= 4).or_else(lettered)
     {
         let signs: &[char] = if word(1).is_some() { &[':', ')', '-'] } else { &[':', ')'] };
-        return behind(2, signs).map(|end| (Label::Bout(n), end));
+        return behind(2 + sharp, signs).map(|end| (Label::Bout(n), end));
     }
     None
 }

@@ -431,7 +431,18 @@ fn report_on(unit: &unit::Unit, read: &unit::Reading, catalogue: &Catalogue, rea
     {
         let message = "a number here is explained by nothing: is the line read as it is meant?".to_owned();
         reading.problems.push(Problem::warning(unit.line, *column, message));
+    } else if read.role == Role::Note && begins_like_work(unit) {
+        let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
+        reading.problems.push(Problem::warning(unit.line, 1, message));
     }
+}
+
+/// "10 remo (5 por lado) · 10 rows": a line that begins with a number and names an amount of something, whatever else it says.
+fn begins_like_work(unit: &unit::Unit) -> bool {
+    let counted = |item: &say::Item| item.is_anchored() && item.movement.is_some();
+    unit.starts_line
+        && unit.text.starts_with(|c: char| c.is_ascii_digit())
+        && unit.readings.iter().any(|read| read.role == Role::Work && read.items().any(counted))
 }
 
 /// The whole reading as JSON.

@@ -27,6 +27,10 @@ pub enum Say {
     },
     /// Building to a heavy lift that is not told by its repetitions.
     Build,
+    /// More weight with every set.
+    Climbs,
+    /// Everything below is done with one kind of tool.
+    OneTool(Tool),
     /// What kind of part it is.
     Kind(PartKind),
     SameTeam,

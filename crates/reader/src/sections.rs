@@ -348,7 +348,7 @@ mod tests {
         let text = "=== SPORT ===\nBack squat 5x3\n\n10 min AMRAP\n10 burpees\n\n=== BEGINNERS ===\nGoblet squat 5x8\n\n10 min AMRAP\n8 burpees\n\n=== HOME ===\n3 rounds\n20 lunges\n10 burpees";
         let found: Vec<_> = tracks(text).into_iter().map(|track| (track.name, track.lines)).collect();
         assert_eq!(found, [("BEGINNERS".to_owned(), (7, 12))]);
-        let evening = "MORNING\nDeadlift 5x5\n\nEVENING - no bars, so instead of the above:\nDB deadlift 5 x 9\n8 min AMRAP\n9 burpees";
+        let evening = "MORNING\nDeadlift 5x5\n\nEVENING - the bars are out, instead of the above:\nDB deadlift 5 x 9\n8 min AMRAP\n9 burpees";
         let found: Vec<_> = tracks(evening).into_iter().map(|track| (track.name, track.lines)).collect();
         assert_eq!(found, [("EVENING".to_owned(), (4, 7))]);
     }

@@ -502,3 +502,81 @@ fn a_version_instead_of_the_above_is_a_track_of_its_own() {
         (&json!("LUNCH GROUP"), &json!([7, 11]))
     );
 }
+
+#[test]
+fn a_share_beside_a_machine_is_one_of_the_effort() {
+    let part = part("4 rounds\n3 min row @ 85%\n2 min bike @ 80%\n1 min rest");
+    assert_eq!((&part["kind"], &part["percent"]), (&json!("conditioning"), &Value::Null));
+    assert_eq!(total(&part, "row"), json!(720));
+}
+
+#[test]
+fn a_share_repetitions_and_sets_may_stand_in_one_chain() {
+    let part = part("Back squat 80% x 3, 85% x 2 x 2");
+    assert_eq!(part["reps"], json!([3, 2, 2]));
+    assert_eq!(part["sets"], json!(3));
+}
+
+#[test]
+fn minutes_may_be_numbered_with_a_letter_and_rest_among_them() {
+    let part = part("EMOM 12\nM1: 9 pull-ups\nM2: 30 s plank\nM3: rest");
+    assert_eq!((&part["tree"]["times"], &part["tree"]["alternate"]), (&json!(12), &json!(true)));
+    assert_eq!(total(&part, "pull-up"), json!(36));
+}
+
+#[test]
+fn the_line_of_a_level_gives_each_movement_its_own_load_in_order() {
+    let part = part("For time\n30 wall balls\n25 kettlebell swings\nRx: 9/6, 24/16\nScaled: 6/4, 16/12");
+    assert_eq!(part["loads"]["wall-ball"]["first"], json!(9));
+    assert_eq!(part["loads"]["kettlebell-swing"]["first"], json!(24));
+}
+
+#[test]
+fn a_clock_with_work_of_its_own_below_rounds_is_another_piece() {
+    let parts = parts(
+        "Then eight rounds of twenty seconds sit-ups, ten seconds rest\nLast is a ten minute amrap of nine burpees and six pull-ups",
+    );
+    let formats: Vec<_> = parts.iter().map(|part| (&part["format"], &part["rounds"])).collect();
+    assert_eq!(formats, [(&json!("tabata"), &json!(8)), (&json!("amrap"), &Value::Null)]);
+}
+
+#[test]
+fn one_tool_named_above_is_the_one_of_all_lifts_below() {
+    let part =
+        part("Kettlebell complex, 4 rounds\n6 cleans\n5 presses\n4 snatches\nrest 90 s after each round");
+    assert_eq!(total(&part, "kettlebell-snatch"), json!(16));
+    assert_eq!(total(&part, "snatch"), Value::Null);
+}
+
+#[test]
+fn more_weight_every_set_makes_a_scheme_a_lift() {
+    let part = part("Squat: 9-7-5-3, adding weight each set. 2 min rest.");
+    assert_eq!((&part["kind"], &part["reps"]), (&json!("strength"), &json!([9, 7, 5, 3])));
+    assert_eq!(part["movements"], json!(["back-squat"]));
+}
+
+#[test]
+fn stretches_of_the_class_plan_may_stand_behind_bullets() {
+    let parts = parts(
+        "- 0-10 warm-up: 500 m row\n- 10-25 deadlift 5x5\n- 25-30 set up\n- 30-45 15 min AMRAP: 9 burpees, 9 lunges",
+    );
+    let kinds: Vec<_> = parts.iter().map(|part| (&part["kind"], &part["duration_s"])).collect();
+    assert_eq!(
+        kinds,
+        [
+            // The minutes of the plan frame a block with a heading of its own.
+            (&json!("warmup"), &Value::Null),
+            (&json!("strength"), &json!(900)),
+            (&json!("conditioning"), &json!(900))
+        ]
+    );
+}
+
+#[test]
+fn a_line_that_begins_like_work_is_not_passed_over_in_silence() {
+    let text = "For time\n30 burpees\n3 x the thing we did last week with 12 dumbbell rows\n10 lunges";
+    let reading = reading_json(&read(text, Catalogue::standard()));
+    let problems = reading["problems"].as_array().unwrap();
+    assert_eq!((problems.len(), &problems[0]["line"]), (1, &json!(3)));
+    assert!(problems[0]["message"].as_str().unwrap().contains("begins like work"), "{problems:?}");
+}

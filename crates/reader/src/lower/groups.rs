@@ -105,7 +105,16 @@ impl Shaper<'_> {
                     let after_then = n > 0
                         && facts.steps[n - 1].what == StepKind::Then
                         && facts.steps[n - 1].line == step.line;
-                    let same_line_after = same_line_after && !after_then && !current.once;
+                    // "400 m jog + 2x (10 ring rows, 10 squats)": what is told before them stands outside.
+                    let inside = facts.steps[n + 1..]
+                        .iter()
+                        .any(|s| s.line == step.line && matches!(s.what, StepKind::Item(_)));
+                    let told = current
+                        .nodes
+                        .iter()
+                        .all(|node| matches!(node, Node::Work(work) if work.dose.first().is_some()));
+                    let outside = after_then || current.once || inside && told;
+                    let same_line_after = same_line_after && !outside;
                     if current.nodes.is_empty() || trailing || same_line_after {
                         current.repeats.insert(0, Repeat::Rounds(*times));
                     } else {

@@ -3,6 +3,7 @@
 use super::{POUND_BALL_FROM, POUND_LOADS, Shaper, work_of};
 use crate::facts::Item;
 use crate::facts::{Facts, StepKind};
+use crate::say::Tool;
 use lantern_session::movement::{LoadKind, Movement, MovementId, Unit};
 use lantern_session::{Alternative, Load, LoadUnit};
 use lantern_session::{Assumption, Problem};
@@ -12,6 +13,7 @@ impl Shaper<'_> {
     pub(super) fn resolve(&mut self, facts: &mut Facts) {
         let heavy_work = facts.has_prescription() && !facts.has_format();
         let prescribed = !facts.strength.percent.is_empty()
+            || facts.climbs
             || facts.strength.rpe.is_some() && !facts.sets_reps.is_empty()
             || (heavy_work && facts.strength.rm.is_some());
         let common = (facts.common_load, facts.common_bare_load);
@@ -28,6 +30,9 @@ impl Shaper<'_> {
                     let weighs = item.load.is_some() || item.bare_load.is_some();
                     let last = last_weighed.as_ref().filter(|_| weighs).or(last_movement.as_ref());
                     item.movement = self.unnamed(item, last, step.line, step.column);
+                }
+                if let Some(tool) = facts.one_tool {
+                    self.in_hand(item, tool, step.line, step.column);
                 }
                 let Some(id) = item.movement.clone() else {
                     let message = "a number without a movement; name what is to be done".to_owned();
@@ -84,6 +89,25 @@ impl Shaper<'_> {
         let message = format!("no movement beside {metres} m: read as a run");
         self.assumptions.push(Assumption { line, column, message });
         Some(run.id.clone())
+    }
+
+    /// "Kettlebell complex": the lifts below it are done with that tool, where there is such a movement; says so.
+    fn in_hand(&mut self, item: &mut Item, tool: Tool, line: usize, column: usize) {
+        let tool = match tool {
+            Tool::Kettlebell => "kettlebell",
+            Tool::Dumbbell => "dumbbell",
+            Tool::Bar | Tool::Ball => return,
+        };
+        let Some(from) = item.movement.as_ref().and_then(|id| self.catalogue.get(id)) else { return };
+        let names = match from.id.as_str() {
+            "air-squat" if item.generic => vec![format!("{tool}-front-squat")],
+            id if from.is_barbell() => vec![format!("{tool}-{id}"), format!("{tool}-power-{id}")],
+            _ => return,
+        };
+        let Some(to) = names.iter().find_map(|name| self.catalogue.find(name)) else { return };
+        let message = format!("read `{}` as {}", from.name.to_lowercase(), to.name.to_lowercase());
+        self.assumptions.push(Assumption { line, column, message });
+        item.movement = Some(to.id.clone());
     }
 
     /// Shorthand of several meanings resolves by what stands beside it, and says so.

@@ -298,6 +298,7 @@ impl<'c> Shaper<'c> {
             || scheme_lift
             || facts.strength.rm.is_some()
             || facts.build
+            || facts.climbs && movements().any(Movement::takes_weight)
             || !facts.strength.percent.is_empty()
             || facts.strength.rpe.is_some()
             || facts.strength.tempo.is_some()
@@ -505,6 +506,10 @@ fn bouts_in_words(facts: &mut Facts) {
 fn bouts_of_an_amrap(facts: &mut Facts) {
     let one_by_one = matches!(facts.label, Some(Label::Bout(_)));
     let rests = facts.rest.is_some_and(|rest| rest.after == RestAfter::Each);
+    if one_by_one && matches!(facts.steps.first().map(|step| &step.what), Some(StepKind::Rest { .. })) {
+        // The rest that stands above the first bout lies between them.
+        facts.steps.remove(0);
+    }
     if facts.bouts.is_none() && matches!(facts.amrap, Some(Some(_))) && rests {
         // "5 sets" above a short AMRAP with a rest between sets says the same.
         let rounds = facts.steps.iter().find_map(|step| match step.what {

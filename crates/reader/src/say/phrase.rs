@@ -237,6 +237,11 @@ impl Say {
                 _ => return None,
             },
             "build" => Self::Build,
+            "climbs" => Self::Climbs,
+            "onetool" => {
+                let kettlebell = words_between(line, start, end).iter().any(|word| word.starts_with('k'));
+                Self::OneTool(if kettlebell { Tool::Kettlebell } else { Tool::Dumbbell })
+            }
             "kind.warmup" | "kind.mobility" | "build.lift" | "quality.none" => return None,
             "kind.warm" => Self::Kind(PartKind::Warmup),
             "kind.skill" => Self::Kind(PartKind::Skill),
