@@ -128,6 +128,8 @@ pub(crate) struct Facts {
     pub common_load: Option<Load>,
     pub common_bare_load: Option<(f64, Option<f64>)>,
     pub build: bool,
+    /// Repetitions of each set, where the sets are told elsewhere.
+    pub sets_of: Option<u32>,
     /// More weight with every set.
     pub climbs: bool,
     /// The one kind of tool that everything is done with.
@@ -593,6 +595,7 @@ impl Facts {
             Say::Remaining => self.remaining = true,
             Say::Superset => self.superset = true,
             Say::Build => self.build = true,
+            Say::SetsOf(n) => self.sets_of = self.sets_of.or(Some(*n)),
             Say::Climbs => self.climbs = true,
             Say::OneTool(tool) => self.one_tool = self.one_tool.or(Some(*tool)),
             Say::EachPerson => self.each_person = true,

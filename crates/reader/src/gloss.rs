@@ -203,6 +203,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Percent(list) => shares(list),
         Say::SetAt { reps, percent } => format!("{reps} at {}", shares(&[*percent])),
         Say::Build => "build up".to_owned(),
+        Say::SetsOf(n) => format!("sets of {n}"),
         Say::Climbs => "heavier each set".to_owned(),
         Say::OneTool(tool) => format!("all with {}s", format!("{tool:?}").to_lowercase()),
         Say::SameTeam => "same teams".to_owned(),

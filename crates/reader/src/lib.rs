@@ -37,7 +37,7 @@ pub mod unit;
 pub mod values;
 pub mod weights;
 
-use lantern_session::movement::Catalogue;
+use lantern_session::movement::{Catalogue, Unit};
 use lantern_session::units::clock_s;
 use lantern_session::wire::part_json;
 use lantern_session::{
@@ -273,6 +273,12 @@ fn assemble<'u>(
                     }
                 }
                 Role::Work | Role::Substitute | Role::Level(_) if made => {}
+                Role::Work if read.says(goes_through) => {
+                    // "Second ladder: 8-7-6-5 of the same"
+                    let message = "a scheme without work: what is done by it?".to_owned();
+                    reading.problems.push(Problem::warning(unit.line, 1, message));
+                    reading.session.notes.extend(notes_of(unit, raw));
+                }
                 _ => reading.session.notes.extend(notes_of(unit, raw)),
             }
             report_on(unit, read, catalogue, reading);
@@ -437,12 +443,18 @@ fn report_on(unit: &unit::Unit, read: &unit::Reading, catalogue: &Catalogue, rea
     }
 }
 
+/// A scheme of repetitions that work goes through.
+fn goes_through(say: &say::Say) -> bool {
+    matches!(say, say::Say::Scheme { reps, .. } if reps.len() > 2)
+}
+
 /// "10 remo (5 por lado) · 10 rows": a line that begins with a number and names an amount of something, whatever else it says.
 fn begins_like_work(unit: &unit::Unit) -> bool {
-    let counted = |item: &say::Item| item.is_anchored() && item.movement.is_some();
-    unit.starts_line
-        && unit.text.starts_with(|c: char| c.is_ascii_digit())
-        && unit.readings.iter().any(|read| read.role == Role::Work && read.items().any(counted))
+    let far = |unit: Option<Unit>| matches!(unit, Some(Unit::Calories | Unit::Metres));
+    let counted = |item: &say::Item| item.is_anchored() && (item.movement.is_some() || far(item.unit));
+    let mut work = unit.readings.iter().filter(|read| read.role == Role::Work);
+    let number = unit.text.starts_with(|c: char| c.is_ascii_digit());
+    unit.starts_line && work.any(|read| read.says(goes_through) || number && read.items().any(counted))
 }
 
 /// The whole reading as JSON.

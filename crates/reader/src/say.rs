@@ -50,6 +50,8 @@ pub enum Say {
     SetsMax(u32),
     SetsLength(u32, u32),
     Sets(u32),
+    /// Sets of so many repetitions, however many sets.
+    SetsOf(u32),
     MoreSets(u32),
     TopSets(u32),
     Superset,

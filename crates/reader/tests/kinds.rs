@@ -558,7 +558,7 @@ fn more_weight_every_set_makes_a_scheme_a_lift() {
 #[test]
 fn stretches_of_the_class_plan_may_stand_behind_bullets() {
     let parts = parts(
-        "- 0-10 warm-up: 500 m row\n- 10-25 deadlift 5x5\n- 25-30 set up\n- 30-45 15 min AMRAP: 9 burpees, 9 lunges",
+        "- 0-10 warm-up: 400 m ski\n- 10-25 deadlift 5x5\n- 25-30 set up\n- 30-45 15 min AMRAP: 9 burpees, 9 lunges",
     );
     let kinds: Vec<_> = parts.iter().map(|part| (&part["kind"], &part["duration_s"])).collect();
     assert_eq!(
@@ -579,4 +579,26 @@ fn a_line_that_begins_like_work_is_not_passed_over_in_silence() {
     let problems = reading["problems"].as_array().unwrap();
     assert_eq!((problems.len(), &problems[0]["line"]), (1, &json!(3)));
     assert!(problems[0]["message"].as_str().unwrap().contains("begins like work"), "{problems:?}");
+}
+
+#[test]
+fn shares_may_climb_by_a_step_and_the_sets_follow() {
+    let part = part("Front squat, 18 minutes\nSets of 2. Start at 65% and go up 5% a set until 85%");
+    assert_eq!((&part["sets"], &part["reps"]), (&json!(5), &json!([2, 2, 2, 2, 2])));
+    assert_eq!(part["percent"], json!([65, 85]));
+}
+
+#[test]
+fn a_scheme_without_work_is_asked_about() {
+    let text = "Ladder one, for time: 2-4-6-8 power cleans 50/35\n\nLadder two, for time: 8-6-4-2 of same";
+    let reading = reading_json(&read(text, Catalogue::standard()));
+    let told = reading["problems"].as_array().unwrap().iter().map(|problem| &problem["line"]);
+    assert!(told.into_iter().any(|line| *line == json!(3)), "{reading:#}");
+}
+
+#[test]
+fn a_greeting_is_no_lift_and_the_evenness_of_rounds_no_target() {
+    let part =
+        part("Good morning! Today:\n5 rounds\nrow 400 m\nrest 1:30\nAll rounds within 5 s of one another");
+    assert_eq!((&part["movements"], &part["target"]), (&json!(["row"]), &Value::Null));
 }

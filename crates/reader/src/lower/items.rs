@@ -39,7 +39,7 @@ impl Shaper<'_> {
                     if item.max && item.load.is_none() {
                         // "AMRAP" on its own, in a heading.
                         facts.amrap.get_or_insert(None);
-                    } else if item.load.is_some() {
+                    } else if item.load.is_some() || item.unit == Some(Unit::Calories) {
                         self.problems.push(Problem::error(step.line, step.column, message));
                     }
                     continue;

@@ -63,6 +63,9 @@ impl Shaper<'_> {
             .and_then(|work| work.dose.first())
             .filter(|_| distinct == 1 && !complex)
             .map(|n| n as u32);
+        // "Sets of 3 from 60% by 5% to 80%": a set a share.
+        let climbs =
+            facts.sets_of.filter(|_| strength.percent.len() > 1).map(|_| strength.percent.len() as u32);
         let reps: Vec<u32> = match (&scheme, from_list, written) {
             (Some(reps), _, _) => reps.clone(),
             // "75% x 2 x 5 (5 doubles)" tells the same sets twice.
@@ -81,7 +84,7 @@ impl Shaper<'_> {
             (None, Some(list), _) if list.len() > 1 || facts.sets.is_none() => list,
             (None, Some(list), _) => vec![list[0]; facts.sets.unwrap_or(1) as usize],
             (None, None, Some((sets, reps))) if !superset => vec![reps; sets.min(60) as usize],
-            _ => match (facts.sets.or(rounds), item_reps) {
+            _ => match (facts.sets.or(rounds).or(climbs), item_reps.or(facts.sets_of)) {
                 (Some(sets), Some(reps)) if part.format != Some(Format::MaxReps) => {
                     vec![reps; sets.min(60) as usize]
                 }

@@ -367,7 +367,10 @@ impl<'c> Shaper<'c> {
             grouped.groups.iter().any(|g| g.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_))));
         let tabata =
             facts.tabata || facts.on_off.is_some_and(|(_, work, rest)| (work, rest) == (TABATA.0, TABATA.1));
+        // A ladder without an end goes on until the time is up.
+        let endless = facts.steps.iter().any(|s| matches!(s.what, StepKind::Scheme { open: Some(_), .. }));
         let times_out = facts.remaining
+            || endless
             || facts.items().any(|item| item.max)
             || matches!(facts.score, Some(Score::RoundsReps | Score::Reps))
             || facts.sharing == Some(Sharing::Rounds)

@@ -196,7 +196,9 @@ impl Shaper<'_> {
             return Node::seq(seq);
         }
         let open_stations = nodes.len() > 1 && nodes.iter().all(open);
-        let count = times.or(rounds);
+        // "12 min, 40 s on, 20 s off" of one thing is as many as go into it.
+        let fills = part.duration_s.filter(|_| nodes.len() == 1).map(|s| s / (work_s + rest_s).max(1));
+        let count = times.or(rounds).or(fills.filter(|n| *n > 1));
         part.rounds = part.rounds.or(count);
         if open_stations {
             let mut round: Vec<Node> = Vec::new();

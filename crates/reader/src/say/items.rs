@@ -104,6 +104,9 @@ pub(super) fn dose(c: &Captures<'_>) -> Option<Say> {
     }))
 }
 
+/// Shortest time that is aimed at, in seconds.
+const SHORTEST_AIM_S: f64 = 20.0;
+
 pub(super) fn target(c: &Captures<'_>, round_word: &str) -> Option<Say> {
     let (under, over) = (c.has('u'), c.has('o'));
     let of = if c.has('k') && !round_word.is_empty() {
@@ -127,6 +130,10 @@ pub(super) fn target(c: &Captures<'_>, round_word: &str) -> Option<Say> {
     // "1 - 15 min" is two numbers with a dash between them.
     if low > 0.0 && high > WIDEST_AIM * low {
         return None;
+    }
+    // Nobody finishes anything in so few seconds: how even the rounds are to be, or a pace.
+    if of == Aim::Seconds && high < SHORTEST_AIM_S {
+        return Some(Say::Told);
     }
     let single = low == high;
     let (low, high) = match (single, under, over) {

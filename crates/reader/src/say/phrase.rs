@@ -279,6 +279,18 @@ impl Say {
                 }
                 _ => return None,
             },
+            // "From 60% by 5% a set to 80%" is five sets.
+            "percent.climb" => {
+                let one = |name: char| match c.value(name)? {
+                    Value::Percents(share) if share.len() == 1 => Some(share[0][0]),
+                    _ => None,
+                };
+                let (from, step, to) = (one('a')?, one('s')?, one('b')?);
+                let climbs = (40.0..to).contains(&from) && (1.0..=20.0).contains(&step) && to <= 110.0;
+                let sets = climbs.then(|| ((to - from) / step).floor() as u32 + 1)?;
+                let shares = (0..sets).map(|n| [from + f64::from(n) * step; 2]);
+                Self::Percent(shares.collect())
+            }
             "percent.end" => {
                 // "Begin on fifty-five percent ... and end on seventy."
                 let told = line.tokens.iter().any(|token| token.is('%') || token.word() == Some("percent"));
@@ -324,6 +336,7 @@ impl Say {
             "setsmax" => Self::SetsMax(c.count('s')?),
             "setslength" => Self::SetsLength(c.count('s')?, c.seconds('t')?.0),
             "sets" => Self::Sets(c.count('s')?),
+            "setsof" => Self::SetsOf(c.count('n')?),
             "moresets" => Self::MoreSets(c.count('n')?),
             "topsets" => Self::TopSets(c.count('n')?),
             "superset" => Self::Superset,

@@ -72,8 +72,11 @@ pub(super) fn spoken_heading(
         if matches!(word(end), Some("bit" | "part" | "piece" | "work" | "stuff")) {
             end += 1;
         }
+        // "Water, explain the piece, show the step-over" is a list of what happens.
+        let listed = tokens[..at].iter().any(|token| token.is(','))
+            && !tokens[end.min(tokens.len())..].iter().any(|token| token.number().is_some());
         let closed = matches!(word(end), Some("is" | "will"))
-            || tokens.get(end).is_some_and(|token| token.is(',') || token.is(':'));
+            || tokens.get(end).is_some_and(|token| token.is(',') && !listed || token.is(':'));
         if closed && tokens.len() > end + 1 {
             return (Some(kind), end + 1);
         }
@@ -353,10 +356,14 @@ pub(super) fn take_heading(
         let words: Vec<&str> = tokens[end..].iter().filter_map(Token::word).collect();
         words.len() == tokens.len() - end && catalogue.match_words(&words).is_none() && words.len() <= 3
     };
+    let clock = |at: usize| tokens.get(at).is_some_and(|token| matches!(token.kind, Kind::Clock(_)));
+    let stretch = clock(end) && tokens.get(end + 1).is_some_and(|token| token.is('-')) && clock(end + 2);
     let fits = match next {
         None => true,
         Some(token) if closes(token) => true,
         Some(_) if says_is || short_form || gap && starts_line => true,
+        // "Strength 18:10-18:30: ..."
+        Some(_) if stretch => true,
         // "Cool down walk 5 min"
         Some(_)
             if starts_line
@@ -389,6 +396,7 @@ pub(super) fn take_heading(
     if let Some(upto) = colon.filter(|upto| *upto > 0 && plain_words(*upto)) {
         end += upto;
     }
+    end += if stretch { 3 } else { 0 };
     while tokens.get(end).is_some_and(|token| {
         matches!(token.kind, Kind::Sign(':' | '-' | '.' | ',' | '!' | '/' | '&' | '+' | '=' | '*' | '#'))
     }) {

@@ -116,7 +116,12 @@ pub(super) fn read_sentence(
     }
     let begins_at = |name: &str, at: usize| lexicon.class(name).and_then(|class| line.class(at, class));
     let talk = begins_at("talk", opening.min(body.len() - 1));
-    let greets = begins("greeting").is_some();
+    // "Good morning!" greets; with a number it is a lift.
+    let wishes = near_top
+        && body.len() <= 3
+        && body[0].word() == Some("good")
+        && body.get(1).and_then(Token::word) == Some("morning");
+    let greets = begins("greeting").is_some() || wishes;
     // "Knee raises are fine" offers them.
     let allows = lexicon.class("allowed").is_some_and(|class| {
         let ends = line.movements[opening.min(body.len() - 1)].iter().map(|name| name.end);

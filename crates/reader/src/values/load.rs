@@ -124,6 +124,10 @@ impl Line<'_> {
         let behind = own.map_or(end, |(_, _, end)| end);
         let mut push =
             |first: f64, second: Option<f64>, range: bool, unit: Option<(Unit, f64, usize)>, end: usize| {
+                // Nothing is done two and a half times.
+                if unit.is_none() && first.fract() != 0.0 {
+                    return;
+                }
                 let (unit, factor, end) =
                     unit.map_or((None, 1.0, end), |(unit, factor, end)| (Some(unit), factor, end));
                 // Miles, yards and feet come to whole metres.
