@@ -38,6 +38,8 @@ enum Left {
     Number,
     Name,
     Known,
+    /// The word that makes a length a rest.
+    Rest,
     Filler,
     Unknown,
     Sign,
@@ -54,6 +56,8 @@ fn left(line: &Line<'_>, at: usize, filler: Class) -> Left {
         Kind::Word { text, .. } => {
             if text == "x" && between_numbers(line, at) {
                 Left::Mark
+            } else if rests_for(line, at) {
+                Left::Rest
             } else if line.class(at, filler).is_some() {
                 Left::Filler
             } else if !line.movements[at].is_empty() {
@@ -65,6 +69,17 @@ fn left(line: &Line<'_>, at: usize, filler: Class) -> Left {
             }
         }
     }
+}
+
+/// Whether a word says of the length beside it that it is rest.
+fn rests_for(line: &Line<'_>, at: usize) -> bool {
+    let of = |name: &str, at: usize| {
+        Lexicon::standard().class(name).is_some_and(|class| line.class(at, class).is_some())
+    };
+    let clock = |at: usize| matches!(line.tokens.get(at).map(|token| &token.kind), Some(Kind::Clock(_)));
+    let unit = |at: usize| clock(at) || of("unit.s", at) || of("unit.min", at);
+    let number = |at: usize| line.tokens.get(at).is_some_and(|token| token.number().is_some());
+    of("rest", at) && (at > 0 && unit(at - 1) || clock(at + 1) || number(at + 1) && unit(at + 2))
 }
 
 fn between_numbers(line: &Line<'_>, at: usize) -> bool {
@@ -102,6 +117,7 @@ pub fn coverings(line: &Line<'_>, weights: &Weights) -> Vec<Covering> {
             Left::Number => "left.number",
             Left::Name => "left.name",
             Left::Known => "left.known",
+            Left::Rest => "left.rest",
             Left::Filler => "left.filler",
             Left::Unknown => "left.unknown",
             Left::Sign => "left.sign",

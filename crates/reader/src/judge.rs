@@ -44,7 +44,7 @@ pub(crate) fn coherence(
         matches!(kind, PartKind::Accessory | PartKind::Warmup | PartKind::Mobility | PartKind::Skill)
     });
     let (mut clock_after_lift, mut header_after_items) = (false, false);
-    let (mut letter, mut ownerless) = (None, false);
+    let (mut letter, mut ownerless, mut sections) = (None, false, false);
     let (mut superset, mut rounds_with_work) = (false, false);
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
     for (n, unit) in units[range.clone()].iter().enumerate() {
@@ -125,6 +125,9 @@ pub(crate) fn coherence(
         }
         if let Label::Letter(now, _) = unit.label {
             let heads = reading.says(heads_a_part) || prescribes(reading) || unit.heading.is_some();
+            // Where one letter heads a part of its own, the next one does.
+            let heads = heads || sections && !reading.says(|say| matches!(say, Say::CashOut));
+            sections |= heads && matches!(unit.label, Label::Letter(_, None));
             if letter.is_some_and(|before| before != now) && items > 0 && heads {
                 cost += of("part.letters");
             }

@@ -333,6 +333,7 @@ fn assemble<'u>(
         // What is done first and not against anything gets the class warm.
         let plain = first.heading.is_none()
             && first.format.is_none()
+            && first.score.is_none()
             && first.duration_s.is_none()
             && first.rest.is_none();
         let unloaded = works(&first.tree).iter().all(|work| work.load.is_none());

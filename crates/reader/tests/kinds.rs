@@ -602,3 +602,24 @@ fn a_greeting_is_no_lift_and_the_evenness_of_rounds_no_target() {
         part("Good morning! Today:\n5 rounds\nrow 400 m\nrest 1:30\nAll rounds within 5 s of one another");
     assert_eq!((&part["movements"], &part["target"]), (&json!(["row"]), &Value::Null));
 }
+
+#[test]
+fn runs_with_rests_between_are_no_race_against_the_rest() {
+    let part = part("600 m run\nrest 75 s\n500 m run\nrest 75 s\n300 m run");
+    assert_eq!((&part["cap_s"], &part["duration_s"]), (&Value::Null, &Value::Null));
+    let rests = part["tree"]["of"].as_array().unwrap().iter().filter(|node| node["node"] == "rest");
+    assert_eq!(rests.count(), 2, "{part:#}");
+}
+
+#[test]
+fn two_lifts_of_an_outline_are_two_parts_and_six_by_one_no_tempo() {
+    let parts = parts("Strength\n1) Clean, 6 x 1 @ 80%\n2) Clean pull, 4x3 @ 95%");
+    let sets: Vec<_> = parts.iter().map(|part| (&part["sets"], &part["tempo"])).collect();
+    assert_eq!(sets, [(&json!(6), &Value::Null), (&json!(4), &Value::Null)]);
+}
+
+#[test]
+fn shares_may_stand_in_front_of_a_stroke() {
+    let part = part("Front squat: 70/3 75/3 80/2 85/1");
+    assert_eq!((&part["reps"], &part["percent"]), (&json!([3, 3, 2, 1]), &json!([70, 85])));
+}

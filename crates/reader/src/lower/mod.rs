@@ -35,6 +35,8 @@ const POUND_BALL_FROM: f64 = 14.0;
 const METRES_FROM: f64 = 100.0;
 /// Fixed work that fills this share of a length is done once, against it.
 const FIXED_WORK_SHARE: f64 = 0.5;
+/// Work of more than so many lengths is not what the length limits: nobody sets a cap of a minute on a mile.
+const MOST_WORK_SHARE: f64 = 2.5;
 /// Shortest interval in which a set of a lift has work beside it, in seconds.
 const SHORTEST_SET_S: u32 = 120;
 /// From this on a rest in a line of its own is none between sets, in seconds.
@@ -405,6 +407,7 @@ impl<'c> Shaper<'c> {
                 || facts.cap_s.is_some()
                 || self.is_fixed_work_in_a_length(facts, grouped)
                 || facts.target.is_some()
+                || facts.score == Some(Score::Time)
                 || grouped.interrupt.is_some();
             let counted = has_scheme || (rounds && facts.duration_s.is_none());
             (limited || counted).then_some(Format::ForTime)
@@ -425,7 +428,9 @@ impl<'c> Shaper<'c> {
             return false;
         }
         let work: f64 = nodes().filter_map(|node| self.work_seconds(node)).sum();
-        (nodes().count() > 1 || grouped.penalty.is_some()) && work >= f64::from(length) * FIXED_WORK_SHARE
+        let length = f64::from(length);
+        let fits = (length * FIXED_WORK_SHARE..length * MOST_WORK_SHARE).contains(&work);
+        (nodes().count() > 1 || grouped.penalty.is_some()) && fits
     }
 
     fn shape_target(&mut self, facts: &Facts, part: &mut Part) {

@@ -123,6 +123,26 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // "75/3 80/3 85/2": shares in front of their repetitions.
+            "setpairs" => {
+                let count =
+                    |value: &Option<Value>| if let Some(Value::Count(n)) = value { Some(*n) } else { None };
+                let numbers: Vec<u32> = captures.iter().filter_map(|(_, value, _)| count(value)).collect();
+                let pairs: Vec<(u32, u32)> = numbers.chunks_exact(2).map(|pair| (pair[0], pair[1])).collect();
+                let likely =
+                    pairs.iter().all(|(share, reps)| (50..=110).contains(share) && (1..=10).contains(reps));
+                let rising = pairs.windows(2).all(|pair| pair[0].0 <= pair[1].0);
+                let unit = line.load_unit(end).is_some();
+                if likely && rising && !unit {
+                    let set = |(share, reps): &(u32, u32)| Self::SetAt {
+                        reps: *reps,
+                        percent: [f64::from(*share); 2],
+                    };
+                    pairs.iter().map(set).collect()
+                } else {
+                    Vec::new()
+                }
+            }
             "setslist" => {
                 let numbers: Vec<u32> = captures
                     .iter()

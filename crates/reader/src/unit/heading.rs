@@ -72,7 +72,7 @@ pub(super) fn spoken_heading(
         if matches!(word(end), Some("bit" | "part" | "piece" | "work" | "stuff")) {
             end += 1;
         }
-        // "Water, explain the piece, show the step-over" is a list of what happens.
+        // "Chalk, a word on the piece, bells out" is a list of what happens.
         let listed = tokens[..at].iter().any(|token| token.is(','))
             && !tokens[end.min(tokens.len())..].iter().any(|token| token.number().is_some());
         let closed = matches!(word(end), Some("is" | "will"))
@@ -362,6 +362,15 @@ pub(super) fn take_heading(
         None => true,
         Some(token) if closes(token) => true,
         Some(_) if says_is || short_form || gap && starts_line => true,
+        // "Core x3: ..."
+        Some(token)
+            if lists
+                && token.word() == Some("x")
+                && tokens.get(end + 1).is_some_and(|n| n.number().is_some())
+                && tokens.get(end + 2).is_some_and(|sign| sign.is(':')) =>
+        {
+            true
+        }
         // "Strength 18:10-18:30: ..."
         Some(_) if stretch => true,
         // "Cool down walk 5 min"

@@ -192,7 +192,7 @@ pub(super) fn read_sentence(
                         .all(|token| token.word().is_some() || matches!(token.kind, Kind::Sign(_)))
             },
         );
-    let mut told = 0;
+    let (mut told, mut prescribed) = (0, 0);
     for covering in coverings(&line, weights) {
         let mut says = said(&covering, body);
         shares_of_effort(&mut says, catalogue);
@@ -345,6 +345,10 @@ pub(super) fn read_sentence(
         }
         // What is passed over is all that the best reading of it says.
         told = structure.max(told);
+        // The sets of a lift that is named are no talk either.
+        let sets = |say: &Say| matches!(say, Say::SetsReps { .. } | Say::SetAt { .. } | Say::SetsMax(_));
+        let own = work.says.iter().filter(|said| bare > 0 && sets(&said.say)).count();
+        prescribed = own.max(prescribed);
         let note = weights.of("note.each")
             + drops
             + weights.of("note.structure") * told as f64
@@ -355,6 +359,7 @@ pub(super) fn read_sentence(
             if !kept.is_empty() {
                 let cost = weights.of("aside.each")
                     + drops
+                    + weights.of("note.structure") * prescribed as f64
                     + weights.of("aside.unknown") * covering.unknown_words as f64
                     + weights.of("aside.number") * covering.numbers_left.len() as f64;
                 found.push(Reading {

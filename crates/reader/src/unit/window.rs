@@ -5,6 +5,11 @@ use std::collections::HashSet;
 use crate::lexicon::Lexicon;
 use crate::tokens::{Kind, Token};
 
+/// A stretch shorter than this is one of hours and minutes, in seconds.
+const SHORTEST_STRETCH_S: f64 = 60.0;
+/// Five o'clock, read as minutes and seconds: nobody's class begins before.
+const EARLIEST_HOUR_S: f64 = 300.0;
+
 /// Lines that begin with a stretch of the clock in bare minutes: "0-5: ...", "8-18: ...", each behind the one before.
 pub(super) fn window_lines(lines: &[(usize, Vec<Token>)], lexicon: &Lexicon) -> HashSet<usize> {
     let number = |tokens: &[Token], at: usize| tokens.get(at).and_then(Token::number);
@@ -65,5 +70,11 @@ pub(super) fn take_window(tokens: &[Token], lexicon: &Lexicon, chained: bool) ->
     {
         end += 1;
     }
-    (Some((to - from) as u32), end)
+    // "6:15-6:35" is told by the clock on the wall: hours and minutes.
+    let seconds = if (to - from) < SHORTEST_STRETCH_S && from >= EARLIEST_HOUR_S {
+        (to - from) * 60.0
+    } else {
+        to - from
+    };
+    (Some(seconds as u32), end)
 }

@@ -176,7 +176,11 @@ impl Line<'_> {
                 break;
             }
         }
-        if !(3..=4).contains(&letters.len()) {
+        // "6 x 1" is sets of one.
+        let sets = letters.len() == 3
+            && letters[1..].starts_with('X')
+            && self.tokens[at..end].iter().skip(1).any(|token| token.spaced);
+        if sets || !(3..=4).contains(&letters.len()) {
             return Vec::new();
         }
         let reps = letters.bytes().fold(0, |packed: u32, byte| packed << 8 | u32::from(byte));
