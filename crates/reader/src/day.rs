@@ -181,7 +181,29 @@ impl<'u> Divider<'u> {
             let last = self.best(before).says.last().map(|said| &said.say);
             matches!(last, Some(Say::Then | Say::Rest { after: None, .. }))
         });
-        then_max(reading) || window && led && self.units[at].starts_line
+        then_max(reading) || window && led && self.units[at].starts_line && !self.in_circuit(at)
+    }
+
+    /// "3 rounds" above "2 min max row", "1 min rest", "2 min max burpees": windows that are gone round again.
+    fn in_circuit(&self, at: usize) -> bool {
+        if self.units[at].blank_before {
+            return false;
+        }
+        for before in (0..at).rev() {
+            let reading = self.best(before);
+            if reading.says(|say| matches!(say, Say::Rounds(_) | Say::Sets(_))) {
+                return reading.items().next().is_none();
+            }
+            let timed = |item: &Item| {
+                item.window_s.is_some() || item.unit == Some(lantern_session::movement::Unit::Seconds)
+            };
+            let rests = !reading.says.is_empty()
+                && reading.says(|say| matches!(say, Say::Rest { .. } | Say::RestOpen));
+            if self.units[before].blank_before || !(rests || reading.items().any(timed)) {
+                return false;
+            }
+        }
+        false
     }
 
     /// Whether a line begins with the next letter: "C) ..." somewhere below "B) ...".

@@ -180,7 +180,11 @@ pub(crate) fn coherence(
         if (reading.says(sets) || prescribes(reading)) && unprescribed > 0 {
             // Sets for what has been named since the last ones.
             let heavy = reading.says(|say| matches!(say, Say::Rm(_) | Say::Build));
-            if clocks > 0 && items > 0 && own_items > 0 && prescribes(reading) && (heavy || !again) {
+            // "9 power snatches @ 60%" in a list of work is a dose of it.
+            let dose = reading.items().all(|item| item.is_anchored() && item.sets.is_none())
+                && !reading.says(|say| is_prescription(say) && !matches!(say, Say::Percent(_)));
+            let lift = prescribes(reading) && !dose && (heavy || !again);
+            if clocks > 0 && items > 0 && own_items > 0 && lift {
                 cost += of("part.clock_then_lift");
             }
             lifts += 1;

@@ -623,3 +623,16 @@ fn shares_may_stand_in_front_of_a_stroke() {
     let part = part("Front squat: 70/3 75/3 80/2 85/1");
     assert_eq!((&part["reps"], &part["percent"]), (&json!([3, 3, 2, 1]), &json!([70, 85])));
 }
+
+#[test]
+fn windows_with_rests_are_gone_round_below_rounds() {
+    let part = part("4 rounds\n2 min max cal row\n1 min rest\n90 s max push-ups\n1 min rest");
+    assert_eq!((&part["format"], &part["rounds"]), (&json!("intervals"), &json!(4)));
+    assert_eq!(part["movements"], json!(["row", "push-up"]));
+}
+
+#[test]
+fn a_dose_at_a_share_stays_in_its_list() {
+    let part = part("3 rounds, start every 4 min:\n200 m row\n9 toes-to-bar\n6 power cleans @ 65 %");
+    assert_eq!((&part["format"], total(&part, "power-clean")), (&json!("every"), json!(18)));
+}

@@ -271,6 +271,7 @@ pub(super) fn take_heading(
                 | "full"
         )
     ) && from < 2
+        && word(from + 1).is_some()
         && lexicon.class("heading.accessory").is_some()
     {
         from += 1;
