@@ -3,6 +3,7 @@
 mod captures;
 mod items;
 mod phrase;
+mod several;
 
 pub(crate) use phrase::effort;
 

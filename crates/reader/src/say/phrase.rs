@@ -5,7 +5,7 @@ use lantern_session::{Intent, LoadUnit, PartKind, RestAfter, Score, Sharing};
 
 use super::captures::{Captures, digits, has_unit, position, words_between};
 use super::items::{dose, has_dose_unit, item, target};
-use super::{Aim, Item, Say, Tool};
+use super::{Aim, Say, Tool};
 use crate::grammar::Capture;
 use crate::tokens::Kind;
 use crate::values::{Line, Nt, Value};
@@ -16,195 +16,14 @@ const SHORTEST_REST_S: u32 = 20;
 const LONGEST_INTERVAL_S: u32 = 300;
 
 impl Say {
-    /// From the row's name and what its pattern captured.
-    pub fn all(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Vec<Self> {
-        let c = Captures(captures);
-        let counted = |name: char, say: fn(u32) -> Self| c.count(name).filter(|n| *n > 0).map(say);
-        match says {
-            "fortime" | "fortime.quality" => {
-                let how = if says == "fortime" { Self::ForTime } else { Self::Quality };
-                counted('n', Self::Rounds).into_iter().chain([how]).collect()
-            }
-            "every.setsreps" => {
-                let interval_s = c.seconds('t').map_or(60, |(s, _)| s);
-                match (c.count('n'), c.count('r')) {
-                    (Some(sets), Some(reps)) if interval_s > 0 && sets > 0 => vec![
-                        Self::Every { interval_s, times: Some(sets), total_s: None },
-                        Self::SetsReps { sets, reps, upper: None },
-                    ],
-                    _ => Vec::new(),
-                }
-            }
-            "item.height" => match (item("item", &c, Unit::Reps), c.value('m'), c.number('n')) {
-                (Some(item), Some(Value::Movement { id, .. }), Some(height))
-                    if id.as_str().contains("box")
-                        && (16.0..=80.0).contains(&height)
-                        && has_dose_unit(&c) =>
-                {
-                    vec![item, Self::Load { implements: 1, first: height, second: None, unit: None }]
-                }
-                _ => Vec::new(),
-            },
-            "onoff.each" => match (c.count('w'), c.count('r'), c.count('n')) {
-                (Some(work_s), Some(rest_s), Some(rounds)) if work_s >= 10 && rest_s >= 5 && rounds > 0 => {
-                    vec![Self::OnOff { times: Some(rounds), work_s, rest_s, total_s: None }]
-                }
-                _ => Vec::new(),
-            },
-            // "70% x 3 x 4" is three repetitions, four times.
-            "setat.sets" => match (c.value('p'), c.count('n'), c.count('s')) {
-                (Some(Value::Percents(share)), Some(reps), Some(sets))
-                    if share.len() == 1 && (1..=20).contains(&reps) && (1..=12).contains(&sets) =>
-                {
-                    vec![Self::SetAt { reps, percent: share[0] }; sets as usize]
-                }
-                _ => Vec::new(),
-            },
-            "complex.sets" => match (c.value('p'), c.count('s')) {
-                (Some(Value::Percents(share)), Some(sets))
-                    if share.len() == 1 && (1..=20).contains(&sets) =>
-                {
-                    let reps = ['a', 'b', 'd'].into_iter().filter_map(|name| c.count(name)).collect();
-                    vec![Self::ComplexReps(reps), Self::Sets(sets), Self::Percent(share.clone())]
-                }
-                _ => Vec::new(),
-            },
-            "setat.list" => match (c.value('l'), c.count('n')) {
-                (Some(Value::List { reps: shares, open: None }), Some(reps))
-                    if shares.len() >= 2 && shares.iter().all(|share| (40..=110).contains(share)) =>
-                {
-                    let percent = |share: &u32| [f64::from(*share); 2];
-                    shares.iter().map(|share| Self::SetAt { reps, percent: percent(share) }).collect()
-                }
-                _ => Vec::new(),
-            },
-            "item.list" => match (item("item.bare", &c, Unit::Reps), c.value('l')) {
-                (Some(item), Some(Value::List { reps, open: None })) if reps.len() >= 3 => {
-                    vec![item, Self::Scheme { reps: reps.clone(), open: None }]
-                }
-                _ => Vec::new(),
-            },
-            "rounds.each" => counted('n', Self::Rounds).into_iter().chain([Self::EachPerson]).collect(),
-            // "Build to a heavy 3" counts repetitions of the set; "a heavy 30 m carry" is a distance.
-            "build.item" if !has_dose_unit(&c) => Vec::new(),
-            "build.item" => {
-                item("item", &c, Unit::Reps).into_iter().flat_map(|item| [Self::Build, item]).collect()
-            }
-            "build.lift" => match c.value('m') {
-                Some(Value::Movement { weighs: true, .. }) => item("item.bare", &c, Unit::Reps)
-                    .into_iter()
-                    .flat_map(|item| [Self::Build, item])
-                    .collect(),
-                _ => Vec::new(),
-            },
-            "quality.none" => vec![Self::Quality, Self::Score(Score::None)],
-            "kind.warmup" | "kind.mobility" => {
-                let length = c.seconds('t').map(|(s, _)| Self::Length(s));
-                let kind = if says == "kind.warmup" { PartKind::Warmup } else { PartKind::Mobility };
-                length.into_iter().chain([Self::Kind(kind)]).collect()
-            }
-            "item.load" => match (item("item.bare", &c, Unit::Reps), c.value('m'), c.value('l')) {
-                (
-                    Some(item),
-                    Some(Value::Movement { weighs: true, .. }),
-                    Some(Value::Load { implements, first, second: Some(second), unit: None }),
-                ) if first > second => {
-                    let (implements, first, second) = (*implements, *first, Some(*second));
-                    vec![item, Self::Load { implements, first, second, unit: None }]
-                }
-                _ => Vec::new(),
-            },
-            "again" => match (c.count('n'), c.value('l')) {
-                (Some(reps), Some(Value::Load { implements, first, second, unit })) if *first >= 5.0 => {
-                    let item = Item { amount: Some((f64::from(reps), None)), ..Item::default() };
-                    let load =
-                        Self::Load { implements: *implements, first: *first, second: *second, unit: *unit };
-                    vec![Self::Item(item), load]
-                }
-                _ => Vec::new(),
-            },
-            // "75/3 80/3 85/2": shares in front of their repetitions.
-            "setpairs" => {
-                let count =
-                    |value: &Option<Value>| if let Some(Value::Count(n)) = value { Some(*n) } else { None };
-                let numbers: Vec<u32> = captures.iter().filter_map(|(_, value, _)| count(value)).collect();
-                let pairs: Vec<(u32, u32)> = numbers.chunks_exact(2).map(|pair| (pair[0], pair[1])).collect();
-                let likely =
-                    pairs.iter().all(|(share, reps)| (50..=110).contains(share) && (1..=10).contains(reps));
-                let rising = pairs.windows(2).all(|pair| pair[0].0 <= pair[1].0);
-                let unit = line.load_unit(end).is_some();
-                if likely && rising && !unit {
-                    let set = |(share, reps): &(u32, u32)| Self::SetAt {
-                        reps: *reps,
-                        percent: [f64::from(*share); 2],
-                    };
-                    pairs.iter().map(set).collect()
-                } else {
-                    Vec::new()
-                }
-            }
-            "setslist" => {
-                let numbers: Vec<u32> = captures
-                    .iter()
-                    .filter_map(
-                        |(_, value, _)| if let Some(Value::Count(n)) = value { Some(*n) } else { None },
-                    )
-                    .collect();
-                let signed = line.tokens[start..end].iter().any(|token| token.is('%'))
-                    || line.tokens.get(end).is_some_and(|token| token.is('%'));
-                let likely = numbers
-                    .chunks(2)
-                    .all(|pair| pair.len() == 2 && pair[0] <= 20 && (30..=110).contains(&pair[1]));
-                // "5 @ 70, 5 @ 75, 3 @ 80": rising like that they are shares without the sign.
-                let weights: Vec<u32> = numbers.chunks(2).filter_map(|pair| pair.get(1).copied()).collect();
-                let rising = weights.len() >= 3
-                    && weights.windows(2).all(|pair| pair[0] <= pair[1])
-                    && weights.iter().all(|share| (50..=100).contains(share));
-                if (signed || rising) && likely {
-                    numbers
-                        .chunks(2)
-                        .map(|pair| Self::SetAt { reps: pair[0], percent: [f64::from(pair[1]); 2] })
-                        .collect()
-                } else {
-                    Vec::new()
-                }
-            }
-            // "3x5 @ 75" of a lift that everybody does: nobody writes one load for all, so it is a share.
-            "setsreps.at" => {
-                let unit = line.load_unit(end).is_some() || line.dose_unit(end).is_some();
-                let more = line.tokens.get(end).is_some_and(|token| {
-                    token.is('/')
-                        || token.is('-')
-                        || token.is('%')
-                        || token.is(',')
-                            && line.tokens.get(end + 1).is_some_and(|next| next.number().is_some())
-                            && !line.times(end + 2)
-                });
-                match (c.count('s'), c.count('n'), c.number('p')) {
-                    (Some(sets), Some(reps), Some(percent))
-                        if !unit
-                            && !more
-                            && (1..=12).contains(&sets)
-                            && (1..=12).contains(&reps)
-                            && (50.0..=100.0).contains(&percent) =>
-                    {
-                        vec![
-                            Self::SetsReps { sets, reps, upper: None },
-                            Self::Percent(vec![[percent, percent]]),
-                        ]
-                    }
-                    _ => Vec::new(),
-                }
-            }
-            "roundsdose" => match (counted('n', Self::Rounds), dose(&c).filter(|_| has_dose_unit(&c))) {
-                (Some(rounds), Some(dose)) => vec![rounds, dose],
-                _ => Vec::new(),
-            },
-            _ => Self::one(says, captures, line, start, end).into_iter().collect(),
-        }
-    }
-
-    fn one(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Option<Self> {
+    /// What a row says that says one thing.
+    pub(super) fn one(
+        says: &str,
+        captures: &[Capture],
+        line: &Line<'_>,
+        start: usize,
+        end: usize,
+    ) -> Option<Self> {
         let c = Captures(captures);
         let word_at = |n: usize| line.tokens.get(n).and_then(|token| token.word()).unwrap_or_default();
         let captured_word = |name: char| {

@@ -1,0 +1,62 @@
+//! What is said above the work and holds below it: a lift that is announced, the tools of the day, who works together.
+
+use crate::facts::Held;
+use crate::say::{Item, Say};
+use crate::unit::{Role, TITLE_LINES, Unit};
+
+/// What the lines above the first part announce: "Deadlift 1RM", "push press, week 2 of 3".
+pub(super) fn announced(units: &[Unit]) -> (Option<Item>, Option<(u32, Option<u32>)>) {
+    let top = units.first().map_or(1, |unit| unit.line);
+    let title: Vec<&Unit> =
+        units.iter().take_while(|unit| unit.heading.is_none() && unit.line < top + TITLE_LINES).collect();
+    let naming =
+        title.iter().filter(|unit| unit.readings.iter().any(|reading| reading.items().next().is_some()));
+    let several = naming.count() > 1;
+    let (mut item, mut week) = (None, None);
+    for unit in title {
+        let Some(work) = unit.readings.iter().find(|reading| reading.role == Role::Work) else { continue };
+        if work.items().any(Item::is_anchored)
+            || work.says(|say| matches!(say, Say::SetsReps { .. } | Say::Rounds(_)))
+        {
+            break;
+        }
+        item = item.or_else(|| work.items().next().filter(|_| !several).cloned());
+        week = week.or_else(|| {
+            work.says.iter().find_map(|said| if let Say::Week(k, n) = said.say { Some((k, n)) } else { None })
+        });
+    }
+    (item, week)
+}
+
+/// "One bell throughout, 20/14 kg" above the first work: what everybody holds where nothing else is said.
+pub(super) fn tools_of_the_day(units: &[Unit]) -> Vec<Held> {
+    let works = |unit: &&Unit| unit.heading.is_some() || unit.readings[0].items().next().is_some();
+    let above = units.iter().take_while(|unit| !works(unit));
+    let read = above.filter_map(|unit| {
+        unit.readings.iter().take(2).find(|reading| reading.says(|say| matches!(say, Say::ToolLoad { .. })))
+    });
+    read.flat_map(|reading| &reading.says).filter_map(|said| Held::of(&said.say)).collect()
+}
+
+/// The size of the teams that each sentence inherits: said for the whole day above the first part, or by "same teams".
+pub(super) fn teams(units: &[Unit]) -> Vec<Option<u32>> {
+    let (mut day, mut last, mut begun) = (None, None, false);
+    let inherited = units.iter().map(|unit| {
+        let reading = &unit.readings[0];
+        let own = unit.readings.iter().filter(|reading| reading.role != Role::Note).find_map(|reading| {
+            reading
+                .says
+                .iter()
+                .find_map(|said| if let Say::Team(size) = said.say { Some(size) } else { None })
+        });
+        let works = reading.items().next().is_some() && matches!(reading.role, Role::Work);
+        begun |= works || unit.heading.is_some();
+        if !begun {
+            day = day.or(own);
+        }
+        last = own.filter(|_| reading.role != Role::Note).or(last);
+        let same = reading.says(|say| matches!(say, Say::SameTeam));
+        if same { last.or(day) } else { day.filter(|_| own.is_none() || reading.role == Role::Title) }
+    });
+    inherited.collect()
+}

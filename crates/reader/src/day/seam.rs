@@ -1,0 +1,236 @@
+//! Where a part may begin, and what it costs that it does.
+
+use lantern_session::movement::Unit as Counts;
+
+use super::{Divider, heads_a_part, is_clock, prescribes};
+use crate::label::Label;
+use crate::say::{Item, Say};
+use crate::unit::{Cut, Reading, Role, Unit};
+use crate::weights::Weights;
+
+/// Sentences among which something is bought in with, above what goes on with it.
+const BOUGHT_IN: usize = 3;
+
+impl Divider<'_> {
+    /// Whether a part may begin with a sentence.
+    pub(super) fn may_cut(&self, at: usize) -> bool {
+        let unit = &self.units[at];
+        if at == 0 || unit.heading.is_some() || unit.cut == Cut::Must {
+            return true;
+        }
+        if unit.cut == Cut::Never {
+            return false;
+        }
+        let reading = self.best(at);
+        let works = matches!(reading.role, Role::Work | Role::Aside);
+        let heads = reading.says(heads_a_part)
+            || prescribes(reading)
+            || reading.says(|say| matches!(say, Say::Sets(_) | Say::Superset));
+        let lift_named = reading.items().count() == 1 && reading.items().all(|item| !item.is_anchored());
+        let labelled = matches!(unit.label, Label::Part | Label::Bout(_) | Label::Letter(..));
+        let heads = heads || self.opens_window(at);
+        let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
+        let led_line = leads && unit.starts_line && reading.items().any(Item::is_anchored);
+        // "After that, once everybody is back:" in a line of its own, above what is next.
+        let next = self.units.get(at + 1).map(|unit| &unit.readings[0]);
+        let leads_on = leads
+            && unit.starts_line
+            && reading.items().next().is_none()
+            && next.is_some_and(|next| {
+                next.says(heads_a_part) || prescribes(next) || next.says(|say| matches!(say, Say::Sets(_)))
+            });
+        let blank = unit.blank_before && (heads || leads || reading.items().next().is_some());
+        let section =
+            unit.blank_before && (unit.label == Label::Part || unit.label.is_entry()) || self.new_letter(at);
+        works && (blank || heads || labelled || lift_named || led_line || leads_on) || section
+    }
+
+    /// "Then for 5:00: max push-ups", or a line of such work below "rest 2:00, then".
+    fn opens_window(&self, at: usize) -> bool {
+        let reading = self.best(at);
+        let window = reading.items().count() == 1 && reading.items().any(|item| item.window_s.is_some());
+        let led = at.checked_sub(1).is_some_and(|before| {
+            let last = self.best(before).says.last().map(|said| &said.say);
+            matches!(last, Some(Say::Then | Say::Rest { after: None, .. }))
+        });
+        then_max(reading) || window && led && self.units[at].starts_line && !self.in_circuit(at)
+    }
+
+    /// "3 rounds" above "2 min max row", "1 min rest", "2 min max burpees": windows that are gone round again.
+    fn in_circuit(&self, at: usize) -> bool {
+        if self.units[at].blank_before {
+            return false;
+        }
+        for before in (0..at).rev() {
+            let reading = self.best(before);
+            if reading.says(|say| matches!(say, Say::Rounds(_) | Say::Sets(_))) {
+                return reading.items().next().is_none();
+            }
+            let timed = |item: &Item| item.window_s.is_some() || item.unit == Some(Counts::Seconds);
+            let rests = !reading.says.is_empty()
+                && reading.says(|say| matches!(say, Say::Rest { .. } | Say::RestOpen));
+            if self.units[before].blank_before || !(rests || reading.items().any(timed)) {
+                return false;
+            }
+        }
+        false
+    }
+
+    /// Whether a line begins with the next letter: "C) ..." somewhere below "B) ...".
+    fn new_letter(&self, at: usize) -> bool {
+        let Label::Letter(now, None) = self.units[at].label else { return false };
+        let before = self.units[..at].iter().rev().find_map(|unit| match unit.label {
+            Label::Letter(letter, place) => Some((letter, place)),
+            _ => None,
+        });
+        self.units[at].starts_line
+            && before
+                .is_some_and(|(letter, place)| place.is_none() && u32::from(now) == u32::from(letter) + 1)
+    }
+
+    /// Whether a sentence starts its line, and whether an empty line stands before it, talk before it on its line passed over:
+    /// "This one is quick. Seven minutes, ..."
+    fn place(&self, at: usize) -> (bool, bool) {
+        let line = self.units[at].line;
+        let before = self.units[..at].iter().rev().take_while(|unit| unit.line == line);
+        let talk = before.clone().all(|unit| unit.readings[0].role == Role::Note && unit.heading.is_none());
+        match before.last().filter(|_| talk) {
+            Some(first) => (first.starts_line, first.blank_before),
+            None => (self.units[at].starts_line, self.units[at].blank_before),
+        }
+    }
+
+    /// Whether a sentence is the name of a lift whose sets stand in the next.
+    fn names_lift(&self, at: usize) -> bool {
+        let reading = self.best(at);
+        let bare = reading.says.len() == 1 && reading.items().any(|item| !item.is_anchored());
+        let next = self.units.get(at + 1).map(|unit| &unit.readings[0]);
+        bare && self.units[at].starts_line && next.is_some_and(prescribes)
+    }
+
+    /// Whether a sentence says how something is run or prescribes a lift.
+    pub(super) fn heads(&self, at: usize) -> bool {
+        let reading = self.best(at);
+        self.units[at].heading.is_some()
+            || reading.says(heads_a_part)
+            || prescribes(reading)
+            || reading.says(|say| matches!(say, Say::Sets(_)))
+            || self.units[at].blank_before
+    }
+
+    /// What it costs that a part begins with a sentence.
+    pub fn cut_cost(&self, at: usize, weights: &Weights) -> f64 {
+        let of = |name: &str| weights.of(name);
+        let unit = &self.units[at];
+        if unit.cut == Cut::Must {
+            return 0.0;
+        }
+        let reading = self.best(at);
+        let section =
+            unit.blank_before && matches!(unit.label, Label::Part | Label::Letter(..)) || self.new_letter(at);
+        if !matches!(reading.role, Role::Work | Role::Aside) && unit.heading.is_none() && !section {
+            return 0.0;
+        }
+        let mut cost = of("cut.each");
+        let goes_on = |say: &Say| {
+            matches!(
+                say,
+                Say::Interrupt { .. }
+                    | Say::Penalty
+                    | Say::AfterEach
+                    | Say::CashOut
+                    | Say::Remaining
+                    | Say::Cap(_)
+                    | Say::Score(_)
+                    | Say::Rest { .. }
+            )
+        };
+        // "Then, in the time that is left, ..."
+        let led = reading.says.iter().find(|said| !matches!(said.say, Say::Then));
+        let led = led.filter(|said| matches!(said.say, Say::Remaining));
+        // "Then an AMRAP of ..." below what is bought in with.
+        let bought = self.units[..at]
+            .iter()
+            .rev()
+            .take(BOUGHT_IN)
+            .any(|unit| unit.readings[0].says(|say| matches!(say, Say::BuyIn)));
+        let open = reading.says(|say| matches!(say, Say::Amrap(None)));
+        if bought && open && !unit.blank_before && unit.heading.is_none() {
+            cost += of("cut.continues");
+        }
+        if unit.heading.is_none()
+            && (led.is_some() || reading.says.first().is_some_and(|said| goes_on(&said.say)))
+        {
+            cost += of("cut.continues");
+        }
+        if unit.heading.is_some() {
+            cost += of("cut.heading");
+        }
+        let (starts_line, blank_before) = self.place(at);
+        if blank_before {
+            cost += of("cut.blank");
+        }
+        if !starts_line {
+            cost += of("cut.inline");
+        }
+        let previous = at.checked_sub(1).map(|before| &self.units[before]);
+        let changed = |before: &Unit| match (unit.label, before.label) {
+            (Label::Letter(now, _), Label::Letter(was, _)) => now != was,
+            (Label::Letter(_, None | Some(1)) | Label::Part, _) => true,
+            _ => false,
+        };
+        match unit.label {
+            Label::Part | Label::Bout(_) => cost += of("cut.part_label"),
+            Label::Letter(..) if previous.is_none_or(changed) && (self.heads(at) || self.new_letter(at)) => {
+                cost += of("cut.letter");
+            }
+            Label::Number(_)
+                if unit.blank_before && previous.is_none_or(|before| !before.label.is_entry()) =>
+            {
+                cost += of("cut.letter")
+            }
+            Label::Letter(_, None) => cost += of("cut.entry"),
+            Label::Letter(..) => cost += of("cut.same_letter"),
+            Label::Bullet => cost += of("cut.bullet"),
+            Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Sets(..) | Label::Round(_) => {
+                cost += of("cut.entry");
+            }
+            Label::None => {}
+        }
+        if unit.heading.is_none()
+            && reading.items().next().is_some()
+            && reading.says(|say| matches!(say, Say::Every { times: None, total_s: None, .. }))
+        {
+            cost += of("cut.open_clock");
+        }
+        let next = self.units.get(at + 1).map(|unit| &unit.readings[0]);
+        let lone = reading.says.len() == 1 && matches!(reading.says[0].say, Say::Then) && unit.starts_line;
+        if lone && next.is_some_and(|next| next.says(heads_a_part) || prescribes(next)) {
+            cost += of("cut.then_line");
+        } else if self.opens_window(at) {
+            cost += of("cut.then_max");
+        } else if reading.says(|say| is_clock(say) || matches!(say, Say::Kind(_))) {
+            cost += of("cut.clock");
+        } else if prescribes(reading) && reading.items().next().is_some() {
+            cost += of("cut.lift");
+        } else if reading.says(heads_a_part) || reading.says(|say| matches!(say, Say::Superset)) {
+            cost += of("cut.header");
+            if !blank_before && unit.heading.is_none() && unit.label == Label::None {
+                cost += of("cut.header_close");
+            }
+        } else if self.names_lift(at) && !unit.blank_before {
+            cost += of("cut.name");
+        } else if unit.heading.is_none()
+            && !unit.blank_before
+            && !matches!(unit.label, Label::Part | Label::Bout(_))
+        {
+            cost += of("cut.plain");
+        }
+        cost
+    }
+}
+
+/// "then for 5:00: max push-ups": as much as goes into a length, after something else.
+fn then_max(reading: &Reading) -> bool {
+    reading.says(|say| matches!(say, Say::Then)) && reading.items().any(|item| item.window_s.is_some())
+}

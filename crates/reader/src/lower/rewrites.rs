@@ -1,0 +1,281 @@
+//! The same piece written in other ways, brought to one: bouts told in words, stations, bursts, schemes beside each other.
+
+use lantern_session::movement::{Catalogue, Unit};
+use lantern_session::{PartKind, RestAfter, Score};
+
+use crate::facts::{Facts, Item, Step, StepKind};
+use crate::label::Label;
+
+/// Shortest length of a section of an outline, in seconds; a shorter one is a hold.
+const SHORTEST_SECTION_S: u32 = 240;
+/// Longest burst of work and of rest between bursts that are counted, in seconds.
+const LONGEST_BURST_S: u32 = 60;
+/// Bouts that add up to more than this do not fit a class; their length is the one of all of them, in seconds.
+const LONGEST_PIECE_S: u32 = 45 * 60;
+
+/// "Three minutes to do A and B, then as many C as the time allows; rest a minute, four rounds" is bouts
+/// with rest, said in words.
+pub(super) fn bouts_in_words(facts: &mut Facts) {
+    let rounds = facts.steps.iter().find_map(|step| match step.what {
+        StepKind::Rounds(n) if n > 1 => Some(n),
+        _ => None,
+    });
+    let open = facts.items().any(|item| item.max);
+    let plain = !facts.has_format() && (facts.sets.is_none() || rounds.is_none());
+    let rounds = rounds.or(facts.sets);
+    if let (Some(work_s), Some(n), Some(rest), true) = (facts.duration_s, rounds, facts.rest, open && plain)
+        && n.saturating_mul(work_s) <= LONGEST_PIECE_S
+    {
+        facts.sets = None;
+        facts.on_off = Some((Some(n), work_s, rest.low_s));
+        facts.duration_s = None;
+        facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
+    }
+}
+
+/// "4 x 6:00 AMRAP, 90 s rest between" with one list of work: the same bout again. Bouts that are listed one by
+/// one ("AMRAP 1:") are parts of their own.
+pub(super) fn bouts_of_an_amrap(facts: &mut Facts) {
+    let one_by_one = matches!(facts.label, Some(Label::Bout(_)));
+    let rests = facts.rest.is_some_and(|rest| rest.after == RestAfter::Each);
+    if one_by_one && matches!(facts.steps.first().map(|step| &step.what), Some(StepKind::Rest { .. })) {
+        // The rest that stands above the first bout lies between them.
+        facts.steps.remove(0);
+    }
+    if facts.bouts.is_none() && matches!(facts.amrap, Some(Some(_))) && rests {
+        // "5 sets" above a short AMRAP with a rest between sets says the same.
+        let rounds = facts.steps.iter().find_map(|step| match step.what {
+            StepKind::Rounds(n) if n > 1 => Some(n),
+            _ => None,
+        });
+        facts.bouts = rounds.or(facts.sets.take());
+        facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_)));
+    }
+    if let (Some(times), Some(Some(work_s)), false) = (facts.bouts, facts.amrap, one_by_one) {
+        facts.on_off = Some((Some(times), work_s, facts.rest.map_or(0, |rest| rest.low_s)));
+        facts.amrap = None;
+        facts.score = facts.score.or(Some(if facts.items().any(|item| item.max) {
+            Score::Reps
+        } else {
+            Score::RoundsReps
+        }));
+        facts.steps.retain(|step| !matches!(step.what, StepKind::Rest { .. } | StepKind::Main));
+    }
+}
+
+/// "As many reps as you can: 1 min burpees, 1 min row, 1 min rest, x 3": stays at stations, and what is done in each counts.
+pub(super) fn stations_of_an_amrap(facts: &mut Facts, catalogue: &Catalogue) {
+    let counted = |item: &Item| {
+        let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+        item.unit == Some(Unit::Seconds) && movement.is_some_and(|movement| movement.unit != Unit::Seconds)
+    };
+    let lengths: Vec<f64> = facts.items().filter_map(|item| item.amount.map(|(amount, _)| amount)).collect();
+    let [work_s, ..] = lengths[..] else { return };
+    let alike = lengths.len() == facts.items().count() && lengths.iter().all(|s| *s == work_s);
+    let rounds_of_counts = facts.score == Some(Score::Reps) && facts.has_rounds() && !facts.has_format();
+    if !(facts.amrap.is_some() || rounds_of_counts)
+        || lengths.len() < 2
+        || !alike
+        || !facts.items().all(counted)
+    {
+        return;
+    }
+    facts.amrap = None;
+    facts.duration_s = None;
+    facts.on_off = Some((None, work_s as u32, 0));
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what {
+            (item.amount, item.unit, item.max) = (None, None, true);
+        }
+    }
+}
+
+/// "Eight rounds of 20 seconds push-ups, 10 seconds rest": short bursts of one thing, and what is done in each counts.
+pub(super) fn bursts_of_one_thing(facts: &mut Facts, catalogue: &Catalogue) {
+    let rounds = facts.steps.iter().find_map(|step| match step.what {
+        StepKind::Rounds(n) if n > 1 => Some(n),
+        _ => None,
+    });
+    let mut items = facts.items();
+    let (Some(item), None) = (items.next(), items.next()) else { return };
+    let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+    let counted = movement.is_some_and(|movement| movement.unit == Unit::Reps);
+    let work_s = item.amount.filter(|_| item.unit == Some(Unit::Seconds) && counted).map(|(s, _)| s as u32);
+    let rest_s = facts.rest.map(|rest| rest.low_s);
+    drop(items);
+    if let (Some(n), Some(work_s), Some(rest_s)) = (rounds, work_s, rest_s)
+        && work_s <= LONGEST_BURST_S
+        && rest_s <= LONGEST_BURST_S
+        && facts.sets.is_none()
+        && !facts.has_format()
+    {
+        facts.on_off = Some((Some(n), work_s, rest_s));
+        facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
+        for step in &mut facts.steps {
+            if let StepKind::Item(item) = &mut step.what {
+                (item.amount, item.unit, item.max) = (None, None, true);
+            }
+        }
+    }
+}
+
+/// "min 1 - ..., min 2 - ...": labels that count minutes are a clock of their own.
+pub(super) fn minutes_in_turn(facts: &mut Facts) {
+    let minutes = facts
+        .steps
+        .iter()
+        .filter(|step| step.starts_line && matches!(step.label, Label::Minute(_) | Label::Odd(_)));
+    let clock = facts.amrap.is_some() || facts.every.is_some() || facts.on_off.is_some() || facts.for_time;
+    if minutes.count() > 1 && !clock && !facts.tabata {
+        facts.every = Some((60, None, facts.duration_s));
+        // Rising with the minutes, and no end is written.
+        facts.until_failure |= facts.add_each.is_some() && facts.duration_s.is_none();
+    }
+}
+
+/// "60-40-20 sit-ups and 15-10-5 deadlifts": schemes of one length, each with its own work on
+/// its line, go down together, rung by rung.
+pub(super) fn schemes_side_by_side(facts: &mut Facts) {
+    let mut columns: Vec<(Vec<u32>, Vec<Step>)> = Vec::new();
+    // "30 double-unders after each round"
+    let each = facts.steps.iter().find(|step| matches!(step.what, StepKind::AfterEach)).map(|step| step.line);
+    let mut after = Vec::new();
+    for step in &facts.steps {
+        match &step.what {
+            StepKind::AfterEach => {}
+            StepKind::Item(item) if each == Some(step.line) && item.amount.is_some() => {
+                after.push(step.clone());
+            }
+            StepKind::Scheme { reps, open: None } => columns.push((reps.clone(), Vec::new())),
+            StepKind::Item(item) if item.amount.is_none() && !item.max => match columns.last_mut() {
+                Some((_, work)) => work.push(step.clone()),
+                None => return,
+            },
+            _ => return,
+        }
+    }
+    let Some(rungs) = columns.first().map(|(reps, _)| reps.len()) else { return };
+    let beside = columns.iter().all(|(reps, work)| {
+        let on_one_line = work.windows(2).all(|pair| pair[0].line == pair[1].line);
+        reps.len() == rungs && !work.is_empty() && on_one_line
+    });
+    let alike = columns.windows(2).all(|pair| pair[0].0 == pair[1].0);
+    if columns.len() < 2 || !beside || alike {
+        return;
+    }
+    facts.for_time |= facts.amrap.is_none();
+    facts.steps.clear();
+    for rung in 0..rungs {
+        for (reps, work) in &columns {
+            facts.steps.extend(work.iter().cloned().map(|mut step| {
+                if let StepKind::Item(item) = &mut step.what {
+                    item.amount = Some((f64::from(reps[rung]), None));
+                }
+                step
+            }));
+        }
+        facts.steps.extend(after.iter().cloned());
+    }
+}
+
+/// "3. Rings - 15 min" above a list of work of its own: the name only says what it is about, and how long.
+pub(super) fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
+    let minutes = |item: &Item| {
+        let (seconds, _) = item.amount.filter(|_| item.unit == Some(Unit::Seconds) && item.sets.is_none())?;
+        let counted = catalogue.get(item.movement.as_ref()?)?.unit == Unit::Reps;
+        (counted && seconds >= f64::from(SHORTEST_SECTION_S)).then_some(seconds as u32)
+    };
+    let bare = |step: &Step| matches!(&step.what, StepKind::Item(item) if item.amount.is_none());
+    if facts.kind == Some(PartKind::Skill)
+        && let [Step { what: StepKind::Item(topic), .. }, rest @ ..] = &mut facts.steps[..]
+        && rest.iter().all(bare)
+        && let Some(length) = minutes(topic)
+    {
+        // "Skill: rope climbs for 12 minutes" is practice of that length.
+        (topic.amount, topic.unit) = (None, None);
+        facts.duration_s = facts.duration_s.or(Some(length));
+        return;
+    }
+    let [Step { what: StepKind::Item(topic), line, .. }, rest @ ..] = &facts.steps[..] else { return };
+    let counts = |item: &Item| item.amount.is_some() || item.sets.is_some() || item.max;
+    let heads = matches!(facts.label, Some(Label::Part | Label::Letter(_, None)));
+    let begins = rest.first().is_some_and(|step| step.line > *line && matches!(step.what, StepKind::Item(_)));
+    let listed = rest.iter().any(|step| matches!(&step.what, StepKind::Item(item) if counts(item)));
+    let length = topic.amount.filter(|_| topic.unit == Some(Unit::Seconds) && topic.sets.is_none());
+    let length = length.map(|(seconds, _)| seconds as u32).filter(|seconds| *seconds >= SHORTEST_SECTION_S);
+    if *line != facts.first_line {
+        return;
+    }
+    if !heads {
+        // "Clean complex, 6 sets:" above the lifts that it is made of.
+        let name = |item: &Item| item.movement.as_ref().map(|id| catalogue.name(id).to_lowercase());
+        let known = name(topic).unwrap_or_default();
+        let below: Vec<&Item> = rest
+            .iter()
+            .filter_map(|step| if let StepKind::Item(item) = &step.what { Some(item) } else { None })
+            .collect();
+        let of_it = |item: &&Item| name(item).is_some_and(|name| name.contains(&known));
+        let made_of_them = below.len() > 1
+            && rest.iter().all(|step| step.line > *line)
+            && below.iter().all(|item| counts(item))
+            && below.iter().any(of_it);
+        if made_of_them && !counts(topic) {
+            facts.steps.remove(0);
+        }
+        return;
+    }
+    if begins && listed && (!counts(topic) || length.is_some()) {
+        facts.duration_s = facts.duration_s.or(length);
+        facts.steps.remove(0);
+    } else if let (Some(length), Some(PartKind::Skill)) = (length, facts.kind)
+        && let StepKind::Item(topic) = &mut facts.steps[0].what
+    {
+        facts.duration_s = facts.duration_s.or(Some(length));
+        (topic.amount, topic.unit) = (None, None);
+    }
+}
+
+/// "1 min: pull-ups": as many as go in, but in a warm-up or a list as long as it says.
+pub(super) fn windows_of_stations(facts: &mut Facts, section: Option<PartKind>) {
+    let gentle = matches!(
+        facts.kind.or(section),
+        Some(PartKind::Warmup | PartKind::Mobility | PartKind::Skill | PartKind::Accessory)
+    );
+    for step in &mut facts.steps {
+        let StepKind::Item(item) = &mut step.what else { continue };
+        let Some(seconds) = item.window_s.filter(|_| !item.max) else { continue };
+        if gentle {
+            (item.amount, item.unit, item.window_s) =
+                (Some((f64::from(seconds), None)), Some(Unit::Seconds), None);
+        } else {
+            item.max = true;
+        }
+    }
+}
+
+/// "For 8:00: max calories": as much as goes into the length of the only work.
+pub(super) fn one_window(facts: &mut Facts) {
+    let windows: Vec<u32> = facts.items().filter_map(|item| item.window_s).collect();
+    let owed = facts.steps.iter().any(|step| step.what == StepKind::Penalty);
+    let [seconds] = windows[..] else { return };
+    if facts.has_format() || facts.has_prescription() || facts.items().count() > 1 + usize::from(owed) {
+        return;
+    }
+    let rounds = facts.steps.iter().find_map(|step| match step.what {
+        StepKind::Rounds(n) if n > 1 => Some(n),
+        _ => None,
+    });
+    match (rounds, facts.rest) {
+        // "1 min max double-unders, 1 min rest, 5 rounds" is bouts.
+        (Some(n), Some(rest)) => {
+            facts.on_off = Some((Some(n), seconds, rest.low_s));
+            facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
+        }
+        _ => facts.amrap = Some(Some(seconds)),
+    }
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what {
+            item.window_s = None;
+        }
+    }
+}
