@@ -47,7 +47,7 @@ enum Left {
     Mark,
 }
 
-fn left(line: &Line<'_>, at: usize, filler: Class) -> Left {
+fn left(line: &Line<'_>, at: usize, filler: Class, rest: Class) -> Left {
     match &line.tokens[at].kind {
         Kind::Number(_) | Kind::Clock(_) => Left::Number,
         Kind::Sign('/' | '%' | '@') => Left::Mark,
@@ -56,7 +56,7 @@ fn left(line: &Line<'_>, at: usize, filler: Class) -> Left {
         Kind::Word { text, .. } => {
             if text == "x" && between_numbers(line, at) {
                 Left::Mark
-            } else if rests_for(line, at) {
+            } else if rests_for(line, at, rest) {
                 Left::Rest
             } else if line.class(at, filler).is_some() {
                 Left::Filler
@@ -72,14 +72,12 @@ fn left(line: &Line<'_>, at: usize, filler: Class) -> Left {
 }
 
 /// Whether a word says of the length beside it that it is rest.
-fn rests_for(line: &Line<'_>, at: usize) -> bool {
-    let of = |name: &str, at: usize| {
-        Lexicon::standard().class(name).is_some_and(|class| line.class(at, class).is_some())
-    };
+fn rests_for(line: &Line<'_>, at: usize, rest: Class) -> bool {
     let clock = |at: usize| matches!(line.tokens.get(at).map(|token| &token.kind), Some(Kind::Clock(_)));
-    let unit = |at: usize| clock(at) || of("unit.s", at) || of("unit.min", at);
+    let unit = |at: usize| clock(at) || line.is_time_unit(at);
     let number = |at: usize| line.tokens.get(at).is_some_and(|token| token.number().is_some());
-    of("rest", at) && (at > 0 && unit(at - 1) || clock(at + 1) || number(at + 1) && unit(at + 2))
+    line.class(at, rest).is_some()
+        && (at > 0 && unit(at - 1) || clock(at + 1) || number(at + 1) && unit(at + 2))
 }
 
 fn between_numbers(line: &Line<'_>, at: usize) -> bool {
@@ -91,14 +89,15 @@ fn between_numbers(line: &Line<'_>, at: usize) -> bool {
 
 /// The best coverings of a line, cheapest first; there is always one.
 pub fn coverings(line: &Line<'_>, weights: &Weights) -> Vec<Covering> {
-    let filler = Lexicon::standard().class("fillers").unwrap_or(Class(u16::MAX));
+    let class = |name: &str| Lexicon::standard().class(name).unwrap_or(Class(u16::MAX));
+    let (filler, rest) = (class("fillers"), class("rest"));
     let phrases: Vec<Rc<Phrase>> = Grammar::standard().phrases(line).into_iter().map(Rc::new).collect();
     let n = line.tokens.len();
     let mut starting: Vec<Vec<&Rc<Phrase>>> = vec![Vec::new(); n + 1];
     for phrase in &phrases {
         starting[phrase.start].push(phrase);
     }
-    let lefts: Vec<Left> = (0..n).map(|at| left(line, at, filler)).collect();
+    let lefts: Vec<Left> = (0..n).map(|at| left(line, at, filler, rest)).collect();
     // What stands in brackets is said aside.
     let mut depth = 0_usize;
     let aside: Vec<bool> = line

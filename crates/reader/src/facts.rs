@@ -227,6 +227,14 @@ impl Facts {
             || self.sets.is_some()
     }
 
+    /// How many rounds are counted, where more than one is.
+    pub fn rounds(&self) -> Option<u32> {
+        self.steps.iter().find_map(|step| match step.what {
+            StepKind::Rounds(n) if n > 1 => Some(n),
+            _ => None,
+        })
+    }
+
     /// Whether rounds are counted.
     pub fn has_rounds(&self) -> bool {
         self.steps.iter().any(|step| matches!(step.what, StepKind::Rounds(_)))

@@ -449,7 +449,7 @@ fn goes_through(say: &say::Say) -> bool {
     matches!(say, say::Say::Scheme { reps, .. } if reps.len() > 2)
 }
 
-/// "10 remo (5 por lado) · 10 rows": a line that begins with a number and names an amount of something, whatever else it says.
+/// "3 x what we did on Friday with 12 rows": a line that begins with a number and names an amount of something, whatever else it says.
 fn begins_like_work(unit: &unit::Unit) -> bool {
     let far = |unit: Option<Unit>| matches!(unit, Some(Unit::Calories | Unit::Metres));
     let counted = |item: &say::Item| item.is_anchored() && (item.movement.is_some() || far(item.unit));

@@ -15,8 +15,11 @@ pub(super) fn levels(facts: &mut Facts, catalogue: &Catalogue) {
         .filter(|(rank, ..)| Some(*rank) == best)
         .map(|(_, tool, load)| (*tool, *load))
         .collect();
-    let written = facts.items().any(|item| item.load.is_some() || item.bare_load.is_some());
-    let kind_of = |item: &Item| {
+    if facts.items().any(|item| item.load.is_some() || item.bare_load.is_some()) {
+        // Where the piece writes its own loads the levels only change them.
+        return;
+    }
+    let weighed = |item: &Item| {
         let movement = catalogue.get(item.movement.as_ref()?)?;
         movement.takes_weight().then(|| movement.id.clone())
     };
@@ -27,7 +30,7 @@ pub(super) fn levels(facts: &mut Facts, catalogue: &Catalogue) {
         .map(|(_, load)| *load)
         .collect();
     let mut takers: Vec<MovementId> = Vec::new();
-    for id in facts.items().filter_map(kind_of) {
+    for id in facts.items().filter_map(weighed) {
         if !takers.contains(&id) {
             takers.push(id);
         }
@@ -35,13 +38,9 @@ pub(super) fn levels(facts: &mut Facts, catalogue: &Catalogue) {
     let in_order = weights.len() >= 2 && weights.len() == takers.len();
     for step in &mut facts.steps {
         let StepKind::Item(item) = &mut step.what else { continue };
-        if written {
-            // Where the piece writes its own loads the levels only change them.
-            break;
-        }
         let kind = item.movement.as_ref().and_then(|id| catalogue.get(id)).map(|movement| movement.load_kind);
         let Some(kind) = kind.filter(|kind| *kind != LoadKind::None) else { continue };
-        if item.load.is_some() || item.bare_load.is_some() || item.same_load {
+        if item.same_load {
             continue;
         }
         if facts.held.iter().any(|held| held.is_held_in(kind)) {
@@ -55,12 +54,5 @@ pub(super) fn levels(facts: &mut Facts, catalogue: &Catalogue) {
         let place = item.movement.as_ref().and_then(|id| takers.iter().position(|taker| taker == id));
         let own = place.filter(|_| in_order).map(|at| weights[at]);
         item.load = own.or_else(|| loads.iter().find(fits).map(|(_, load)| *load));
-    }
-    if facts.until_failure && facts.every.is_none() && facts.add_each.is_none() && !facts.has_prescription() {
-        // "Death by burpees": one more each minute.
-        facts.every = Some((60, None, None));
-    }
-    if let (None, Some(work_s)) = (facts.on_off, facts.station_s) {
-        facts.on_off = Some((None, work_s, 0));
     }
 }

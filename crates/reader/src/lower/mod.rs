@@ -15,7 +15,7 @@ use self::groups::{Grouped, Repeat};
 use self::levels::levels;
 use self::mentions::without_mentions;
 use self::rewrites::{
-    bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, minutes_in_turn, one_window,
+    bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words, minutes_in_turn, one_window,
     schemes_side_by_side, stations_of_an_amrap, topic_of_a_list, windows_of_stations,
 };
 use crate::facts::{Facts, Item, Step, StepKind};
@@ -175,6 +175,7 @@ impl<'c> Shaper<'c> {
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
     fn shape(&mut self, mut facts: Facts, section: Option<PartKind>) -> Option<Part> {
         levels(&mut facts, self.catalogue);
+        clocks_in_words(&mut facts);
         topic_of_a_list(&mut facts, self.catalogue);
         windows_of_stations(&mut facts, section);
         self.resolve(&mut facts);

@@ -13,13 +13,20 @@ const LONGEST_BURST_S: u32 = 60;
 /// Bouts that add up to more than this do not fit a class; their length is the one of all of them, in seconds.
 const LONGEST_PIECE_S: u32 = 45 * 60;
 
+/// "Death by burpees" is one more each minute; "50 s per station" goes round them.
+pub(super) fn clocks_in_words(facts: &mut Facts) {
+    if facts.until_failure && facts.every.is_none() && facts.add_each.is_none() && !facts.has_prescription() {
+        facts.every = Some((60, None, None));
+    }
+    if let (None, Some(work_s)) = (facts.on_off, facts.station_s) {
+        facts.on_off = Some((None, work_s, 0));
+    }
+}
+
 /// "Three minutes to do A and B, then as many C as the time allows; rest a minute, four rounds" is bouts
 /// with rest, said in words.
 pub(super) fn bouts_in_words(facts: &mut Facts) {
-    let rounds = facts.steps.iter().find_map(|step| match step.what {
-        StepKind::Rounds(n) if n > 1 => Some(n),
-        _ => None,
-    });
+    let rounds = facts.rounds();
     let open = facts.items().any(|item| item.max);
     let plain = !facts.has_format() && (facts.sets.is_none() || rounds.is_none());
     let rounds = rounds.or(facts.sets);
@@ -44,11 +51,7 @@ pub(super) fn bouts_of_an_amrap(facts: &mut Facts) {
     }
     if facts.bouts.is_none() && matches!(facts.amrap, Some(Some(_))) && rests {
         // "5 sets" above a short AMRAP with a rest between sets says the same.
-        let rounds = facts.steps.iter().find_map(|step| match step.what {
-            StepKind::Rounds(n) if n > 1 => Some(n),
-            _ => None,
-        });
-        facts.bouts = rounds.or(facts.sets.take());
+        facts.bouts = facts.rounds().or(facts.sets.take());
         facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_)));
     }
     if let (Some(times), Some(Some(work_s)), false) = (facts.bouts, facts.amrap, one_by_one) {
@@ -83,19 +86,12 @@ pub(super) fn stations_of_an_amrap(facts: &mut Facts, catalogue: &Catalogue) {
     facts.amrap = None;
     facts.duration_s = None;
     facts.on_off = Some((None, work_s as u32, 0));
-    for step in &mut facts.steps {
-        if let StepKind::Item(item) = &mut step.what {
-            (item.amount, item.unit, item.max) = (None, None, true);
-        }
-    }
+    count_what_is_done(facts);
 }
 
 /// "Eight rounds of 20 seconds push-ups, 10 seconds rest": short bursts of one thing, and what is done in each counts.
 pub(super) fn bursts_of_one_thing(facts: &mut Facts, catalogue: &Catalogue) {
-    let rounds = facts.steps.iter().find_map(|step| match step.what {
-        StepKind::Rounds(n) if n > 1 => Some(n),
-        _ => None,
-    });
+    let rounds = facts.rounds();
     let mut items = facts.items();
     let (Some(item), None) = (items.next(), items.next()) else { return };
     let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
@@ -111,10 +107,15 @@ pub(super) fn bursts_of_one_thing(facts: &mut Facts, catalogue: &Catalogue) {
     {
         facts.on_off = Some((Some(n), work_s, rest_s));
         facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_) | StepKind::Rest { .. }));
-        for step in &mut facts.steps {
-            if let StepKind::Item(item) = &mut step.what {
-                (item.amount, item.unit, item.max) = (None, None, true);
-            }
+        count_what_is_done(facts);
+    }
+}
+
+/// What is done in the time that is given counts, instead of the time.
+fn count_what_is_done(facts: &mut Facts) {
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what {
+            (item.amount, item.unit, item.max) = (None, None, true);
         }
     }
 }
@@ -261,11 +262,7 @@ pub(super) fn one_window(facts: &mut Facts) {
     if facts.has_format() || facts.has_prescription() || facts.items().count() > 1 + usize::from(owed) {
         return;
     }
-    let rounds = facts.steps.iter().find_map(|step| match step.what {
-        StepKind::Rounds(n) if n > 1 => Some(n),
-        _ => None,
-    });
-    match (rounds, facts.rest) {
+    match (facts.rounds(), facts.rest) {
         // "1 min max double-unders, 1 min rest, 5 rounds" is bouts.
         (Some(n), Some(rest)) => {
             facts.on_off = Some((Some(n), seconds, rest.low_s));

@@ -60,13 +60,7 @@ impl Say {
             }
             "rm" => {
                 let words = words_between(line, start, end);
-                let named = words.iter().find_map(|word| match word.trim_end_matches('s') {
-                    "single" => Some(1),
-                    "double" => Some(2),
-                    "triple" => Some(3),
-                    _ => None,
-                });
-                let n = c.count('n').or(named)?;
+                let n = c.count('n').or(reps_of_a_set(&words))?;
                 // "Test the 2k row" is a distance.
                 let measured = line.dose_unit(end).is_some_and(|(unit, ..)| unit != Unit::Reps);
                 (!measured && (1..=20).contains(&n)).then_some(Self::Rm(n))?
@@ -163,13 +157,7 @@ impl Say {
                 })?
             }
             "setsreps.reps" => {
-                let words = words_between(line, start, end);
-                let reps = words.iter().find_map(|word| match word.trim_end_matches('s') {
-                    "single" => Some(1),
-                    "double" => Some(2),
-                    "triple" => Some(3),
-                    _ => None,
-                })?;
+                let reps = reps_of_a_set(&words_between(line, start, end))?;
                 Self::SetsReps { sets: c.count('s')?, reps, upper: None }
             }
             "setsmax" => Self::SetsMax(c.count('s')?),
@@ -476,4 +464,14 @@ fn there_and_back(reps: &[u32]) -> Vec<u32> {
 pub(crate) fn effort(share: [f64; 2]) -> Intent {
     let [low, high] = share;
     Intent::Feel(if low < high { format!("{low}-{high} % effort") } else { format!("{low} % effort") })
+}
+
+/// Repetitions of "a heavy single", "doubles", "a triple".
+fn reps_of_a_set(words: &[String]) -> Option<u32> {
+    words.iter().find_map(|word| match word.trim_end_matches('s') {
+        "single" => Some(1),
+        "double" => Some(2),
+        "triple" => Some(3),
+        _ => None,
+    })
 }

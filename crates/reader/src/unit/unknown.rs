@@ -29,12 +29,15 @@ pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) 
         let strange = words
             .iter()
             .any(|n| line.classes[*n].is_empty() && body[*n].word().is_some_and(|word| word.len() > 2));
+        if !strange || names || means || words.len() > MOST_WORDS {
+            continue;
+        }
         // "3 sec lowering": a phrase knows the words, if nobody else.
         let told = Grammar::standard()
             .phrases(&line)
             .iter()
             .any(|phrase| phrase.start <= at && words.last().is_some_and(|last| phrase.end > *last));
-        if strange && !told && !names && !means && words.len() <= MOST_WORDS {
+        if !told {
             let (first, last) = (&body[words[0]], &body[*words.last()?]);
             return Some((first.start + 1, chars[first.start..last.end].iter().collect()));
         }

@@ -8,6 +8,11 @@ impl Line<'_> {
         self.class(at, self.units.mile).or(self.class(at, self.units.kilometre)).is_some()
     }
 
+    /// Whether seconds or minutes stand here.
+    pub(crate) fn is_time_unit(&self, at: usize) -> bool {
+        [self.units.second, self.units.minute].into_iter().any(|unit| self.class(at, unit).is_some())
+    }
+
     /// A length of time with its unit: `90 s`, `1:30`, `2 min`, `2'`, `a minute and a half`.
     pub(crate) fn one_length(&self, at: usize) -> Option<(f64, usize)> {
         let units = self.units;
