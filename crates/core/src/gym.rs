@@ -361,7 +361,7 @@ impl Gym {
                 self.habits.len()
             ));
         }
-        if let Some(habit) = self.habits.iter().find(|habit| habit.in_words().is_empty()) {
+        if let Some(habit) = self.habits.iter().find(|habit| !habit.kind.comes_again()) {
             return Err(format!("habit: `{}` is of a kind that comes with one text only", habit.words));
         }
         for (key, count) in self.counts() {

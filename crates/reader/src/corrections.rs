@@ -82,6 +82,16 @@ pub fn with(mut corrections: Vec<Correction>, new: Vec<Correction>) -> Vec<Corre
     corrections
 }
 
+impl CorrectionKind {
+    /// Whether it can teach how a gym writes; the others are about one text.
+    pub fn comes_again(self) -> bool {
+        match self {
+            Self::Note | Self::Heading | Self::Substitute | Self::Split | Self::Word => true,
+            Self::Belongs | Self::Track | Self::Join | Self::Part => false,
+        }
+    }
+}
+
 impl Correction {
     /// A correction of a line.
     pub fn of_line(kind: CorrectionKind, line: usize, words: &str, value: &str) -> Self {

@@ -16,6 +16,7 @@
 pub mod corrections;
 pub mod cover;
 mod day;
+mod days;
 mod facts;
 mod gloss;
 pub mod grammar;
@@ -45,15 +46,16 @@ use lantern_session::{
 };
 use serde_json::{Value, json};
 
+pub use crate::days::Day;
 pub use crate::gloss::{Gloss, Role as LineRole, Said};
 
 use crate::corrections::{Correction, CorrectionKind, Placed};
 use crate::day::{BEST, Divider, Division};
+use crate::days::{day_json, days};
 use crate::gloss::glosses;
 use crate::habits::Habit;
 use crate::questions::{contradiction, questions};
 use crate::report::Question;
-use crate::sections::DayName;
 use crate::unit::{Role, units};
 use crate::weights::Weights;
 
@@ -85,17 +87,6 @@ pub struct Reading {
     pub tracks: Vec<Track>,
     /// The days of a text that holds more than one; what else is read is the first.
     pub days: Vec<Day>,
-}
-
-/// A day of a text that holds several.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Day {
-    /// What its heading says.
-    pub name: DayName,
-    /// Its first and last line, counted from 1; what stands above the first day belongs to it.
-    pub lines: (usize, usize),
-    /// Its parts; their lines are those of the whole text.
-    pub parts: Vec<Part>,
 }
 
 /// Another track of the day: for competitors, beginners, another hour.
@@ -165,7 +156,7 @@ pub fn read_in_hand(
     let all: Vec<Correction> =
         standing.iter().chain(by_habit.iter().map(|(_, made)| made)).cloned().collect();
     let reworded = corrections::reworded(text, &all);
-    let days = days(&reworded, catalogue);
+    let days = days(&reworded, catalogue, &all);
     let class = days.first().map_or((1, usize::MAX), |day| day.lines);
     let within = |line: usize| class.0 <= line && line <= class.1;
     let day = sections::only(&reworded, within);
@@ -194,20 +185,12 @@ pub fn read_in_hand(
     reading.dropped = dropped;
     reading.tracks = tracks;
     reading.days = days;
+    if let Some(first) = reading.days.first_mut() {
+        // Its tracks are apart.
+        first.parts.clone_from(&reading.session.parts);
+    }
     reading.corrections = standing;
     reading
-}
-
-/// The days of a text, each read by itself; none where fewer than two of them hold work.
-fn days(text: &str, catalogue: &Catalogue) -> Vec<Day> {
-    let found = sections::days(text).into_iter().map(|section| {
-        let kept = sections::only(text, |line| (section.lines.0..=section.lines.1).contains(&line));
-        let parts = read_class(&kept, catalogue, &[]).session.parts;
-        Day { name: section.name, lines: section.lines, parts }
-    });
-    let days: Vec<Day> = found.collect();
-    let working = days.iter().filter(|day| !day.parts.is_empty()).count();
-    if working < 2 { Vec::new() } else { days }
 }
 
 /// Reads the lines of one day and one track; `corrections` stand at their places already.
@@ -472,15 +455,6 @@ pub fn reading_json(reading: &Reading) -> Value {
         "corrections": reading.corrections,
         "tracks": reading.tracks.iter().map(track_json).collect::<Vec<_>>(),
         "days": reading.days.iter().map(day_json).collect::<Vec<_>>(),
-    })
-}
-
-fn day_json(day: &Day) -> Value {
-    json!({
-        "date": day.name.iso_date(),
-        "name": day.name.name,
-        "lines": [day.lines.0, day.lines.1],
-        "parts": day.parts.iter().map(part_json).collect::<Vec<_>>(),
     })
 }
 

@@ -155,3 +155,30 @@ fn more_corrections_than_are_read_are_said_to_be_left_out() {
     let reading = corrected(DAY, &many);
     assert!(reading.problems.iter().any(|problem| problem.message.contains("are left out")));
 }
+
+#[test]
+fn every_day_of_a_week_is_read_as_it_was_put_right() {
+    let text = "\nMONDAY\nGears: 300 m row\nBack squat 5x5\n\nTUESDAY\n8 min AMRAP\n9 burpees\n9 sit-ups";
+    let plain = corrected(text, &[]);
+    let movements = |reading: &Reading, day: usize| -> usize {
+        reading.days[day].parts.iter().map(|part| lantern_session::works(&part.tree).len()).sum()
+    };
+    assert_eq!((plain.days.len(), movements(&plain, 1)), (2, 2));
+    let made = [
+        on(CorrectionKind::Note, 9, "9 sit-ups", ""),
+        on(CorrectionKind::Heading, 3, "Gears: 300 m row", "warmup"),
+    ];
+    let reading = corrected(text, &made);
+    assert_eq!(movements(&reading, 1), 1, "a correction of another day holds there");
+    assert_eq!(reading.days[0].parts, reading.session.parts, "the first day is what is read");
+    // Put on its date, each day takes its corrections along, at the places that its lines have then.
+    for (day, line) in [(0, 2), (1, 4)] {
+        let (alone, own) = reading.days[day].by_itself(text, &reading.corrections);
+        assert!(alone.starts_with(["MONDAY", "TUESDAY"][day]), "{alone}");
+        assert_eq!(own.iter().map(|made| made.line).collect::<Vec<_>>(), [line]);
+        let again = corrected(&alone, &own);
+        assert_eq!(again.corrections.len(), 1, "it stands");
+        let kinds = |parts: &[lantern_session::Part]| parts.iter().map(|part| part.kind).collect::<Vec<_>>();
+        assert_eq!(kinds(&again.session.parts), kinds(&reading.days[day].parts));
+    }
+}

@@ -236,15 +236,11 @@ async fn reading(
         let text = session_as_text(&typed, &catalogue).ok().flatten().unwrap_or(typed);
         ReadingView::new(&read_in_hand(&text, &catalogue, &corrections, &habits), &catalogue, day.day)
     });
-    let mut view = view.await.map_err(|error| AppError::Inside(error.to_string()))?;
-    view.replace = replace;
-    for shown in &mut view.days {
-        // A date that somebody has typed beside a day stays.
-        if let Some(date) = form.0.get(&format!("on{}", shown.place)).filter(|date| !date.is_empty()) {
-            shown.date.clone_from(date);
-        }
-    }
-    html(&ReadingFragment { view })
+    let view = view.await.map_err(|error| AppError::Inside(error.to_string()))?;
+    // A date that somebody has typed beside a day stays.
+    let typed = |place: usize| form.0.get(&format!("on{place}")).filter(|date| !date.is_empty());
+    let dates = view.days.iter().map(|shown| typed(shown.place).unwrap_or(&shown.date).clone()).collect();
+    html(&ReadingFragment { view: view.with_dates(Some(DatesTyped { dates, replace })) })
 }
 
 /// `POST /days/{day}/put-together`: both changes of a text in one, not yet saved.

@@ -56,14 +56,15 @@ async fn spread(
         return Err(AppError::Malformed("no day has a date".to_owned()));
     };
     let stored = sessions::between(&state.store, id, *first, *last).await?;
-    let texts: Vec<String> = reading.days.iter().map(|day| text_of(&text, day)).collect();
+    let texts: Vec<(String, Vec<Correction>)> =
+        reading.days.iter().map(|day| day.by_itself(&text, &reading.corrections)).collect();
     let own = |date: NaiveDate| date == day.day;
     let taken: Vec<String> = dates
         .iter()
         .zip(&texts)
-        .filter(|(date, text)| {
+        .filter(|(date, (text, _))| {
             let other = |stored: &&StoredSession| stored.day == **date && !stored.text.trim().is_empty();
-            !own(**date) && stored.iter().find(other).is_some_and(|stored| stored.text != **text)
+            !own(**date) && stored.iter().find(other).is_some_and(|stored| stored.text != *text)
         })
         .map(|(date, _)| day_name(*date))
         .collect();
@@ -76,9 +77,8 @@ async fn spread(
         return page(&state, day, back(words), StatusCode::CONFLICT).await;
     }
     let mut shown = None;
-    for ((date, text), section) in dates.iter().zip(&texts).zip(&reading.days) {
-        let put_right = serde_json::to_value(corrections_of(&reading.corrections, section))
-            .unwrap_or_else(|_| serde_json::json!([]));
+    for (date, (text, own_corrections)) in dates.iter().zip(&texts) {
+        let put_right = serde_json::to_value(own_corrections).unwrap_or_else(|_| serde_json::json!([]));
         let seen = stored.iter().find(|stored| stored.day == *date).map_or(0, |stored| stored.revision);
         let seen = if own(*date) { revision } else { seen };
         let new = NewText { text, corrections: &put_right, seen, writer: &writer };
@@ -119,24 +119,4 @@ fn dates_of(days: &[Day], typed: &[String]) -> Result<Vec<NaiveDate>, String> {
         dates.push(date);
     }
     Ok(dates)
-}
-
-/// The lines of a day, without empty ones around them.
-fn text_of(text: &str, day: &Day) -> String {
-    let (first, last) = day.lines;
-    let lines: Vec<&str> = text.split('\n').skip(first - 1).take(last + 1 - first).collect();
-    lines.join("\n").trim_matches('\n').to_owned()
-}
-
-/// The corrections of a day's lines, counted from its first.
-fn corrections_of(all: &[Correction], day: &Day) -> Vec<Correction> {
-    let (first, last) = day.lines;
-    let of_day = all.iter().filter(|correction| (first..=last).contains(&correction.line));
-    of_day
-        .map(|correction| Correction {
-            line: correction.line + 1 - first,
-            last_line: correction.last_line.saturating_sub(first - 1),
-            ..correction.clone()
-        })
-        .collect()
 }

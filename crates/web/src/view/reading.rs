@@ -139,9 +139,7 @@ impl ReadingView {
             assumed: reading.assumptions.iter().map(|a| format!("line {}: {}", a.line, a.message)).collect(),
         }
     }
-}
 
-impl ReadingView {
     /// With the dates that somebody typed.
     pub fn with_dates(mut self, typed: Option<DatesTyped>) -> Self {
         if let Some(DatesTyped { dates, replace }) = typed {
