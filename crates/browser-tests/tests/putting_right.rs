@@ -149,6 +149,12 @@ fn the_file_of_a_gym_holds_its_hand() {
     assert!(file.contains("[[habit]]") && file.contains("words = \"vibe\""), "{file}");
     let gym = lantern_core::gym::Gym::from_toml(&file).expect("the file is read again");
     assert_eq!(gym.habits.len(), 1);
+    // What is forgotten stays forgotten when the day that taught it is saved again.
+    assert_eq!(server.post("/gym/habits/forget", &[("name", "note|vibe")]).status, 303);
+    let more = format!("{text}\n9 sit-ups");
+    let saved = server.post(&path, &[("text", &more), ("revision", "1"), ("corrections", list)]);
+    assert_eq!(saved.status, 303);
+    assert!(!server.get("/gym/gym.toml").body.contains("[[habit]]"));
     let refused = server.post("/gym/habits/forget", &[("name", "sing|vibe")]);
     assert_eq!(refused.status, 422);
 }

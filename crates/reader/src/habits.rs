@@ -108,10 +108,23 @@ impl Habit {
     }
 }
 
-/// Habits with what some more corrections teach: the newer word on a matter stands. Gives how many are new or changed.
-pub fn learn(habits: &mut Vec<Habit>, corrections: &[Correction], text: &str, day: &str) -> usize {
+/// Habits with what corrections of a text teach that it did not have `before`: the newer word on a matter stands, and what has been forgotten since is
+/// not taught again by saving the text once more. Gives how many are new or changed.
+pub fn learn(
+    habits: &mut Vec<Habit>,
+    corrections: &[Correction],
+    before: &[Correction],
+    text: &str,
+    day: &str,
+) -> usize {
     let mut learned = 0;
-    for habit in corrections.iter().filter_map(|correction| Habit::taught_by(correction, text, day)) {
+    // Wherever its line stands by now.
+    let stood = |made: &Correction| {
+        let said = |one: &Correction| (one.kind, one.words.clone(), one.value.clone());
+        before.iter().any(|known| said(known) == said(made))
+    };
+    let new = corrections.iter().filter(|made| !stood(made));
+    for habit in new.filter_map(|correction| Habit::taught_by(correction, text, day)) {
         let known = habits.iter().any(|known| {
             (known.kind, &known.words, &known.value) == (habit.kind, &habit.words, &habit.value)
         });
@@ -219,8 +232,11 @@ mod tests {
         let mut habits = Vec::new();
         let text = "Gears: 300 m row\n10 lunges";
         let said = Correction::of_line(CorrectionKind::Heading, 1, "Gears: 300 m row", "warmup");
-        assert_eq!(learn(&mut habits, std::slice::from_ref(&said), text, "3 Mar"), 1);
-        assert_eq!(learn(&mut habits, &[said], text, "4 Mar"), 0, "it is known already");
+        assert_eq!(learn(&mut habits, std::slice::from_ref(&said), &[], text, "3 Mar"), 1);
+        let again = [said];
+        assert_eq!(learn(&mut habits, &again, &[], text, "4 Mar"), 0, "it is known already");
+        let mut forgotten = Vec::new();
+        assert_eq!(learn(&mut forgotten, &again, &again, text, "3 Mar"), 0, "the text has taught it before");
         let next = "GEARS: 2 min bike\n8 ring rows";
         let made: Vec<Correction> = applied(&habits, next, &[]).into_iter().map(|(_, made)| made).collect();
         assert_eq!(
@@ -230,7 +246,7 @@ mod tests {
         let own = [Correction::of_line(CorrectionKind::Note, 1, "GEARS: 2 min bike", "")];
         assert_eq!(applied(&habits, next, &own), []);
         // The newer word on a matter stands.
-        assert_eq!(learn(&mut habits, &own, next, "5 Mar"), 1);
+        assert_eq!(learn(&mut habits, &own, &[], next, "5 Mar"), 1);
         assert_eq!((habits.len(), habits[0].kind), (1, CorrectionKind::Note));
     }
 

@@ -101,7 +101,7 @@ fn a_hand_is_learned_within_a_few_texts() {
             raised(&with),
             habits.len()
         );
-        learn(&mut habits, &corrections, &written, "some day");
+        learn(&mut habits, &corrections, &[], &written, "some day");
     }
     println!("from the fifth on: {asked_of_a_stranger} raised without, {asked} with");
     println!("facts {}/{} without, {}/{} with", strange.held, strange.facts, known.held, known.facts);
@@ -115,7 +115,7 @@ fn the_hand_of_one_gym_spoils_no_text_of_another() {
     let mut habits = Vec::new();
     for text in texts() {
         let (written, corrections) = rewritten(&text.text);
-        learn(&mut habits, &corrections, &written, "some day");
+        learn(&mut habits, &corrections, &[], &written, "some day");
     }
     assert!(habits.len() >= 6, "{habits:?}");
     for text in folder(&corpus().join("practice")).unwrap() {

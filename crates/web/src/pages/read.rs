@@ -6,6 +6,7 @@ use std::sync::Arc;
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
+use lantern_core::gym::Gym;
 use lantern_core::import::session_as_text;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::corrections::{Correction, CorrectionKind, MOST_CORRECTIONS, with};
@@ -172,12 +173,15 @@ async fn save(
         let standing = read_corrected(&text, &catalogue, &corrections).corrections;
         let put_right = serde_json::to_value(&standing).unwrap_or_else(|_| serde_json::json!([]));
         let new = NewText { text: &text, corrections: &put_right, seen: revision, writer: &writer };
+        let before = sessions::of_day(&state.store, id, day.day).await?.map(|stored| stored.corrections);
+        let before: Vec<Correction> =
+            before.and_then(|list| serde_json::from_value(list).ok()).unwrap_or_default();
         let saved = sessions::save(&state.store, id, day.day, new).await?;
         if matches!(saved, Saved::As(_)) && !standing.is_empty() {
             // What was put right here is how this gym writes.
             let name = super::day_name(day.day);
-            gyms::change(&state.store, id, |gym| Ok(habits::learn(&mut gym.habits, &standing, &text, &name)))
-                .await?;
+            let learn = |gym: &mut Gym| Ok(habits::learn(&mut gym.habits, &standing, &before, &text, &name));
+            gyms::change(&state.store, id, learn).await?;
         }
         Ok::<_, AppError>(saved)
     };
