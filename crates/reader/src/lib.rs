@@ -32,6 +32,7 @@ pub mod sections;
 pub mod source;
 pub mod spelling;
 mod table;
+pub mod tidy;
 pub mod tokens;
 pub mod training;
 pub mod unit;

@@ -11,7 +11,7 @@ use lantern_session::PartKind;
 use lantern_session::movement::Catalogue;
 
 use self::block::{
-    Context, has_title, instead_lines, level_lines, numbered_stations, outline_heads, plan_lines,
+    Context, has_title, instead_lines, level_lines, numbered_stations, outline_heads, plan_lines, says_note,
 };
 use self::ends::sentence_end;
 use self::heading::{framed_heading, length_ahead, name_of_section, outline, says_skills, take_heading};
@@ -381,10 +381,18 @@ fn line_units(
         if let Some(place) = context.levels.get(&place.line).filter(|_| first) {
             offer_level(&mut readings, *place, weights);
         }
+        context.noted |= first && says_note(body, lexicon);
+        if context.noted {
+            // What limits or scores a piece counts in passing too.
+            let said = |reading: &&mut Reading| !matches!(reading.role, Role::Note | Role::Aside);
+            readings.iter_mut().filter(said).for_each(|reading| reading.cost += weights.of("work.said_note"));
+        }
         if context.talk {
             for reading in readings.iter_mut().filter(|reading| reading.role != Role::Note) {
                 reading.cost += weights.of("work.in_talk_block");
             }
+        }
+        if context.noted || context.talk {
             readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
         }
         if context.block || context.line || context.instead.contains_key(&place.line) {

@@ -21,7 +21,9 @@ pub fn session_text(session: &Session, catalogue: &Catalogue) -> String {
 
 /// One part with its heading.
 pub fn part_text(part: &Part, catalogue: &Catalogue) -> String {
-    let mut lines = vec![part.kind.heading().to_owned()];
+    let length = part.duration_s.filter(|_| only_the_heading_says_how_long(part));
+    let length = length.map(|seconds| format!(" {}", clock_s(seconds))).unwrap_or_default();
+    let mut lines = vec![format!("{}{length}", part.kind.heading())];
     let mut printer = Printer { catalogue, lines: &mut lines, scheme: false };
     printer.team(&part.tree);
     match part.format {
@@ -37,6 +39,14 @@ pub fn part_text(part: &Part, catalogue: &Catalogue) -> String {
         line.truncate(line.trim_end().len());
     }
     lines.join("\n") + "\n"
+}
+
+/// A lift's time on the floor, and that of a piece whose end is its work.
+fn only_the_heading_says_how_long(part: &Part) -> bool {
+    let clocked = matches!(part.tree, Node::Within { .. } | Node::Every { .. });
+    let lifts =
+        matches!(part.format, Some(Format::Sets | Format::BuildTo | Format::Superset | Format::MaxReps));
+    !clocked && (lifts || part.format == Some(Format::Quality))
 }
 
 /// An intent as the text could say it.
@@ -253,6 +263,7 @@ impl Printer<'_> {
         let Node::Every { interval_s, times, alternate, of } = node else { return };
         let interval = clock_s(*interval_s);
         match times {
+            Some(n) if *alternate => self.line(format!("every {interval} for {}", clock_s(interval_s * n))),
             Some(n) => self.line(format!("every {interval} x {n}")),
             None => self.line(format!("every {interval} until you can't")),
         }
@@ -347,6 +358,9 @@ impl Printer<'_> {
 
     /// Open work inside a written window: the name says enough.
     fn open_text(&self, work: &Work) -> String {
+        if matches!(work.dose.amount, Amount::Fixed { .. }) {
+            return work_text(work, self.catalogue);
+        }
         let dose = Dose { amount: Amount::Open, ..work.dose };
         work_text(&Work { dose, ..work.clone() }, self.catalogue)
     }
@@ -363,7 +377,8 @@ impl Printer<'_> {
         match part.format {
             Some(Format::BuildTo) => {
                 let names: Vec<String> = works.iter().map(|work| name(work)).collect();
-                let within = part.duration_s.map(|s| format!(" in {}", clock_s(s))).unwrap_or_default();
+                let within = part.duration_s.filter(|_| matches!(part.tree, Node::Within { .. }));
+                let within = within.map(|seconds| format!(" in {}", clock_s(seconds))).unwrap_or_default();
                 self.line(format!(
                     "{}: build to a {}RM{within}",
                     names.join(" + "),

@@ -213,6 +213,8 @@ pub(super) struct Context {
     pub(super) skills: bool,
     /// Numbered lines that head a list of their own.
     pub(super) outline: HashSet<usize>,
+    /// The line calls itself a note.
+    pub(super) noted: bool,
     /// Lines that offer something instead of the movement they name.
     pub(super) instead: HashMap<usize, u8>,
 }
@@ -220,6 +222,7 @@ pub(super) struct Context {
 impl Context {
     pub(super) fn line_begins(&mut self, blank_before: bool) {
         self.line = false;
+        self.noted = false;
         if blank_before {
             self.block = false;
             self.talk = false;
@@ -259,4 +262,12 @@ impl Context {
         let role = unit.readings.first().map(|reading| reading.role);
         self.line |= matches!(role, Some(Role::Substitute | Role::Level(_))) || asks && negates;
     }
+}
+
+/// "Note: ...": a sentence that calls itself a note.
+pub(super) fn says_note(body: &[Token], lexicon: &Lexicon) -> bool {
+    let class = lexicon.class("notemark");
+    lexicon.at(body, 0).into_iter().any(|(known, end)| {
+        Some(known) == class && body.get(end).is_some_and(|token| token.is(':')) && body.len() > end + 1
+    })
 }
