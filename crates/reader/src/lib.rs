@@ -13,6 +13,7 @@
 //! assert!(reading.problems.is_empty());
 //! ```
 
+pub mod complete;
 pub mod corrections;
 pub mod cover;
 mod day;
