@@ -40,7 +40,16 @@ impl TestServer {
 
     /// The application on whatever answers at a database URL.
     pub fn start_on(url: &str) -> Self {
-        let listener = TcpListener::bind("127.0.0.1:0").expect("a free port");
+        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), url)
+    }
+
+    /// The application again at the address of one that has gone.
+    pub fn start_again(address: &str, database: &TestDatabase) -> Self {
+        let port = address.trim_start_matches("http://");
+        Self::listening(TcpListener::bind(port).expect("the port is free again"), &database.url)
+    }
+
+    fn listening(listener: TcpListener, url: &str) -> Self {
         let address = format!("http://{}", listener.local_addr().expect("bound"));
         let url = url.to_owned();
         let (send, receive) = mpsc::channel();

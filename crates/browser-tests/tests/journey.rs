@@ -72,8 +72,9 @@ fn a_suggestion_is_one_click_and_a_draft_survives_a_reload() -> Result<()> {
 
         browser.wait_text(".fixes", |text| !text.is_empty()).await?;
         browser.click(".fixes button").await?;
-        browser.wait_text(".notice", |text| text.contains("Replaced")).await?;
+        browser.wait_text("#draft", |text| text.contains("Replaced")).await?;
         ensure!(!browser.value("#text").await?.contains("jumpfrogs"));
+        browser.wait_text("#reading", |text| !text.contains("no movement I know")).await?;
         ensure!(browser.client.find_all(fantoccini::Locator::Css(".problem")).await?.is_empty());
 
         // What a suggestion has put in is part of the draft, at an address that can be loaded anew.

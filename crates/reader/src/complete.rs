@@ -48,6 +48,14 @@ pub struct Clause {
     pub example: String,
 }
 
+impl Clause {
+    /// The line of its example in which it stands.
+    pub fn example_line(&self) -> String {
+        let lines = self.example.split('|');
+        lines.filter(|line| line.contains(&self.clause)).next_back().unwrap_or_default().to_owned()
+    }
+}
+
 static CLAUSES: LazyLock<Vec<Clause>> = LazyLock::new(|| {
     let text = include_str!("../../../data/clauses.csv");
     let mut rows = csv::ReaderBuilder::new().comment(Some(b'#')).from_reader(text.as_bytes());

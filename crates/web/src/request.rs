@@ -21,7 +21,7 @@ use crate::error::{self, AppError};
 /// Longest field that is no text, in bytes.
 const LONGEST_FIELD: usize = 8 * 1024;
 /// Fields that hold texts; they may be as long as a form.
-const TEXTS: [&str; 5] = ["text", "csv", "feed", "weeks", "base"];
+const TEXTS: [&str; 6] = ["text", "csv", "feed", "weeks", "base", "plain"];
 /// How long a request may take altogether, its body included.
 const DEADLINE: Duration = Duration::from_secs(8);
 

@@ -23,7 +23,8 @@
     const keep = () => {
       const now = new Date();
       const at = now.toISOString().slice(0, 10) + " " + now.toTimeString().slice(0, 5);
-      localStorage.setItem(key, JSON.stringify({ text: text.value, at, revision: draftRevision, base: draftBase }));
+      const corrections = form.elements.corrections?.value;
+      localStorage.setItem(key, JSON.stringify({ text: text.value, at, revision: draftRevision, base: draftBase, corrections }));
     };
     const draft = unsaved || saved ? null : read(key);
     let draftRevision = revision, draftBase = stored;
@@ -35,7 +36,8 @@
       keep();
       history.replaceState(null, "", "/days/" + location.pathname.split("/")[2] + "/read");
     }
-    if (draft && draft.text === stored) localStorage.removeItem(key);
+    const same = (draft) => draft.text === stored && (draft.corrections ?? "") === (form.elements.corrections?.value ?? "");
+    if (draft && same(draft)) localStorage.removeItem(key);
     else if (draft && (draft.revision === undefined || draft.revision < revision)) offer(draft);
     else if (draft) bringBack(draft, "Draft from " + draft.at + " brought back; not saved yet.");
 
@@ -44,6 +46,7 @@
       if (draft.revision !== undefined) { draftRevision = draft.revision; draftBase = draft.base; form.elements.revision.value = draft.revision; }
       const show = () => setTimeout(() => {
         text.value = draft.text;
+        if (draft.corrections !== undefined) form.elements.corrections.value = draft.corrections;
         text.dispatchEvent(new Event("input", { bubbles: true }));
         status.textContent = words;
       });
@@ -75,7 +78,14 @@
       keep();
       status.textContent = "Draft kept in this browser.";
     });
-    const show = (event) => { if (event.target === text || event.detail?.ctx?.sourceElement === text) behind.hidden = false; };
+    // What was put right in place is not saved yet either.
+    form.addEventListener("lantern:put-right", () => { stored = null; keep(); });
+    const late = behind.textContent;
+    const show = (event) => {
+      if (event.target !== text && event.detail?.ctx?.sourceElement !== text) return;
+      behind.textContent = late;
+      behind.hidden = false;
+    };
     document.addEventListener("htmx:error", show);
     document.addEventListener("htmx:after:swap", () => { behind.hidden = true; });
     const file = document.getElementById("file");

@@ -4,14 +4,15 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use actix_web::http::StatusCode;
-use actix_web::{HttpResponse, get, post, web};
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::gym::Gym;
 use lantern_core::import::session_as_text;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::corrections::{Correction, CorrectionKind, MOST_CORRECTIONS, with};
 use lantern_core::read::habits::{self, Habit};
-use lantern_core::read::{Reading, apply_suggestion, read_corrected, read_in_hand};
+use lantern_core::read::tidy::{Tidy, tidy};
+use lantern_core::read::{Reading, apply_suggestion, complete, read_corrected, read_in_hand};
 use lantern_store::sessions::{self, Conflict, NewText, Saved};
 use lantern_store::{StoreError, gyms, removals};
 use serde::Deserialize;
@@ -27,6 +28,7 @@ use crate::view::reading::{DatesTyped, ReadingView};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(save).service(reading).service(apply).service(correct).service(put_together);
+    config.service(plainly).service(take).service(go_on);
 }
 
 #[derive(Template)]
@@ -48,13 +50,31 @@ struct ReadPage {
     together: Option<String>,
     /// What movements are called, to choose from.
     movements: Vec<String>,
+    /// The day written plainly, offered.
+    offer: Option<Offer>,
     view: ReadingView,
 }
 
+/// The reading beside the text, and a word about what was done to it.
 #[derive(Template)]
 #[template(path = "reading.html")]
 struct ReadingFragment {
+    message: Option<Message>,
     view: ReadingView,
+}
+
+/// The day written plainly, or why it is not offered.
+#[derive(Template)]
+#[template(path = "plainly.html")]
+pub(super) struct Offer {
+    pub tidy: Option<Tidy>,
+}
+
+/// Ways to go on with a line.
+#[derive(Template)]
+#[template(path = "offers.html")]
+struct Offers {
+    offers: Vec<complete::Offer>,
 }
 
 pub(super) struct Message {
@@ -127,6 +147,7 @@ async fn show(
         theirs: None,
         together: None,
         movements: names_of(&catalogue),
+        offer: None,
         view,
     })
 }
@@ -142,15 +163,9 @@ async fn save(
     let day = slot_of(&path)?;
     let Text { text: typed, revision, writer, then, corrections, .. } = form.0;
     let corrections = corrections_in(&corrections)?;
-    let shown = |text, revision, message| Unsaved {
-        text,
-        corrections: corrections.clone(),
-        revision,
-        writer: writer.clone(),
-        message,
-        theirs: None,
-        together: None,
-        dates: None,
+    let shown = |text, revision, message| {
+        let (corrections, writer) = (corrections.clone(), writer.clone());
+        Unsaved::new(Typed { text, corrections, revision, writer }, message)
     };
     let bad = |words: &str| Message { bad: true, words: words.to_owned() };
     let text = match session_as_text(&typed, known_hand(&state).await.0.as_ref()) {
@@ -244,7 +259,7 @@ async fn reading(
     // A date that somebody has typed beside a day stays.
     let typed = |place: usize| form.0.get(&format!("on{place}")).filter(|date| !date.is_empty());
     let dates = view.days.iter().map(|shown| typed(shown.place).unwrap_or(&shown.date).clone()).collect();
-    html(&ReadingFragment { view: view.with_dates(Some(DatesTyped { dates, replace })) })
+    html(&ReadingFragment { message: None, view: view.with_dates(Some(DatesTyped { dates, replace })) })
 }
 
 /// `POST /days/{day}/put-together`: both changes of a text in one, not yet saved.
@@ -259,17 +274,8 @@ async fn put_together(
     let corrections = corrections_in(&corrections)?;
     let words = "Both changes stand in one text now; look it over and save.".to_owned();
     let message = Message { bad: false, words };
-    let unsaved = Unsaved {
-        text: base,
-        corrections,
-        revision,
-        writer,
-        message,
-        theirs: None,
-        together: None,
-        dates: None,
-    };
-    page(&state, day, unsaved, StatusCode::OK).await
+    let typed = Typed { text: base, corrections, revision, writer };
+    page(&state, day, Unsaved::new(typed, message), StatusCode::OK).await
 }
 
 /// Two changes put together, as the page that found them offers it.
@@ -304,9 +310,8 @@ async fn apply(
     let text = apply_suggestion(&text, line, column, found, suggestion);
     let words = format!("Replaced `{found}` with `{suggestion}` in line {line}; not saved yet.");
     let message = Message { bad: false, words };
-    let unsaved =
-        Unsaved { text, corrections, revision, writer, message, theirs: None, together: None, dates: None };
-    page(&state, day, unsaved, StatusCode::OK).await
+    let typed = Typed { text, corrections, revision, writer };
+    page(&state, day, Unsaved::new(typed, message), StatusCode::OK).await
 }
 
 /// `POST /days/{day}/correct`: the text with its reading put right, not yet saved: a question answered, a line told what it is, or one of
@@ -315,6 +320,7 @@ async fn apply(
 async fn correct(
     state: web::Data<State>,
     path: web::Path<String>,
+    request: HttpRequest,
     form: Form<BTreeMap<String, String>>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
@@ -352,9 +358,102 @@ async fn correct(
             }
         }
     };
-    let (theirs, together, dates) = (None, None, None);
-    let unsaved = Unsaved { text, corrections, revision, writer, message, theirs, together, dates };
-    page(&state, day, unsaved, status).await
+    if is_part(&request) {
+        let (catalogue, habits) = known_hand(&state).await;
+        let read = read_in_hand(&text, &catalogue, &corrections, &habits);
+        let view = ReadingView::new(&read, &catalogue, day.day);
+        return html_as(status, &ReadingFragment { message: Some(message), view });
+    }
+    let typed = Typed { text, corrections, revision, writer };
+    page(&state, day, Unsaved::new(typed, message), status).await
+}
+
+/// Whether a script asks for the part of the page that changes, so that the text box keeps its caret and what can be undone in it.
+fn is_part(request: &HttpRequest) -> bool {
+    request.headers().contains_key("HX-Request")
+}
+
+/// `POST /days/{day}/plainly`: the day in the plain notation, as an offer beside the text.
+#[post("/days/{day}/plainly")]
+async fn plainly(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    request: HttpRequest,
+    form: Form<Text>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let Text { text, revision, writer, corrections, .. } = form.0;
+    let corrections = corrections_in(&corrections)?;
+    let (catalogue, habits) = known_hand(&state).await;
+    let asked = (text.clone(), corrections.clone());
+    // Several readings of a long text take their time.
+    let tidied = web::block(move || {
+        let read = read_in_hand(&asked.0, &catalogue, &asked.1, &habits);
+        tidy(&asked.0, &read, &catalogue, &habits)
+    });
+    let offer = Offer { tidy: tidied.await.map_err(|error| AppError::Inside(error.to_string()))? };
+    if is_part(&request) {
+        return html(&offer);
+    }
+    let words = "The day as it is read stands below in plain words; nothing is replaced until you take it.";
+    let message = Message { bad: false, words: words.to_owned() };
+    let typed = Typed { text, corrections, revision, writer };
+    let unsaved = Unsaved { offer: Some(offer), ..Unsaved::new(typed, message) };
+    page(&state, day, unsaved, StatusCode::OK).await
+}
+
+/// `POST /days/{day}/take`: the text in the plain notation in place of what was typed, not yet saved.
+#[post("/days/{day}/take")]
+async fn take(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: Form<Taken>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let Taken { plain, revision, writer } = form.0;
+    let words = "Written plainly; not saved yet.".to_owned();
+    // What was put right is said in the text now.
+    let typed = Typed { text: plain, corrections: Vec::new(), revision, writer };
+    page(&state, day, Unsaved::new(typed, Message { bad: false, words }), StatusCode::OK).await
+}
+
+/// The offer that was taken.
+#[derive(Deserialize)]
+struct Taken {
+    plain: String,
+    #[serde(default)]
+    revision: i32,
+    #[serde(default)]
+    writer: String,
+}
+
+/// `POST /days/{day}/go-on`: ways to go on with a line that is being typed; with an empty line, ways to begin it.
+#[post("/days/{day}/go-on")]
+async fn go_on(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: Form<GoOn>,
+) -> Result<HttpResponse, AppError> {
+    slot_of(&path)?;
+    let offers = if form.line.trim().is_empty() {
+        let begun = |way: &complete::Clause| complete::Offer {
+            typed: String::new(),
+            text: way.example_line(),
+            meaning: way.meaning.clone(),
+        };
+        complete::ways(&form.above).into_iter().map(begun).collect()
+    } else {
+        complete::complete(&form.line, &known_hand(&state).await.0)
+    };
+    html(&Offers { offers })
+}
+
+/// A line up to the caret, and the one above it.
+#[derive(Deserialize)]
+struct GoOn {
+    line: String,
+    #[serde(default)]
+    above: String,
 }
 
 /// The correction of a line that a button asks for: `kind|line|value`. How a part is run, which words mean others, and where a track ends is
@@ -424,6 +523,26 @@ pub(super) struct Unsaved {
     pub together: Option<String>,
     /// The dates typed beside the days of the text.
     pub dates: Option<DatesTyped>,
+    /// The day written plainly.
+    pub offer: Option<Offer>,
+}
+
+impl Unsaved {
+    /// With a word about why, and nothing else beside it.
+    pub fn new(typed: Typed, message: Message) -> Self {
+        let Typed { text, corrections, revision, writer } = typed;
+        let (theirs, together, dates, offer) = (None, None, None, None);
+        Self { text, corrections, revision, writer, message, theirs, together, dates, offer }
+    }
+}
+
+/// What a form of the page holds: the text, how it was put right, which revision it was made from and by which window.
+#[derive(Clone)]
+pub(super) struct Typed {
+    pub text: String,
+    pub corrections: Vec<Correction>,
+    pub revision: i32,
+    pub writer: String,
 }
 
 /// The page with a text that is not the stored one.
@@ -445,7 +564,7 @@ fn unsaved_page(
     catalogue: &Catalogue,
     habits: &[Habit],
 ) -> ReadPage {
-    let Unsaved { text, corrections, revision, writer, message, theirs, together, dates } = unsaved;
+    let Unsaved { text, corrections, revision, writer, message, theirs, together, dates, offer } = unsaved;
     let read = read_in_hand(&text, catalogue, &corrections, habits);
     let view = ReadingView::new(&read, catalogue, day.day);
     ReadPage {
@@ -461,6 +580,7 @@ fn unsaved_page(
         theirs,
         together,
         movements: names_of(catalogue),
+        offer,
     }
 }
 

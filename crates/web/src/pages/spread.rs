@@ -9,7 +9,7 @@ use lantern_core::read::corrections::Correction;
 use lantern_core::read::{Day, read_in_hand};
 use lantern_store::sessions::{self, NewText, Saved, StoredSession};
 
-use super::read::{Message, Unsaved, corrections_in, page};
+use super::read::{Message, Typed, Unsaved, corrections_in, page};
 use super::{catalogue, day_name, gym, slot_of};
 use crate::State;
 use crate::error::AppError;
@@ -42,7 +42,7 @@ async fn spread(
         let dates = Some(DatesTyped { dates: typed.clone(), replace });
         let message = Message { bad: true, words };
         let (text, corrections, writer) = (text.clone(), corrections.clone(), writer.clone());
-        Unsaved { text, corrections, revision, writer, message, theirs: None, together: None, dates }
+        Unsaved { dates, ..Unsaved::new(Typed { text, corrections, revision, writer }, message) }
     };
     if reading.days.is_empty() {
         let words = "Nothing put anywhere: the text holds one day only.".to_owned();

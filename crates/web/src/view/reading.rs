@@ -4,6 +4,7 @@ use chrono::NaiveDate;
 use lantern_core::intent::named_intent;
 use lantern_core::movement::{Catalogue, Unit};
 use lantern_core::pacing::Model;
+use lantern_core::read::complete::{Clause, ways};
 use lantern_core::read::corrections::Correction;
 use lantern_core::read::report::{Choice, Question};
 use lantern_core::read::{Gloss, LineRole as Role, Reading};
@@ -28,6 +29,8 @@ pub(crate) struct ReadingView {
     pub replace: bool,
     /// Whether each line can be put right here; a very long text is not a day of classes.
     pub lines_can_be_put_right: bool,
+    /// Ways to begin, for an empty page.
+    pub ways: Vec<&'static Clause>,
 }
 
 /// A day of a text that holds several.
@@ -136,6 +139,7 @@ impl ReadingView {
             // A line that is gone may come back while somebody types: what was said of it waits in the form.
             corrections: json(&[&reading.corrections[..], &reading.dropped[..]].concat()),
             lines_can_be_put_right: reading.lines.len() <= MOST_LINES,
+            ways: ways(""),
             assumed: reading.assumptions.iter().map(|a| format!("line {}: {}", a.line, a.message)).collect(),
         }
     }

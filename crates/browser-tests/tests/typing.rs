@@ -1,0 +1,141 @@
+//! What helps while a day is typed: ways to go on, the day written plainly, and nothing lost when the connection is.
+
+use anyhow::{Result, ensure};
+use browser_tests::{Browser, TestDatabase, TestServer, with_browser};
+use chrono::{Days, NaiveDate, Utc};
+use fantoccini::key::Key;
+
+fn day(days: u64) -> NaiveDate {
+    Utc::now().date_naive() + Days::new(days)
+}
+
+/// Presses keys in the text box, where its caret stands.
+async fn keys(browser: &Browser, keys: &str) -> Result<()> {
+    Ok(browser.client.find(fantoccini::Locator::Css("#text")).await?.send_keys(keys).await?)
+}
+
+fn undo() -> String {
+    format!("{}z{}", char::from(Key::Control), char::from(Key::Null))
+}
+
+#[test]
+fn movements_and_clauses_are_completed_with_keys_and_can_be_undone() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(70));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        ensure!(
+            browser.text(".ways").await?.contains("rounds for time"),
+            "an empty page shows ways to begin"
+        );
+        keys(&browser, "am").await?;
+        browser.wait_text("#offers", |text| text.contains("AMRAP 12:00")).await?;
+        keys(&browser, &char::from(Key::Tab).to_string()).await?;
+        ensure!(browser.value("#text").await? == "AMRAP 12:00");
+        // Enter is a new line as long as nothing is chosen in the list.
+        keys(&browser, "\n12 pul").await?;
+        browser.wait_text("#offers", |text| text.contains("pull-up")).await?;
+        keys(&browser, "\n").await?;
+        ensure!(browser.value("#text").await? == "AMRAP 12:00\n12 pul\n");
+        keys(&browser, "9 wall").await?;
+        browser.wait_text("#offers", |text| text.contains("wall ball")).await?;
+        let options = browser.text("#offers").await?;
+        let place = options.lines().position(|line| line.starts_with("wall ball")).unwrap_or_default();
+        let down = char::from(Key::Down).to_string().repeat(place + 1);
+        keys(&browser, &(down + "\n")).await?;
+        let whole = browser.value("#text").await?;
+        ensure!(whole == "AMRAP 12:00\n12 pul\n9 wall ball", "{whole}");
+        browser.wait_text("#reading", |text| text.contains("9 wall ball")).await?;
+        // What was taken is undone like anything typed.
+        keys(&browser, &undo()).await?;
+        ensure!(browser.value("#text").await?.ends_with("9 wall"));
+        // Escape closes the list and takes nothing.
+        keys(&browser, " b").await?;
+        browser.wait_text("#offers", |text| text.contains("wall ball")).await?;
+        keys(&browser, &char::from(Key::Escape).to_string()).await?;
+        ensure!(browser.text("#offers").await?.is_empty());
+        ensure!(browser.value("#text").await?.ends_with("9 wall b"));
+        Ok(())
+    })
+}
+
+#[test]
+fn the_day_is_written_plainly_only_when_it_is_taken() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(71));
+    let typed = "5 rds 4 time!\n12 wallballs\n9 sit-ups\nmats along the wall";
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.type_over("#text", typed).await?;
+        browser.wait_text("#reading", |text| text.contains("12 wall ball")).await?;
+        browser.click(".written h2 button").await?;
+        browser.wait_text("#offer", |text| text.contains("Written plainly")).await?;
+        ensure!(browser.value("#text").await? == typed, "an offer replaces nothing");
+        browser.click("#offer [formaction=take]").await?;
+        let plain = browser.value("#text").await?;
+        ensure!(plain.contains("5 rounds\n12 wall ball\n9 sit-up"), "{plain}");
+        ensure!(plain.contains("Note: mats along the wall"), "{plain}");
+        browser.wait_text("#reading", |text| text.contains("note")).await?;
+        keys(&browser, &undo()).await?;
+        ensure!(browser.value("#text").await? == typed, "taking it is undone like anything typed");
+        Ok(())
+    })
+}
+
+#[test]
+fn what_is_put_right_keeps_the_caret_and_what_can_be_undone() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(72));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        keys(&browser, "For time\n30 burpees\n10 lunges").await?;
+        browser.wait_text("#reading", |text| text.contains("10 lunge")).await?;
+        browser.client.execute("document.getElementById('text').setSelectionRange(4, 4)", vec![]).await?;
+        browser.click(".row[data-line='3'] summary").await?;
+        browser.click(".row[data-line='3'] button[value^='note']").await?;
+        browser.wait_text(".corrected", |text| text.contains("line 3: a note")).await?;
+        let caret =
+            browser.client.execute("return document.getElementById('text').selectionStart", vec![]).await?;
+        ensure!(caret == 4, "{caret}");
+        keys(&browser, &undo()).await?;
+        ensure!(
+            browser.value("#text").await? != "For time\n30 burpees\n10 lunges",
+            "typing can still be undone"
+        );
+        Ok(())
+    })
+}
+
+#[test]
+fn a_lost_connection_loses_no_words_and_no_correction() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(73));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.type_over("#text", "For time\n30 burpees\n10 lunges").await?;
+        browser.wait_text("#reading", |text| text.contains("10 lunge")).await?;
+        browser.click(".row[data-line='3'] summary").await?;
+        browser.click(".row[data-line='3'] button[value^='note']").await?;
+        browser.wait_text(".corrected", |text| text.contains("line 3: a note")).await?;
+        drop(server);
+        // What is typed now is not read, and the page says so.
+        keys(&browser, "\n15 sit-ups").await?;
+        browser.wait_text("#behind", |text| text.contains("does not answer")).await?;
+        browser.click(".row[data-line='2'] summary").await?;
+        browser.click(".row[data-line='2'] button[value^='note']").await?;
+        browser.wait_text("#behind", |text| text.contains("Nothing was put right")).await?;
+        ensure!(browser.value("#text").await?.ends_with("15 sit-ups"));
+        let _again = TestServer::start_again(&address, &database);
+        browser.client.refresh().await?;
+        browser.wait_text("#draft", |text| text.contains("brought back")).await?;
+        browser.wait_text("#reading", |text| text.contains("15 sit-up")).await?;
+        let put_right = browser.text(".corrected").await?;
+        ensure!(put_right.contains("line 3: a note") && !put_right.contains("line 2"), "{put_right}");
+        ensure!(browser.value("#text").await? == "For time\n30 burpees\n10 lunges\n15 sit-ups");
+        Ok(())
+    })
+}

@@ -1,0 +1,190 @@
+// What helps while a day is typed: ways to go on, and changes made in place, so that the text box keeps its caret and what can be undone in it.
+// Everything here works without scripts too, by whole pages.
+(() => {
+  "use strict";
+  const form = document.getElementById("read");
+  if (!form) return;
+  const text = form.querySelector("#text");
+  const reading = document.getElementById("reading");
+  const behind = document.getElementById("behind");
+  const offer = document.getElementById("offer");
+  const list = document.getElementById("offers");
+  const here = form.getAttribute("action").replace(/\/read$/, "");
+
+  inPlace();
+  goingOn();
+
+  async function ask(path, fields, signal) {
+    const answer = await fetch(here + path, {
+      method: "POST", body: new URLSearchParams(fields), headers: { "HX-Request": "true" }, signal,
+    });
+    if (!answer.ok && answer.status !== 422) throw new Error(answer.statusText);
+    return answer.text();
+  }
+
+  // As if it were typed: the browser can undo it, and whoever listens to the text box hears of it.
+  function type(from, to, words) {
+    text.focus();
+    text.setSelectionRange(from, to);
+    const typed = words === "" ? document.execCommand("delete") : document.execCommand("insertText", false, words);
+    if (!typed) {
+      text.setRangeText(words, from, to, "end");
+      text.dispatchEvent(new Event("input", { bubbles: true }));
+    }
+  }
+
+  function inPlace() {
+    let busy = false;
+    const act = { correct: putRight, apply: takeSuggestion, take: takePlain };
+    form.addEventListener("submit", (event) => {
+      const action = event.submitter?.getAttribute("formaction") ?? "";
+      const what = action === here + "/plainly" ? writePlainly : act[action];
+      if (!what) return;
+      event.preventDefault();
+      what(event.submitter);
+    });
+
+    async function putRight(button) {
+      if (busy) return;
+      busy = true;
+      text.dispatchEvent(new Event("htmx:abort"));
+      const line = button.closest("[data-line]")?.dataset.line;
+      const before = text.value;
+      try {
+        reading.innerHTML = await ask("/correct", new FormData(form, button));
+        behind.hidden = true;
+        form.dispatchEvent(new Event("lantern:put-right"));
+        const place = line && reading.querySelector('[data-line="' + line + '"] summary');
+        (place || text).focus();
+      } catch {
+        behind.textContent = "Nothing was put right: the server does not answer. Your text is kept in this browser; try again in a moment.";
+        behind.hidden = false;
+      }
+      busy = false;
+      // What was typed meanwhile is read with what was put right.
+      if (text.value !== before) text.dispatchEvent(new Event("input", { bubbles: true }));
+    }
+    // A reading that was asked for before a correction would take it back: it is not waited for, and the next one waits.
+    text.addEventListener("input", (event) => { if (busy) event.stopImmediatePropagation(); }, true);
+    document.addEventListener("htmx:before:request", (event) => {
+      if (busy && (event.target === text || event.detail?.ctx?.sourceElement === text)) event.preventDefault();
+    });
+
+    function takeSuggestion(button) {
+      const [line, column, found, ...rest] = button.value.split("|");
+      const lines = text.value.split("\n");
+      const start = lines.slice(0, line - 1).reduce((sum, above) => sum + above.length + 1, 0)
+        + Array.from(lines[line - 1] ?? "").slice(0, column - 1).join("").length;
+      const stands = text.value.slice(start, start + found.length).toLowerCase() === found.toLowerCase();
+      if (!stands) return;
+      type(start, start + found.length, rest.join("|"));
+      document.getElementById("draft").textContent = "Replaced " + found + " with " + rest.join("|") + "; not saved yet.";
+    }
+
+    async function writePlainly(button) {
+      try {
+        offer.innerHTML = await ask("/plainly", new FormData(form, button));
+        const keep = offer.querySelector("[data-keep]");
+        keep.hidden = false;
+        keep.addEventListener("click", () => { offer.replaceChildren(); text.focus(); });
+        (offer.querySelector('[formaction="take"]') ?? keep).focus();
+      } catch {
+        behind.textContent = "Nothing was written plainly: the server does not answer. Your text is kept in this browser.";
+        behind.hidden = false;
+      }
+    }
+
+    function takePlain() {
+      const plain = offer.querySelector("[name=plain]").value;
+      offer.replaceChildren();
+      // What was put right is said in the text now.
+      form.elements.corrections.value = "";
+      type(0, text.value.length, plain);
+      text.setSelectionRange(0, 0);
+    }
+  }
+
+  // Ways to go on with the line at the caret.
+  function goingOn() {
+    let asked = null, wait = null, at = -1;
+    const options = () => [...list.children];
+    const close = () => {
+      asked?.abort();
+      clearTimeout(wait);
+      list.hidden = true;
+      list.replaceChildren();
+      at = -1;
+      text.removeAttribute("aria-activedescendant");
+    };
+    const line = () => {
+      const caret = text.selectionStart;
+      const start = text.value.lastIndexOf("\n", caret - 1) + 1;
+      const next = text.value.slice(caret, caret + 1);
+      return { start, caret, typed: text.value.slice(start, caret), inWord: /[\p{L}\p{N}]/u.test(next) };
+    };
+    const look = async (empty) => {
+      const { start, typed, inWord, caret } = line();
+      if (text.selectionEnd !== caret || inWord || (!empty && !typed.trim())) return close();
+      asked?.abort();
+      asked = new AbortController();
+      const above = text.value.slice(0, Math.max(start - 1, 0)).split("\n").pop();
+      try {
+        const found = await ask("/go-on", { line: typed, above }, asked.signal);
+        const now = line();
+        if (now.caret !== caret || now.typed !== typed || document.activeElement !== text) return;
+        list.innerHTML = found;
+        at = -1;
+        list.hidden = !list.children.length;
+        if (!list.hidden) place(start, typed);
+      } catch (error) {
+        if (error.name !== "AbortError") close();
+      }
+    };
+    const place = (start, typed) => {
+      const style = getComputedStyle(text);
+      const pen = document.createElement("canvas").getContext("2d");
+      pen.font = style.fontSize + " " + style.fontFamily;
+      const row = text.value.slice(0, start).split("\n").length;
+      const left = parseFloat(style.paddingLeft) + pen.measureText(typed).width - text.scrollLeft;
+      list.style.top = text.offsetTop + parseFloat(style.paddingTop) + row * parseFloat(style.lineHeight) + "px";
+      list.style.left = Math.max(0, Math.min(left - 40, text.clientWidth - list.offsetWidth)) + "px";
+    };
+    const mark = (to) => {
+      at = (to + options().length) % options().length;
+      options().forEach((option, n) => option.setAttribute("aria-selected", String(n === at)));
+      text.setAttribute("aria-activedescendant", options()[at].id);
+    };
+    const take = (option) => {
+      const { caret } = line();
+      const { typed, text: words } = option.dataset;
+      close();
+      // What stands there already stays: undone, the caret is where it was.
+      const goesOn = words.startsWith(typed);
+      type(goesOn ? caret : caret - typed.length, caret, goesOn ? words.slice(typed.length) : words);
+    };
+    text.addEventListener("input", (event) => {
+      close();
+      // Only what somebody types is gone on with: not what was pasted, taken or brought back.
+      if (event.inputType === "insertText" && event.data?.length === 1) wait = setTimeout(look, 120, false);
+    });
+    text.addEventListener("keydown", (event) => {
+      if (event.ctrlKey && event.key === " ") { event.preventDefault(); look(true); return; }
+      if (list.hidden || event.ctrlKey || event.metaKey || event.altKey) return;
+      const keys = {
+        ArrowDown: () => mark(at + 1),
+        ArrowUp: () => mark(at < 0 ? -1 : at - 1),
+        Tab: () => !event.shiftKey && take(options()[Math.max(at, 0)]),
+        Enter: () => at >= 0 && take(options()[at]),
+        Escape: close,
+      };
+      const act = keys[event.key];
+      if (act && act() !== false) event.preventDefault();
+    });
+    list.addEventListener("pointerdown", (event) => {
+      const option = event.target.closest("li");
+      if (option) { event.preventDefault(); take(option); }
+    });
+    text.addEventListener("blur", close);
+    text.addEventListener("click", close);
+  }
+})();
