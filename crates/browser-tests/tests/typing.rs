@@ -1,5 +1,8 @@
 //! What helps while a day is typed: ways to go on, the day written plainly, and nothing lost when the connection is.
 
+use std::fs;
+use std::io::Write as _;
+
 use anyhow::{Result, ensure};
 use browser_tests::{Browser, TestDatabase, TestServer, with_browser};
 use chrono::{Days, NaiveDate, Utc};
@@ -136,6 +139,66 @@ fn a_lost_connection_loses_no_words_and_no_correction() -> Result<()> {
         let put_right = browser.text(".corrected").await?;
         ensure!(put_right.contains("line 3: a note") && !put_right.contains("line 2"), "{put_right}");
         ensure!(browser.value("#text").await? == "For time\n30 burpees\n10 lunges\n15 sit-ups");
+        Ok(())
+    })
+}
+
+#[test]
+fn a_document_is_shown_as_text_first_and_a_bad_one_changes_nothing() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(74));
+    let folder = tempfile::tempdir()?;
+    let xml = "<office:body><text:h>Conditioning</text:h><text:p>5 rounds for time</text:p><text:p>12 wall balls</text:p></office:body>";
+    let mut zip = zip::ZipWriter::new(fs::File::create(folder.path().join("day.odt"))?);
+    zip.start_file("content.xml", zip::write::SimpleFileOptions::default())?;
+    zip.write_all(xml.as_bytes())?;
+    zip.finish()?;
+    fs::write(folder.path().join("broken.pdf"), "%PDF-1.4 and nothing")?;
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        keys(&browser, "9 sit-ups").await?;
+        let pick = |name: &str| folder.path().join(name).display().to_string();
+        let file = browser.client.find(fantoccini::Locator::Css("#file")).await?;
+        file.send_keys(&pick("broken.pdf")).await?;
+        browser
+            .wait_text("#behind", |text| text.contains("broken.pdf was not opened: this PDF file"))
+            .await?;
+        ensure!(browser.value("#text").await? == "9 sit-ups");
+        file.send_keys(&pick("day.odt")).await?;
+        browser.wait_text("#reading", |text| text.contains("12 wall ball")).await?;
+        ensure!(browser.value("#text").await? == "Conditioning\n5 rounds for time\n12 wall balls");
+        ensure!(browser.text("#draft").await?.contains("day.odt; not saved yet"));
+        keys(&browser, &undo()).await?;
+        ensure!(browser.value("#text").await? == "9 sit-ups", "what stood there before is not lost");
+        Ok(())
+    })
+}
+
+#[test]
+fn parts_are_split_and_joined_at_the_seam_by_keys_and_by_pointing() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(75));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.type_over("#text", "For time\n30 burpees\n3 rounds\n10 lunges\n12 sit-ups").await?;
+        browser.wait_text("#reading", |text| text.contains("12 sit-up")).await?;
+        let parts = || async {
+            let found = browser.client.find_all(fantoccini::Locator::Css(".sum:not(.corrected) h3")).await?;
+            anyhow::Ok(found.len())
+        };
+        ensure!(parts().await? == 1);
+        // The caret stands in the last line; two up is where the rounds begin.
+        let up = char::from(Key::Up).to_string().repeat(2);
+        let split = format!("{}{}{}", char::from(Key::Alt), char::from(Key::Down), char::from(Key::Null));
+        keys(&browser, &(up + &split)).await?;
+        browser.wait_text(".corrected", |text| text.contains("line 3: a part begins here")).await?;
+        ensure!(parts().await? == 2);
+        // Where they meet, a click joins them again.
+        browser.click(".row[data-line='3'] .seam").await?;
+        browser.wait_text(".corrected", |text| text.contains("line 3: goes on with the part above")).await?;
+        ensure!(parts().await? == 1);
         Ok(())
     })
 }

@@ -93,9 +93,13 @@ fn emit(text: &str) -> Result<()> {
     }
 }
 
-/// A session file: text as coaches write it, or the JSON of a reading.
+/// A session file: text as coaches write it, a document that holds it, or the JSON of a reading.
 fn session_of(path: &Path, catalogue: &Catalogue) -> Result<String> {
-    let text = text_of(path)?;
+    let bytes = bytes_of(path)?;
+    if lantern_documents::is_document(&bytes) {
+        return lantern_documents::text_of(&bytes).with_context(|| path.display().to_string());
+    }
+    let text = lossy(&bytes);
     let imported = session_as_text(&text, catalogue).with_context(|| path.display().to_string())?;
     Ok(imported.unwrap_or(text))
 }
@@ -121,15 +125,21 @@ fn corrections_of(path: Option<&Path>) -> Result<Vec<Correction>> {
 }
 
 fn text_of(path: &Path) -> Result<String> {
-    let bytes = if path == Path::new("-") {
+    Ok(lossy(&bytes_of(path)?))
+}
+
+fn bytes_of(path: &Path) -> Result<Vec<u8>> {
+    if path == Path::new("-") {
         let mut bytes = Vec::new();
         std::io::stdin().read_to_end(&mut bytes).context("standard input")?;
-        bytes
-    } else {
-        fs::read(path).with_context(|| path.display().to_string())?
-    };
-    // A stray byte of another encoding must not lose the rest of the session.
-    Ok(String::from_utf8_lossy(&bytes).into_owned())
+        return Ok(bytes);
+    }
+    fs::read(path).with_context(|| path.display().to_string())
+}
+
+/// A stray byte of another encoding must not lose the rest of the session.
+fn lossy(bytes: &[u8]) -> String {
+    String::from_utf8_lossy(bytes).into_owned()
 }
 
 fn report(reading: &Reading) {

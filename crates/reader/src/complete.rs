@@ -82,7 +82,10 @@ pub fn complete(line: &str, catalogue: &Catalogue) -> Vec<Offer> {
     }
     // What is typed in full needs no offer, and of what is begun the longest stretch counts: "back sq" is no clean from the squat.
     let words = |offer: &Offer| normal_words(&offer.typed).len();
-    let whole = |offer: &Offer| normal_words(&offer.typed) == normal_words(&offer.text);
+    let whole = |offer: &Offer| {
+        let (typed, text) = (normal_words(&offer.typed).join(" "), normal_words(&offer.text).join(" "));
+        typed.strip_prefix(&text).is_some_and(|rest| matches!(rest, "" | "s" | "es"))
+    };
     let most = offers.iter().map(|(_, offer)| words(offer)).max().unwrap_or_default();
     offers.retain(|(_, offer)| words(offer) == most);
     if offers.iter().any(|(_, offer)| whole(offer)) {
@@ -212,7 +215,7 @@ mod tests {
 
     #[test]
     fn nothing_is_offered_for_what_is_whole_or_not_begun() {
-        for line in ["", "1", "12 ", "12 pull-up ", "12 pull-up", "x", "12 ...", "For time"] {
+        for line in ["", "1", "12 ", "12 pull-up ", "12 pull-up", "12 pull-ups", "x", "12 ...", "For time"] {
             assert_eq!(complete(line, Catalogue::standard()), [], "{line}");
         }
     }

@@ -88,13 +88,6 @@
     };
     document.addEventListener("htmx:error", show);
     document.addEventListener("htmx:after:swap", () => { behind.hidden = true; });
-    const file = document.getElementById("file");
-    file.addEventListener("change", async () => {
-      if (!file.files.length) return;
-      text.value = await file.files[0].text();
-      text.dispatchEvent(new Event("input", { bubbles: true }));
-      file.value = "";
-    });
   }
 
   // On the other steps of a day: what is typed and not saved is not in the plan, and says so.

@@ -13,6 +13,7 @@
 
   inPlace();
   goingOn();
+  files();
 
   async function ask(path, fields, signal) {
     const answer = await fetch(here + path, {
@@ -44,14 +45,28 @@
       what(event.submitter);
     });
 
-    async function putRight(button) {
+    // At the caret a part begins, or its line goes on with the part above.
+    text.addEventListener("keydown", (event) => {
+      const what = event.altKey && !event.ctrlKey && { ArrowDown: "split", ArrowUp: "join" }[event.key];
+      if (!what) return;
+      event.preventDefault();
+      const line = text.value.slice(0, text.selectionStart).split("\n").length;
+      const fields = new FormData(form);
+      fields.append("put", what + "|" + line + "|");
+      send(fields, null);
+    });
+
+    function putRight(button) {
+      send(new FormData(form, button), button.closest("[data-line]")?.dataset.line);
+    }
+
+    async function send(fields, line) {
       if (busy) return;
       busy = true;
       text.dispatchEvent(new Event("htmx:abort"));
-      const line = button.closest("[data-line]")?.dataset.line;
       const before = text.value;
       try {
-        reading.innerHTML = await ask("/correct", new FormData(form, button));
+        reading.innerHTML = await ask("/correct", fields);
         behind.hidden = true;
         form.dispatchEvent(new Event("lantern:put-right"));
         const place = line && reading.querySelector('[data-line="' + line + '"] summary');
@@ -102,6 +117,41 @@
       type(0, text.value.length, plain);
       text.setSelectionRange(0, 0);
     }
+  }
+
+  // A file is put into the text box, to be looked at first; it is not kept. Plain text needs no server.
+  function files() {
+    const picked = document.getElementById("file");
+    const status = document.getElementById("draft");
+    const plain = (file) => file.type.startsWith("text/") || /\.(txt|md|csv|json)$/i.test(file.name);
+    const open = async (file) => {
+      status.textContent = "Opening " + file.name + " ...";
+      try {
+        let words = plain(file) ? await file.text() : null;
+        if (words === null) {
+          const answer = await fetch(here + "/file", { method: "POST", body: file, headers: { "Content-Type": "application/octet-stream" } });
+          if (!answer.ok) throw new Error(answer.status === 413 ? "it is too large" : "the server could not read it");
+          const opened = await answer.json();
+          if (opened.why) throw new Error(opened.why);
+          words = opened.text;
+        }
+        type(0, text.value.length, words);
+        status.textContent = "From " + file.name + "; not saved yet.";
+      } catch (error) {
+        const why = error instanceof TypeError ? "the server does not answer" : error.message;
+        status.textContent = "";
+        behind.textContent = file.name + " was not opened: " + why + ". Your text is as it was.";
+        behind.hidden = false;
+      }
+    };
+    picked.addEventListener("change", () => {
+      if (picked.files.length) open(picked.files[0]);
+      picked.value = "";
+    });
+    text.addEventListener("drop", (event) => {
+      const file = event.dataTransfer?.files[0];
+      if (file) { event.preventDefault(); open(file); }
+    });
   }
 
   // Ways to go on with the line at the caret.

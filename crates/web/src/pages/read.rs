@@ -13,6 +13,7 @@ use lantern_core::read::corrections::{Correction, CorrectionKind, MOST_CORRECTIO
 use lantern_core::read::habits::{self, Habit};
 use lantern_core::read::tidy::{Tidy, tidy};
 use lantern_core::read::{Reading, apply_suggestion, complete, read_corrected, read_in_hand};
+use lantern_documents::LARGEST_FILE;
 use lantern_store::sessions::{self, Conflict, NewText, Saved};
 use lantern_store::{StoreError, gyms, removals};
 use serde::Deserialize;
@@ -24,11 +25,13 @@ use crate::filters;
 use crate::plans::reading_of;
 use crate::request::{Form, Query, see_other};
 use crate::slot::Slot;
-use crate::view::reading::{DatesTyped, ReadingView};
+use crate::view::reading::{DatesTyped, ReadingView, Seam};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(save).service(reading).service(apply).service(correct).service(put_together);
     config.service(plainly).service(take).service(go_on);
+    let file = web::resource("/days/{day}/file").app_data(web::PayloadConfig::new(LARGEST_FILE));
+    config.service(file.route(web::post().to(from_file)));
 }
 
 #[derive(Template)]
@@ -446,6 +449,17 @@ async fn go_on(
         complete::complete(&form.line, &known_hand(&state).await.0)
     };
     html(&Offers { offers })
+}
+
+/// `POST /days/{day}/file`: the text of a document, PDF file or spreadsheet, to be shown in the text box; nothing is kept of the file.
+async fn from_file(path: web::Path<String>, bytes: web::Bytes) -> Result<HttpResponse, AppError> {
+    slot_of(&path)?;
+    let read = web::block(move || lantern_documents::text_of(&bytes)).await;
+    let opened = match read.map_err(|error| AppError::Inside(error.to_string()))? {
+        Ok(text) => serde_json::json!({ "text": text }),
+        Err(error) => serde_json::json!({ "why": error.to_string() }),
+    };
+    Ok(HttpResponse::Ok().json(opened))
 }
 
 /// A line up to the caret, and the one above it.

@@ -84,6 +84,17 @@ pub(crate) struct Row {
     pub unknown: Option<String>,
     /// What an alternative stands in for.
     pub instead_of: Option<String>,
+    /// What the seam above the line can become.
+    pub seam: Option<Seam>,
+}
+
+/// Where parts meet, or could.
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Seam {
+    /// A part begins here, and could go on with the one above.
+    Join,
+    /// A part could begin here.
+    Split,
 }
 
 /// What a part adds up to.
@@ -206,6 +217,7 @@ fn row(gloss: &Gloss, reading: &Reading, catalogue: &Catalogue) -> Row {
             Some(words) => vec![(words, false)],
             None => gloss.said.iter().map(|said| (said.text.clone(), said.work)).collect(),
         },
+        seam: seam(gloss, reading),
         instead_of: replaced.map(|id| catalogue.name(id).to_lowercase()),
         trouble: trouble.map(|problem| problem.message.clone()),
         unknown: reading
@@ -213,6 +225,17 @@ fn row(gloss: &Gloss, reading: &Reading, catalogue: &Catalogue) -> Row {
             .iter()
             .find(|problem| problem.line == gloss.line && !problem.found.is_empty())
             .map(|problem| problem.found.clone()),
+    }
+}
+
+/// What the seam above a line can become by one click.
+fn seam(gloss: &Gloss, reading: &Reading) -> Option<Seam> {
+    let place = gloss.part?;
+    let first = reading.session.parts[place].lines.0;
+    match gloss.role {
+        Role::Blank | Role::Title => None,
+        _ if gloss.line > first => Some(Seam::Split),
+        _ => (place > 0).then_some(Seam::Join),
     }
 }
 
