@@ -29,7 +29,7 @@ fn movements_and_clauses_are_completed_with_keys_and_can_be_undone() -> Result<(
     with_browser(move |browser| async move {
         browser.open(&format!("{address}/days/{day}/read")).await?;
         ensure!(
-            browser.text(".ways").await?.contains("rounds for time"),
+            browser.text(".begin-with").await?.contains("rounds for time"),
             "an empty page shows ways to begin"
         );
         keys(&browser, "am").await?;

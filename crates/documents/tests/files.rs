@@ -84,7 +84,7 @@ fn page(lines: &[&str]) -> Vec<u8> {
     let start = file.len();
     let _ = write!(file, "xref\n0 {}\n0000000000 65535 f \n", objects.len() + 1);
     for place in places {
-        let _ = write!(file, "{place:010} 00000 n \n");
+        let _ = writeln!(file, "{place:010} 00000 n ");
     }
     let _ = write!(file, "trailer<</Size {}/Root 1 0 R>>\nstartxref\n{start}\n%%EOF", objects.len() + 1);
     file.into_bytes()

@@ -7,6 +7,8 @@ use std::process::{Child, Command, ExitCode, Stdio};
 use std::time::Duration;
 
 use browser_tests::{TestDatabase, TestServer, attack};
+use reader_train::hand::{Hand, spoiled, trial};
+use reader_train::labelled;
 
 /// As in the program itself: what is measured is how it gives memory back.
 #[global_allocator]
@@ -26,9 +28,10 @@ fn main() -> ExitCode {
         "requests" => requests(number.unwrap_or(10_000)),
         "texts" => texts(),
         "silence" => silence(),
+        "hand" => hand(number.unwrap_or(30) as u64),
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default()),
         _ => {
-            eprintln!("proof NAME: requests [count], texts, silence");
+            eprintln!("proof NAME: requests [count], texts, silence, hand [seeds]");
             return ExitCode::from(2);
         }
     };
@@ -64,6 +67,38 @@ fn texts() -> bool {
             page.page,
             page.resident_mb,
             if good { String::new() } else { format!("  over a bar {:?}", page.bad) }
+        );
+    }
+    kept
+}
+
+/// Gyms that write in hands of their own: from the fifth text on half of what is asked is asked no more, and no other gym's text changes.
+fn hand(seeds: u64) -> bool {
+    let all = labelled::all().expect("the labelled texts are there");
+    // The practice texts are another gym's.
+    let (others, texts): (Vec<_>, Vec<_>) =
+        all.into_iter().partition(|text| text.name.starts_with("practice"));
+    println!(
+        "{:>5}{:>8}{:>10}{:>8}{:>18}{:>14}  spoiled elsewhere",
+        "seed", "habits", "raised", "with", "facts without", "with"
+    );
+    let mut kept = true;
+    for seed in 0..seeds {
+        let trial = trial(&Hand::drawn(seed), &texts);
+        let spoiled = spoiled(&trial.habits, &others);
+        let good = trial.raised * 2 <= trial.raised_by_a_stranger && spoiled.is_empty();
+        kept &= good;
+        println!(
+            "{seed:>5}{:>8}{:>10}{:>8}{:>14}/{:<3}{:>10}/{:<3}  {}{}",
+            trial.habits.len(),
+            trial.raised_by_a_stranger,
+            trial.raised,
+            trial.strange.held,
+            trial.strange.facts,
+            trial.known.held,
+            trial.known.facts,
+            spoiled.join(" "),
+            if good { "" } else { "  over a bar" }
         );
     }
     kept

@@ -7,6 +7,7 @@ use anyhow::{Context as _, Result};
 use serde_json::Value;
 
 /// A text, and what a reading of it must say.
+#[derive(Clone)]
 pub struct Labelled {
     /// Folder and file, without its ending.
     pub name: String,

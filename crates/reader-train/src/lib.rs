@@ -2,6 +2,7 @@
 //!
 //! `score` tells how well a reading agrees with a labelled text, `labelled` reads the texts, `learn` is the learning.
 
+pub mod hand;
 pub mod labelled;
 pub mod learn;
 pub mod score;

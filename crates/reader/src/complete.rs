@@ -51,8 +51,8 @@ pub struct Clause {
 impl Clause {
     /// The line of its example in which it stands.
     pub fn example_line(&self) -> String {
-        let lines = self.example.split('|');
-        lines.filter(|line| line.contains(&self.clause)).next_back().unwrap_or_default().to_owned()
+        let mut lines = self.example.split('|');
+        lines.rfind(|line| line.contains(&self.clause)).unwrap_or_default().to_owned()
     }
 }
 

@@ -3,18 +3,23 @@
 use std::ops::Range;
 
 use lantern_session::movement::{Catalogue, MovementId, Pattern, Unit as Counts};
-use lantern_session::{Format, Node, PartKind, totals};
+use lantern_session::{Format, Node, Part, PartKind, totals};
 
 use crate::day::{heads_a_part, is_clock, prescribes};
 use crate::facts::is_prescription;
 use crate::label::Label;
 use crate::lower::Lowered;
+use crate::plausible;
 use crate::say::Say;
 use crate::unit::{Role, Unit};
 use crate::weights::Weights;
 
-/// Most repetitions of one movement in a piece that anybody programmes, but for skips and strides.
-const MOST_REPS: f64 = 400.0;
+/// Work without a pause for so many times as long as its interval does not fit into it.
+const MOST_OF_AN_INTERVAL: f64 = 1.3;
+/// Work without a pause for so many times as long as its cap is not meant to be done under it.
+const MOST_OF_A_CAP: f64 = 1.6;
+/// Work without a pause for longer than this is no piece of a class, in seconds.
+const LONGEST_PIECE_S: f64 = 75.0 * 60.0;
 /// Shortest length in front of work that is a part of its own rather than a stay at a station, in seconds.
 const SHORTEST_BLOCK_S: u32 = 300;
 /// Shortest distance that is written for a run or a machine, in metres.
@@ -99,16 +104,17 @@ pub(crate) fn coherence(
         let clock = !cuts_in && reading.says(|say| is_clock(say) && !matches!(say, Say::ForTime));
         let for_time = reading.says(|say| matches!(say, Say::ForTime));
         // "Finish with 100 sit-ups" below a clock that ends by itself is done when it has ended.
-        let leads = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then));
+        let leads = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then | Say::CashOut));
+        let own = matches!(unit.label, Label::None | Label::Letter(_, None));
         let fixed = reading.items().any(|item| item.is_anchored() && !item.max && item.window_s.is_none());
-        if ends && items > 0 && leads && fixed && unit.starts_line && unit.label == Label::None {
+        if ends && items > 0 && leads && fixed && unit.starts_line && own {
             cost += of("part.then_after_end");
         }
         ends |= reading.says(|say| {
             matches!(
                 say,
                 Say::Tabata | Say::OnOff { .. } | Say::Every { times: Some(_), .. } | Say::Bouts { .. }
-            )
+            ) || matches!(say, Say::Every { total_s: Some(_), .. })
         });
         raced |= for_time || reading.says(|say| matches!(say, Say::Amrap(_)));
         if reading.says(|say| matches!(say, Say::Superset)) {
@@ -126,7 +132,7 @@ pub(crate) fn coherence(
         if let Label::Letter(now, _) = unit.label {
             let heads = reading.says(heads_a_part) || prescribes(reading) || unit.heading.is_some();
             // Where one letter heads a part of its own, the next one does.
-            let heads = heads || sections && !reading.says(|say| matches!(say, Say::CashOut));
+            let heads = heads || sections && (ends || !reading.says(|say| matches!(say, Say::CashOut)));
             sections |= heads && matches!(unit.label, Label::Letter(_, None));
             if letter.is_some_and(|before| before != now) && items > 0 && heads {
                 cost += of("part.letters");
@@ -273,23 +279,17 @@ pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &W
     if part.format.is_none() && part.kind == PartKind::Conditioning && part.duration_s.is_none() {
         cost += of("part.no_format");
     }
-    for total in totals(&part.tree) {
-        let skips = catalogue.get(&total.movement).is_some_and(|movement| movement.pace.mid < 0.9);
-        if total.unit == Counts::Reps && total.amount > MOST_REPS && !skips {
-            cost += of("part.many_reps");
-        }
-        if total.unit == Counts::Metres && total.amount > 0.0 && total.amount < SHORTEST_M {
-            let far = catalogue.get(&total.movement).is_some_and(|movement| movement.id.as_str() == "run");
-            if far {
-                cost += of("part.short_run");
-            }
-        }
+    for doubt in doubts(part, catalogue) {
+        cost += of(doubt.feature());
     }
-    if part.format == Some(Format::Every)
-        && let (Some(interval), Some(busy)) = (part.interval_s, busiest(&part.tree, catalogue))
-        && busy > f64::from(interval) * 1.3
-    {
-        cost += of("part.interval_too_full");
+    if part.kind == PartKind::Strength {
+        cost += of("part.long_set") * plausible::long_sets(&part.tree, catalogue) as f64;
+    }
+    for total in totals(&part.tree) {
+        let far = total.movement.as_str() == "run";
+        if far && total.unit == Counts::Metres && total.amount > 0.0 && total.amount < SHORTEST_M {
+            cost += of("part.short_run");
+        }
     }
     if part.kind == PartKind::Strength && part.strength.sets.is_none() && part.strength.rm.is_none() {
         cost += of("part.no_sets");
@@ -305,19 +305,91 @@ pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &W
     cost
 }
 
-/// Seconds of work in the fullest interval of a clock, for a regular.
-fn busiest(tree: &Node, catalogue: &Catalogue) -> Option<f64> {
-    match tree {
-        Node::Every { of, .. } => of.iter().map(|node| seconds(node, catalogue)).max_by(f64::total_cmp),
-        other => other.children().into_iter().find_map(|child| busiest(child, catalogue)),
+/// Why nobody would programme a part as it is read.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum Doubt {
+    /// More of a movement than anybody does in one.
+    ManyReps(MovementId),
+    /// More on an implement than anybody lifts.
+    TooHeavy(MovementId),
+    /// More work than its interval holds.
+    FullInterval,
+    /// More work than fits under its cap.
+    ShortCap,
+    /// A round that does not fit into its window.
+    LongRound,
+    /// Longer than a class.
+    LongPiece,
+}
+
+impl Doubt {
+    /// The weight of it.
+    fn feature(&self) -> &'static str {
+        match self {
+            Self::ManyReps(_) => "part.many_reps",
+            Self::TooHeavy(_) => "part.too_heavy",
+            Self::FullInterval => "part.interval_too_full",
+            Self::ShortCap => "part.cap_too_short",
+            Self::LongRound => "part.round_too_long",
+            Self::LongPiece => "part.too_long",
+        }
+    }
+
+    /// What a coach is told of it.
+    pub fn words(&self, catalogue: &Catalogue) -> String {
+        let name = |id: &MovementId| catalogue.name(id).to_lowercase();
+        let what = match self {
+            Self::ManyReps(id) => format!("more of `{}` than anybody programmes", name(id)),
+            Self::TooHeavy(id) => format!("more weight on `{}` than anybody lifts", name(id)),
+            Self::FullInterval => "more work than its interval holds".to_owned(),
+            Self::ShortCap => "more work than fits under its cap".to_owned(),
+            Self::LongRound => "one round is more work than fits into its time".to_owned(),
+            Self::LongPiece => "more work than a class has time for".to_owned(),
+        };
+        format!("{what}: is it read as it is meant?")
     }
 }
 
-fn seconds(node: &Node, catalogue: &Catalogue) -> f64 {
-    totals(node)
-        .iter()
-        .filter_map(|total| {
-            Some(catalogue.get(&total.movement)?.seconds_per(total.unit, 0.5)? * total.amount)
-        })
-        .sum()
+/// What speaks against a part by the table of what is plausible.
+pub(crate) fn doubts(part: &Part, catalogue: &Catalogue) -> Vec<Doubt> {
+    let mut doubts: Vec<Doubt> =
+        plausible::too_many(&part.tree, catalogue).into_iter().map(Doubt::ManyReps).collect();
+    doubts.extend(plausible::too_heavy(&part.tree, catalogue).into_iter().map(Doubt::TooHeavy));
+    if part.format == Some(Format::Every)
+        && let (Some(interval), Some(busy)) = (part.interval_s, busiest(&part.tree, catalogue))
+        && busy > f64::from(interval) * MOST_OF_AN_INTERVAL
+    {
+        doubts.push(Doubt::FullInterval);
+    }
+    // What is done once must fit: under a cap, and into a window that goes round. How a team shares it is its own affair.
+    let once = match &part.tree {
+        Node::Together { .. } => 0.0,
+        tree => plausible::seconds(tree, catalogue),
+    };
+    if part.format == Some(Format::ForTime) {
+        if part.cap_s.is_some_and(|cap| once > f64::from(cap) * MOST_OF_A_CAP) {
+            doubts.push(Doubt::ShortCap);
+        }
+        if once > LONGEST_PIECE_S {
+            doubts.push(Doubt::LongPiece);
+        }
+    }
+    if let Node::Within { seconds, of: rounds } = &part.tree
+        && *seconds > 0
+        && let Node::Rounds { times: None, of: round, .. } = &**rounds
+        && plausible::seconds(round, catalogue) > f64::from(*seconds) * MOST_OF_A_CAP
+    {
+        doubts.push(Doubt::LongRound);
+    }
+    doubts
+}
+
+/// Seconds of work in the fullest interval of a clock.
+fn busiest(tree: &Node, catalogue: &Catalogue) -> Option<f64> {
+    match tree {
+        Node::Every { of, .. } => {
+            of.iter().map(|node| plausible::seconds(node, catalogue)).max_by(f64::total_cmp)
+        }
+        other => other.children().into_iter().find_map(|child| busiest(child, catalogue)),
+    }
 }

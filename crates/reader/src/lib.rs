@@ -26,6 +26,7 @@ mod judge;
 pub mod label;
 pub mod lexicon;
 mod lower;
+mod plausible;
 mod questions;
 pub mod report;
 pub mod say;
@@ -244,8 +245,13 @@ fn assemble<'u>(
         for (n, at) in segment.units.clone().enumerate() {
             let unit = &units[at];
             let read = &unit.readings[segment.chosen[n]];
-            taken.push((unit, read));
+            let talks = made && segment.lowered.spoken_of.contains(&unit.line) && only_names(read);
+            if !talks {
+                taken.push((unit, read));
+            }
             match read.role {
+                // "Run the block clockwise" beside a run that is counted: kept as it stands.
+                Role::Work if talks => reading.session.notes.extend(notes_of(unit, raw)),
                 Role::Title if reading.session.title.is_none() => {
                     reading.session.title =
                         Some(unit.text.trim_matches(['#', '*', '=', ':', ' ']).to_owned());
@@ -284,6 +290,9 @@ fn assemble<'u>(
         reading.session.unit = reading.session.unit.or(segment.lowered.unit);
         if let Some(mut part) = segment.lowered.part {
             let first = units[segment.units.start].line;
+            for doubt in judge::doubts(&part, catalogue) {
+                reading.problems.push(Problem::warning(part.lines.0, 1, doubt.words(catalogue)));
+            }
             let full = if reading.session.parts.len() >= MOST_PARTS {
                 Some(Problem::too_many_parts(first, MOST_PARTS))
             } else if works(&part.tree).len() > MOST_WORKS {
@@ -427,6 +436,11 @@ fn report_on(unit: &unit::Unit, read: &unit::Reading, catalogue: &Catalogue, rea
         let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
         reading.problems.push(Problem::warning(unit.line, 1, message));
     }
+}
+
+/// Names movements, and says nothing else of them.
+fn only_names(read: &unit::Reading) -> bool {
+    read.says.iter().all(|said| matches!(&said.say, say::Say::Item(item) if !item.is_anchored()))
 }
 
 /// A scheme of repetitions that work goes through.

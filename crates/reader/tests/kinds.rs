@@ -636,3 +636,52 @@ fn a_dose_at_a_share_stays_in_its_list() {
     let part = part("3 rounds, start every 4 min:\n200 m row\n9 toes-to-bar\n6 power cleans @ 65 %");
     assert_eq!((&part["format"], total(&part, "power-clean")), (&json!("every"), json!(18)));
 }
+
+#[test]
+fn what_is_spoken_of_beside_work_that_is_counted_is_kept_as_words() {
+    let reading = read(
+        "5 rounds for time\n9 pull-ups\n200 m run\nrun the block clockwise please",
+        Catalogue::standard(),
+    );
+    assert_eq!(reading.session.notes.iter().map(|note| note.line).collect::<Vec<_>>(), [4]);
+    assert_eq!(reading.lines[3].role, lantern_reader::LineRole::Note);
+}
+
+#[test]
+fn a_cash_out_below_a_clock_that_ends_is_done_when_it_has_ended() {
+    let parts = parts("EMOM 10:\n12 kettlebell swings\ncash out: 50 burpees");
+    assert_eq!(parts.len(), 2, "{parts:?}");
+    assert_eq!(parts[1]["format"], "for_time");
+    assert_eq!(parts[1]["totals"]["burpee"]["amount"], 50.0);
+    // Of rounds it is the end.
+    let parts = self::parts("3 rounds for time\n12 kettlebell swings\ncash out: 50 burpees");
+    assert_eq!(parts.len(), 1);
+}
+
+#[test]
+fn sets_of_a_few_squats_are_a_lifts() {
+    for (text, movement) in [
+        ("5x5 squat", "back-squat"),
+        ("squat 5-5-3-3-1", "back-squat"),
+        ("Strength\nsquats 3x10", "back-squat"),
+        ("Warm-up: 3 x 5 squats", "air-squat"),
+        ("5-4-3-2-1 for time\nsquats\nburpees", "air-squat"),
+    ] {
+        assert_eq!(parts(text)[0]["movements"][0], movement, "{text}");
+    }
+}
+
+#[test]
+fn what_nobody_would_programme_is_asked_about() {
+    for text in [
+        "For time\n900 burpees",
+        "For time, cap 5 min\n10 rounds\n400 m run\n20 pull-ups",
+        "AMRAP 5\n100 thrusters\n2000 m row",
+    ] {
+        let problems = read(text, Catalogue::standard()).problems;
+        assert!(
+            problems.iter().any(|problem| problem.message.contains("read as it is meant")),
+            "{text}: {problems:?}"
+        );
+    }
+}

@@ -196,7 +196,11 @@
       pen.font = style.fontSize + " " + style.fontFamily;
       const row = text.value.slice(0, start).split("\n").length;
       const left = parseFloat(style.paddingLeft) + pen.measureText(typed).width - text.scrollLeft;
-      list.style.top = text.offsetTop + parseFloat(style.paddingTop) + row * parseFloat(style.lineHeight) + "px";
+      const high = parseFloat(style.lineHeight);
+      const below = text.offsetTop + parseFloat(style.paddingTop) + row * high;
+      list.style.top = below + "px";
+      // Above the line where there is no room below it.
+      if (list.getBoundingClientRect().bottom > innerHeight) list.style.top = below - high - list.offsetHeight + "px";
       list.style.left = Math.max(0, Math.min(left - 40, text.clientWidth - list.offsetWidth)) + "px";
     };
     const mark = (to) => {

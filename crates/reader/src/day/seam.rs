@@ -30,7 +30,8 @@ impl Divider<'_> {
         let labelled = matches!(unit.label, Label::Part | Label::Bout(_) | Label::Letter(..));
         let heads = heads || self.opens_window(at);
         let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
-        let led_line = leads && unit.starts_line && reading.items().any(Item::is_anchored);
+        let cashes = reading.says(|say| matches!(say, Say::CashOut)) && self.ended(at);
+        let led_line = (leads || cashes) && unit.starts_line && reading.items().any(Item::is_anchored);
         // "After that, once everybody is back:" in a line of its own, above what is next.
         let next = self.units.get(at + 1).map(|unit| &unit.readings[0]);
         let leads_on = leads
@@ -88,6 +89,17 @@ impl Divider<'_> {
                 .is_some_and(|(letter, place)| place.is_none() && u32::from(now) == u32::from(letter) + 1)
     }
 
+    /// Whether the piece above runs on a clock that ends by itself: what comes then is no part of it.
+    fn ended(&self, at: usize) -> bool {
+        let ends = |say: &Say| {
+            matches!(say, Say::Tabata | Say::OnOff { .. } | Say::Bouts { .. })
+                || matches!(say, Say::Every { times, total_s, .. } if times.is_some() || total_s.is_some())
+        };
+        let above = self.units[..at].iter().rev();
+        let mut piece = above.take_while(|unit| !unit.blank_before || unit.readings[0].says(ends));
+        piece.any(|unit| unit.readings[0].says(ends))
+    }
+
     /// Whether a sentence starts its line, and whether an empty line stands before it, talk before it on its line passed over:
     /// "This one is quick. Seven minutes, ..."
     fn place(&self, at: usize) -> (bool, bool) {
@@ -138,12 +150,11 @@ impl Divider<'_> {
                 Say::Interrupt { .. }
                     | Say::Penalty
                     | Say::AfterEach
-                    | Say::CashOut
                     | Say::Remaining
                     | Say::Cap(_)
                     | Say::Score(_)
                     | Say::Rest { .. }
-            )
+            ) || matches!(say, Say::CashOut) && !self.new_letter(at) && !self.ended(at)
         };
         // "Then, in the time that is left, ..."
         let led = reading.says.iter().find(|said| !matches!(said.say, Say::Then));
@@ -218,6 +229,8 @@ impl Divider<'_> {
             if !blank_before && unit.heading.is_none() && unit.label == Label::None {
                 cost += of("cut.header_close");
             }
+        } else if reading.says(|say| matches!(say, Say::CashOut)) && self.ended(at) {
+            cost += of("cut.after_end");
         } else if self.names_lift(at) && !unit.blank_before {
             cost += of("cut.name");
         } else if unit.heading.is_none()

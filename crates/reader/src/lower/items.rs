@@ -1,21 +1,34 @@
 //! Items made definite: which movement a shorthand means, and which load belongs to it.
 
 use super::{POUND_BALL_FROM, POUND_LOADS, Shaper, work_of};
-use crate::facts::Item;
-use crate::facts::{Facts, StepKind};
+use crate::facts::{Facts, Item, Step, StepKind};
 use crate::say::Tool;
 use lantern_session::movement::{LoadKind, Movement, MovementId, Unit};
-use lantern_session::{Alternative, Load, LoadUnit};
+use lantern_session::{Alternative, Load, LoadUnit, PartKind};
 use lantern_session::{Assumption, Problem};
+
+/// Repetitions up to which a set is a lift's.
+const FEW_REPS: u32 = 6;
+
+/// "5-5-3-3" of one thing alone, against nothing: the sets of a lift.
+fn goes_down_in_few(facts: &Facts) -> bool {
+    let few = |step: &Step| matches!(&step.what, StepKind::Scheme { reps, .. } if reps.len() >= 3 && reps.iter().all(|n| *n <= FEW_REPS));
+    !facts.has_format() && facts.cap_s.is_none() && facts.items().count() == 1 && facts.steps.iter().any(few)
+}
 
 impl Shaper<'_> {
     /// Gives every item its movement, its load's unit, and the load that "same bar" points at.
     pub(super) fn resolve(&mut self, facts: &mut Facts) {
-        let heavy_work = facts.has_prescription() && !facts.has_format();
+        let gentle = matches!(facts.kind, Some(PartKind::Warmup | PartKind::Mobility));
+        let heavy_work = facts.has_prescription() && !facts.has_format() && !gentle;
         let prescribed = !facts.strength.percent.is_empty()
             || facts.climbs
             || facts.strength.rpe.is_some() && !facts.sets_reps.is_empty()
-            || (heavy_work && facts.strength.rm.is_some());
+            || (heavy_work && facts.strength.rm.is_some())
+            // "5 x 5" is a lift's; nobody counts sets of a handful without a bar.
+            || (heavy_work && facts.sets_reps.iter().any(|(sets, reps)| *sets >= 3 && *reps <= FEW_REPS))
+            || (heavy_work && facts.kind == Some(PartKind::Strength))
+            || goes_down_in_few(facts);
         let common = (facts.common_load, facts.common_bare_load);
         let held = std::mem::take(&mut facts.held);
         let mut last_movement: Option<MovementId> = None;
@@ -140,11 +153,10 @@ impl Shaper<'_> {
         };
         let Some(better) = better.map(str::to_owned).or_else(dumbbells) else { return };
         if let (Some(from), Some(to)) = (self.catalogue.get(id), self.catalogue.find(&better)) {
-            let message = format!(
-                "read `{}` as {} because of the load beside it",
-                from.name.to_lowercase(),
-                to.name.to_lowercase()
-            );
+            let carried = item.load.is_some() || item.bare_load.is_some();
+            let why = if carried { "the load beside it" } else { "how it is prescribed" };
+            let message =
+                format!("read `{}` as {} because of {why}", from.name.to_lowercase(), to.name.to_lowercase());
             self.assumptions.push(Assumption { line: *line, column, message });
             item.movement = Some(to.id.clone());
         }

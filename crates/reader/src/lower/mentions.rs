@@ -3,20 +3,31 @@
 use lantern_session::movement::MovementId;
 use lantern_session::{Amount, Node, Work, works};
 
-/// A tree without the work that has no amount, and what was left out and is counted nowhere in it; unchanged where nothing has an amount.
-pub(super) fn without_mentions(tree: Node) -> (Node, Vec<MovementId>) {
+/// What was left out of a tree.
+#[derive(Default)]
+pub(super) struct Mentioned {
+    /// All movements that it only spoke of.
+    pub all: Vec<MovementId>,
+    /// Those that are counted nowhere in it.
+    pub uncounted: Vec<MovementId>,
+}
+
+/// A tree without the work that has no amount, and what was left out; unchanged where nothing has an amount.
+pub(super) fn without_mentions(tree: Node) -> (Node, Mentioned) {
     let (open, counted): (Vec<_>, Vec<_>) =
         works(&tree).into_iter().partition(|work| work.dose.amount == Amount::Open);
     if counted.is_empty() || open.is_empty() {
-        return (tree, Vec::new());
+        return (tree, Mentioned::default());
     }
     // "5 burpees (start with the burpees)" names again what it counts.
     let again = |work: &&&Work| counted.iter().any(|other| other.movement == work.movement);
-    let left_out: Vec<MovementId> =
-        open.iter().filter(|work| !again(work)).map(|work| work.movement.clone()).collect();
+    let mentioned = Mentioned {
+        all: open.iter().map(|work| work.movement.clone()).collect(),
+        uncounted: open.iter().filter(|work| !again(work)).map(|work| work.movement.clone()).collect(),
+    };
     match pruned(tree.clone()) {
-        Some(pruned) => (pruned, left_out),
-        None => (tree, Vec::new()),
+        Some(pruned) => (pruned, mentioned),
+        None => (tree, Mentioned::default()),
     }
 }
 

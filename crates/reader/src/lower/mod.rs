@@ -21,7 +21,7 @@ use self::rewrites::{
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
 use crate::say::Aim;
-use lantern_session::movement::{Catalogue, LoadKind, Movement, Pattern, Unit};
+use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Pattern, Unit};
 use lantern_session::units::WeightUnit;
 use lantern_session::{
     Amount, Dose, Format, Intent, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Target, Work,
@@ -60,6 +60,8 @@ pub(super) struct Shaper<'c> {
     pub assumptions: Vec<Assumption>,
     /// What was named without a number; no fault of the reading, so it does not count against it.
     pub mentions: Vec<Problem>,
+    /// Lines on which work was named that the piece only speaks of.
+    pub spoken_of: Vec<usize>,
 }
 
 /// A piece that is said to be open and to have an end: as many rounds as possible, and rounds for time.
@@ -94,6 +96,8 @@ pub(crate) struct Lowered {
     pub clash: Option<Clash>,
     /// Problems that make the part unusable.
     pub errors: usize,
+    /// Lines on which work was named that the piece only speaks of.
+    pub spoken_of: Vec<usize>,
     /// The unit of weight that the part was read in.
     pub unit: Option<WeightUnit>,
 }
@@ -143,6 +147,7 @@ pub(crate) fn lower(
         assumptions: shaper.assumptions,
         clash,
         errors,
+        spoken_of: shaper.spoken_of,
         unit: shaper.unit,
     }
 }
@@ -169,7 +174,8 @@ fn dose_of(item: &Item, movement: &Movement) -> Dose {
 
 impl<'c> Shaper<'c> {
     fn new(catalogue: &'c Catalogue, unit: Option<WeightUnit>) -> Self {
-        Self { catalogue, unit, problems: Vec::new(), assumptions: Vec::new(), mentions: Vec::new() }
+        let (problems, assumptions, mentions, spoken_of) = Default::default();
+        Self { catalogue, unit, problems, assumptions, mentions, spoken_of }
     }
 
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
@@ -245,15 +251,22 @@ impl<'c> Shaper<'c> {
             let (tree, mentioned) =
                 without_mentions(std::mem::replace(&mut part.tree, Node::Seq { of: Vec::new() }));
             part.tree = tree;
-            if let Some(first) = mentioned.first() {
+            let bare = |step: &Step, among: &[MovementId]| {
+                matches!(&step.what, StepKind::Item(item)
+                    if item.amount.is_none() && item.movement.as_ref().is_some_and(|id| among.contains(id)))
+            };
+            let spoken_of = facts.steps.iter().filter(|step| bare(step, &mentioned.all));
+            self.spoken_of = spoken_of.map(|step| step.line).collect();
+            if let Some(first) = mentioned.uncounted.first() {
                 let names: Vec<String> = mentioned
+                    .uncounted
                     .iter()
                     .map(|id| format!("`{}`", self.catalogue.name(id).to_lowercase()))
                     .collect();
                 let message =
                     format!("no number stands beside {}: taken as spoken of, not as work", names.join(", "));
-                let bare = |step: &&Step| matches!(&step.what, StepKind::Item(item) if item.movement.as_ref() == Some(first) && item.amount.is_none());
-                let line = facts.steps.iter().find(bare).map_or(part.lines.0, |step| step.line);
+                let named = |step: &&Step| bare(step, std::slice::from_ref(first));
+                let line = facts.steps.iter().find(named).map_or(part.lines.0, |step| step.line);
                 self.mentions.push(Problem::warning(line, 1, message));
             }
         }
@@ -403,6 +416,9 @@ impl<'c> Shaper<'c> {
             Some(Format::Amrap)
         } else if !matches!(kind, PartKind::Conditioning | PartKind::Home) {
             None
+        } else if facts.steps.first().is_some_and(|step| matches!(step.what, StepKind::CashOut)) {
+            // What cashes out of a clock that has ended.
+            Some(Format::ForTime)
         } else {
             let limited = (facts.window && facts.every.is_none())
                 || facts.cap_s.is_some()
