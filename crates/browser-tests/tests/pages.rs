@@ -476,3 +476,17 @@ fn an_installation_without_a_gym_says_what_to_do() {
     assert_eq!(answer.status, 503);
     assert!(answer.body.contains("No gym is set up yet"));
 }
+
+#[test]
+fn other_tracks_of_a_day_are_at_hand_for_versions() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let day = Utc::now().date_naive() + Days::new(76);
+    let text = "CLASS\n5 rounds for time\n12 wall balls\n9 pull-ups\n\nCOMPETITORS\n5 rounds for time\n20 wall balls\n15 chest-to-bar pull-ups\n";
+    let saved = server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", "0")]);
+    assert_eq!(saved.status, 303);
+    let versions = server.get(&format!("/days/{day}/versions")).body;
+    let (class, beside) = versions.split_once("Also written for this day").expect("the other track is shown");
+    assert!(class.contains("12 wall ball") && !class.contains("20 wall ball"), "the class's is planned");
+    assert!(beside.contains("COMPETITORS") && beside.contains("15 chest-to-bar pull-up"), "{beside}");
+}

@@ -4,7 +4,10 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision as Decided, PieceDecision};
 use lantern_core::intent::named_intent;
+use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Measure, Model, Window};
+use lantern_core::print::part_text;
+use lantern_core::read::Track;
 use lantern_core::units::{clock, plain};
 use lantern_core::versions::HomeKit;
 use serde::Deserialize;
@@ -33,7 +36,24 @@ struct VersionsPage {
     problems: usize,
     strip: HourStrip,
     pieces: Vec<PieceView>,
+    /// What is written for others of the gym on this day.
+    tracks: Vec<TrackView>,
     cautions: Vec<CautionView>,
+}
+
+/// Another track of the day, at hand for who is better served by it.
+struct TrackView {
+    name: String,
+    lines: (usize, usize),
+    /// Its parts in plain words.
+    parts: Vec<String>,
+}
+
+impl TrackView {
+    fn new(track: &Track, catalogue: &Catalogue) -> Self {
+        let parts = track.parts.iter().map(|part| part_text(part, catalogue).trim_end().to_owned()).collect();
+        Self { name: track.name.clone(), lines: track.lines, parts }
+    }
 }
 
 struct PieceView {
@@ -91,6 +111,7 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
         problems: reading.problems.len(),
         strip: HourStrip::of(planned, day),
         pieces: pieces.collect(),
+        tracks: reading.tracks.iter().map(|track| TrackView::new(track, catalogue)).collect(),
         cautions: CautionView::at("versions", planned),
     }
 }
