@@ -322,6 +322,9 @@ proptest! {
         prop_assert_eq!(reading.session.parts.len(), 1, "{}", text);
         prop_assert_eq!(&reading.session.parts[0].tree, &tree, "{}", text);
         prop_assert_eq!(reading.session.parts[0].format, Some(format), "{}", text);
-        prop_assert!(reading.problems.is_empty(), "{}: {:?}", text, reading.problems);
+        // What is drawn at random may be more than anybody programmes; that is asked, and changes nothing.
+        let mut problems = reading.problems;
+        problems.retain(|problem| !problem.message.ends_with("is it read as it is meant?"));
+        prop_assert!(problems.is_empty(), "{}: {:?}", text, problems);
     }
 }

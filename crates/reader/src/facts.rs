@@ -609,6 +609,10 @@ impl Facts {
             Say::EachPerson => self.each_person = true,
             Say::ComplexReps(reps) if self.complex.is_empty() => self.complex.clone_from(reps),
             Say::Kind(kind) => self.kind = self.kind.or(Some(*kind)),
+            Say::Practice(seconds) => {
+                self.kind = self.kind.or(Some(PartKind::Skill));
+                self.duration_s = self.duration_s.or(Some(*seconds));
+            }
             Say::Load { implements, first, second, unit: Some(unit) } => {
                 let load = Load { first: *first, second: *second, unit: *unit, implements: *implements };
                 self.common_load = self.common_load.or(Some(load));

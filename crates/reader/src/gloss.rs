@@ -235,6 +235,7 @@ fn say_words(say: &Say) -> Option<String> {
             let times = times.map(|n| format!(" × {n}")).unwrap_or_default();
             format!("every {}{times}", clock_s(*interval_s))
         }
+        Say::Practice(seconds) => format!("practice for {}", clock_s(*seconds)),
         Say::InTurn(seconds) => format!("in turn, {} each", clock_s(*seconds)),
         Say::Bouts { times: n, seconds, .. } => format!("{n} × {}", clock_s(*seconds)),
         Say::Amrap(seconds) => seconds.map_or("as many rounds as possible".to_owned(), |s| {

@@ -22,6 +22,8 @@ const MOST_OF_A_CAP: f64 = 1.6;
 const LONGEST_PIECE_S: f64 = 75.0 * 60.0;
 /// Shortest length in front of work that is a part of its own rather than a stay at a station, in seconds.
 const SHORTEST_BLOCK_S: u32 = 300;
+/// Time at one thing from which it is a block of its own in front of a lift, in seconds.
+const LONG_STAY_S: f64 = 240.0;
 /// Shortest distance that is written for a run or a machine, in metres.
 const SHORTEST_M: f64 = 20.0;
 
@@ -52,9 +54,14 @@ pub(crate) fn coherence(
     let (mut letter, mut ownerless, mut sections) = (None, false, false);
     let (mut superset, mut rounds_with_work) = (false, false);
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
+    let mut stays = false;
     for (n, unit) in units[range.clone()].iter().enumerate() {
         let reading = &unit.readings[chosen[n]];
         if !matches!(reading.role, Role::Work | Role::Aside) {
+            // Nothing stands there yet that it could be done instead of.
+            if reading.role == Role::Substitute && items == 0 && unit.heading.is_some() {
+                cost += of("part.substitute_first");
+            }
             // A name behind the next letter ("C) The long one") begins something, though it says nothing.
             if let Label::Letter(now, None) = unit.label
                 && letter.is_some_and(|before| before != now)
@@ -89,6 +96,7 @@ pub(crate) fn coherence(
         if !named.is_empty() && named.iter().all(stretches) && !gentle && !skill {
             stretched |= known.iter().any(|id| !stretches(id));
         }
+        let known_before = known.clone();
         known.extend(&named);
         let kind = reading
             .says
@@ -103,6 +111,21 @@ pub(crate) fn coherence(
             raced && reading.says(|say| matches!(say, Say::Every { times: None, total_s: None, .. }));
         let clock = !cuts_in && reading.says(|say| is_clock(say) && !matches!(say, Say::ForTime));
         let for_time = reading.says(|say| matches!(say, Say::ForTime));
+        // "Spend 8 min on kips. Then deadlift 5 x 3": a stay of minutes at one thing is no part of a lift.
+        let sets = reading.says(|say| matches!(say, Say::SetsReps { .. } | Say::Percent(_)))
+            || reading.items().any(|item| item.sets.is_some());
+        if stays && sets && named.iter().any(|id| !known_before.contains(id)) {
+            cost += of("part.stay_then_lift");
+            stays = false;
+        }
+        let minutes = |item: &crate::say::Item| {
+            item.unit == Some(Counts::Seconds) && item.amount.is_some_and(|(amount, _)| amount >= LONG_STAY_S)
+        };
+        // What has a number of its own heads a list.
+        stays |= items == 0
+            && unit.label == Label::None
+            && (own_items == 1 && reading.items().any(minutes)
+                || reading.says(|say| matches!(say, Say::Practice(_))));
         // "Finish with 100 sit-ups" below a clock that ends by itself is done when it has ended.
         let leads = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then | Say::CashOut));
         let own = matches!(unit.label, Label::None | Label::Letter(_, None));

@@ -76,6 +76,8 @@ pub enum Say {
     },
     /// One entry an interval in turn.
     InTurn(u32),
+    /// So long, for practice of what is named.
+    Practice(u32),
     Bouts {
         times: u32,
         seconds: u32,

@@ -685,3 +685,68 @@ fn what_nobody_would_programme_is_asked_about() {
         );
     }
 }
+
+#[test]
+fn a_clock_of_so_many_starts_is_told_by_a_cross() {
+    let part = part("Front squat\nEMOM x 8 @ 70%\n2 front squats");
+    assert_eq!((&part["interval_s"], &part["duration_s"]), (&json!(60), &json!(480)));
+    assert_eq!(total(&part, "front-squat"), json!(16), "the lift is named above its dose");
+}
+
+#[test]
+fn a_substitute_in_brackets_is_no_work() {
+    for sub in ["(sub: 20 ring rows)", "(sub ring rows)", "(scale: ring rows)"] {
+        let part = part(&format!("For time\n30 pull-ups {sub}\n20 burpees"));
+        assert_eq!(part["movements"], json!(["pull-up", "burpee"]), "{sub}");
+    }
+}
+
+#[test]
+fn each_in_two_letters_is_each_side() {
+    let part = part("3 rounds\n12 DB row ea\n10 push-ups");
+    assert_eq!(part["tree"]["of"]["of"][0]["dose"]["per_side"], true);
+}
+
+#[test]
+fn machines_are_changed_on_a_clock() {
+    let part = part("40 min easy, switch machines every 10: row / bike / ski / run");
+    assert_eq!((&part["interval_s"], &part["duration_s"]), (&json!(600), &json!(2400)));
+    assert_eq!(part["tree"]["alternate"], true);
+}
+
+#[test]
+fn each_line_of_sets_has_its_own_share() {
+    let part = part("Back squat\n3x5 @ 70%\n2x3 @ 80%\n1x1 @ 90%");
+    let shares = [70.0, 70.0, 70.0, 80.0, 80.0, 90.0].map(|share| json!([share, share]));
+    assert_eq!(part["tree"]["of"]["percent"], json!(shares));
+}
+
+#[test]
+fn practice_of_so_long_is_a_part_of_its_own_above_a_lift() {
+    for text in [
+        "10 minutes of handstand practice\nBack squat 5x5",
+        "Spend 8 minutes on kipping pull-ups.\nThen back squat 5x5",
+        "10 min to practise handstand walks\nBack squat 5x5",
+    ] {
+        let parts = parts(text);
+        let kinds: Vec<&Value> = parts.iter().map(|part| &part["kind"]).collect();
+        assert_eq!(kinds, [&json!("skill"), &json!("strength")], "{text}");
+        assert_eq!(parts[1]["reps"], json!([5, 5, 5, 5, 5]));
+    }
+}
+
+#[test]
+fn stretching_said_to_be_the_last_is_no_part_of_the_piece() {
+    let parts = parts("AMRAP 12\n10 burpees\n10 swings. We finish with 2 min pigeon each side");
+    assert_eq!(parts.len(), 2);
+    assert_eq!(parts[0]["movements"], json!(["burpee", "kettlebell-swing"]));
+    assert_eq!(parts[1]["kind"], "mobility");
+}
+
+#[test]
+fn so_many_out_of_ten_is_how_hard() {
+    assert_eq!(part("Push press: 6 sets of 3, around 8/10")["rpe"], json!([8, 8]));
+    let part = part("For time\n20 power snatches 35/25\n20 burpees\nScale: never go below 3 in a row");
+    assert_eq!(part["target"], Value::Null);
+    assert_eq!(part["movements"], json!(["power-snatch", "burpee"]));
+}

@@ -1,6 +1,6 @@
 //! Where a part may begin, and what it costs that it does.
 
-use lantern_session::movement::Unit as Counts;
+use lantern_session::movement::{Pattern, Unit as Counts};
 
 use super::{Divider, heads_a_part, is_clock, prescribes};
 use crate::label::Label;
@@ -43,7 +43,8 @@ impl Divider<'_> {
         let blank = unit.blank_before && (heads || leads || reading.items().next().is_some());
         let section =
             unit.blank_before && (unit.label == Label::Part || unit.label.is_entry()) || self.new_letter(at);
-        works && (blank || heads || labelled || lift_named || led_line || leads_on) || section
+        works && (blank || heads || labelled || lift_named || led_line || leads_on || self.winds_down(at))
+            || section
     }
 
     /// "Then for 5:00: max push-ups", or a line of such work below "rest 2:00, then".
@@ -87,6 +88,17 @@ impl Divider<'_> {
         self.units[at].starts_line
             && before
                 .is_some_and(|(letter, place)| place.is_none() && u32::from(now) == u32::from(letter) + 1)
+    }
+
+    /// "We finish with three minutes of couch stretch": the last of the day, wherever it stands in its line.
+    fn winds_down(&self, at: usize) -> bool {
+        let reading = self.best(at);
+        let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
+        let stretch = |item: &Item| {
+            let movement = item.movement.as_ref().and_then(|id| self.catalogue.get(id));
+            item.is_anchored() && movement.is_some_and(|movement| movement.pattern == Pattern::Mobility)
+        };
+        leads && reading.items().next().is_some() && reading.items().all(stretch)
     }
 
     /// Whether the piece above runs on a clock that ends by itself: what comes then is no part of it.
@@ -229,6 +241,8 @@ impl Divider<'_> {
             if !blank_before && unit.heading.is_none() && unit.label == Label::None {
                 cost += of("cut.header_close");
             }
+        } else if self.winds_down(at) {
+            cost += of("cut.winds_down");
         } else if reading.says(|say| matches!(say, Say::CashOut)) && self.ended(at) {
             cost += of("cut.after_end");
         } else if self.names_lift(at) && !unit.blank_before {

@@ -145,7 +145,7 @@ impl Attach<'_> {
                     .last
                     .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
                     .and_then(|item| self.movement(item))
-                    .is_some_and(|movement| movement.sides != Sides::None);
+                    .is_some_and(|movement| movement.sides == Sides::EachSide);
                 if sided && let Some(item) = self.last_item() {
                     item.per_side = true;
                 } else {

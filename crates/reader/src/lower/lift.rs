@@ -17,6 +17,13 @@ impl Shaper<'_> {
                 work.dose.amount = Amount::Fixed { first: f64::from(*reps), second: None };
             }
         }
+        // "Deadlift" above "3 deadlifts" is what they are called.
+        let dosed: Vec<MovementId> = works
+            .iter()
+            .filter(|work| matches!(work.dose.amount, Amount::Fixed { .. }))
+            .map(|work| work.movement.clone())
+            .collect();
+        works.retain(|work| work.dose.amount != Amount::Open || !dosed.contains(&work.movement));
         let strength = &mut part.strength;
         strength.percent = merged_percent(&facts.strength.percent, facts.set_list.len());
         let max_reps = items.iter().any(|item| item.max)
@@ -97,6 +104,14 @@ impl Shaper<'_> {
         } else {
             reps
         };
+        // Each line of sets has its own share: one for each of its sets.
+        let shared = facts.sets_reps.len() > 1 && facts.sets_reps.len() == facts.strength.percent.len();
+        if shared && distinct == 1 && !superset && facts.set_list.is_empty() {
+            let each = facts.sets_reps.iter().zip(&facts.strength.percent);
+            strength.percent = each
+                .flat_map(|((sets, _), share)| std::iter::repeat_n(*share, (*sets).min(60) as usize))
+                .collect();
+        }
         strength.sets = (!reps.is_empty())
             .then_some(reps.len() as u32)
             .or(written.map(|(sets, _)| sets))

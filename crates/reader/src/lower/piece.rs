@@ -326,6 +326,10 @@ impl Shaper<'_> {
         if nodes.len() < 2 {
             return false;
         }
+        // "Change machines every 10 min: row, bike, ski"
+        if facts.in_turn && facts.items().all(|item| item.amount.is_none()) {
+            return true;
+        }
         let lines: Vec<usize> =
             facts.steps.iter().filter(|s| matches!(s.what, StepKind::Item(_))).map(|s| s.line).collect();
         let labels: Vec<&Label> = facts

@@ -78,6 +78,7 @@ impl Say {
             "kind.warmup" | "kind.mobility" | "build.lift" | "quality.none" => return None,
             "kind.warm" => Self::Kind(PartKind::Warmup),
             "kind.skill" => Self::Kind(PartKind::Skill),
+            "practice" => Self::Practice(c.seconds('t')?.0),
             "kind.home" => Self::Kind(PartKind::Home),
             "rounds.twice" => Self::Rounds(c.count('n').filter(|n| c.count('k') == Some(*n))?),
             "team.same" => Self::SameTeam,
@@ -230,7 +231,10 @@ impl Say {
                 let times = c.count('n').or(total_s.map(|total| total / interval_s.max(1)));
                 (interval_s > 0).then_some(Self::Every { interval_s, times, total_s })?
             }
-            "every.turn" => Self::InTurn(c.seconds('t').map_or(60, |(s, _)| s)),
+            "every.turn" => {
+                let minutes = c.number('t').map(|minutes| (minutes * 60.0) as u32);
+                Self::InTurn(c.seconds('t').map(|(s, _)| s).or(minutes).unwrap_or(60))
+            }
             "bouts" | "bouts.plain" => Self::Bouts {
                 times: c.count('k').filter(|times| *times > 0 && *times <= 60)?,
                 seconds: c.seconds('t')?.0,

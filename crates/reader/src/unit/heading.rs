@@ -8,6 +8,9 @@ use crate::lexicon::Lexicon;
 use crate::tokens::{Kind, Token, tokens};
 use crate::values::Line;
 
+/// Words for practice of what stands in front of them.
+const PRACTICE: [&str; 5] = ["skill", "skills", "technique", "practice", "drills"];
+
 /// "Kraft / Strength": a heading in two languages.
 pub(super) fn second_language(
     tokens: &[Token],
@@ -200,7 +203,14 @@ pub(super) fn length_ahead(tokens: &[Token], rules: &Rules<'_>) -> Option<(u32, 
     let line = Line::new(tokens, rules.lexicon, rules.catalogue);
     let (seconds, end) = line.one_length(0)?;
     let minutes = (60.0..=3600.0).contains(&seconds) && end < tokens.len();
-    let (kind, behind) = take_heading(tokens.get(end..)?, rules, true, true);
+    let rest = tokens.get(end..)?;
+    // "10 minutes of handstand practice" says all there is.
+    let practised = rest.last().and_then(Token::word).is_some_and(|word| PRACTICE.contains(&word));
+    let line = Line::new(rest, rules.lexicon, rules.catalogue);
+    if practised && line.movements.iter().any(|names| !names.is_empty()) {
+        return None;
+    }
+    let (kind, behind) = take_heading(rest, rules, true, true);
     let closed = end + behind >= tokens.len()
         || tokens.get(end + behind - 1).is_some_and(|token| matches!(token.kind, Kind::Sign(_)));
     (minutes && kind.is_some() && behind > 0 && closed).then_some((seconds as u32, end))
@@ -282,7 +292,7 @@ pub(super) fn take_heading(
     // "Snatch technique, 10 minutes:" heads practice of what is named.
     if starts_line
         && let Some(at) = (from + 1..tokens.len().min(from + 4))
-            .find(|at| matches!(word(*at), Some("skill" | "skills" | "technique" | "practice" | "drills")))
+            .find(|at| word(*at).is_some_and(|word| PRACTICE.contains(&word)))
     {
         let words = tokens[from..at].iter().all(|token| token.word().is_some() || token.is('-'));
         let closed =
