@@ -118,6 +118,15 @@ pub(crate) fn coherence(
             cost += of("part.stay_then_lift");
             stays = false;
         }
+        // "3 min row", "10 squats", and then a lift that is built up to its heaviest.
+        let builds = reading.says(|say| matches!(say, Say::Rm(_) | Say::Build));
+        let amounts = units[range.start..range.start + n].iter().zip(chosen).any(|(unit, at)| {
+            let before = &unit.readings[*at];
+            before.role == Role::Work && before.items().any(|item| item.is_anchored())
+        });
+        if builds && amounts && own_items > 0 && named.iter().all(|id| !known_before.contains(id)) {
+            cost += of("part.work_then_build");
+        }
         let minutes = |item: &crate::say::Item| {
             item.unit == Some(Counts::Seconds) && item.amount.is_some_and(|(amount, _)| amount >= LONG_STAY_S)
         };

@@ -166,14 +166,16 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     context.skills = source.iter().take(1).any(|line| says_skills(&line.text, &plain, lexicon));
     context.titled = has_title(&source, &plain, lexicon);
     let top = source.first().map_or(1, |line| line.line_at(0));
+    let mut after_rule = false;
     for line in &source {
         let place = Place {
             source: line,
             line: line.line_at(0),
             from_top: line.line_at(0) - top,
             indent: indent(&line.text),
-            blank_before: line.blank_before,
+            blank_before: line.blank_before || after_rule,
         };
+        after_rule = is_rule(&line.text);
         if line.mute || line.text.chars().count() > LONGEST_LINE {
             let text = line.text.trim().to_owned();
             found.push(place.unit(true, Label::None, None, text, vec![Reading::note(0.0)], (0, 0)));
@@ -185,6 +187,12 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         line_units(&place, &line.text, &all, &rules, &mut context, &mut found);
     }
     found
+}
+
+/// A line of signs alone, such as `---`, parts what stands above it from what follows.
+fn is_rule(text: &str) -> bool {
+    let text = text.trim();
+    text.len() >= 2 && !text.chars().any(char::is_alphanumeric)
 }
 
 fn indent(raw: &str) -> usize {

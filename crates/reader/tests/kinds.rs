@@ -750,3 +750,45 @@ fn so_many_out_of_ten_is_how_hard() {
     assert_eq!(part["target"], Value::Null);
     assert_eq!(part["movements"], json!(["power-snatch", "burpee"]));
 }
+
+#[test]
+fn the_same_number_twice_is_one_for_either_side() {
+    let part = part("AMRAP 10\n8/8 db row\n10 burpees");
+    assert_eq!(part["per_round"]["dumbbell-row"]["amount"], 16);
+    assert_eq!(self::part("AMRAP 10\n12/12 cal row\n9 burpees")["per_round"]["row"]["amount"], 12);
+}
+
+#[test]
+fn what_is_done_before_a_lift_is_built_up_is_no_part_of_it() {
+    for text in [
+        "5 min bike\n\nPower clean 3RM in 15 min",
+        "3 min row\n10 air squats\n\nDeadlift: build to a heavy triple",
+        "10' easy row\n---\nPower clean 3RM (15')",
+    ] {
+        let parts = parts(text);
+        assert_eq!(parts.len(), 2, "{text}");
+        assert_eq!((&parts[1]["format"], &parts[1]["rm"]), (&json!("build_to"), &json!(3)), "{text}");
+    }
+}
+
+#[test]
+fn a_stretch_of_the_clock_in_a_line_of_its_own_is_that_of_the_piece_below() {
+    let parts = parts(
+        "Conditioning\n0:00-10:00\nAMRAP: 10 wall balls, 10 kb swings\n10:00-13:00 rest\n13:00-23:00\nAMRAP: 200m run, 10 burpees",
+    );
+    let lengths: Vec<&Value> = parts.iter().map(|part| &part["duration_s"]).collect();
+    assert_eq!(lengths, [&json!(600), &json!(600)]);
+}
+
+#[test]
+fn stretches_are_held_as_long_as_is_said_above_them() {
+    let part = part("Mobility\n60 s each\ncouch stretch\npigeon");
+    assert_eq!(total(&part, "couch-stretch"), json!(60));
+    assert_eq!(part["duration_s"], Value::Null);
+}
+
+#[test]
+fn another_exercise_beside_a_lift_leaves_it_under_its_heading() {
+    let part = part("Strength\nEvery 2:30 x 5\n8 bench press\n8 db rows");
+    assert_eq!((&part["kind"], &part["format"]), (&json!("strength"), &json!("every")));
+}

@@ -98,7 +98,14 @@ impl Divider<'_> {
             let movement = item.movement.as_ref().and_then(|id| self.catalogue.get(id));
             item.is_anchored() && movement.is_some_and(|movement| movement.pattern == Pattern::Mobility)
         };
-        leads && reading.items().next().is_some() && reading.items().all(stretch)
+        (leads || self.follows_talk(at)) && reading.items().next().is_some() && reading.items().all(stretch)
+    }
+
+    /// Whether nothing but talk stands between a line and the empty line above it.
+    fn follows_talk(&self, at: usize) -> bool {
+        let talk = self.units[..at].iter().rev();
+        let mut talk = talk.take_while(|unit| unit.readings[0].role == Role::Note && unit.heading.is_none());
+        talk.any(|unit| unit.blank_before)
     }
 
     /// Whether the piece above runs on a clock that ends by itself: what comes then is no part of it.
@@ -168,6 +175,15 @@ impl Divider<'_> {
                     | Say::Rest { .. }
             ) || matches!(say, Say::CashOut) && !self.new_letter(at) && !self.ended(at)
         };
+        // "0:00-10:00" in a line of its own stands over what follows.
+        let framed = at.checked_sub(1).is_some_and(|before| {
+            let says = &self.best(before).says;
+            let alone = !self.units[before].text.chars().any(char::is_alphabetic);
+            alone && !says.is_empty() && says.iter().all(|said| matches!(said.say, Say::Window(_)))
+        });
+        if framed && unit.heading.is_none() && !unit.blank_before {
+            cost += of("cut.continues");
+        }
         // "Then, in the time that is left, ..."
         let led = reading.says.iter().find(|said| !matches!(said.say, Say::Then));
         let led = led.filter(|said| matches!(said.say, Say::Remaining));

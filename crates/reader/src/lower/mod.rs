@@ -52,6 +52,9 @@ const LONGEST_REST_S: u32 = 300;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
 const INTERVAL_SHARE: f64 = 0.9;
 
+/// Shortest interval in which a lift under a heading of strength has another one beside it, in seconds.
+const SHORTEST_LIFT_INTERVAL_S: u32 = 90;
+
 /// Turns facts into parts; remembers the unit of the day and what it took for granted.
 pub(super) struct Shaper<'c> {
     catalogue: &'c Catalogue,
@@ -161,15 +164,18 @@ pub(crate) fn work_of(item: &Item, catalogue: &Catalogue) -> Option<Work> {
 fn dose_of(item: &Item, movement: &Movement) -> Dose {
     let amount = match (item.max, item.amount) {
         (true, _) => Amount::Max,
+        // "8/8" is eight on either side.
+        (false, Some((first, Some(second)))) if first == second => Amount::Fixed { first, second: None },
         (false, Some((first, second))) => Amount::Fixed { first, second },
         (false, None) => Amount::Open,
     };
+    let alike = item.amount.is_some_and(|(first, second)| second == Some(first));
     let number = item.amount.map_or(0.0, |(first, _)| first);
     let unit = item.unit.unwrap_or(match movement.unit {
         Unit::Calories if number >= METRES_FROM && movement.metre_pace.is_some() => Unit::Metres,
         unit => unit,
     });
-    Dose { amount, unit, per_side: item.per_side }
+    Dose { amount, unit, per_side: item.per_side || alike && unit != Unit::Calories }
 }
 
 impl<'c> Shaper<'c> {
@@ -287,6 +293,9 @@ impl<'c> Shaper<'c> {
             && !facts.until_failure
             && facts.amrap.is_none()
             && (movements().all(|m| m.load_kind == LoadKind::Barbell)
+                || facts.kind == Some(PartKind::Strength)
+                    && facts.every.is_some_and(|(interval_s, ..)| interval_s >= SHORTEST_LIFT_INTERVAL_S)
+                    && movements().next().is_some_and(|m| m.load_kind == LoadKind::Barbell)
                 || !facts.strength.percent.is_empty()
                     && (facts.sets.is_some() || sets_on_a_clock(facts))
                     && movements().next().is_some_and(|m| m.load_kind == LoadKind::Barbell))

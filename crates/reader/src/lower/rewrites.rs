@@ -18,7 +18,17 @@ pub(super) fn clocks_in_words(facts: &mut Facts) {
     if facts.until_failure && facts.every.is_none() && facts.add_each.is_none() && !facts.has_prescription() {
         facts.every = Some((60, None, None));
     }
-    if let (None, Some(work_s)) = (facts.on_off, facts.station_s) {
+    let gentle = matches!(facts.kind, Some(PartKind::Warmup | PartKind::Mobility));
+    if let (Some(work_s), true) = (facts.station_s, gentle) {
+        // "60 s each" above stretches is how long each is held.
+        for step in &mut facts.steps {
+            if let StepKind::Item(item) = &mut step.what
+                && item.amount.is_none()
+            {
+                (item.amount, item.unit) = (Some((f64::from(work_s), None)), Some(Unit::Seconds));
+            }
+        }
+    } else if let (None, Some(work_s)) = (facts.on_off, facts.station_s) {
         facts.on_off = Some((None, work_s, 0));
     }
 }
