@@ -337,6 +337,8 @@ fn may_flip(first: &Reading, other: &Reading) -> bool {
     // "Each side" stays, however much it makes of the work.
     let forgets =
         other.says.len() < first.says.len() && other.says.iter().all(|said| first.says.contains(said));
+    let sides = |reading: &Reading| reading.says(|say| matches!(say, Say::Side));
+    let forgets = forgets || sides(first) && !sides(other);
     // A movement keeps its amount.
     let unbinds = bound(other) < bound(first) || loose(other) > loose(first);
     !(passes_over || forgets || unbinds)
