@@ -198,6 +198,10 @@ impl Printer<'_> {
                             *line = format!("then {line}");
                         }
                         after_rounds = false;
+                    } else if let Some(text) = of.first().and_then(|first| self.circle(first, child)) {
+                        self.line(text.0);
+                        self.line(text.1);
+                        after_rounds = true;
                     } else {
                         self.body(child);
                         after_rounds |= repeats;
@@ -237,6 +241,14 @@ impl Printer<'_> {
             Node::Every { .. } => self.every(node),
             Node::Interrupt { of, .. } | Node::Penalty { of, .. } => self.body(of),
         }
+    }
+
+    /// Rounds that end with what stands before them, in one line: in lines of its own it would be done once more at the end.
+    fn circle(&self, first: &Node, rounds: &Node) -> Option<(String, String)> {
+        let Node::Rounds { times: Some(n), rest_s: None, of } = rounds else { return None };
+        let Node::Seq { of: round } = &**of else { return None };
+        let plain = round.iter().all(|node| matches!(node, Node::Work(_)));
+        (plain && round.last() == Some(first)).then(|| (format!("{n} rounds"), self.joined(of)))
     }
 
     fn amrap(&mut self, of: &Node) {

@@ -79,7 +79,8 @@ impl Shaper<'_> {
                         },
                     };
                     let again = buckets[n] == Bucket::Main
-                        && (closes_the_circle(&grouped.groups, &node) || comes_out(&facts.steps[..n], step));
+                        && (step.starts_line && closes_the_circle(&grouped.groups, &node)
+                            || comes_out(&facts.steps[..n], step));
                     if again {
                         grouped.groups.push(Group { once: true, ..Group::default() });
                     }
