@@ -297,7 +297,19 @@ impl Facts {
         let above = self.items().last().filter(|_| !instead.is_empty());
         // A lift of the piece with another load takes the place of itself.
         let same = instead.iter().copied().find(|item| item.load.is_some() && in_part(item));
-        let replaces = same.or(named.first().copied()).or(above).and_then(|item| item.movement.clone());
+        // "No bar? dumbbell thrusters": what is the same but for the tool comes before what stands nearest.
+        let akin = |known: &&Item| {
+            let id = |item: &Item| item.movement.as_ref().map(|id| format!("-{}", id.as_str()));
+            let ending = id(known);
+            ending.is_some_and(|ending| {
+                instead
+                    .iter()
+                    .any(|item| id(item).is_some_and(|other| other != ending && other.ends_with(&ending)))
+            })
+        };
+        let akin = self.items().find(akin);
+        let replaces =
+            same.or(named.first().copied()).or(akin).or(above).and_then(|item| item.movement.clone());
         let work = instead.into_iter().filter_map(|item| crate::lower::work_of(item, catalogue)).collect();
         self.alternatives.push(Alternative {
             line: sentence.line,

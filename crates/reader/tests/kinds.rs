@@ -792,3 +792,10 @@ fn another_exercise_beside_a_lift_leaves_it_under_its_heading() {
     let part = part("Strength\nEvery 2:30 x 5\n8 bench press\n8 db rows");
     assert_eq!((&part["kind"], &part["format"]), (&json!("strength"), &json!("every")));
 }
+
+#[test]
+fn the_same_with_another_tool_is_done_instead_of_it() {
+    let part =
+        part("21-15-9 for time\nthrusters 40/30 kg\npull-ups\n\nNo bar? 2 x 15/10 kg dumbbell thrusters.");
+    assert_eq!(part["alternatives"][0]["replaces"], "thruster");
+}
