@@ -144,6 +144,27 @@ fn a_lost_connection_loses_no_words_and_no_correction() -> Result<()> {
 }
 
 #[test]
+fn what_is_typed_while_a_correction_is_on_its_way_is_in_the_draft() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(77));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        keys(&browser, "For time\n30 burpees").await?;
+        browser.wait_text("#reading", |text| text.contains("30 burpee")).await?;
+        // A server that takes its time.
+        browser.client.execute("window.fetch = () => new Promise(() => {})", vec![]).await?;
+        browser.click(".row[data-line='2'] summary").await?;
+        browser.click(".row[data-line='2'] button[value^='note']").await?;
+        keys(&browser, "\n15 sit-ups").await?;
+        browser.client.refresh().await?;
+        browser.wait_text("#draft", |text| text.contains("brought back")).await?;
+        ensure!(browser.value("#text").await? == "For time\n30 burpees\n15 sit-ups");
+        Ok(())
+    })
+}
+
+#[test]
 fn a_document_is_shown_as_text_first_and_a_bad_one_changes_nothing() -> Result<()> {
     let database = TestDatabase::demo();
     let server = TestServer::start(&database);

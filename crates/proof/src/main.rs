@@ -1,5 +1,5 @@
-//! Long proofs: `cargo run --release -p proof -- NAME`. Each prints a table and ends with 1 when a bar is not kept. They need the server
-//! that `LANTERN_TEST_DATABASE_URL` names, as the tests do; the tests hold a short form of each.
+//! Long proofs: `cargo run --release -p proof -- NAME`. Each prints a table and ends with 1 when a bar is not kept. All but `hand` need the
+//! server that `LANTERN_TEST_DATABASE_URL` names, as the tests do; the tests hold a short form of each.
 
 use std::any::Any;
 use std::io::{BufRead, BufReader};

@@ -92,7 +92,6 @@ pub fn complete(line: &str, catalogue: &Catalogue) -> Vec<Offer> {
         return Vec::new();
     }
     offers.sort_by(|a, b| a.0.cmp(&b.0).then_with(|| a.1.text.len().cmp(&b.1.text.len())));
-    offers.dedup_by(|a, b| a.1.text == b.1.text);
     offers.into_iter().take(MOST_OFFERS).map(|(_, offer)| offer).collect()
 }
 

@@ -54,7 +54,7 @@ pub(crate) fn coherence(
     let (mut letter, mut ownerless, mut sections) = (None, false, false);
     let (mut superset, mut rounds_with_work) = (false, false);
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
-    let mut stays = false;
+    let (mut stays, mut counted) = (false, false);
     for (n, unit) in units[range.clone()].iter().enumerate() {
         let reading = &unit.readings[chosen[n]];
         if !matches!(reading.role, Role::Work | Role::Aside) {
@@ -96,7 +96,8 @@ pub(crate) fn coherence(
         if !named.is_empty() && named.iter().all(stretches) && !gentle && !skill {
             stretched |= known.iter().any(|id| !stretches(id));
         }
-        let known_before = known.clone();
+        let (any_new, all_new) =
+            (named.iter().any(|id| !known.contains(id)), named.iter().all(|id| !known.contains(id)));
         known.extend(&named);
         let kind = reading
             .says
@@ -114,19 +115,16 @@ pub(crate) fn coherence(
         // "Spend 8 min on kips. Then deadlift 5 x 3": a stay of minutes at one thing is no part of a lift.
         let sets = reading.says(|say| matches!(say, Say::SetsReps { .. } | Say::Percent(_)))
             || reading.items().any(|item| item.sets.is_some());
-        if stays && sets && named.iter().any(|id| !known_before.contains(id)) {
+        if stays && sets && any_new {
             cost += of("part.stay_then_lift");
             stays = false;
         }
         // "3 min row", "10 squats", and then a lift that is built up to its heaviest.
         let builds = reading.says(|say| matches!(say, Say::Rm(_) | Say::Build));
-        let amounts = units[range.start..range.start + n].iter().zip(chosen).any(|(unit, at)| {
-            let before = &unit.readings[*at];
-            before.role == Role::Work && before.items().any(|item| item.is_anchored())
-        });
-        if builds && amounts && own_items > 0 && named.iter().all(|id| !known_before.contains(id)) {
+        if builds && counted && own_items > 0 && all_new {
             cost += of("part.work_then_build");
         }
+        counted |= reading.role == Role::Work && reading.items().any(|item| item.is_anchored());
         let minutes = |item: &crate::say::Item| {
             item.unit == Some(Counts::Seconds) && item.amount.is_some_and(|(amount, _)| amount >= LONG_STAY_S)
         };

@@ -198,9 +198,11 @@ impl Printer<'_> {
                             *line = format!("then {line}");
                         }
                         after_rounds = false;
-                    } else if let Some(text) = of.first().and_then(|first| self.circle(first, child)) {
-                        self.line(text.0);
-                        self.line(text.1);
+                    } else if let Some((times, round)) =
+                        of.first().and_then(|first| self.circle(first, child))
+                    {
+                        self.line(times);
+                        self.line(round);
                         after_rounds = true;
                     } else {
                         self.body(child);

@@ -155,7 +155,7 @@ pub(crate) async fn pages_for_errors<B: MessageBody + 'static>(
     request: ServiceRequest,
     next: Next<B>,
 ) -> Result<ServiceResponse<actix_web::body::BoxBody>, actix_web::Error> {
-    let is_part = request.headers().contains_key("HX-Request");
+    let is_part = crate::request::is_part(request.headers());
     let response = next.call(request).await?;
     let status = response.status();
     if is_part && (status.is_client_error() || status.is_server_error()) {

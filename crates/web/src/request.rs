@@ -134,7 +134,7 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
     // The request itself must not be held: routing needs it alone.
     let state = request.app_data::<web::Data<State>>().cloned();
     let path = request.path().to_owned();
-    let part = request.headers().contains_key("HX-Request");
+    let part = is_part(request.headers());
     let Ok(answer) = tokio::time::timeout(DEADLINE, next.call(request)).await else {
         if let Some(state) = state {
             state.store.doubt();
@@ -143,6 +143,11 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
         return Err(InternalError::from_response(AppError::TooSlow, too_slow(part)).into());
     };
     Ok(answer?.map_into_boxed_body())
+}
+
+/// Whether a script asks for the part of a page that changes rather than for a whole one.
+pub(crate) fn is_part(headers: &header::HeaderMap) -> bool {
+    headers.contains_key("HX-Request")
 }
 
 /// What is answered when time is up. It leaves by an error, past the middleware that adds headers to other answers.

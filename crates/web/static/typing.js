@@ -79,8 +79,7 @@
       // What was typed meanwhile is read with what was put right.
       if (text.value !== before) text.dispatchEvent(new Event("input", { bubbles: true }));
     }
-    // A reading that was asked for before a correction would take it back: it is not waited for, and the next one waits.
-    text.addEventListener("input", (event) => { if (busy) event.stopImmediatePropagation(); }, true);
+    // A reading that was asked for before a correction would take it back: it is not waited for, and the next one waits. The draft does not.
     document.addEventListener("htmx:before:request", (event) => {
       if (busy && (event.target === text || event.detail?.ctx?.sourceElement === text)) event.preventDefault();
     });

@@ -98,7 +98,8 @@ impl Divider<'_> {
             let movement = item.movement.as_ref().and_then(|id| self.catalogue.get(id));
             item.is_anchored() && movement.is_some_and(|movement| movement.pattern == Pattern::Mobility)
         };
-        (leads || self.follows_talk(at)) && reading.items().next().is_some() && reading.items().all(stretch)
+        let stretches = reading.items().next().is_some() && reading.items().all(stretch);
+        stretches && (leads || self.follows_talk(at))
     }
 
     /// Whether nothing but talk stands between a line and the empty line above it.

@@ -23,7 +23,7 @@ use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
 use crate::plans::reading_of;
-use crate::request::{Form, Query, see_other};
+use crate::request::{Form, Query, is_part, see_other};
 use crate::slot::Slot;
 use crate::view::reading::{DatesTyped, ReadingView, Seam};
 
@@ -191,9 +191,11 @@ async fn save(
         let standing = read_corrected(&text, &catalogue, &corrections).corrections;
         let put_right = serde_json::to_value(&standing).unwrap_or_else(|_| serde_json::json!([]));
         let new = NewText { text: &text, corrections: &put_right, seen: revision, writer: &writer };
-        let before = sessions::of_day(&state.store, id, day.day).await?.map(|stored| stored.corrections);
+        // What has taught the gym already teaches nothing anew.
+        let before =
+            if standing.is_empty() { None } else { sessions::of_day(&state.store, id, day.day).await? };
         let before: Vec<Correction> =
-            before.and_then(|list| serde_json::from_value(list).ok()).unwrap_or_default();
+            before.and_then(|stored| serde_json::from_value(stored.corrections).ok()).unwrap_or_default();
         let saved = sessions::save(&state.store, id, day.day, new).await?;
         if matches!(saved, Saved::As(_)) && !standing.is_empty() {
             // What was put right here is how this gym writes.
@@ -361,7 +363,7 @@ async fn correct(
             }
         }
     };
-    if is_part(&request) {
+    if is_part(request.headers()) {
         let (catalogue, habits) = known_hand(&state).await;
         let read = read_in_hand(&text, &catalogue, &corrections, &habits);
         let view = ReadingView::new(&read, &catalogue, day.day);
@@ -369,11 +371,6 @@ async fn correct(
     }
     let typed = Typed { text, corrections, revision, writer };
     page(&state, day, Unsaved::new(typed, message), status).await
-}
-
-/// Whether a script asks for the part of the page that changes, so that the text box keeps its caret and what can be undone in it.
-fn is_part(request: &HttpRequest) -> bool {
-    request.headers().contains_key("HX-Request")
 }
 
 /// `POST /days/{day}/plainly`: the day in the plain notation, as an offer beside the text.
@@ -395,7 +392,7 @@ async fn plainly(
         tidy(&asked.0, &read, &catalogue, &habits)
     });
     let offer = Offer { tidy: tidied.await.map_err(|error| AppError::Inside(error.to_string()))? };
-    if is_part(&request) {
+    if is_part(request.headers()) {
         return html(&offer);
     }
     let words = "The day as it is read stands below in plain words; nothing is replaced until you take it.";
