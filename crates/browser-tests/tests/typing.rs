@@ -176,6 +176,7 @@ fn a_document_is_shown_as_text_first_and_a_bad_one_changes_nothing() -> Result<(
     zip.write_all(xml.as_bytes())?;
     zip.finish()?;
     fs::write(folder.path().join("broken.pdf"), "%PDF-1.4 and nothing")?;
+    fs::write(folder.path().join("old.txt"), b"3 rounds \xD7 for time\n9 burpees")?;
     with_browser(move |browser| async move {
         browser.open(&format!("{address}/days/{day}/read")).await?;
         keys(&browser, "9 sit-ups").await?;
@@ -192,6 +193,9 @@ fn a_document_is_shown_as_text_first_and_a_bad_one_changes_nothing() -> Result<(
         ensure!(browser.text("#draft").await?.contains("day.odt; not saved yet"));
         keys(&browser, &undo()).await?;
         ensure!(browser.value("#text").await? == "9 sit-ups", "what stood there before is not lost");
+        file.send_keys(&pick("old.txt")).await?;
+        browser.wait_text("#draft", |text| text.contains("old.txt; not saved yet")).await?;
+        ensure!(browser.value("#text").await?.starts_with("3 rounds \u{d7} for time"));
         Ok(())
     })
 }

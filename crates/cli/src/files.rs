@@ -99,7 +99,7 @@ fn session_of(path: &Path, catalogue: &Catalogue) -> Result<String> {
     if lantern_documents::is_document(&bytes) {
         return lantern_documents::text_of(&bytes).with_context(|| path.display().to_string());
     }
-    let text = lossy(&bytes);
+    let text = lantern_documents::decoded(&bytes);
     let imported = session_as_text(&text, catalogue).with_context(|| path.display().to_string())?;
     Ok(imported.unwrap_or(text))
 }
@@ -125,7 +125,7 @@ fn corrections_of(path: Option<&Path>) -> Result<Vec<Correction>> {
 }
 
 fn text_of(path: &Path) -> Result<String> {
-    Ok(lossy(&bytes_of(path)?))
+    Ok(lantern_documents::decoded(&bytes_of(path)?))
 }
 
 fn bytes_of(path: &Path) -> Result<Vec<u8>> {
@@ -135,11 +135,6 @@ fn bytes_of(path: &Path) -> Result<Vec<u8>> {
         return Ok(bytes);
     }
     fs::read(path).with_context(|| path.display().to_string())
-}
-
-/// A stray byte of another encoding must not lose the rest of the session.
-fn lossy(bytes: &[u8]) -> String {
-    String::from_utf8_lossy(bytes).into_owned()
 }
 
 fn report(reading: &Reading) {

@@ -9,8 +9,13 @@ mod pages;
 mod sheet;
 mod zipped;
 
+use std::borrow::Cow;
+
 /// Largest file that is opened, in bytes.
 pub const LARGEST_FILE: usize = 8 * 1024 * 1024;
+
+/// The marks in front of UTF-16, either way round.
+const WIDE: [&[u8]; 2] = [&[0xFF, 0xFE], &[0xFE, 0xFF]];
 
 /// Why a file gives no text.
 #[derive(Debug, PartialEq, Eq, thiserror::Error)]
@@ -53,27 +58,33 @@ pub fn text_of(bytes: &[u8]) -> Result<String, DocumentError> {
         ("PDF file", pages::text(bytes)?)
     } else if bytes.starts_with(b"PK\x03\x04") {
         zipped::text(bytes)?
+    } else if !WIDE.iter().any(|mark| bytes.starts_with(mark)) && bytes.iter().any(|byte| *byte < b'\t') {
+        // Nobody writes these in a text.
+        return Err(DocumentError::Unknown);
     } else {
-        ("text", plain(bytes)?)
+        ("text", decoded(bytes))
     };
     let text = tidied(&text);
     if text.is_empty() { Err(DocumentError::NoText(kind)) } else { Ok(text) }
 }
 
-/// Text in one of the encodings that programs write: UTF-8, UTF-16 with its mark, or one byte a letter.
-fn plain(bytes: &[u8]) -> Result<String, DocumentError> {
+/// Text in one of the encodings that programs write: UTF-8, UTF-16 with its mark, or one byte a letter. Whatever the bytes are, none is lost
+/// without a sign in its place.
+pub fn decoded(bytes: &[u8]) -> String {
     let wide = |from: fn([u8; 2]) -> u16| {
         let units: Vec<u16> = bytes[2..].chunks_exact(2).map(|pair| from([pair[0], pair[1]])).collect();
         String::from_utf16_lossy(&units)
     };
     match bytes {
-        [0xFF, 0xFE, ..] => Ok(wide(u16::from_le_bytes)),
-        [0xFE, 0xFF, ..] => Ok(wide(u16::from_be_bytes)),
-        _ => match std::str::from_utf8(bytes) {
-            Ok(text) => Ok(text.trim_start_matches('\u{feff}').to_owned()),
-            // Nobody writes these in a text.
-            Err(_) if bytes.iter().any(|byte| *byte < 9) => Err(DocumentError::Unknown),
-            Err(_) => Ok(bytes.iter().map(|byte| char::from(*byte)).collect()),
+        [0xFF, 0xFE, ..] => wide(u16::from_le_bytes),
+        [0xFE, 0xFF, ..] => wide(u16::from_be_bytes),
+        _ => match String::from_utf8_lossy(bytes) {
+            Cow::Borrowed(text) => text.trim_start_matches('\u{feff}').to_owned(),
+            // A stray byte among letters of UTF-8 makes it no other encoding.
+            Cow::Owned(text) if text.chars().any(|c| !c.is_ascii() && c != char::REPLACEMENT_CHARACTER) => {
+                text
+            }
+            Cow::Owned(_) => bytes.iter().map(|byte| char::from(*byte)).collect(),
         },
     }
 }

@@ -134,6 +134,9 @@ fn text_is_read_in_the_encodings_of_other_programs() {
     assert_eq!(text_of("\u{feff}10 burpees".as_bytes()).unwrap(), "10 burpees");
     assert_eq!(text_of(b"\xFF\xFE1\x000\x00").unwrap(), "10");
     assert_eq!(text_of(b"3 \xD7 10").unwrap(), "3 \u{d7} 10");
+    assert_eq!(text_of("caf\u{e9} \u{d7}".as_bytes()).unwrap(), "caf\u{e9} \u{d7}");
+    // One byte that is broken leaves the letters around it.
+    assert_eq!(text_of(b"caf\xC3\xA9 \xFF 10").unwrap(), "caf\u{e9} \u{fffd} 10");
 }
 
 #[test]

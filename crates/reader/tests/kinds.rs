@@ -799,3 +799,29 @@ fn the_same_with_another_tool_is_done_instead_of_it() {
         part("21-15-9 for time\nthrusters 40/30 kg\npull-ups\n\nNo bar? 2 x 15/10 kg dumbbell thrusters.");
     assert_eq!(part["alternatives"][0]["replaces"], "thruster");
 }
+
+#[test]
+fn a_bar_may_be_a_stick() {
+    for named in
+        ["overhead squats with the stick", "OHS with a dowel", "pipe overhead squats", "OHS with a pvc"]
+    {
+        let part = part(&format!("Warm-up\n10 {named}\n10 push-ups"));
+        assert_eq!(part["movements"][0], "pvc-overhead-squat", "{named}");
+    }
+}
+
+#[test]
+fn what_no_longer_fits_ends_a_clock() {
+    for end in [
+        "until the reps no longer fit",
+        "until it no longer fits",
+        "until the work doesn't fit",
+        "until you can't",
+    ] {
+        assert_eq!(
+            part(&format!("EMOM {end}\n3 thrusters, add 1 each minute"))["format"],
+            "until_failure",
+            "{end}"
+        );
+    }
+}

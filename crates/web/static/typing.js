@@ -123,10 +123,16 @@
     const picked = document.getElementById("file");
     const status = document.getElementById("draft");
     const plain = (file) => file.type.startsWith("text/") || /\.(txt|md|csv|json)$/i.test(file.name);
+    // UTF-16 by its mark, UTF-8, or one byte a letter.
+    const decoded = (bytes) => {
+      const mark = bytes[0] * 256 + bytes[1];
+      if (mark === 0xfffe || mark === 0xfeff) return new TextDecoder(mark === 0xfffe ? "utf-16le" : "utf-16be").decode(bytes);
+      try { return new TextDecoder("utf-8", { fatal: true }).decode(bytes); } catch { return new TextDecoder("windows-1252").decode(bytes); }
+    };
     const open = async (file) => {
       status.textContent = "Opening " + file.name + " ...";
       try {
-        let words = plain(file) ? await file.text() : null;
+        let words = plain(file) ? decoded(new Uint8Array(await file.arrayBuffer())) : null;
         if (words === null) {
           const answer = await fetch(here + "/file", { method: "POST", body: file, headers: { "Content-Type": "application/octet-stream" } });
           if (!answer.ok) throw new Error(answer.status === 413 ? "it is too large" : "the server could not read it");

@@ -175,6 +175,9 @@ impl Catalogue {
 const TOOL_NAMES: [(&str, &[&str]); 2] =
     [("dumbbell-", &["db", "dbs", "dumbbell"]), ("kettlebell-", &["kb", "kbs", "kettlebell"])];
 
+/// What a light pipe is called that takes the place of a bar.
+const STICKS: [&str; 5] = ["pvc", "stick", "dowel", "pipe", "broomstick"];
+
 /// "DB deads" is the dumbbell deadlift because "deads" is a deadlift: every name of the plain movement, behind the
 /// tool. A name that the file gives to another row stays that row's.
 fn add_tool_names<'r>(
@@ -187,6 +190,16 @@ fn add_tool_names<'r>(
         let base = row.id.as_str().strip_prefix(prefix).and_then(|id| plain(&MovementId::new(id)));
         for alias in base.into_iter().flat_map(|base| &base.aliases) {
             tools.iter().for_each(|tool| names.add(&format!("{tool} {alias}"), n));
+        }
+    }
+    // "Overhead squats with a stick"
+    let base = row.id.as_str().strip_prefix("pvc-").and_then(|id| plain(&MovementId::new(id)));
+    for base in base {
+        for name in base.aliases.iter().chain([&base.name]) {
+            for stick in STICKS {
+                names.add(&format!("{stick} {name}"), n);
+                ["a", "the"].iter().for_each(|the| names.add(&format!("{name} with {the} {stick}"), n));
+            }
         }
     }
 }
