@@ -194,7 +194,7 @@ fn add_tool_names<'r>(
     }
     // "Overhead squats with a stick"
     let base = row.id.as_str().strip_prefix("pvc-").and_then(|id| plain(&MovementId::new(id)));
-    for base in base {
+    if let Some(base) = base {
         for name in base.aliases.iter().chain([&base.name]) {
             for stick in STICKS {
                 names.add(&format!("{stick} {name}"), n);
