@@ -1,0 +1,256 @@
+//! Clocks: lengths, intervals, windows, and what comes when they end.
+
+use serde_json::{Value, json};
+
+use super::{part, parts, total};
+
+#[test]
+fn work_every_minute_behind_other_work_cuts_into_it() {
+    let part = part("80 calorie row, every minute 4 burpees");
+    assert_eq!((&part["format"], &part["tree"]["node"]), (&json!("for_time"), &json!("interrupt")));
+    assert_eq!(total(&part, "row"), json!(80));
+}
+
+#[test]
+fn a_length_said_once_is_that_of_the_pieces_below() {
+    let text = "Each piece is 5 minutes, rest 2 min between.\nA) AMRAP: 6 burpees, 12 air squats\nB) AMRAP: 10 cal row, 5 push-ups";
+    let lengths: Vec<Value> = parts(text).iter().map(|part| part["duration_s"].clone()).collect();
+    assert_eq!(lengths, [json!(300), json!(300)]);
+}
+
+#[test]
+fn bare_minutes_that_follow_one_another_are_stretches_of_the_clock() {
+    let parts = parts(
+        "On a 24:00 clock\n0-6: max cal row\n6-9 rest\n9-18: 4 rounds 8 push presses 40/30, 12 sit-ups\n18-24: 1 mile run",
+    );
+    let lengths: Vec<Value> = parts.iter().map(|part| part["duration_s"].clone()).collect();
+    assert_eq!(lengths, [json!(360), json!(540), json!(360)]);
+    assert_eq!(part("On a 2 minute clock, 6 sets: 2 power cleans @ 75%")["interval_s"], json!(120));
+}
+
+#[test]
+fn one_window_with_a_rest_and_rounds_is_bouts() {
+    let part = part("100 s max cal ski, 50 s rest x 4");
+    assert_eq!((&part["format"], &part["work_s"]), (&json!("intervals"), &json!(100)));
+    assert_eq!((&part["rounds"], &part["rest_s"]), (&json!(4), &json!(50)));
+}
+
+#[test]
+fn two_lengths_with_a_rest_between_are_two_pieces() {
+    let parts = parts(
+        "7 min: 8 burpees then max distance bear crawl\nrest 3\n7 min: 20 box step overs (2 x 17.5/12.5) then max cal row",
+    );
+    let lengths: Vec<Value> = parts.iter().map(|part| part["duration_s"].clone()).collect();
+    assert_eq!(lengths, [json!(420), json!(420)]);
+    assert_eq!(parts[1]["loads"]["dumbbell-box-step-over"]["unit"], json!("kg"));
+}
+
+#[test]
+fn a_minute_before_a_colon_is_a_station_and_in_a_warm_up_a_time() {
+    let stations =
+        part("4 rounds\n1 minute: push-ups\n1 minute: air squats\n1 minute: cal row\n1 minute: rest");
+    assert_eq!((&stations["format"], &stations["rest_s"]), (&json!("intervals"), &json!(60)));
+    assert_eq!(stations["movements"], json!(["push-up", "air-squat", "row"]));
+    let warm = parts("Warm-up\n2 min: bike\n1 min: plank\n\nFor time: 50 burpees").remove(0);
+    assert_eq!((total(&warm, "bike"), total(&warm, "plank")), (json!(120), json!(60)));
+}
+
+#[test]
+fn fixed_work_behind_a_clock_that_ends_by_itself_is_done_afterwards() {
+    let parts = parts("Tabata: push-ups / mountain climbers\nFinish with 60 sit-ups");
+    assert_eq!(parts.len(), 2);
+    assert_eq!(total(&parts[1], "sit-up"), json!(60));
+}
+
+#[test]
+fn a_part_with_its_stretch_of_the_clock_in_brackets_is_as_long() {
+    let parts = parts(
+        "Part 1 (0:00 - 14:00)\nBuild to a heavy 3 push press\nPart 2 (17:00 - 32:00)\n5 rounds, each round starts on a new 3:00\n9 push press @ 55% of part 1\n15 kb swings",
+    );
+    assert_eq!((&parts[0]["duration_s"], &parts[0]["rm"]), (&json!(840), &json!(3)));
+    assert_eq!((&parts[1]["interval_s"], &parts[1]["rounds"]), (&json!(180), &json!(5)));
+}
+
+#[test]
+fn as_much_as_fits_into_a_length_is_open_however_it_is_said() {
+    for head in [
+        "13 min, do as much as you can",
+        "13 min: as many laps as you manage",
+        "as far as you manage in 13 minutes",
+        "max number of laps in 13'",
+    ] {
+        let part = part(&format!("{head}\n7 burpees\n11 sit-ups"));
+        assert_eq!((&part["format"], &part["duration_s"]), (&json!("amrap"), &json!(780)), "{head}");
+    }
+}
+
+#[test]
+fn minutes_named_one_by_one_are_the_odd_and_the_even_ones() {
+    let part = part(
+        "buzzer goes every 2 minutes, 8 rounds\non 1, 3, 5 and 7: 9 push press 30/20 kg\non 2, 4, 6 and 8: 14/11 cal row",
+    );
+    assert_eq!((total(&part, "push-press"), total(&part, "row")), (json!(36), json!(56)));
+}
+
+#[test]
+fn sets_with_a_rest_after_each_are_intervals() {
+    let part = part("5 sets, each for time, rest 1:45 after each:\n9 power cleans 60/40\n200 m row");
+    assert_eq!((&part["rounds"], &part["rest_s"]), (&json!(5), &json!(105)));
+}
+
+#[test]
+fn one_thing_again_and_again_with_a_rest_is_intervals_whatever_the_rest_is_called() {
+    for (text, work, rest) in [
+        ("4 x 2:30 row, 1:15 rest", json!(150), json!(75)),
+        ("5 x 4 min ski with 80 s rest. Log your metres.", json!(240), json!(80)),
+        ("7 x 300 m run, rest 1:1", Value::Null, Value::Null),
+        ("9 x 80 m sprint, walk back", Value::Null, Value::Null),
+    ] {
+        let part = part(text);
+        assert_eq!(
+            (&part["format"], &part["work_s"], &part["rest_s"]),
+            (&json!("intervals"), &work, &rest),
+            "{text}"
+        );
+    }
+    assert_eq!(part("For time\n4 rounds\n300 m run")["format"], json!("for_time"));
+}
+
+#[test]
+fn when_the_gym_closes_limits_no_piece() {
+    let part = part("4 rounds for time\n11 burpees\n\nThe gym closes at 20:00 tonight, tidy up please.");
+    assert_eq!(part["cap_s"], Value::Null);
+}
+
+#[test]
+fn odd_and_even_take_turns_however_long_and_in_one_line() {
+    let by_lines = part("Every 3:30 x 6\nOdd: 350 m row + 9 burpees\nEven: 14 cal bike + 11 ring rows");
+    assert_eq!(by_lines["tree"]["alternate"], json!(true));
+    let in_a_line = part("12 min EMOM, odd 11 cal row, even 13 sit-ups");
+    assert_eq!(in_a_line["tree"]["alternate"], json!(true));
+}
+
+#[test]
+fn the_times_of_a_class_plan_are_no_lengths() {
+    let parts = parts(
+        "0:00 hello\n0:06 warm-up: 2 rounds of 9 lunges, 9 ring rows\n0:18 strength: push press 4 x 4 @ 70%\n0:36 metcon: 9 min AMRAP of 6 burpees, 9 box jumps",
+    );
+    let kinds: Vec<_> = parts.iter().map(|part| &part["kind"]).collect();
+    assert_eq!(kinds, ["warmup", "strength", "conditioning"]);
+    assert_eq!((&parts[1]["rest_s"], &parts[2]["duration_s"]), (&Value::Null, &json!(540)));
+}
+
+#[test]
+fn stays_of_a_minute_that_are_counted_are_intervals() {
+    for text in [
+        "As many reps as possible\n1 min box jumps\n1 min row\n1 min sit-ups\n1 min rest\nx 4",
+        "4 rounds:\n1 min box jumps\n1 min row\n1 min sit-ups\n1 min rest\nCount all reps",
+    ] {
+        let part = part(text);
+        let read = (&part["format"], &part["work_s"], &part["rounds"], &part["score"]);
+        assert_eq!(read, (&json!("intervals"), &json!(60), &json!(4), &json!("reps")), "{text}");
+    }
+}
+
+#[test]
+fn a_length_in_front_of_a_heading_is_that_of_its_part() {
+    let parts = parts("7' warm up: 300 m row, 9 lunges\n\n18' strength: front squat 5x3 @ 75%");
+    let read: Vec<_> = parts.iter().map(|part| (&part["kind"], &part["duration_s"])).collect();
+    assert_eq!(read, [(&json!("warmup"), &json!(420)), (&json!("strength"), &json!(1080))]);
+}
+
+#[test]
+fn minutes_may_be_numbered_with_a_letter_and_rest_among_them() {
+    let part = part("EMOM 12\nM1: 9 pull-ups\nM2: 30 s plank\nM3: rest");
+    assert_eq!((&part["tree"]["times"], &part["tree"]["alternate"]), (&json!(12), &json!(true)));
+    assert_eq!(total(&part, "pull-up"), json!(36));
+}
+
+#[test]
+fn a_clock_with_work_of_its_own_below_rounds_is_another_piece() {
+    let parts = parts(
+        "Then eight rounds of twenty seconds sit-ups, ten seconds rest\nLast is a ten minute amrap of nine burpees and six pull-ups",
+    );
+    let formats: Vec<_> = parts.iter().map(|part| (&part["format"], &part["rounds"])).collect();
+    assert_eq!(formats, [(&json!("tabata"), &json!(8)), (&json!("amrap"), &Value::Null)]);
+}
+
+#[test]
+fn runs_with_rests_between_are_no_race_against_the_rest() {
+    let part = part("600 m run\nrest 75 s\n500 m run\nrest 75 s\n300 m run");
+    assert_eq!((&part["cap_s"], &part["duration_s"]), (&Value::Null, &Value::Null));
+    let rests = part["tree"]["of"].as_array().unwrap().iter().filter(|node| node["node"] == "rest");
+    assert_eq!(rests.count(), 2, "{part:#}");
+}
+
+#[test]
+fn windows_with_rests_are_gone_round_below_rounds() {
+    let part = part("4 rounds\n2 min max cal row\n1 min rest\n90 s max push-ups\n1 min rest");
+    assert_eq!((&part["format"], &part["rounds"]), (&json!("intervals"), &json!(4)));
+    assert_eq!(part["movements"], json!(["row", "push-up"]));
+}
+
+#[test]
+fn a_cash_out_below_a_clock_that_ends_is_done_when_it_has_ended() {
+    let parts = parts("EMOM 10:\n12 kettlebell swings\ncash out: 50 burpees");
+    assert_eq!(parts.len(), 2, "{parts:?}");
+    assert_eq!(parts[1]["format"], "for_time");
+    assert_eq!(parts[1]["totals"]["burpee"]["amount"], 50.0);
+    // Of rounds it is the end.
+    let parts = super::parts("3 rounds for time\n12 kettlebell swings\ncash out: 50 burpees");
+    assert_eq!(parts.len(), 1);
+}
+
+#[test]
+fn a_clock_of_so_many_starts_is_told_by_a_cross() {
+    let part = part("Front squat\nEMOM x 8 @ 70%\n2 front squats");
+    assert_eq!((&part["interval_s"], &part["duration_s"]), (&json!(60), &json!(480)));
+    assert_eq!(total(&part, "front-squat"), json!(16), "the lift is named above its dose");
+}
+
+#[test]
+fn machines_are_changed_on_a_clock() {
+    let part = part("40 min easy, switch machines every 10: row / bike / ski / run");
+    assert_eq!((&part["interval_s"], &part["duration_s"]), (&json!(600), &json!(2400)));
+    assert_eq!(part["tree"]["alternate"], true);
+}
+
+#[test]
+fn stretching_said_to_be_the_last_is_no_part_of_the_piece() {
+    let parts = parts("AMRAP 12\n10 burpees\n10 swings. We finish with 2 min pigeon each side");
+    assert_eq!(parts.len(), 2);
+    assert_eq!(parts[0]["movements"], json!(["burpee", "kettlebell-swing"]));
+    assert_eq!(parts[1]["kind"], "mobility");
+}
+
+#[test]
+fn a_stretch_of_the_clock_in_a_line_of_its_own_is_that_of_the_piece_below() {
+    let parts = parts(
+        "Conditioning\n0:00-10:00\nAMRAP: 10 wall balls, 10 kb swings\n10:00-13:00 rest\n13:00-23:00\nAMRAP: 200m run, 10 burpees",
+    );
+    let lengths: Vec<&Value> = parts.iter().map(|part| &part["duration_s"]).collect();
+    assert_eq!(lengths, [&json!(600), &json!(600)]);
+}
+
+#[test]
+fn stretches_are_held_as_long_as_is_said_above_them() {
+    let part = part("Mobility\n60 s each\ncouch stretch\npigeon");
+    assert_eq!(total(&part, "couch-stretch"), json!(60));
+    assert_eq!(part["duration_s"], Value::Null);
+}
+
+#[test]
+fn what_no_longer_fits_ends_a_clock() {
+    for end in [
+        "until the reps no longer fit",
+        "until it no longer fits",
+        "until the work doesn't fit",
+        "until you can't",
+    ] {
+        assert_eq!(
+            part(&format!("EMOM {end}\n3 thrusters, add 1 each minute"))["format"],
+            "until_failure",
+            "{end}"
+        );
+    }
+}

@@ -1,0 +1,26 @@
+//! Kinds of handwriting, each by a text of its own: what it must become.
+
+mod clocks;
+mod days;
+mod lifts;
+mod work;
+
+use lantern_reader::{read, reading_json};
+use lantern_session::movement::Catalogue;
+use serde_json::Value;
+
+fn parts(text: &str) -> Vec<Value> {
+    let reading = reading_json(&read(text, Catalogue::standard()));
+    reading["parts"].as_array().unwrap().clone()
+}
+
+/// The only part of a text.
+fn part(text: &str) -> Value {
+    let mut parts = parts(text);
+    assert_eq!(parts.len(), 1, "{text}: {parts:#?}");
+    parts.remove(0)
+}
+
+fn total(part: &Value, movement: &str) -> Value {
+    part["totals"][movement]["amount"].clone()
+}

@@ -1,0 +1,173 @@
+//! Work: names, amounts, tools, substitutes, teams and levels.
+
+use serde_json::{Value, json};
+
+use super::{part, parts, total};
+
+#[test]
+fn a_buy_in_on_the_line_of_the_rounds_is_done_once() {
+    let part = part("Buy in 60 sit-ups, 3 rounds 12 thrusters 35/25 + 12 ring rows, cash out 40 sit-ups");
+    assert_eq!(total(&part, "sit-up"), json!(100));
+    assert_eq!(total(&part, "thruster"), json!(36));
+    assert_eq!(part["rounds"], json!(3));
+}
+
+#[test]
+fn a_ladder_comes_back_down_with_its_turning_point_once() {
+    for text in [
+        "3-6-9 and back down to 3 of\nfront squats 50/35\npush-ups",
+        "Ladder 3-6-9 then back down\nfront squats 50/35\npush-ups",
+    ] {
+        assert_eq!(total(&part(text), "push-up"), json!(27), "{text}");
+    }
+}
+
+#[test]
+fn work_owed_for_putting_the_bar_down_adds_no_volume() {
+    let part = part("For time: 60 cleans (50/35)\nEvery time you let go of the bar: 6 burpees");
+    assert_eq!(part["tree"]["node"], json!("penalty"));
+    assert_eq!(part["totals"]["burpee"], Value::Null);
+}
+
+#[test]
+fn what_stands_left_of_the_rounds_or_closes_the_circle_is_done_once() {
+    for text in [
+        "600 m run\n4 rounds:\n  8 thrusters 35/25\n  8 chin-ups\n600 m run",
+        "600 m run\n4 rounds:\n8 thrusters 35/25\n8 chin-ups\n600 m run",
+    ] {
+        let part = part(text);
+        assert_eq!((total(&part, "run"), total(&part, "chin-up")), (json!(1200), json!(32)), "{text}");
+    }
+    // One movement and a run could be the round itself.
+    assert_eq!(total(&part("400 m run\n3 rounds:\n12 chin-ups\n400 m run"), "run"), json!(1600));
+}
+
+#[test]
+fn the_family_in_front_of_a_line_is_no_work_of_its_own() {
+    let part = part("Clean - every 90 seconds for 8 sets: 2 power cleans @ 70-75%");
+    assert_eq!(part["movements"], json!(["power-clean"]));
+}
+
+#[test]
+fn one_arm_is_a_manner_and_a_sprint_on_a_machine_is_no_run() {
+    let rows = part("3 rounds for time:\n10 single arm dumbbell rows / side\n12 cal bike sprint");
+    assert_eq!(rows["movements"], json!(["dumbbell-row", "bike"]));
+    assert_eq!(total(&rows, "dumbbell-row"), json!(60));
+}
+
+#[test]
+fn who_rests_and_when_to_change_is_no_work() {
+    let text = "Teams of 4: two on the rower, two resting. 4000 m row, switch every 250 m. Then 80 burpees.";
+    let part = part(text);
+    assert_eq!((total(&part, "row"), total(&part, "burpee")), (json!(4000), json!(80)));
+}
+
+#[test]
+fn a_split_that_is_held_makes_no_team() {
+    assert_eq!(
+        part("4 rounds: 400 m row, rest 90 sec. Hold the same split every time.")["team_size"],
+        json!(1)
+    );
+}
+
+#[test]
+fn who_lacks_something_gets_a_substitute_and_no_more_work() {
+    let part = part(
+        "4 rounds for time: 9 handstand push-ups, 12 V-ups\nAthletes without HSPU: seated DB press 12.5/7.5, 14 reps",
+    );
+    assert_eq!(part["movements"], json!(["handstand-push-up", "v-up"]));
+    assert_eq!(part["alternatives"].as_array().unwrap().len(), 1);
+}
+
+#[test]
+fn gym_words_of_other_languages_head_count_and_rest() {
+    let parts = parts(
+        "Dienstag\n\nKraft\nDeadlift 5 Sätze x 4 reps @ 70%\nPause: 2:15 min\n\nKondition\n4 Runden auf Zeit\n11 burpees\n350 m row\nZeitlimit 13 Minuten",
+    );
+    assert_eq!(
+        (&parts[0]["kind"], &parts[0]["sets"], &parts[0]["rest_s"]),
+        (&json!("strength"), &json!(5), &json!(135))
+    );
+    assert_eq!((&parts[1]["rounds"], &parts[1]["cap_s"]), (&json!(4), &json!(780)));
+}
+
+#[test]
+fn levels_go_by_any_name_where_one_is_as_it_stands() {
+    let part = part(
+        "4 rounds for time\n11 wall balls 9/6 kg\n13 sit-ups\n\nOtters = as above\nSeals = 6/4 ball, 9 sit-ups",
+    );
+    assert_eq!(part["movements"], json!(["wall-ball", "sit-up"]));
+    assert_eq!(part["loads"]["wall-ball"]["first"], json!(9));
+    assert_eq!(total(&part, "sit-up"), json!(52));
+}
+
+#[test]
+fn a_tool_behind_a_name_makes_it_the_movement_with_it() {
+    let part = part(
+        "3 rounds for time\n9 thrusters with kettlebells 2x12/8 kg\n14 romanian deadlifts with dumbbells",
+    );
+    assert_eq!(part["movements"], json!(["kettlebell-thruster", "dumbbell-romanian-deadlift"]));
+}
+
+#[test]
+fn levels_on_one_line_give_the_load_of_the_first() {
+    let part = part("Strength\nGoblet squat 4 x 9\n white 18 kg / pink 12 / bronze 8");
+    assert_eq!(part["loads"]["goblet-squat"]["first"], json!(18));
+}
+
+#[test]
+fn a_number_of_both_does_what_stands_above_again() {
+    let part = part("for time\n18 front squats 40/30\n18 pull-ups\nthen 12 of both\nthen 6 of both");
+    assert_eq!((total(&part, "front-squat"), total(&part, "pull-up")), (json!(36), json!(36)));
+}
+
+#[test]
+fn a_full_stop_behind_a_decimal_ends_the_sentence() {
+    let part = part("3 rounds: 12 hammer curls 12.5/7.5. Rest 80 s between rounds");
+    assert_eq!(part["loads"]["dumbbell-curl"]["second"], json!(7.5));
+}
+
+#[test]
+fn the_line_of_a_level_gives_each_movement_its_own_load_in_order() {
+    let part = part("For time\n30 wall balls\n25 kettlebell swings\nRx: 9/6, 24/16\nScaled: 6/4, 16/12");
+    assert_eq!(part["loads"]["wall-ball"]["first"], json!(9));
+    assert_eq!(part["loads"]["kettlebell-swing"]["first"], json!(24));
+}
+
+#[test]
+fn a_substitute_in_brackets_is_no_work() {
+    for sub in ["(sub: 20 ring rows)", "(sub ring rows)", "(scale: ring rows)"] {
+        let part = part(&format!("For time\n30 pull-ups {sub}\n20 burpees"));
+        assert_eq!(part["movements"], json!(["pull-up", "burpee"]), "{sub}");
+    }
+}
+
+#[test]
+fn each_in_two_letters_is_each_side() {
+    let part = part("3 rounds\n12 DB row ea\n10 push-ups");
+    assert_eq!(part["tree"]["of"]["of"][0]["dose"]["per_side"], true);
+}
+
+#[test]
+fn the_same_number_twice_is_one_for_either_side() {
+    let part = part("AMRAP 10\n8/8 db row\n10 burpees");
+    assert_eq!(part["per_round"]["dumbbell-row"]["amount"], 16);
+    assert_eq!(super::part("AMRAP 10\n12/12 cal row\n9 burpees")["per_round"]["row"]["amount"], 12);
+}
+
+#[test]
+fn the_same_with_another_tool_is_done_instead_of_it() {
+    let part =
+        part("21-15-9 for time\nthrusters 40/30 kg\npull-ups\n\nNo bar? 2 x 15/10 kg dumbbell thrusters.");
+    assert_eq!(part["alternatives"][0]["replaces"], "thruster");
+}
+
+#[test]
+fn a_bar_may_be_a_stick() {
+    for named in
+        ["overhead squats with the stick", "OHS with a dowel", "pipe overhead squats", "OHS with a pvc"]
+    {
+        let part = part(&format!("Warm-up\n10 {named}\n10 push-ups"));
+        assert_eq!(part["movements"][0], "pvc-overhead-squat", "{named}");
+    }
+}
