@@ -1,37 +1,38 @@
 //! Read: the coach's text, and beside it what was understood.
 
+mod correct;
+mod writing;
+
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use actix_web::http::StatusCode;
-use actix_web::{HttpRequest, HttpResponse, get, post, web};
+use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::gym::Gym;
 use lantern_core::import::session_as_text;
 use lantern_core::movement::Catalogue;
-use lantern_core::read::corrections::{Correction, CorrectionKind, MOST_CORRECTIONS, with};
+use lantern_core::read::corrections::{Correction, MOST_CORRECTIONS};
 use lantern_core::read::habits::{self, Habit};
-use lantern_core::read::tidy::{Tidy, tidy};
-use lantern_core::read::{Reading, apply_suggestion, complete, read_corrected, read_in_hand};
-use lantern_documents::LARGEST_FILE;
+use lantern_core::read::{read_corrected, read_in_hand};
 use lantern_store::sessions::{self, Conflict, NewText, Saved};
 use lantern_store::{StoreError, gyms, removals};
 use serde::Deserialize;
 
+use self::writing::Offer;
 use super::{catalogue, gym, slot_of};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
 use crate::plans::reading_of;
-use crate::request::{Form, Query, is_part, see_other};
+use crate::request::{Form, Query, see_other};
 use crate::slot::Slot;
 use crate::view::reading::{DatesTyped, ReadingView, Seam};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show).service(save).service(reading).service(apply).service(correct).service(put_together);
-    config.service(plainly).service(take).service(go_on);
-    let file = web::resource("/days/{day}/file").app_data(web::PayloadConfig::new(LARGEST_FILE));
-    config.service(file.route(web::post().to(from_file)));
+    config.service(show).service(save).service(reading).service(put_together);
+    correct::routes(config);
+    writing::routes(config);
 }
 
 #[derive(Template)]
@@ -64,20 +65,6 @@ struct ReadPage {
 struct ReadingFragment {
     message: Option<Message>,
     view: ReadingView,
-}
-
-/// The day written plainly, or why it is not offered.
-#[derive(Template)]
-#[template(path = "plainly.html")]
-pub(super) struct Offer {
-    pub tidy: Option<Tidy>,
-}
-
-/// Ways to go on with a line.
-#[derive(Template)]
-#[template(path = "offers.html")]
-struct Offers {
-    offers: Vec<complete::Offer>,
 }
 
 pub(super) struct Message {
@@ -292,235 +279,6 @@ struct Together {
     writer: String,
     #[serde(default)]
     corrections: String,
-}
-
-/// `POST /days/{day}/apply`: the text with a suggestion in it, not yet saved.
-#[post("/days/{day}/apply")]
-async fn apply(
-    state: web::Data<State>,
-    path: web::Path<String>,
-    form: Form<Text>,
-) -> Result<HttpResponse, AppError> {
-    let day = slot_of(&path)?;
-    let Text { text, revision, writer, apply, corrections, .. } = form.0;
-    let corrections = corrections_in(&corrections)?;
-    let asked = apply.unwrap_or_default();
-    let mut fields = asked.splitn(4, '|');
-    let number = |field: Option<&str>| field.and_then(|n| n.parse().ok());
-    let (Some(line), Some(column), Some(found), Some(suggestion)) =
-        (number(fields.next()), number(fields.next()), fields.next(), fields.next())
-    else {
-        return Err(AppError::Malformed("the field `apply` names no place in the text".to_owned()));
-    };
-    let text = apply_suggestion(&text, line, column, found, suggestion);
-    let words = format!("Replaced `{found}` with `{suggestion}` in line {line}; not saved yet.");
-    let message = Message { bad: false, words };
-    let typed = Typed { text, corrections, revision, writer };
-    page(&state, day, Unsaved::new(typed, message), StatusCode::OK).await
-}
-
-/// `POST /days/{day}/correct`: the text with its reading put right, not yet saved: a question answered, a line told what it is, or one of
-/// these taken back.
-#[post("/days/{day}/correct")]
-async fn correct(
-    state: web::Data<State>,
-    path: web::Path<String>,
-    request: HttpRequest,
-    form: Form<BTreeMap<String, String>>,
-) -> Result<HttpResponse, AppError> {
-    let day = slot_of(&path)?;
-    let field = |name: &str| form.0.get(name).cloned();
-    let text = field("text").ok_or_else(|| AppError::Malformed("missing field `text`".to_owned()))?;
-    let writer = field("writer").unwrap_or_default();
-    let revision = field("revision").and_then(|revision| revision.parse().ok()).unwrap_or(0);
-    let mut corrections = corrections_in(&field("corrections").unwrap_or_default())?;
-    let mut status = StatusCode::OK;
-    let message = if let Some(id) = field("undo") {
-        let before = corrections.len();
-        corrections.retain(|correction| correction.id != id);
-        let taken_back = corrections.len() < before;
-        let words =
-            if taken_back { "Taken back; not saved yet." } else { "That had been taken back already." };
-        Message { bad: false, words: words.to_owned() }
-    } else {
-        let new = match (field("answer"), field("put")) {
-            (Some(answer), _) => Ok(corrections_in(&answer)?),
-            (None, Some(put)) => {
-                let (catalogue, habits) = known_hand(&state).await;
-                let read = || read_in_hand(&text, &catalogue, &corrections, &habits);
-                put_right(&text, &put, &form.0, read).map(|correction| vec![correction])
-            }
-            (None, None) => Err("nothing says what is to be put right".to_owned()),
-        };
-        match new {
-            Ok(new) => {
-                corrections = with(corrections, new);
-                Message { bad: false, words: "Put right; not saved yet.".to_owned() }
-            }
-            Err(words) => {
-                status = StatusCode::UNPROCESSABLE_ENTITY;
-                Message { bad: true, words: format!("Nothing was changed: {words}.") }
-            }
-        }
-    };
-    if is_part(request.headers()) {
-        let (catalogue, habits) = known_hand(&state).await;
-        let read = read_in_hand(&text, &catalogue, &corrections, &habits);
-        let view = ReadingView::new(&read, &catalogue, day.day);
-        return html_as(status, &ReadingFragment { message: Some(message), view });
-    }
-    let typed = Typed { text, corrections, revision, writer };
-    page(&state, day, Unsaved::new(typed, message), status).await
-}
-
-/// `POST /days/{day}/plainly`: the day in the plain notation, as an offer beside the text.
-#[post("/days/{day}/plainly")]
-async fn plainly(
-    state: web::Data<State>,
-    path: web::Path<String>,
-    request: HttpRequest,
-    form: Form<Text>,
-) -> Result<HttpResponse, AppError> {
-    let day = slot_of(&path)?;
-    let Text { text, revision, writer, corrections, .. } = form.0;
-    let corrections = corrections_in(&corrections)?;
-    let (catalogue, habits) = known_hand(&state).await;
-    let asked = (text.clone(), corrections.clone());
-    // Several readings of a long text take their time.
-    let tidied = web::block(move || {
-        let read = read_in_hand(&asked.0, &catalogue, &asked.1, &habits);
-        tidy(&asked.0, &read, &catalogue, &habits)
-    });
-    let offer = Offer { tidy: tidied.await.map_err(|error| AppError::Inside(error.to_string()))? };
-    if is_part(request.headers()) {
-        return html(&offer);
-    }
-    let words = "The day as it is read stands below in plain words; nothing is replaced until you take it.";
-    let message = Message { bad: false, words: words.to_owned() };
-    let typed = Typed { text, corrections, revision, writer };
-    let unsaved = Unsaved { offer: Some(offer), ..Unsaved::new(typed, message) };
-    page(&state, day, unsaved, StatusCode::OK).await
-}
-
-/// `POST /days/{day}/take`: the text in the plain notation in place of what was typed, not yet saved.
-#[post("/days/{day}/take")]
-async fn take(
-    state: web::Data<State>,
-    path: web::Path<String>,
-    form: Form<Taken>,
-) -> Result<HttpResponse, AppError> {
-    let day = slot_of(&path)?;
-    let Taken { plain, revision, writer } = form.0;
-    let words = "Written plainly; not saved yet.".to_owned();
-    // What was put right is said in the text now.
-    let typed = Typed { text: plain, corrections: Vec::new(), revision, writer };
-    page(&state, day, Unsaved::new(typed, Message { bad: false, words }), StatusCode::OK).await
-}
-
-/// The offer that was taken.
-#[derive(Deserialize)]
-struct Taken {
-    plain: String,
-    #[serde(default)]
-    revision: i32,
-    #[serde(default)]
-    writer: String,
-}
-
-/// `POST /days/{day}/go-on`: ways to go on with a line that is being typed; with an empty line, ways to begin it.
-#[post("/days/{day}/go-on")]
-async fn go_on(
-    state: web::Data<State>,
-    path: web::Path<String>,
-    form: Form<GoOn>,
-) -> Result<HttpResponse, AppError> {
-    slot_of(&path)?;
-    let offers = if form.line.trim().is_empty() {
-        let begun = |way: &complete::Clause| complete::Offer {
-            typed: String::new(),
-            text: way.example_line(),
-            meaning: way.meaning.clone(),
-        };
-        complete::ways(&form.above).into_iter().map(begun).collect()
-    } else {
-        complete::complete(&form.line, &known_hand(&state).await.0)
-    };
-    html(&Offers { offers })
-}
-
-/// `POST /days/{day}/file`: the text of a document, PDF file or spreadsheet, to be shown in the text box; nothing is kept of the file.
-async fn from_file(path: web::Path<String>, bytes: web::Bytes) -> Result<HttpResponse, AppError> {
-    slot_of(&path)?;
-    let read = web::block(move || lantern_documents::text_of(&bytes)).await;
-    let opened = match read.map_err(|error| AppError::Inside(error.to_string()))? {
-        Ok(text) => serde_json::json!({ "text": text }),
-        Err(error) => serde_json::json!({ "why": error.to_string() }),
-    };
-    Ok(HttpResponse::Ok().json(opened))
-}
-
-/// A line up to the caret, and the one above it.
-#[derive(Deserialize)]
-struct GoOn {
-    line: String,
-    #[serde(default)]
-    above: String,
-}
-
-/// The correction of a line that a button asks for: `kind|line|value`. How a part is run, which words mean others, and where a track ends is
-/// taken from the fields of that line and from the reading.
-fn put_right(
-    text: &str,
-    asked: &str,
-    fields: &BTreeMap<String, String>,
-    read: impl FnOnce() -> Reading,
-) -> Result<Correction, String> {
-    let mut asked = asked.splitn(3, '|');
-    let kind = asked.next().unwrap_or_default();
-    let kind: CorrectionKind = serde_json::from_value(serde_json::json!(kind))
-        .map_err(|_| format!("`{kind}` is nothing that a line can be put right to"))?;
-    let lines: Vec<&str> = text.split('\n').collect();
-    let line = asked.next().and_then(|line| line.parse::<usize>().ok()).filter(|line| *line > 0);
-    let (Some(line), Some(words)) = (line, line.and_then(|line| lines.get(line - 1))) else {
-        return Err("the line to put right is not in the text".to_owned());
-    };
-    let value = asked.next().unwrap_or_default();
-    let typed = |name: &str| fields.get(&format!("{name}{line}")).map_or("", |typed| typed.trim());
-    let made = |value: &str| Correction::of_line(kind, line, words, value);
-    match kind {
-        CorrectionKind::Part => {
-            let run = typed("run");
-            if run.is_empty() {
-                return Err(format!("how the part of line {line} is run was not written"));
-            }
-            let known = read();
-            let within = |lines: &(usize, usize)| lines.0 <= line && line <= lines.1;
-            let part = known.session.parts.iter().map(|part| part.lines).find(within);
-            let (first, last) = part.unwrap_or((line, line));
-            Ok(Correction { last_line: last, ..Correction::of_line(kind, first, lines[first - 1], run) })
-        }
-        CorrectionKind::Word => {
-            let known = read();
-            let unknown = known.problems.iter().find(|p| p.line == line && !p.found.is_empty());
-            let from = Some(typed("from")).filter(|from| !from.is_empty());
-            let from = from.or(unknown.map(|problem| problem.found.as_str())).unwrap_or_default();
-            let to = typed("to");
-            if to.is_empty() || from.is_empty() {
-                return Err(format!("which words of line {line} mean what was not written"));
-            }
-            if !words.contains(from) {
-                return Err(format!("`{from}` does not stand in line {line}"));
-            }
-            Ok(Correction { words: from.to_owned(), ..Correction::of_line(kind, line, from, to) })
-        }
-        CorrectionKind::Track => {
-            let below = lines[line - 1..].iter().take_while(|line| !line.trim().is_empty()).count();
-            let name = words.trim_matches(|c: char| !c.is_alphanumeric());
-            let name: String = name.chars().take(40).collect();
-            Ok(Correction { last_line: line + below.max(1) - 1, ..made(&name) })
-        }
-        _ => Ok(made(value)),
-    }
 }
 
 /// A text that is not the stored one, and why it is shown.
