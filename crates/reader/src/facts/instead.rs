@@ -1,6 +1,6 @@
 //! What may be done instead of the work, and the loads of levels.
 
-use lantern_session::movement::Catalogue;
+use lantern_session::movement::{Catalogue, MovementId};
 use lantern_session::{Alternative, Load, LoadUnit};
 
 use super::attach::attach;
@@ -26,13 +26,10 @@ impl Facts {
         let same = instead.iter().copied().find(|item| item.load.is_some() && in_part(item));
         // "No bar? dumbbell thrusters": what is the same but for the tool comes before what stands nearest.
         let akin = |known: &&Item| {
-            let id = |item: &Item| item.movement.as_ref().map(|id| format!("-{}", id.as_str()));
-            let ending = id(known);
-            ending.is_some_and(|ending| {
-                instead
-                    .iter()
-                    .any(|item| id(item).is_some_and(|other| other != ending && other.ends_with(&ending)))
-            })
+            let kind = |item: &&Item| {
+                item.movement.as_ref().zip(known.movement.as_ref()).is_some_and(|(id, of)| is_kind_of(id, of))
+            };
+            instead.iter().any(kind)
         };
         let akin = self.items().find(akin);
         let replaces =
@@ -53,9 +50,8 @@ impl Facts {
         if first <= second || !short.is_barbell() {
             return;
         }
-        let behind = format!("-{}", short.id);
         let meant = self.items().filter_map(|known| known.movement.as_ref());
-        let meant = meant.filter(|id| **id == short.id || id.as_str().ends_with(&behind)).last();
+        let meant = meant.filter(|id| **id == short.id || is_kind_of(id, &short.id)).last();
         item.movement = meant.cloned().or(item.movement.take());
         item.amount = None;
         let unit = self.items().find_map(|known| known.load).map_or(LoadUnit::Kg, |load| load.unit);
@@ -90,4 +86,9 @@ impl Facts {
         let text = sentence.text.clone();
         self.alternatives.push(Alternative { line: sentence.line, text, work: Vec::new(), replaces: None });
     }
+}
+
+/// Whether a movement is another one by its longer name: `dumbbell-thruster` of `thruster`, `power-snatch` of `snatch`.
+fn is_kind_of(id: &MovementId, of: &MovementId) -> bool {
+    id.as_str().strip_suffix(of.as_str()).is_some_and(|front| front.ends_with('-'))
 }
