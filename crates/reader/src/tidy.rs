@@ -8,6 +8,9 @@ use crate::gloss::Role;
 use crate::habits::Habit;
 use crate::{Reading, read_in_hand};
 
+/// How often the whole day is read for an offer; each time a part less is in plain words. A long text takes its time each time.
+const MOST_TRIES: usize = 8;
+
 /// A text in the plain notation.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Tidy {
@@ -42,7 +45,10 @@ pub fn tidy(text: &str, reading: &Reading, catalogue: &Catalogue, habits: &[Habi
         })
         .collect();
     // What reads well alone may read otherwise beside the rest: then it stays as it is written.
-    while blocks.iter().any(|block| block.plain) {
+    for _ in 0..MOST_TRIES {
+        if !blocks.iter().any(|block| block.plain) {
+            return None;
+        }
         let offered = written(&blocks, reading, &raw, catalogue);
         let read = again(&offered);
         let parts = &read.session.parts;
