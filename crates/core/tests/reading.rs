@@ -73,17 +73,27 @@ fn every_handwriting_gives_its_facts() {
 /// Every line with anything on it is in a part, a note, a problem, or names the day.
 fn lost_lines(text: &str, reading: &Reading) -> Vec<usize> {
     let json = reading_json(reading);
-    let spans: Vec<(u64, u64)> = json["parts"]
-        .as_array()
-        .unwrap()
-        .iter()
+    let empty = Vec::new();
+    let days = json["days"].as_array().unwrap_or(&empty);
+    let spans: Vec<(u64, u64)> = [&json]
+        .into_iter()
+        .chain(days)
+        .flat_map(|day| day["parts"].as_array().unwrap())
         .map(|part| (part["lines"][0].as_u64().unwrap(), part["lines"][1].as_u64().unwrap()))
         .collect();
     let named = |key: &str| -> Vec<u64> {
-        json[key].as_array().unwrap().iter().filter_map(|entry: &Value| entry["line"].as_u64()).collect()
+        let everywhere = [&json].into_iter().chain(days).flat_map(|day| day[key].as_array().unwrap());
+        everywhere.filter_map(|entry: &Value| entry["line"].as_u64()).collect()
     };
     let (notes, problems) = (named("notes"), named("problems"));
-    let title = reading.session.title.clone().unwrap_or_default();
+    let titles: Vec<&str> = reading
+        .session
+        .title
+        .as_deref()
+        .into_iter()
+        .chain(days.iter().filter_map(|day| day["name"].as_str()))
+        .filter(|title| !title.is_empty())
+        .collect();
     text.split('\n')
         .enumerate()
         .filter(|(n, line)| {
@@ -92,7 +102,7 @@ fn lost_lines(text: &str, reading: &Reading) -> Vec<usize> {
             let kept = spans.iter().any(|(from, to)| (*from..=*to).contains(&number))
                 || notes.contains(&number)
                 || problems.contains(&number)
-                || (!title.is_empty() && line.contains(&title));
+                || titles.iter().any(|title| line.contains(title));
             says && !kept
         })
         .map(|(n, _)| n + 1)
@@ -103,6 +113,16 @@ fn lost_lines(text: &str, reading: &Reading) -> Vec<usize> {
 fn no_line_of_any_fixture_is_lost() {
     for (name, text) in fixtures() {
         assert_eq!(lost_lines(&text, &read(&text, Catalogue::standard())), [0; 0], "{name}");
+    }
+}
+
+#[test]
+fn the_lines_of_every_day_of_a_week_are_kept() {
+    for text in [
+        "Mon\n250 m row\nWednesday\ndual db thruster 2",
+        "Monday\n250 m row\nTuesday\ngruntwax the zorbles\n10 burpees",
+    ] {
+        assert_eq!(lost_lines(text, &read(text, Catalogue::standard())), [0; 0], "{text}");
     }
 }
 

@@ -1,13 +1,14 @@
 //! The days of a text that holds several: a pasted week.
 
-use lantern_session::Part;
 use lantern_session::movement::Catalogue;
 use lantern_session::wire::part_json;
+use lantern_session::{Note, Part, Problem};
 use serde_json::{Value, json};
 
 use crate::corrections::Correction;
-use crate::read_class;
+use crate::report::Question;
 use crate::sections::{self, DayName};
+use crate::{Reading, read_class};
 
 /// A day of a text that holds several.
 #[derive(Clone, Debug, PartialEq)]
@@ -18,6 +19,12 @@ pub struct Day {
     pub lines: (usize, usize),
     /// Its parts, as they have been put right; their lines are those of the whole text.
     pub parts: Vec<Part>,
+    /// Its lines without work.
+    pub notes: Vec<Note>,
+    /// What of it was not understood, or cannot be right.
+    pub problems: Vec<Problem>,
+    /// What of it could as well be read in another way.
+    pub questions: Vec<Question>,
 }
 
 impl Day {
@@ -42,8 +49,16 @@ pub(crate) fn days(text: &str, catalogue: &Catalogue, corrections: &[Correction]
     let found = sections::days(text).into_iter().map(|section| {
         let within = |line: usize| (section.lines.0..=section.lines.1).contains(&line);
         let own: Vec<Correction> = corrections.iter().filter(|made| within(made.line)).cloned().collect();
-        let parts = read_class(&sections::only(text, within), catalogue, &own).session.parts;
-        Day { name: section.name, lines: section.lines, parts }
+        let Reading { session, problems, questions, .. } =
+            read_class(&sections::only(text, within), catalogue, &own);
+        Day {
+            name: section.name,
+            lines: section.lines,
+            parts: session.parts,
+            notes: session.notes,
+            problems,
+            questions,
+        }
     });
     let days: Vec<Day> = found.collect();
     let working = days.iter().filter(|day| !day.parts.is_empty()).count();
@@ -56,5 +71,8 @@ pub(crate) fn day_json(day: &Day) -> Value {
         "name": day.name.name,
         "lines": [day.lines.0, day.lines.1],
         "parts": day.parts.iter().map(part_json).collect::<Vec<_>>(),
+        "notes": day.notes,
+        "problems": day.problems,
+        "questions": day.questions,
     })
 }
