@@ -180,6 +180,9 @@ pub(crate) fn coherence(
                 cost += of("part.two_clocks");
             } else if clocks > 0 && items > 0 {
                 cost += of("part.clock_again");
+                if clock && unit.blank_before {
+                    cost += of("part.clock_below");
+                }
             } else if clock && items > 0 && own_items > 0 && rounds_with_work {
                 // "Eight rounds of ..." and below it a clock with work of its own.
                 cost += of("part.rounds_then_clock");

@@ -65,8 +65,12 @@ pub(crate) struct Read {
     by_word: Vec<Property>,
     /// Patterns of movement ids.
     movements: Vec<String>,
+    /// Movements of these patterns that have the property beside them.
+    forms: Vec<(String, Property)>,
     /// Patterns of movement ids, and properties, that stay.
     allows: Vec<String>,
+    /// Whoever treats the person has said so: what is allowed stays whatever a condition brings.
+    by_doctor: bool,
     ceilings: Vec<Ceiling>,
     effort: Option<f64>,
     until: Option<String>,
@@ -178,12 +182,18 @@ impl Limit {
         // An allowance lifts only the ban that it stands with, and never what a condition brings.
         let (fine, with_tool) = (allowed.clone().next().is_some(), allowed.any(|pattern| is_tool(pattern)));
         let forbidden = |property: &Property| {
-            let lifted =
-                (fine && read.by_part.contains(property)) || (with_tool && read.by_word.contains(property));
+            let stated = read.by_part.contains(property) || read.by_word.contains(property);
+            let lifted = (fine && read.by_part.contains(property))
+                || (with_tool && read.by_word.contains(property))
+                || (fine && read.by_doctor && !stated);
             movement.has(*property) && !lifted
         };
         read.forbids.iter().any(forbidden)
             || read.movements.iter().any(|pattern| is_of_family(movement, pattern))
+            || read
+                .forms
+                .iter()
+                .any(|(pattern, property)| is_of_family(movement, pattern) && movement.has(*property))
             || (read.sore && !fine && read.reasons.iter().any(|reason| loads(movement, reason)))
     }
 
@@ -198,7 +208,7 @@ impl Limit {
                 read.forbids.iter().map(words).collect::<Vec<_>>().join(", ")
             ));
         }
-        if !read.movements.is_empty() {
+        if !read.movements.is_empty() || !read.forms.is_empty() {
             parts.push("leaves out the movements named".to_owned());
         }
         if !read.allows.is_empty() {

@@ -49,6 +49,14 @@ pattern!(
     AGE,
     r"\b(?:i ?m |i am |aged? |over |age )?(\d{1,2}) ?(?:years?|yrs?|yo|y) ?(?:old)?\b|\bi ?m (\d{1,2})\b|\b(?:over|age|aged) (\d{2})\b"
 );
+pattern!(ONLY_WITH, r"^ *(.+?) only with (?:a |an |the )?(.+?) *$");
+pattern!(WITHOUT, r"^ *(.+?) without (?:a |an |the |any )?(.+?)(?: please| only)? *$");
+pattern!(
+    PULSE,
+    r"\b(?:max(?:imum)? )?(?:heart rate|hr|pulse|bpm) ?(?:max |under |below |up to |of |over |above )?\d{2,3}(?: ?bpm)?\b|\b\d{2,3} ?bpm\b"
+);
+pattern!(YEAR, r"\b(?:in |since |from )?(?:19|20)\d\d\b");
+pattern!(TREATED, r"\b(?:doctor|doc|gp|midwife|physio|consultant|surgeon|cardiologist|specialist)\b");
 pattern!(WEEK, r"\b(?:week|wk|w) ?(\d{1,2})\b|\b(\d{1,2}) ?(?:weeks?|wks?|w)\b");
 pattern!(
     SPAN,
@@ -216,6 +224,13 @@ impl Reader {
             self.noted = true;
             text = AGE.replace(&text, " ").into_owned();
         }
+        self.read.by_doctor = TREATED.is_match(&text);
+        if PULSE.is_match(&text) {
+            self.forbid(&[Property::HighHeartRate]);
+            self.stated = true;
+            text = PULSE.replace_all(&text, " ").into_owned();
+        }
+        text = YEAR.replace_all(&text, " ").into_owned();
         SPAN.replace_all(&PAST.replace_all(&text, " "), " ").into_owned()
     }
 
@@ -224,6 +239,9 @@ impl Reader {
     }
 
     fn clause(&mut self, text: &str) {
+        if self.form(text) {
+            return;
+        }
         let (ceiling, text) = self.ceiling(text);
         let words: Vec<&str> = text.split_whitespace().collect();
         let (mut terms, mut markers) = (Vec::new(), Vec::new());
@@ -248,6 +266,9 @@ impl Reader {
                 term => terms.push((at, term)),
             }
             at += count;
+        }
+        if terms.is_empty() && markers.is_empty() && !heavy && ceiling.is_none() {
+            return;
         }
         if let Some(mut ceiling) = ceiling {
             ceiling.of = terms.iter().filter_map(|(_, sense)| families(sense)).collect();
@@ -280,6 +301,33 @@ impl Reader {
         } else {
             self.take(clause, heavy);
         }
+    }
+
+    /// "Thrusters only with dumbbells", "burpees without the jump": one form of a movement, which forbids the others. False where
+    /// the clause says nothing of the kind.
+    fn form(&mut self, text: &str) -> bool {
+        let (with, found) = match (ONLY_WITH.captures(text), WITHOUT.captures(text)) {
+            (Some(found), _) => (true, found),
+            (None, Some(found)) => (false, found),
+            (None, None) => return false,
+        };
+        let sense = |n: usize| {
+            let words: Vec<&str> = found[n].split_whitespace().collect();
+            longest(&words).filter(|(_, count)| *count == words.len()).map(|(sense, _)| sense)
+        };
+        let (Some(Sense::Family(family)), Some(form)) = (sense(1), sense(2)) else { return false };
+        match form {
+            Sense::Family(tool) if with => {
+                let out: Vec<String> = tool.split('|').map(|pattern| format!("!{pattern}")).collect();
+                self.read.movements.push(format!("{family}|{}", out.join("|")));
+            }
+            Sense::Property(properties) if !with => {
+                self.read.forms.extend(properties.iter().map(|property| (family.clone(), *property)));
+            }
+            _ => return false,
+        }
+        self.stated = true;
+        true
     }
 
     /// A ceiling that a clause states, and the clause without it.

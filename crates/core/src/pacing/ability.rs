@@ -8,16 +8,17 @@ use crate::member::Member;
 use crate::movement::{Catalogue, LoadKind, Movement, MovementId, Unit};
 use crate::session::{LoadUnit, Work};
 use crate::strength::max_for;
-use crate::strength::percent::reps_at_percent;
 use crate::units::Kilograms;
 
-use super::model::Model;
+use super::engine::{Curve, Machine};
+use super::fitness::Fitness;
+use super::model::{Kind, Model};
 
 /// Local muscle groups, in the order of [`Ability::shares`].
 pub const MUSCLES: [&str; 8] = ["grip", "pull", "push", "shoulders", "quads", "posterior", "core", "calves"];
 
-/// What decides an ability: the movement, the load in its unit, what is counted, and how far a stretch is.
-type AbilityKey = (MovementId, Option<(u64, LoadUnit)>, Unit, u64);
+/// What decides an ability: the movement, the load in its unit, and what is counted.
+type AbilityKey = (MovementId, Option<(u64, LoadUnit)>, Unit);
 
 /// A member with what pacing needs to know, worked out once.
 #[derive(Clone, Debug)]
@@ -26,31 +27,39 @@ pub struct Athlete<'a> {
     known: RefCell<HashMap<AbilityKey, Rc<Ability>>>,
     /// The member.
     pub member: &'a Member,
-    /// Level of skill and pace, 0 newest to 1 fastest.
-    pub level: f64,
-    /// Level of the engine, 0 to 1.
-    pub engine: f64,
-    /// Power for 2000 m on the rower in watts, measured or guessed.
-    pub watts_2k: f64,
+    /// How fit, from everything on file.
+    pub fitness: Fitness,
+    /// Own runs.
+    pub run: Curve,
+    /// Own rowing, which the other machines are read from.
+    pub row: Curve,
 }
 
 /// One movement at one load, for one member.
 #[derive(Clone, Debug)]
 pub struct Ability {
-    /// Seconds for one unit, fresh.
+    /// Seconds for one unit when fresh, in a piece of a minute; of a machine or a run all out for about that long.
     pub seconds: f64,
+    /// Seconds to put the bar down and set up again after a repetition, as far as that is done at this load.
+    pub put_down_s: f64,
+    /// How far it is lifted once at a time: 0 touch and go, 1 singles.
+    pub singles: f64,
     /// Fresh unbroken repetitions; infinite for what is slowed rather than broken.
     pub capacity: f64,
     /// Load as a share of the 1RM in percent, when both are known.
     pub percent: Option<f64>,
-    /// Seconds of rest per break.
+    /// Seconds of pause a repetition for each capacity spent beyond where pauses begin.
+    pub pause_s: f64,
+    /// Seconds of rest per break: how pauses are told as sets.
     pub rest_s: f64,
     /// Seconds to get to it.
     pub setup_s: f64,
     /// Cost by muscle group, relative to the one that tires first.
     pub shares: [f64; 8],
-    /// Breath demand, 0 to 1.
-    pub lungs: f64,
+    /// What its rate and breaks are like.
+    pub kind: Kind,
+    /// A machine or a run with a curve of its own, and what is counted on it.
+    pub machine: Option<(Machine, Unit)>,
     /// Whether the pace is chosen so that it lasts: machines, runs, swims.
     pub steady: bool,
     /// Whether max or capacity is a guess.
@@ -58,30 +67,23 @@ pub struct Ability {
 }
 
 impl<'a> Athlete<'a> {
-    /// Works out levels from the member's results; experience stands in where there are none.
+    /// Works out what pacing needs from the member's results.
     pub fn new(member: &'a Member) -> Self {
-        let level = member.experience.level();
-        let heavier = member.takes_first_of_pair();
-        let watts_2k = match member.row_2k_s {
-            Some(seconds) => erg_watts(f64::from(seconds) / 2000.0),
-            // 2000 m in about 9:45, 7:10 at the fast end; newer and lighter members slower.
-            None => (95.0 + 150.0 * level) * if heavier { 1.15 } else { 0.85 },
-        };
-        let per_kg = watts_2k / member.bodyweight.map_or(if heavier { 82.0 } else { 66.0 }, Kilograms::kg);
-        let from_row = member.row_2k_s.map(|_| ((per_kg - 1.2) / 2.6).clamp(0.0, 1.0));
-        // 1600 m in 11:00 is level 0, in 5:15 level 1.
-        let from_run = member.run_1600_s.map(|s| ((660.0 - f64::from(s)) / 345.0).clamp(0.0, 1.0));
-        let known: Vec<f64> = from_row.into_iter().chain(from_run).collect();
-        let engine = if known.is_empty() { level } else { known.iter().sum::<f64>() / known.len() as f64 };
-        Self { known: RefCell::default(), member, level, engine, watts_2k }
+        let fitness = Fitness::of(member);
+        let (run, row) = (Curve::run(member, &fitness), Curve::row(member, &fitness));
+        Self { known: RefCell::default(), member, fitness, run, row }
+    }
+
+    /// From 0, the slow end of an ordinary class, to 1, the quick end, and somewhat beyond.
+    pub fn level(&self) -> f64 {
+        self.fitness.value.clamp(-0.4, 1.3)
     }
 
     /// The movement at the work's load. The load must be this member's: see `versions`. One athlete is asked with one
     /// catalogue and one model.
     pub fn ability(&self, work: &Work, catalogue: &Catalogue, model: &Model) -> Rc<Ability> {
         let load = work.load.map(|load| (load.first.to_bits(), load.unit));
-        let stretch = if work.dose.unit == Unit::Metres { work.dose.first().unwrap_or(0.0) } else { 0.0 };
-        let key = (work.movement.clone(), load, work.dose.unit, stretch.to_bits());
+        let key = (work.movement.clone(), load, work.dose.unit);
         if let Some(known) = self.known.borrow().get(&key) {
             return known.clone();
         }
@@ -93,26 +95,59 @@ impl<'a> Athlete<'a> {
     fn worked_out(&self, work: &Work, catalogue: &Catalogue, model: &Model) -> Ability {
         let Some(movement) = catalogue.get(&work.movement) else { return Ability::unknown() };
         let weight = work.load.as_ref().and_then(|load| load.weight());
-        let max = movement.takes_weight().then(|| self.one_rep_max(movement, catalogue)).flatten();
+        let max = movement.takes_weight().then(|| self.most(movement, catalogue, model)).flatten();
         let percent = match (weight, max) {
             (Some(weight), Some((max, _))) => Some(weight.kg() / max.kg().max(1.0) * 100.0),
             _ => None,
         };
-        let (capacity, capacity_guess) = self.capacity(movement, percent, model);
-        let seconds = self.seconds(movement, work, percent, model);
+        let kind = Kind::of(movement);
+        let (capacity, capacity_guess) = self.capacity(movement, percent, kind, model);
         let strongest = MUSCLES.iter().map(|muscle| movement.muscle(muscle)).fold(0.01, f64::max);
-        let rest_factor = model.sets.rest_slow + (model.sets.rest_fast - model.sets.rest_slow) * self.level;
+        let level = self.level();
+        let breaks = &model.breaks;
+        let rest_factor = breaks.slow + (breaks.quick - breaks.slow) * level.clamp(0.0, 1.0);
+        let slower = 1.0 + model.fitted.pause.slow * (0.5 - level);
+        let machine = Machine::of(movement.id.as_str()).map(|machine| (machine, work.dose.unit));
+        let machine = machine.filter(|(_, unit)| matches!(unit, Unit::Metres | Unit::Calories));
+        let barbell = movement.is_barbell().then_some(percent).flatten();
+        let engine_guess = machine.is_some_and(|(machine, _)| self.curve(machine).guess);
+        let usual = movement.seconds_per(work.dose.unit, 0.5).unwrap_or(1.0);
         Ability {
-            seconds,
+            seconds: self.seconds(movement, work, percent, capacity, model),
+            put_down_s: barbell.map_or(0.0, |percent| model.put_down(percent) * usual),
+            singles: barbell.map_or(0.0, |percent| model.singles(percent)),
             capacity,
             percent,
+            pause_s: model.pause(movement, kind) * slower.max(0.3),
             rest_s: model.rest_per_break(movement) * rest_factor,
             setup_s: movement.setup_s.min(15.0),
             shares: MUSCLES.map(|muscle| movement.muscle(muscle) / strongest),
-            lungs: movement.muscle("lungs").max(0.2),
+            kind,
+            machine,
             steady: movement.is_engine(),
-            guess: capacity_guess || max.is_some_and(|(_, guess)| guess),
+            guess: capacity_guess || engine_guess || max.is_some_and(|(_, guess)| guess),
         }
+    }
+
+    /// The curve that a machine is read from.
+    pub fn curve(&self, machine: Machine) -> &Curve {
+        if machine == Machine::Run { &self.run } else { &self.row }
+    }
+
+    /// Seconds a metre or a calorie at what is held for `length_s` seconds.
+    pub fn machine_seconds(&self, machine: Machine, unit: Unit, length_s: f64, model: &Model) -> f64 {
+        let pace = self.curve(machine).pace_for(length_s);
+        let ski = model.fitted.engine.ski_power;
+        if unit == Unit::Calories { machine.calorie(pace, ski) } else { machine.metre(pace, ski) }
+    }
+
+    /// The most that is lifted or thrown once, and whether that is a guess.
+    fn most(&self, movement: &Movement, catalogue: &Catalogue, model: &Model) -> Option<(Kilograms, bool)> {
+        let Some(thrown) = model.thrown.iter().find(|row| row.movement == movement.id.as_str()) else {
+            return self.one_rep_max(movement, catalogue);
+        };
+        let (most, _) = self.one_rep_max(catalogue.get(&MovementId::new(&thrown.of))?, catalogue)?;
+        Some((most.share(thrown.share), false))
     }
 
     /// The 1RM of a loaded movement and whether it is a guess: on file, inferred, or from bodyweight.
@@ -123,7 +158,7 @@ impl<'a> Athlete<'a> {
         // Nothing on file: a usual back squat for the experience, and the usual ratios from there.
         let heavier = self.member.takes_first_of_pair();
         let bodyweight = self.member.bodyweight.map_or(if heavier { 82.0 } else { 66.0 }, Kilograms::kg);
-        let squat = bodyweight * (0.6 + self.level) * if heavier { 1.0 } else { 0.78 };
+        let squat = bodyweight * (0.6 + self.level().clamp(0.0, 1.0)) * if heavier { 1.0 } else { 0.78 };
         let mut share = 1.0;
         let mut at = movement;
         for _ in 0..6 {
@@ -145,15 +180,18 @@ impl<'a> Athlete<'a> {
     }
 
     /// Fresh unbroken repetitions, and whether they are a guess.
-    fn capacity(&self, movement: &Movement, percent: Option<f64>, model: &Model) -> (f64, bool) {
+    fn capacity(&self, movement: &Movement, percent: Option<f64>, kind: Kind, model: &Model) -> (f64, bool) {
         if movement.is_engine() || movement.unit == Unit::Seconds {
             return (f64::INFINITY, false);
         }
         if let Some(percent) = percent {
-            // A load at the limit is a single at best; beyond it, no repetition can be counted on.
-            let over = (103.0 - percent).clamp(0.0, 3.0) / 3.0;
-            let reps = reps_at_percent(percent) * model.capacity_factor(movement) * over.max(0.05);
-            return (reps.clamp(0.2, model.capacity.ceiling), false);
+            // With a light load the engine decides how long a set can be, with a heavy one the muscle.
+            let endurance =
+                model.fitted.pause.endurance * (self.level() - 0.5) * (1.0 - percent / 100.0).max(0.0);
+            // One hand rests while the other works.
+            let hands = if movement.load_kind == LoadKind::DumbbellSingle { TWO_HANDS } else { 1.0 };
+            let reps = model.reps_at(percent, movement) * hands;
+            return (if kind.is_loaded() { reps * endurance.exp() } else { reps }, false);
         }
         let known = |id: &str| self.member.best(id).map(f64::from);
         if let Some(best) = known(movement.id.as_str()) {
@@ -162,7 +200,7 @@ impl<'a> Athlete<'a> {
         let skill =
             if movement.load_kind == LoadKind::BoxHeight { 0 } else { usize::from(movement.skill.min(4)) };
         let usual =
-            model.capacity.bodyweight_base[skill] + model.capacity.bodyweight_rise[skill] * self.level;
+            model.capacity.bodyweight_base[skill] + model.capacity.bodyweight_rise[skill] * self.level();
         if let Some(best) = self.by_a_related_movement(movement.id.as_str(), model) {
             // Few of the harder movement says little about one that nearly everybody can do.
             let floor = if skill <= 1 { 0.6 * usual } else { 0.2 };
@@ -188,94 +226,62 @@ impl<'a> Athlete<'a> {
     }
 
     /// Seconds for one unit when fresh.
-    fn seconds(&self, movement: &Movement, work: &Work, percent: Option<f64>, model: &Model) -> f64 {
+    fn seconds(
+        &self,
+        movement: &Movement,
+        work: &Work,
+        percent: Option<f64>,
+        capacity: f64,
+        model: &Model,
+    ) -> f64 {
         let unit = work.dose.unit;
         if unit == Unit::Seconds {
             return 1.0;
         }
-        if let Some(seconds) = self.machine_seconds(movement, work, model) {
-            return seconds;
+        if let (Some(machine), Unit::Metres | Unit::Calories) = (Machine::of(movement.id.as_str()), unit) {
+            return self.machine_seconds(machine, unit, ABOUT_S, model);
         }
-        let base = movement.seconds_per(unit, self.level).unwrap_or(1.0);
-        base * percent.map_or(1.0, |percent| model.load_factor(percent))
-    }
-
-    /// Machines and runs go by the member's own times.
-    fn machine_seconds(&self, movement: &Movement, work: &Work, model: &Model) -> Option<f64> {
-        let unit = work.dose.unit;
-        let watts = self.watts_2k * model.engine.erg_share;
-        match (movement.id.as_str(), unit) {
-            ("row" | "bike", Unit::Calories) => Some(calorie_seconds(watts)),
-            ("ski", Unit::Calories) => Some(calorie_seconds(watts * 0.9)),
-            ("row", Unit::Metres) => Some(metre_seconds(watts)),
-            ("ski", Unit::Metres) => Some(metre_seconds(watts * 0.9)),
-            ("bike", Unit::Metres) => Some(metre_seconds(watts) / 2.0),
-            ("run", Unit::Metres) => {
-                self.run_pace(work.dose.first().unwrap_or(400.0).clamp(200.0, 5000.0), model)
-            }
-            _ => None,
+        let kind = Kind::of(movement);
+        let mut level = self.level();
+        if movement.skill >= 2 && percent.is_none() && capacity.is_finite() {
+            // Who has many of a skill does them quickly, whatever the engine.
+            level = 0.5 * (level + ((capacity + 1.0).ln() / SKILLED_REPS.ln()).clamp(0.0, 1.2));
         }
-    }
-
-    /// Seconds a metre of a run inside mixed work, from the nearest known time.
-    fn run_pace(&self, metres: f64, model: &Model) -> Option<f64> {
-        let known = self.member.run_400_s.map(|s| (f64::from(s), 400.0));
-        let known = known.or(self.member.run_1600_s.map(|s| (f64::from(s), 1600.0)));
-        let (seconds, distance) = known?;
-        let fresh = seconds * (metres / distance).powf(model.engine.riegel);
-        // A 400 m time is all out; three quarters of a minute is not how a round is run.
-        let effort = if distance <= 400.0 { 1.06 } else { 1.0 };
-        Some(fresh / metres * model.engine.run_factor * effort)
+        let rate = |level: f64| movement.seconds_per(unit, level).unwrap_or(1.0);
+        let (slow, middle, quick) = (rate(0.0), rate(0.5), rate(1.0));
+        // In proportion rather than in seconds, so that it goes on beyond both ends.
+        let from_middle = 2.0 * (level - 0.5) * model.spread_of(kind);
+        let far = if from_middle >= 0.0 { quick / middle } else { middle / slow };
+        middle
+            * far.powf(from_middle)
+            * model.rate(kind)
+            * percent.map_or(1.0, |percent| model.load_factor(percent))
     }
 }
+
+/// A length in seconds for which the pace of a machine is given where the piece is not known.
+const ABOUT_S: f64 = 480.0;
+/// Repetitions of both hands in turn against one of them, unbroken.
+const TWO_HANDS: f64 = 1.7;
+/// Repetitions of a skill of somebody at the quick end.
+const SKILLED_REPS: f64 = 46.0;
 
 impl Ability {
     fn unknown() -> Self {
         Self {
             seconds: 2.0,
+            put_down_s: 0.0,
+            singles: 0.0,
             capacity: 20.0,
             percent: None,
+            pause_s: 1.0,
             rest_s: 6.0,
             setup_s: 4.0,
             shares: [0.0; 8],
-            lungs: 0.5,
+            kind: Kind::Legs,
+            machine: None,
             steady: false,
             guess: true,
         }
-    }
-}
-
-/// Watts at a pace in seconds a metre: the standard monitor formula, `2.80 / p^3`.
-pub fn erg_watts(seconds_per_metre: f64) -> f64 {
-    2.80 / seconds_per_metre.powi(3)
-}
-
-/// Seconds a metre at a power in watts.
-pub fn metre_seconds(watts: f64) -> f64 {
-    (2.80 / watts.max(20.0)).cbrt()
-}
-
-/// Seconds a calorie at a power in watts: the monitor counts `4 * 0.8604 * W + 300` calories an hour.
-pub fn calorie_seconds(watts: f64) -> f64 {
-    3600.0 / (4.0 * 0.8604 * watts.max(20.0) + 300.0)
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn machine_formulas_agree_with_the_table() {
-        // 200 W: 2:00.5 a 500 m, 3.64 s a calorie.
-        assert!((metre_seconds(200.0) * 500.0 - 120.5).abs() < 0.1);
-        assert!((calorie_seconds(200.0) - 3.64).abs() < 0.01);
-        assert!((erg_watts(0.241) - 200.0).abs() < 1.0);
-    }
-
-    #[test]
-    fn a_member_without_data_still_has_an_engine_and_it_is_modest() {
-        let newcomer = Member::default();
-        let athlete = Athlete::new(&newcomer);
-        assert!(athlete.engine <= 0.2 && (60.0..140.0).contains(&athlete.watts_2k), "{athlete:?}");
     }
 }

@@ -5,6 +5,8 @@
 //! middle and high, and [`window`] says what counts as on stimulus.
 
 pub mod ability;
+pub mod engine;
+pub mod fitness;
 pub mod model;
 pub mod simulate;
 pub mod spread;
@@ -13,8 +15,10 @@ mod verdict;
 pub mod window;
 
 pub use ability::{Ability, Athlete, MUSCLES};
+pub use engine::Machine;
+pub use fitness::{Evidence, Fitness};
 pub use model::Model;
-pub use simulate::{How, Luck, Mark, Run, simulate, simulate_as};
+pub use simulate::{How, Luck, Mark, Run, machine_pace, simulate, simulate_as};
 pub use spread::{Days, Prediction, Quantiles, predict};
 pub use strategy::{Outcome, Strategy, compare_strategies};
 pub use verdict::Verdict;

@@ -1,11 +1,11 @@
-//! One member doing a tree once: a clock, reserves that empty and refill, and sets that break.
+//! One member doing a tree once: a clock, muscle groups that are spent and come back, and pauses.
 //!
-//! Work is done in bursts of a few repetitions. A repetition costs its muscle groups `1 / capacity`; rest
-//! gives most of that back. Breath is one reserve above a critical demand. Machines and runs are
-//! slowed rather than broken. Nothing here draws random numbers: a day's [`Luck`] comes in.
+//! A repetition costs its muscle groups `1 / capacity`; time gives that back. Machines and runs go by the member's own
+//! curve for the length of the piece. Nothing here draws random numbers: a day's [`Luck`] comes in.
 
 mod body;
 mod bounds;
+mod length;
 mod sets;
 #[cfg(test)]
 mod tests;
@@ -13,6 +13,7 @@ mod tests;
 use std::rc::Rc;
 
 use bounds::ROUNDS_WALKED;
+use length::Length;
 
 use super::ability::{Ability, Athlete, MUSCLES};
 use super::model::Model;
@@ -49,11 +50,13 @@ pub struct Run {
     pub round_ends: Vec<f64>,
     /// Working seconds of each interval.
     pub interval_work: Vec<f64>,
+    /// Repetitions of each interval, all movements together.
+    pub interval_reps: Vec<f64>,
     /// Sets of each movement in the first rounds: (round, movement, repetitions).
     pub sets: Vec<(u32, MovementId, u32)>,
     /// Breaks of sets.
     pub breaks: u32,
-    /// Breaks after which not even one repetition was there yet.
+    /// Stretches of work before which somebody had to stand longer than a set break: they have blown up.
     pub waits: u32,
     /// Ends of sets and stretches, for checkpoints.
     pub marks: Vec<Mark>,
@@ -85,6 +88,8 @@ const GIVE_UP_S: f64 = 3.0 * 3600.0;
 /// Share of a local reserve that a second of steady work costs where it bears most: ten minutes of
 /// rowing take the edge off the legs, they do not spend them. Modelling choice.
 const STEADY_COST: f64 = 0.0015;
+/// Steady work is walked in stretches of so many seconds.
+const STRETCH_S: f64 = 10.0;
 /// Rounds for which sets are recorded.
 const ROUNDS_KEPT: u32 = 12;
 /// Most places that are recorded.
@@ -93,6 +98,18 @@ const MOST_MARKS: usize = 400;
 /// Walks the tree once, with sets as planned.
 pub fn simulate(tree: &Node, athlete: &Athlete<'_>, catalogue: &Catalogue, model: &Model, luck: Luck) -> Run {
     simulate_as(How { strategy: Strategy::Planned, record: false }, tree, athlete, catalogue, model, luck)
+}
+
+/// Seconds a metre or a calorie of a machine or a run in this piece; none for what is neither.
+pub fn machine_pace(
+    tree: &Node,
+    work: &Work,
+    athlete: &Athlete<'_>,
+    catalogue: &Catalogue,
+    model: &Model,
+) -> Option<f64> {
+    let (machine, unit) = athlete.ability(work, catalogue, model).machine?;
+    Some(Length::of(tree, athlete, catalogue, model).pace(machine, unit, athlete, model))
 }
 
 /// How a walk is done.
@@ -113,28 +130,22 @@ pub fn simulate_as(
     model: &Model,
     luck: Luck,
 ) -> Run {
-    // Longer pieces are gone through at a lower effort. One kind of work on a machine has its own best pace.
-    let alone = crate::session::works(tree).len() == 1;
-    let effort = model.effort(effort_length(tree, athlete, catalogue));
-    let luck = Luck { pace: luck.pace * effort, ..luck };
+    let length = Length::of(tree, athlete, catalogue, model);
     let mut walk = Walk {
         how,
-        effort,
+        length,
         athlete,
         catalogue,
         model,
         luck,
         clock: 0.0,
         deadline: GIVE_UP_S,
-        local: [1.0; MUSCLES.len()],
-        lasting: [0.0; MUSCLES.len()],
-        breath: 1.0,
-        critical: model.engine.critical_base + model.engine.critical_rise * athlete.engine,
+        quick: [0.0; MUSCLES.len()],
+        slow: [0.0; MUSCLES.len()],
         last: None,
         round: 1,
         team: 1.0,
         turns: 1,
-        alone,
         interrupt: None,
         penalty: None,
         abilities: Vec::new(),
@@ -147,8 +158,8 @@ pub fn simulate_as(
 
 struct Walk<'a> {
     how: How,
-    /// Factor on time for the length of the piece, already in the luck.
-    effort: f64,
+    /// The length of the piece, which decides tempo and pace.
+    length: Length,
     athlete: &'a Athlete<'a>,
     catalogue: &'a Catalogue,
     model: &'a Model,
@@ -156,18 +167,16 @@ struct Walk<'a> {
     clock: f64,
     /// The window around closes here.
     deadline: f64,
-    local: [f64; MUSCLES.len()],
-    lasting: [f64; MUSCLES.len()],
-    breath: f64,
-    critical: f64,
+    /// What is spent of each group and comes back within a minute or so, in capacities.
+    quick: [f64; MUSCLES.len()],
+    /// What is spent and comes back over many minutes.
+    slow: [f64; MUSCLES.len()],
     last: Option<(MovementId, Option<u64>)>,
     round: u32,
     /// People sharing repetitions freely.
     team: f64,
     /// People taking whole rounds in turn.
     turns: u32,
-    /// There is only one kind of work, so a machine or a run is done at its own best pace.
-    alone: bool,
     interrupt: Option<Interruption<'a>>,
     penalty: Option<&'a Node>,
     /// Of each work of the tree; there are so few that looking through beats hashing.
@@ -208,7 +217,7 @@ impl<'a> Walk<'a> {
                     self.round(of, rung);
                     self.mates(start, f64::from((turns - 1).min(n - 1 - round)));
                     if rest_s.is_some() && !matches!(**of, Node::Within { .. }) {
-                        self.run.interval_work.push(self.clock - start);
+                        self.interval(start, reps);
                     }
                     if round + turns < *n
                         && let Some(rest) = rest_s
@@ -327,9 +336,9 @@ impl<'a> Walk<'a> {
         let outer = self.deadline;
         let end = (self.clock + seconds).min(outer);
         self.deadline = end;
-        let start = self.clock;
+        let (start, reps) = (self.clock, self.run.reps);
         self.node(of, rung);
-        self.run.interval_work.push((self.clock - start).min(seconds));
+        self.interval(start, reps);
         self.deadline = outer;
         self.rest_until(end);
     }
@@ -356,7 +365,7 @@ impl<'a> Walk<'a> {
             if self.over() {
                 break;
             }
-            let outer = self.deadline;
+            let (outer, reps) = (self.deadline, self.run.reps);
             let end = start + interval;
             // Work that does not fit runs into the next interval; a rising piece ends there.
             if times.is_none() {
@@ -369,7 +378,7 @@ impl<'a> Walk<'a> {
             }
             let cut = times.is_none() && self.over();
             self.deadline = outer;
-            self.run.interval_work.push(self.clock - start);
+            self.interval(start, reps);
             self.run.round_ends.push(self.clock);
             self.round += 1;
             if cut {
@@ -388,6 +397,12 @@ impl<'a> Walk<'a> {
                 self.rest_until(end.min(self.deadline));
             }
         }
+    }
+
+    /// Writes down an interval that began at `start` with so many repetitions done.
+    fn interval(&mut self, start: f64, reps: f64) {
+        self.run.interval_work.push(self.clock - start);
+        self.run.interval_reps.push(self.run.reps - reps);
     }
 
     fn together(&mut self, size: u32, sharing: Sharing, of: &'a Node, rung: Option<u32>) {
@@ -430,11 +445,13 @@ impl<'a> Walk<'a> {
                 if *known == load {
                     0.0
                 } else {
-                    self.model.transition.change_load_s
+                    self.model.fitted.change.change_load_s
                 }
             }
             Some(_) => {
-                self.model.transition.same_spot_s + ability.setup_s * self.model.transition.setup_share
+                let change = &self.model.fitted.change;
+                let slower = 1.0 + change.slow * (0.5 - self.athlete.level());
+                (change.same_spot_s + ability.setup_s * change.setup_share) * slower.max(0.3)
             }
             None => 0.0,
         };
@@ -442,20 +459,16 @@ impl<'a> Walk<'a> {
         self.idle(seconds * self.luck.pace);
     }
 
-    /// Machines, runs, carries and holds: slowed as breath runs out, never broken.
+    /// Machines, runs, carries and holds: a pace that lasts, never broken.
     fn steady(&mut self, work: &Work, ability: &Ability, target: Option<f64>) {
         let mut left = target.unwrap_or(f64::INFINITY);
         let from_s = self.clock;
+        let hold = work.dose.unit == Unit::Seconds;
+        let each = if hold { 1.0 } else { self.pace(ability) * self.luck.pace * self.team_tag() };
         while left > 1e-9 && !self.over() {
-            let hold = work.dose.unit == Unit::Seconds;
-            let slow = if hold { 1.0 } else { self.slow(ability) };
-            let alone =
-                if self.alone && ability.steady { self.model.engine.alone / self.effort } else { 1.0 };
-            let each =
-                ability.seconds * alone * slow * if hold { 1.0 } else { self.luck.pace } * self.team_tag();
-            // Ten seconds at a time, so that breath is looked at often enough.
-            let chunk = (10.0 / each).min(left).min((self.deadline - self.clock) / each);
-            self.pass(chunk * each, self.demand(ability), Some((ability, chunk * each * STEADY_COST)));
+            // Ten seconds at a time, so that the marks of the clock are not missed.
+            let chunk = (STRETCH_S / each).min(left).min((self.deadline - self.clock) / each);
+            self.pass(chunk * each, Some((ability, chunk * each * STEADY_COST)));
             left -= chunk;
             if !hold {
                 self.run.reps += chunk;
@@ -464,9 +477,20 @@ impl<'a> Walk<'a> {
                 break;
             }
             self.step();
-            self.cut_in();
+            if self.cut_in() {
+                self.transition(work, ability);
+            }
         }
         self.mark(work, from_s, target.unwrap_or(0.0) - if left.is_finite() { left } else { 0.0 }, target);
+    }
+
+    /// Seconds for one unit of steady work. A machine or a run goes as fast as lasts for the length of the piece, slower beside
+    /// other work.
+    fn pace(&self, ability: &Ability) -> f64 {
+        let Some((machine, unit)) = ability.machine else {
+            return ability.seconds * self.tempo(ability.kind);
+        };
+        self.length.pace(machine, unit, self.athlete, self.model)
     }
 
     fn mark(&mut self, work: &Work, from_s: f64, done: f64, of: Option<f64>) {
@@ -484,53 +508,12 @@ impl<'a> Walk<'a> {
             while now.next_s <= self.clock {
                 now.next_s += now.every_s;
             }
-            self.last = None;
             self.node(now.work, None);
-            self.last = None;
         }
         self.interrupt = Some(now);
         due
     }
 }
-
-/// Seconds that decide the effort: about how long a fresh athlete is busy until it is over, or until a rest that lets
-/// the next bout begin afresh.
-fn effort_length(node: &Node, athlete: &Athlete<'_>, catalogue: &Catalogue) -> f64 {
-    fn seconds(node: &Node, rung: Option<u32>, athlete: &Athlete<'_>, catalogue: &Catalogue) -> f64 {
-        let all = |of: &[Node]| of.iter().map(|child| seconds(child, rung, athlete, catalogue)).sum::<f64>();
-        match node {
-            Node::Work(work) => {
-                let amount = amount(work, rung, athlete).unwrap_or(10.0);
-                let movement = catalogue.get(&work.movement);
-                let each = movement.and_then(|movement| movement.seconds_per(work.dose.unit, athlete.level));
-                each.unwrap_or(2.0) * amount
-            }
-            Node::Rest { seconds } => f64::from(seconds.unwrap_or(0)),
-            Node::Seq { of } => all(of),
-            Node::Rounds { times, rest_s, of } => {
-                let bout = seconds(of, rung, athlete, catalogue);
-                match rest_s {
-                    Some(rest) if f64::from(*rest) >= bout * RESET_SHARE => bout * 1.5,
-                    _ => bout * f64::from(times.unwrap_or(1)),
-                }
-            }
-            Node::Scheme { reps, of, .. } => {
-                reps.iter().map(|reps| seconds(of, Some(*reps), athlete, catalogue)).sum()
-            }
-            Node::Ladder { of, .. } => seconds(of, Some(10), athlete, catalogue) * 6.0,
-            Node::Within { seconds, .. } => f64::from(*seconds),
-            Node::Every { alternate: true, interval_s, .. } => f64::from(*interval_s) * 1.5,
-            Node::Every { of, .. } => all(of) * 1.5,
-            Node::Together { of, .. } | Node::Interrupt { of, .. } | Node::Penalty { of, .. } => {
-                seconds(of, rung, athlete, catalogue)
-            }
-        }
-    }
-    seconds(node, None, athlete, catalogue)
-}
-
-/// A rest of this share of the bout lets the next one begin afresh.
-const RESET_SHARE: f64 = 0.4;
 
 /// How much of a piece of work, both sides counted; none when it is open. The lighter number of a pair
 /// of calories or metres goes to who takes the lighter load.

@@ -61,28 +61,32 @@ impl Days {
 }
 
 /// Points at which the walk is done, in standard deviations of pace and of capacity.
-const PACE_POINTS: [f64; 3] = [-1.7, 0.0, 1.7];
-const CAPACITY_POINTS: [f64; 7] = [-2.2, -1.4, -0.7, 0.0, 0.7, 1.4, 2.2];
+const PACE_POINTS: [f64; 5] = [-1.9, -0.9, 0.0, 0.9, 1.9];
+const CAPACITY_POINTS: [f64; 5] = [-2.2, -1.0, 0.0, 1.0, 2.2];
 
 /// What is read off a walk, at every point of the plane of luck.
 struct Surface {
-    value: [[f64; CAPACITY_POINTS.len()]; PACE_POINTS.len()],
-    finish: [[f64; CAPACITY_POINTS.len()]; PACE_POINTS.len()],
+    value: Table,
+    finish: Table,
 }
 
+type Table = [[f64; CAPACITY_POINTS.len()]; PACE_POINTS.len()];
+
 impl Surface {
-    /// Bends with pace (a parabola through the three points), straight between the points of capacity.
-    fn at(table: &[[f64; CAPACITY_POINTS.len()]; PACE_POINTS.len()], pace: f64, capacity: f64) -> f64 {
-        let last = CAPACITY_POINTS.len() - 2;
-        let cell = CAPACITY_POINTS.iter().skip(1).position(|point| capacity <= *point).unwrap_or(last);
-        let (low, high) = (CAPACITY_POINTS[cell], CAPACITY_POINTS[cell + 1]);
-        let share = ((capacity - low) / (high - low)).clamp(-0.5, 1.5);
-        let [a, b, c] =
-            [0, 1, 2].map(|row| table[row][cell] + (table[row][cell + 1] - table[row][cell]) * share);
-        let step = PACE_POINTS[2];
-        let x = pace.clamp(-2.6, 2.6) / step;
-        b + x * (c - a) / 2.0 + x * x * ((a + c) / 2.0 - b)
+    /// Straight between the points.
+    fn at(table: &Table, pace: f64, capacity: f64) -> f64 {
+        let ((row, down), (column, right)) = (cell(&PACE_POINTS, pace), cell(&CAPACITY_POINTS, capacity));
+        let [near, far] = [row, row + 1]
+            .map(|row| table[row][column] + (table[row][column + 1] - table[row][column]) * right);
+        near + (far - near) * down
     }
+}
+
+/// The interval in which a value lies, and how far into it; somewhat beyond both ends.
+fn cell(points: &[f64], value: f64) -> (usize, f64) {
+    let last = points.len() - 2;
+    let cell = points.iter().skip(1).position(|point| value <= *point).unwrap_or(last);
+    (cell, ((value - points[cell]) / (points[cell + 1] - points[cell])).clamp(-0.5, 1.5))
 }
 
 /// Predicts over the days given, and gives the median walk beside it.

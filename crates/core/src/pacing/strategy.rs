@@ -1,6 +1,6 @@
 //! Strategies for sets, compared for the same person and piece.
 
-use super::ability::Athlete;
+use super::ability::{Ability, Athlete};
 use super::model::Model;
 use super::simulate::{How, Luck, Run, simulate_as};
 use super::window::Window;
@@ -21,14 +21,15 @@ pub enum Strategy {
     Singles,
 }
 
-/// Share of the fresh maximum in a set on the clock; coaching practice.
-const CLOCK_SHARE: f64 = 0.3;
-/// Sets on the clock begin on these marks, in seconds.
-const CLOCK_S: f64 = 15.0;
-/// Shortest rest before the next mark, in seconds; with less the mark after it is taken.
-const SHORTEST_REST_S: f64 = 3.0;
-/// A break between singles takes this share of a usual one.
-const SINGLES_REST: f64 = 0.4;
+/// Who goes on until nothing is left pauses from here on, in capacities spent, and longer.
+const UNBROKEN_FROM: f64 = 0.95;
+const UNBROKEN_LONGER: f64 = 3.2;
+/// Small sets from the start pause earlier and shorter.
+const SMALL_FROM: f64 = 0.2;
+const SMALL_SHORTER: f64 = 0.72;
+/// Seconds between singles.
+const SINGLES_S: f64 = 2.5;
+
 /// Days looked at for the range and the risk of blowing up, in standard deviations of form, about evenly likely.
 const DAYS: [f64; 9] = [-1.6, -1.0, -0.6, -0.3, 0.0, 0.3, 0.6, 1.0, 1.6];
 
@@ -46,24 +47,19 @@ impl Strategy {
         }
     }
 
-    /// The next set; none leaves it to the plan.
-    pub(super) fn set_size(self, capacity: f64, available: f64, left: f64) -> Option<f64> {
-        let there = available.floor().max(1.0);
+    /// From which capacities spent on somebody pauses, and how much longer than planned. Coaching practice: going to the limit
+    /// early costs more in the end than small sets, and less where the limit is hardly reached.
+    pub(super) fn pauses(self, planned: f64) -> (f64, f64) {
         match self {
-            Self::Planned => None,
-            Self::Unbroken => Some(there.min(left)),
-            Self::OnTheClock => Some((capacity * CLOCK_SHARE).ceil().max(1.0).min(there).min(left)),
-            Self::Singles => Some(left.min(1.0)),
+            Self::Planned | Self::Singles => (planned, 1.0),
+            Self::Unbroken => (UNBROKEN_FROM.max(planned), UNBROKEN_LONGER),
+            Self::OnTheClock => (SMALL_FROM.min(planned), SMALL_SHORTER),
         }
     }
 
-    /// Seconds of the break that begins at `clock`.
-    pub(super) fn rest_s(self, clock: f64, usual: f64) -> f64 {
-        match self {
-            Self::Planned | Self::Unbroken => usual,
-            Self::OnTheClock => ((clock + SHORTEST_REST_S) / CLOCK_S).ceil() * CLOCK_S - clock,
-            Self::Singles => usual * SINGLES_REST,
-        }
+    /// Seconds that are paused with every repetition, whatever is spent.
+    pub(super) fn pause_s(self, ability: &Ability) -> f64 {
+        if self == Self::Singles { SINGLES_S * (1.0 - ability.singles) } else { 0.0 }
     }
 }
 
@@ -137,12 +133,5 @@ mod tests {
         for Outcome { strategy, middle, range: (low, high), .. } in &outcomes {
             assert!(low < middle && middle < high, "{strategy:?} shows no spread: {low} {middle} {high}");
         }
-    }
-
-    #[test]
-    fn sets_on_the_clock_begin_on_its_marks() {
-        assert_eq!(Strategy::OnTheClock.rest_s(20.0, 9.0), 10.0);
-        // Two seconds before a mark are too short a rest.
-        assert_eq!(Strategy::OnTheClock.rest_s(28.0, 9.0), 17.0);
     }
 }

@@ -2,7 +2,7 @@
 
 use serde_json::{Map, Value, json};
 
-use super::{MemberPiece, PieceFloor, PiecePlan, Plan, StrengthPlan};
+use super::{MemberPiece, PieceFloor, PiecePlan, Plan, StrengthPlan, work_rows};
 use crate::gym::Gym;
 use crate::limits::Ceiling;
 use crate::member::Member;
@@ -10,7 +10,7 @@ use crate::movement::Catalogue;
 use crate::pacing::{Measure, Prediction, Quantiles};
 use crate::print::{number, part_text, reading_json};
 use crate::read::Reading;
-use crate::session::{Part, works};
+use crate::session::{Format, Part, Score, works};
 use crate::strength::{LiftSheet, SetLoad};
 use crate::versions::Choice;
 
@@ -32,9 +32,9 @@ pub fn plan_json(
         );
         map.insert(
             "versions".to_owned(),
-            plan.pieces.iter().flat_map(|piece| versions(piece, catalogue)).collect(),
+            all_pieces(plan).flat_map(|piece| versions(piece, catalogue)).collect(),
         );
-        map.insert("members".to_owned(), plan.pieces.iter().flat_map(members).collect());
+        map.insert("members".to_owned(), all_pieces(plan).flat_map(|piece| members(piece, people)).collect());
         map.insert("floors".to_owned(), plan.floors.iter().map(|floor| floor_json(floor, plan)).collect());
         map.insert("hour".to_owned(), json!(plan.hour));
         map.insert("cautions".to_owned(), json!(plan.cautions));
@@ -125,6 +125,10 @@ fn set_json(set: &SetLoad, gym: &Gym) -> Value {
     })
 }
 
+fn all_pieces(plan: &Plan) -> impl Iterator<Item = &PiecePlan> {
+    plan.pieces.iter().chain(&plan.beside)
+}
+
 fn versions(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<Value> {
     let window = |measure: Measure| match measure {
         Measure::Finish | Measure::SlowestInterval => {
@@ -154,12 +158,13 @@ fn versions(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<Value> {
         .collect()
 }
 
-fn members(piece: &PiecePlan) -> Vec<Value> {
+fn members(piece: &PiecePlan, people: &[Member]) -> Vec<Value> {
     let part = piece.written();
-    piece.members.iter().map(|member| member_json(member, piece, part)).collect()
+    let both = piece.members.iter().zip(people);
+    both.map(|(member, person)| member_json(member, person, piece, part)).collect()
 }
 
-fn member_json(member: &MemberPiece, piece: &PiecePlan, part: &Part) -> Value {
+fn member_json(member: &MemberPiece, person: &Member, piece: &PiecePlan, part: &Part) -> Value {
     let (chosen, written) = (member.chosen(), member.as_written());
     let mut value = json!({
         "name": member.name,
@@ -168,6 +173,7 @@ fn member_json(member: &MemberPiece, piece: &PiecePlan, part: &Part) -> Value {
         "edits": chosen.edits,
         "reason": chosen.reason,
         "loads": loads(chosen),
+        "work": work_rows(&chosen.tree, person.takes_first_of_pair()),
         "predicted": predicted(&chosen.predicted, part),
         "chance": number(chosen.predicted.chance),
         "on_stimulus": chosen.on_stimulus,
@@ -181,12 +187,46 @@ fn member_json(member: &MemberPiece, piece: &PiecePlan, part: &Part) -> Value {
         "next_best": member.next().map(|next| json!({"version": next.version.label(), "reason": next.reason})),
         "pacing": member.targets,
     });
-    if let Some(object) = value["as_written"].as_object_mut()
-        && let Value::Object(prediction) = predicted(&written.predicted, part)
-    {
-        object.extend(prediction);
+    if let Some((movement, reason)) = &member.cannot {
+        value["as_written"] = json!({
+            "chance": null, "on_stimulus": false, "cannot": {"movement": movement, "reason": reason},
+        });
+    }
+    for (key, choice) in [("as_written", written), ("predicted", chosen)] {
+        if key == "as_written" && member.cannot.is_some() {
+            continue;
+        }
+        if let Some(object) = value[key].as_object_mut() {
+            if let (Value::Object(prediction), true) =
+                (predicted(&choice.predicted, part), key == "as_written")
+            {
+                object.extend(prediction);
+            }
+            object.extend(intervals(choice, part));
+        }
     }
     value
+}
+
+/// Of pieces in intervals: mean seconds of one at work, and repetitions of the lowest, or of all of them where it is not the lowest
+/// that counts. The spread is that of what is measured.
+fn intervals(choice: &Choice, part: &Part) -> Map<String, Value> {
+    let Prediction { spread, measure, .. } = &choice.predicted;
+    let (seconds, reps) = (&choice.run.interval_work, &choice.run.interval_reps);
+    let mut map = Map::new();
+    if seconds.len() < 2 {
+        return map;
+    }
+    let around = |middle: f64, with: bool| {
+        let far = |q: f64| if with && spread.p50 > 0.0 { middle * q / spread.p50 } else { middle };
+        json!({"p10": number(tenth_of(far(spread.p10))), "p50": number(tenth_of(middle)), "p90": number(tenth_of(far(spread.p90)))})
+    };
+    let mean = seconds.iter().sum::<f64>() / seconds.len() as f64;
+    map.insert("interval_s".to_owned(), around(mean, measure.is_time()));
+    let lowest = part.score == Some(Score::SlowestInterval) || part.format == Some(Format::Tabata);
+    let reps = if lowest { reps.iter().copied().fold(f64::INFINITY, f64::min) } else { reps.iter().sum() };
+    map.insert("interval_reps".to_owned(), around(reps, !measure.is_time()));
+    map
 }
 
 fn loads(choice: &Choice) -> Value {

@@ -4,6 +4,7 @@ mod again;
 mod json;
 mod pacing_targets;
 mod stop;
+mod work_rows;
 
 pub use again::{Before, Request};
 pub use json::plan_json;
@@ -11,6 +12,7 @@ pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
 use stop::Budget;
 pub use stop::{Stop, Unplanned};
+pub use work_rows::{WorkRow, work_rows};
 
 use crate::cautions::{Caution, PastDay, cautions, crowding};
 use crate::floor::{Class, Doer, FloorPlan, Sketch, Team, floor_plan, sketch, teams};
@@ -25,6 +27,7 @@ use crate::session::{Node, Part, PartKind, Session, works};
 use crate::strength::{
     LiftSheet, LoadEdits, RackPlan, SetKind, lift_sheet_released, rack_groups, with_cycles,
 };
+use crate::versions::rules::cannot;
 use crate::versions::{
     Choice, ClassVersion, KnownPiece, Ladders, Options, PieceEdit, PieceEdits, World, for_class_again,
 };
@@ -48,6 +51,8 @@ pub struct Plan {
     pub strength: Vec<StrengthPlan>,
     /// Conditioning, one for each piece.
     pub pieces: Vec<PiecePlan>,
+    /// Skill and home parts: who does what of them. They stand beside the class's pieces and take no place on its floor.
+    pub beside: Vec<PiecePlan>,
     /// Starts, stations and teams, one for each piece.
     pub floors: Vec<PieceFloor>,
     /// The hour.
@@ -106,6 +111,8 @@ pub struct MemberPiece {
     pub options: Options,
     /// Splits, sets and checkpoints of the chosen version.
     pub targets: PacingTargets,
+    /// Why they cannot do it as written at all, and because of which movement.
+    pub cannot: Option<(MovementId, String)>,
 }
 
 impl MemberPiece {
@@ -215,6 +222,7 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
     let known = before.and_then(|before| before.warmup(&request));
     let warmup = known.unwrap_or_else(|| build_warmup(WarmupRequest { session, seconds, edits, catalogue }));
     let (mut strength, mut pieces, mut unplanned) = (Vec::new(), Vec::new(), Vec::new());
+    let mut beside = Vec::new();
     let mut budget = Budget::new(members.len());
     for (n, part) in session.parts.iter().enumerate() {
         if stop.is_stopped() {
@@ -237,6 +245,11 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
                 let known = before.and_then(|before| before.piece(&request, pieces.len(), n, part));
                 pieces.push(piece_plan(n, part, members, &edit, &world, known, stop)?);
             }
+            PartKind::Skill | PartKind::Home
+                if !works(&part.tree).is_empty() && budget.piece(steps_of(part, &world)) =>
+            {
+                beside.push(piece_plan(n, part, members, &PieceEdit::default(), &world, None, stop)?);
+            }
             _ => {}
         }
     }
@@ -249,7 +262,7 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
     let mut cautions = cautions(session, members, &decisions.recent, catalogue);
     // The stop rule stays last.
     cautions.splice(cautions.len() - 1..cautions.len() - 1, crowded);
-    Some(Plan { warmup, strength, pieces, floors, hour, cautions, unplanned })
+    Some(Plan { warmup, strength, pieces, beside, floors, hour, cautions, unplanned })
 }
 
 /// Why a part is not planned for.
@@ -404,7 +417,8 @@ fn piece_plan(
             let choice = &options.all[options.chosen];
             let World { catalogue, model, .. } = *world;
             let targets = pacing_targets(Whose { part, choice, member, catalogue, model });
-            MemberPiece { name: member.name.clone(), options, targets }
+            let cannot = cannot(&options.as_written.tree, &Athlete::new(member), world);
+            MemberPiece { name: member.name.clone(), options, targets, cannot }
         })
         .collect();
     Some(PiecePlan { part: n, versions, window, members })

@@ -3,7 +3,9 @@
 use super::choose::World;
 use super::home::HomeKit;
 use super::ladder::Rung;
-use super::rewrite::{Edit, add_reps, cut_reps, cut_rounds, lighten, load_up, scale_schemes, swap};
+use super::rewrite::{
+    Edit, add_reps, cut_reps, cut_rounds, cut_stations, lighten, load_up, scale_schemes, swap,
+};
 use crate::member::Member;
 use crate::movement::LoadKind;
 use crate::session::{Amount, Node, works};
@@ -28,6 +30,8 @@ pub(super) struct Changes {
     pub load: f64,
     /// Share of the repetitions.
     pub reps: f64,
+    /// Share of what is done at each station of a clock that goes round; empty where none is changed.
+    pub stations: Vec<f64>,
     /// Rounds left out.
     pub fewer_rounds: u32,
     /// What stands at home, which no load may be heavier than; none in the gym.
@@ -49,7 +53,15 @@ const BELOW_FEW: f64 = 4.0;
 impl Changes {
     /// The text as it stands.
     pub fn none() -> Self {
-        Self { swaps: Vec::new(), swap_reps: 1.0, load: 1.0, reps: 1.0, fewer_rounds: 0, home: None }
+        Self {
+            swaps: Vec::new(),
+            swap_reps: 1.0,
+            load: 1.0,
+            reps: 1.0,
+            stations: Vec::new(),
+            fewer_rounds: 0,
+            home: None,
+        }
     }
 
     /// How far this departs from the text: what a coach would have to explain. Modelling choice: a swap weighs as much
@@ -57,8 +69,16 @@ impl Changes {
     pub fn departure(&self) -> f64 {
         let swaps = self.swaps.len() as f64 * A_SWAP;
         let rounds = f64::from(self.fewer_rounds) * A_ROUND;
+        let stations = self.stations.iter().map(|share| (1.0 - share).abs()).sum::<f64>()
+            / self.stations.len().max(1) as f64
+            * ALL_REPS;
         let hollow = (FEW_REPS - self.reps).max(0.0) * BELOW_FEW;
-        swaps + rounds + hollow + (1.0 - self.load).abs() * ALL_LOAD + (1.0 - self.reps).abs() * ALL_REPS
+        swaps
+            + rounds
+            + stations
+            + hollow
+            + (1.0 - self.load).abs() * ALL_LOAD
+            + (1.0 - self.reps).abs() * ALL_REPS
     }
 
     /// The tree with these changes, and what was changed. `tree` is the member's own (see `personal`).
@@ -91,8 +111,14 @@ impl Changes {
             edits.extend(made);
         }
         if self.load < 1.0 {
-            let (next, made) =
-                lighten(&tree, self.load, gym, catalogue, "so that the sets hold and the time is kept");
+            let (next, made) = lighten(
+                &tree,
+                self.load,
+                member,
+                gym,
+                catalogue,
+                "so that the sets hold and the time is kept",
+            );
             tree = next;
             edits.extend(made);
         }
@@ -103,6 +129,12 @@ impl Changes {
         }
         if self.reps < 1.0 {
             let (next, made) = cut_reps(&tree, self.reps, "so that it ends in time");
+            tree = next;
+            edits.extend(made);
+        }
+        if !self.stations.is_empty() {
+            let (next, made) =
+                cut_stations(&tree, &self.stations, catalogue, "so that the station fits its interval");
             tree = next;
             edits.extend(made);
         }

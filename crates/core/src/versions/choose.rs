@@ -8,7 +8,7 @@ use super::fit::{COMFORT, Fitter};
 use super::home::HomeKit;
 use super::ladder::Ladders;
 use super::names::VersionName;
-use super::rewrite::{Edit, personal};
+use super::rewrite::{Edit, for_member};
 use super::rules::Against;
 use super::swaps::{to_home, what_cannot_be};
 use crate::gym::Gym;
@@ -109,7 +109,7 @@ pub(super) fn options(
     more: bool,
 ) -> Options {
     let athlete = Athlete::new(member);
-    let written = personal(&part.tree, member.takes_first_of_pair());
+    let written = for_member(part, member, world.gym, world.catalogue);
     let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
     let search = Search { fitter: &fitter, part, more };
     let as_written = search.assess(VersionName::AsWritten, &Changes::none(), false);
@@ -189,7 +189,9 @@ impl Search<'_> {
 
     fn assess(&self, version: VersionName, changes: &Changes, personal: bool) -> Choice {
         let Fitter { athlete, window, world, .. } = *self.fitter;
-        let (tree, edits) = self.fitter.tree(changes);
+        let as_it_stands = version == VersionName::AsWritten && *changes == Changes::none();
+        let (tree, edits) =
+            if as_it_stands { (self.fitter.written.clone(), Vec::new()) } else { self.fitter.tree(changes) };
         let (predicted, run) = predict(&tree, athlete, world.catalogue, world.model, window, world.days);
         let broken = self.fitter.broken(&tree);
         let allowed = broken.is_empty();
@@ -229,7 +231,7 @@ impl Search<'_> {
             .fitter
             .broken(self.fitter.written)
             .iter()
-            .any(|cause| matches!(cause, Against::Limit { .. }));
+            .any(|cause| matches!(cause, Against::Limit { .. } | Against::Ceiling));
         let names: &[VersionName] = match (against_limit, member.experience) {
             (true, _) => &[VersionName::AroundIt],
             (_, Experience::New) => {
@@ -239,8 +241,18 @@ impl Search<'_> {
                 &[VersionName::AsWritten, VersionName::Lighter, VersionName::Simpler, VersionName::FirstLight]
             }
         };
-        // Without any other movement it would only be Lighter under another name.
+        // Who can do every movement is given the movements; a version without any other would only be Lighter under another name.
+        let Fitter { athlete, world, written, .. } = *self.fitter;
+        let lacks = !what_cannot_be(written, athlete, world).is_empty();
         let says_what_it_is = |n: &usize| {
+            let for_others = match all[*n].version {
+                VersionName::Simpler => !lacks && member.experience > Experience::New,
+                VersionName::Lighter => lacks,
+                _ => false,
+            };
+            if for_others {
+                return false;
+            }
             let eased = match all[*n].version {
                 VersionName::Simpler => true,
                 VersionName::FirstLight => member.experience != Experience::New,
@@ -258,7 +270,7 @@ impl Search<'_> {
         let shown = window.show();
         let likely = predicted.chance >= self.fitter.world.model.intent.chance;
         match broken.first() {
-            Some(Against::Limit { .. }) => "Goes against a limit.".to_owned(),
+            Some(Against::Limit { .. } | Against::Ceiling) => "Goes against a limit.".to_owned(),
             Some(Against::Skill { capacity }) if *capacity < 1.0 => {
                 "Asks for a movement that is not there yet.".to_owned()
             }

@@ -2,7 +2,8 @@
 
 use super::changes::Changes;
 use super::choose::World;
-use super::rewrite::Edit;
+use super::ground::grounded;
+use super::rewrite::{Edit, stations};
 use super::rules::{Against, against, biggest_sets};
 use crate::gym::{ShrinkFirst, SwapSchool};
 use crate::pacing::{Athlete, Luck, Side, Window, simulate};
@@ -10,12 +11,16 @@ use crate::session::Node;
 
 /// Shares of the written load that are tried, in this order.
 const LOAD_STEPS: [f64; 13] = [1.0, 0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.65, 0.6, 0.5, 0.4, 0.35, 0.3];
-/// Shares of the written repetitions that are tried, in this order.
-const REP_STEPS: [f64; 8] = [1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3];
+/// Shares of the written repetitions that are tried, in this order. With less than that it is another piece.
+const REP_STEPS: [f64; 8] = [1.0, 0.9, 0.8, 0.75, 0.7, 0.65, 0.6, 0.5];
 /// Finer shares of the repetitions, for the middle of a window.
-const FINE_STEPS: [f64; 13] = [0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.65, 0.6, 0.55, 0.5, 0.45, 0.4, 0.35];
-/// Factors on the repetitions of an easier movement that are tried to keep the time.
-const LONGER_SWAPS: [f64; 6] = [1.25, 1.5, 1.75, 2.0, 2.5, 3.0];
+const FINE_STEPS: [f64; 10] = [0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.65, 0.6, 0.55, 0.5];
+/// Factors on the repetitions of an easier movement that are tried to keep the time: a replacement keeps repetitions, time and
+/// effort within a fifth.
+const LONGER_SWAPS: [f64; 2] = [1.1, 1.2];
+/// A station that does not fit is cut until it is this share of its interval's limit, and to no less than this share of itself.
+const STATION_FITS: f64 = 0.97;
+const LEAST_STATION: f64 = 0.5;
 /// Steps up that are offered to who is ahead.
 const MORE_LOAD: [f64; 4] = [1.1, 1.2, 1.3, 1.4];
 const MORE_REPS: [f64; 5] = [1.1, 1.2, 1.3, 1.4, 1.5];
@@ -40,9 +45,12 @@ pub(super) struct Fitter<'a> {
 pub(super) const COMFORT: f64 = 0.25;
 
 impl Fitter<'_> {
-    /// The tree under some changes.
+    /// The tree under some changes, with the limits kept.
     pub fn tree(&self, changes: &Changes) -> (Node, Vec<Edit>) {
-        changes.apply(self.written, self.athlete.member, self.world)
+        let (tree, mut edits) = changes.apply(self.written, self.athlete.member, self.world);
+        let (tree, kept) = grounded(&tree, self.athlete.member, self.world);
+        edits.extend(kept);
+        (tree, edits)
     }
 
     /// Everything that speaks against a tree.
@@ -68,6 +76,9 @@ impl Fitter<'_> {
             Side::Inside => return changes,
             Side::Early => return self.longer_swaps(&changes),
             Side::Late => {}
+        }
+        if stations(self.written) > 1 {
+            return self.fewer_at_stations(&changes);
         }
         let order: [fn(&Self, &Changes) -> Changes; 3] = match self.world.gym.shrink_first {
             ShrinkFirst::Load => [Self::lighter, Self::fewer_reps, Self::fewer_rounds],
@@ -183,6 +194,27 @@ impl Fitter<'_> {
         };
         let place = steps.partition_point(late).min(steps.len().saturating_sub(1));
         steps.get(place).map_or(from.clone(), |reps| Changes { reps: *reps, ..from.clone() })
+    }
+
+    /// Where a clock goes round stations, only those that do not fit their interval are cut.
+    fn fewer_at_stations(&self, from: &Changes) -> Changes {
+        let World { catalogue, model, .. } = *self.world;
+        let count = stations(self.written);
+        let (mut changes, limit) = (from.clone(), self.window.high.unwrap_or(f64::INFINITY));
+        changes.stations = vec![1.0; count];
+        for _ in 0..count * 3 {
+            let (tree, _) = self.tree(&changes);
+            let run = simulate(&tree, self.athlete, catalogue, model, Luck::MEDIAN);
+            let slowest =
+                |n: usize| run.interval_work.iter().skip(n).step_by(count).copied().fold(0.0, f64::max);
+            let worst = (0..count).max_by(|a, b| slowest(*a).total_cmp(&slowest(*b))).unwrap_or(0);
+            if self.side(&tree) == Side::Inside || changes.stations[worst] <= LEAST_STATION {
+                break;
+            }
+            let share = (limit * STATION_FITS / slowest(worst)).clamp(0.6, 0.95);
+            changes.stations[worst] = (changes.stations[worst] * share).max(LEAST_STATION);
+        }
+        changes
     }
 
     fn fewer_rounds(&self, from: &Changes) -> Changes {

@@ -3,13 +3,14 @@
 //! [`rewrite`] holds the small rewrites, each from a tree to a tree and its edits; [`ladder`] the swaps they may
 //! use; [`rules`] what a load or a movement must satisfy. `swaps` picks rungs, `fit` takes off what one person must
 //! have taken off, `board` makes the class's six versions with them, and [`choose`] finds for one member the version
-//! on stimulus that departs least from the text. `edits` holds what the coach has decided; a rebuild keeps it.
+//! on stimulus that departs least from the text. `ground` keeps everybody's limits under all of them. `edits` holds what the coach has decided; a rebuild keeps it.
 
 mod board;
 mod changes;
 pub mod choose;
 mod edits;
 mod fit;
+mod ground;
 mod home;
 pub mod ladder;
 mod names;

@@ -5,9 +5,10 @@ use serde::Serialize;
 use super::ladder::Rung;
 use super::numbers;
 use crate::gym::{Gym, sizes};
+use crate::member::Member;
 use crate::movement::{Catalogue, LoadKind, Movement, Unit};
-use crate::session::{Amount, Dose, Load, LoadUnit, Node, Work};
-use crate::strength::load_bar;
+use crate::session::{Amount, Dose, Load, LoadUnit, Node, Part, Work};
+use crate::strength::{load_bar, max_for};
 use crate::units::{Kilograms, WeightUnit, clock_s, plain};
 
 /// Step in which bags, vests and sleds are filled, in kilograms.
@@ -27,6 +28,11 @@ pub struct Edit {
 }
 
 impl Edit {
+    /// A change that is no swap.
+    pub(super) fn because(what: String, why: &str) -> Self {
+        Self { what, why: why.to_owned(), swap: false }
+    }
+
     /// Whether it puts another movement in the place of one.
     pub fn is_swap(&self) -> bool {
         self.swap
@@ -50,16 +56,46 @@ pub fn personal(tree: &Node, first_of_pair: bool) -> Node {
     })
 }
 
-/// Every weight taken down to a share of itself, to the nearest that the gym has at or below it. The
-/// lightest equipment stays as it is.
-pub fn lighten(tree: &Node, share: f64, gym: &Gym, catalogue: &Catalogue, why: &str) -> (Node, Vec<Edit>) {
+/// The piece as one member does it: [`personal`], and what is written as a share of the 1RM as a load of their own.
+pub fn for_member(part: &Part, member: &Member, gym: &Gym, catalogue: &Catalogue) -> Node {
+    let of_all = part.strength.percent.first();
+    personal(&part.tree, member.takes_first_of_pair()).map_work(&mut |work| {
+        let mut work = work.clone();
+        let share = work.percent.first().or(of_all).map(|[low, high]| (low + high) / 200.0);
+        let movement = catalogue.get(&work.movement).filter(|movement| movement.is_barbell());
+        if let (None, Some(share), Some(movement)) = (work.load, share, movement)
+            && let Some(max) = max_for(member, &movement.id, catalogue)
+        {
+            let own = available(max.value.share(share), movement, gym);
+            let unit = if gym.unit == WeightUnit::Lb { LoadUnit::Lb } else { LoadUnit::Kg };
+            work.load = Some(Load { first: own.in_unit(gym.unit), second: None, unit, implements: 1 });
+        }
+        Node::Work(work)
+    })
+}
+
+/// A load of at most this share of somebody's 1RM is not what stops them: it is lowered no further. Coaching practice.
+const NO_BRAKE: f64 = 0.5;
+
+/// Every weight taken down to a share of itself, to the nearest that the gym has at or below it, but not below half of the member's
+/// own 1RM. The lightest equipment stays as it is.
+pub fn lighten(
+    tree: &Node,
+    share: f64,
+    member: &Member,
+    gym: &Gym,
+    catalogue: &Catalogue,
+    why: &str,
+) -> (Node, Vec<Edit>) {
     let mut edits: Vec<Edit> = Vec::new();
     let tree = tree.map_work(&mut |work| {
         let mut work = work.clone();
         if let (Some(load), Some(movement)) = (work.load, catalogue.get(&work.movement))
             && let Some(weight) = load.weight()
         {
-            let lighter = available(weight.share(share), movement, gym);
+            let most = max_for(member, &movement.id, catalogue).map(|max| max.value.share(NO_BRAKE));
+            let wanted = weight.share(share).max(most.unwrap_or(Kilograms::from_kg(0.0)));
+            let lighter = available(wanted, movement, gym);
             if lighter < weight.share(NO_CHANGE) {
                 let written = load.unit.weight().unwrap_or(WeightUnit::Kg);
                 let unit = if movement.is_barbell() { gym.unit } else { written };
@@ -109,6 +145,51 @@ pub fn cut_reps(tree: &Node, share: f64, why: &str) -> (Node, Vec<Edit>) {
     change_schemes(&mut tree, &|reps| numbers::scheme_share(reps, share));
     let what = format!("repetitions down to {} %", plain((share * 100.0).round()));
     (tree, vec![Edit { what, why: why.to_owned(), swap: false }])
+}
+
+/// What is done at each station of a clock that goes round taken down to a share of its own; the other stations stay.
+pub(super) fn cut_stations(
+    tree: &Node,
+    shares: &[f64],
+    catalogue: &Catalogue,
+    why: &str,
+) -> (Node, Vec<Edit>) {
+    let mut edits = Vec::new();
+    let mut tree = tree.clone();
+    change_stations(&mut tree, &mut |n, station| {
+        let Some(share) = shares.get(n).filter(|share| **share < 1.0) else { return };
+        *station = station.map_work(&mut |work| {
+            let mut work = work.clone();
+            if let Amount::Fixed { first, second } = work.dose.amount {
+                let cut = |amount| numbers::share_of(amount, work.dose.unit, *share);
+                work.dose.amount = Amount::Fixed { first: cut(first), second: second.map(cut) };
+                let name = catalogue.name(&work.movement).to_lowercase();
+                let unit = work.dose.unit.short();
+                push(&mut edits, format!("{name} {}{unit} → {}{unit}", plain(first), plain(cut(first))), why);
+            }
+            Node::Work(work)
+        });
+    });
+    (tree, edits)
+}
+
+/// How many stations a clock goes round; none where it does not.
+pub(super) fn stations(tree: &Node) -> usize {
+    let mut count = 0;
+    change_stations(&mut tree.clone(), &mut |n, _| count = n + 1);
+    count
+}
+
+fn change_stations(node: &mut Node, change: &mut impl FnMut(usize, &mut Node)) {
+    match node {
+        Node::Every { alternate: true, of, .. } => {
+            of.iter_mut().enumerate().for_each(|(n, station)| change(n, station));
+        }
+        Node::Within { of, .. } | Node::Together { of, .. } | Node::Rounds { of, .. } => {
+            change_stations(of, change);
+        }
+        _ => {}
+    }
 }
 
 /// Every weight taken up to about a factor of itself, to what the gym has at or below it; for who asks for more.
@@ -314,8 +395,14 @@ mod tests {
             &tree("For time\n21-15-9\nthrusters 43 kg\nkettlebell swings 24 kg\nwall balls 9 kg"),
             true,
         );
-        let (lighter, edits) =
-            lighten(&written, 0.7, &Gym::default(), Catalogue::standard(), "so that the sets hold");
+        let (lighter, edits) = lighten(
+            &written,
+            0.7,
+            &Member::default(),
+            &Gym::default(),
+            Catalogue::standard(),
+            "so that the sets hold",
+        );
         assert_eq!(lines(&lighter), ["thruster, 30 kg", "kettlebell swing, 16 kg", "wall ball, 6 kg"]);
         assert_eq!(edits.len(), 3);
         insta::assert_snapshot!(edits[0].what, @"thruster 43 kg → 30 kg");
@@ -338,14 +425,16 @@ mod tests {
     #[test]
     fn both_of_a_pair_are_lightened() {
         let written = tree("For time\n30 thrusters 43/30 kg");
-        let (lighter, _) = lighten(&written, 0.8, &Gym::default(), Catalogue::standard(), "why");
+        let (lighter, _) =
+            lighten(&written, 0.8, &Member::default(), &Gym::default(), Catalogue::standard(), "why");
         assert_eq!(lines(&lighter), ["30 thruster, 32.5/22.5 kg"]);
     }
 
     #[test]
     fn pounds_in_the_text_become_the_gyms_own_plates() {
         let written = personal(&tree("For time\n50 front squats 135/95 lb"), true);
-        let (lighter, _) = lighten(&written, 0.8, &Gym::default(), Catalogue::standard(), "why");
+        let (lighter, _) =
+            lighten(&written, 0.8, &Member::default(), &Gym::default(), Catalogue::standard(), "why");
         assert_eq!(lines(&lighter), ["50 front squat, 47.5 kg"]);
     }
 
@@ -374,7 +463,7 @@ mod tests {
         #[test]
         fn prop_lighter_is_never_heavier(kg in 20_u32..140, share in 0.4..1.0_f64) {
             let written = tree(&format!("For time\n30 deadlifts {kg} kg"));
-            let (lighter, _) = lighten(&written, share, &Gym::default(), Catalogue::standard(), "why");
+            let (lighter, _) = lighten(&written, share, &Member::default(), &Gym::default(), Catalogue::standard(), "why");
             let load = works(&lighter)[0].load.unwrap().first;
             prop_assert!(load <= f64::from(kg));
         }

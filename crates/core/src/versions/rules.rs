@@ -1,14 +1,18 @@
 //! What a version must satisfy for a member, besides the window: limits, skills, prerequisites, loads.
 
 use super::choose::World;
+use super::ground::ceiling;
 use crate::gym::KippingSchool;
 use crate::limits::Limit;
-use crate::movement::Movement;
+use crate::movement::{Movement, MovementId};
+use crate::pacing::model::Kind;
 use crate::pacing::{Ability, Athlete};
 use crate::session::{Amount, Node, Work, works};
 
 /// A set is expected to be done in at most this many pieces: half the biggest set unbroken.
 const PIECES: f64 = 2.0;
+/// Of push-ups, somebody should have this share of the biggest set; coaching practice.
+const HALF: f64 = 0.52;
 /// No load above this share of the movement's 1RM is conditioning; coaching practice.
 const MOST_PERCENT: f64 = 85.0;
 /// "N unbroken when fresh" is asked for up to this number, however big the set.
@@ -24,6 +28,8 @@ pub enum Against {
         /// Ladders that lead around it, likeliest first: joints, or `pregnancy`.
         reasons: Vec<String>,
     },
+    /// It is heavier than their words allow.
+    Ceiling,
     /// The member cannot yet do it, or only a few.
     Skill {
         /// Unbroken repetitions when fresh.
@@ -56,6 +62,10 @@ pub(super) fn against(
         let reasons = spared.iter().flat_map(|limit| limit.reasons()).map(str::to_owned).collect();
         return Some(Against::Limit { reasons });
     }
+    let weight = work.load.and_then(|load| load.weight());
+    if weight.zip(ceiling(athlete.member, movement, world)).is_some_and(|(weight, most)| weight > most) {
+        return Some(Against::Ceiling);
+    }
     if let Some(needs) = missing_prerequisite(movement, athlete, world) {
         return Some(Against::Prerequisite { needs });
     }
@@ -67,10 +77,33 @@ pub(super) fn against(
         let broken = load_rules(&ability, biggest_set).into_iter().any(|rule| !rule.kept);
         return broken.then_some(Against::Load { capacity: ability.capacity, set: biggest_set });
     }
-    // Small sets of a skill are fine for who has some; a third of the set is where it turns to waiting.
-    let enough = (biggest_set / 3.0).max(1.0);
-    (movement.skill >= 2 && ability.capacity < enough)
-        .then_some(Against::Skill { capacity: ability.capacity })
+    // Small sets of a skill are fine for who has some; a third of the set is where it turns to waiting. Of strict pressing, half.
+    let shown = athlete.member.best(movement.id.as_str()).is_some() || ability.guess;
+    let (asked, enough) = match movement.skill {
+        0 => (false, 0.0),
+        1 => (ability.kind == Kind::Push && shown, biggest_set * HALF),
+        _ => (true, (biggest_set / 3.0).max(1.0)),
+    };
+    (asked && ability.capacity < enough).then_some(Against::Skill { capacity: ability.capacity })
+}
+
+/// Why somebody cannot do a piece as it is written, whatever time it takes: a load above what they lift once, or a skill of which
+/// they have none on record. Names the movement.
+pub fn cannot(tree: &Node, athlete: &Athlete<'_>, world: &World<'_>) -> Option<(MovementId, String)> {
+    works(tree).into_iter().find_map(|work| {
+        let movement = world.catalogue.get(&work.movement)?;
+        let name = movement.name.to_lowercase();
+        let ability = athlete.ability(work, world.catalogue, world.model);
+        let why = match (ability.percent, athlete.member.best(movement.id.as_str())) {
+            (Some(percent), _) if percent > 100.0 => {
+                let load = work.load.map(|load| load.to_string()).unwrap_or_default();
+                format!("{load} is {percent:.0} % of the most that they lift of {name}")
+            }
+            (_, Some(0)) if movement.skill >= 2 => format!("none of {name} on record"),
+            _ => return None,
+        };
+        Some((movement.id.clone(), why))
+    })
 }
 
 /// One rule about a load, with what it asks and what is there.

@@ -2,6 +2,7 @@
 
 use super::changes::Swap;
 use super::choose::World;
+use super::ground::spares;
 use super::home::HomeKit;
 use super::ladder::Rung;
 use super::rules::{Against, against, biggest_sets};
@@ -12,7 +13,7 @@ use crate::pacing::Athlete;
 use crate::session::{Dose, Node, Work, works};
 
 /// Each swap can bring a movement that needs another; ladders are short.
-const MOST_SWAPS: usize = 8;
+const MOST_SWAPS: usize = 16;
 /// Steps looked ahead for a movement that can be done at home.
 const MOST_STEPS: usize = 3;
 
@@ -31,7 +32,7 @@ pub(super) fn what_cannot_be(tree: &Node, athlete: &Athlete<'_>, world: &World<'
                     format!("about {capacity:.0} unbroken against sets of {set:.0}")
                 }
                 Against::Prerequisite { needs } => format!("first {needs}"),
-                Against::Load { .. } => return None,
+                Against::Load { .. } | Against::Ceiling => return None,
             };
             Some(Swap { rung: rung_for(&work.movement, &cause, set, athlete, world)?, why })
         });
@@ -59,7 +60,7 @@ fn rung_for(
             let work = Work::new(to.clone(), Dose::reps((set * factor).round().max(1.0) as u32));
             let blocked = against(&work, set * factor, athlete, world);
             world.catalogue.get(to).is_some()
-                && !matches!(blocked, Some(ref cause) if !matches!(cause, Against::Load { .. }))
+                && !matches!(blocked, Some(ref cause) if !matches!(cause, Against::Load { .. } | Against::Ceiling))
         })
     };
     let rungs: Vec<Rung> = match cause {
@@ -67,16 +68,19 @@ fn rung_for(
             reasons.iter().flat_map(|reason| world.ladders.of(id, reason)).cloned().collect()
         }
         Against::Skill { .. } | Against::Prerequisite { .. } => world.ladders.easier(id).cloned().collect(),
-        Against::Load { .. } => return None,
+        Against::Load { .. } | Against::Ceiling => return None,
     };
     let rungs = by_school(rungs, world);
     let found = rungs.iter().find(|rung| stands(rung)).cloned();
     if let (None, Against::Limit { .. }) = (&found, cause) {
-        // Where no rung stands: whatever of the family keeps every limit, else the gentlest guess.
+        // Where no rung stands: whatever of the family keeps every limit, else whatever is nearest to it. What is spared is never
+        // given, not even as a guess; `ground` leaves it out where nothing else is left.
         let movement = world.catalogue.get(id)?;
-        let limits = &athlete.member.limits;
-        let kept = |other: &Movement| !limits.iter().any(|limit| limit.spares(other));
-        return same_family(movement, &kept, world).or(rungs.first().cloned());
+        let kept = |other: &Movement| !spares(athlete.member, other);
+        let all_kept = |rung: &&Rung| rung.to.iter().all(|(to, _)| world.catalogue.get(to).is_some_and(kept));
+        return same_family(movement, &kept, world)
+            .or_else(|| rungs.iter().find(all_kept).cloned())
+            .or_else(|| nearest(movement, WHATEVER, &kept, world));
     }
     // For a skill the easiest is the last.
     found.or(rungs.last().cloned())
@@ -189,6 +193,18 @@ fn further(rung: &Rung, world: &World<'_>) -> Vec<Rung> {
     .collect()
 }
 
+/// Families that are looked through in turn where nothing of a movement's own is left.
+const WHATEVER: &[Pattern] = &[
+    Pattern::Squat,
+    Pattern::Hinge,
+    Pattern::PressHorizontal,
+    Pattern::PullHorizontal,
+    Pattern::PressVertical,
+    Pattern::Core,
+    Pattern::Lunge,
+    Pattern::Engine,
+];
+
 /// The movement of the same family that works the same muscles most alike, for the same time.
 fn same_family(movement: &Movement, suits: &dyn Fn(&Movement) -> bool, world: &World<'_>) -> Option<Rung> {
     let families: &[Pattern] = match movement.pattern {
@@ -200,16 +216,30 @@ fn same_family(movement: &Movement, suits: &dyn Fn(&Movement) -> bool, world: &W
         Pattern::PressVertical => &[Pattern::PressVertical, Pattern::PressHorizontal],
         _ => std::slice::from_ref(&movement.pattern),
     };
+    nearest(movement, families, suits, world)
+}
+
+/// The movement of the first of these families that holds one, the one that works the same muscles most alike, for the same time.
+fn nearest(
+    movement: &Movement,
+    families: &[Pattern],
+    suits: &dyn Fn(&Movement) -> bool,
+    world: &World<'_>,
+) -> Option<Rung> {
     let alike = |other: &Movement| -> f64 {
         let apart = |muscle: &str| (movement.muscle(muscle) - other.muscle(muscle)).abs();
         crate::pacing::MUSCLES.iter().map(|muscle| apart(muscle)).sum()
     };
     let candidates = |family: &Pattern| {
         let family = *family;
+        let counted = |other: &&Movement| {
+            other.unit == Unit::Reps || family == Pattern::Engine && other.unit == Unit::Calories
+        };
         world
             .catalogue
             .iter()
-            .filter(move |other| other.pattern == family && other.unit == Unit::Reps && other.skill <= 1)
+            .filter(move |other| other.pattern == family && other.skill <= 1)
+            .filter(counted)
             .filter(|other| suits(other) && other.id != movement.id)
             .min_by(|a, b| alike(a).total_cmp(&alike(b)).then(a.id.cmp(&b.id)))
     };

@@ -150,7 +150,12 @@ impl Line<'_> {
             {
                 end += 2;
             }
-            let unit = self.dose_unit(end).or(own.map(|(u, f, _)| (u, f, end)));
+            // "30/25 s" is a pair; "40/20 s" is work and rest, "20/15s" is a pair of bells.
+            let near = second < first && second * 2.0 > first;
+            let apart = self.tokens.get(end).is_some_and(|token| token.spaced);
+            let held = self.class(end, self.units.second).filter(|_| near && apart);
+            let unit = self.dose_unit(end).or(held.map(|end| (Unit::Seconds, 1.0, end)));
+            let unit = unit.or(own.map(|(u, f, _)| (u, f, end)));
             if unit.is_some() || self.load_unit(end).is_none() && self.percent_sign(end).is_none() {
                 push(first, Some(second), false, unit, end);
             }

@@ -8,7 +8,7 @@ use lantern_core::cautions::cautions;
 use lantern_core::gym::Gym;
 use lantern_core::limits::{self, Limit, Looked, REASONS};
 use lantern_core::movement::{Catalogue, MovementId};
-use lantern_core::pacing::Athlete;
+use lantern_core::pacing::Fitness;
 use lantern_core::session::Session;
 use lantern_core::strength::{Estimate, Source, max_for};
 use lantern_core::units::{Kilograms, clock_s, plain};
@@ -232,13 +232,7 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
         stored.into_iter().find(|stored| stored.id == asked).ok_or(AppError::NoSuchPage)?;
     let history = lifts::of_member(&state.store, gym_id, id).await?;
     let mentions = person::mentions(&state.store, gym_id, &member.name).await?;
-    let athlete = Athlete::new(&member);
-    let basis = if member.row_2k_s.is_some() || member.run_1600_s.is_some() {
-        "from own times"
-    } else {
-        "a guess from experience"
-    };
-    let engine = format!("about {:.0} W over 2000 m, {basis}", athlete.watts_2k);
+    let engine = Fitness::of(&member).told();
     let fact = |name, value: Option<String>| value.map(|value| (name, value));
     let facts = [
         fact("Age", member.age.map(|age| age.to_string())),

@@ -1,146 +1,148 @@
-//! Sets: how many repetitions go in one, how long they take, and the breaks between them.
+//! Repetitions: how long they take, and how long one pauses between them.
+//!
+//! Pauses are not drawn set by set. What is spent of a movement is counted in capacities: one is all that somebody can do
+//! unbroken when fresh. Up to a share of that nobody stops; beyond it every repetition costs a pause that grows with what is
+//! spent, while the clock gives some of it back. That is smooth in repetitions, load and person, and never quicker for more;
+//! the sets that people are told are the same pauses in whole numbers.
 
 use super::{ROUNDS_KEPT, Walk};
 use crate::pacing::ability::Ability;
-use crate::pacing::strategy::Strategy;
 use crate::session::Work;
 
-/// Most repetitions that are walked in one step; reserves and breath are looked at between the steps.
-const BURST: f64 = 5.0;
-
-/// Waiting for the next set is looked at this often, in seconds.
-const WAIT_S: f64 = 4.0;
+/// What is spent is looked at after this share of a capacity.
+const STEP: f64 = 0.1;
+/// Fewest parts in which many repetitions are walked: what is beyond a person takes no more steps than that.
+const MOST_STEPS: f64 = 80.0;
+/// Longest pause between two repetitions, in seconds; who would need more cannot do the piece.
+const LONGEST_PAUSE_S: f64 = 60.0;
+/// A planned set is at most this share of the fresh maximum; coaching practice: 50-65 % in pieces of 3-8 minutes.
+const WHOLE: f64 = 0.65;
+/// The last set is this share smaller than the first.
+const FALL: f64 = 0.25;
+/// From this pause before a repetition on, in seconds, somebody has blown up.
+const BLOWN_S: f64 = 12.0;
 
 impl Walk<'_> {
     pub(super) fn sets(&mut self, work: &Work, ability: &Ability, target: Option<f64>) {
-        let capacity = ability.capacity * self.luck.capacity;
+        let capacity = (ability.capacity * self.luck.capacity).max(0.2);
         let mut left = target.unwrap_or(f64::INFINITY);
+        let from_s = self.clock;
+        let (mut paused, mut done) = (0.0, 0.0);
         while left > 1e-9 && !self.over() {
-            let from_s = self.clock;
-            let available = capacity * self.reserve(ability);
-            let size = self.set_size(capacity, available, left, ability);
-            let mut done: f64 = 0.0;
-            while done < size && left > 1e-9 && !self.over() {
-                let each = self.seconds_each(ability, done, capacity);
-                let wished = (size - done).min(left).min(BURST);
-                let Some(reps) = self.burst(wished, each) else {
-                    // The repetition that the bell interrupts does not count.
-                    self.pass(self.deadline - self.clock, self.demand(ability), None);
-                    break;
-                };
-                let cost = reps / capacity.max(0.5) / self.team * self.cost_of_a_rep(ability);
-                self.pass(each * reps, self.demand(ability), Some((ability, cost)));
-                done += reps;
-                left -= reps;
-                self.run.reps += reps;
-                self.step();
-                if self.cut_in() {
-                    break;
-                }
+            let whole = target.unwrap_or(capacity * 4.0);
+            let step = (capacity * STEP).max(whole / MOST_STEPS).min(left);
+            let (each, pause) = (self.seconds_each(ability), self.pause_each(ability));
+            let mut reps = step;
+            if let Some(mark) = self.interrupt {
+                reps = reps.min(((mark.next_s - self.clock) / (each + pause)).ceil().max(1.0));
             }
-            if self.how.record && self.round <= ROUNDS_KEPT && done > 0.0 {
-                self.run.sets.push((self.round, work.movement.clone(), done.round() as u32));
+            // The bell comes in the middle of a step: what fits is done.
+            let room = (self.deadline - self.clock) / (each + pause);
+            reps = reps.min(room);
+            let cost =
+                reps / capacity / self.team * (1.0 - self.model.fitted.bar.single_saves * ability.singles);
+            self.pass((each + pause) * reps, Some((ability, cost)));
+            done += reps;
+            left -= reps;
+            paused += pause * reps;
+            self.run.reps += reps;
+            self.run.waits += u32::from(pause > BLOWN_S);
+            self.step();
+            if self.cut_in() {
+                self.transition(work, ability);
             }
-            self.mark(work, from_s, target.map_or(done, |target| target - left), target);
-            if left > 1e-9 && !self.over() {
-                self.take_break(ability, capacity, left);
+            if reps <= 1e-9 {
+                self.clock = self.clock.max(self.deadline);
+                break;
             }
         }
-    }
-
-    /// A single with the bar put down costs less than one of a set: grip and breath come back in between.
-    fn cost_of_a_rep(&self, ability: &Ability) -> f64 {
-        if is_single(ability) { self.model.sets.single_cost } else { 1.0 }
-    }
-
-    /// Seconds of each repetition of a burst that begins after `done` of the set: slower deep into a set, the square
-    /// of the place taken in the middle of a whole burst, and slower out of breath.
-    fn seconds_each(&self, ability: &Ability, done: f64, capacity: f64) -> f64 {
-        let deep = ((done + BURST * 0.5 - 0.5) / capacity.max(1.0)).min(1.5);
-        let tired = 1.0 + self.model.fatigue.slope * deep * deep;
-        ability.seconds * tired * self.slow(ability) * self.luck.pace * self.team_tag()
-    }
-
-    /// How many of the wished repetitions are done before the bell, and no more than the next mark of the clock
-    /// lets through; none when not even one fits.
-    fn burst(&self, wished: f64, each: f64) -> Option<f64> {
-        let mut reps = wished;
-        if let Some(mark) = self.interrupt {
-            reps = reps.min(((mark.next_s - self.clock) / each).ceil().max(1.0));
+        let breaks = self.breaks(ability, paused, done, capacity);
+        self.run.breaks += breaks;
+        if self.how.record && self.round <= ROUNDS_KEPT && done >= 0.5 {
+            self.record_sets(work, done.round() as u32, breaks);
         }
-        let room = (self.deadline - self.clock) / each + 1e-9;
-        if reps > room {
-            reps = room.floor();
-        }
-        (reps > 0.0).then_some(reps)
-    }
-
-    /// The next set: the remainder in one go when that leaves something in the tank, else near-equal sets of at most the
-    /// planned share of what is unbroken when fresh (12 = 6+6), and never more than is there.
-    fn set_size(&self, capacity: f64, available: f64, left: f64, ability: &Ability) -> f64 {
-        let sets = &self.model.sets;
-        if let Some(size) = self.how.strategy.set_size(capacity, available, left) {
-            return size;
-        }
-        if left <= capacity * sets.whole_share && left <= available * sets.finish_share {
-            return left;
-        }
-        // Heavy singles: touch and go is over from about 70 % of the 1RM.
-        if is_single(ability) {
-            return 1.0;
-        }
-        let share = if left > capacity * sets.many { sets.share_of_many } else { sets.share };
-        let most = (capacity * share).min(available * sets.finish_share).floor().max(1.0);
-        if left.is_infinite() {
-            return most;
-        }
-        (left / (left / most).ceil()).ceil()
-    }
-
-    fn take_break(&mut self, ability: &Ability, capacity: f64, left: f64) {
-        self.run.breaks += 1;
-        if let Some(work) = self.penalty.take() {
-            self.node(work, None);
-            self.penalty = Some(work);
-            self.last = None;
-        }
-        // A team mate goes on instead.
-        if self.team > 1.0 {
-            self.idle(self.model.transition.tag_s);
-            return;
-        }
-        let sets = &self.model.sets;
-        // Who went too far stands longer.
-        let too_far = ((sets.too_far - self.reserve(ability)) / sets.too_far).clamp(0.0, 1.0);
-        let usual = ability.rest_s * self.luck.pace * (1.0 + sets.too_far_rest * too_far);
-        let rest = self.how.strategy.rest_s(self.clock, usual);
-        self.idle(rest);
-        if self.how.strategy == Strategy::Planned {
-            // Enough for a sensible next set.
-            let least = (capacity * sets.least_share).max(1.0).min(left);
-            let mut waited = 0.0;
-            while capacity * self.reserve(ability) * sets.finish_share < least
-                && waited < sets.longest_wait
-                && !self.over()
-            {
-                self.idle(WAIT_S);
-                waited += WAIT_S;
+        self.mark(work, from_s, target.map_or(done, |target| target - left.max(0.0)), target);
+        if let Some(owed) = self.penalty.take() {
+            for _ in 0..breaks.min(40) {
+                self.node(owed, None);
+                self.last = None;
             }
+            self.penalty = Some(owed);
         }
-        // Not a repetition left: wait until one is there, and no longer than a minute at a time.
-        let mut waits = 0;
-        self.run.waits += u32::from(capacity * self.reserve(ability) < 1.0);
-        while capacity * self.reserve(ability) < 1.0 && waits < 4 && !self.over() {
-            let wait = if capacity < 1.0 { 15.0 / capacity.max(0.1) } else { 10.0 };
-            self.idle(wait.min(60.0));
-            waits += 1;
+    }
+
+    /// Seconds of each repetition that comes now: slower with what is spent.
+    fn seconds_each(&self, ability: &Ability) -> f64 {
+        let tired = 1.0 + self.model.fitted.tempo.tired * self.spent(ability).min(3.0);
+        (ability.seconds * self.tempo(ability.kind) * tired + ability.put_down_s)
+            * self.luck.pace
+            * self.team_tag()
+    }
+
+    /// Seconds of pause with each repetition that comes now. One of a team pauses while the others work.
+    fn pause_each(&self, ability: &Ability) -> f64 {
+        let (from, factor) = self.how.strategy.pauses(self.model.fitted.pause.from);
+        let beyond = (self.spent(ability) - from).max(0.0);
+        let alone = if self.team > 1.0 { 0.0 } else { 1.0 };
+        let chosen = self.how.strategy.pause_s(ability);
+        (2.0 * factor * ability.pause_s * beyond * self.luck.pace + chosen).min(LONGEST_PAUSE_S) * alone
+    }
+
+    /// Pauses told as breaks of a usual length; nobody plans a set beyond a share of what they can do fresh.
+    fn breaks(&self, ability: &Ability, paused: f64, done: f64, capacity: f64) -> u32 {
+        let usual = ability.rest_s.max(1.0) * (1.0 + (self.spent(ability) - 1.0).clamp(0.0, 2.0) * 0.4);
+        let most = (done - 1.0).max(0.0).round();
+        let planned = if paused > 0.0 { (done / (capacity * WHOLE).max(1.0)).ceil() - 1.0 } else { 0.0 };
+        (paused / usual).round().max(planned).min(most) as u32
+    }
+
+    /// Sets that get smaller: what was done in as many sets as there were breaks, and one.
+    fn record_sets(&mut self, work: &Work, reps: u32, breaks: u32) {
+        let sets = (breaks + 1).min(reps.max(1));
+        for reps in falling(reps, sets) {
+            self.run.sets.push((self.round, work.movement.clone(), reps));
         }
     }
 }
 
-/// From this share of the 1RM, in percent, a bar is lifted once at a time; see the table of cycle times.
-const SINGLES_FROM: f64 = 70.0;
+/// A number of repetitions in so many sets, the first the largest: each is a little smaller than the one before.
+fn falling(reps: u32, sets: u32) -> Vec<u32> {
+    let weight = |n: u32| 1.0 - FALL * f64::from(n) / f64::from(sets.max(2) - 1).max(1.0);
+    let all: f64 = (0..sets).map(weight).sum();
+    let mut left = reps;
+    let mut weight_left = all;
+    (0..sets)
+        .map(|n| {
+            let rest = sets - n - 1;
+            let share = (f64::from(left) * weight(n) / weight_left).round() as u32;
+            weight_left -= weight(n);
+            let now = if rest == 0 { left } else { share.clamp(1, left.saturating_sub(rest).max(1)) };
+            left = left.saturating_sub(now);
+            now
+        })
+        .collect()
+}
 
-fn is_single(ability: &Ability) -> bool {
-    ability.percent.is_some_and(|percent| percent >= SINGLES_FROM)
+#[cfg(test)]
+mod tests {
+    use super::falling;
+    use proptest::prelude::*;
+
+    #[test]
+    fn sets_fall_as_people_tire() {
+        assert_eq!(falling(50, 3), [19, 17, 14]);
+        assert_eq!(falling(14, 2), [8, 6]);
+        assert_eq!(falling(3, 3), [1, 1, 1]);
+    }
+
+    proptest! {
+        #[test]
+        fn prop_all_repetitions_are_in_sets_that_never_grow(reps in 1_u32..300, sets in 1_u32..40) {
+            let sets = sets.min(reps);
+            let found = falling(reps, sets);
+            prop_assert_eq!(found.iter().sum::<u32>(), reps);
+            prop_assert_eq!(found.len() as u32, sets);
+            prop_assert!(found.iter().all(|set| *set >= 1));
+        }
+    }
 }

@@ -1,0 +1,77 @@
+//! The ground that every version stands on: nothing that somebody spares, and no load above what their words allow. It comes after all
+//! else that makes a version, so that no swap, no lever and no coach's choice of version can leave it.
+
+use super::choose::World;
+use super::rewrite::{Edit, available};
+use crate::limits::{Limit, Strictest};
+use crate::member::Member;
+use crate::movement::Movement;
+use crate::session::{Node, Work};
+use crate::strength::max_for;
+use crate::units::Kilograms;
+
+/// Whether any of somebody's limits spares a movement.
+pub(super) fn spares(member: &Member, movement: &Movement) -> bool {
+    member.limits.iter().any(|limit: &Limit| limit.spares(movement))
+}
+
+/// The most that somebody's words let them carry in a movement; none where they say nothing of it. A share of a 1RM that nobody
+/// knows is no weight.
+pub(super) fn ceiling(member: &Member, movement: &Movement, world: &World<'_>) -> Option<Kilograms> {
+    let Strictest { percent, load, .. } = Strictest::of(&member.limits, movement);
+    let of_max = percent.filter(|_| movement.takes_weight()).and_then(|percent| {
+        Some(max_for(member, &movement.id, world.catalogue)?.value.share(percent / 100.0))
+    });
+    match (load, of_max) {
+        (Some(a), Some(b)) => Some(a.min(b)),
+        (a, b) => a.or(b),
+    }
+}
+
+/// The tree as it may be done: what is still spared is left out, loads come down to their ceilings.
+pub(super) fn grounded(tree: &Node, member: &Member, world: &World<'_>) -> (Node, Vec<Edit>) {
+    if member.limits.is_empty() {
+        return (tree.clone(), Vec::new());
+    }
+    let mut edits: Vec<Edit> = Vec::new();
+    let mut say = |what: String| {
+        let edit = Edit::because(what, "keeps a limit");
+        if !edits.contains(&edit) {
+            edits.push(edit);
+        }
+    };
+    let tree = tree.map_work(&mut |work| {
+        let Some(movement) = world.catalogue.get(&work.movement) else { return Node::Work(work.clone()) };
+        if spares(member, movement) {
+            say(format!("without {}", movement.name.to_lowercase()));
+            return Node::seq(Vec::new());
+        }
+        match lowered(work, movement, member, world) {
+            Some(lower) => {
+                let load = lower.load.map_or_else(|| "no load".to_owned(), |load| load.to_string());
+                say(format!("{} {load}", movement.name.to_lowercase()));
+                Node::Work(lower)
+            }
+            None => Node::Work(work.clone()),
+        }
+    });
+    (tree, edits)
+}
+
+/// The work with a load that keeps the ceiling, where it is above it: what the gym has, else none at all.
+fn lowered(work: &Work, movement: &Movement, member: &Member, world: &World<'_>) -> Option<Work> {
+    let load = work.load?;
+    let (weight, most) = (load.weight()?, ceiling(member, movement, world)?);
+    if weight <= most {
+        return None;
+    }
+    let own = available(most, movement, world.gym);
+    let unit = load.unit.weight()?;
+    let lower = (own <= most).then(|| {
+        let mut lower = load;
+        lower.first = own.in_unit(unit);
+        lower.second = None;
+        lower
+    });
+    Some(Work { load: lower, ..work.clone() })
+}
