@@ -83,8 +83,12 @@ fn a_heavier_load_in_the_text_changes_loads_and_times() {
     };
     assert_eq!((last_load(&light), last_load(&heavy)), (105.0, 120.0));
     let time =
-        |plan: &serde_json::Value| plan["members"][0]["as_written"]["finish_s"]["p50"].as_f64().unwrap();
+        |plan: &serde_json::Value| plan["members"][1]["as_written"]["finish_s"]["p50"].as_f64().unwrap();
     assert!(time(&heavy) > time(&light));
+    // What is above the most that somebody lifts has no time, and says why.
+    let cannot = &heavy["members"][0]["as_written"];
+    assert_eq!(cannot["cannot"]["movement"], "thruster", "{cannot}");
+    assert!(cannot["finish_s"].is_null() && light["members"][0]["as_written"]["finish_s"].is_object());
 }
 
 #[test]

@@ -8,6 +8,7 @@ use crate::movement::{Movement, MovementId};
 use crate::pacing::model::Kind;
 use crate::pacing::{Ability, Athlete};
 use crate::session::{Amount, Node, Work, works};
+use crate::strength::max_for;
 
 /// A set is expected to be done in at most this many pieces: half the biggest set unbroken.
 const PIECES: f64 = 2.0;
@@ -95,7 +96,10 @@ pub fn cannot(tree: &Node, athlete: &Athlete<'_>, world: &World<'_>) -> Option<(
         let name = movement.name.to_lowercase();
         let ability = athlete.ability(work, world.catalogue, world.model);
         let why = match (ability.percent, athlete.member.best(movement.id.as_str())) {
-            (Some(percent), _) if percent > 100.0 => {
+            // Where no lift is on file at all nobody knows what cannot be lifted.
+            (Some(percent), _)
+                if percent > 100.0 && max_for(athlete.member, &movement.id, world.catalogue).is_some() =>
+            {
                 let load = work.load.map(|load| load.to_string()).unwrap_or_default();
                 format!("{load} is {percent:.0} % of the most that they lift of {name}")
             }
