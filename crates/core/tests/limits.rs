@@ -41,6 +41,41 @@ fn what_is_not_understood_is_marked() {
     assert!(vain.len() * 100 <= readable.len() * 15, "{vain:#?}");
 }
 
+fn spares(text: &str, id: &str) -> bool {
+    let movement = Catalogue::standard().get(&MovementId::new(id)).unwrap();
+    Limit::new(text).spares(movement)
+}
+
+/// What is over is the part that it is said of.
+#[test]
+fn an_injury_that_is_over_takes_no_other_with_it() {
+    assert!(!spares("slipped disc, all good now", "deadlift"));
+    assert!(spares("knee sore, shoulder fully healed", "box-jump"));
+    assert!(!spares("knee sore, shoulder fully healed", "strict-press"));
+    assert!(spares("sore knee, squats fine now", "box-jump"));
+    assert!(spares("shoulder fully healed, knee sore", "lunge"));
+    assert!(spares("sore shoulder, not fully healed", "strict-press"));
+}
+
+/// A condition's bans are lifted by whoever treats the person, for what they name, and by nobody else.
+#[test]
+fn only_what_the_doctor_names_is_lifted() {
+    let id = "deadlift";
+    let heavy = "hernia, not repaired yet";
+    assert!(spares(heavy, id) && !spares(&format!("{heavy}, doctor ok with deadlifts"), id));
+    assert!(spares(&format!("{heavy}, deadlifts are fine, doctor says no running"), id));
+    assert!(spares(&format!("{heavy}, doctor ok with deadlifts"), "kettlebell-swing"));
+}
+
+/// One form of a movement, and no longer a matter of its whole family.
+#[test]
+fn a_form_that_is_asked_for_stays_and_the_others_go() {
+    let tool = "thrusters only with dumbbells";
+    assert!(spares(tool, "thruster") && !spares(tool, "dumbbell-thruster"));
+    let jump = "burpees without the jump";
+    assert!(spares(jump, "burpee") && !spares(jump, "step-back-burpee"));
+}
+
 /// What a sentence forbids is spared, unless the sentence is marked as unread.
 #[test]
 fn what_is_forbidden_is_spared_and_what_is_fine_stays() {

@@ -69,8 +69,8 @@ pub(crate) struct Read {
     forms: Vec<(String, Property)>,
     /// Patterns of movement ids, and properties, that stay.
     allows: Vec<String>,
-    /// Whoever treats the person has said so: what is allowed stays whatever a condition brings.
-    by_doctor: bool,
+    /// Patterns of movement ids that whoever treats the person allows: they stay whatever a condition brings.
+    by_doctor: Vec<String>,
     ceilings: Vec<Ceiling>,
     effort: Option<f64>,
     until: Option<String>,
@@ -181,11 +181,12 @@ impl Limit {
         let mut allowed = read.allows.iter().filter(|pattern| is_of_family(movement, pattern));
         // An allowance lifts only the ban that it stands with, and never what a condition brings.
         let (fine, with_tool) = (allowed.clone().next().is_some(), allowed.any(|pattern| is_tool(pattern)));
+        let by_doctor = read.by_doctor.iter().any(|pattern| is_of_family(movement, pattern));
         let forbidden = |property: &Property| {
             let stated = read.by_part.contains(property) || read.by_word.contains(property);
             let lifted = (fine && read.by_part.contains(property))
                 || (with_tool && read.by_word.contains(property))
-                || (fine && read.by_doctor && !stated);
+                || (by_doctor && !stated);
             movement.has(*property) && !lifted
         };
         read.forbids.iter().any(forbidden)

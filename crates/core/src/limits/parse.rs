@@ -153,6 +153,10 @@ struct Reader {
     repaired: bool,
     none: bool,
     over: bool,
+    /// The clause is in the words of whoever treats the person.
+    treated: bool,
+    /// Where the parts of the last clause that named one begin.
+    last_parts: usize,
     noted: bool,
     unknown: bool,
     last: Said,
@@ -224,7 +228,6 @@ impl Reader {
             self.noted = true;
             text = AGE.replace(&text, " ").into_owned();
         }
-        self.read.by_doctor = TREATED.is_match(&text);
         if PULSE.is_match(&text) {
             self.forbid(&[Property::HighHeartRate]);
             self.stated = true;
@@ -238,14 +241,29 @@ impl Reader {
         self.read.effort = [self.read.effort, rpe].into_iter().flatten().min_by(f64::total_cmp);
     }
 
+    /// A clause, and what it says is over: its own sore part, else the one that was named last. Another part stays sore.
     fn clause(&mut self, text: &str) {
+        let begin = self.parts.len();
+        self.treated = TREATED.is_match(text);
+        let over = self.read_clause(text);
+        let named = self.parts.len() > begin;
+        if over {
+            self.parts.truncate(if named { begin } else { self.last_parts });
+        } else if named {
+            self.last_parts = begin;
+        }
+    }
+
+    /// True when it says that something is over.
+    fn read_clause(&mut self, text: &str) -> bool {
         if self.form(text) {
-            return;
+            return false;
         }
         let (ceiling, text) = self.ceiling(text);
         let words: Vec<&str> = text.split_whitespace().collect();
         let (mut terms, mut markers) = (Vec::new(), Vec::new());
-        let (mut heavy, mut at) = (false, 0);
+        let (mut heavy, mut over, mut at) = (false, false, 0);
+        let (mut cleared, mut repaired) = (false, false);
         while at < words.len() {
             let Some((sense, count)) = longest(&words[at..]) else {
                 self.unknown = true;
@@ -256,10 +274,10 @@ impl Reader {
                 Sense::Ban | Sense::Allow => markers.push((at, sense, words[at..at + count].join(" "))),
                 Sense::Heavy => heavy = true,
                 Sense::Only | Sense::Vague | Sense::BackTo => self.unknown = true,
-                Sense::Clearance => self.cleared = true,
-                Sense::Repaired => self.repaired = true,
+                Sense::Clearance => cleared = true,
+                Sense::Repaired => repaired = true,
                 Sense::None => self.none = true,
-                Sense::Over => self.over = true,
+                Sense::Over => over = true,
                 Sense::Note => self.noted = true,
                 Sense::Filler => {}
                 Sense::Condition { name, reason } => self.conditions.push((name.clone(), reason.clone())),
@@ -267,8 +285,15 @@ impl Reader {
             }
             at += count;
         }
+        // "Not repaired yet", "not healed": what is denied has not happened.
+        if markers.iter().any(|(_, sense, _)| matches!(sense, Sense::Ban)) {
+            (cleared, repaired, over) = (false, false, false);
+        }
+        self.cleared |= cleared;
+        self.repaired |= repaired;
+        self.over |= over;
         if terms.is_empty() && markers.is_empty() && !heavy && ceiling.is_none() {
-            return;
+            return over;
         }
         if let Some(mut ceiling) = ceiling {
             ceiling.of = terms.iter().filter_map(|(_, sense)| families(sense)).collect();
@@ -284,7 +309,7 @@ impl Reader {
                 Clause { bare: terms.into_iter().map(|(_, sense)| sense).collect(), ..Clause::default() },
                 false,
             );
-            return;
+            return over;
         }
         let clause = self.polarity(terms, &markers);
         // "Bike and dumbbells ok": what stands bare in front of an allowance belongs to it.
@@ -301,6 +326,7 @@ impl Reader {
         } else {
             self.take(clause, heavy);
         }
+        over
     }
 
     /// "Thrusters only with dumbbells", "burpees without the jump": one form of a movement, which forbids the others. False where
@@ -430,7 +456,12 @@ impl Reader {
         for sense in allows {
             self.allowed = true;
             match sense {
-                Sense::Family(patterns) => self.read.allows.push(patterns.clone()),
+                Sense::Family(patterns) => {
+                    self.read.allows.push(patterns.clone());
+                    if self.treated {
+                        self.read.by_doctor.push(patterns.clone());
+                    }
+                }
                 Sense::Property(properties) => {
                     self.read.allows.extend(properties.iter().map(|property| property.key().to_owned()));
                     // What is fine is taken out of what a body part or condition would forbid.
@@ -481,7 +512,7 @@ impl Reader {
         let bare = std::mem::take(&mut self.pending);
         self.take(Clause { bare, ..Clause::default() }, false);
         let nothing_said = !self.stated && self.conditions.is_empty() && !self.unknown;
-        let spares = !self.parts.is_empty() && !self.over;
+        let spares = !self.parts.is_empty();
         for (group, reason) in std::mem::take(&mut self.parts) {
             self.curled |= group.contains(&Property::SpinalFlexion);
             if let Some(reason) = &reason {
