@@ -191,6 +191,19 @@ pub enum Amount {
     Open,
 }
 
+impl Amount {
+    /// The number that one person does: of a pair their own, of a scheme the rung that it stands at. None where it is not said.
+    pub fn own(self, first_of_pair: bool, rung: Option<u32>) -> Option<f64> {
+        match self {
+            Self::Fixed { first, second } => {
+                Some(if first_of_pair { first } else { second.unwrap_or(first) })
+            }
+            Self::Scheme => rung.map(f64::from),
+            Self::Max | Self::Open => None,
+        }
+    }
+}
+
 /// A written load or height, for one implement.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Load {

@@ -11,7 +11,7 @@ use crate::strength::max_for;
 use crate::units::Kilograms;
 
 use super::engine::{Curve, Machine};
-use super::fitness::Fitness;
+use super::fitness::{Fitness, kilograms};
 use super::model::{Kind, Model};
 
 /// Local muscle groups, in the order of [`Ability::shares`].
@@ -157,8 +157,8 @@ impl<'a> Athlete<'a> {
         }
         // Nothing on file: a usual back squat for the experience, and the usual ratios from there.
         let heavier = self.member.takes_first_of_pair();
-        let bodyweight = self.member.bodyweight.map_or(if heavier { 82.0 } else { 66.0 }, Kilograms::kg);
-        let squat = bodyweight * (0.6 + self.level().clamp(0.0, 1.0)) * if heavier { 1.0 } else { 0.78 };
+        let squat =
+            kilograms(self.member) * (0.6 + self.level().clamp(0.0, 1.0)) * if heavier { 1.0 } else { 0.78 };
         let mut share = 1.0;
         let mut at = movement;
         for _ in 0..6 {

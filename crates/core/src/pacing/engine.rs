@@ -1,9 +1,8 @@
 //! Machines and runs: time over distance through one's own results, and what a monitor counts.
 
 use crate::member::Member;
-use crate::units::Kilograms;
 
-use super::fitness::Fitness;
+use super::fitness::{Fitness, SPEED_1600, WATTS_PER_KG, between, kilograms};
 
 /// Time over distance of one person, a straight line through the results on a scale of logarithms. Riegel 1981 found the exponent;
 /// it is taken from the results where there are two.
@@ -28,14 +27,8 @@ const RUN_SLOW: f64 = 0.02;
 const ERG_SHORT: f64 = 1.07;
 const ERG_LONG: f64 = 1.06;
 const ERG_SLOW: f64 = 0.01;
-/// 1600 m in seconds of a runner at the slow end, and how many times quicker the quick end is.
-const SLOW_1600_S: f64 = 640.0;
-const QUICKER: f64 = 1.94;
 /// A bike goes about twice as far as a rower at the same power.
 const BIKE_METRES: f64 = 2.0;
-/// Usual watts a kilogram over 2000 m where nothing is on file, slow end, and how many times more at the quick end.
-const SLOW_WATTS: f64 = 1.82;
-const MORE_WATTS: f64 = 2.38;
 
 impl Curve {
     fn new(mut points: Vec<(f64, f64)>, short: f64, long: f64, guess: bool) -> Self {
@@ -59,7 +52,7 @@ impl Curve {
                 Self::new(vec![a, b], RUN_SHORT, long, false)
             }
             (None, None) => {
-                let b = (1600.0, SLOW_1600_S / QUICKER.powf(quick));
+                let b = (1600.0, 1600.0 / between(SPEED_1600, quick));
                 let a = (400.0, b.1 / 4.0_f64.powf(RUN_MIDDLE));
                 Self::new(vec![a, b], RUN_SHORT, long, true)
             }
@@ -70,9 +63,7 @@ impl Curve {
     pub fn row(member: &Member, fitness: &Fitness) -> Self {
         let slow = ERG_SLOW * (1.0 - fitness.value).clamp(0.0, 1.5);
         let seconds = member.row_2k_s.map(f64::from).unwrap_or_else(|| {
-            let usual = if member.takes_first_of_pair() { 83.0 } else { 67.0 };
-            let kg = member.bodyweight.map_or(usual, Kilograms::kg).max(35.0);
-            metre_seconds(SLOW_WATTS * MORE_WATTS.powf(fitness.value) * kg) * 2000.0
+            metre_seconds(between(WATTS_PER_KG, fitness.value) * kilograms(member)) * 2000.0
         });
         Self::new(vec![(2000.0, seconds)], ERG_SHORT, ERG_LONG + slow, member.row_2k_s.is_none())
     }

@@ -515,18 +515,17 @@ impl<'a> Walk<'a> {
     }
 }
 
+/// Repetitions where none are said.
+const A_HANDFUL: f64 = 10.0;
+
 /// How much of a piece of work, both sides counted; none when it is open. The lighter number of a pair
 /// of calories or metres goes to who takes the lighter load.
 fn amount(work: &Work, rung: Option<u32>, athlete: &Athlete<'_>) -> Option<f64> {
-    let sides = work.dose.sides();
-    match (work.dose.amount, rung) {
-        (Amount::Fixed { first, second }, _) => {
-            let own = if athlete.member.takes_first_of_pair() { first } else { second.unwrap_or(first) };
-            Some(own * sides)
-        }
-        (Amount::Scheme, Some(rung)) => Some(f64::from(rung) * sides),
-        (Amount::Max, _) => None,
+    let own = work.dose.amount.own(athlete.member.takes_first_of_pair(), rung);
+    match work.dose.amount {
+        Amount::Max => None,
         // Not said: a handful, so that time goes by.
-        (Amount::Open | Amount::Scheme, _) => Some(10.0),
+        Amount::Open | Amount::Scheme if own.is_none() => Some(A_HANDFUL),
+        _ => own.map(|own| own * work.dose.sides()),
     }
 }

@@ -1,6 +1,6 @@
 //! Planning a day again: a click changes one thing, and what it does not touch is taken from the plan before.
 
-use super::{Decisions, Plan, StrengthPlan};
+use super::{Decisions, PiecePlan, Plan, StrengthPlan};
 use crate::gym::Gym;
 use crate::member::Member;
 use crate::movement::Catalogue;
@@ -68,12 +68,21 @@ impl<'a> Before<'a> {
         part: &Part,
     ) -> Option<KnownPiece<'a>> {
         let known = self.plan.pieces.get(place).filter(|known| known.part == n)?;
+        let (then, edit) = (self.request.decisions.pieces.of(place), now.decisions.pieces.of(place));
+        self.known(now, known, part).filter(|_| then.asks_the_same(&edit))
+    }
+
+    /// As [`piece`](Self::piece), of a part that stands beside the pieces; nobody decides anything about it.
+    pub(super) fn beside(&self, now: &Request<'_>, n: usize, part: &Part) -> Option<KnownPiece<'a>> {
+        self.known(now, self.plan.beside.iter().find(|known| known.part == n)?, part)
+    }
+
+    fn known(&self, now: &Request<'_>, known: &'a PiecePlan, part: &Part) -> Option<KnownPiece<'a>> {
         let versions = &known.versions;
         let same_part = versions.first().is_some_and(|written| written.part == *part);
-        let (then, edit) = (self.request.decisions.pieces.of(place), now.decisions.pieces.of(place));
         let limits = |members: &'a [Member]| members.iter().flat_map(|member| &member.limits);
         let same_limits = limits(self.request.members).eq(now.members.iter().flat_map(|m| &m.limits));
-        (same_part && then.asks_the_same(&edit)).then(|| KnownPiece {
+        same_part.then(|| KnownPiece {
             board: same_limits.then_some(versions),
             own: self.request.members.iter().zip(known.members.iter().map(|own| &own.options)).collect(),
         })
@@ -87,7 +96,8 @@ mod tests {
     use crate::read::read;
     use crate::versions::VersionName;
 
-    const DAY: &str = "Back squat 5x5 @ 75 %\n\n21-15-9 for time, cap 12\nthrusters 40/30 kg\npull-ups";
+    const DAY: &str = "Back squat 5x5 @ 75 %\n\n21-15-9 for time, cap 12\nthrusters 40/30 kg\npull-ups\n\n\
+                       Skill: EMOM 8\n3 strict pull-ups";
 
     fn class() -> Vec<Member> {
         ["Ada", "Ben", "Cyd"].map(|name| Member { name: name.to_owned(), ..Member::default() }).to_vec()

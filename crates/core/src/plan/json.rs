@@ -165,8 +165,8 @@ fn members(piece: &PiecePlan, people: &[Member]) -> Vec<Value> {
 }
 
 fn member_json(member: &MemberPiece, person: &Member, piece: &PiecePlan, part: &Part) -> Value {
-    let (chosen, written) = (member.chosen(), member.as_written());
-    let mut value = json!({
+    let chosen = member.chosen();
+    json!({
         "name": member.name,
         "part": piece.part,
         "version": chosen.version.label(),
@@ -174,37 +174,34 @@ fn member_json(member: &MemberPiece, person: &Member, piece: &PiecePlan, part: &
         "reason": chosen.reason,
         "loads": loads(chosen),
         "work": work_rows(&chosen.tree, person.takes_first_of_pair()),
-        "predicted": predicted(&chosen.predicted, part),
+        "predicted": with_intervals(chosen, part),
         "chance": number(chosen.predicted.chance),
         "on_stimulus": chosen.on_stimulus,
         "guess": chosen.predicted.guess,
-        "as_written": {
-            "chance": number(written.predicted.chance),
-            "on_stimulus": written.on_stimulus,
-        },
+        "as_written": as_written(member, part),
         "by_coach": member.options.by_coach,
         "ahead": member.is_ahead(&piece.window),
         "next_best": member.next().map(|next| json!({"version": next.version.label(), "reason": next.reason})),
         "pacing": member.targets,
-    });
+    })
+}
+
+/// What to expect of the text as it stands; of who cannot do it, why.
+fn as_written(member: &MemberPiece, part: &Part) -> Value {
     if let Some((movement, reason)) = &member.cannot {
-        value["as_written"] = json!({
-            "chance": null, "on_stimulus": false, "cannot": {"movement": movement, "reason": reason},
-        });
+        let cannot = json!({"movement": movement, "reason": reason});
+        return json!({"chance": null, "on_stimulus": false, "cannot": cannot});
     }
-    for (key, choice) in [("as_written", written), ("predicted", chosen)] {
-        if key == "as_written" && member.cannot.is_some() {
-            continue;
-        }
-        if let Some(object) = value[key].as_object_mut() {
-            if let (Value::Object(prediction), true) =
-                (predicted(&choice.predicted, part), key == "as_written")
-            {
-                object.extend(prediction);
-            }
-            object.extend(intervals(choice, part));
-        }
-    }
+    let written = member.as_written();
+    let mut value = with_intervals(written, part);
+    value.insert("chance".to_owned(), number(written.predicted.chance));
+    value.insert("on_stimulus".to_owned(), written.on_stimulus.into());
+    Value::Object(value)
+}
+
+fn with_intervals(choice: &Choice, part: &Part) -> Map<String, Value> {
+    let mut value = intervals(choice, part);
+    value.extend(predicted(&choice.predicted, part));
     value
 }
 
@@ -240,9 +237,9 @@ fn loads(choice: &Choice) -> Value {
     Value::Object(map)
 }
 
-fn predicted(prediction: &Prediction, part: &Part) -> Value {
+fn predicted(prediction: &Prediction, part: &Part) -> Map<String, Value> {
     let quantiles = |q: Quantiles, scale: fn(f64) -> f64| json!({"p10": number(scale(q.p10)), "p50": number(scale(q.p50)), "p90": number(scale(q.p90))});
-    match prediction.measure {
+    let found = match prediction.measure {
         Measure::Rounds => json!({"rounds": quantiles(prediction.spread, |v| (v * 100.0).round() / 100.0)}),
         Measure::Reps => json!({"reps": quantiles(prediction.spread, f64::round)}),
         Measure::FailedRound => json!({"failed_round": quantiles(prediction.spread, f64::round)}),
@@ -254,7 +251,8 @@ fn predicted(prediction: &Prediction, part: &Part) -> Value {
             let capped = part.cap_s.is_some_and(|cap| prediction.spread.p50 > f64::from(cap));
             json!({"finish_s": quantiles(prediction.spread, tenth_of), "capped": capped})
         }
-    }
+    };
+    found.as_object().cloned().unwrap_or_default()
 }
 
 fn tenth_of(value: f64) -> f64 {

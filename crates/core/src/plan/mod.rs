@@ -245,12 +245,15 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
                 let known = before.and_then(|before| before.piece(&request, pieces.len(), n, part));
                 pieces.push(piece_plan(n, part, members, &edit, &world, known, stop)?);
             }
-            PartKind::Skill | PartKind::Home
-                if !works(&part.tree).is_empty() && budget.piece(steps_of(part, &world)) =>
-            {
-                beside.push(piece_plan(n, part, members, &PieceEdit::default(), &world, None, stop)?);
+            PartKind::Skill | PartKind::Home if works(&part.tree).is_empty() => {}
+            PartKind::Skill | PartKind::Home if !budget.piece(steps_of(part, &world)) => {
+                unplanned.push(too_much(n, "work"));
             }
-            _ => {}
+            PartKind::Skill | PartKind::Home => {
+                let known = before.and_then(|before| before.beside(&request, n, part));
+                beside.push(piece_plan(n, part, members, &PieceEdit::default(), &world, known, stop)?);
+            }
+            PartKind::Warmup | PartKind::Accessory | PartKind::Mobility => {}
         }
     }
     if stop.is_stopped() {

@@ -4,7 +4,7 @@ use serde::Serialize;
 
 use crate::movement::{MovementId, Unit};
 use crate::print::number;
-use crate::session::{Amount, LoadUnit, Node, Sharing, Work};
+use crate::session::{LoadUnit, Node, Sharing, Work};
 
 /// One movement at one load, as one person does it.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -106,13 +106,7 @@ impl Rows {
     }
 
     fn add(&mut self, work: &Work, at: Place) {
-        let each = match (work.dose.amount, at.rung) {
-            (Amount::Fixed { first, second }, _) => {
-                Some(if self.first { first } else { second.unwrap_or(first) })
-            }
-            (Amount::Scheme, Some(rung)) => Some(f64::from(rung)),
-            _ => None,
-        };
+        let each = work.dose.amount.own(self.first, at.rung);
         let whole = each.filter(|_| !at.open).map(|each| each * work.dose.sides() * at.times);
         let row = WorkRow {
             movement: work.movement.clone(),

@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use super::board::{ClassVersion, start};
-use super::changes::Changes;
+use super::changes::{Changes, Swap};
 use super::fit::{COMFORT, Fitter};
 use super::home::HomeKit;
 use super::ladder::Ladders;
@@ -15,7 +15,7 @@ use crate::gym::Gym;
 use crate::member::{Experience, Member};
 use crate::movement::Catalogue;
 use crate::pacing::{Athlete, Days, Model, Prediction, Run, Side, Verdict, Window, predict};
-use crate::session::{Node, Part};
+use crate::session::{Node, Part, works};
 
 /// A member's version of a piece, with what to expect of it.
 #[derive(Clone, Debug, PartialEq)]
@@ -111,7 +111,7 @@ pub(super) fn options(
     let athlete = Athlete::new(member);
     let written = for_member(part, member, world.gym, world.catalogue);
     let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
-    let search = Search { fitter: &fitter, part, more };
+    let search = Search { fitter: &fitter, part, more, lacking: what_cannot_be(&written, &athlete, world) };
     let as_written = search.assess(VersionName::AsWritten, &Changes::none(), false);
     let all: Vec<Choice> = board.iter().map(|version| search.option(version, &as_written)).collect();
     let best = search.best(&all);
@@ -130,6 +130,8 @@ struct Search<'a> {
     part: &'a Part,
     /// Whether the coach has asked for more for those who are ahead.
     more: bool,
+    /// Swaps for what the member spares or cannot do yet.
+    lacking: Vec<Swap>,
 }
 
 impl Search<'_> {
@@ -152,19 +154,22 @@ impl Search<'_> {
             VersionName::AsWritten | VersionName::Lighter => Vec::new(),
             VersionName::Simpler => {
                 // Who lacks only one of the skills keeps the others.
-                let own = what_cannot_be(written, athlete, world);
-                if own.is_empty() { version.changes.swaps.clone() } else { own }
+                if self.lacking.is_empty() { version.changes.swaps.clone() } else { self.lacking.clone() }
             }
             VersionName::FirstLight => {
                 let mut swaps = version.changes.swaps.clone();
-                let own = what_cannot_be(written, athlete, world);
-                swaps.extend(own.into_iter().filter(|own| {
-                    version.changes.swaps.iter().all(|known| known.rung.from != own.rung.from)
-                }));
+                swaps.extend(
+                    self.lacking
+                        .iter()
+                        .filter(|own| {
+                            version.changes.swaps.iter().all(|known| known.rung.from != own.rung.from)
+                        })
+                        .cloned(),
+                );
                 swaps
             }
             VersionName::AroundIt if athlete.member.limits.is_empty() => version.changes.swaps.clone(),
-            VersionName::AroundIt => what_cannot_be(written, athlete, world),
+            VersionName::AroundIt => self.lacking.clone(),
             VersionName::AtHome => match &own_kit {
                 Some(kit) => to_home(written, kit, world),
                 None => version.changes.swaps.clone(),
@@ -194,7 +199,8 @@ impl Search<'_> {
             if as_it_stands { (self.fitter.written.clone(), Vec::new()) } else { self.fitter.tree(changes) };
         let (predicted, run) = predict(&tree, athlete, world.catalogue, world.model, window, world.days);
         let broken = self.fitter.broken(&tree);
-        let allowed = broken.is_empty();
+        // A piece of which nothing is left is no version of it.
+        let allowed = broken.is_empty() && !works(&tree).is_empty();
         let likely = predicted.chance >= world.model.intent.chance;
         let reason = self.reason(&predicted, &broken, &edits);
         let (departure, on_stimulus) = (changes.departure(), likely && allowed);
@@ -227,11 +233,7 @@ impl Search<'_> {
     /// who has one that the text loads, and for nobody else.
     fn order(&self, all: &[Choice]) -> Vec<usize> {
         let member = self.fitter.athlete.member;
-        let against_limit = self
-            .fitter
-            .broken(self.fitter.written)
-            .iter()
-            .any(|cause| matches!(cause, Against::Limit { .. } | Against::Ceiling));
+        let against_limit = self.fitter.broken(self.fitter.written).iter().any(Against::is_limit);
         let names: &[VersionName] = match (against_limit, member.experience) {
             (true, _) => &[VersionName::AroundIt],
             (_, Experience::New) => {
@@ -242,8 +244,7 @@ impl Search<'_> {
             }
         };
         // Who can do every movement is given the movements; a version without any other would only be Lighter under another name.
-        let Fitter { athlete, world, written, .. } = *self.fitter;
-        let lacks = !what_cannot_be(written, athlete, world).is_empty();
+        let lacks = !self.lacking.is_empty();
         let says_what_it_is = |n: &usize| {
             let for_others = match all[*n].version {
                 VersionName::Simpler => !lacks && member.experience > Experience::New,

@@ -1,5 +1,6 @@
 //! The ground that every version stands on: nothing that somebody spares, and no load above what their words allow. It comes after all
-//! else that makes a version, so that no swap, no lever and no coach's choice of version can leave it.
+//! else that makes a version, so that no swap and no lever can leave it. *As written* is the text itself and not a version of it: it
+//! counts as against a rule for who is spared something, and where a coach chooses it nevertheless it stands as their word.
 
 use super::choose::World;
 use super::rewrite::{Edit, available};

@@ -1,5 +1,7 @@
 //! Rewrites: from a tree to a tree, with the edits that were made and the reason of each.
 
+use std::collections::BTreeSet;
+
 use serde::Serialize;
 
 use super::ladder::Rung;
@@ -7,7 +9,7 @@ use super::numbers;
 use crate::gym::{Gym, sizes};
 use crate::member::Member;
 use crate::movement::{Catalogue, LoadKind, Movement, Unit};
-use crate::session::{Amount, Dose, Load, LoadUnit, Node, Part, Work};
+use crate::session::{Amount, Dose, Load, LoadUnit, Node, Part, Work, works};
 use crate::strength::{load_bar, max_for};
 use crate::units::{Kilograms, WeightUnit, clock_s, plain};
 
@@ -48,8 +50,9 @@ pub fn personal(tree: &Node, first_of_pair: bool) -> Node {
             let own = if first_of_pair { load.first } else { load.second.unwrap_or(load.first) };
             *load = Load { first: own, second: None, ..*load };
         }
-        if let Amount::Fixed { first, second: Some(second) } = work.dose.amount {
-            let own = if first_of_pair { first } else { second };
+        if let (Amount::Fixed { .. }, Some(own)) =
+            (work.dose.amount, work.dose.amount.own(first_of_pair, None))
+        {
             work.dose.amount = Amount::Fixed { first: own, second: None };
         }
         Node::Work(work)
@@ -58,7 +61,13 @@ pub fn personal(tree: &Node, first_of_pair: bool) -> Node {
 
 /// The piece as one member does it: [`personal`], and what is written as a share of the 1RM as a load of their own.
 pub fn for_member(part: &Part, member: &Member, gym: &Gym, catalogue: &Catalogue) -> Node {
-    let of_all = part.strength.percent.first();
+    // A share that stands for the whole part is of its one barbell; of two it could be either's.
+    let barbells: BTreeSet<_> = works(&part.tree)
+        .into_iter()
+        .filter(|work| catalogue.get(&work.movement).is_some_and(Movement::is_barbell))
+        .map(|work| &work.movement)
+        .collect();
+    let of_all = part.strength.percent.first().filter(|_| barbells.len() == 1);
     personal(&part.tree, member.takes_first_of_pair()).map_work(&mut |work| {
         let mut work = work.clone();
         let share = work.percent.first().or(of_all).map(|[low, high]| (low + high) / 200.0);

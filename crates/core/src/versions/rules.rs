@@ -50,6 +50,18 @@ pub enum Against {
     },
 }
 
+impl Against {
+    /// Whether it is a matter of what somebody's words allow.
+    pub fn is_limit(&self) -> bool {
+        matches!(self, Self::Limit { .. } | Self::Ceiling)
+    }
+
+    /// Whether less weight mends it.
+    pub fn is_too_heavy(&self) -> bool {
+        matches!(self, Self::Load { .. } | Self::Ceiling)
+    }
+}
+
 /// The first thing that speaks against a piece of work: limits before skill before load.
 pub(super) fn against(
     work: &Work,

@@ -59,8 +59,7 @@ fn rung_for(
         rung.to.iter().all(|(to, factor)| {
             let work = Work::new(to.clone(), Dose::reps((set * factor).round().max(1.0) as u32));
             let blocked = against(&work, set * factor, athlete, world);
-            world.catalogue.get(to).is_some()
-                && !matches!(blocked, Some(ref cause) if !matches!(cause, Against::Load { .. } | Against::Ceiling))
+            world.catalogue.get(to).is_some() && blocked.is_none_or(|cause| cause.is_too_heavy())
         })
     };
     let rungs: Vec<Rung> = match cause {

@@ -111,7 +111,7 @@ fn falling(reps: u32, sets: u32) -> Vec<u32> {
     let all: f64 = (0..sets).map(weight).sum();
     let mut left = reps;
     let mut weight_left = all;
-    (0..sets)
+    let mut found: Vec<u32> = (0..sets)
         .map(|n| {
             let rest = sets - n - 1;
             let share = (f64::from(left) * weight(n) / weight_left).round() as u32;
@@ -120,7 +120,10 @@ fn falling(reps: u32, sets: u32) -> Vec<u32> {
             left = left.saturating_sub(now);
             now
         })
-        .collect()
+        .collect();
+    // Rounding may put a 1 before a 2.
+    found.sort_unstable_by(|a, b| b.cmp(a));
+    found
 }
 
 #[cfg(test)]
@@ -143,6 +146,7 @@ mod tests {
             prop_assert_eq!(found.iter().sum::<u32>(), reps);
             prop_assert_eq!(found.len() as u32, sets);
             prop_assert!(found.iter().all(|set| *set >= 1));
+            prop_assert!(found.windows(2).all(|pair| pair[1] <= pair[0]), "{:?}", found);
         }
     }
 }
