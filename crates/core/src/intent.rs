@@ -3,12 +3,11 @@
 
 use serde::Serialize;
 
-use crate::member::{Experience, Max, Member, Sex};
-use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Athlete, MUSCLES, Model, Window, intended_window};
+use crate::member::Sex;
+use crate::movement::Catalogue;
+use crate::pacing::{Athlete, MUSCLES, Model, Window, intended_window, regular};
 use crate::print::in_words;
 use crate::session::{Part, totals, works};
-use crate::units::Kilograms;
 
 /// How a written load should feel to the person it was written for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize)]
@@ -84,21 +83,9 @@ pub fn named_intent(part: &Part, catalogue: &Catalogue, model: &Model) -> NamedI
     }
 }
 
-/// Lifts of somebody whom the first number of a written pair is made for, in kilograms; coaching judgement.
-const WRITTEN_FOR: [(&str, f64); 4] =
-    [("back-squat", 130.0), ("deadlift", 160.0), ("bench-press", 95.0), ("strict-press", 60.0)];
-
-/// The heaviest written load against the usual lifts of the one it was written for: an experienced member,
-/// first of the written pair, no results on file.
+/// The heaviest written load against what the regular lifts once; the first of a pair is a man's.
 fn load_feel(part: &Part, catalogue: &Catalogue, model: &Model) -> Option<LoadFeel> {
-    let maxes = WRITTEN_FOR.map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg))));
-    let experienced = Member {
-        sex: Some(Sex::M),
-        experience: Experience::Advanced,
-        maxes: maxes.into(),
-        ..Member::default()
-    };
-    let athlete = Athlete::new(&experienced);
+    let athlete = Athlete::new(regular(Sex::M));
     works(&part.tree)
         .into_iter()
         .filter_map(|work| athlete.ability(work, catalogue, model).percent)

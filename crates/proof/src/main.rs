@@ -1,5 +1,5 @@
-//! Long proofs: `cargo run --release -p proof -- NAME`. Each prints a table and ends with 1 when a bar is not kept. All but `hand` need the
-//! server that `LANTERN_TEST_DATABASE_URL` names, as the tests do; the tests hold a short form of each.
+//! Long proofs: `cargo run --release -p proof -- NAME`. Each prints a table and ends with 1 when a bar is not kept. Those of the running application need
+//! the server that `LANTERN_TEST_DATABASE_URL` names, as the tests do; the tests hold a short form of each.
 
 use std::any::Any;
 use std::io::{BufRead, BufReader};
@@ -29,9 +29,10 @@ fn main() -> ExitCode {
         "texts" => texts(),
         "silence" => silence(),
         "hand" => hand(number.unwrap_or(30) as u64),
+        "windows" => windows(),
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default()),
         _ => {
-            eprintln!("proof NAME: requests [count], texts, silence, hand [seeds]");
+            eprintln!("proof NAME: requests [count], texts, silence, hand [seeds], windows");
             return ExitCode::from(2);
         }
     };
@@ -102,6 +103,17 @@ fn hand(seeds: u64) -> bool {
         );
     }
     kept
+}
+
+/// Written windows, hidden and inferred.
+fn windows() -> bool {
+    let rows = sweeps::windows::rows(&sweeps::fixtures::fixtures().expect("the fixtures are there"));
+    println!("{:<44}{:>18}{:>18}{:>8}  piece", "text", "written", "inferred", "covered");
+    rows.iter().for_each(|row| println!("{row}"));
+    let (covered, widest) =
+        (sweeps::windows::covered(&rows), rows.iter().map(|row| row.width()).fold(1.0, f64::max));
+    println!("{:.0} % of {} covered by half or more, the widest {widest:.2}", covered * 100.0, rows.len());
+    covered >= sweeps::windows::COVERED && widest <= sweeps::windows::WIDEST + 1e-9
 }
 
 /// The application in a process of its own, so that its memory is nobody else's.

@@ -2,24 +2,29 @@
 //!
 //! [`model`] holds the parameters, [`ability`] what a member can do of one movement at one load,
 //! [`simulate`] walks the tree once with one day's luck, [`strategy`] compares ways to break sets, [`spread`] repeats that and reads off low,
-//! middle and high, and [`window`] says what counts as on stimulus.
+//! middle and high, `intend` says which result a piece is meant to have,
+//! `regular` for whom it was written, and [`window`] what lies inside.
 
 pub mod ability;
 pub mod engine;
 pub mod fitness;
+mod intend;
 pub mod model;
+mod regular;
 pub mod simulate;
 pub mod spread;
 pub mod strategy;
 mod verdict;
-pub mod window;
+mod window;
 
 pub use ability::{Ability, Athlete, MUSCLES};
 pub use engine::Machine;
 pub use fitness::{Evidence, Fitness};
+pub use intend::intended_window;
 pub use model::Model;
+pub use regular::{regular, typical_member};
 pub use simulate::{How, Luck, Mark, Run, machine_pace, simulate, simulate_as};
 pub use spread::{Days, Prediction, Quantiles, predict};
 pub use strategy::{Outcome, Strategy, compare_strategies};
 pub use verdict::Verdict;
-pub use window::{Measure, Side, Window, intended_window, typical_member};
+pub use window::{Measure, Side, Window};

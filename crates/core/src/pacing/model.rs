@@ -79,10 +79,14 @@ pub struct LuckSpread {
 #[derive(Clone, Debug, Deserialize)]
 #[expect(missing_docs, reason = "explained in data/pacing.toml")]
 pub struct IntentRule {
-    pub window: f64,
+    pub width: f64,
+    pub cap_share: f64,
+    pub cap_weight: f64,
+    pub longer: f64,
+    pub usual_s: f64,
+    pub towards_usual: f64,
     pub chance: f64,
-    pub share_of_max: f64,
-    pub level: f64,
+    pub most_of_max: f64,
 }
 
 /// What is fitted to a table of what pieces really take, rather than typed; see `docs/model.md`.

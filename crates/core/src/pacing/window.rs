@@ -2,13 +2,9 @@
 
 use serde::Serialize;
 
-use super::ability::Athlete;
-use super::model::Model;
-use super::simulate::{Luck, Run, simulate};
+use super::simulate::Run;
 use super::spread::Quantiles;
-use crate::member::{Experience, Max, Member, Sex};
-use crate::movement::{Catalogue, Pattern};
-use crate::session::{Format, Intent, Part, Score, works};
+use crate::session::Part;
 use crate::units::{clock, plain};
 
 /// What is measured.
@@ -86,7 +82,7 @@ pub enum Side {
 const REST_OF_A_ROUND: f64 = 0.999;
 
 /// The end of the last round that is meant.
-fn through(rounds: f64) -> f64 {
+pub(super) fn through(rounds: f64) -> f64 {
     if rounds.fract() == 0.0 { rounds + REST_OF_A_ROUND } else { rounds }
 }
 
@@ -189,107 +185,10 @@ impl Window {
     }
 }
 
-/// The window of a part: what is written, else what a competent regular at the written loads would do,
-/// give or take fifteen per cent.
-pub fn intended_window(part: &Part, catalogue: &Catalogue, model: &Model) -> Window {
-    let measure = measure_of(part);
-    if let Some(target) = part.target.filter(|target| target.is_given()) {
-        let (low, high) = match measure {
-            Measure::Finish | Measure::SlowestInterval => {
-                (target.low_s.map(f64::from), target.high_s.map(f64::from))
-            }
-            Measure::Rounds => (target.rounds_low, target.rounds_high.map(through)),
-            _ => (target.reps_low.map(f64::from), target.reps_high.map(f64::from)),
-        };
-        if low.is_some() || high.is_some() {
-            return Window { measure, low, high, inferred: false, why: "written in the session".to_owned() };
-        }
-    }
-    let round_limit = part.intents.iter().find_map(|intent| match intent {
-        Intent::RoundUnder(seconds) => Some(f64::from(*seconds)),
-        _ => None,
-    });
-    if let (Some(limit), Measure::SlowestInterval) = (round_limit, measure) {
-        let why = "each round within the written time".to_owned();
-        return Window { measure, low: None, high: Some(limit), inferred: false, why };
-    }
-    if part.format == Some(Format::Every) {
-        // Work that leaves too little rest stops being the intended work: 15 s on a minute, and at
-        // least 20 % of longer intervals (coaching practice).
-        let interval = f64::from(part.interval_s.unwrap_or(60));
-        let limit = interval - (interval * 0.2).max(12.0);
-        let why = format!("leaves at least {} of each {}", clock(interval - limit), clock(interval));
-        return Window { measure, low: None, high: Some(limit), inferred: true, why };
-    }
-    let reference = typical_member(part, Sex::M, catalogue, model);
-    let run = simulate(&part.tree, &Athlete::new(&reference), catalogue, model, Luck::MEDIAN);
-    let middle = measure.of(&run);
-    let spread = model.intent.window;
-    let (low, mut high) = (middle * (1.0 - spread), middle * (1.0 + spread));
-    if let (Some(cap), Measure::Finish) = (part.cap_s, measure) {
-        high = high.min(f64::from(cap));
-    }
-    let why = format!(
-        "not written: a regular at these loads would take {}, give or take 15 %",
-        measure.show(middle)
-    );
-    Window { measure, low: Some(low.min(high * 0.85)), high: Some(high), inferred: true, why }
-}
-
-fn measure_of(part: &Part) -> Measure {
-    match (part.format, part.score) {
-        (Some(Format::UntilFailure), _) => Measure::FailedRound,
-        (_, Some(Score::SlowestInterval)) | (Some(Format::Every), _) => Measure::SlowestInterval,
-        (Some(Format::Amrap), _)
-            if part.target.is_some_and(|t| t.reps_low.is_some() || t.reps_high.is_some()) =>
-        {
-            Measure::Reps
-        }
-        (Some(Format::Amrap), Some(Score::Reps)) if part.target.is_none_or(|t| t.rounds_low.is_none()) => {
-            Measure::Reps
-        }
-        (Some(Format::Amrap), _) => Measure::Rounds,
-        (Some(Format::Tabata), _) => Measure::Reps,
-        (Some(Format::Intervals), Some(Score::Reps)) => Measure::Reps,
-        _ => Measure::Finish,
-    }
-}
-
-/// The member that the text was written for: a competent regular for whom the written loads are the
-/// usual share of the 1RM.
-pub fn typical_member(part: &Part, sex: Sex, catalogue: &Catalogue, model: &Model) -> Member {
-    let heavier = sex == Sex::M;
-    let mut member = Member {
-        name: "a regular".to_owned(),
-        sex: Some(sex),
-        experience: Experience::Intermediate,
-        row_2k_s: Some(if heavier { 460 } else { 510 }),
-        run_400_s: Some(if heavier { 85 } else { 95 }),
-        ..Member::default()
-    };
-    for work in works(&part.tree) {
-        let Some(movement) = catalogue.get(&work.movement) else { continue };
-        let load = work.load.as_ref();
-        let weight = load.and_then(|load| if heavier { load.weight() } else { load.lighter_weight() });
-        if let (true, Some(weight)) = (movement.takes_weight(), weight) {
-            let max = Max::on_file(weight.share(1.0 / model.intent.share_of_max));
-            member.maxes.entry(movement.id.clone()).or_insert(max);
-        }
-        if movement.skill >= 2 && movement.load_kind == crate::movement::LoadKind::None {
-            let best = match (movement.pattern, movement.skill) {
-                (Pattern::Jump, _) => 60,
-                (_, 4) => 5,
-                _ => 15,
-            };
-            member.best_reps.entry(movement.id.clone()).or_insert(best);
-        }
-    }
-    member
-}
-
 #[cfg(test)]
 mod tests {
-    use super::*;
+    use crate::movement::Catalogue;
+    use crate::pacing::{Model, intended_window};
     use crate::read::read;
 
     #[test]

@@ -184,7 +184,8 @@ fn load_for(rung: &Rung, old: Option<Kilograms>, member: &Member, world: &World<
     Some(old.map_or(wanted, |old| wanted.min(old)))
 }
 
-/// The board's tree from those of two members: where they differ in a number, both stand there, as in `43/30 kg`.
+/// The board's tree from those of two members: where the second has a lower number, both stand there, as in `43/30 kg`;
+/// nobody writes a pair the other way round.
 pub(super) fn side_by_side(first: &Node, second: &Node) -> Node {
     let others = works(second).into_iter().cloned().collect::<Vec<_>>();
     if others.len() != works(first).len() {
@@ -198,13 +199,13 @@ pub(super) fn side_by_side(first: &Node, second: &Node) -> Node {
         };
         if let (Some(load), Some(lower)) = (&mut work.load, other.load)
             && load.unit == lower.unit
-            && load.first != lower.first
+            && load.first > lower.first
         {
             load.second = Some(lower.first);
         }
         if let (Amount::Fixed { first: a, second: pair @ None }, Amount::Fixed { first: b, .. }) =
             (&mut work.dose.amount, other.dose.amount)
-            && *a != b
+            && *a > b
         {
             *pair = Some(b);
         }

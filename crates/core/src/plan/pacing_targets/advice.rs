@@ -288,9 +288,9 @@ mod tests {
             &targets("For time, cap 13\n90 wall balls 6/4 kg\nevery time you break: run 100 m"),
             "breaks, and the penalty"
         ));
-        let team = targets("Teams of 3, one works, two rest\nFor time, cap 30\n120 cal row\n90 push-ups");
+        let team = targets("Teams of 3, one works, two rest\nFor time, cap 30\n120 cal row\n90 air squats");
         assert!(
-            says(&team, "push-up: about 30 of 90, in turns of")
+            says(&team, "air squat: about 30 of 90, in turns of")
                 && says(&team, "row: about 40 cal of 120 cal"),
             "{team:?}"
         );

@@ -1,0 +1,214 @@
+//! Which result a piece is meant to have: as it is written, else as coaches usually mean such a piece.
+
+use super::ability::Athlete;
+use super::model::{IntentRule, Model};
+use super::regular::typical_member;
+use super::simulate::{Luck, simulate};
+use super::window::{Measure, Window, through};
+use crate::member::Sex;
+use crate::movement::Catalogue;
+use crate::session::{Format, Intent, Part, Score};
+use crate::units::clock;
+
+/// The window of a part: what is written, else what a regular would do of it, drawn towards what its cap is there for.
+pub fn intended_window(part: &Part, catalogue: &Catalogue, model: &Model) -> Window {
+    let measure = measure_of(part);
+    written(part, measure)
+        .or_else(|| rest_to_be_left(part))
+        .unwrap_or_else(|| inferred(part, measure, catalogue, model))
+}
+
+fn written(part: &Part, measure: Measure) -> Option<Window> {
+    let is = |low, high, why: &str| Window { measure, low, high, inferred: false, why: why.to_owned() };
+    if let Some(target) = part.target.filter(|target| target.is_given()) {
+        let (low, high) = match measure {
+            Measure::Finish | Measure::SlowestInterval => {
+                (target.low_s.map(f64::from), target.high_s.map(f64::from))
+            }
+            Measure::Rounds => (target.rounds_low, target.rounds_high.map(through)),
+            _ => (target.reps_low.map(f64::from), target.reps_high.map(f64::from)),
+        };
+        if low.is_some() || high.is_some() {
+            return Some(is(low, high, "written in the session"));
+        }
+    }
+    let limit = part.intents.iter().find_map(|intent| match intent {
+        Intent::RoundUnder(seconds) => Some(f64::from(*seconds)),
+        _ => None,
+    });
+    let each = limit.filter(|_| measure == Measure::SlowestInterval);
+    each.map(|limit| is(None, Some(limit), "each round within the written time"))
+}
+
+/// Work that leaves too little rest stops being the intended work: 15 s on a minute, and at least 20 % of longer intervals (coaching
+/// practice).
+fn rest_to_be_left(part: &Part) -> Option<Window> {
+    if part.format != Some(Format::Every) {
+        return None;
+    }
+    let interval = f64::from(part.interval_s.unwrap_or(60));
+    let limit = interval - (interval * 0.2).max(12.0);
+    let why = format!("leaves at least {} of each {}", clock(interval - limit), clock(interval));
+    Some(Window { measure: Measure::SlowestInterval, low: None, high: Some(limit), inferred: true, why })
+}
+
+fn inferred(part: &Part, measure: Measure, catalogue: &Catalogue, model: &Model) -> Window {
+    let regular = typical_member(part, Sex::M, catalogue, model);
+    let run = simulate(&part.tree, &Athlete::new(&regular), catalogue, model, Luck::MEDIAN);
+    let does = measure.of(&run);
+    let rule = &model.intent;
+    let cap = part.cap_s.map(f64::from).filter(|_| measure == Measure::Finish);
+    let middle = match (measure, cap) {
+        (Measure::Finish, Some(cap)) => rule.with_cap(does, cap),
+        (Measure::Finish, None) => rule.without_cap(does),
+        _ => does,
+    };
+    let far = rule.width.sqrt();
+    let (low, high) = rounded(measure, middle / far, middle * far);
+    let high = cap.map_or(high, |cap| high.min(cap));
+    let mut why = format!("not written: a regular would take {}", measure.show(does));
+    if let Some(cap) = cap {
+        why = format!("{why}, and a cap of {} is meant for who takes longest", clock(cap));
+    }
+    Window { measure, low: Some(low), high: Some(high), inferred: true, why }
+}
+
+impl IntentRule {
+    /// The middle of the window of a piece with a cap, in seconds, from what a regular takes.
+    fn with_cap(&self, does: f64, cap: f64) -> f64 {
+        (cap * self.cap_share).powf(self.cap_weight) * (does * self.longer).powf(1.0 - self.cap_weight)
+    }
+
+    /// The same without a cap: coaches write towards a usual length.
+    fn without_cap(&self, does: f64) -> f64 {
+        self.usual_s * (does * self.longer / self.usual_s).powf(self.towards_usual)
+    }
+}
+
+/// Both ends as coaches say them, the high one at most half as much again as the low one.
+fn rounded(measure: Measure, low: f64, high: f64) -> (f64, f64) {
+    let to = |value: f64, step: f64| (value / step).round().max(1.0) * step;
+    match measure {
+        Measure::Finish | Measure::SlowestInterval => {
+            let low = to(low, step_s(low));
+            let high = to(high, step_s(high)).max(low + step_s(low));
+            let widest = low * WIDEST;
+            let step = step_s(widest);
+            (low, if high > widest { (widest / step).floor() * step } else { high })
+        }
+        Measure::Rounds if low >= 2.0 => {
+            let low = low.round();
+            (low, high.round().min((low * WIDEST).floor()).max(low + 1.0))
+        }
+        Measure::Rounds => (low, low * WIDEST),
+        Measure::Reps | Measure::FailedRound => {
+            let low = to(low, step_reps(low));
+            (low, to(high, step_reps(high)).min((low * WIDEST).floor()).max(low))
+        }
+    }
+}
+
+/// The high end of an inferred window is at most so many times its low end.
+const WIDEST: f64 = 1.5;
+
+/// Coaches say times to five seconds below a minute, to a quarter of a minute, to half a minute from three on and to the minute from eight.
+fn step_s(seconds: f64) -> f64 {
+    match seconds {
+        s if s < 60.0 => 5.0,
+        s if s < 180.0 => 15.0,
+        s if s < 480.0 => 30.0,
+        _ => 60.0,
+    }
+}
+
+/// Repetitions in fives from thirty on.
+fn step_reps(reps: f64) -> f64 {
+    if reps < 30.0 { 1.0 } else { 5.0 }
+}
+
+fn measure_of(part: &Part) -> Measure {
+    match (part.format, part.score) {
+        (Some(Format::UntilFailure), _) => Measure::FailedRound,
+        (_, Some(Score::SlowestInterval)) | (Some(Format::Every), _) => Measure::SlowestInterval,
+        (Some(Format::Amrap), _)
+            if part.target.is_some_and(|t| t.reps_low.is_some() || t.reps_high.is_some()) =>
+        {
+            Measure::Reps
+        }
+        (Some(Format::Amrap), Some(Score::Reps)) if part.target.is_none_or(|t| t.rounds_low.is_none()) => {
+            Measure::Reps
+        }
+        (Some(Format::Amrap), _) => Measure::Rounds,
+        (Some(Format::Tabata), _) => Measure::Reps,
+        (Some(Format::Intervals), Some(Score::Reps)) => Measure::Reps,
+        _ if is_of_one_round(part) => Measure::SlowestInterval,
+        _ => Measure::Finish,
+    }
+}
+
+/// A written time shorter than the rests between the rounds is that of one round.
+fn is_of_one_round(part: &Part) -> bool {
+    let longest = part.target.and_then(|target| target.high_s.or(target.low_s));
+    let rests = part.rest.zip(part.rounds);
+    longest
+        .zip(rests)
+        .is_some_and(|(longest, (rest, rounds))| longest < rest.low_s * rounds.saturating_sub(1))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::read::read;
+    use proptest::prelude::*;
+
+    fn window(text: &str) -> Window {
+        let catalogue = Catalogue::standard();
+        intended_window(&read(text, catalogue).session.parts[0], catalogue, Model::standard())
+    }
+
+    #[test]
+    fn a_cap_says_how_long_a_piece_is_meant_to_be() {
+        let piece = "3 rounds for time\n15 thrusters 30/20 kg\n300 m run";
+        let middle = |text: &str| {
+            let window = window(text);
+            (window.low.unwrap() * window.high.unwrap()).sqrt()
+        };
+        let (short, long) = (format!("{piece}\ncap 10"), format!("{piece}\ncap 16"));
+        assert!(middle(&short) < middle(&long));
+        let window = window(&short);
+        assert!(window.inferred && window.high.unwrap() <= 600.0, "{}", window.show());
+        assert!(window.why.contains("10:00"), "{}", window.why);
+    }
+
+    #[test]
+    fn a_time_shorter_than_the_rests_is_of_one_round() {
+        let text = |goal: &str| format!("5 rounds\n300 m row\nrest 2:00 between rounds\ngoal under {goal}");
+        assert_eq!(window(&text("1:10")).measure, Measure::SlowestInterval);
+        assert_eq!(window(&text("16:00")).measure, Measure::Finish);
+    }
+
+    #[test]
+    fn ends_are_said_as_coaches_say_them() {
+        for (low, high, said) in
+            [(101.0, 141.0, (105.0, 135.0)), (350.0, 500.0, (360.0, 480.0)), (700.0, 1010.0, (720.0, 1020.0))]
+        {
+            assert_eq!(rounded(Measure::Finish, low, high), said);
+        }
+        assert_eq!(rounded(Measure::Rounds, 4.7, 6.6), (5.0, 7.0));
+        assert_eq!(rounded(Measure::Rounds, 3.1, 4.4), (3.0, 4.0));
+    }
+
+    proptest! {
+        #[test]
+        fn prop_no_inferred_window_is_wide_or_upside_down(middle in 20.0..6000.0_f64) {
+            let far = Model::standard().intent.width.sqrt();
+            for measure in [Measure::Finish, Measure::SlowestInterval, Measure::Rounds, Measure::Reps] {
+                let (low, high) = rounded(measure, middle / far, middle * far);
+                let said = Window { measure, low: Some(low), high: Some(high), inferred: true, why: String::new() };
+                let high = said.said_high().unwrap();
+                prop_assert!(low > 0.0 && low <= high && high <= low * WIDEST + 1e-9, "{measure:?} {low} {high}");
+                prop_assert!(low <= middle && said.holds(middle * 0.99), "{measure:?} {low} {middle} {high}");
+            }
+        }
+    }
+}

@@ -1,0 +1,5 @@
+//! What must hold of every text and every class: sweeps of the core over all fixtures and rosters. The proofs print them whole; the
+//! tests hold a seeded tenth.
+
+pub mod fixtures;
+pub mod windows;
