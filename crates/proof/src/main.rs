@@ -30,9 +30,10 @@ fn main() -> ExitCode {
         "silence" => silence(),
         "hand" => hand(number.unwrap_or(30) as u64),
         "windows" => windows(),
+        "versions" => versions(),
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default()),
         _ => {
-            eprintln!("proof NAME: requests [count], texts, silence, hand [seeds], windows");
+            eprintln!("proof NAME: requests [count], texts, silence, hand [seeds], windows, versions");
             return ExitCode::from(2);
         }
     };
@@ -114,6 +115,25 @@ fn windows() -> bool {
         (sweeps::windows::covered(&rows), rows.iter().map(|row| row.width()).fold(1.0, f64::max));
     println!("{:.0} % of {} covered by half or more, the widest {widest:.2}", covered * 100.0, rows.len());
     covered >= sweeps::windows::COVERED && widest <= sweeps::windows::WIDEST + 1e-9
+}
+
+/// Every piece for everybody of every class.
+fn versions() -> bool {
+    let fixtures = sweeps::fixtures::fixtures().expect("the fixtures are there");
+    let rosters = sweeps::rosters::rosters().expect("the rosters are there");
+    let seen = sweeps::versions::sweep(&fixtures, &rosters);
+    for piece in seen.iter().filter(|piece| piece.with_offers * 10 < piece.people * 9) {
+        println!(
+            "{}: {} of {} as written, {} with versions, {} with offers",
+            piece.name, piece.as_written, piece.people, piece.with_versions, piece.with_offers
+        );
+        piece.off.iter().take(3).for_each(|(verdict, who)| println!("    {verdict:?}: {who}"));
+    }
+    seen.iter().flat_map(|piece| &piece.broken).for_each(|(rule, what)| println!("{rule:?}: {what}"));
+    let summary = sweeps::versions::Summary::of(&seen);
+    println!("{summary}");
+    summary.missed().iter().for_each(|bar| println!("missed: {bar}"));
+    summary.missed().is_empty()
 }
 
 /// The application in a process of its own, so that its memory is nobody else's.

@@ -2,4 +2,6 @@
 //! tests hold a seeded tenth.
 
 pub mod fixtures;
+pub mod rosters;
+pub mod versions;
 pub mod windows;

@@ -7,7 +7,7 @@ use super::simulate::{Luck, simulate};
 use super::window::{Measure, Window, through};
 use crate::member::Sex;
 use crate::movement::Catalogue;
-use crate::session::{Format, Intent, Part, Score};
+use crate::session::{Amount, Format, Intent, Part, Score, Work, works};
 use crate::units::clock;
 
 /// The window of a part: what is written, else what a regular would do of it, drawn towards what its cap is there for.
@@ -57,6 +57,11 @@ fn inferred(part: &Part, measure: Measure, catalogue: &Catalogue, model: &Model)
     let run = simulate(&part.tree, &Athlete::new(&regular), catalogue, model, Luck::MEDIAN);
     let does = measure.of(&run);
     let rule = &model.intent;
+    if measure == Measure::FailedRound
+        || measure == Measure::Reps && works(&part.tree).iter().any(|work| is_open(work))
+    {
+        return as_much_as_somebody_can(measure, does, rule);
+    }
     let cap = part.cap_s.map(f64::from).filter(|_| measure == Measure::Finish);
     let middle = match (measure, cap) {
         (Measure::Finish, Some(cap)) => rule.with_cap(does, cap),
@@ -71,6 +76,21 @@ fn inferred(part: &Part, measure: Measure, catalogue: &Catalogue, model: &Model)
         why = format!("{why}, and a cap of {} is meant for who takes longest", clock(cap));
     }
     Window { measure, low: Some(low), high: Some(high), inferred: true, why }
+}
+
+/// Where as much is done as somebody can, more is never too much; too little is what is no work any more.
+fn as_much_as_somebody_can(measure: Measure, does: f64, rule: &IntentRule) -> Window {
+    let least = does * rule.moving;
+    let (low, _) = rounded(measure, least, least);
+    let why = format!(
+        "not written: as much as you can; a regular would do {}, and who does less than half of that is mostly resting",
+        measure.show(does)
+    );
+    Window { measure, low: Some(low), high: None, inferred: true, why }
+}
+
+fn is_open(work: &Work) -> bool {
+    matches!(work.dose.amount, Amount::Max | Amount::Open)
 }
 
 impl IntentRule {
@@ -185,6 +205,17 @@ mod tests {
         let text = |goal: &str| format!("5 rounds\n300 m row\nrest 2:00 between rounds\ngoal under {goal}");
         assert_eq!(window(&text("1:10")).measure, Measure::SlowestInterval);
         assert_eq!(window(&text("16:00")).measure, Measure::Finish);
+    }
+
+    #[test]
+    fn as_much_as_you_can_has_a_least_and_no_most() {
+        for text in [
+            "4 rounds\n1:00 max burpees\n1:00 rest\nscore: total reps",
+            "Every 1:00 until you fail\nburpees 1-2-3 and so on",
+        ] {
+            let window = window(text);
+            assert!(window.low.is_some() && window.high.is_none(), "{text}: {window:?}");
+        }
     }
 
     #[test]

@@ -70,6 +70,8 @@ pub struct Breaks {
 #[derive(Clone, Debug, Deserialize)]
 #[expect(missing_docs, reason = "explained in data/pacing.toml")]
 pub struct LuckSpread {
+    pub stranger: f64,
+    pub known: f64,
     pub pace: f64,
     pub capacity: f64,
     pub set: f64,
@@ -85,6 +87,7 @@ pub struct IntentRule {
     pub longer: f64,
     pub usual_s: f64,
     pub towards_usual: f64,
+    pub moving: f64,
     pub chance: f64,
     pub most_of_max: f64,
 }

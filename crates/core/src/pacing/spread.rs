@@ -89,6 +89,12 @@ fn cell(points: &[f64], value: f64) -> (usize, f64) {
     (cell, ((value - points[cell]) / (points[cell + 1] - points[cell])).clamp(-0.5, 1.5))
 }
 
+/// How far a pace may be off because nobody knows how fit somebody is, as the sigma of a log-normal.
+fn unsure(athlete: &Athlete<'_>, model: &Model) -> f64 {
+    let beyond = athlete.fitness.spread.powi(2) - model.luck.known.powi(2);
+    model.luck.stranger * beyond.max(0.0).sqrt()
+}
+
 /// Predicts over the days given, and gives the median walk beside it.
 pub fn predict(
     tree: &Node,
@@ -100,7 +106,8 @@ pub fn predict(
 ) -> (Prediction, Run) {
     let guess = works(tree).iter().any(|work| athlete.ability(work, catalogue, model).guess);
     let extra = if guess { model.luck.guess } else { 0.0 };
-    let (pace, capacity) = (model.luck.pace + extra * 0.4, model.luck.capacity + extra);
+    let pace = (model.luck.pace + extra * 0.4).hypot(unsure(athlete, model));
+    let capacity = model.luck.capacity + extra;
     let mut surface = Surface { value: Default::default(), finish: Default::default() };
     let mut middle = Run::default();
     for (row, p) in PACE_POINTS.iter().enumerate() {

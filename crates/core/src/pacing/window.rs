@@ -31,6 +31,8 @@ impl Measure {
             Self::Rounds => run.rounds,
             Self::Reps => run.reps,
             Self::FailedRound => f64::from(run.failed_round.unwrap_or(60)),
+            // Rounds that follow one another without a clock or a rest are as long as each other.
+            Self::SlowestInterval if run.interval_work.is_empty() => run.finish_s / run.rounds.max(1.0),
             Self::SlowestInterval => run.interval_work.iter().copied().fold(0.0, f64::max),
         }
     }
@@ -103,17 +105,27 @@ impl Window {
 
     /// As [`side`](Self::side), with what ends in the last `margin` of the window, a share of it, counted as late.
     pub fn comfortably(&self, value: f64, margin: f64) -> Side {
-        let width = match (self.low, self.high) {
-            (Some(low), Some(high)) => high - low,
-            (low, high) => high.or(low).unwrap_or(0.0) * WIDTH_OF_ONE_END,
-        };
-        let margin = width * margin;
+        let margin = self.width() * margin;
         let late = if self.measure.is_time() {
             self.high.is_some_and(|high| value > high - margin)
         } else {
             self.low.is_some_and(|low| value < low + margin)
         };
         if late { Side::Late } else { self.side(value) }
+    }
+
+    /// Whether a value keeps a `margin` of the window, a share of it, from both of its ends.
+    pub fn keeps_margin(&self, value: f64, margin: f64) -> bool {
+        let margin = self.width() * margin;
+        self.low.is_none_or(|low| value >= low + margin)
+            && self.high.is_none_or(|high| value <= high - margin)
+    }
+
+    fn width(&self) -> f64 {
+        match (self.low, self.high) {
+            (Some(low), Some(high)) => high - low,
+            (low, high) => high.or(low).unwrap_or(0.0) * WIDTH_OF_ONE_END,
+        }
     }
 
     /// Whether what lies outside of a spread lies mostly on the early side.

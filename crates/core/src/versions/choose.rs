@@ -68,6 +68,9 @@ pub struct World<'a> {
     pub days: &'a Days,
 }
 
+/// From here on somebody is as fit as the slower half of a class, on the scale of [`Fitness`](crate::pacing::Fitness).
+const ORDINARY: f64 = 0.45;
+
 /// The least that a lighter version takes off the loads of one member.
 const A_LITTLE_LIGHTER: f64 = 0.95;
 
@@ -232,7 +235,8 @@ impl Search<'_> {
     /// Places in the order of departure. The version for home is for home; the one around a joint comes first for
     /// who has one that the text loads, and for nobody else.
     fn order(&self, all: &[Choice]) -> Vec<usize> {
-        let member = self.fitter.athlete.member;
+        let athlete = self.fitter.athlete;
+        let member = athlete.member;
         let against_limit = self.fitter.broken(self.fitter.written).iter().any(Against::is_limit);
         let names: &[VersionName] = match (against_limit, member.experience) {
             (true, _) => &[VersionName::AroundIt],
@@ -247,6 +251,10 @@ impl Search<'_> {
         let lacks = !self.lacking.is_empty();
         let says_what_it_is = |n: &usize| {
             let for_others = match all[*n].version {
+                // The newcomers' version is nobody's whose engine is an ordinary one.
+                VersionName::FirstLight => {
+                    member.experience != Experience::New && athlete.fitness.value >= ORDINARY
+                }
                 VersionName::Simpler => !lacks && member.experience > Experience::New,
                 VersionName::Lighter => lacks,
                 _ => false,

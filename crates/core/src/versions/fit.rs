@@ -63,9 +63,13 @@ impl Fitter<'_> {
 
     /// Where the median walk ends.
     pub fn side(&self, tree: &Node) -> Side {
+        self.window.comfortably(self.result(tree), self.comfort)
+    }
+
+    /// What the median walk comes to, as the window measures.
+    fn result(&self, tree: &Node) -> f64 {
         let World { catalogue, model, .. } = *self.world;
-        let run = simulate(tree, self.athlete, catalogue, model, Luck::MEDIAN);
-        self.window.comfortably(self.window.measure.of(&run), self.comfort)
+        self.window.measure.of(&simulate(tree, self.athlete, catalogue, model, Luck::MEDIAN))
     }
 
     /// Takes off from `start` what the loads' rules ask for, then what the clock asks for, in the gym's order.
@@ -96,7 +100,7 @@ impl Fitter<'_> {
     }
 
     /// For who is ahead of the window: the first step up of the load, then of the repetitions, that ends inside it with
-    /// every rule kept; the last that is still early where none does.
+    /// every rule kept and room on both sides; the last that is not late where none has.
     pub fn more(&self) -> Option<Changes> {
         let loads = MORE_LOAD.iter().map(|load| Changes { load: *load, ..Changes::none() });
         let both =
@@ -108,10 +112,12 @@ impl Fitter<'_> {
             if edits.is_empty() || !self.broken(&tree).is_empty() {
                 continue;
             }
-            match self.side(&tree) {
-                Side::Inside => return Some(changes),
-                Side::Early => last = Some(changes),
-                Side::Late => {}
+            let result = self.result(&tree);
+            if self.window.keeps_margin(result, self.comfort) {
+                return Some(changes);
+            }
+            if self.window.comfortably(result, self.comfort) != Side::Late {
+                last = Some(changes);
             }
         }
         last
@@ -145,12 +151,7 @@ impl Fitter<'_> {
             ShrinkFirst::Rounds => self.fewer_rounds(&self.lighten_to_the_rules(start)),
             ShrinkFirst::Load | ShrinkFirst::Reps => self.lighten_to_the_rules(start),
         };
-        let value = |changes: &Changes| {
-            let World { catalogue, model, .. } = *self.world;
-            let (tree, _) = self.tree(changes);
-            let run = simulate(&tree, self.athlete, catalogue, model, Luck::MEDIAN);
-            self.window.measure.of(&run)
-        };
+        let value = |changes: &Changes| self.result(&self.tree(changes).0);
         let fewer = FINE_STEPS.iter().map(|reps| Changes { reps: *reps, ..from.clone() });
         let longer = LONGER_SWAPS
             .iter()

@@ -2,13 +2,15 @@
 
 use super::choose::World;
 use super::ground::ceiling;
-use crate::gym::KippingSchool;
+use super::rewrite::available;
+use crate::gym::{Gym, KippingSchool};
 use crate::limits::Limit;
 use crate::movement::{Movement, MovementId};
 use crate::pacing::model::Kind;
 use crate::pacing::{Ability, Athlete};
 use crate::session::{Amount, Node, Work, works};
 use crate::strength::max_for;
+use crate::units::Kilograms;
 
 /// A set is expected to be done in at most this many pieces: half the biggest set unbroken.
 const PIECES: f64 = 2.0;
@@ -17,7 +19,9 @@ const HALF: f64 = 0.52;
 /// No load above this share of the movement's 1RM is conditioning; coaching practice.
 const MOST_PERCENT: f64 = 85.0;
 /// "N unbroken when fresh" is asked for up to this number, however big the set.
-const MOST_UNBROKEN: f64 = 15.0;
+const MOST_UNBROKEN: f64 = 8.0;
+/// The next lighter of anything weighs at most this share of it.
+const A_STEP_LESS: f64 = 0.97;
 /// "No more than two sets": a set of n needs about n / 1.5 when fresh; coaching practice.
 const TWO_SETS: f64 = 1.5;
 
@@ -88,7 +92,10 @@ pub(super) fn against(
     }
     if movement.takes_weight() {
         let broken = load_rules(&ability, biggest_set).into_iter().any(|rule| !rule.kept);
-        return broken.then_some(Against::Load { capacity: ability.capacity, set: biggest_set });
+        // Of a max that nobody has measured no more is known than that the lightest there is should go.
+        let by_feel = ability.guess && weight.is_some_and(|weight| is_lightest(weight, movement, world.gym));
+        return (broken && !by_feel)
+            .then_some(Against::Load { capacity: ability.capacity, set: biggest_set });
     }
     // Small sets of a skill are fine for who has some; a third of the set is where it turns to waiting. Of strict pressing, half.
     let shown = athlete.member.best(movement.id.as_str()).is_some() || ability.guess;
@@ -98,6 +105,11 @@ pub(super) fn against(
         _ => (true, (biggest_set / 3.0).max(1.0)),
     };
     (asked && ability.capacity < enough).then_some(Against::Skill { capacity: ability.capacity })
+}
+
+/// Whether the gym has nothing lighter for a movement.
+fn is_lightest(weight: Kilograms, movement: &Movement, gym: &Gym) -> bool {
+    available(weight.share(A_STEP_LESS), movement, gym) >= weight
 }
 
 /// Why somebody cannot do a piece as it is written, whatever time it takes: a load above what they lift once, or a skill of which
