@@ -3,19 +3,21 @@
 use super::ability::Athlete;
 use super::model::{IntentRule, Model};
 use super::regular::typical_member;
-use super::simulate::{Luck, simulate};
+use super::simulate::{Luck, Run, simulate};
 use super::window::{Measure, Window, through};
 use crate::member::Sex;
 use crate::movement::Catalogue;
-use crate::session::{Amount, Format, Intent, Part, Score, Work, works};
+use crate::session::{Amount, Format, Intent, Part, Score, works};
 use crate::units::clock;
 
 /// The window of a part: what is written, else what a regular would do of it, drawn towards what its cap is there for.
 pub fn intended_window(part: &Part, catalogue: &Catalogue, model: &Model) -> Window {
-    let measure = measure_of(part);
+    let regular = typical_member(part, Sex::M, catalogue, model);
+    let run = simulate(&part.tree, &Athlete::new(&regular), catalogue, model, Luck::MEDIAN);
+    let measure = measure_of(part, &run);
     written(part, measure)
-        .or_else(|| rest_to_be_left(part))
-        .unwrap_or_else(|| inferred(part, measure, catalogue, model))
+        .or_else(|| rest_to_be_left(part, measure))
+        .unwrap_or_else(|| inferred(part, measure, measure.of(&run), model))
 }
 
 fn written(part: &Part, measure: Measure) -> Option<Window> {
@@ -42,8 +44,8 @@ fn written(part: &Part, measure: Measure) -> Option<Window> {
 
 /// Work that leaves too little rest stops being the intended work: 15 s on a minute, and at least 20 % of longer intervals (coaching
 /// practice).
-fn rest_to_be_left(part: &Part) -> Option<Window> {
-    if part.format != Some(Format::Every) {
+fn rest_to_be_left(part: &Part, measure: Measure) -> Option<Window> {
+    if part.format != Some(Format::Every) || measure != Measure::SlowestInterval {
         return None;
     }
     let interval = f64::from(part.interval_s.unwrap_or(60));
@@ -52,14 +54,10 @@ fn rest_to_be_left(part: &Part) -> Option<Window> {
     Some(Window { measure: Measure::SlowestInterval, low: None, high: Some(limit), inferred: true, why })
 }
 
-fn inferred(part: &Part, measure: Measure, catalogue: &Catalogue, model: &Model) -> Window {
-    let regular = typical_member(part, Sex::M, catalogue, model);
-    let run = simulate(&part.tree, &Athlete::new(&regular), catalogue, model, Luck::MEDIAN);
-    let does = measure.of(&run);
+/// From what a regular `does` of it.
+fn inferred(part: &Part, measure: Measure, does: f64, model: &Model) -> Window {
     let rule = &model.intent;
-    if measure == Measure::FailedRound
-        || measure == Measure::Reps && works(&part.tree).iter().any(|work| is_open(work))
-    {
+    if measure == Measure::FailedRound || measure == Measure::Reps && is_open(part) {
         return as_much_as_somebody_can(measure, does, rule);
     }
     let cap = part.cap_s.map(f64::from).filter(|_| measure == Measure::Finish);
@@ -81,16 +79,17 @@ fn inferred(part: &Part, measure: Measure, catalogue: &Catalogue, model: &Model)
 /// Where as much is done as somebody can, more is never too much; too little is what is no work any more.
 fn as_much_as_somebody_can(measure: Measure, does: f64, rule: &IntentRule) -> Window {
     let least = does * rule.moving;
-    let (low, _) = rounded(measure, least, least);
+    let low = (least >= 1.0).then(|| rounded(measure, least, least).0);
     let why = format!(
         "not written: as much as you can; a regular would do {}, and who does less than half of that is mostly resting",
         measure.show(does)
     );
-    Window { measure, low: Some(low), high: None, inferred: true, why }
+    Window { measure, low, high: None, inferred: true, why }
 }
 
-fn is_open(work: &Work) -> bool {
-    matches!(work.dose.amount, Amount::Max | Amount::Open)
+/// Whether as much of something is done as somebody can.
+fn is_open(part: &Part) -> bool {
+    works(&part.tree).iter().any(|work| matches!(work.dose.amount, Amount::Max | Amount::Open))
 }
 
 impl IntentRule {
@@ -146,10 +145,13 @@ fn step_reps(reps: f64) -> f64 {
     if reps < 30.0 { 1.0 } else { 5.0 }
 }
 
-fn measure_of(part: &Part) -> Measure {
+fn measure_of(part: &Part, run: &Run) -> Measure {
     match (part.format, part.score) {
         (Some(Format::UntilFailure), _) => Measure::FailedRound,
-        (_, Some(Score::SlowestInterval)) | (Some(Format::Every), _) => Measure::SlowestInterval,
+        (Some(Format::Every), Some(Score::Reps)) if is_open(part) => Measure::Reps,
+        (_, Some(Score::SlowestInterval)) | (Some(Format::Every), _) => {
+            of_time(part, run, Measure::SlowestInterval)
+        }
         (Some(Format::Amrap), _)
             if part.target.is_some_and(|t| t.reps_low.is_some() || t.reps_high.is_some()) =>
         {
@@ -161,19 +163,24 @@ fn measure_of(part: &Part) -> Measure {
         (Some(Format::Amrap), _) => Measure::Rounds,
         (Some(Format::Tabata), _) => Measure::Reps,
         (Some(Format::Intervals), Some(Score::Reps)) => Measure::Reps,
-        _ if is_of_one_round(part) => Measure::SlowestInterval,
-        _ => Measure::Finish,
+        _ => of_time(part, run, Measure::Finish),
     }
 }
 
-/// A written time shorter than the rests between the rounds is that of one round.
-fn is_of_one_round(part: &Part) -> bool {
-    let longest = part.target.and_then(|target| target.high_s.or(target.low_s));
-    let rests = part.rest.zip(part.rounds);
-    longest
-        .zip(rests)
-        .is_some_and(|(longest, (rest, rounds))| longest < rest.low_s * rounds.saturating_sub(1))
+/// Times that are written may be of one round or of the whole: far from the one and near to the other, they are of that.
+fn of_time(part: &Part, run: &Run, usual: Measure) -> Measure {
+    let other = if usual == Measure::Finish { Measure::SlowestInterval } else { Measure::Finish };
+    let written = part.target.and_then(|target| target.high_s.or(target.low_s)).map(f64::from);
+    let off = |measure: Measure| Some((written? / measure.of(run).max(1.0)).ln().abs());
+    let rounds = part.rounds.is_some_and(|rounds| rounds > 1) || part.format == Some(Format::Every);
+    let another =
+        rounds && off(usual).zip(off(other)).is_some_and(|(usual, other)| usual > FAR_OFF && other < NEAR);
+    if another { other } else { usual }
 }
+
+/// Further than this from what a regular does, as a logarithm, a written time is of something else; nearer than the other, of that.
+const FAR_OFF: f64 = 0.7;
+const NEAR: f64 = 0.5;
 
 #[cfg(test)]
 mod tests {
@@ -201,7 +208,7 @@ mod tests {
     }
 
     #[test]
-    fn a_time_shorter_than_the_rests_is_of_one_round() {
+    fn a_time_that_only_one_round_can_take_is_of_one_round() {
         let text = |goal: &str| format!("5 rounds\n300 m row\nrest 2:00 between rounds\ngoal under {goal}");
         assert_eq!(window(&text("1:10")).measure, Measure::SlowestInterval);
         assert_eq!(window(&text("16:00")).measure, Measure::Finish);

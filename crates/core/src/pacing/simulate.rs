@@ -19,7 +19,7 @@ use super::ability::{Ability, Athlete, MUSCLES};
 use super::model::Model;
 use super::strategy::Strategy;
 use crate::movement::{Catalogue, MovementId, Unit};
-use crate::session::{Amount, Load, Node, Sharing, Work};
+use crate::session::{Amount, Load, Node, Sharing, Work, works};
 
 /// A member's day: factors on time and on capacity, 1 on a median day.
 #[derive(Clone, Copy, Debug)]
@@ -325,10 +325,7 @@ impl<'a> Walk<'a> {
 
     /// How much of a round so many repetitions are.
     fn share_of_round(&self, of: &Node, rung: Option<u32>, done: f64) -> f64 {
-        let whole: f64 = crate::session::works(of)
-            .iter()
-            .map(|work| amount(work, rung, self.athlete).unwrap_or(0.0))
-            .sum();
+        let whole: f64 = works(of).iter().map(|work| amount(work, rung, self.athlete).unwrap_or(0.0)).sum();
         if whole > 0.0 { (done / whole).clamp(0.0, 1.0) } else { 0.0 }
     }
 
@@ -357,6 +354,9 @@ impl<'a> Walk<'a> {
             _ => None,
         };
         let most = times.unwrap_or(60);
+        let as_many = |node: &Node| works(node).iter().any(|work| work.dose.amount == Amount::Max);
+        // As many as possible are as many as fit before the next start.
+        let until_next = times.is_none() || of.iter().any(as_many);
         // Beyond many starts each is as the last that was walked.
         let walked = most.min(ROUNDS_WALKED * of.len().max(1) as u32);
         for n in 0..walked {
@@ -368,7 +368,7 @@ impl<'a> Walk<'a> {
             let (outer, reps) = (self.deadline, self.run.reps);
             let end = start + interval;
             // Work that does not fit runs into the next interval; a rising piece ends there.
-            if times.is_none() {
+            if until_next {
                 self.deadline = end.min(outer);
             }
             match ladder {

@@ -60,8 +60,9 @@ impl Days {
     }
 }
 
-/// Points at which the walk is done, in standard deviations of pace and of capacity.
-const PACE_POINTS: [f64; 5] = [-1.9, -0.9, 0.0, 0.9, 1.9];
+/// Points at which the walk is done, in standard deviations of pace and of capacity; closer on the slow side, where work runs into
+/// the next start.
+const PACE_POINTS: [f64; 6] = [-1.9, -0.9, 0.0, 0.7, 1.3, 2.0];
 const CAPACITY_POINTS: [f64; 5] = [-2.2, -1.0, 0.0, 1.0, 2.2];
 
 /// What is read off a walk, at every point of the plane of luck.
@@ -89,6 +90,12 @@ fn cell(points: &[f64], value: f64) -> (usize, f64) {
     (cell, ((value - points[cell]) / (points[cell + 1] - points[cell])).clamp(-0.5, 1.5))
 }
 
+/// Spread of pace and of capacity, as sigmas of log-normals: a day's own, and what is not known of somebody.
+fn sigmas(athlete: &Athlete<'_>, guess: bool, model: &Model) -> (f64, f64) {
+    let extra = if guess { model.luck.guess } else { 0.0 };
+    ((model.luck.pace + extra * 0.4).hypot(unsure(athlete, model)), model.luck.capacity + extra)
+}
+
 /// How far a pace may be off because nobody knows how fit somebody is, as the sigma of a log-normal.
 fn unsure(athlete: &Athlete<'_>, model: &Model) -> f64 {
     let beyond = athlete.fitness.spread.powi(2) - model.luck.known.powi(2);
@@ -105,9 +112,7 @@ pub fn predict(
     days: &Days,
 ) -> (Prediction, Run) {
     let guess = works(tree).iter().any(|work| athlete.ability(work, catalogue, model).guess);
-    let extra = if guess { model.luck.guess } else { 0.0 };
-    let pace = (model.luck.pace + extra * 0.4).hypot(unsure(athlete, model));
-    let capacity = model.luck.capacity + extra;
+    let (pace, capacity) = sigmas(athlete, guess, model);
     let mut surface = Surface { value: Default::default(), finish: Default::default() };
     let mut middle = Run::default();
     for (row, p) in PACE_POINTS.iter().enumerate() {
@@ -190,12 +195,9 @@ mod tests {
             let part = read(text, catalogue).session.parts.remove(0);
             let window = intended_window(&part, catalogue, model);
             let (read_off, _) = predict(&part.tree, &athlete, catalogue, model, &window, &days);
-            let guess = if read_off.guess { model.luck.guess } else { 0.0 };
+            let (pace, capacity) = sigmas(&athlete, read_off.guess, model);
             let walked = days.draws.iter().map(|[p, c, _]| {
-                let luck = Luck {
-                    pace: (p * (model.luck.pace + guess * 0.4)).exp(),
-                    capacity: (c * (model.luck.capacity + guess)).exp(),
-                };
+                let luck = Luck { pace: (p * pace).exp(), capacity: (c * capacity).exp() };
                 window.measure.of(&simulate(&part.tree, &athlete, catalogue, model, luck))
             });
             let walked = quantiles(walked.collect(), 0.0);
