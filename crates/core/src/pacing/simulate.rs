@@ -365,7 +365,8 @@ impl<'a> Walk<'a> {
             if self.over() {
                 break;
             }
-            let (outer, reps) = (self.deadline, self.run.reps);
+            // Who is late begins late: what they take is theirs, and not what they were late by.
+            let (outer, reps, began) = (self.deadline, self.run.reps, self.clock);
             let end = start + interval;
             // Work that does not fit runs into the next interval; a rising piece ends there.
             if until_next {
@@ -378,7 +379,7 @@ impl<'a> Walk<'a> {
             }
             let cut = times.is_none() && self.over();
             self.deadline = outer;
-            self.interval(start, reps);
+            self.interval(began, reps);
             self.run.round_ends.push(self.clock);
             self.round += 1;
             if cut {
