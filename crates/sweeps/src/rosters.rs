@@ -76,7 +76,7 @@ fn person(n: usize, luck: &mut Pcg64) -> Member {
     let trained = (0.5 + 0.25 * normal()).clamp(0.0, 1.0);
     let mut close = |far: f64| (trained + far * normal()).clamp(0.0, 1.1);
     let (strength, engine, skill) = (close(0.15), close(0.15), close(0.18));
-    let sex = if n % 2 == 0 { Sex::M } else { Sex::F };
+    let sex = if n.is_multiple_of(2) { Sex::M } else { Sex::F };
     let heavier = sex == Sex::M;
     let kg = if heavier { 82.0 } else { 65.0 } * (0.12 * normal()).exp();
     let squat = kg * (0.7 + 1.2 * strength) * if heavier { 1.0 } else { 0.82 };

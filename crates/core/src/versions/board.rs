@@ -67,25 +67,29 @@ fn class_version(
         VersionName::AtHome => kit.name.clone(),
         _ => String::new(),
     };
-    let made = [Sex::M, Sex::F].map(|sex| {
-        let member = whom_it_is_for(name, part, sex, world);
-        let athlete = Athlete::new(&member);
-        let written = personal(&part.tree, sex == Sex::M);
-        let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
+    let whose = [Sex::M, Sex::F].map(|sex| whom_it_is_for(name, part, sex, world));
+    let athletes = [Athlete::new(&whose[0]), Athlete::new(&whose[1])];
+    let written = [personal(&part.tree, true), personal(&part.tree, false)];
+    let fitter =
+        |n: usize| Fitter { athlete: &athletes[n], window, world, written: &written[n], comfort: COMFORT };
+    let [first, second] = [0, 1].map(|n| {
         let swaps = match name {
             VersionName::AsWritten | VersionName::Lighter => Vec::new(),
-            VersionName::Simpler | VersionName::FirstLight => what_cannot_be(&written, &athlete, world),
-            VersionName::AroundIt => around(&written, &reason, world),
-            VersionName::AtHome => to_home(&written, &kit, world),
+            VersionName::Simpler | VersionName::FirstLight => {
+                what_cannot_be(&written[n], &athletes[n], world)
+            }
+            VersionName::AroundIt => around(&written[n], &reason, world),
+            VersionName::AtHome => to_home(&written[n], &kit, world),
         };
         let home = (name == VersionName::AtHome).then(|| kit.clone());
         let start = Changes { home, ..start(name, swaps, part, LIGHTER_LOAD) };
-        let changes = if name == VersionName::AsWritten { start } else { fitter.fit(&start) };
-        let (tree, edits) = fitter.tree(&changes);
-        let (expected, _) = predict(&tree, &athlete, world.catalogue, world.model, window, world.days);
-        (tree, edits, changes, expected)
+        if name == VersionName::AsWritten { start } else { fitter(n).fit(&start) }
     });
-    let [(first, edits, changes, expected), (second, ..)] = made;
+    // One version for a room: loads differ between men and women, and what is counted does not.
+    let both = [first.as_few_as(&second), second.as_few_as(&first)];
+    let [(first, edits), (second, _)] = [0, 1].map(|n| fitter(n).tree(&both[n]));
+    let (expected, _) = predict(&first, &athletes[0], world.catalogue, world.model, window, world.days);
+    let [changes, _] = both;
     let tree = if name == VersionName::AsWritten { part.tree.clone() } else { side_by_side(&first, &second) };
     ClassVersion { name, about, part: Part { tree, ..part.clone() }, edits, expected, changes }
 }

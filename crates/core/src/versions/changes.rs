@@ -64,6 +64,21 @@ impl Changes {
         }
     }
 
+    /// These changes with no more repetitions and rounds than in others.
+    pub fn as_few_as(&self, other: &Self) -> Self {
+        let stations = match (self.stations.as_slice(), other.stations.as_slice()) {
+            (own, []) | ([], own) => own.to_vec(),
+            (own, others) => own.iter().zip(others).map(|(a, b)| a.min(*b)).collect(),
+        };
+        Self {
+            reps: self.reps.min(other.reps),
+            swap_reps: self.swap_reps.min(other.swap_reps),
+            fewer_rounds: self.fewer_rounds.max(other.fewer_rounds),
+            stations,
+            ..self.clone()
+        }
+    }
+
     /// How far this departs from the text: what a coach would have to explain. Modelling choice: a swap weighs as much
     /// as two thirds of the repetitions, or all of the load.
     pub fn departure(&self) -> f64 {
