@@ -86,7 +86,7 @@ fn class_version(
         if name == VersionName::AsWritten { start } else { fitter(n).fit(&start) }
     });
     // One version for a room: loads differ between men and women, and what is counted does not.
-    let both = [first.as_few_as(&second), second.as_few_as(&first)];
+    let both = [first.half_way(&second), second.half_way(&first)];
     let [(first, edits), (second, _)] = [0, 1].map(|n| fitter(n).tree(&both[n]));
     let (expected, _) = predict(&first, &athletes[0], world.catalogue, world.model, window, world.days);
     let [changes, _] = both;

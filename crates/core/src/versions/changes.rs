@@ -46,6 +46,8 @@ const A_SWAP: f64 = 1.0;
 const A_ROUND: f64 = 0.5;
 const ALL_LOAD: f64 = 1.0;
 const ALL_REPS: f64 = 1.5;
+/// A larger share of the repetitions is not worth other numbers on the board.
+const WORTH_A_CUT: f64 = 0.93;
 /// Below this share of the repetitions it is no longer the same piece, and every further cut weighs this much more.
 const FEW_REPS: f64 = 0.65;
 const BELOW_FEW: f64 = 4.0;
@@ -64,16 +66,17 @@ impl Changes {
         }
     }
 
-    /// These changes with no more repetitions and rounds than in others.
-    pub fn as_few_as(&self, other: &Self) -> Self {
+    /// These changes with as many repetitions and rounds as lie in the middle between them and others.
+    pub fn half_way(&self, other: &Self) -> Self {
+        let middle = |a: f64, b: f64| (a + b) / 2.0;
         let stations = match (self.stations.as_slice(), other.stations.as_slice()) {
-            (own, []) | ([], own) => own.to_vec(),
-            (own, others) => own.iter().zip(others).map(|(a, b)| a.min(*b)).collect(),
+            (own, []) | ([], own) => own.iter().map(|share| middle(*share, 1.0)).collect(),
+            (own, others) => own.iter().zip(others).map(|(a, b)| middle(*a, *b)).collect(),
         };
         Self {
-            reps: self.reps.min(other.reps),
-            swap_reps: self.swap_reps.min(other.swap_reps),
-            fewer_rounds: self.fewer_rounds.max(other.fewer_rounds),
+            reps: Some(middle(self.reps, other.reps)).filter(|reps| *reps <= WORTH_A_CUT).unwrap_or(1.0),
+            swap_reps: middle(self.swap_reps, other.swap_reps),
+            fewer_rounds: (self.fewer_rounds + other.fewer_rounds) / 2,
             stations,
             ..self.clone()
         }

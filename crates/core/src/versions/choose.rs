@@ -182,7 +182,10 @@ impl Search<'_> {
         let as_on_board = Changes { swaps: swaps.clone(), home: home.clone(), ..version.changes.clone() };
         let (tree, _) = self.fitter.tree(&as_on_board);
         if self.fitter.side(&tree) == Side::Inside && self.fitter.broken(&tree).is_empty() {
-            return self.assess(version.name, &as_on_board, swaps != version.changes.swaps);
+            let choice = self.assess(version.name, &as_on_board, swaps != version.changes.swaps);
+            if choice.on_stimulus {
+                return choice;
+            }
         }
         let start = Changes { home, ..start(version.name, swaps, self.part, A_LITTLE_LIGHTER) };
         let fitted = self.fitter.fit(&start);
