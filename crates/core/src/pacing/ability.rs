@@ -125,7 +125,9 @@ impl<'a> Athlete<'a> {
             kind,
             machine,
             steady: movement.is_engine(),
-            guess: capacity_guess || engine_guess || max.is_some_and(|(_, guess)| guess),
+            guess: capacity_guess
+                || engine_guess
+                || max.is_some_and(|(_, guess)| guess) && self.member.maxes.is_empty(),
         }
     }
 

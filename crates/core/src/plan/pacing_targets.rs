@@ -62,6 +62,9 @@ pub(super) struct Whose<'a> {
     pub model: &'a Model,
 }
 
+/// Whose slow day ends before this share of the cap hears no last call.
+const NEAR_THE_CAP: f64 = 0.8;
+
 /// The targets that follow from the median walk of a choice.
 pub(super) fn pacing_targets(whose: Whose<'_>) -> PacingTargets {
     let athlete = Athlete::new(whose.member);
@@ -98,8 +101,10 @@ fn checkpoints(whose: &Whose<'_>) -> Vec<Checkpoint> {
     if !matches!(part.format, Some(Format::Every | Format::UntilFailure | Format::Tabata)) {
         let shares = CHECKPOINTS.iter().map(|share| run.finish_s * share);
         found.extend(shares.filter_map(|at| {
-            let mark = run.marks.iter().take_while(|mark| mark.at_s <= at + 1.0).last()?;
-            Some(Checkpoint { at_s: at.round() as u32, text: place(mark, whose) })
+            // The place nearest to that share of the time, at the moment at which it is reached.
+            let off = |mark: &Mark| (mark.at_s - at).abs();
+            let mark = run.marks.iter().min_by(|a, b| off(a).total_cmp(&off(b)))?;
+            Some(Checkpoint { at_s: mark.at_s.round() as u32, text: place(mark, whose) })
         }));
     }
     // A heavier bar is a place that everybody remembers.
@@ -112,7 +117,9 @@ fn checkpoints(whose: &Whose<'_>) -> Vec<Checkpoint> {
             found.push(Checkpoint { at_s: pair[0].at_s.round() as u32, text });
         }
     }
-    if let Some(cap) = part.cap_s.filter(|cap| *cap > LAST_CALL_S * 2) {
+    // Of no use to who is done long before, even on a slow day.
+    let near = |cap: u32| choice.predicted.finish_s.p90 > f64::from(cap) * NEAR_THE_CAP;
+    if let Some(cap) = part.cap_s.filter(|cap| *cap > LAST_CALL_S * 2 && near(*cap)) {
         let text = "last call: one minute to the cap".to_owned();
         found.push(Checkpoint { at_s: cap - LAST_CALL_S, text });
     }

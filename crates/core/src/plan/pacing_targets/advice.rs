@@ -268,6 +268,16 @@ mod tests {
     }
 
     #[test]
+    fn who_is_done_long_before_the_cap_hears_no_last_call() {
+        let texts = |cap: u32| -> Vec<String> {
+            let text = format!("3 rounds for time, cap {cap}\n400 m run\n20 air squats\ngoal 6-12 min");
+            targets(&text).checkpoints.into_iter().map(|point| point.text).collect()
+        };
+        assert!(!texts(40).iter().any(|text| text.contains("last call")), "{:?}", texts(40));
+        assert!(texts(9).iter().any(|text| text.contains("last call")), "{:?}", texts(9));
+    }
+
+    #[test]
     fn an_amrap_has_a_goal_in_rounds_and_repetitions() {
         assert!(says(&targets("AMRAP 12\n5 pull-ups\n10 push-ups\n15 air squats"), "goal: "));
     }
