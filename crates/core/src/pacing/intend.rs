@@ -130,9 +130,10 @@ fn rounded(measure: Measure, low: f64, high: f64) -> (f64, f64) {
 /// The high end of an inferred window is at most so many times its low end.
 const WIDEST: f64 = 1.5;
 
-/// Coaches say times to five seconds below a minute, to a quarter of a minute, to half a minute from three on and to the minute from eight.
+/// Coaches say times to the second below half a minute, to five seconds below a minute, to a quarter of a minute, to half a minute from three on and to the minute from eight.
 fn step_s(seconds: f64) -> f64 {
     match seconds {
+        s if s < 30.0 => 1.0,
         s if s < 60.0 => 5.0,
         s if s < 180.0 => 15.0,
         s if s < 480.0 => 30.0,
