@@ -130,7 +130,7 @@ fn versions() -> bool {
         piece.off.iter().take(3).for_each(|(verdict, who)| println!("    {verdict:?}: {who}"));
     }
     seen.iter().flat_map(|piece| &piece.broken).for_each(|(rule, what)| println!("{rule:?}: {what}"));
-    let summary = sweeps::versions::Summary::of(&seen);
+    let summary = sweeps::summary::Summary::of(&seen);
     println!("{summary}");
     summary.missed().iter().for_each(|bar| println!("missed: {bar}"));
     summary.missed().is_empty()

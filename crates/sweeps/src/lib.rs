@@ -3,5 +3,7 @@
 
 pub mod fixtures;
 pub mod rosters;
+pub mod rules;
+pub mod summary;
 pub mod versions;
 pub mod windows;
