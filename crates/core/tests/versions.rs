@@ -7,7 +7,7 @@ use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::{Decisions, MemberPiece, PiecePlan, Request, plan, plan_with};
 use lantern_core::print::work_text;
 use lantern_core::read::read;
-use lantern_core::session::{totals, works};
+use lantern_core::session::{LoadUnit, totals, works};
 use lantern_core::units::Kilograms;
 use lantern_core::versions::{PieceEdit, VersionName};
 use proptest::prelude::*;
@@ -77,6 +77,28 @@ fn movements(member: &MemberPiece) -> Vec<String> {
 
 const THRUSTERS: &str = "21-15-9 for time, cap 12\nthrusters 40/30 kg\npull-ups\ngoal 4-9 min";
 const JUMPS: &str = "4 rounds for time, cap 20\n400 m run\n15 kettlebell swings 24/16 kg\n12 box jumps 60/50 cm\ngoal 12-18 min";
+
+#[test]
+fn the_headline_counts_who_is_inside_and_who_could_do_more() {
+    let of = |members: &[Member]| piece(THRUSTERS, members, &Gym::default());
+    let told = of(&class()).headline();
+    assert!(told.starts_with("As written ") && told.contains(" of 5 finish inside the window."), "{told}");
+    let strong_alone = of(&[strong()]);
+    assert!(strong_alone.members[0].is_ahead(&strong_alone.window));
+    assert!(strong_alone.headline().ends_with("With these versions: 0. 1 could do more."));
+    assert!(!of(&[newer()]).headline().contains("could do more"));
+}
+
+#[test]
+fn a_bar_comes_down_to_a_ceiling_in_the_gyms_own_plates() {
+    let limits = vec![Limit::new("no deadlift above 60 %")];
+    let careful = Member { limits, ..strong() };
+    let text = "AMRAP 10\n9 deadlifts 275/185 lb\n12 push-ups\n200 m run";
+    let piece = piece(text, &[careful], &Gym::default());
+    let chosen = piece.members[0].chosen();
+    let load = works(&chosen.tree)[0].load.unwrap();
+    assert_eq!((load.first, load.unit), (112.5, LoadUnit::Kg), "60 % of 187.5 kg: {load}");
+}
 
 #[test]
 fn the_board_has_six_versions_and_each_says_what_it_changes() {

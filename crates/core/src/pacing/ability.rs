@@ -125,9 +125,7 @@ impl<'a> Athlete<'a> {
             kind,
             machine,
             steady: movement.is_engine(),
-            guess: capacity_guess
-                || engine_guess
-                || max.is_some_and(|(_, guess)| guess) && self.member.maxes.is_empty(),
+            guess: capacity_guess || engine_guess || max.is_some_and(|(_, guess)| guess),
         }
     }
 
@@ -148,14 +146,14 @@ impl<'a> Athlete<'a> {
         let Some(thrown) = model.thrown.iter().find(|row| row.movement == movement.id.as_str()) else {
             return self.one_rep_max(movement, catalogue);
         };
-        let (most, _) = self.one_rep_max(catalogue.get(&MovementId::new(&thrown.of))?, catalogue)?;
-        Some((most.share(thrown.share), false))
+        let (most, guess) = self.one_rep_max(catalogue.get(&MovementId::new(&thrown.of))?, catalogue)?;
+        Some((most.share(thrown.share), guess))
     }
 
-    /// The 1RM of a loaded movement and whether it is a guess: on file, inferred, or from bodyweight.
+    /// The 1RM of a loaded movement: on file, by its usual share of a lift on file, or from bodyweight, which alone is a guess.
     fn one_rep_max(&self, movement: &Movement, catalogue: &Catalogue) -> Option<(Kilograms, bool)> {
         if let Some(estimate) = max_for(self.member, &movement.id, catalogue) {
-            return Some((estimate.value, estimate.guess));
+            return Some((estimate.value, false));
         }
         // Nothing on file: a usual back squat for the experience, and the usual ratios from there.
         let heavier = self.member.takes_first_of_pair();
@@ -285,5 +283,30 @@ impl Ability {
             steady: false,
             guess: true,
         }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::member::Max;
+    use crate::read::read;
+    use crate::session::works;
+
+    #[test]
+    fn only_a_lift_with_nothing_related_on_file_is_a_guess() {
+        let catalogue = Catalogue::standard();
+        let session = read("For time\n21 thrusters 40/30 kg\n21 wall balls 9/6 kg", catalogue).session;
+        let guesses = |lifts: &[&str]| -> Vec<bool> {
+            let maxes =
+                lifts.iter().map(|lift| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(90.0))));
+            let member = Member { maxes: maxes.collect(), ..Member::default() };
+            let athlete = Athlete::new(&member);
+            let guess = |work| athlete.ability(work, catalogue, Model::standard()).guess;
+            works(&session.parts[0].tree).into_iter().map(guess).collect()
+        };
+        assert_eq!(guesses(&[]), [true, true]);
+        assert_eq!(guesses(&["front-squat", "push-press"]), [false, false]);
+        assert!(guesses(&["bench-press"])[0], "a bench says nothing of a thruster");
     }
 }

@@ -42,7 +42,7 @@ fn written(part: &Part, measure: Measure) -> Option<Window> {
     each.map(|limit| is(None, Some(limit), "each round within the written time"))
 }
 
-/// Work that leaves too little rest stops being the intended work: 15 s on a minute, and at least 20 % of longer intervals (coaching
+/// Work that leaves too little rest stops being the intended work: 12 s of a minute or less, and a fifth of longer intervals (coaching
 /// practice).
 fn rest_to_be_left(part: &Part, measure: Measure) -> Option<Window> {
     if part.format != Some(Format::Every) || measure != Measure::SlowestInterval {
@@ -69,7 +69,8 @@ fn inferred(part: &Part, measure: Measure, does: f64, model: &Model) -> Window {
     let far = rule.width.sqrt();
     let (low, high) = rounded(measure, middle / far, middle * far);
     let high = cap.map_or(high, |cap| high.min(cap));
-    let mut why = format!("not written: a regular would take {}", measure.show(does));
+    let verb = if measure.is_time() { "take" } else { "do" };
+    let mut why = format!("not written: a regular would {verb} {}", measure.show(does));
     if let Some(cap) = cap {
         why = format!("{why}, and a cap of {} is meant for who takes longest", clock(cap));
     }
@@ -80,10 +81,10 @@ fn inferred(part: &Part, measure: Measure, does: f64, model: &Model) -> Window {
 fn as_much_as_somebody_can(measure: Measure, does: f64, rule: &IntentRule) -> Window {
     let least = does * rule.moving;
     let low = (least >= 1.0).then(|| rounded(measure, least, least).0);
-    let why = format!(
-        "not written: as much as you can; a regular would do {}, and who does less than half of that is mostly resting",
-        measure.show(does)
-    );
+    let mut why = format!("not written: as much as you can; a regular would do {}", measure.show(does));
+    if let Some(low) = low {
+        why = format!("{why}, and below {} it is mostly rest", measure.show(low));
+    }
     Window { measure, low, high: None, inferred: true, why }
 }
 
@@ -130,7 +131,8 @@ fn rounded(measure: Measure, low: f64, high: f64) -> (f64, f64) {
 /// The high end of an inferred window is at most so many times its low end.
 const WIDEST: f64 = 1.5;
 
-/// Coaches say times to the second below half a minute, to five seconds below a minute, to a quarter of a minute, to half a minute from three on and to the minute from eight.
+/// Coaches say times to the second below half a minute, to five seconds below a minute, to a quarter of a minute below three, to half a
+/// minute below eight and to the minute beyond.
 fn step_s(seconds: f64) -> f64 {
     match seconds {
         s if s < 30.0 => 1.0,
@@ -146,6 +148,7 @@ fn step_reps(reps: f64) -> f64 {
     if reps < 30.0 { 1.0 } else { 5.0 }
 }
 
+/// What is measured: what the score says, else what the format is about. `run` is a regular's.
 fn measure_of(part: &Part, run: &Run) -> Measure {
     match (part.format, part.score) {
         (Some(Format::UntilFailure), _) => Measure::FailedRound,

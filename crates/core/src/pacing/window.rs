@@ -31,8 +31,7 @@ impl Measure {
             Self::Rounds => run.rounds,
             Self::Reps => run.reps,
             Self::FailedRound => f64::from(run.failed_round.unwrap_or(60)),
-            // Rounds that follow one another without a clock or a rest are as long as each other.
-            Self::SlowestInterval if run.interval_work.is_empty() => run.finish_s / run.rounds.max(1.0),
+            Self::SlowestInterval if run.interval_work.is_empty() => slowest_round(run),
             Self::SlowestInterval => run.interval_work.iter().copied().fold(0.0, f64::max),
         }
     }
@@ -51,6 +50,13 @@ impl Measure {
     pub fn is_time(self) -> bool {
         matches!(self, Self::Finish | Self::SlowestInterval)
     }
+}
+
+/// The longest of rounds that follow one another without a clock or a rest; the whole where there are none.
+fn slowest_round(run: &Run) -> f64 {
+    let starts = std::iter::once(&0.0).chain(&run.round_ends);
+    let longest = starts.zip(&run.round_ends).map(|(start, end)| end - start).fold(0.0, f64::max);
+    if longest > 0.0 { longest } else { run.finish_s }
 }
 
 /// The intended result.
@@ -200,8 +206,16 @@ impl Window {
 #[cfg(test)]
 mod tests {
     use crate::movement::Catalogue;
-    use crate::pacing::{Model, intended_window};
+    use crate::pacing::{Measure, Model, Run, intended_window};
     use crate::read::read;
+
+    #[test]
+    fn the_slowest_of_rounds_without_a_rest_is_the_longest_of_them() {
+        let run = Run { round_ends: vec![60.0, 130.0, 195.0], finish_s: 195.0, ..Run::default() };
+        assert!((Measure::SlowestInterval.of(&run) - 70.0).abs() < 1e-9);
+        let clocked = Run { interval_work: vec![40.0, 45.0], ..run };
+        assert!((Measure::SlowestInterval.of(&clocked) - 45.0).abs() < 1e-9);
+    }
 
     #[test]
     fn the_coachs_own_window_is_said_as_written_and_kept_into_the_next_round() {

@@ -252,7 +252,10 @@ fn predicted(prediction: &Prediction, part: &Part) -> Map<String, Value> {
             json!({"finish_s": quantiles(prediction.spread, tenth_of), "capped": capped})
         }
     };
-    found.as_object().cloned().unwrap_or_default()
+    match found {
+        Value::Object(found) => found,
+        _ => Map::new(),
+    }
 }
 
 fn tenth_of(value: f64) -> f64 {

@@ -1,5 +1,6 @@
 //! Choosing a member's version: on stimulus, with the least departure from the text.
 
+use std::cmp::Ordering;
 use std::sync::Arc;
 
 use super::board::{ClassVersion, start};
@@ -46,6 +47,12 @@ impl Choice {
     /// How it stands to a window.
     pub fn verdict(&self, window: &Window, model: &Model) -> Verdict {
         if self.allowed { Verdict::of(&self.predicted, window, model) } else { Verdict::AgainstRule }
+    }
+
+    /// What nothing speaks against before what something does, on stimulus before off it, then by chance.
+    fn likelier(&self, other: &Self) -> Ordering {
+        let rank = |choice: &Self| (choice.allowed, choice.on_stimulus);
+        rank(self).cmp(&rank(other)).then(self.predicted.chance.total_cmp(&other.predicted.chance))
     }
 
     /// Whether it is not on stimulus because it ends ahead of a window too often: more can be offered.
@@ -180,22 +187,31 @@ impl Search<'_> {
         };
         let home = own_kit.or_else(|| version.changes.home.clone());
         let as_on_board = Changes { swaps: swaps.clone(), home: home.clone(), ..version.changes.clone() };
-        let (tree, _) = self.fitter.tree(&as_on_board);
-        if self.fitter.side(&tree) == Side::Inside && self.fitter.broken(&tree).is_empty() {
-            let choice = self.assess(version.name, &as_on_board, swaps != version.changes.swaps);
+        let start = Changes { home, ..start(version.name, swaps, self.part, A_LITTLE_LIGHTER) };
+        let tries: [&dyn Fn() -> Option<Changes>; 3] = [
+            &|| Some(as_on_board.clone()).filter(|changes| self.holds(changes)),
+            &|| Some(self.fitter.fit(&start)),
+            &|| self.fitter.to_the_middle(&start),
+        ];
+        let mut best: Option<Choice> = None;
+        for changes in tries.iter().filter_map(|next| next()) {
+            let personal = changes != version.changes;
+            let choice = self.assess(version.name, &changes, personal);
             if choice.on_stimulus {
                 return choice;
             }
+            best = match best {
+                Some(before) if choice.likelier(&before).is_le() => Some(before),
+                _ => Some(choice),
+            };
         }
-        let start = Changes { home, ..start(version.name, swaps, self.part, A_LITTLE_LIGHTER) };
-        let fitted = self.fitter.fit(&start);
-        let choice = self.assess(version.name, &fitted, fitted != version.changes);
-        if choice.on_stimulus || !choice.allowed {
-            return choice;
-        }
-        let Some(middle) = self.fitter.to_the_middle(&start) else { return choice };
-        let other = self.assess(version.name, &middle, true);
-        if other.allowed && other.predicted.chance > choice.predicted.chance { other } else { choice }
+        best.expect("fitting always gives changes")
+    }
+
+    /// Whether changes bring the median comfortably inside, with nothing that speaks against them.
+    fn holds(&self, changes: &Changes) -> bool {
+        let (tree, _) = self.fitter.tree(changes);
+        self.fitter.side(&tree) == Side::Inside && self.fitter.broken(&tree).is_empty()
     }
 
     fn assess(&self, version: VersionName, changes: &Changes, personal: bool) -> Choice {
@@ -252,25 +268,16 @@ impl Search<'_> {
         };
         // Who can do every movement is given the movements; a version without any other would only be Lighter under another name.
         let lacks = !self.lacking.is_empty();
+        let newcomer = member.experience == Experience::New;
         let says_what_it_is = |n: &usize| {
-            let for_others = match all[*n].version {
+            let swaps = all[*n].edits.iter().any(Edit::is_swap);
+            match all[*n].version {
+                VersionName::Lighter => !lacks,
+                VersionName::Simpler => swaps && (lacks || newcomer),
                 // The newcomers' version is nobody's whose engine is an ordinary one.
-                VersionName::FirstLight => {
-                    member.experience != Experience::New && athlete.fitness.value >= ORDINARY
-                }
-                VersionName::Simpler => !lacks && member.experience > Experience::New,
-                VersionName::Lighter => lacks,
-                _ => false,
-            };
-            if for_others {
-                return false;
+                VersionName::FirstLight => newcomer || swaps && athlete.fitness.value < ORDINARY,
+                _ => true,
             }
-            let eased = match all[*n].version {
-                VersionName::Simpler => true,
-                VersionName::FirstLight => member.experience != Experience::New,
-                _ => false,
-            };
-            !eased || all[*n].edits.iter().any(Edit::is_swap)
         };
         let places = names.iter().filter_map(|name| all.iter().position(|choice| choice.version == *name));
         places.filter(says_what_it_is).collect()
@@ -308,10 +315,7 @@ impl Search<'_> {
 
 fn likeliest(all: &[Choice], among: &[usize]) -> Option<usize> {
     // Of equals the first in order.
-    among.iter().copied().rev().max_by(|a, b| {
-        let rank = |n: usize| (all[n].allowed, all[n].on_stimulus);
-        rank(*a).cmp(&rank(*b)).then(all[*a].predicted.chance.total_cmp(&all[*b].predicted.chance))
-    })
+    among.iter().copied().rev().max_by(|a, b| all[*a].likelier(&all[*b]))
 }
 
 fn next_best(all: &[Choice], chosen: usize, member: &Member, window: &Window) -> Option<usize> {

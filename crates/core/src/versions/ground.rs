@@ -3,11 +3,11 @@
 //! counts as against a rule for who is spared something, and where a coach chooses it nevertheless it stands as their word.
 
 use super::choose::World;
-use super::rewrite::{Edit, available};
+use super::rewrite::{Edit, available, unit_of};
 use crate::limits::{Limit, Strictest};
 use crate::member::Member;
 use crate::movement::Movement;
-use crate::session::{Node, Work};
+use crate::session::{Load, Node, Work};
 use crate::strength::max_for;
 use crate::units::Kilograms;
 
@@ -67,12 +67,8 @@ fn lowered(work: &Work, movement: &Movement, member: &Member, world: &World<'_>)
         return None;
     }
     let own = available(most, movement, world.gym);
-    let unit = load.unit.weight()?;
-    let lower = (own <= most).then(|| {
-        let mut lower = load;
-        lower.first = own.in_unit(unit);
-        lower.second = None;
-        lower
-    });
+    let unit = unit_of(load, movement, world.gym);
+    let lower =
+        (own <= most).then(|| Load { first: own.in_unit(unit), second: None, unit: unit.into(), ..load });
     Some(Work { load: lower, ..work.clone() })
 }

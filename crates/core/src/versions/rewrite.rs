@@ -76,8 +76,12 @@ pub fn for_member(part: &Part, member: &Member, gym: &Gym, catalogue: &Catalogue
             && let Some(max) = max_for(member, &movement.id, catalogue)
         {
             let own = available(max.value.share(share), movement, gym);
-            let unit = if gym.unit == WeightUnit::Lb { LoadUnit::Lb } else { LoadUnit::Kg };
-            work.load = Some(Load { first: own.in_unit(gym.unit), second: None, unit, implements: 1 });
+            work.load = Some(Load {
+                first: own.in_unit(gym.unit),
+                second: None,
+                unit: gym.unit.into(),
+                implements: 1,
+            });
         }
         Node::Work(work)
     })
@@ -107,7 +111,7 @@ pub fn lighten(
             let lighter = available(wanted, movement, gym);
             if lighter < weight.share(NO_CHANGE) {
                 let written = load.unit.weight().unwrap_or(WeightUnit::Kg);
-                let unit = if movement.is_barbell() { gym.unit } else { written };
+                let unit = unit_of(load, movement, gym);
                 let second = load.second.map(|lower| {
                     let lower = Kilograms::from_unit(lower, written);
                     available(lower.share(share), movement, gym).min(lower).in_unit(unit)
@@ -120,6 +124,11 @@ pub fn lighten(
         Node::Work(work)
     });
     (tree, edits)
+}
+
+/// What a changed load is said in: a bar in the gym's plates, all else as it was written.
+pub(super) fn unit_of(load: Load, movement: &Movement, gym: &Gym) -> WeightUnit {
+    if movement.is_barbell() { gym.unit } else { load.unit.weight().unwrap_or(WeightUnit::Kg) }
 }
 
 /// The nearest weight at or below `wanted` that the gym has for a movement.
@@ -211,8 +220,7 @@ pub fn load_up(tree: &Node, factor: f64, gym: &Gym, catalogue: &Catalogue, why: 
         {
             let heavier = available(weight.share(factor), movement, gym);
             if heavier > weight {
-                let unit = load.unit.weight().unwrap_or(WeightUnit::Kg);
-                let unit = if movement.is_barbell() { gym.unit } else { unit };
+                let unit = unit_of(load, movement, gym);
                 let new = Load { first: heavier.in_unit(unit), second: None, unit: unit.into(), ..load };
                 push(&mut edits, format!("{} {load} → {new}", movement.name.to_lowercase()), why);
                 work.load = Some(new);

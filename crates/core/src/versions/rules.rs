@@ -14,8 +14,8 @@ use crate::units::Kilograms;
 
 /// A set is expected to be done in at most this many pieces: half the biggest set unbroken.
 const PIECES: f64 = 2.0;
-/// Of push-ups, somebody should have this share of the biggest set; coaching practice.
-const HALF: f64 = 0.52;
+/// Of push-ups, somebody should have more than this share of the biggest set; coaching practice.
+const HALF: f64 = 0.5;
 /// No load above this share of the movement's 1RM is conditioning; coaching practice.
 const MOST_PERCENT: f64 = 85.0;
 /// "N unbroken when fresh" is asked for up to this number, however big the set.
@@ -97,14 +97,15 @@ pub(super) fn against(
         return (broken && !by_feel)
             .then_some(Against::Load { capacity: ability.capacity, set: biggest_set });
     }
-    // Small sets of a skill are fine for who has some; a third of the set is where it turns to waiting. Of strict pressing, half.
+    // Small sets of a skill are fine for who has some; a third of the set is where it turns to waiting. Of strict pressing it
+    // is half.
     let shown = athlete.member.best(movement.id.as_str()).is_some() || ability.guess;
-    let (asked, enough) = match movement.skill {
-        0 => (false, 0.0),
-        1 => (ability.kind == Kind::Push && shown, biggest_set * HALF),
-        _ => (true, (biggest_set / 3.0).max(1.0)),
+    let too_few = match movement.skill {
+        0 => false,
+        1 => ability.kind == Kind::Push && shown && ability.capacity <= biggest_set * HALF,
+        _ => ability.capacity < (biggest_set / 3.0).max(1.0),
     };
-    (asked && ability.capacity < enough).then_some(Against::Skill { capacity: ability.capacity })
+    too_few.then_some(Against::Skill { capacity: ability.capacity })
 }
 
 /// Whether the gym has nothing lighter for a movement.
