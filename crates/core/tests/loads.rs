@@ -233,3 +233,36 @@ fn a_coach_can_let_somebody_lift_as_written_and_is_named() {
     assert_eq!(edits.release("A", "deadlift"), None);
     assert_eq!(edits.release("B", "back-squat"), None);
 }
+
+/// A lift that somebody spares is not loaded a little less: another one stands in its place, with its own max and plates.
+#[test]
+fn who_spares_a_lift_does_another_one_with_its_own_base() {
+    use lantern_core::limits::Limit;
+    use lantern_core::plan::plan;
+    let (catalogue, gym) = (Catalogue::standard(), Gym::default());
+    let limited = |name: &str, words| Member { limits: vec![Limit::new(words)], ..squatter(name, 120.0) };
+    let people = [
+        squatter("Free", 100.0),
+        limited("Knee", "no deep squats, knee"),
+        limited("All", "nothing with a barbell, no loads at all, no weights"),
+    ];
+    let session = read("Back squat 5x3 @ 80%", catalogue).session;
+    let lift = &plan(&session, &people, &gym, catalogue, 1).strength[0];
+    let [free, knee, _] = &lift.sheets[..] else { panic!("{:?}", lift.sheets) };
+    assert_eq!((free.lift.as_str(), &free.instead_of), ("back-squat", &None));
+    assert_eq!(knee.instead_of.as_deref(), Some("back-squat"));
+    assert_ne!(knee.lift, "back-squat");
+    let spares = |sheet: &LiftSheet| {
+        let lift = catalogue.find(&sheet.lift).unwrap();
+        people[1].limits.iter().any(|limit| limit.spares(lift))
+    };
+    assert!(!spares(knee) && !knee.sets.is_empty(), "{knee:?}");
+    let why = knee.held_why.as_ref().unwrap();
+    assert!(why.starts_with("back squat was written: ") && !why.contains("knee"), "{why}");
+    // Whoever keeps a bar keeps a rack; nobody is lost between the two.
+    let racks = &lift.racks[0].1;
+    let mut places: Vec<usize> = racks.racks.iter().flat_map(|rack| rack.order.clone()).collect();
+    places.extend(racks.by_feel.iter().chain(&racks.beside));
+    places.sort_unstable();
+    assert_eq!(places, [0, 1, 2]);
+}

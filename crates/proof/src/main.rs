@@ -31,9 +31,10 @@ fn main() -> ExitCode {
         "hand" => hand(number.unwrap_or(30) as u64),
         "windows" => windows(),
         "versions" => versions(),
+        "loads" => loads(),
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default()),
         _ => {
-            eprintln!("proof NAME: requests [count], texts, silence, hand [seeds], windows, versions");
+            eprintln!("proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads");
             return ExitCode::from(2);
         }
     };
@@ -115,6 +116,15 @@ fn windows() -> bool {
         (sweeps::windows::covered(&rows), rows.iter().map(|row| row.width()).fold(1.0, f64::max));
     println!("{:.0} % of {} covered by half or more, the widest {widest:.2}", covered * 100.0, rows.len());
     covered >= sweeps::windows::COVERED && widest <= sweeps::windows::WIDEST + 1e-9
+}
+
+/// Every load sheet and warm-up for everybody of every class.
+fn loads() -> bool {
+    let fixtures = sweeps::fixtures::fixtures().expect("the fixtures are there");
+    let seen = sweeps::loads::sweep(&fixtures, &sweeps::rosters::rosters().expect("the rosters are there"));
+    seen.broken.iter().take(40).for_each(|broken| println!("{broken}"));
+    println!("{seen}");
+    seen.broken.is_empty()
 }
 
 /// Every piece for everybody of every class.

@@ -100,6 +100,7 @@ fn sheet(sheet: &LiftSheet, asked: &str, gym: &Gym) -> Value {
     json!({
         "name": sheet.name,
         "lift": sheet.lift,
+        "instead_of": sheet.instead_of,
         "max": max,
         "by_feel": sheet.by_feel,
         "asked": asked,

@@ -19,7 +19,7 @@ use crate::floor::{Class, Doer, FloorPlan, Sketch, Team, floor_plan, sketch, tea
 use crate::gym::Gym;
 use crate::hour::{Hour, HourEdits, HourInput, PieceTime, lay_out, with_changes};
 use crate::member::{Member, Sex};
-use crate::movement::{Catalogue, MovementId};
+use crate::movement::{Catalogue, Movement, MovementId};
 use crate::pacing::{
     Athlete, Days, How, Luck, Model, Run, Window, intended_window, simulate_as, typical_member,
 };
@@ -30,6 +30,7 @@ use crate::strength::{
 use crate::versions::rules::cannot;
 use crate::versions::{
     Choice, ClassVersion, KnownPiece, Ladders, Options, PieceEdit, PieceEdits, World, for_class_again,
+    lift_instead,
 };
 use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup};
 
@@ -238,9 +239,7 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
             PartKind::Strength => {
                 let known = before.and_then(|before| before.strength(&request, n, part));
                 strength
-                    .push(known.unwrap_or_else(|| {
-                        strength_plan(n, part, members, &decisions.loads, gym, catalogue)
-                    }));
+                    .push(known.unwrap_or_else(|| strength_plan(n, part, members, &decisions.loads, &world)));
             }
             PartKind::Conditioning if !budget.piece(steps_of(part, &world)) => {
                 unplanned.push(too_much(n, "work"));
@@ -375,36 +374,45 @@ fn strength_plan(
     part: &Part,
     members: &[Member],
     edits: &LoadEdits,
-    gym: &Gym,
-    catalogue: &Catalogue,
+    world: &World<'_>,
 ) -> StrengthPlan {
+    let World { gym, catalogue, .. } = *world;
     let mut lifts = Vec::new();
     for work in works(&part.tree) {
         if let Some(movement) = catalogue.get(&work.movement)
-            && !lifts.iter().any(|known: &&crate::movement::Movement| known.id == movement.id)
+            && !lifts.iter().any(|known: &&Movement| known.id == movement.id)
         {
             lifts.push(movement);
         }
     }
     let sheets: Vec<LiftSheet> = members
         .iter()
-        .flat_map(|member| {
-            lifts.iter().map(move |lift| {
-                let released = edits.release(&member.name, lift.id.as_str());
-                lift_sheet_released(part, lift, member, released, gym, catalogue)
-            })
-        })
+        .flat_map(|member| lifts.iter().map(move |lift| lift_of(part, lift, member, edits, world)))
         .collect();
     let racks = lifts
         .iter()
         .filter(|lift| lift.is_barbell())
         .map(|lift| {
             let of_lift: Vec<LiftSheet> =
-                sheets.iter().filter(|sheet: &&LiftSheet| sheet.lift == lift.id.as_str()).cloned().collect();
+                sheets.iter().filter(|sheet| sheet.written() == lift.id.as_str()).cloned().collect();
             (lift.id.clone(), rack_groups(&of_lift, gym))
         })
         .collect();
     StrengthPlan { part: n, prescription: part.clone(), sheets, racks }
+}
+
+/// A lift's sheet for a member: of the lift itself where they may do it or a coach says so, else of what stands in for it.
+fn lift_of(part: &Part, lift: &Movement, member: &Member, edits: &LoadEdits, world: &World<'_>) -> LiftSheet {
+    let World { gym, catalogue, .. } = *world;
+    let released = edits.release(&member.name, lift.id.as_str());
+    let sheet_of = |lift: &Movement| lift_sheet_released(part, lift, member, released, gym, catalogue);
+    if released.is_some() || !member.limits.iter().any(|limit| limit.spares(lift)) {
+        return sheet_of(lift);
+    }
+    match lift_instead(lift, member, world).and_then(|id| catalogue.get(&id)) {
+        Some(own) => sheet_of(own).in_place_of(lift, own),
+        None => sheet_of(lift).left_out(),
+    }
 }
 
 fn piece_plan(

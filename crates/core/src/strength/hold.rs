@@ -33,8 +33,6 @@ pub struct Hold {
     pub load: Option<Kilograms>,
     /// Hardest effort, as RPE.
     pub effort: f64,
-    /// The lift itself is something that they spare.
-    pub against: bool,
 }
 
 /// A coach's word that somebody lifts as written, with who said it and when.
@@ -77,7 +75,6 @@ impl Hold {
             ceiling_percent: words.percent.unwrap_or(HELD_AT).min(HELD_AT),
             load: words.load,
             effort: words.effort.unwrap_or(HELD_EFFORT).min(HELD_EFFORT),
-            against: member.limits.iter().any(|limit| limit.spares(lift)),
         })
     }
 
@@ -115,9 +112,6 @@ impl Hold {
         }
         if let Some(load) = self.load {
             told.push_str(&format!("; no more than {load}"));
-        }
-        if self.against {
-            told.push_str("; the lift goes against the limit: agree on another one with them");
         }
         told
     }

@@ -19,7 +19,7 @@ pub mod sheet;
 pub use bar::{LoadedBar, load_bar};
 pub use cycle::{Cycle, with_cycles};
 pub use history::{Formula, MaxPolicy, Record, Source, choose_max};
-pub use hold::{Hold, LoadEdits, Release, UNSIGNED};
+pub use hold::{HELD_AT, Hold, LoadEdits, Release, UNSIGNED};
 pub use lifts_csv::{LiftRow, is_lifts_csv, lifts_from_csv};
 pub use maxes::{Estimate, estimate_1rm, max_for};
 pub use racks::{Rack, RackPlan, rack_groups};

@@ -34,6 +34,8 @@ pub struct RackPlan {
     pub racks: Vec<Rack>,
     /// Places of the sheets that go by feel and join wherever there is room.
     pub by_feel: Vec<usize>,
+    /// Places of the sheets that need no bar, where the lift itself needs one.
+    pub beside: Vec<usize>,
     /// What is short, and what to do.
     pub shortages: Vec<String>,
 }
@@ -41,8 +43,9 @@ pub struct RackPlan {
 /// Groups the sheets of one lift into the racks there are. Members with similar work loads share; within a
 /// rack the order moves the fewest plates.
 pub fn rack_groups(sheets: &[LiftSheet], gym: &Gym) -> RackPlan {
+    let (with_bar, beside): (Vec<usize>, Vec<usize>) = (0..sheets.len()).partition(|&n| sheets[n].on_a_bar);
     let (mut loaded, by_feel): (Vec<usize>, Vec<usize>) =
-        (0..sheets.len()).partition(|&n| top_load(&sheets[n]).is_some());
+        with_bar.into_iter().partition(|&n| top_load(&sheets[n]).is_some());
     loaded.sort_by_key(|&n| (top_load(&sheets[n]), n));
     let bars: u32 = gym.bars.iter().map(|bar| bar.count).sum();
     let places = gym.racks.min(bars).max(1) as usize;
@@ -51,15 +54,15 @@ pub fn rack_groups(sheets: &[LiftSheet], gym: &Gym) -> RackPlan {
     racks.retain(|rack| !rack.order.is_empty());
     let mut shortages = Vec::new();
     let room = places * MOST_ON_A_RACK;
-    if sheets.len() > room {
+    let lifters = loaded.len() + by_feel.len();
+    if lifters > room {
         shortages.push(format!(
-            "{} lifters on {places} racks: more than {MOST_ON_A_RACK} on a rack wait longer than they rest; let two halves \
-             start the lift and the warm-up crosswise, or take a lift off the floor",
-            sheets.len()
+            "{lifters} lifters on {places} racks: more than {MOST_ON_A_RACK} on a rack wait longer than they rest; let two halves \
+             start the lift and the warm-up crosswise, or take a lift off the floor"
         ));
     }
     shortages.extend(plate_shortages(&racks, sheets, gym));
-    RackPlan { racks, by_feel, shortages }
+    RackPlan { racks, by_feel, beside, shortages }
 }
 
 fn top_load(sheet: &LiftSheet) -> Option<Kilograms> {

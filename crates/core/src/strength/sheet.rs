@@ -19,8 +19,13 @@ use crate::why::Why;
 pub struct LiftSheet {
     /// The member's name.
     pub name: String,
-    /// The lift's id.
+    /// The id of the lift that they do.
     pub lift: String,
+    /// The id of the lift that was written, where they do another one to keep a limit.
+    pub instead_of: Option<String>,
+    /// Whether it is done with a bar that plates go on.
+    #[serde(skip)]
+    pub on_a_bar: bool,
     /// The max that loads are counted from; none means by feel.
     pub max: Option<Estimate>,
     /// Ramp and work sets in order.
@@ -33,6 +38,38 @@ pub struct LiftSheet {
     pub held_why: Option<String>,
     /// The coach's word that they lift as written.
     pub released: Option<Release>,
+}
+
+impl LiftSheet {
+    /// The id of the lift that was written.
+    pub fn written(&self) -> &str {
+        self.instead_of.as_deref().unwrap_or(&self.lift)
+    }
+
+    /// The sheet of what is done in place of `written`, to keep a limit.
+    pub fn in_place_of(mut self, written: &Movement, own: &Movement) -> Self {
+        self.instead_of = Some(written.id.to_string());
+        let swap = format!(
+            "{} was written: {} in its place, to keep a limit",
+            written.name.to_lowercase(),
+            own.name.to_lowercase()
+        );
+        self.held_why = Some(match self.held_why {
+            Some(held) => format!("{swap}; {held}"),
+            None => swap,
+        });
+        self
+    }
+
+    /// Nothing at all of a lift that somebody spares, where nothing in its place keeps every limit.
+    pub fn left_out(mut self) -> Self {
+        self.sets.clear();
+        self.on_a_bar = false;
+        self.by_feel =
+            Some("leave it out, to keep a limit: agree with them on what to do instead".to_owned());
+        self.held_why = self.by_feel.clone();
+        self
+    }
 }
 
 /// One set.
@@ -112,12 +149,14 @@ pub fn lift_sheet_released(
     let mut sheet = LiftSheet {
         name: member.name.clone(),
         lift: lift.id.to_string(),
+        instead_of: None,
+        on_a_bar: lift.is_barbell(),
         max: max.clone(),
         sets: Vec::new(),
         by_feel: None,
         held_why: hold
             .as_ref()
-            .filter(|hold| plan != asked || hold.load.is_some() || hold.against)
+            .filter(|hold| plan != asked || hold.load.is_some())
             .map(|hold| hold.told(part, &asked)),
         held: hold.clone(),
         released,

@@ -26,6 +26,7 @@ pub use home::HomeKit;
 pub use ladder::{Ladders, Rung};
 pub use names::VersionName;
 pub use rewrite::Edit;
+pub use swaps::lift_instead;
 
 use rayon::prelude::*;
 

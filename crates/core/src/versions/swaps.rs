@@ -7,7 +7,8 @@ use super::home::HomeKit;
 use super::ladder::Rung;
 use super::rules::{Against, against, biggest_sets};
 use crate::gym::{PushUpSchool, SwapSchool};
-use crate::limits::loads;
+use crate::limits::{Limit, loads};
+use crate::member::Member;
 use crate::movement::{Movement, MovementId, Pattern, Unit};
 use crate::pacing::Athlete;
 use crate::session::{Dose, Node, Work, works};
@@ -119,6 +120,27 @@ fn in_the_same_time(mut rung: Rung, world: &World<'_>) -> Rung {
         *factor = (*factor * scale * 4.0).round().max(1.0) / 4.0;
     }
     rung
+}
+
+/// What somebody does in place of a lift that they spare: down the ladders of their limits, else the nearest of its family, what
+/// takes a weight before what takes none. None where nothing keeps every limit.
+pub fn lift_instead(lift: &Movement, member: &Member, world: &World<'_>) -> Option<MovementId> {
+    let rungs = || {
+        let reasons = member.limits.iter().filter(|limit| limit.spares(lift)).flat_map(Limit::reasons);
+        reasons.flat_map(|reason| world.ladders.of(&lift.id, reason)).filter_map(|rung| match &rung.to[..] {
+            [(to, _)] => world.catalogue.get(to),
+            _ => None,
+        })
+    };
+    let kept = |other: &Movement| !spares(member, other);
+    let weighted = |other: &Movement| kept(other) && other.takes_weight();
+    let family = |suits: &dyn Fn(&Movement) -> bool| {
+        let near = same_family(lift, suits, world).or_else(|| nearest(lift, WHATEVER, suits, world))?;
+        near.to.into_iter().next().map(|(to, _)| to)
+    };
+    let rung =
+        |suits: &dyn Fn(&Movement) -> bool| rungs().find(|other| suits(other)).map(|other| other.id.clone());
+    rung(&weighted).or_else(|| rung(&kept)).or_else(|| family(&weighted)).or_else(|| family(&kept))
 }
 
 /// Swaps around a joint (or in pregnancy) for everything in the tree that loads it.

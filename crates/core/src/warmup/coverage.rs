@@ -1,12 +1,10 @@
-//! What is prepared by what, for whom something else is better, and how to come down after.
+//! What is prepared by what, and how to come down after.
 
 use serde::Serialize;
 
 use super::build::{Demand, Warmup, demands, key, relevance, worth};
 use super::edits::Edits;
 use super::items::{Phase, WarmupItem, standard_items};
-use crate::limits::Limit;
-use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
 use crate::session::{PartKind, Session, works};
 
@@ -28,17 +26,6 @@ pub struct Covered {
     pub asked_by: Vec<String>,
     /// Names of the items; none is a gap.
     pub by: Vec<String>,
-}
-
-/// An item that a member had better do otherwise.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-pub struct Instead {
-    /// Whose limit it is.
-    pub member: String,
-    /// The item's name.
-    pub item: String,
-    /// What to do in its place.
-    pub instead: String,
 }
 
 /// Every demanded pattern and joint, patterns first.
@@ -144,35 +131,6 @@ pub fn alternatives(
     ranked.into_iter().take(MOST_ALTERNATIVES).map(|(_, item)| item).collect()
 }
 
-/// For members with a limit: the items that load it, with the easier way. Which limit it is, is not said: others read this.
-pub fn for_limits(warmup: &Warmup, members: &[Member]) -> Vec<Instead> {
-    let ids = planned_ids(warmup);
-    let items = || standard_items().iter().filter(|item| ids.contains(&item.id.as_str()));
-    let mut found = Vec::new();
-    for member in members {
-        let spared = |item: &&WarmupItem| {
-            member.limits.iter().flat_map(Limit::reasons).any(|reason| loads(item, reason))
-        };
-        for item in items().filter(spared).filter(|item| !item.easier.is_empty()) {
-            found.push(Instead {
-                member: member.name.clone(),
-                item: item.name.clone(),
-                instead: item.easier.to_lowercase(),
-            });
-        }
-    }
-    found
-}
-
-/// Whether an item loads what a limit spares: its joint, or landing, for an ankle or in pregnancy. Stretches of the
-/// joint are left to the member.
-fn loads(item: &WarmupItem, reason: &str) -> bool {
-    let joint = reason.trim_end_matches("_impact");
-    let lands = item.targets.iter().any(|target| target == "jump");
-    let bends = item.targets.iter().any(|target| target == joint) && item.phase != Phase::Mobilise;
-    bends || (lands && matches!(reason, "ankle_impact" | "pregnancy" | "knee"))
-}
-
 /// Stretches for what the day asked most of.
 pub fn cool_down(session: &Session, catalogue: &Catalogue) -> Vec<&'static WarmupItem> {
     let demands = demands(session, catalogue);
@@ -228,23 +186,6 @@ mod tests {
         let found = alternatives(&session, &warmup, first, &Edits::default(), Catalogue::standard());
         let phase = standard_items().iter().find(|item| item.id == *first).unwrap().phase;
         assert!(!found.is_empty() && found.iter().all(|item| item.phase == phase && item.id != *first));
-    }
-
-    #[test]
-    fn a_limit_gets_the_easier_way() {
-        let (_, warmup) = day();
-        let limit = Limit::new("achilles");
-        let member = Member { name: "Joss".into(), limits: vec![limit], ..Member::default() };
-        let loaded = warmup
-            .blocks
-            .iter()
-            .chain(&warmup.specific)
-            .flat_map(|block| &block.items)
-            .filter(|item| {
-                standard_items().iter().any(|known| known.id == item.id && loads(known, "ankle_impact"))
-            })
-            .count();
-        assert_eq!(for_limits(&warmup, &[member]).len(), loaded);
     }
 
     #[test]

@@ -65,6 +65,8 @@ pub struct WarmupItem {
     pub seconds: u32,
     /// Movements that it leads up to.
     pub prepares: Vec<MovementId>,
+    /// Movements that it is much like, for what a limit spares; none for what is left to whoever does it.
+    pub like: Vec<MovementId>,
     /// An easier way.
     pub easier: String,
     /// A harder way.
@@ -83,6 +85,7 @@ struct Row {
     dose: String,
     seconds_for_dose: u32,
     progression_for: String,
+    like: String,
     easier: String,
     harder: String,
     cue: String,
@@ -101,15 +104,12 @@ pub fn standard_items() -> &'static [WarmupItem] {
 impl From<Row> for WarmupItem {
     fn from(row: Row) -> Self {
         let list = |text: &str| text.split('|').filter(|part| !part.is_empty()).map(str::to_owned).collect();
+        let ids = |text: &str| text.split('|').filter(|id| !id.is_empty()).map(MovementId::new).collect();
         Self {
             targets: list(&row.targets),
             equipment: list(&row.equipment),
-            prepares: row
-                .progression_for
-                .split('|')
-                .filter(|id| !id.is_empty())
-                .map(MovementId::new)
-                .collect(),
+            prepares: ids(&row.progression_for),
+            like: ids(&row.like),
             id: row.id,
             name: row.name,
             phase: row.phase,
@@ -128,11 +128,11 @@ mod tests {
     use crate::movement::Catalogue;
 
     #[test]
-    fn every_item_prepares_movements_of_the_catalogue() {
+    fn every_item_prepares_movements_of_the_catalogue_and_is_like_some() {
         assert!(standard_items().len() >= 120);
         for item in standard_items() {
             assert!(item.seconds > 0, "{}", item.id);
-            for id in &item.prepares {
+            for id in item.prepares.iter().chain(&item.like) {
                 assert!(Catalogue::standard().get(id).is_some(), "{}: {id}", item.id);
             }
         }

@@ -1,14 +1,16 @@
 //! The warm-up: built from what the day demands, to the minutes given, and the coach's to change.
 //!
 //! [`items`] are data; `build` chooses among them, `edits` holds what a coach has changed and a rebuild keeps, and
-//! `coverage` says what is prepared by what, for whom something else is better, and how to come down after.
+//! `coverage` says what is prepared by what and how to come down after, `instead` for whom something else is better.
 
 mod build;
 mod coverage;
 mod edits;
+mod instead;
 mod items;
 
 pub use build::{Block, Demand, Item, Warmup, WarmupRequest, build_warmup, demands};
-pub use coverage::{Covered, Instead, alternatives, cool_down, coverage, for_limits};
+pub use coverage::{Covered, alternatives, cool_down, coverage};
 pub use edits::{Edits, MINUTES};
+pub use instead::{Instead, for_limits};
 pub use items::{Phase, WarmupItem, standard_items};

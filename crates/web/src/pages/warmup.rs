@@ -86,7 +86,7 @@ fn page(planned: &Planned, day: Slot) -> WarmupPage {
         specific: warmup.specific.iter().flat_map(|block| &block.items).map(item).collect(),
         gaps: warmup.gaps.clone(),
         covered: coverage(session, warmup, catalogue),
-        instead: for_limits(warmup, people)
+        instead: for_limits(session, warmup, people, catalogue)
             .into_iter()
             .map(|row| {
                 let place = people.iter().position(|member| member.name == row.member);

@@ -39,6 +39,10 @@ pub(crate) struct RackView {
 pub(crate) struct LoadRow {
     pub member: i64,
     pub name: String,
+    /// The id of the lift that they do, for a result.
+    pub lift_id: String,
+    /// Its name, where it is not the table's.
+    pub own_lift: Option<String>,
     pub max: String,
     pub max_why: String,
     pub guess: bool,
@@ -76,15 +80,15 @@ impl LoadTable {
     pub fn of(plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue, people: &People<'_>) -> Vec<Self> {
         let mut lifts: Vec<&str> = Vec::new();
         for sheet in &plan.sheets {
-            if !lifts.contains(&sheet.lift.as_str()) {
-                lifts.push(&sheet.lift);
+            if !lifts.contains(&sheet.written()) {
+                lifts.push(sheet.written());
             }
         }
         lifts.into_iter().map(|lift| Self::new(lift, plan, gym, catalogue, people)).collect()
     }
 
     fn new(lift: &str, plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue, people: &People<'_>) -> Self {
-        let sheets: Vec<&LiftSheet> = plan.sheets.iter().filter(|sheet| sheet.lift == lift).collect();
+        let sheets: Vec<&LiftSheet> = plan.sheets.iter().filter(|sheet| sheet.written() == lift).collect();
         let widest = sheets.iter().max_by_key(|sheet| sheet.sets.len());
         let ramp = sheets.iter().map(|sheet| ramp_count(sheet)).max().unwrap_or(0);
         let mut sets: Vec<String> = (1..=ramp).map(|n| format!("Ramp {n}")).collect();
@@ -102,7 +106,7 @@ impl LoadTable {
             }
         }
         let id = MovementId::new(lift);
-        let row = |n: &usize| row(sheets[*n], ramp, &reps, gym, people);
+        let row = |n: &usize| row(sheets[*n], ramp, &reps, gym, catalogue, people);
         let planned = plan.racks.iter().find(|(known, _)| *known == id).map(|(_, racks)| racks);
         let mut racks: Vec<RackView> = Vec::new();
         for (n, rack) in planned.iter().flat_map(|racks| &racks.racks).enumerate() {
@@ -118,6 +122,13 @@ impl LoadTable {
                     _ => format!("work at {range}; {} plates moved in this order", rack.plates_moved),
                 },
                 rows: rack.order.iter().map(row).collect(),
+            });
+        }
+        if let Some(beside) = planned.map(|racks| &racks.beside).filter(|beside| !beside.is_empty()) {
+            racks.push(RackView {
+                name: "Without a rack".to_owned(),
+                told: "another lift in its place".to_owned(),
+                rows: beside.iter().map(row).collect(),
             });
         }
         let rest: Vec<usize> = match planned {
@@ -155,7 +166,14 @@ fn ramp_count(sheet: &LiftSheet) -> usize {
     sheet.sets.iter().filter(|set| set.kind == SetKind::Ramp).count()
 }
 
-fn row(sheet: &LiftSheet, ramp: usize, reps: &[u32], gym: &Gym, people: &People<'_>) -> LoadRow {
+fn row(
+    sheet: &LiftSheet,
+    ramp: usize,
+    reps: &[u32],
+    gym: &Gym,
+    catalogue: &Catalogue,
+    people: &People<'_>,
+) -> LoadRow {
     let missing = ramp - ramp_count(sheet).min(ramp);
     let empty =
         || LoadCell { load: String::new(), plates: Vec::new(), work: false, reps: None, why: Vec::new() };
@@ -177,6 +195,8 @@ fn row(sheet: &LiftSheet, ramp: usize, reps: &[u32], gym: &Gym, people: &People<
             .as_ref()
             .map(|word| format!("as written, on the word of {}, {}", word.by, word.at)),
         name: sheet.name.clone(),
+        lift_id: sheet.lift.clone(),
+        own_lift: sheet.instead_of.as_ref().map(|_| catalogue.name(&MovementId::new(&sheet.lift)).to_owned()),
         top: last
             .and_then(|set| set.load.as_ref())
             .map_or(String::new(), |load| plain(load.total.in_unit(gym.unit))),

@@ -4,6 +4,7 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use chrono::Duration;
 use lantern_core::brief::{Briefing, briefing};
+use lantern_core::movement::MovementId;
 use lantern_core::plan::{PiecePlan, StrengthPlan};
 use lantern_core::print::part_text;
 use lantern_core::strength::LiftSheet;
@@ -165,23 +166,38 @@ fn who_does_which(piece: &PiecePlan) -> Vec<(String, String)> {
     versions.filter(|(_, names)| !names.is_empty()).collect()
 }
 
+/// A lifter, with the lift that they do where it is not the one written.
+fn who(sheet: &LiftSheet, planned: &Planned) -> String {
+    match sheet.instead_of {
+        Some(_) => {
+            let own = planned.catalogue.name(&MovementId::new(&sheet.lift)).to_lowercase();
+            format!("{} ({own})", sheet.name)
+        }
+        None => sheet.name.clone(),
+    }
+}
+
 fn sheet_lifts(lift: &StrengthPlan, planned: &Planned) -> Vec<SheetLift> {
     lift.racks
         .iter()
         .map(|(id, plan)| {
             let sheets: Vec<&LiftSheet> =
-                lift.sheets.iter().filter(|sheet| sheet.lift == id.as_str()).collect();
+                lift.sheets.iter().filter(|sheet| sheet.written() == id.as_str()).collect();
             let unit = planned.gym.unit;
             let rack = |(n, rack): (usize, &lantern_core::strength::Rack)| {
-                let names: Vec<&str> = rack.order.iter().map(|n| sheets[*n].name.as_str()).collect();
+                let names: Vec<String> = rack.order.iter().map(|n| who(sheets[*n], planned)).collect();
                 let (low, high) = (rack.low.show(unit), rack.high.show(unit));
                 let weights = if low == high { low } else { format!("{low} to {high}") };
                 format!("Rack {}, {weights}: {}", n + 1, names.join(", "))
             };
             let mut racks: Vec<String> = plan.racks.iter().enumerate().map(rack).collect();
             if !plan.by_feel.is_empty() {
-                let names: Vec<&str> = plan.by_feel.iter().map(|n| sheets[*n].name.as_str()).collect();
+                let names: Vec<String> = plan.by_feel.iter().map(|n| who(sheets[*n], planned)).collect();
                 racks.push(format!("By feel, where there is room: {}", names.join(", ")));
+            }
+            if !plan.beside.is_empty() {
+                let names: Vec<String> = plan.beside.iter().map(|n| who(sheets[*n], planned)).collect();
+                racks.push(format!("Without a rack: {}", names.join(", ")));
             }
             racks.extend(plan.shortages.clone());
             SheetLift { name: planned.catalogue.name(id).to_owned(), racks }

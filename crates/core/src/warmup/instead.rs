@@ -1,0 +1,162 @@
+//! For whom an item of the warm-up is something that they spare, and what they do in its place.
+//!
+//! Which limit it is, is not said: others read this.
+
+use serde::Serialize;
+
+use super::build::{Warmup, key};
+use super::items::{Phase, WarmupItem, standard_items};
+use crate::limits::Limit;
+use crate::member::Member;
+use crate::movement::{Catalogue, Movement, MovementId};
+use crate::session::{PartKind, Session, works};
+
+/// Equipment that everybody finds beside them.
+const AT_HAND: [&str; 3] = ["floor_space", "mat", "wall"];
+
+/// An item that a member had better do otherwise.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+pub struct Instead {
+    /// Whose limit it is.
+    pub member: String,
+    /// The item's name.
+    pub item: String,
+    /// What to do in its place.
+    pub instead: String,
+}
+
+/// For members with a limit: what of the warm-up they spare, the coach's own text included, with another item that keeps every limit
+/// of theirs, and what loads a sore joint, with its easier way.
+pub fn for_limits(
+    session: &Session,
+    warmup: &Warmup,
+    members: &[Member],
+    catalogue: &Catalogue,
+) -> Vec<Instead> {
+    let planned = || warmup.blocks.iter().chain(&warmup.specific).flat_map(|block| &block.items);
+    let ids: Vec<&str> = planned().map(|item| item.id.as_str()).collect();
+    let items: Vec<&WarmupItem> =
+        standard_items().iter().filter(|item| ids.contains(&item.id.as_str())).collect();
+    let mut found: Vec<Instead> = Vec::new();
+    for member in members.iter().filter(|member| !member.limits.is_empty()) {
+        let mut say = |item: &str, instead: String| {
+            let row = Instead { member: member.name.clone(), item: item.to_owned(), instead };
+            if !found.contains(&row) {
+                found.push(row);
+            }
+        };
+        for own in own_movements(session, catalogue).filter(|own| is_spared(own, member)) {
+            let mut targets = vec![key(own.pattern)];
+            targets.extend(own.joints.iter().map(|(joint, _)| joint.clone()));
+            say(&own.name, in_place(&targets, Phase::Activate, &ids, member, catalogue));
+        }
+        for item in &items {
+            if is_against(item, member, catalogue) {
+                say(&item.name, in_place(&item.targets, item.phase, &ids, member, catalogue));
+            } else if !item.easier.is_empty() && strains(item, member) {
+                say(&item.name, item.easier.to_lowercase());
+            }
+        }
+    }
+    found
+}
+
+/// Movements of the coach's own warm-up.
+fn own_movements<'c>(session: &Session, catalogue: &'c Catalogue) -> impl Iterator<Item = &'c Movement> {
+    let parts = session.parts.iter().filter(|part| part.kind == PartKind::Warmup);
+    let ids: Vec<MovementId> =
+        parts.flat_map(|part| works(&part.tree)).map(|work| work.movement.clone()).collect();
+    ids.into_iter().filter_map(|id| catalogue.get(&id))
+}
+
+fn is_spared(movement: &Movement, member: &Member) -> bool {
+    member.limits.iter().any(|limit| limit.spares(movement))
+}
+
+/// Whether an item is much like something that a member spares.
+fn is_against(item: &WarmupItem, member: &Member, catalogue: &Catalogue) -> bool {
+    item.like.iter().filter_map(|id| catalogue.get(id)).any(|movement| is_spared(movement, member))
+}
+
+/// Whether an item loads a joint of a limit.
+fn strains(item: &WarmupItem, member: &Member) -> bool {
+    member.limits.iter().flat_map(Limit::reasons).any(|reason| loads(item, reason))
+}
+
+/// Whether an item loads what a limit spares: its joint, or landing, for an ankle or in pregnancy. Stretches of the
+/// joint are left to the member.
+fn loads(item: &WarmupItem, reason: &str) -> bool {
+    let joint = reason.trim_end_matches("_impact");
+    let lands = item.targets.iter().any(|target| target == "jump");
+    let bends = item.targets.iter().any(|target| target == joint) && item.phase != Phase::Mobilise;
+    bends || (lands && matches!(reason, "ankle_impact" | "pregnancy" | "knee"))
+}
+
+/// The item that readies most of the same and keeps every limit, from what lies beside everybody; rehearsals are given way to by what
+/// switches the pattern on.
+fn in_place(
+    targets: &[String],
+    phase: Phase,
+    planned: &[&str],
+    member: &Member,
+    catalogue: &Catalogue,
+) -> String {
+    let phase = if phase.is_drill() { Phase::Activate } else { phase };
+    let shared = |item: &WarmupItem| item.targets.iter().filter(|own| targets.contains(own)).count();
+    let best = standard_items()
+        .iter()
+        .filter(|item| item.phase == phase && !planned.contains(&item.id.as_str()))
+        .filter(|item| item.equipment.iter().all(|kit| AT_HAND.contains(&kit.as_str())))
+        .filter(|item| !is_against(item, member, catalogue) && !strains(item, member))
+        .max_by(|a, b| shared(a).cmp(&shared(b)).then(b.id.cmp(&a.id)));
+    best.map_or_else(
+        || "leave it out".to_owned(),
+        |item| format!("{}, {}", item.name.to_lowercase(), item.dose),
+    )
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::read::read;
+    use crate::warmup::{Edits, WarmupRequest, build_warmup};
+
+    const DAY: &str = "Warm-up\n2 rounds\n200 m run\n10 ring rows\n\nStrength\nPush press 5x3\n\nFor time\n50 box jumps\n\
+                       50 pull-ups\n400 m run";
+
+    fn told(limits: &str) -> Vec<Instead> {
+        let catalogue = Catalogue::standard();
+        let session = read(DAY, catalogue).session;
+        let edits = Edits::default();
+        let warmup =
+            build_warmup(WarmupRequest { session: &session, seconds: 600, edits: &edits, catalogue });
+        let member =
+            Member { name: "Joss".into(), limits: Limit::several(limits).collect(), ..Member::default() };
+        for_limits(&session, &warmup, &[member], catalogue)
+    }
+
+    #[test]
+    fn the_coach_s_own_run_is_replaced_for_who_does_not_run() {
+        let found = told("no running");
+        let run = found.iter().find(|row| row.item == "Run").unwrap();
+        assert!(!run.instead.contains("jog") && !run.instead.contains("run"), "{run:?}");
+        assert!(found.iter().all(|row| row.item != "Ring row"), "{found:?}");
+    }
+
+    #[test]
+    fn drills_overhead_give_way_for_a_sore_shoulder_and_nobody_else_is_told_of() {
+        let found = told("right shoulder: nothing overhead");
+        assert!(found.iter().any(|row| row.item.contains("push press")), "{found:?}");
+        assert_eq!(told("none"), []);
+    }
+
+    #[test]
+    fn what_only_loads_a_sore_joint_is_done_the_easier_way() {
+        let found = told("elbow a bit sore");
+        let easier = |row: &Instead| {
+            let item = standard_items().iter().find(|item| item.name == row.item);
+            item.is_some_and(|item| item.easier.to_lowercase() == row.instead)
+        };
+        assert!(found.iter().any(easier) && !found.iter().all(easier), "{found:?}");
+    }
+}
