@@ -121,6 +121,8 @@ pub enum HourDecision {
     PlacesBack { piece: usize },
     /// People in a team.
     TeamSize { piece: usize, size: Option<u32> },
+    /// People alike are to be in one team, or teams are to be even.
+    TeamsAlike { piece: usize, alike: bool },
     /// Two are to be in one team, or not.
     Wish { piece: usize, pair: (String, String), together: bool },
     /// The wish is dropped.
@@ -289,6 +291,7 @@ impl Decision {
                         Err("a team has from 1 to 6".to_owned())
                     }
                 }
+                HourDecision::TeamsAlike { piece, .. } => place(*piece),
                 HourDecision::Wish { piece, pair, .. } | HourDecision::DropWish { piece, pair, .. } => {
                     place(*piece)
                         .and_then(|()| short("the member", &pair.0))
@@ -372,6 +375,7 @@ impl HourDecision {
             }),
             Self::PlacesBack { piece } => to.change_floor(*piece, |floor| floor.places.clear()),
             Self::TeamSize { piece, size } => to.change_floor(*piece, |floor| floor.teams.size = *size),
+            Self::TeamsAlike { piece, alike } => to.change_floor(*piece, |floor| floor.teams.alike = *alike),
             Self::Wish { piece, pair, together } => to.change_floor(*piece, |floor| {
                 let wishes = &mut floor.teams;
                 let list = if *together { &mut wishes.together } else { &mut wishes.apart };

@@ -12,6 +12,8 @@ pub struct TeamWishes {
     pub together: Vec<(String, String)>,
     /// Who is not.
     pub apart: Vec<(String, String)>,
+    /// People of about the same speed and load in one team, rather than teams that are even.
+    pub alike: bool,
 }
 
 /// A team.
@@ -40,24 +42,33 @@ const LOAD_WEIGHT: f64 = 0.5;
 /// Rounds of exchanging two people for the better.
 const ROUNDS: usize = 20;
 
-/// Teams of `size`, the rest in teams of one more: as even in speed as exchanging two people can make them, sharing
-/// weights where that costs little, wishes first.
+/// People of each team: full teams as long as there are people; one who is left over joins a team and takes turns with it, more are a
+/// team of their own that does the same piece with less rest.
+fn sizes(people: usize, size: usize) -> Vec<usize> {
+    let (full, rest) = (people / size, people % size);
+    let mut sizes = vec![size; full];
+    match (sizes.last_mut(), rest) {
+        (_, 0) => {}
+        (Some(last), 1) => *last += 1,
+        _ => sizes.push(rest),
+    }
+    sizes
+}
+
+/// Teams of `size`, those who are left over as [`sizes`] says: as even in speed as exchanging two people can make them, or of
+/// people as alike as it can, sharing weights where that costs little, wishes first.
 pub fn teams(class: &[(&str, f64, f64)], size: u32, wishes: &TeamWishes) -> Vec<Team> {
     let class: Vec<TeamMember<'_>> =
         class.iter().map(|(name, speed, load)| TeamMember { name, speed: *speed, load: *load }).collect();
     let size = size.max(1) as usize;
-    let count = (class.len() / size).max(1);
+    let sizes = sizes(class.len(), size);
     if class.is_empty() {
         return Vec::new();
     }
     // Fast with slow: the order is dealt out forwards and backwards in turn.
     let mut order: Vec<usize> = (0..class.len()).collect();
     order.sort_by(|a, b| class[*a].speed.total_cmp(&class[*b].speed).then(a.cmp(b)));
-    let mut teams: Vec<Vec<usize>> = vec![Vec::new(); count];
-    for (n, member) in order.into_iter().enumerate() {
-        let (lap, place) = (n / count, n % count);
-        teams[if lap % 2 == 0 { place } else { count - 1 - place }].push(member);
-    }
+    let mut teams = if wishes.alike { runs(&order, &sizes) } else { dealt(&order, &sizes) };
     let cost = |teams: &[Vec<usize>]| cost(teams, &class, wishes);
     let mut now = cost(&teams);
     for _ in 0..ROUNDS {
@@ -87,6 +98,26 @@ pub fn teams(class: &[(&str, f64, f64)], size: u32, wishes: &TeamWishes) -> Vec<
         .collect()
 }
 
+/// Forwards and backwards in turn, past teams that are full.
+fn dealt(order: &[usize], sizes: &[usize]) -> Vec<Vec<usize>> {
+    let mut teams: Vec<Vec<usize>> = vec![Vec::new(); sizes.len()];
+    let there_and_back = (0..sizes.len()).chain((0..sizes.len()).rev()).cycle();
+    let mut places = there_and_back;
+    for member in order {
+        let open = |teams: &[Vec<usize>], place: usize| teams[place].len() < sizes[place];
+        if let Some(place) = places.by_ref().take(2 * sizes.len() + 1).find(|place| open(&teams, *place)) {
+            teams[place].push(*member);
+        }
+    }
+    teams
+}
+
+/// Neighbours together.
+fn runs(order: &[usize], sizes: &[usize]) -> Vec<Vec<usize>> {
+    let mut order = order.iter().copied();
+    sizes.iter().map(|size| order.by_ref().take(*size).collect()).collect()
+}
+
 fn exchange(teams: &mut [Vec<usize>], a: usize, b: usize) {
     for member in teams.iter_mut().flatten() {
         if *member == a {
@@ -112,7 +143,11 @@ fn cost(teams: &[Vec<usize>], class: &[TeamMember<'_>], wishes: &TeamWishes) -> 
         .iter()
         .map(|team| of(team, |member| member.speed).iter().sum::<f64>() / team.len().max(1) as f64)
         .collect();
-    let uneven = spread(&means) / speeds * teams.len() as f64;
+    let uneven = if wishes.alike {
+        teams.iter().map(|team| spread(&of(team, |member| member.speed)) / speeds).sum::<f64>()
+    } else {
+        spread(&means) / speeds * teams.len() as f64
+    };
     let unlike: f64 = teams.iter().map(|team| spread(&of(team, |member| member.load)) / loads).sum();
     let team_of = |name: &str| teams.iter().position(|team| team.iter().any(|n| class[*n].name == name));
     let broken = |pairs: &[(String, String)], together: bool| {
@@ -165,22 +200,35 @@ mod tests {
         assert!(!pairs.iter().any(|team| names(team) == ["Cyd", "Dov"]), "{pairs:?}");
     }
 
+    #[test]
+    fn people_alike_are_together_when_that_is_wanted() {
+        let pairs = teams(&CLASS, 2, &TeamWishes { alike: true, ..Default::default() });
+        let pairs: Vec<Vec<&str>> = pairs.iter().map(names).collect();
+        assert_eq!(pairs, [["Ada", "Ben"], ["Cyd", "Dov"], ["Eve", "Fay"]]);
+    }
+
     proptest! {
         #[test]
-        fn prop_everybody_is_in_one_team_and_sizes_differ_by_no_more_than_the_rest(
+        fn prop_everybody_is_in_one_team_and_what_is_left_over_forms_a_legal_one(
             speeds in prop::collection::vec(200.0..900.0_f64, 1..20),
             size in 1_u32..5,
+            alike: bool,
         ) {
             let names: Vec<String> = (0..speeds.len()).map(|n| format!("Member {n}")).collect();
             let class: Vec<(&str, f64, f64)> =
                 names.iter().zip(&speeds).map(|(name, speed)| (name.as_str(), *speed, 40.0)).collect();
-            let made = teams(&class, size, &TeamWishes::default());
+            let made = teams(&class, size, &TeamWishes { alike, ..TeamWishes::default() });
             let mut all: Vec<usize> = made.iter().flat_map(|team| team.members.clone()).collect();
             all.sort_unstable();
             prop_assert_eq!(all, (0..speeds.len()).collect::<Vec<_>>());
-            let smallest = made.iter().map(|team| team.members.len()).min().unwrap();
-            let biggest = made.iter().map(|team| team.members.len()).max().unwrap();
-            prop_assert!(biggest - smallest <= 1, "{:?}", made);
+            let size = size as usize;
+            let odd: Vec<usize> =
+                made.iter().map(|team| team.members.len()).filter(|found| *found != size).collect();
+            match (speeds.len() / size, speeds.len() % size) {
+                (_, 0) => prop_assert!(odd.is_empty(), "{:?}", made),
+                (full, 1) if full > 0 => prop_assert_eq!(odd, [size + 1]),
+                (_, rest) => prop_assert_eq!(odd, [rest]),
+            }
         }
     }
 }

@@ -3,7 +3,7 @@
 //! [`model`] holds the parameters, [`ability`] what a member can do of one movement at one load,
 //! [`simulate`] walks the tree once with one day's luck, [`strategy`] compares ways to break sets, [`spread`] repeats that and reads off low,
 //! middle and high, `intend` says which result a piece is meant to have,
-//! `regular` for whom it was written, and [`window`] what lies inside.
+//! `regular` for whom it was written, [`window`] what lies inside, and [`team`] what several do together.
 
 pub mod ability;
 pub mod engine;
@@ -14,6 +14,7 @@ mod regular;
 pub mod simulate;
 pub mod spread;
 pub mod strategy;
+pub mod team;
 mod verdict;
 mod window;
 

@@ -97,7 +97,7 @@ const MOST_MARKS: usize = 400;
 
 /// Walks the tree once, with sets as planned.
 pub fn simulate(tree: &Node, athlete: &Athlete<'_>, catalogue: &Catalogue, model: &Model, luck: Luck) -> Run {
-    simulate_as(How { strategy: Strategy::Planned, record: false }, tree, athlete, catalogue, model, luck)
+    simulate_as(How::default(), tree, athlete, catalogue, model, luck)
 }
 
 /// Seconds a metre or a calorie of a machine or a run in this piece; none for what is neither.
@@ -119,6 +119,8 @@ pub struct How {
     pub strategy: Strategy,
     /// Whether sets and places are written down; a search does without.
     pub record: bool,
+    /// Share of freely shared work that is one's own, where it is not an even one.
+    pub share: Option<f64>,
 }
 
 /// Walks the tree once, in the way asked for.
@@ -410,7 +412,9 @@ impl<'a> Walk<'a> {
         let (team, turns) = (self.team, self.turns);
         match sharing {
             // Each does a share at a fresher pace, and the clock runs for all of it.
-            Sharing::Freely => self.team = f64::from(size.max(1)),
+            Sharing::Freely => {
+                self.team = self.how.share.map_or(f64::from(size.max(1)), |share| 1.0 / share.max(0.01));
+            }
             Sharing::Rounds => self.turns = size.max(1),
             Sharing::Together => {}
         }

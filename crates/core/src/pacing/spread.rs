@@ -28,6 +28,22 @@ pub struct Quantiles {
     pub p90: f64,
 }
 
+impl Quantiles {
+    /// Of some days.
+    pub(super) fn of(values: Vec<f64>) -> Self {
+        quantiles(values, 0.0)
+    }
+
+    /// The value at so many standard deviations, as of a log-normal that is wider on one side than on the other.
+    pub(super) fn at(self, deviations: f64) -> f64 {
+        let far = if deviations > 0.0 { self.p90 } else { self.p10 };
+        if self.p50 <= 0.0 || far <= 0.0 {
+            return self.p50;
+        }
+        self.p50 * (far / self.p50).powf(deviations.abs() / ONE_IN_TEN)
+    }
+}
+
 /// What a member will probably do.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Prediction {
@@ -58,7 +74,23 @@ impl Days {
         let mut draw = || StandardNormal.sample(&mut rng);
         Self { draws: (0..count).map(|_| [draw(), draw(), draw()]).collect() }
     }
+
+    /// How many.
+    pub(super) fn len(&self) -> usize {
+        self.draws.len()
+    }
+
+    /// The luck of one of several people on a day, in standard deviations: the same days in an order of their own, so that not everybody
+    /// has a good one at once.
+    pub(super) fn luck_of(&self, person: usize, day: usize) -> f64 {
+        self.draws[(day + person * APART) % self.draws.len()][0]
+    }
 }
+
+/// Days by which people's luck is moved against each other.
+const APART: usize = 61;
+/// Standard deviations at which one day in ten is better.
+const ONE_IN_TEN: f64 = 1.2816;
 
 /// Points at which the walk is done, in standard deviations of pace and of capacity; closer on the slow side, where work runs into
 /// the next start.

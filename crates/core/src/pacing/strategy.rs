@@ -88,7 +88,7 @@ pub fn compare_strategies(
         let day = |c: &f64| -> Run {
             // A day with more in the arms is a day with quicker hands.
             let luck = Luck { pace: (-c * model.luck.pace).exp(), capacity: (c * model.luck.capacity).exp() };
-            simulate_as(How { strategy, record: false }, tree, athlete, catalogue, model, luck)
+            simulate_as(How { strategy, ..How::default() }, tree, athlete, catalogue, model, luck)
         };
         let runs: Vec<Run> = DAYS.iter().map(day).collect();
         let value = |n: usize| window.measure.of(&runs[n]);

@@ -2,11 +2,12 @@
 
 use serde_json::{Map, Value, json};
 
-use super::{MemberPiece, PieceFloor, PiecePlan, Plan, StrengthPlan, work_rows};
+use super::{MemberPiece, PieceFloor, PiecePlan, Plan, StrengthPlan, TeamPlan, work_rows};
 use crate::gym::Gym;
 use crate::limits::Ceiling;
 use crate::member::Member;
 use crate::movement::Catalogue;
+use crate::pacing::team::Shared;
 use crate::pacing::{Measure, Prediction, Quantiles};
 use crate::print::{number, part_text, reading_json};
 use crate::read::Reading;
@@ -35,6 +36,7 @@ pub fn plan_json(
             all_pieces(plan).flat_map(|piece| versions(piece, catalogue)).collect(),
         );
         map.insert("members".to_owned(), all_pieces(plan).flat_map(|piece| members(piece, people)).collect());
+        map.insert("teams".to_owned(), plan.pieces.iter().flat_map(team_rows).collect());
         map.insert("floors".to_owned(), plan.floors.iter().map(|floor| floor_json(floor, plan)).collect());
         map.insert("hour".to_owned(), json!(plan.hour));
         map.insert("cautions".to_owned(), json!(plan.cautions));
@@ -172,19 +174,47 @@ fn member_json(member: &MemberPiece, person: &Member, piece: &PiecePlan, part: &
         "part": piece.part,
         "version": chosen.version.label(),
         "edits": chosen.edits,
-        "reason": chosen.reason,
+        "reason": member.reason(),
         "loads": loads(chosen),
-        "work": work_rows(&chosen.tree, person.takes_first_of_pair()),
-        "predicted": with_intervals(chosen, part),
-        "chance": number(chosen.predicted.chance),
-        "on_stimulus": chosen.on_stimulus,
-        "guess": chosen.predicted.guess,
+        "work": work_rows(&chosen.tree, person.takes_first_of_pair(), member.team.as_ref().map(|team| team.mates)),
+        "predicted": expected(member, part),
+        "chance": number(member.predicted().chance),
+        "on_stimulus": member.is_on_stimulus(),
+        "guess": member.predicted().guess,
         "as_written": as_written(member, part),
         "by_coach": member.options.by_coach,
         "ahead": member.is_ahead(&piece.window),
         "next_best": member.next().map(|next| json!({"version": next.version.label(), "reason": next.reason})),
         "pacing": member.targets,
     })
+}
+
+/// What to expect of the version chosen: of the team, where the piece is shared.
+fn expected(member: &MemberPiece, part: &Part) -> Map<String, Value> {
+    let mut value = intervals(member.chosen(), part);
+    value.extend(predicted(member.predicted(), part));
+    value
+}
+
+/// The teams of a piece: who, how they share, and what to expect with even shares and with the best ones.
+fn team_rows(piece: &PiecePlan) -> Vec<Value> {
+    let part = piece.written();
+    let shares = |shared: &Shared| {
+        shared.shares.iter().map(|share| number((share * 1000.0).round() / 1000.0)).collect::<Vec<_>>()
+    };
+    let row = |team: &TeamPlan| {
+        let names: Vec<&str> = team.members.iter().map(|n| piece.members[*n].name.as_str()).collect();
+        json!({
+            "part": piece.part,
+            "members": names,
+            "way": team.way,
+            "predicted": predicted(&team.even.predicted, part),
+            "chance": number(team.even.predicted.chance),
+            "shares": shares(&team.even),
+            "best": team.best.as_ref().map(|best| json!({"shares": shares(best), "predicted": predicted(&best.predicted, part)})),
+        })
+    };
+    piece.teams.iter().map(row).collect()
 }
 
 /// What to expect of the text as it stands; of who cannot do it, why.

@@ -4,6 +4,7 @@ mod again;
 mod json;
 mod pacing_targets;
 mod stop;
+mod teams;
 mod work_rows;
 
 pub use again::{Before, Request};
@@ -12,16 +13,19 @@ pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
 use stop::Budget;
 pub use stop::{Stop, Unplanned};
+use teams::team_up;
+pub use teams::{OfTeam, TeamPlan};
 pub use work_rows::{WorkRow, work_rows};
 
 use crate::cautions::{Caution, PastDay, cautions, crowding};
-use crate::floor::{Class, Doer, FloorPlan, Sketch, Team, floor_plan, sketch, teams};
+use crate::floor::{Class, Doer, FloorPlan, Sketch, Team, floor_plan, sketch};
 use crate::gym::Gym;
 use crate::hour::{Hour, HourEdits, HourInput, PieceTime, lay_out, with_changes};
 use crate::member::{Member, Sex};
 use crate::movement::{Catalogue, Movement, MovementId};
 use crate::pacing::{
-    Athlete, Days, How, Luck, Model, Run, Window, intended_window, simulate_as, typical_member,
+    Athlete, Days, How, Luck, Model, Prediction, Quantiles, Run, Verdict, Window, intended_window,
+    simulate_as, typical_member,
 };
 use crate::session::{Node, Part, PartKind, Session, works};
 use crate::strength::{
@@ -88,6 +92,8 @@ pub struct PiecePlan {
     pub versions: Vec<ClassVersion>,
     /// One entry for each member, in roster order.
     pub members: Vec<MemberPiece>,
+    /// Teams, where the piece is shared.
+    pub teams: Vec<TeamPlan>,
 }
 
 /// The floor for a piece.
@@ -97,7 +103,7 @@ pub struct PieceFloor {
     pub part: usize,
     /// Starts and stations.
     pub floor: FloorPlan,
-    /// Pairs or trios, when the piece or the coach asks for them.
+    /// Teams, when the piece or the coach asks for them.
     pub teams: Vec<Team>,
     /// The floor from above, with places moved by hand.
     pub sketch: Sketch,
@@ -114,6 +120,8 @@ pub struct MemberPiece {
     pub targets: PacingTargets,
     /// Why they cannot do it as written at all, and because of which movement.
     pub cannot: Option<(MovementId, String)>,
+    /// What their team is expected to do, where the piece is shared.
+    pub team: Option<OfTeam>,
 }
 
 impl MemberPiece {
@@ -127,9 +135,39 @@ impl MemberPiece {
         &self.options.all[self.options.chosen]
     }
 
+    /// What to expect: of the team, where the piece is shared.
+    pub fn predicted(&self) -> &Prediction {
+        self.team.as_ref().map_or(&self.chosen().predicted, |team| &team.predicted)
+    }
+
+    /// Whether they, or their team, are on stimulus with the versions chosen.
+    pub fn is_on_stimulus(&self) -> bool {
+        self.team.as_ref().map_or(self.chosen().on_stimulus, |team| team.on_stimulus)
+    }
+
+    /// How they, or their team, stand to a window.
+    pub fn verdict(&self, window: &Window, model: &Model) -> Verdict {
+        match &self.team {
+            Some(team) if self.chosen().allowed => Verdict::of(&team.predicted, window, model),
+            _ => self.chosen().verdict(window, model),
+        }
+    }
+
+    /// One sentence about what to expect: of the team, where the piece is shared and nothing speaks against their version.
+    pub fn reason(&self) -> String {
+        match &self.team {
+            Some(OfTeam { predicted, .. }) if self.chosen().allowed => {
+                let show = |value| predicted.measure.show(value);
+                let Quantiles { p10, p50, p90 } = predicted.spread;
+                format!("with their team {} ({} to {})", show(p50), show(p10), show(p90))
+            }
+            _ => self.chosen().reason.clone(),
+        }
+    }
+
     /// Whether the version chosen is not on stimulus because it ends ahead of a window too often: more can be offered.
     pub fn is_ahead(&self, window: &Window) -> bool {
-        self.chosen().is_ahead(window)
+        self.chosen().allowed && !self.is_on_stimulus() && window.leans_early(self.predicted().spread)
     }
 
     /// The heaviest load of the version chosen, in kilograms; 0 without one.
@@ -169,8 +207,8 @@ impl PiecePlan {
     fn doers<'a>(&'a self, people: &'a [Member]) -> impl Iterator<Item = Doer<'a>> {
         let cap_s = self.written().cap_s.map_or(f64::INFINITY, f64::from);
         self.members.iter().zip(people).map(move |(member, person)| {
-            let Choice { tree, run, predicted, .. } = member.chosen();
-            let late_s = predicted.finish_s.p90.min(cap_s);
+            let Choice { tree, run, .. } = member.chosen();
+            let late_s = member.predicted().finish_s.p90.min(cap_s);
             Doer { name: &member.name, tree, run, late_s, cap_s, limits: &person.limits }
         })
     }
@@ -179,7 +217,7 @@ impl PiecePlan {
     pub fn on_stimulus(&self) -> (usize, usize) {
         let count =
             |test: fn(&MemberPiece) -> bool| self.members.iter().filter(|member| test(member)).count();
-        (count(|m| m.as_written().on_stimulus), count(|m| m.chosen().on_stimulus))
+        (count(|m| m.as_written().on_stimulus), count(MemberPiece::is_on_stimulus))
     }
 
     /// The headline: `As written 5 of 14 finish inside the window. With these versions: 11. 2 could do more.`
@@ -264,7 +302,12 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
         return None;
     }
     let ramp_steps = strength.first().map_or(0, most_ramp_steps);
-    let (floors, hour) = floors_and_hour(&request, session, &warmup, &pieces, ramp_steps);
+    let formed: Vec<Vec<Team>> = pieces
+        .iter_mut()
+        .enumerate()
+        .map(|(place, piece)| team_up(piece, members, &decisions.hour.floor(place).teams, &world))
+        .collect();
+    let (floors, hour) = floors_and_hour(&request, session, &warmup, &pieces, formed, ramp_steps);
     let crowded = floors.iter().find_map(|floor| crowding(floor.sketch.places.len(), floor.sketch.room_for));
     let mut cautions = cautions(session, members, &decisions.recent, catalogue);
     // The stop rule stays last.
@@ -301,11 +344,12 @@ fn steps_of(part: &Part, world: &World<'_>) -> u32 {
 
 /// The hour decides how long a piece may take the class, and the floor how long it takes: laid out as if everybody
 /// could start at once, then with the starts that there are stations for.
-fn floors_and_hour<'a>(
+fn floors_and_hour(
     request: &Request<'_>,
-    session: &'a Session,
+    session: &Session,
     warmup: &Warmup,
-    pieces: &'a [PiecePlan],
+    pieces: &[PiecePlan],
+    formed: Vec<Vec<Team>>,
     ramp_steps: u32,
 ) -> (Vec<PieceFloor>, Hour) {
     let Request { members, gym, catalogue, decisions, .. } = *request;
@@ -318,7 +362,7 @@ fn floors_and_hour<'a>(
     let at_once = hour_of(&times);
     let model = Model::standard();
     let mut floors = Vec::new();
-    for (place, (piece, time)) in pieces.iter().zip(&mut times).enumerate() {
+    for (place, ((piece, time), teams)) in pieces.iter().zip(&mut times).zip(formed).enumerate() {
         let class: Vec<Doer<'_>> = piece.doers(members).collect();
         let walk = |n: usize, tree: &Node| -> Run {
             let how = How { record: true, ..How::default() };
@@ -326,10 +370,6 @@ fn floors_and_hour<'a>(
         };
         let available_s = at_once.room_for(&format!("conditioning-{}", piece.part));
         let wishes = edits.floor(place);
-        let size = wishes.teams.size.unwrap_or(piece.written().team_size);
-        let speed = |m: &'a MemberPiece| (m.name.as_str(), m.chosen().predicted.spread.p50, m.heaviest_kg());
-        let speeds: Vec<(&str, f64, f64)> = piece.members.iter().map(speed).collect();
-        let teams = if size > 1 { teams(&speeds, size, &wishes.teams) } else { Vec::new() };
         let asked =
             Class { part: piece.written(), doers: &class, teams: &teams, available_s, gym, catalogue };
         let floor = floor_plan(asked, wishes.arrangement, &walk);
@@ -357,13 +397,13 @@ fn changed(seconds: u32, change: i64) -> u32 {
 fn piece_time(piece: &PiecePlan) -> PieceTime {
     let part = piece.written();
     let capped = |seconds: f64| part.cap_s.map_or(seconds, |cap| seconds.min(f64::from(cap)));
-    let latest = |end: fn(&Choice) -> f64| {
-        piece.members.iter().map(|member| capped(end(member.chosen()))).fold(0.0, f64::max)
+    let latest = |end: fn(&Prediction) -> f64| {
+        piece.members.iter().map(|member| capped(end(member.predicted()))).fold(0.0, f64::max)
     };
     PieceTime {
         part: piece.part,
-        middle_s: latest(|choice| choice.predicted.finish_s.p50),
-        late_s: latest(|choice| choice.predicted.finish_s.p90),
+        middle_s: latest(|predicted| predicted.finish_s.p50),
+        late_s: latest(|predicted| predicted.finish_s.p90),
         heats: None,
         stations: Vec::new(),
     }
@@ -434,10 +474,10 @@ fn piece_plan(
             let World { catalogue, model, .. } = *world;
             let targets = pacing_targets(Whose { part, choice, member, catalogue, model });
             let cannot = cannot(&options.as_written.tree, &Athlete::new(member), world);
-            MemberPiece { name: member.name.clone(), options, targets, cannot }
+            MemberPiece { name: member.name.clone(), options, targets, cannot, team: None }
         })
         .collect();
-    Some(PiecePlan { part: n, versions, window, members })
+    Some(PiecePlan { part: n, versions, window, members, teams: Vec::new() })
 }
 
 fn most_ramp_steps(plan: &StrengthPlan) -> u32 {

@@ -45,6 +45,18 @@ pub struct Checkpoint {
     pub text: String,
 }
 
+impl Checkpoint {
+    /// The same place at another pace; the last call stays where the clock has it.
+    pub(super) fn scaled(self, factor: f64) -> Self {
+        if self.text == LAST_CALL {
+            return self;
+        }
+        Self { at_s: (f64::from(self.at_s) * factor).round() as u32, ..self }
+    }
+}
+
+/// Said a minute before the cap.
+const LAST_CALL: &str = "last call: one minute to the cap";
 /// Last call before the cap, in seconds.
 const LAST_CALL_S: u32 = 60;
 /// Most rounds that are given a split.
@@ -120,8 +132,7 @@ fn checkpoints(whose: &Whose<'_>) -> Vec<Checkpoint> {
     // Of no use to who is done long before, even on a slow day.
     let near = |cap: u32| choice.predicted.finish_s.p90 > f64::from(cap) * NEAR_THE_CAP;
     if let Some(cap) = part.cap_s.filter(|cap| *cap > LAST_CALL_S * 2 && near(*cap)) {
-        let text = "last call: one minute to the cap".to_owned();
-        found.push(Checkpoint { at_s: cap - LAST_CALL_S, text });
+        found.push(Checkpoint { at_s: cap - LAST_CALL_S, text: LAST_CALL.to_owned() });
     }
     found.sort_by_key(|checkpoint| checkpoint.at_s);
     found.dedup_by(|a, b| a.text == b.text);

@@ -32,9 +32,10 @@ fn plain<S: serde::Serializer>(value: &Option<f64>, to: S) -> Result<S::Ok, S::E
     value.map(number).serialize(to)
 }
 
-/// The rows of a piece in text order; `first` tells whose number of a pair counts.
-pub fn work_rows(tree: &Node, first: bool) -> Vec<WorkRow> {
-    let mut rows = Rows { first, found: Vec::new() };
+/// The rows of a piece in text order; `first` tells whose number of a pair counts, `mates` how many share the work where they are not
+/// as many as was written.
+pub fn work_rows(tree: &Node, first: bool, mates: Option<usize>) -> Vec<WorkRow> {
+    let mut rows = Rows { first, mates: mates.map(|mates| mates as u32), found: Vec::new() };
     rows.walk(tree, Place::default());
     rows.found
 }
@@ -73,6 +74,7 @@ impl Place {
 
 struct Rows {
     first: bool,
+    mates: Option<u32>,
     found: Vec<WorkRow>,
 }
 
@@ -99,7 +101,8 @@ impl Rows {
                 self.walk(of, at);
             }
             Node::Together { size, sharing, of } => {
-                let team = if *sharing == Sharing::Together { 1 } else { (*size).max(1) };
+                let size = self.mates.unwrap_or(*size).max(1);
+                let team = if *sharing == Sharing::Together { 1 } else { size };
                 self.walk(of, Place { team, ..at });
             }
         }
@@ -162,7 +165,7 @@ mod tests {
 
     fn rows(text: &str, first: bool) -> Vec<Told> {
         let reading = read(text, Catalogue::standard());
-        let rows = work_rows(&reading.session.parts[0].tree, first);
+        let rows = work_rows(&reading.session.parts[0].tree, first, None);
         rows.into_iter().map(|row| (row.movement.to_string(), row.amount, row.rounds, row.of_team)).collect()
     }
 

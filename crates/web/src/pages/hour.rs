@@ -211,6 +211,7 @@ fn decided(form: &Decision) -> Result<(Vec<Decided>, String), AppError> {
             }
             (HourDecision::TeamSize { piece, size }, floor)
         }
+        action @ ("alike" | "mixed") => (HourDecision::TeamsAlike { piece, alike: action == "alike" }, floor),
         action @ ("with" | "apart") => {
             (HourDecision::Wish { piece, pair, together: action == "with" }, floor)
         }

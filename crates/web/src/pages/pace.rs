@@ -133,7 +133,7 @@ fn page(planned: &Planned, day: Slot, asked: Option<i64>) -> PacePage {
             outside: piece
                 .members
                 .iter()
-                .filter(|member| !member.chosen().on_stimulus)
+                .filter(|member| !member.is_on_stimulus())
                 .map(|member| outside(member, &piece.window))
                 .collect(),
             one: one.map(|n| one_member(planned, piece, n)),
@@ -151,14 +151,14 @@ fn page(planned: &Planned, day: Slot, asked: Option<i64>) -> PacePage {
 }
 
 fn outside(member: &MemberPiece, window: &Window) -> Outside {
-    let chance = member.chosen().predicted.chance;
+    let chance = member.predicted().chance;
     let better = member.next().filter(|next| next.on_stimulus || next.predicted.chance > chance);
     let next = match better {
         _ if member.is_ahead(window) => "More can be offered on Versions.".to_owned(),
         Some(next) => format!("Next best: {}, {}", next.version.label(), next.reason),
         None => String::new(),
     };
-    Outside { name: member.name.clone(), reason: member.chosen().reason.clone(), next }
+    Outside { name: member.name.clone(), reason: member.reason(), next }
 }
 
 fn one_member(planned: &Planned, piece: &PiecePlan, n: usize) -> OneMember {
@@ -191,9 +191,9 @@ fn one_member(planned: &Planned, piece: &PiecePlan, n: usize) -> OneMember {
         name: member.name.clone(),
         version: chosen.version.label(),
         flame: chosen.version as u8,
-        expected: spread(&chosen.predicted),
-        chance: format!("{:.0} % of days inside {}", chosen.predicted.chance * 100.0, piece.window.show()),
-        guess: chosen.predicted.guess,
+        expected: spread(member.predicted()),
+        chance: format!("{:.0} % of days inside {}", member.predicted().chance * 100.0, piece.window.show()),
+        guess: member.predicted().guess,
         lines: works_lines(&chosen.tree, catalogue),
         edits: chosen.edits.iter().map(|edit| format!("{}: {}", edit.what, edit.why)).collect(),
         splits: splits(&member.targets, catalogue),

@@ -3,6 +3,7 @@
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision, WarmupDecision};
+use lantern_core::member::Member;
 use lantern_core::warmup::{
     Block, Covered, Edits, Instead, Item, MINUTES, alternatives, cool_down, coverage, for_limits,
 };
@@ -34,7 +35,7 @@ struct WarmupPage {
     specific: Vec<ItemView>,
     gaps: Vec<String>,
     covered: Vec<Covered>,
-    instead: Vec<(Instead, i64)>,
+    instead: Vec<ForOne>,
     after: Vec<(String, String)>,
     changed: bool,
 }
@@ -86,20 +87,38 @@ fn page(planned: &Planned, day: Slot) -> WarmupPage {
         specific: warmup.specific.iter().flat_map(|block| &block.items).map(item).collect(),
         gaps: warmup.gaps.clone(),
         covered: coverage(session, warmup, catalogue),
-        instead: for_limits(session, warmup, people, catalogue)
-            .into_iter()
-            .map(|row| {
-                let place = people.iter().position(|member| member.name == row.member);
-                let id = place.map_or(0, |place| ids[place]);
-                (row, id)
-            })
-            .collect(),
+        instead: by_person(for_limits(session, warmup, people, catalogue), people, ids),
         after: cool_down(session, catalogue)
             .into_iter()
             .map(|item| (item.name.clone(), item.dose.clone()))
             .collect(),
         changed: *edits != Edits::default(),
     }
+}
+
+/// What one person does otherwise, each thing once with all that it stands for.
+struct ForOne {
+    name: String,
+    id: i64,
+    does: Vec<(String, String)>,
+}
+
+fn by_person(rows: Vec<Instead>, people: &[Member], ids: &[i64]) -> Vec<ForOne> {
+    let mut found: Vec<ForOne> = Vec::new();
+    for row in rows {
+        let at = found.iter().position(|known| known.name == row.member).unwrap_or_else(|| {
+            let place = people.iter().position(|member| member.name == row.member);
+            let id = place.map_or(0, |place| ids[place]);
+            found.push(ForOne { name: row.member.clone(), id, does: Vec::new() });
+            found.len() - 1
+        });
+        let item = row.item.to_lowercase();
+        match found[at].does.iter_mut().find(|(instead, _)| *instead == row.instead) {
+            Some((_, items)) => *items = format!("{items}; {item}"),
+            None => found[at].does.push((row.instead, item)),
+        }
+    }
+    found
 }
 
 /// A change, as a button or field sends it.

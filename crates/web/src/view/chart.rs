@@ -48,7 +48,7 @@ const DENSE_FROM: usize = 18;
 
 impl ClassChart {
     pub fn new(piece: &PiecePlan, part: &Part, ids: &[i64]) -> Self {
-        let spread = |member: &MemberPiece| member.chosen().predicted.spread;
+        let spread = |member: &MemberPiece| member.predicted().spread;
         let cap = part.cap_s.map(f64::from).filter(|_| piece.window.measure == Measure::Finish);
         let mut low = piece.window.low.unwrap_or(f64::INFINITY);
         let mut high = piece.window.high.or(cap).unwrap_or(0.0).max(cap.unwrap_or(0.0));
@@ -88,9 +88,9 @@ impl ClassChart {
 
 fn row(y: f64, member: &MemberPiece, id: i64, piece: &PiecePlan, x: &impl Fn(f64) -> f64) -> ChartRow {
     let chosen = member.chosen();
-    let spread = chosen.predicted.spread;
+    let spread = member.predicted().spread;
     let window = &piece.window;
-    let (class, word) = marked(chosen.verdict(window, Model::standard()), window);
+    let (class, word) = marked(member.verdict(window, Model::standard()), window);
     let written = member.as_written().predicted.spread.p50;
     ChartRow {
         name: member.name.clone(),

@@ -19,6 +19,10 @@ pub(crate) struct FloorView {
     pub heats: Vec<Heat>,
     pub teams: Vec<TeamView>,
     pub team_size: u32,
+    /// How the work is shared; none where everybody does all of it.
+    pub way: Option<&'static str>,
+    /// People alike are teamed up, on the coach's wish.
+    pub alike: bool,
     pub wishes: Vec<Wish>,
     pub sketch: SketchView,
     pub names: Vec<String>,
@@ -58,7 +62,10 @@ pub(crate) struct Heat {
 pub(crate) struct TeamView {
     pub label: String,
     pub names: String,
+    /// What is predicted of the team, or where the piece is not shared the mean of its members.
     pub mean: String,
+    /// Which uneven shares would be better, and how much.
+    pub better: Option<String>,
 }
 
 /// A wish about two people, as it is sent back to be dropped.
@@ -155,6 +162,8 @@ impl FloorView {
             by_coach: floor.floor.asked.is_some(),
             heats: heats(&floor.floor, &planned.catalogue),
             teams: teams(piece, floor),
+            way: piece.teams.first().map(lantern_core::plan::TeamPlan::way_name),
+            alike: edits.teams.alike,
             team_size: edits.teams.size.unwrap_or(piece.written().team_size),
             wishes,
             names: piece.members.iter().map(|member| member.name.clone()).collect(),
@@ -248,7 +257,15 @@ fn teams(piece: &PiecePlan, floor: &PieceFloor) -> Vec<TeamView> {
     let view = |(n, team): (usize, &lantern_core::floor::Team)| TeamView {
         label: format!("Team {}", n + 1),
         names: team.members.iter().map(|n| piece.members[*n].name.as_str()).collect::<Vec<_>>().join(", "),
-        mean: measure.show(team.mean),
+        mean: piece.teams.get(n).map_or_else(
+            || measure.show(team.mean),
+            |planned| {
+                let spread = planned.even.predicted.spread;
+                let [p10, p50, p90] = [spread.p10, spread.p50, spread.p90].map(|value| measure.show(value));
+                format!("{p50} ({p10} to {p90})")
+            },
+        ),
+        better: piece.teams.get(n).and_then(lantern_core::plan::TeamPlan::told),
     };
     floor.teams.iter().enumerate().map(view).collect()
 }

@@ -32,10 +32,15 @@ pub(crate) struct RailPoint {
 
 const WIDTH: f64 = 900.0;
 
+/// When somebody, or their team, is done on a median day.
+fn finish_s(member: &MemberPiece) -> f64 {
+    member.team.as_ref().map_or(member.chosen().run.finish_s, |team| team.predicted.finish_s.p50)
+}
+
 impl PaceRail {
     /// One for each version that somebody does, by the member in the middle of them.
     pub fn of(piece: &PiecePlan, part: &Part) -> Vec<Self> {
-        let longest = piece.members.iter().map(|member| member.chosen().run.finish_s).fold(1.0, f64::max);
+        let longest = piece.members.iter().map(finish_s).fold(1.0, f64::max);
         let scale = WIDTH / longest.max(part.cap_s.map_or(0.0, f64::from)).min(4.0 * 3600.0);
         piece
             .versions
@@ -43,7 +48,7 @@ impl PaceRail {
             .filter_map(|version| {
                 let mut doing: Vec<&MemberPiece> =
                     piece.members.iter().filter(|member| member.chosen().version == version.name).collect();
-                doing.sort_by(|a, b| a.chosen().run.finish_s.total_cmp(&b.chosen().run.finish_s));
+                doing.sort_by(|a, b| finish_s(a).total_cmp(&finish_s(b)));
                 let middle = *doing.get(doing.len() / 2)?;
                 Some(Self::new(middle, doing.len(), piece, part, scale))
             })
@@ -53,12 +58,10 @@ impl PaceRail {
     fn new(member: &MemberPiece, people: usize, piece: &PiecePlan, part: &Part, scale: f64) -> Self {
         let choice = member.chosen();
         let x = |seconds: f64| (seconds * scale).min(WIDTH);
-        let rounds = choice
-            .run
-            .round_ends
-            .iter()
-            .zip(1..)
-            .map(|(end, n)| RailMark { x: x(*end), title: format!("round {n} ends at {}", clock(*end)) });
+        let pace = finish_s(member) / choice.run.finish_s.max(1.0);
+        let rounds = choice.run.round_ends.iter().map(|end| end * pace).zip(1..);
+        let rounds =
+            rounds.map(|(end, n)| RailMark { x: x(end), title: format!("round {n} ends at {}", clock(end)) });
         let points = member.targets.checkpoints.iter().enumerate().map(|(n, point)| RailPoint {
             x: x(f64::from(point.at_s)),
             label: clock(f64::from(point.at_s)),
@@ -74,8 +77,8 @@ impl PaceRail {
                 1 => member.name.clone(),
                 n => format!("{n} people, as {} walks it", member.name),
             },
-            end_x: x(choice.run.finish_s),
-            end: clock(choice.run.finish_s),
+            end_x: x(finish_s(member)),
+            end: clock(finish_s(member)),
             rounds: rounds.collect(),
             points: points.collect(),
             window_x,

@@ -210,7 +210,7 @@ fn member_row(member: &MemberPiece, id: i64, person: &Member, window: &Window) -
             }
         })
         .collect();
-    let (class, word) = marked(chosen.verdict(window, Model::standard()), window);
+    let (class, word) = marked(member.verdict(window, Model::standard()), window);
     let changes: Vec<&str> = chosen.edits.iter().map(|edit| edit.what.as_str()).collect();
     MemberRow {
         id,
@@ -219,7 +219,7 @@ fn member_row(member: &MemberPiece, id: i64, person: &Member, window: &Window) -
         buttons,
         by_coach: member.options.by_coach,
         changes: changes.join(", "),
-        reason: chosen.reason.clone(),
+        reason: member.reason(),
         class,
         word,
         next: member.next().map(|next| format!("{}: {}", next.version.label(), next.reason)),

@@ -114,8 +114,8 @@ fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
     let part = piece.written();
     let member: &MemberPiece = &piece.members[n];
     let chosen = member.chosen();
-    let spread = chosen.predicted.spread;
-    let show = |value| chosen.predicted.measure.show(value);
+    let spread = member.predicted().spread;
+    let show = |value| member.predicted().measure.show(value);
     let start = floor.floor.starts.get(n).map_or(String::new(), |start| {
         let mut words: Vec<String> = Vec::new();
         if floor.floor.is_staggered() {
@@ -147,7 +147,7 @@ fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
         version: chosen.version.label(),
         lines: bare_lines(&Part { tree: chosen.tree.clone(), ..part.clone() }, catalogue),
         expected: format!("{} ({} to {})", show(spread.p50), show(spread.p10), show(spread.p90)),
-        guess: chosen.predicted.guess,
+        guess: member.predicted().guess,
         sets: sets.collect(),
         checkpoints: member.targets.checkpoints.iter().map(|c| (clock_s(c.at_s), c.text.clone())).collect(),
         start,

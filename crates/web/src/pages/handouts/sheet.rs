@@ -136,8 +136,8 @@ fn sheet_page(planned: &Planned, day: Slot, words: bool) -> SheetPage {
                     outside: piece
                         .members
                         .iter()
-                        .filter(|member| !member.chosen().on_stimulus)
-                        .map(|member| (member.name.clone(), member.chosen().reason.clone()))
+                        .filter(|member| !member.is_on_stimulus())
+                        .map(|member| (member.name.clone(), member.reason()))
                         .collect(),
                     teams: floor.teams.iter().map(of).collect(),
                 }
