@@ -11,13 +11,10 @@ use super::window::{Measure, Window};
 use crate::movement::Catalogue;
 use crate::session::{Node, Sharing};
 
-/// Shares at which somebody is walked, of an even one.
-const SHARES: [f64; 5] = [0.5, 0.75, 1.0, 1.25, 1.5];
+/// Shares at which somebody is walked, of an even one: beyond them it is hardly a team any more. Coaching judgement.
+const SHARES: [f64; 5] = [0.7, 0.85, 1.0, 1.15, 1.3];
 /// Steps in which shares are exchanged in search of the best, of an even one: no coach counts finer.
 const A_STEP: f64 = 0.05;
-
-/// A share is walked down to this and up to the rest.
-const MOST_OF_ALL: f64 = 0.9;
 
 /// How the first shared piece of work in a tree is shared; none where everybody works alone.
 pub fn sharing(tree: &Node) -> Option<Sharing> {
@@ -69,7 +66,7 @@ impl<'a> Team<'a> {
             }
             let alike = walk(mate, None).max(1e-9);
             SHARES.map(|of_even| {
-                let own = walk(mate, Some((even * of_even).min(MOST_OF_ALL))).max(1e-9);
+                let own = walk(mate, Some(even * of_even)).max(1e-9);
                 if mate.predicted.measure.is_time() { own / alike } else { alike / own }
             })
         };
@@ -92,8 +89,8 @@ impl<'a> Team<'a> {
         let mut shares = vec![even; count];
         let mut now = self.seconds(&shares);
         let step = even * A_STEP;
-        let least = even * SHARES[0];
-        while let Some((then, better)) = exchanges(&shares, step, least)
+        let ends = (even * SHARES[0], even * SHARES[SHARES.len() - 1]);
+        while let Some((then, better)) = exchanges(&shares, step, ends)
             .map(|shares| (self.seconds(&shares), shares))
             .min_by(|a, b| a.0.total_cmp(&b.0))
             .filter(|(then, _)| *then < now - 1e-9)
@@ -166,11 +163,11 @@ fn cost_of(measure: Measure, value: f64) -> f64 {
 }
 
 /// All ways to give a step of one's share to another.
-fn exchanges(shares: &[f64], step: f64, least: f64) -> impl Iterator<Item = Vec<f64>> {
-    let most = shares.len();
-    (0..most * most).filter_map(move |n| {
-        let (from, to) = (n / most, n % most);
-        let possible = from != to && shares[from] - step >= least - 1e-9 && shares[to] + step <= MOST_OF_ALL;
+fn exchanges(shares: &[f64], step: f64, (least, most): (f64, f64)) -> impl Iterator<Item = Vec<f64>> {
+    let count = shares.len();
+    (0..count * count).filter_map(move |n| {
+        let (from, to) = (n / count, n % count);
+        let possible = from != to && shares[from] - step >= least - 1e-9 && shares[to] + step <= most + 1e-9;
         possible.then(|| {
             let mut shares = shares.to_vec();
             shares[from] -= step;

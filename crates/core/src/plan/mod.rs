@@ -145,6 +145,11 @@ impl MemberPiece {
         self.team.as_ref().map_or(self.chosen().on_stimulus, |team| team.on_stimulus)
     }
 
+    /// Whether they, or their team, are on stimulus as written.
+    pub fn is_on_stimulus_as_written(&self) -> bool {
+        self.team.as_ref().map_or(self.as_written().on_stimulus, |team| team.as_written)
+    }
+
     /// How they, or their team, stand to a window.
     pub fn verdict(&self, window: &Window, model: &Model) -> Verdict {
         match &self.team {
@@ -217,7 +222,7 @@ impl PiecePlan {
     pub fn on_stimulus(&self) -> (usize, usize) {
         let count =
             |test: fn(&MemberPiece) -> bool| self.members.iter().filter(|member| test(member)).count();
-        (count(|m| m.as_written().on_stimulus), count(MemberPiece::is_on_stimulus))
+        (count(MemberPiece::is_on_stimulus_as_written), count(MemberPiece::is_on_stimulus))
     }
 
     /// The headline: `As written 5 of 14 finish inside the window. With these versions: 11. 2 could do more.`

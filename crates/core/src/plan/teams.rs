@@ -1,12 +1,16 @@
 //! Teams as teams: one prediction for whoever shares a piece, with each member's share.
 
+use super::pacing_targets::{Whose, pacing_targets};
 use super::{MemberPiece, PiecePlan};
 use crate::floor::{Team, TeamWishes, teams};
 use crate::member::Member;
 use crate::pacing::team::{Mate, Shared, Team as Sharers, sharing};
-use crate::pacing::{Athlete, Prediction, Verdict};
-use crate::session::{Node, Sharing};
-use crate::versions::World;
+use crate::pacing::{Athlete, Days, Prediction, Verdict, Window};
+use crate::session::Sharing;
+use crate::versions::{Choice, World};
+
+/// Place of the text among a member's versions.
+const AS_WRITTEN: usize = 0;
 
 /// A team that does a piece.
 #[derive(Clone, Debug, PartialEq)]
@@ -30,6 +34,8 @@ pub struct OfTeam {
     pub predicted: Prediction,
     /// Inside the window likely enough, and no rule against anybody's version.
     pub on_stimulus: bool,
+    /// The same of the text as it stands.
+    pub as_written: bool,
 }
 
 impl TeamPlan {
@@ -69,12 +75,12 @@ pub(super) fn team_up(
         piece.members.iter().map(|own| (own.name.as_str(), speed(own).0, speed(own).1)).collect();
     let formed = teams(&speeds, size, wishes);
     let Some(way) = sharing(&piece.written().tree) else { return formed };
-    piece.teams = formed.iter().map(|team| planned(team, way, piece, people, world)).collect();
-    for team in &piece.teams {
+    let room = Room { way, people, world };
+    let as_written: Vec<bool> = formed.iter().map(|team| room.stays_as_written(team, piece)).collect();
+    piece.teams = formed.iter().map(|team| room.planned(team, piece)).collect();
+    for (team, as_written) in piece.teams.iter().zip(as_written) {
         let predicted = &team.even.predicted;
-        let allowed = team.members.iter().all(|n| piece.members[*n].chosen().allowed);
-        let verdict = Verdict::of(predicted, &piece.window, world.model);
-        let on_stimulus = allowed && verdict == Verdict::OnStimulus;
+        let on_stimulus = room.is_on_stimulus(&team.members, predicted, piece, MemberPiece::chosen);
         // The mate whose own result is nearest to the team's walks it as the team does.
         let off = |n: &usize| (piece.members[*n].chosen().predicted.spread.p50 - predicted.spread.p50).abs();
         let Some(nearest) = team.members.iter().copied().min_by(|a, b| off(a).total_cmp(&off(b))) else {
@@ -92,27 +98,97 @@ pub(super) fn team_up(
             for (round, end_s) in own.targets.rounds.iter_mut().zip(&ends) {
                 round.end_s = (f64::from(*end_s) * scale).round() as u32;
             }
-            own.team = Some(OfTeam { mates: team.members.len(), predicted: predicted.clone(), on_stimulus });
+            own.team = Some(OfTeam {
+                mates: team.members.len(),
+                predicted: predicted.clone(),
+                on_stimulus,
+                as_written,
+            });
         }
     }
     formed
 }
 
-fn planned(team: &Team, way: Sharing, piece: &PiecePlan, people: &[Member], world: &World<'_>) -> TeamPlan {
-    let mates: Vec<Mate<'_>> = team
-        .members
-        .iter()
-        .map(|n| {
-            let chosen = piece.members[*n].chosen();
-            let tree: &Node = &chosen.tree;
-            Mate { athlete: Athlete::new(&people[*n]), tree, predicted: &chosen.predicted }
-        })
-        .collect();
-    let sharers = Sharers::new(way, &mates, world.catalogue, world.model);
-    TeamPlan {
-        members: team.members.clone(),
-        way,
-        even: sharers.even(&piece.window, world.days),
-        best: sharers.best(&piece.window, world.days),
+/// Who shares a piece, and how.
+struct Room<'a> {
+    way: Sharing,
+    people: &'a [Member],
+    world: &'a World<'a>,
+}
+
+/// One of somebody's versions.
+type Which = fn(&MemberPiece) -> &Choice;
+
+impl Room<'_> {
+    /// Whether a team is on stimulus as written. Where it would be with the text for everybody who can do it, they stay with the text:
+    /// a mate of another speed does what a version would do for one of them alone.
+    fn stays_as_written(&self, team: &Team, piece: &mut PiecePlan) -> bool {
+        let own: Which = |own| {
+            let written = own.as_written();
+            if written.allowed && !own.options.by_coach { written } else { own.chosen() }
+        };
+        let written = self.with(&team.members, piece, MemberPiece::as_written, |team, window, days| {
+            team.even(window, days)
+        });
+        let as_written =
+            self.is_on_stimulus(&team.members, &written.predicted, piece, MemberPiece::as_written);
+        let kept = self.with(&team.members, piece, own, |team, window, days| team.even(window, days));
+        if self.is_on_stimulus(&team.members, &kept.predicted, piece, own) {
+            for n in &team.members {
+                let own = &mut piece.members[*n];
+                if own.as_written().allowed && !own.options.by_coach && own.options.chosen != AS_WRITTEN {
+                    own.options.chosen = AS_WRITTEN;
+                    let choice = &own.options.all[AS_WRITTEN];
+                    let World { catalogue, model, .. } = *self.world;
+                    let whose = Whose {
+                        part: &piece.versions[0].part,
+                        choice,
+                        member: &self.people[*n],
+                        catalogue,
+                        model,
+                    };
+                    own.targets = pacing_targets(whose);
+                }
+            }
+        }
+        as_written
+    }
+
+    fn planned(&self, team: &Team, piece: &PiecePlan) -> TeamPlan {
+        let even = self
+            .with(&team.members, piece, MemberPiece::chosen, |team, window, days| team.even(window, days));
+        let best = self
+            .with(&team.members, piece, MemberPiece::chosen, |team, window, days| team.best(window, days));
+        TeamPlan { members: team.members.clone(), way: self.way, even, best }
+    }
+
+    /// What a team does with one of everybody's versions.
+    fn with<T>(
+        &self,
+        members: &[usize],
+        piece: &PiecePlan,
+        which: Which,
+        ask: impl Fn(&Sharers<'_>, &Window, &Days) -> T,
+    ) -> T {
+        let mates: Vec<Mate<'_>> = members
+            .iter()
+            .map(|n| {
+                let Choice { tree, predicted, .. } = which(&piece.members[*n]);
+                Mate { athlete: Athlete::new(&self.people[*n]), tree, predicted }
+            })
+            .collect();
+        let sharers = Sharers::new(self.way, &mates, self.world.catalogue, self.world.model);
+        ask(&sharers, &piece.window, self.world.days)
+    }
+
+    fn is_on_stimulus(
+        &self,
+        members: &[usize],
+        predicted: &Prediction,
+        piece: &PiecePlan,
+        which: Which,
+    ) -> bool {
+        let allowed = members.iter().all(|n| which(&piece.members[*n]).allowed);
+        allowed && Verdict::of(predicted, &piece.window, self.world.model) == Verdict::OnStimulus
     }
 }
