@@ -7,11 +7,12 @@ use std::path::Path;
 use std::process::ExitCode;
 
 use anyhow::{Context, Result, bail};
+use lantern_core::decide::Decision;
 use lantern_core::gym::Gym;
 use lantern_core::import::session_as_text;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
-use lantern_core::plan::{Plan, plan_json};
+use lantern_core::plan::{Decisions, Plan, Request, plan_json, plan_with};
 use lantern_core::print::{reading_json, session_text};
 use lantern_core::read::corrections::Correction;
 use lantern_core::read::{Reading, read_in_hand};
@@ -33,18 +34,27 @@ pub fn read(session: &Path, gym: Option<&Path>, corrections: Option<&Path>, json
     Ok(code(&reading))
 }
 
+/// The files that a plan is made from.
+#[derive(Clone, Copy)]
+pub struct PlanFiles<'a> {
+    /// The session.
+    pub session: &'a Path,
+    /// The class.
+    pub roster: &'a Path,
+    /// The gym.
+    pub gym: Option<&'a Path>,
+    /// What has been put right in the text.
+    pub corrections: Option<&'a Path>,
+    /// What a coach has decided.
+    pub decisions: Option<&'a Path>,
+}
+
 /// `plan SESSION.txt --roster ROSTER.csv`
-pub fn plan(
-    session: &Path,
-    roster: &Path,
-    gym: Option<&Path>,
-    corrections: Option<&Path>,
-    minutes: u32,
-    seed: u64,
-    json: bool,
-) -> Result<ExitCode> {
+pub fn plan(files: &PlanFiles<'_>, minutes: u32, seed: u64, json: bool) -> Result<ExitCode> {
+    let PlanFiles { session, roster, gym, corrections, decisions } = *files;
     let catalogue = Catalogue::standard();
     let corrections = corrections_of(corrections)?;
+    let decisions = decisions_of(decisions)?;
     let gym = Gym { class_minutes: minutes, ..gym_of(gym)? };
     let reading = read_in_hand(&session_of(session, catalogue)?, catalogue, &corrections, &gym.habits);
     report(&reading);
@@ -61,7 +71,14 @@ pub fn plan(
     if members.is_empty() {
         bail!("{} has no member that can be read", roster.display());
     }
-    let plan = lantern_core::plan::plan(&reading.session, &members, &gym, catalogue, seed);
+    let session = &reading.session;
+    let request = Request { session, members: &members, gym: &gym, catalogue, seed, decisions: &decisions };
+    let plan = plan_with(request);
+    for (place, piece) in plan.pieces.iter().enumerate() {
+        for line in piece.unheld(&decisions.pieces.of(place)) {
+            eprintln!("not changed by hand: `{}` is no line of {} any more", line.from, line.version.label());
+        }
+    }
     if json {
         emit(
             &(serde_json::to_string_pretty(&plan_json(&reading, &plan, &members, &gym, catalogue))? + "\n"),
@@ -122,6 +139,21 @@ fn corrections_of(path: Option<&Path>) -> Result<Vec<Correction>> {
         None => value,
     };
     serde_json::from_value(list).with_context(wrong)
+}
+
+/// What a coach has decided, in the order in which it was.
+fn decisions_of(path: Option<&Path>) -> Result<Decisions> {
+    let mut standing = Decisions::default();
+    let Some(path) = path else { return Ok(standing) };
+    let list: Vec<Decision> = serde_json::from_str(&text_of(path)?)
+        .with_context(|| format!("{}: no list of decisions", path.display()))?;
+    for (n, decision) in list.iter().enumerate() {
+        if let Err(wrong) = decision.checked() {
+            bail!("{}: decision {}: {wrong}", path.display(), n + 1);
+        }
+        decision.apply(&mut standing);
+    }
+    Ok(standing)
 }
 
 fn text_of(path: &Path) -> Result<String> {

@@ -53,6 +53,9 @@ enum Command {
         /// What has been put right in the text: the JSON of a reading, or only its list `corrections`.
         #[arg(long)]
         corrections: Option<PathBuf>,
+        /// What a coach has decided, as a JSON list: versions, lines written anew, windows, the hour.
+        #[arg(long)]
+        decisions: Option<PathBuf>,
         /// Length of the class.
         #[arg(long, default_value_t = 60, value_parser = clap::value_parser!(u32).range(20..=180))]
         minutes: u32,
@@ -95,9 +98,15 @@ fn main() -> ExitCode {
         Command::Read { session, gym, corrections, json } => {
             files::read(&session, gym.as_deref(), corrections.as_deref(), json)
         }
-        Command::Plan { session, roster, gym, corrections, minutes, seed, json } => {
-            let corrections = corrections.as_deref();
-            files::plan(&session, &roster, gym.as_deref(), corrections, minutes, seed, json)
+        Command::Plan { session, roster, gym, corrections, decisions, minutes, seed, json } => {
+            let files = files::PlanFiles {
+                session: &session,
+                roster: &roster,
+                gym: gym.as_deref(),
+                corrections: corrections.as_deref(),
+                decisions: decisions.as_deref(),
+            };
+            files::plan(&files, minutes, seed, json)
         }
         Command::Serve(arguments) => {
             settings::Settings::from(arguments).and_then(|settings| serve::serve(&settings))

@@ -158,3 +158,39 @@ fn a_text_is_read_in_the_hand_of_its_gym() {
     assert_eq!(refused.status.code(), Some(2));
     assert!(String::from_utf8_lossy(&refused.stderr).contains("habit"));
 }
+
+#[test]
+fn what_a_coach_has_decided_comes_in_as_a_file_and_what_no_longer_fits_is_named() {
+    let (roster, mut file) = (roster(), tempfile::NamedTempFile::new().unwrap());
+    let decisions = r#"[
+        {"about": "pieces", "what": {"decision": "choose", "piece": 0, "member": "Bo Reed", "version": "Simpler"}},
+        {"about": "pieces", "what": {"decision": "hand", "piece": 0, "line":
+            {"version": "Lighter", "member": "Ada Fern", "from": "pull-up", "to": "ring row"}}},
+        {"about": "pieces", "what": {"decision": "hand", "piece": 0, "line":
+            {"version": "Lighter", "from": "20 wombat", "to": "20 burpees"}}}
+    ]"#;
+    file.write_all(decisions.as_bytes()).unwrap();
+    let session = "For time, cap 12\n21-15-9\nthrusters 40/30 kg\npull-ups";
+    let [roster, decisions] = [&roster, &file].map(|file| file.path().to_str().unwrap());
+    let planned = run(&["plan", "-", "--roster", roster, "--decisions", decisions, "--json"], session);
+    let told = String::from_utf8_lossy(&planned.stderr);
+    assert!(told.contains("20 wombat") && !told.contains("`pull-up`"), "{told}");
+    let plan = json(&planned);
+    let row =
+        |name: &str| plan["members"].as_array().unwrap().iter().find(|row| row["name"] == name).unwrap();
+    assert_eq!(
+        (row("Bo Reed")["version"].as_str(), row("Bo Reed")["by_coach"].as_bool()),
+        (Some("Simpler"), Some(true))
+    );
+    let ada = row("Ada Fern");
+    assert_eq!(ada["version"], "Lighter");
+    assert!(ada["work"].as_array().unwrap().iter().any(|work| work["movement"] == "ring-row"), "{ada}");
+    let wrong = r#"[{"about": "pieces", "what": {"decision": "hand", "piece": 0, "line":
+        {"version": "AsWritten", "from": "pull-up", "to": "ring row"}}}]"#;
+    let mut file = tempfile::NamedTempFile::new().unwrap();
+    file.write_all(wrong.as_bytes()).unwrap();
+    let decisions = file.path().to_str().unwrap();
+    let refused = run(&["plan", "-", "--roster", roster, "--decisions", decisions], session);
+    assert_eq!(refused.status.code(), Some(2));
+    assert!(String::from_utf8_lossy(&refused.stderr).contains("decision 1: the text itself"), "{refused:?}");
+}

@@ -10,7 +10,7 @@ use crate::floor::Arrangement;
 use crate::hour::{Change, HourEdits};
 use crate::plan::Decisions;
 use crate::strength::{LoadEdits, Release};
-use crate::versions::{PieceEdits, VersionName};
+use crate::versions::{HandLine, PieceEdits, VersionName};
 use crate::warmup::{Edits, MINUTES};
 
 /// Longest text of a decision, in characters.
@@ -21,6 +21,8 @@ const MOST_PIECES: usize = 60;
 const PIN_S: std::ops::RangeInclusive<u32> = 30..=5400;
 /// Most changes to one hour that stand at once.
 const MOST_CHANGES: usize = 40;
+/// Most lines of a piece's versions that are written anew.
+const MOST_BY_HAND: usize = 100;
 
 /// A decision about a day or one of its classes.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -82,6 +84,10 @@ pub enum PieceDecision {
     More { piece: usize, on: bool },
     /// Equipment at home that a version is made for.
     Home { piece: usize, kit: Option<String> },
+    /// A line of a version, or of one person's row, written anew.
+    Hand { piece: usize, line: HandLine },
+    /// It stands as it was again.
+    HandBack { piece: usize, line: HandLine },
 }
 
 /// About loads that are held back.
@@ -181,6 +187,9 @@ impl Decision {
                 Some(Self::Warmup(WarmupDecision::Stand { edits }))
             }
             Self::Warmup(WarmupDecision::Dose { dose, .. }) => (!dose.contains(name)).then(|| self.clone()),
+            Self::Pieces(PieceDecision::Hand { line, .. } | PieceDecision::HandBack { line, .. }) => {
+                (line.member.as_deref() != Some(name)).then(|| self.clone())
+            }
             Self::Pieces(PieceDecision::Choose { member, .. } | PieceDecision::Release { member, .. })
             | Self::Loads(LoadDecision::Hold { member, .. }) => (!is(member)).then(|| self.clone()),
             // A coach may be a member too: the word stands, the name goes.
@@ -249,6 +258,18 @@ impl Decision {
                     if odd || matches!((low, high), (Some(low), Some(high)) if low > high) {
                         return Err("low should be no more than the upper end, and both from 0 to 10 hours"
                             .to_owned());
+                    }
+                    Ok(())
+                }
+                PieceDecision::Hand { piece, line } | PieceDecision::HandBack { piece, line } => {
+                    place(*piece)?;
+                    short("the member", line.member.as_deref().unwrap_or_default())?;
+                    short("the line", &line.from).and_then(|()| short("the new line", &line.to))?;
+                    if line.to.contains(['\n', '\r']) {
+                        return Err("a line is written anew as one line".to_owned());
+                    }
+                    if line.version == VersionName::AsWritten && line.member.is_none() {
+                        return Err("the text itself is changed on Read".to_owned());
                     }
                     Ok(())
                 }
@@ -336,6 +357,19 @@ impl PieceDecision {
             }),
             Self::Window { piece, low, high } => {
                 to.change(*piece, |edit| (edit.low, edit.high) = (*low, *high))
+            }
+            Self::Hand { piece, line } => to.change(*piece, |edit| {
+                edit.hand.retain(|known| !known.is_of_line(line));
+                if edit.hand.len() < MOST_BY_HAND {
+                    edit.hand.push(line.clone());
+                    // Who has a row of their own does that version.
+                    if let Some(member) = &line.member {
+                        edit.versions.insert(member.clone(), line.version);
+                    }
+                }
+            }),
+            Self::HandBack { piece, line } => {
+                to.change(*piece, |edit| edit.hand.retain(|known| known != line))
             }
             Self::More { piece, on } => to.change(*piece, |edit| edit.more = *on),
             Self::Home { piece, kit } => to.change(*piece, |edit| edit.home.clone_from(kit)),

@@ -33,8 +33,8 @@ use crate::strength::{
 };
 use crate::versions::rules::cannot;
 use crate::versions::{
-    Choice, ClassVersion, KnownPiece, Ladders, Options, PieceEdit, PieceEdits, World, for_class_again,
-    lift_instead,
+    Choice, ClassVersion, Edit, HandLine, KnownPiece, Ladders, Options, PieceEdit, PieceEdits, World,
+    for_class_again, lift_instead,
 };
 use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup};
 
@@ -216,6 +216,25 @@ impl PiecePlan {
             let late_s = member.predicted().finish_s.p90.min(cap_s);
             Doer { name: &member.name, tree, run, late_s, cap_s, limits: &person.limits }
         })
+    }
+
+    /// Lines that the coach has written anew and that do not fit the text any more; nothing of them is lost.
+    pub fn unheld<'e>(&self, edit: &'e PieceEdit) -> Vec<&'e HandLine> {
+        let held = |line: &&HandLine| {
+            let of_line = Edit::by_hand(line);
+            match &line.member {
+                None => {
+                    self.versions.iter().any(|own| own.name == line.version && own.edits.contains(&of_line))
+                }
+                Some(name) => self
+                    .members
+                    .iter()
+                    .filter(|own| own.name == *name)
+                    .flat_map(|own| own.options.all.iter())
+                    .any(|own| own.version == line.version && own.edits.contains(&of_line)),
+            }
+        };
+        edit.hand.iter().filter(|line| !held(line)).collect()
     }
 
     /// Members on stimulus as written, and with the chosen versions.

@@ -4,9 +4,10 @@ use super::changes::{Changes, Swap, side_by_side};
 use super::choose::World;
 use super::edits::PieceEdit;
 use super::fit::{COMFORT, Fitter};
+use super::hand::by_hand;
 use super::home::HomeKit;
 use super::names::VersionName;
-use super::rewrite::{Edit, personal};
+use super::rewrite::{Edit, for_member, personal};
 use super::swaps::{around, to_home, what_cannot_be};
 use crate::limits::{Limit, loads};
 use crate::member::{Experience, Member, Sex};
@@ -26,6 +27,8 @@ pub struct ClassVersion {
     pub edits: Vec<Edit>,
     /// What somebody typical for it would do.
     pub expected: Prediction,
+    /// Whether the coach has written lines of it anew.
+    pub by_hand: bool,
     pub(super) changes: Changes,
 }
 
@@ -91,7 +94,24 @@ fn class_version(
     let (expected, _) = predict(&first, &athletes[0], world.catalogue, world.model, window, world.days);
     let [changes, _] = both;
     let tree = if name == VersionName::AsWritten { part.tree.clone() } else { side_by_side(&first, &second) };
-    ClassVersion { name, about, part: Part { tree, ..part.clone() }, edits, expected, changes }
+    let (tree, held) = by_hand(part, &tree, edit.on_board(name), world.catalogue);
+    let made = ClassVersion {
+        name,
+        about,
+        part: Part { tree, ..part.clone() },
+        edits,
+        expected,
+        changes,
+        by_hand: !held.is_empty(),
+    };
+    if !made.by_hand {
+        return made;
+    }
+    let mut edits = made.edits;
+    edits.extend(held.iter().map(|line| Edit::by_hand(line)));
+    let first = for_member(&made.part, &whose[0], world.gym, world.catalogue);
+    let (expected, _) = predict(&first, &athletes[0], world.catalogue, world.model, window, world.days);
+    ClassVersion { edits, expected, ..made }
 }
 
 /// Where a version begins before it is fitted to anybody; `lighter` is the share of the loads that Lighter begins with.

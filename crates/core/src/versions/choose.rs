@@ -5,7 +5,10 @@ use std::sync::Arc;
 
 use super::board::{ClassVersion, start};
 use super::changes::{Changes, Swap};
+use super::edits::PieceEdit;
 use super::fit::{COMFORT, Fitter};
+use super::ground::grounded;
+use super::hand::{HandLine, by_hand};
 use super::home::HomeKit;
 use super::ladder::Ladders;
 use super::names::VersionName;
@@ -78,6 +81,9 @@ pub struct World<'a> {
 /// From here on somebody is as fit as the slower half of a class, on the scale of [`Fitness`](crate::pacing::Fitness).
 const ORDINARY: f64 = 0.45;
 
+/// How far a version departs from the text at least when the coach has written lines of it anew.
+const BY_HAND_DEPARTS: f64 = 0.01;
+
 /// The least that a lighter version takes off the loads of one member.
 const A_LITTLE_LIGHTER: f64 = 0.95;
 
@@ -109,21 +115,27 @@ impl Options {
     }
 }
 
-/// A member's versions of a piece, the best of them chosen; `more` asks for more for who is ahead.
+/// A member's versions of a piece, the best of them chosen, with what the coach wants of them.
 pub(super) fn options(
     part: &Part,
     member: &Member,
     window: &Window,
     board: &[ClassVersion],
     world: &World<'_>,
-    more: bool,
+    edit: &PieceEdit,
 ) -> Options {
     let athlete = Athlete::new(member);
     let written = for_member(part, member, world.gym, world.catalogue);
     let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
-    let search = Search { fitter: &fitter, part, more, lacking: what_cannot_be(&written, &athlete, world) };
+    let lacking = what_cannot_be(&written, &athlete, world);
+    let search = Search { fitter: &fitter, part, more: edit.more, lacking };
     let as_written = search.assess(VersionName::AsWritten, &Changes::none(), false);
-    let all: Vec<Choice> = board.iter().map(|version| search.option(version, &as_written)).collect();
+    let own = |version: &ClassVersion| {
+        let choice =
+            if version.by_hand { search.as_on_board(version) } else { search.option(version, &as_written) };
+        search.with_own_lines(choice, edit.of_member(version.name, &member.name))
+    };
+    let all: Vec<Choice> = board.iter().map(own).collect();
     let best = search.best(&all);
     Options {
         as_written: Arc::new(as_written),
@@ -142,6 +154,15 @@ struct Search<'a> {
     more: bool,
     /// Swaps for what the member spares or cannot do yet.
     lacking: Vec<Swap>,
+}
+
+/// A version before anything is known of how it would go.
+struct Draft {
+    version: VersionName,
+    edits: Vec<Edit>,
+    personal: bool,
+    tree: Node,
+    departure: f64,
 }
 
 impl Search<'_> {
@@ -215,17 +236,47 @@ impl Search<'_> {
     }
 
     fn assess(&self, version: VersionName, changes: &Changes, personal: bool) -> Choice {
-        let Fitter { athlete, window, world, .. } = *self.fitter;
         let as_it_stands = version == VersionName::AsWritten && *changes == Changes::none();
         let (tree, edits) =
             if as_it_stands { (self.fitter.written.clone(), Vec::new()) } else { self.fitter.tree(changes) };
+        self.assess_tree(Draft { version, edits, personal, tree, departure: changes.departure() })
+    }
+
+    /// A version whose lines the coach has written anew, as everybody does it: limits are kept all the same.
+    fn as_on_board(&self, version: &ClassVersion) -> Choice {
+        let Fitter { athlete, world, .. } = *self.fitter;
+        let tree = for_member(&version.part, athlete.member, world.gym, world.catalogue);
+        let (tree, kept) = grounded(&tree, athlete.member, world);
+        let mut edits = version.edits.clone();
+        let personal = !kept.is_empty();
+        edits.extend(kept);
+        let departure = version.changes.departure().max(BY_HAND_DEPARTS);
+        self.assess_tree(Draft { version: version.name, edits, personal, tree, departure })
+    }
+
+    /// With the lines of this one person that the coach has written anew: their word, also where a rule speaks against it, and then it is
+    /// said.
+    fn with_own_lines<'l>(&self, choice: Choice, lines: impl Iterator<Item = &'l HandLine>) -> Choice {
+        let (tree, held) = by_hand(self.part, &choice.tree, lines, self.fitter.world.catalogue);
+        if held.is_empty() {
+            return choice;
+        }
+        let Choice { version, mut edits, departure, .. } = choice;
+        edits.extend(held.into_iter().map(Edit::by_hand));
+        self.assess_tree(Draft { version, edits, personal: true, tree, departure })
+    }
+
+    /// What to expect of a tree and what speaks against it.
+    fn assess_tree(&self, draft: Draft) -> Choice {
+        let Fitter { athlete, window, world, .. } = *self.fitter;
+        let Draft { version, edits, personal, tree, departure } = draft;
         let (predicted, run) = predict(&tree, athlete, world.catalogue, world.model, window, world.days);
         let broken = self.fitter.broken(&tree);
         // A piece of which nothing is left is no version of it.
         let allowed = broken.is_empty() && !works(&tree).is_empty();
         let likely = predicted.chance >= world.model.intent.chance;
         let reason = self.reason(&predicted, &broken, &edits);
-        let (departure, on_stimulus) = (changes.departure(), likely && allowed);
+        let on_stimulus = likely && allowed;
         Choice { version, edits, personal, tree, predicted, run, departure, allowed, on_stimulus, reason }
     }
 

@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
+use super::hand::HandLine;
 use super::names::VersionName;
 
 /// Decisions by the piece's place among the conditioning pieces of the day, from 0.
@@ -28,13 +29,29 @@ pub struct PieceEdit {
     pub more: bool,
     /// Equipment that the version for home is made for; none means nothing.
     pub home: Option<String>,
+    /// Lines that the coach has written anew, in the order in which they were.
+    pub hand: Vec<HandLine>,
 }
 
 impl PieceEdit {
+    /// Lines of a version on the board that were written anew.
+    pub(super) fn on_board(&self, version: VersionName) -> impl Iterator<Item = &HandLine> {
+        self.hand.iter().filter(move |line| line.version == version && line.member.is_none())
+    }
+
+    /// Lines of one person's version that were written anew.
+    pub(super) fn of_member<'a>(
+        &'a self,
+        version: VersionName,
+        name: &'a str,
+    ) -> impl Iterator<Item = &'a HandLine> {
+        self.hand.iter().filter(move |line| line.version == version && line.member.as_deref() == Some(name))
+    }
+
     /// Whether both ask for the same versions to be made, whichever of them are chosen.
     pub(crate) fn asks_the_same(&self, other: &Self) -> bool {
-        let Self { low, high, versions: _, more, home } = self;
-        (low, high, more, home) == (&other.low, &other.high, &other.more, &other.home)
+        let Self { low, high, versions: _, more, home, hand } = self;
+        (low, high, more, home, hand) == (&other.low, &other.high, &other.more, &other.home, &other.hand)
     }
 }
 
@@ -50,6 +67,7 @@ impl PieceEdits {
         for piece in pieces {
             self.change(piece, |edit| {
                 edit.versions.remove(name);
+                edit.hand.retain(|line| line.member.as_deref() != Some(name));
             });
         }
     }

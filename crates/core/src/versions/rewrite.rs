@@ -4,6 +4,7 @@ use std::collections::BTreeSet;
 
 use serde::Serialize;
 
+use super::hand::{BY_HAND, HandLine};
 use super::ladder::Rung;
 use super::numbers;
 use crate::gym::{Gym, sizes};
@@ -33,6 +34,15 @@ impl Edit {
     /// A change that is no swap.
     pub(super) fn because(what: String, why: &str) -> Self {
         Self { what, why: why.to_owned(), swap: false }
+    }
+
+    /// What the coach has written in place of a line.
+    pub(crate) fn by_hand(line: &HandLine) -> Self {
+        let what = match line.to.trim() {
+            "" => format!("without {}", line.from),
+            to => format!("{} → {to}", line.from),
+        };
+        Self { what, why: BY_HAND.to_owned(), swap: false }
     }
 
     /// Whether it puts another movement in the place of one.

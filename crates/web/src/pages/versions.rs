@@ -6,10 +6,12 @@ use lantern_core::decide::{Decision as Decided, PieceDecision};
 use lantern_core::intent::named_intent;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Measure, Model, Window};
+use lantern_core::plan::PiecePlan;
 use lantern_core::print::part_text;
 use lantern_core::read::Track;
 use lantern_core::units::{clock, plain};
-use lantern_core::versions::HomeKit;
+use lantern_core::versions::hand::rewritten;
+use lantern_core::versions::{HandLine, HomeKit, PieceEdit};
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
@@ -66,6 +68,17 @@ struct PieceView {
     ahead: bool,
     more: bool,
     table: VersionTable,
+    /// Lines that the coach has written anew.
+    by_hand: Vec<HandView>,
+}
+
+/// A line that the coach has written anew, as it is said and as it is sent back.
+struct HandView {
+    told: String,
+    /// It does not fit the text any more.
+    gone: bool,
+    version: String,
+    line: HandLine,
 }
 
 /// The intended result as the form shows it.
@@ -102,6 +115,7 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
             more: edit.more,
             kits: HomeKit::USUAL.into_iter().map(|kit| (kit, kit == home)).collect(),
             table: VersionTable::new(piece, part, ids, people, catalogue),
+            by_hand: by_hand(piece, &edit),
         }
     });
     VersionsPage {
@@ -114,6 +128,23 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
         tracks: reading.tracks.iter().map(|track| TrackView::new(track, catalogue)).collect(),
         cautions: CautionView::at("versions", planned),
     }
+}
+
+fn by_hand(piece: &PiecePlan, edit: &PieceEdit) -> Vec<HandView> {
+    let gone = piece.unheld(edit);
+    let view = |line: &HandLine| {
+        let whose = match &line.member {
+            Some(name) => format!("{name}, {}", line.version.label()),
+            None => line.version.label().to_owned(),
+        };
+        let told = match line.to.trim() {
+            "" => format!("{whose}: without {}", line.from),
+            to => format!("{whose}: {to} in place of {}", line.from),
+        };
+        let version = format!("{:?}", line.version);
+        HandView { told, gone: gone.contains(&line), version, line: line.clone() }
+    };
+    edit.hand.iter().map(view).collect()
 }
 
 fn window_view(window: &Window, by_coach: bool) -> WindowView {
@@ -147,6 +178,13 @@ struct Decision {
     member: String,
     #[serde(default)]
     value: String,
+    /// Of a line written anew: its version, the line as it stood, and what is to stand there.
+    #[serde(default)]
+    version: String,
+    #[serde(default)]
+    from: String,
+    #[serde(default)]
+    to: String,
     #[serde(default)]
     low: String,
     #[serde(default)]
@@ -162,9 +200,33 @@ async fn decide(
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let decided = decided(&form)?;
+    if let PieceDecision::Hand { piece, line } = &decided {
+        let (piece, line) = (*piece, line.clone());
+        let tried = with_plan(&state, day, move |planned| tried(planned, piece, &line)).await?;
+        tried.unwrap_or(Ok(())).map_err(AppError::Malformed)?;
+    }
     super::decide(&state, day, &[Decided::Pieces(decided)]).await?;
     let place = if form.member.is_empty() { format!("piece-{}", form.piece) } else { "members".to_owned() };
     Ok(see_other(format!("/days/{day}/versions#{place}")))
+}
+
+/// Whether a line can be written anew as the coach wants it.
+fn tried(planned: &Planned, piece: usize, line: &HandLine) -> Result<(), String> {
+    let Planned { plan, catalogue, .. } = planned;
+    let Some(piece) = plan.pieces.get(piece) else {
+        return Err("the piece is not there any more".to_owned());
+    };
+    let of_board = piece.versions.iter().find(|version| version.name == line.version);
+    let own = || {
+        let member = piece.members.iter().find(|member| Some(&member.name) == line.member.as_ref())?;
+        member.options.all.iter().find(|choice| choice.version == line.version)
+    };
+    let tree = match &line.member {
+        None => of_board.map(|version| &version.part.tree),
+        Some(_) => own().map(|choice| &choice.tree),
+    };
+    let Some(tree) = tree else { return Err("who does it is not in this class any more".to_owned()) };
+    rewritten(piece.written(), tree, &line.from, &line.to, catalogue).map(|_| ())
 }
 
 /// The decision that a form stands for.
@@ -176,6 +238,19 @@ fn decided(form: &Decision) -> Result<PieceDecision, AppError> {
             Some(version) => PieceDecision::Choose { piece, member, version },
             None => return wrong("value", &form.value, "one of the six versions"),
         },
+        action @ ("hand" | "hand-back") => {
+            let Some(version) = version_named(&form.version) else {
+                return wrong("version", &form.version, "one of the six versions");
+            };
+            let member = Some(member).filter(|name| !name.is_empty());
+            let (from, to) = (form.from.clone(), form.to.trim().to_owned());
+            let line = HandLine { version, member, from, to };
+            if action == "hand" {
+                PieceDecision::Hand { piece, line }
+            } else {
+                PieceDecision::HandBack { piece, line }
+            }
+        }
         "release" => PieceDecision::Release { piece, member },
         "window" => match (end(&form.low), end(&form.high)) {
             (Some(low), Some(high)) => PieceDecision::Window { piece, low, high },

@@ -7,7 +7,7 @@ use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::print::part_text;
 use lantern_core::session::{Part, per_round, totals};
 use lantern_core::units::plain;
-use lantern_core::versions::{ClassVersion, VersionName};
+use lantern_core::versions::{ClassVersion, VersionName, hand};
 
 use super::mark::Mark;
 
@@ -33,6 +33,8 @@ pub(crate) struct VersionColumn {
 pub(crate) struct VersionCell {
     pub text: Vec<String>,
     pub changed: bool,
+    /// The version whose lines they are, as a form sends it; none for what is not written anew here.
+    pub version: Option<String>,
 }
 
 /// A member with a button for each version.
@@ -43,6 +45,10 @@ pub(crate) struct MemberRow {
     pub buttons: Vec<VersionButton>,
     pub by_coach: bool,
     pub changes: String,
+    /// The version done, as a form sends it.
+    pub version: String,
+    /// The lines of their own row, to be written anew.
+    pub lines: Vec<String>,
     pub reason: String,
     pub class: &'static str,
     pub word: &'static str,
@@ -78,18 +84,23 @@ impl VersionTable {
             .collect();
         let mut lines: Vec<Vec<VersionCell>> = (0..written.len())
             .map(|row| {
-                let cell = |body: &Vec<Vec<String>>| {
+                let cell = |(body, version): (&Vec<Vec<String>>, &ClassVersion)| {
                     let text = body[row].clone();
-                    VersionCell { changed: text.len() != 1 || text[0] != written[row], text }
+                    let own = version.name != VersionName::AsWritten;
+                    VersionCell {
+                        changed: text.len() != 1 || text[0] != written[row],
+                        text,
+                        version: own.then(|| format!("{:?}", version.name)),
+                    }
                 };
-                bodies.iter().map(cell).collect()
+                bodies.iter().zip(&piece.versions).map(cell).collect()
             })
             .collect();
         // Cap, goal, score and what stands beside the work are the piece's own: once is enough.
         lines.extend(full.iter().filter(|line| !written.contains(line)).map(|line| {
             let cell = |place| {
                 let text = if place == 0 { vec![line.clone()] } else { Vec::new() };
-                VersionCell { text, changed: false }
+                VersionCell { text, changed: false, version: None }
             };
             (0..piece.versions.len()).map(cell).collect()
         }));
@@ -98,7 +109,10 @@ impl VersionTable {
             .members
             .iter()
             .zip(ids.iter().zip(people))
-            .map(|(member, (id, person))| member_row(member, *id, person, &piece.window))
+            .map(|(member, (id, person))| {
+                let lines = hand::lines(part, &member.chosen().tree, catalogue);
+                member_row(member, *id, person, &piece.window, lines)
+            })
             .collect();
         Self { columns, lines, members }
     }
@@ -186,7 +200,13 @@ pub(crate) fn marked(verdict: Verdict, window: &Window) -> (&'static str, &'stat
     }
 }
 
-fn member_row(member: &MemberPiece, id: i64, person: &Member, window: &Window) -> MemberRow {
+fn member_row(
+    member: &MemberPiece,
+    id: i64,
+    person: &Member,
+    window: &Window,
+    lines: Vec<String>,
+) -> MemberRow {
     let chosen = member.chosen();
     let buttons = member
         .options
@@ -219,6 +239,8 @@ fn member_row(member: &MemberPiece, id: i64, person: &Member, window: &Window) -
         buttons,
         by_coach: member.options.by_coach,
         changes: changes.join(", "),
+        version: format!("{:?}", chosen.version),
+        lines,
         reason: member.reason(),
         class,
         word,
