@@ -216,6 +216,29 @@ fn a_coach_overrules_a_version_by_one_click_and_sees_one_persons_targets() -> Re
         browser.click(&format!("{first} .kept button")).await?;
         browser.wait_text(first, |text| text == before).await?;
 
+        // A line of a version is written anew in its place: touch it, type, Enter. Everybody who does it follows.
+        let lighter = ".vtable tbody tr:nth-child(3) td:nth-child(2)";
+        ensure!(browser.text(lighter).await?.contains("thruster"));
+        let expected = ".vtable .vsum:last-child td:nth-child(2)";
+        let as_it_was = browser.text(expected).await?;
+        browser.click(&format!("{lighter} summary")).await?;
+        browser.type_over(&format!("{lighter} input[name=to]"), "thruster, 20/15 kg\u{e007}").await?;
+        browser.wait_text(".byhand", |text| text.contains("Lighter: thruster, 20/15 kg in place of")).await?;
+        ensure!(browser.text(lighter).await?.contains("thruster, 20/15 kg"));
+        ensure!(browser.text(expected).await? != as_it_was, "the finish follows the load");
+        // One person's row, and what is no line of a piece is refused by name.
+        browser.click(&format!("{first} .hand.own summary")).await?;
+        let own = format!("{first} .hand.own form:nth-of-type(4) input[name=to]");
+        browser.type_over(&own, "ring row\u{e007}").await?;
+        browser.wait_text(".byhand", |text| text.contains("ring row in place of")).await?;
+        browser.click(".byhand li:last-child button").await?;
+        browser.wait_text(".byhand", |text| !text.contains("ring row")).await?;
+        browser.click(".byhand li:last-child button").await?;
+        browser.wait_text(expected, |text| text == as_it_was).await?;
+        if browser.text(first).await?.contains("your choice, kept") {
+            browser.click(&format!("{first} .kept button")).await?;
+        }
+
         // The name leads to the targets.
         browser.click(&format!("{first} th a")).await?;
         let one = browser.wait_text("#one", |text| text.contains("Where to be")).await?;

@@ -259,6 +259,23 @@ fn a_version_that_the_coach_chose_stands_through_a_rebuild_until_it_is_let_go() 
 }
 
 #[test]
+fn a_line_that_cannot_be_read_is_refused_by_name_and_nothing_changes() {
+    let (_database, server) = demo();
+    let page = format!("/days/{}/versions", monday());
+    let before = server.get(&page).body;
+    let hand = |from: &str, to: &str| {
+        let form = [("action", "hand"), ("piece", "0"), ("version", "Lighter"), ("from", from), ("to", to)];
+        server.post(&page, &form)
+    };
+    for (from, to) in [("pull-up", "have a lovely time"), ("10 wombats", "8 wombats")] {
+        let refused = hand(from, to);
+        assert_eq!(refused.status, 422, "{to}");
+        assert!(refused.body.contains(if from == "pull-up" { to } else { from }), "{}", refused.body);
+    }
+    assert_eq!(server.get(&page).body, before);
+}
+
+#[test]
 fn the_intent_can_be_set_and_everything_aims_at_it() {
     let (_database, server) = demo();
     let page = format!("/days/{}/versions", monday());

@@ -5,7 +5,8 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 
 use crate::limits::Limit;
-use crate::movement::MovementId;
+use crate::movement::{MovementId, Unit};
+use crate::pacing::Machine;
 use crate::strength::{Formula, Record, Source};
 use crate::units::Kilograms;
 
@@ -33,6 +34,9 @@ pub struct Member {
     pub run_400_s: Option<u32>,
     /// Seconds for a 1600 m run.
     pub run_1600_s: Option<u32>,
+    /// Other results on machines and runs, all out.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub results: Vec<TimedResult>,
     /// What must be spared; health data, for the coach only.
     pub limits: Vec<Limit>,
     /// Equipment at home, in the member's words.
@@ -43,6 +47,19 @@ pub struct Member {
     /// Days since the last class, when the coach has noted a break.
     #[serde(skip)]
     pub away_days: Option<u32>,
+}
+
+/// A result on a machine or a run, all out: so many metres or calories in a time.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct TimedResult {
+    /// On what.
+    pub machine: Machine,
+    /// How much of it.
+    pub amount: f64,
+    /// Metres or calories.
+    pub unit: Unit,
+    /// Seconds that it took.
+    pub seconds: f64,
 }
 
 /// What a drop-in is asked: three quick questions.

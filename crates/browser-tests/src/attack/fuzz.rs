@@ -33,7 +33,11 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
     ("POST", "/days/{day}/loads/undo", &["key"]),
     ("POST", "/days/{day}/loads/release", &["member", "lift", "hold"]),
     ("GET", "/days/{day}/versions", &[]),
-    ("POST", "/days/{day}/versions", &["action", "piece", "member", "value", "low", "high"]),
+    (
+        "POST",
+        "/days/{day}/versions",
+        &["action", "piece", "member", "value", "version", "from", "to", "low", "high"],
+    ),
     ("GET", "/days/{day}/plan", &[]),
     ("GET", "/days/{day}/pace", &["member"]),
     ("GET", "/days/{day}/hour", &[]),

@@ -10,7 +10,7 @@ use crate::session::{LoadUnit, Work};
 use crate::strength::max_for;
 use crate::units::Kilograms;
 
-use super::engine::{Curve, Machine};
+use super::engine::{Curve, Machine, calorie_seconds};
 use super::fitness::{Fitness, kilograms};
 use super::model::{Kind, Model};
 
@@ -31,8 +31,11 @@ pub struct Athlete<'a> {
     pub fitness: Fitness,
     /// Own runs.
     pub run: Curve,
-    /// Own rowing, which the other machines are read from.
+    /// Own rowing, which the other machines are read from where they have no results.
     pub row: Curve,
+    /// Own results on the ski machine and on the bike.
+    ski: Option<Curve>,
+    bike: Option<Curve>,
 }
 
 /// One movement at one load, for one member.
@@ -71,7 +74,9 @@ impl<'a> Athlete<'a> {
     pub fn new(member: &'a Member) -> Self {
         let fitness = Fitness::of(member);
         let (run, row) = (Curve::run(member, &fitness), Curve::row(member, &fitness));
-        Self { known: RefCell::default(), member, fitness, run, row }
+        let [ski, bike] =
+            [Machine::Ski, Machine::Bike].map(|machine| Curve::machine(member, machine, &fitness));
+        Self { known: RefCell::default(), member, fitness, run, row, ski, bike }
     }
 
     /// From 0, the slow end of an ordinary class, to 1, the quick end, and somewhat beyond.
@@ -131,12 +136,25 @@ impl<'a> Athlete<'a> {
 
     /// The curve that a machine is read from.
     pub fn curve(&self, machine: Machine) -> &Curve {
-        if machine == Machine::Run { &self.run } else { &self.row }
+        match machine {
+            Machine::Run => &self.run,
+            Machine::Row => &self.row,
+            Machine::Ski => self.ski.as_ref().unwrap_or(&self.row),
+            Machine::Bike => self.bike.as_ref().unwrap_or(&self.row),
+        }
     }
 
     /// Seconds a metre or a calorie at what is held for `length_s` seconds.
     pub fn machine_seconds(&self, machine: Machine, unit: Unit, length_s: f64, model: &Model) -> f64 {
         let pace = self.curve(machine).pace_for(length_s);
+        let of_itself = match machine {
+            Machine::Ski => self.ski.is_some(),
+            Machine::Bike => self.bike.is_some(),
+            Machine::Run | Machine::Row => false,
+        };
+        if of_itself {
+            return if unit == Unit::Calories { calorie_seconds(machine.watts(pace)) } else { pace };
+        }
         let ski = model.fitted.engine.ski_power;
         if unit == Unit::Calories { machine.calorie(pace, ski) } else { machine.metre(pace, ski) }
     }

@@ -1,6 +1,10 @@
 //! Machines and runs: time over distance through one's own results, and what a monitor counts.
 
-use crate::member::Member;
+use serde::{Deserialize, Serialize};
+
+use crate::member::{Member, TimedResult};
+use crate::movement::Unit;
+use crate::units::clock;
 
 use super::fitness::{Fitness, SPEED_1600, WATTS_PER_KG, between, kilograms};
 
@@ -40,32 +44,36 @@ impl Curve {
     pub fn run(member: &Member, fitness: &Fitness) -> Self {
         let quick = fitness.value;
         let long = RUN_LONG + RUN_SLOW * (1.0 - quick).clamp(0.0, 1.5);
-        let known = |metres: f64, seconds: Option<u32>| seconds.map(|s| (metres, f64::from(s)));
-        match (known(400.0, member.run_400_s), known(1600.0, member.run_1600_s)) {
-            (Some(a), Some(b)) if b.1 > a.1 * 3.0 => Self::new(vec![a, b], RUN_SHORT, long, false),
-            (_, Some(b)) => {
-                let a = (400.0, b.1 / 4.0_f64.powf(RUN_MIDDLE));
-                Self::new(vec![a, b], RUN_SHORT, long, false)
-            }
-            (Some(a), None) => {
-                let b = (1600.0, a.1 * 4.0_f64.powf(RUN_MIDDLE));
-                Self::new(vec![a, b], RUN_SHORT, long, false)
-            }
-            (None, None) => {
-                let b = (1600.0, 1600.0 / between(SPEED_1600, quick));
-                let a = (400.0, b.1 / 4.0_f64.powf(RUN_MIDDLE));
-                Self::new(vec![a, b], RUN_SHORT, long, true)
-            }
+        let mut points = results(member, Machine::Run).points;
+        let guess = points.is_empty();
+        if guess {
+            points.push((1600.0, 1600.0 / between(SPEED_1600, quick)));
         }
+        // Between a lap and a mile people lose more of their pace than beyond.
+        let alone = |metres: f64| points.iter().all(|point| (point.0 / metres).ln().abs() > NEAR);
+        let (first, last) = (points[0], points[points.len() - 1]);
+        let lap = (400.0, first.1 * (400.0 / first.0).powf(RUN_MIDDLE));
+        let mile = (1600.0, last.1 * (1600.0 / last.0).powf(RUN_MIDDLE));
+        let (with_lap, with_mile) =
+            (alone(400.0) && first.0 > 400.0, alone(1600.0) && last.0 < 1600.0 && last.0 >= 200.0);
+        points.extend(with_lap.then_some(lap).into_iter().chain(with_mile.then_some(mile)));
+        Self::new(points, RUN_SHORT, long, guess)
     }
 
     /// Of somebody's rowing.
     pub fn row(member: &Member, fitness: &Fitness) -> Self {
-        let slow = ERG_SLOW * (1.0 - fitness.value).clamp(0.0, 1.5);
-        let seconds = member.row_2k_s.map(f64::from).unwrap_or_else(|| {
-            metre_seconds(between(WATTS_PER_KG, fitness.value) * kilograms(member)) * 2000.0
-        });
-        Self::new(vec![(2000.0, seconds)], ERG_SHORT, ERG_LONG + slow, member.row_2k_s.is_none())
+        Self::machine(member, Machine::Row, fitness).unwrap_or_else(|| {
+            let watts = between(WATTS_PER_KG, fitness.value) * kilograms(member);
+            let (short, long) = erg_exponents(fitness);
+            Self::new(vec![(2000.0, metre_seconds(watts) * 2000.0)], short, long, true)
+        })
+    }
+
+    /// Of a machine that somebody has results on, in metres of that machine.
+    pub fn machine(member: &Member, machine: Machine, fitness: &Fitness) -> Option<Self> {
+        let points = results(member, machine).points;
+        let (short, long) = erg_exponents(fitness);
+        (!points.is_empty()).then(|| Self::new(points, short, long, false))
     }
 
     /// Seconds for a distance in metres, all out.
@@ -102,8 +110,77 @@ impl Curve {
     }
 }
 
+fn erg_exponents(fitness: &Fitness) -> (f64, f64) {
+    (ERG_SHORT, ERG_LONG + ERG_SLOW * (1.0 - fitness.value).clamp(0.0, 1.5))
+}
+
+/// Somebody's results on one machine or of their runs.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Results {
+    /// Metres and seconds, shortest first; longer is never quicker.
+    pub points: Vec<(f64, f64)>,
+    /// What another result speaks against, in words: it is shown and not used.
+    pub contradicted: Vec<String>,
+}
+
+/// Two distances this near to each other, on a scale of logarithms, are one.
+const NEAR: f64 = 0.01;
+
+/// What is known of somebody on a machine or of their runs. A shorter one that was slower a metre than a longer one was not all out.
+pub fn results(member: &Member, machine: Machine) -> Results {
+    let known = |metres: f64, seconds: Option<u32>| seconds.map(|s| (metres, f64::from(s)));
+    let by_name = match machine {
+        Machine::Run => [known(400.0, member.run_400_s), known(1600.0, member.run_1600_s)],
+        Machine::Row => [known(2000.0, member.row_2k_s), None],
+        Machine::Ski | Machine::Bike => [None, None],
+    };
+    let own = member.results.iter().filter(|result| result.machine == machine);
+    let mut points: Vec<(f64, f64)> = by_name.into_iter().flatten().collect();
+    points.extend(own.map(|result| (machine.metres_of(result), result.seconds)));
+    points.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1.total_cmp(&b.1)));
+    points.dedup_by(|later, first| (later.0 / first.0).ln().abs() < NEAR);
+    let mut found = Results::default();
+    for (n, point) in points.iter().enumerate() {
+        let pace = |point: &(f64, f64)| point.1 / point.0;
+        match points[n + 1..].iter().find(|longer| pace(longer) < pace(point)) {
+            None => found.points.push(*point),
+            Some(longer) => found.contradicted.push(format!(
+                "{:.0} m {} in {} is slower a metre than {:.0} m in {}: not used",
+                point.0,
+                machine.name(),
+                clock(point.1),
+                longer.0,
+                clock(longer.1)
+            )),
+        }
+    }
+    found
+}
+
+/// What somebody's result nearest to 2000 m on a machine says of the same on the rower: watts, and the result in words.
+pub(super) fn watts_over_2000(member: &Member, machine: Machine, ski_power: f64) -> Option<(f64, String)> {
+    let of_row = if machine == Machine::Bike { 2000.0 * BIKE_METRES } else { 2000.0 };
+    let (metres, seconds) = nearest(member, machine, of_row)?;
+    let watts = machine.watts(seconds / metres * (of_row / metres).powf(ERG_LONG - 1.0));
+    let power = if machine == Machine::Ski { ski_power } else { 1.0 };
+    Some((watts / power, format!("{metres:.0} m {} in {}", machine.name(), clock(seconds))))
+}
+
+/// What somebody's run nearest to 1600 m says of that distance: metres a second, and the run in words.
+pub(super) fn speed_over_1600(member: &Member) -> Option<(f64, String)> {
+    let (metres, seconds) = nearest(member, Machine::Run, 1600.0)?;
+    let speed = metres / seconds * (1600.0 / metres).powf(1.0 - RUN_MIDDLE);
+    Some((speed, format!("{metres:.0} m run in {}", clock(seconds))))
+}
+
+fn nearest(member: &Member, machine: Machine, metres: f64) -> Option<(f64, f64)> {
+    let off = |point: &(f64, f64)| (point.0 / metres).ln().abs();
+    results(member, machine).points.into_iter().min_by(|a, b| off(a).total_cmp(&off(b)))
+}
+
 /// What is counted and on what.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
 pub enum Machine {
     /// Running.
     Run,
@@ -125,6 +202,33 @@ impl Machine {
             "bike" => Self::Bike,
             _ => return None,
         })
+    }
+
+    /// All of them.
+    pub const ALL: [Self; 4] = [Self::Run, Self::Row, Self::Ski, Self::Bike];
+
+    /// In a word.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Run => "run",
+            Self::Row => "row",
+            Self::Ski => "ski",
+            Self::Bike => "bike",
+        }
+    }
+
+    /// Metres of this machine that a result stands for: calories by what the monitor makes of power and power of pace.
+    fn metres_of(self, result: &TimedResult) -> f64 {
+        if result.unit != Unit::Calories {
+            return result.amount;
+        }
+        let watts = watts_of_calories(result.seconds / result.amount);
+        result.seconds / metre_seconds(watts) * if self == Self::Bike { BIKE_METRES } else { 1.0 }
+    }
+
+    /// Watts at a pace of this machine, in seconds a metre.
+    pub(super) fn watts(self, pace: f64) -> f64 {
+        erg_watts(if self == Self::Bike { pace * BIKE_METRES } else { pace })
     }
 
     /// Seconds a metre from seconds a metre of the curve it is read from.
@@ -158,9 +262,53 @@ pub fn calorie_seconds(watts: f64) -> f64 {
     3600.0 / (4.0 * 0.8604 * watts.max(20.0) + 300.0)
 }
 
+/// Watts at a pace in seconds a calorie: [`calorie_seconds`] the other way round.
+pub fn watts_of_calories(seconds: f64) -> f64 {
+    (3600.0 / seconds.max(0.1) - 300.0) / (4.0 * 0.8604)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    fn timed(machine: Machine, amount: f64, unit: Unit, seconds: f64) -> TimedResult {
+        TimedResult { machine, amount, unit, seconds }
+    }
+
+    #[test]
+    fn results_of_any_distance_bend_the_curve_through_themselves() {
+        let results = vec![
+            timed(Machine::Row, 500.0, Unit::Metres, 95.0),
+            timed(Machine::Row, 5000.0, Unit::Metres, 1230.0),
+            timed(Machine::Run, 5000.0, Unit::Metres, 1500.0),
+        ];
+        let member = Member { row_2k_s: Some(455), results, ..Member::default() };
+        let fitness = Fitness::of(&member);
+        let (row, run) = (Curve::row(&member, &fitness), Curve::run(&member, &fitness));
+        for (metres, seconds) in [(500.0, 95.0), (2000.0, 455.0), (5000.0, 1230.0)] {
+            assert!((row.seconds(metres) - seconds).abs() < 1e-6, "{metres}");
+        }
+        assert!((run.seconds(5000.0) - 1500.0).abs() < 1e-6 && run.seconds(400.0) < 120.0 && !run.guess);
+    }
+
+    #[test]
+    fn calories_in_a_time_are_the_pace_that_the_monitor_counts_them_at() {
+        // 200 W for ten minutes: 3600 / 3.64 s a calorie, 2:00.5 a 500 m.
+        let calories = 600.0 / calorie_seconds(200.0);
+        let results = vec![timed(Machine::Ski, calories, Unit::Calories, 600.0)];
+        let member = Member { results, ..Member::default() };
+        let ski = Curve::machine(&member, Machine::Ski, &Fitness::of(&member)).unwrap();
+        assert!((ski.pace_for(600.0) - metre_seconds(200.0)).abs() < 1e-6);
+    }
+
+    #[test]
+    fn a_short_result_that_a_long_one_contradicts_is_shown_and_not_used() {
+        let slow = vec![timed(Machine::Row, 500.0, Unit::Metres, 130.0)];
+        let member = Member { row_2k_s: Some(455), results: slow, ..Member::default() };
+        let found = results(&member, Machine::Row);
+        assert_eq!(found.points, [(2000.0, 455.0)]);
+        assert!(found.contradicted[0].starts_with("500 m row in 2:10 is slower"), "{found:?}");
+    }
 
     #[test]
     fn machine_formulas_agree_with_the_table() {

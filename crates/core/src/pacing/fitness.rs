@@ -6,7 +6,8 @@
 use crate::member::Member;
 use crate::units::Kilograms;
 
-use super::engine::erg_watts;
+use super::engine::{Machine, erg_watts, speed_over_1600, watts_over_2000};
+use super::model::Model;
 
 /// Watts a kilogram over 2000 m on the rower at the slow and at the quick end of a class. Coaching judgement: 128 W at 70 kg is
 /// about 9:20, 365 W at 84 kg about 6:35.
@@ -20,7 +21,17 @@ const USUAL_KG: (f64, f64) = (83.0, 67.0);
 /// Nobody in a class is lighter; less is a slip of the pen.
 const LEAST_KG: f64 = 35.0;
 /// Spread of each kind of evidence, on the scale from slow (0) to quick (1). Judgement: a row and a mile say most.
-const SURE_OF: Sure = Sure { word: 0.25, row: 0.10, run_1600: 0.09, run_400: 0.13, lifts: 0.3 };
+const SURE_OF: Sure = Sure {
+    word: 0.25,
+    row: 0.10,
+    other_row: 0.12,
+    ski: 0.15,
+    bike: 0.18,
+    run_1600: 0.09,
+    other_run: 0.11,
+    run_400: 0.13,
+    lifts: 0.3,
+};
 /// A year beyond this age takes off `A_YEAR` of what the word alone would say.
 const AGE: f64 = 35.0;
 const A_YEAR: f64 = 0.006;
@@ -28,7 +39,13 @@ const A_YEAR: f64 = 0.006;
 struct Sure {
     word: f64,
     row: f64,
+    /// On the rower over another distance.
+    other_row: f64,
+    ski: f64,
+    bike: f64,
     run_1600: f64,
+    /// A run over another distance than a lap or a mile.
+    other_run: f64,
     run_400: f64,
     lifts: f64,
 }
@@ -49,6 +66,8 @@ pub(super) fn between((slow, quick): (f64, f64), place: f64) -> f64 {
 pub enum Source {
     /// 2000 m on the rower.
     Row,
+    /// Another result on a machine, or another run.
+    Other(Machine),
     /// A run over so many metres.
     Run(u32),
     /// The back squat for the bodyweight.
@@ -97,6 +116,21 @@ impl Fitness {
             let from = format!("2000 m row in {}", crate::units::clock_s(seconds));
             say(Source::Row, from, place(watts / kg, WATTS_PER_KG), SURE_OF.row);
         }
+        let ski_power = Model::standard().fitted.engine.ski_power;
+        let mut machine = |machine: Machine, sure: f64| {
+            if let Some((watts, from)) = watts_over_2000(member, machine, ski_power) {
+                say(Source::Other(machine), from, place(watts / kg, WATTS_PER_KG), sure);
+            }
+        };
+        if member.row_2k_s.is_none() {
+            machine(Machine::Row, SURE_OF.other_row);
+        }
+        machine(Machine::Ski, SURE_OF.ski);
+        machine(Machine::Bike, SURE_OF.bike);
+        let runs = member.results.iter().any(|result| result.machine == Machine::Run);
+        if let Some((speed, from)) = speed_over_1600(member).filter(|_| runs && member.run_1600_s.is_none()) {
+            say(Source::Other(Machine::Run), from, place(speed, SPEED_1600), SURE_OF.other_run);
+        }
         if let Some(seconds) = member.run_1600_s {
             let from = format!("1600 m run in {}", crate::units::clock_s(seconds));
             say(Source::Run(1600), from, place(1600.0 / f64::from(seconds), SPEED_1600), SURE_OF.run_1600);
@@ -135,7 +169,9 @@ impl Fitness {
         let hundred = |value: f64| (value * 100.0).round();
         let from: Vec<&str> = self.evidence.iter().map(|said| said.from.as_str()).collect();
         let known = |source: Source| self.evidence.iter().any(|said| said.source == source);
-        let tell = match (known(Source::Row), known(Source::Run(1600))) {
+        let rowed = known(Source::Row) || known(Source::Other(Machine::Row));
+        let ran = known(Source::Run(1600)) || known(Source::Other(Machine::Run));
+        let tell = match (rowed, ran) {
             (true, true) => "",
             (true, false) => "; a 1600 m run would tell most",
             _ => "; a 2000 m row would tell most",

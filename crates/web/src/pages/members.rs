@@ -7,11 +7,12 @@ use chrono::NaiveDate;
 use lantern_core::cautions::cautions;
 use lantern_core::gym::Gym;
 use lantern_core::limits::{self, Limit, Looked, REASONS};
-use lantern_core::movement::{Catalogue, MovementId};
+use lantern_core::movement::{Catalogue, MovementId, Unit};
 use lantern_core::pacing::Fitness;
+use lantern_core::pacing::engine::{Machine, results};
 use lantern_core::session::Session;
 use lantern_core::strength::{Estimate, Source, max_for};
-use lantern_core::units::{Kilograms, clock_s, plain};
+use lantern_core::units::{Kilograms, clock, clock_s, plain};
 use lantern_store::StoreError;
 use lantern_store::clock::is_usable;
 use lantern_store::lifts::{self, NewLift, StoredLift};
@@ -76,7 +77,9 @@ struct MemberPage {
     gym: String,
     name: String,
     experience: &'static str,
-    facts: Vec<(&'static str, String)>,
+    facts: Vec<(String, String)>,
+    /// Results that others speak against: shown and not used.
+    contradicted: Vec<String>,
     limits: Vec<LimitView>,
     reasons: &'static [(&'static str, &'static str)],
     advice: Vec<String>,
@@ -241,12 +244,30 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
         fact("400 m run", member.run_400_s.map(clock_s)),
         fact("1600 m run", member.run_1600_s.map(clock_s)),
     ];
+    let others = member.results.iter().map(|result| {
+        let machine = result.machine.name();
+        match result.unit {
+            Unit::Calories => {
+                let what = format!("{machine}, {} min", plain(result.seconds / 60.0));
+                (what, format!("{} cal", plain(result.amount)))
+            }
+            _ => (format!("{} m {machine}", plain(result.amount)), clock(result.seconds)),
+        }
+    });
+    let contradicted: Vec<String> =
+        Machine::ALL.into_iter().flat_map(|machine| results(&member, machine).contradicted).collect();
     let today = today(&gym);
     Ok(MemberPage {
         gym: gym.name.clone(),
         name: member.name.clone(),
         experience: member.experience.name(),
-        facts: facts.into_iter().flatten().collect(),
+        facts: facts
+            .into_iter()
+            .flatten()
+            .map(|(name, value): (&str, String)| (name.to_owned(), value))
+            .chain(others)
+            .collect(),
+        contradicted,
         limits: member.limits.iter().map(LimitView::new).collect(),
         reasons: &REASONS,
         advice: cautions(&Session::default(), std::slice::from_ref(&member), &[], &catalogue)

@@ -2,7 +2,7 @@
 
 use super::Whose;
 use crate::movement::{MovementId, Unit};
-use crate::pacing::engine::{calorie_seconds, erg_watts, metre_seconds};
+use crate::pacing::engine::{Machine, calorie_seconds, erg_watts, metre_seconds, results};
 use crate::pacing::{Athlete, machine_pace};
 use crate::session::{Amount, Work, works};
 use crate::units::clock;
@@ -34,9 +34,16 @@ fn split(work: &Work, whose: &Whose<'_>, athlete: &Athlete<'_>) -> Option<String
     } else {
         (pace, calorie_seconds(erg_watts(pace)))
     };
-    let basis = match athlete.member.row_2k_s {
-        Some(seconds) => format!("from {} for 2000 m", crate::units::clock_s(seconds)),
-        None => "a guess, no 2000 m on file".to_owned(),
+    let machine = Machine::of(work.movement.as_str())?;
+    let own = &results(athlete.member, machine).points;
+    let from = |points: &[(f64, f64)]| {
+        let said = points.iter().map(|(metres, seconds)| format!("{} for {metres:.0} m", clock(*seconds)));
+        format!("from {}", said.collect::<Vec<_>>().join(", "))
+    };
+    let basis = match (own.is_empty(), athlete.curve(machine).guess) {
+        (false, _) => from(own),
+        (true, false) => format!("{} on the rower", from(&results(athlete.member, Machine::Row).points)),
+        (true, true) => "a guess, no 2000 m on file".to_owned(),
     };
     let name = whose.catalogue.name(&work.movement).to_lowercase();
     Some(format!(
