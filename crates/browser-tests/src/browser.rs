@@ -138,6 +138,9 @@ impl Browser {
             .for_element(Locator::Css(css))
             .await
             .context(css.to_owned())?;
+        // As a hand does: what lies under the rail at the top is moved out from under it first.
+        let middle = "arguments[0].scrollIntoView({block: 'center'})";
+        self.client.execute(middle, vec![serde_json::to_value(&element)?]).await?;
         Ok(element.click().await?)
     }
 

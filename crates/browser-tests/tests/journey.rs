@@ -217,6 +217,7 @@ fn a_coach_overrules_a_version_by_one_click_and_sees_one_persons_targets() -> Re
         browser.wait_text(first, |text| text == before).await?;
 
         // A line of a version is written anew in its place: touch it, type, Enter. Everybody who does it follows.
+        browser.open(&format!("{address}/days/{day}/versions")).await?;
         let lighter = ".vtable tbody tr:nth-child(3) td:nth-child(2)";
         ensure!(browser.text(lighter).await?.contains("thruster"));
         let expected = ".vtable .vsum:last-child td:nth-child(2)";

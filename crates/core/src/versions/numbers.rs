@@ -21,7 +21,17 @@ pub(super) fn share_of(amount: f64, unit: Unit, share: f64) -> f64 {
     ((amount * share / step).round() * step).max(step).min(amount)
 }
 
-/// A share of a scheme. Even steps stay even (21-15-9 becomes 17-12-7), fives stay fives; any other scheme is cut
+/// What a scheme is counted in: fives stay fives, and threes that rise or fall stay threes, as coaches write them, until the smallest rung
+/// is less than that.
+fn counted_in(reps: &[u32], factor: f64) -> f64 {
+    let smallest = reps.iter().copied().min().map_or(0.0, f64::from) * factor;
+    let level = reps.windows(2).all(|pair| pair[0] == pair[1]);
+    let units: &[u32] = if level { &[5] } else { &[5, 3] };
+    let unit = units.iter().copied().find(|unit| reps.iter().all(|reps| reps % unit == 0));
+    unit.map(f64::from).filter(|unit| smallest >= *unit).unwrap_or(1.0)
+}
+
+/// A share of a scheme. Even steps stay even (21-15-9 becomes 18-12-6), fives stay fives and threes threes; any other scheme is cut
 /// number by number. No rung is more than it was, and none is nothing.
 pub(super) fn scheme_share(reps: &[u32], share: f64) -> Vec<u32> {
     let by_number = || reps.iter().map(|reps| share_of(f64::from(*reps), Unit::Reps, share) as u32).collect();
@@ -32,8 +42,7 @@ pub(super) fn scheme_share(reps: &[u32], share: f64) -> Vec<u32> {
     if numbers.len() < 3 || !even {
         return by_number();
     }
-    let unit =
-        if reps.iter().all(|reps| reps % 5 == 0) && first.min(*last) * share >= 5.0 { 5.0 } else { 1.0 };
+    let unit = counted_in(reps, share);
     let middle = (first + last) / 2.0 * share;
     let wanted = (first - last).abs() / steps * share;
     let mut between = if first == last { 0.0 } else { (wanted / unit).round().max(1.0) * unit };
@@ -61,7 +70,8 @@ pub(super) fn scheme_times(reps: &[u32], factor: f64) -> Vec<u32> {
     if scaled.len() < 3 || !even {
         return scaled.iter().map(|reps| (reps.round() as u32).max(1)).collect();
     }
-    let unit = if first.max(*last) >= 30.0 && first.min(*last) >= 10.0 { 5.0 } else { 1.0 };
+    let big = first.max(*last) >= 30.0 && first.min(*last) >= 10.0;
+    let unit = if big { 5.0 } else { counted_in(reps, factor) };
     let steps = scaled.len() as f64 - 1.0;
     let between = ((last - first) / steps / unit).round() * unit;
     let start = (((first + last - between * steps) / 2.0) / unit).round() * unit;
@@ -75,8 +85,8 @@ mod tests {
 
     #[test]
     fn schemes_keep_their_even_steps() {
-        assert_eq!(scheme_share(&[21, 15, 9], 0.8), [17, 12, 7]);
-        assert_eq!(scheme_share(&[21, 15, 9], 0.7), [15, 11, 7]);
+        assert_eq!(scheme_share(&[21, 15, 9], 0.8), [18, 12, 6]);
+        assert_eq!(scheme_share(&[21, 15, 9], 0.7), [15, 12, 9]);
         assert_eq!(scheme_share(&[50, 40, 30, 20, 10], 0.75), [45, 35, 25, 15, 5]);
         assert_eq!(scheme_share(&[3, 6, 9, 12], 0.6), [2, 4, 6, 8]);
         assert_eq!(scheme_share(&[12, 12, 12], 0.7), [8, 8, 8]);
@@ -86,7 +96,7 @@ mod tests {
     #[test]
     fn schemes_go_up_in_even_steps_too() {
         assert_eq!(scheme_times(&[21, 15, 9], 1.75), [35, 25, 15]);
-        assert_eq!(scheme_times(&[21, 15, 9], 1.1), [24, 17, 10]);
+        assert_eq!(scheme_times(&[21, 15, 9], 1.2), [24, 18, 12]);
         assert_eq!(scheme_times(&[1, 2, 3, 4], 2.0), [2, 4, 6, 8]);
         assert_eq!(scheme_times(&[12, 12, 12], 1.25), [15, 15, 15]);
         assert_eq!(scheme_times(&[30, 20, 30], 1.5), [45, 30, 45]);
