@@ -276,6 +276,17 @@ fn a_line_that_cannot_be_read_is_refused_by_name_and_nothing_changes() {
 }
 
 #[test]
+fn a_skill_part_says_who_does_what_of_it() {
+    let (_database, server) = demo();
+    let day = "2031-05-07";
+    let text = "Skill: EMOM 8\n3 strict pull-ups\n\n21-15-9 for time\nthrusters 40/30 kg\npull-ups";
+    server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", "0")]);
+    let page = server.get(&format!("/days/{day}/versions")).body;
+    let (_, beside) = page.split_once("who does what").expect("the skill part is shown");
+    assert!(beside.contains("3 strict pull-up") && beside.contains("Alba Quenby"), "{beside}");
+}
+
+#[test]
 fn the_intent_can_be_set_and_everything_aims_at_it() {
     let (_database, server) = demo();
     let page = format!("/days/{}/versions", monday());

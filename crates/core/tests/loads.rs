@@ -1,7 +1,7 @@
 //! Loads: hand-worked examples and rules that hold for every class, bar and set of plates.
 
 use lantern_core::gym::{Bar, Gym, Plate};
-use lantern_core::member::{Experience, Max, Member};
+use lantern_core::member::{Experience, Max, Member, Sex};
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::read::read;
 use lantern_core::strength::{LiftSheet, SetKind, lift_sheet, load_bar, rack_groups};
@@ -265,4 +265,50 @@ fn who_spares_a_lift_does_another_one_with_its_own_base() {
     places.extend(racks.by_feel.iter().chain(&racks.beside));
     places.sort_unstable();
     assert_eq!(places, [0, 1, 2]);
+}
+
+/// Nobody without a max stands before an empty bar without a word: a range to begin in, by feel first, and marked as a guess.
+#[test]
+fn who_has_no_max_is_told_where_to_begin() {
+    use lantern_core::limits::Limit;
+    use lantern_core::plan::plan;
+    let (catalogue, gym) = (Catalogue::standard(), Gym::default());
+    let person = |name: &str, sex, experience| Member {
+        name: name.to_owned(),
+        sex: Some(sex),
+        experience,
+        ..Member::default()
+    };
+    let careful = Limit::new("nothing over 30 kg");
+    let people = [
+        person("New", Sex::F, Experience::New),
+        person("Regular", Sex::F, Experience::Intermediate),
+        person("Strong", Sex::M, Experience::Advanced),
+        Member { limits: vec![careful], ..person("Careful", Sex::M, Experience::Advanced) },
+    ];
+    for text in ["Back squat 5x5 @ 75%", "Strict press 3x8", "Dumbbell bench press 4x8 @ RPE 8"] {
+        let session = read(text, catalogue).session;
+        let sheets = &plan(&session, &people, &gym, catalogue, 1).strength[0].sheets;
+        let begins: Vec<(f64, f64)> = sheets
+            .iter()
+            .map(|sheet| sheet.sets[0].range.unwrap())
+            .map(|(low, high)| (low.kg(), high.kg()))
+            .collect();
+        assert!(begins[0].1 <= begins[1].1 && begins[1].1 < begins[2].1, "{text}: {begins:?}");
+        assert!(begins.iter().all(|(low, high)| low <= high), "{text}: {begins:?}");
+        assert!(begins[3].1 <= 30.0, "{text}: {begins:?}");
+        for sheet in sheets {
+            let feel = sheet.by_feel.as_ref().unwrap();
+            assert!(
+                feel.starts_with("begin with ") && feel.contains("a guess; no max on file: by feel"),
+                "{feel}"
+            );
+            assert!(sheet.sets.iter().all(|set| set.load.is_none() && set.why.guess));
+        }
+    }
+    // A max on file needs no guess.
+    let known = squatter("Known", 100.0);
+    let session = read("Back squat 5x5 @ 75%", catalogue).session;
+    let sheet = &plan(&session, &[known], &gym, catalogue, 1).strength[0].sheets[0];
+    assert!(sheet.by_feel.is_none() && sheet.sets.iter().all(|set| set.range.is_none()));
 }

@@ -97,6 +97,9 @@ fn look_at(sheet: &LiftSheet, person: &Member, text: &str, catalogue: &Catalogue
         if loads.zip(ceiling.load).is_some_and(|(load, most)| load > most) {
             broken(format!("{lift} above the kilograms of the words"));
         }
+        if set.range.zip(ceiling.load).is_some_and(|((_, high), most)| high > most) {
+            broken(format!("{lift}: told to begin above the kilograms of the words"));
+        }
         let lightest = set.load.as_ref().is_some_and(|load| load.total == load.bar);
         if !lightest && set.percent.is_some_and(|percent| percent.round() > held_at.round()) {
             broken(format!("{lift} at {:?} %, held at {held_at}", set.percent));

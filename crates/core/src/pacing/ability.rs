@@ -173,7 +173,12 @@ impl<'a> Athlete<'a> {
         if let Some(estimate) = max_for(self.member, &movement.id, catalogue) {
             return Some((estimate.value, false));
         }
-        // Nothing on file: a usual back squat for the experience, and the usual ratios from there.
+        Some((self.usual_max(movement, catalogue)?, true))
+    }
+
+    /// What somebody of this bodyweight, sex and fitness usually lifts once: a usual back squat, and the usual ratios from there. A guess,
+    /// for where nothing is on file.
+    pub fn usual_max(&self, movement: &Movement, catalogue: &Catalogue) -> Option<Kilograms> {
         let heavier = self.member.takes_first_of_pair();
         let squat =
             kilograms(self.member) * (0.6 + self.level().clamp(0.0, 1.0)) * if heavier { 1.0 } else { 0.78 };
@@ -194,7 +199,7 @@ impl<'a> Athlete<'a> {
             "strict-press" => 0.45,
             _ => return None,
         };
-        Some((Kilograms::from_kg(squat * root * share), true))
+        Some(Kilograms::from_kg(squat * root * share))
     }
 
     /// Fresh unbroken repetitions, and whether they are a guess.

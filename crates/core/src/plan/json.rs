@@ -121,6 +121,7 @@ fn set_json(set: &SetLoad, gym: &Gym) -> Value {
         "reps_high": set.reps_high,
         "percent": set.percent.map(number),
         "load": set.load.as_ref().map(|load| number(load.total.in_unit(gym.unit))),
+        "range": set.range.map(|(low, high)| json!({"low": number(low.in_unit(gym.unit)), "high": number(high.in_unit(gym.unit))})),
         "bar": set.load.as_ref().map(|load| number(load.bar.in_unit(gym.unit))),
         "plates_per_side": set.load.as_ref().map(|load| load.plates_per_side.iter().map(|p| number(*p)).collect::<Vec<_>>()),
         "kind": set.kind,

@@ -469,7 +469,15 @@ fn strength_plan(
 fn lift_of(part: &Part, lift: &Movement, member: &Member, edits: &LoadEdits, world: &World<'_>) -> LiftSheet {
     let World { gym, catalogue, .. } = *world;
     let released = edits.release(&member.name, lift.id.as_str());
-    let sheet_of = |lift: &Movement| lift_sheet_released(part, lift, member, released, gym, catalogue);
+    let sheet_of = |lift: &Movement| {
+        let sheet = lift_sheet_released(part, lift, member, released, gym, catalogue);
+        let usually = Athlete::new(member).usual_max(lift, catalogue);
+        let usually = usually.filter(|_| lift.takes_weight() && gym.infer_maxes);
+        match usually.filter(|_| sheet.max.is_none()) {
+            Some(usually) => sheet.begun_at(usually, lift, gym),
+            None => sheet,
+        }
+    };
     if released.is_some() || !member.limits.iter().any(|limit| limit.spares(lift)) {
         return sheet_of(lift);
     }

@@ -61,6 +61,37 @@ impl LiftSheet {
         self
     }
 
+    /// With a range to begin in for who has no max on file, from what somebody like them `usually` lifts once. Of two people like that one
+    /// may lift half as much again as the other, so that the feel goes before the number.
+    pub fn begun_at(mut self, usually: Kilograms, lift: &Movement, gym: &Gym) -> Self {
+        let effort = self.held.as_ref().map_or(BEGIN_AT_RPE, |held| held.effort.min(BEGIN_AT_RPE));
+        let hand = hand_weights(lift, gym);
+        let nearest = |wanted: Kilograms| match (lift.is_barbell(), &hand[..]) {
+            (true, _) => Some(load_bar(gym, wanted).total),
+            (false, hand) => hand.iter().rev().find(|weight| **weight <= wanted).or(hand.first()).copied(),
+        };
+        let most = self.held.as_ref().and_then(|held| held.load);
+        for set in &mut self.sets {
+            let share = percent_for_rpe(set.reps.max(1), effort) / 100.0;
+            let [low, high] = BEGIN_BETWEEN.map(|part| {
+                let wanted = usually.share(share * part);
+                nearest(most.map_or(wanted, |most| wanted.min(most)))
+            });
+            set.range = low.zip(high).filter(|(_, high)| most.is_none_or(|most| *high <= most));
+        }
+        let first = self.sets.first().and_then(|set| set.range);
+        if let (Some((low, high)), Some(feel)) = (first, &mut self.by_feel) {
+            let low_words = plain(low.in_unit(gym.unit));
+            let begin = if low == high {
+                low.show(gym.unit)
+            } else {
+                format!("{low_words} to {}", high.show(gym.unit))
+            };
+            *feel = format!("begin with {begin}, a guess; {feel}");
+        }
+        self
+    }
+
     /// Nothing at all of a lift that somebody spares, where nothing in its place keeps every limit.
     pub fn left_out(mut self) -> Self {
         self.sets.clear();
@@ -85,6 +116,8 @@ pub struct SetLoad {
     pub percent: Option<f64>,
     /// The load to put on, none by feel.
     pub load: Option<LoadedBar>,
+    /// Where to begin by feel, and where most stop: for who has no max on file.
+    pub range: Option<(Kilograms, Kilograms)>,
     /// Climb or work.
     pub kind: SetKind,
     /// Why this load.
@@ -110,6 +143,11 @@ const BUILD_FIVE: &[f64] = &[40.0, 50.0, 60.0, 68.0, 75.0, 80.0, 84.0, 87.0];
 const PAST_THE_OLD: f64 = 1.03;
 /// Minutes of a build that one planned set takes.
 const BUILD_MINUTES_A_SET: f64 = 1.8;
+/// Effort at which somebody without a max begins, as RPE.
+const BEGIN_AT_RPE: f64 = 7.0;
+/// Where they begin and where most stop, as shares of what people like them usually do: lifters of one weight and sex differ by about a
+/// third. Coaching judgement, to the careful side.
+const BEGIN_BETWEEN: [f64; 2] = [0.65, 1.0];
 /// Below this share of what was meant, a load is light enough for more repetitions.
 const LIGHT_SHARE: f64 = 0.9;
 /// Most repetitions that a light load is made up for with.
@@ -179,6 +217,7 @@ pub fn lift_sheet_released(
                 reps_high: part.strength.reps_high,
                 percent: None,
                 load: None,
+                range: None,
                 kind: SetKind::Work,
                 why: Why::new("by feel").because(why).guessed(),
             })
@@ -234,6 +273,7 @@ pub fn lift_sheet_released(
                 reps_high: part.strength.reps_high,
                 percent: Some(*percent),
                 load: Some(loaded),
+                range: None,
                 kind: SetKind::Work,
                 why,
             }
@@ -254,6 +294,7 @@ pub fn lift_sheet_released(
                 reps_high: None,
                 percent: Some(share.round()),
                 load: Some(loaded),
+                range: None,
                 kind: SetKind::Ramp,
                 why,
             });
@@ -300,7 +341,16 @@ fn hand_set(
     let Some(total) = fits else {
         why.figure = "by feel".to_owned();
         let why = why.because("the lightest in the rack is heavier: by feel, or with less");
-        return SetLoad { set, reps, reps_high: None, percent: None, load: None, kind: SetKind::Work, why };
+        return SetLoad {
+            set,
+            reps,
+            reps_high: None,
+            percent: None,
+            load: None,
+            range: None,
+            kind: SetKind::Work,
+            why,
+        };
     };
     why.figure = total.show(gym.unit);
     why = why.because(format!("the nearest in the rack that is not over it: {}", total.show(gym.unit)));
@@ -322,6 +372,7 @@ fn hand_set(
         reps_high: None,
         percent: Some(share.round()),
         load: Some(load),
+        range: None,
         kind: SetKind::Work,
         why,
     }

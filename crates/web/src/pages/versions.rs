@@ -10,8 +10,8 @@ use lantern_core::plan::PiecePlan;
 use lantern_core::print::part_text;
 use lantern_core::read::Track;
 use lantern_core::units::{clock, plain};
-use lantern_core::versions::hand::rewritten;
-use lantern_core::versions::{HandLine, HomeKit, PieceEdit};
+use lantern_core::versions::hand::{self, rewritten};
+use lantern_core::versions::{ClassVersion, HandLine, HomeKit, PieceEdit};
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
@@ -38,9 +38,41 @@ struct VersionsPage {
     problems: usize,
     strip: HourStrip,
     pieces: Vec<PieceView>,
+    /// Skill and home parts: who does what of them.
+    beside: Vec<BesideView>,
     /// What is written for others of the gym on this day.
     tracks: Vec<TrackView>,
     cautions: Vec<CautionView>,
+}
+
+/// A skill or home part, and who does which version of it.
+struct BesideView {
+    kind: &'static str,
+    versions: Vec<BesideVersion>,
+}
+
+struct BesideVersion {
+    name: &'static str,
+    flame: u8,
+    lines: String,
+    people: String,
+}
+
+impl BesideView {
+    fn new(piece: &PiecePlan, catalogue: &Catalogue) -> Self {
+        let doing = |version: &ClassVersion| {
+            let own = piece.members.iter().filter(|member| member.chosen().version == version.name);
+            own.map(|member| member.name.as_str()).collect::<Vec<_>>().join(", ")
+        };
+        let view = |version: &ClassVersion| BesideVersion {
+            name: version.name.label(),
+            flame: version.name as u8,
+            lines: hand::lines(&version.part, &version.part.tree, catalogue).join("; "),
+            people: doing(version),
+        };
+        let versions = piece.versions.iter().map(view).filter(|version| !version.people.is_empty());
+        Self { kind: piece.written().kind.heading(), versions: versions.collect() }
+    }
 }
 
 /// Another track of the day, at hand for who is better served by it.
@@ -125,6 +157,7 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
         problems: reading.problems.len(),
         strip: HourStrip::of(planned, day),
         pieces: pieces.collect(),
+        beside: plan.beside.iter().map(|piece| BesideView::new(piece, catalogue)).collect(),
         tracks: reading.tracks.iter().map(|track| TrackView::new(track, catalogue)).collect(),
         cautions: CautionView::at("versions", planned),
     }

@@ -53,6 +53,8 @@ pub(crate) struct MemberRow {
     pub class: &'static str,
     pub word: &'static str,
     pub next: Option<String>,
+    /// Why the text as it stands cannot be done at all.
+    pub cannot: Option<String>,
 }
 
 pub(crate) struct VersionButton {
@@ -244,6 +246,7 @@ fn member_row(
         reason: member.reason(),
         class,
         word,
+        cannot: member.cannot.as_ref().map(|(_, why)| why.clone()),
         next: member.next().map(|next| format!("{}: {}", next.version.label(), next.reason)),
     }
 }
