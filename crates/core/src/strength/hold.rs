@@ -105,7 +105,12 @@ impl Hold {
         } else {
             let top = asked.iter().map(|(_, percent)| *percent).fold(0.0, f64::max);
             let written = plain(top.round());
-            format!("up to {written} % was written: held at {ceiling} %, repetitions kept, to keep a limit")
+            let held = if top > self.ceiling_percent {
+                format!("held at {ceiling} %")
+            } else {
+                format!("held to an effort of {} of 10", plain(self.effort))
+            };
+            format!("up to {written} % was written: {held}, repetitions kept, to keep a limit")
         };
         if part.format == Some(Format::MaxReps) {
             told.push_str("; stop with three repetitions left");

@@ -7,7 +7,6 @@ use super::board::{ClassVersion, start};
 use super::changes::{Changes, Swap};
 use super::edits::PieceEdit;
 use super::fit::{COMFORT, Fitter};
-use super::ground::grounded;
 use super::hand::{HandLine, by_hand};
 use super::home::HomeKit;
 use super::ladder::Ladders;
@@ -242,11 +241,13 @@ impl Search<'_> {
         self.assess_tree(Draft { version, edits, personal, tree, departure: changes.departure() })
     }
 
-    /// A version whose lines the coach has written anew, as everybody does it: limits are kept all the same.
+    /// A version whose lines the coach has written anew, as everybody does it: limits are kept all the same, and a bar that is too heavy for
+    /// somebody is lighter for them.
     fn as_on_board(&self, version: &ClassVersion) -> Choice {
         let Fitter { athlete, world, .. } = *self.fitter;
-        let tree = for_member(&version.part, athlete.member, world.gym, world.catalogue);
-        let (tree, kept) = grounded(&tree, athlete.member, world);
+        let written = for_member(&version.part, athlete.member, world.gym, world.catalogue);
+        let own = Fitter { written: &written, ..*self.fitter };
+        let (tree, kept) = own.tree(&own.lighten_to_the_rules(&Changes::none()));
         let mut edits = version.edits.clone();
         let personal = !kept.is_empty();
         edits.extend(kept);

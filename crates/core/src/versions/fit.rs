@@ -165,7 +165,7 @@ impl Fitter<'_> {
             .map(|(_, best)| best)
     }
 
-    fn lighten_to_the_rules(&self, start: &Changes) -> Changes {
+    pub fn lighten_to_the_rules(&self, start: &Changes) -> Changes {
         let heavy = |changes: &Changes| {
             let (tree, _) = self.tree(changes);
             self.broken(&tree).iter().any(|cause| matches!(cause, Against::Load { .. }))

@@ -213,6 +213,30 @@ mod tests {
     }
 
     #[test]
+    fn a_bar_by_hand_that_is_too_heavy_for_somebody_is_lighter_for_them() {
+        let squat = |kg| (crate::movement::MovementId::new("front-squat"), crate::member::Max::on_file(kg));
+        let with = |name: &str, kg: f64| Member {
+            name: name.to_owned(),
+            sex: Some(crate::member::Sex::M),
+            experience: Experience::Intermediate,
+            maxes: [squat(crate::units::Kilograms::from_kg(kg))].into(),
+            ..Member::default()
+        };
+        let members = [with("Strong", 130.0), with("Slight", 50.0)];
+        let catalogue = Catalogue::standard();
+        let before = planned(DAY, &members, &[]);
+        let piece = &before.pieces[0];
+        let on_board = lines(piece.written(), &piece.versions[1].part.tree, catalogue);
+        let from = on_board.iter().find(|line| line.contains("thruster")).unwrap();
+        let after = planned(DAY, &members, &[line(None, from, "thruster, 37.5/25 kg")]);
+        let load = |n: usize| {
+            let tree = &after.pieces[0].members[n].options.all[1].tree;
+            works(tree).iter().find_map(|work| work.load).unwrap().first
+        };
+        assert!(load(0) == 37.5 && load(1) < 37.5, "{} {}", load(0), load(1));
+    }
+
+    #[test]
     fn a_line_of_one_person_changes_nobody_else() {
         let (catalogue, members) = (Catalogue::standard(), class());
         let before = planned(DAY, &members, &[]);
