@@ -31,6 +31,8 @@ use crate::session::{Node, Part, PartKind, Session, works};
 use crate::strength::{
     LiftSheet, LoadEdits, RackPlan, SetKind, lift_sheet_released, rack_groups, with_cycles,
 };
+use crate::versions::hand::lines;
+use crate::versions::rewrite::for_member;
 use crate::versions::rules::cannot;
 use crate::versions::{
     Choice, ClassVersion, Edit, HandLine, KnownPiece, Ladders, Options, PieceEdit, PieceEdits, World,
@@ -235,6 +237,18 @@ impl PiecePlan {
             }
         };
         edit.hand.iter().filter(|line| !held(line)).collect()
+    }
+
+    /// The lines of what the `n`th member does that are not those of the version on the board, with their own of its pairs of numbers.
+    pub fn but(&self, n: usize, person: &Member, gym: &Gym, catalogue: &Catalogue) -> Vec<String> {
+        let (chosen, part) = (self.members[n].chosen(), self.written());
+        let Some(board) = self.versions.iter().find(|version| version.name == chosen.version) else {
+            return Vec::new();
+        };
+        let of_board = lines(part, &for_member(&board.part, person, gym, catalogue), catalogue);
+        let mut own = lines(part, &chosen.tree, catalogue);
+        own.retain(|line| !of_board.contains(line));
+        own
     }
 
     /// Members on stimulus as written, and with the chosen versions.

@@ -39,6 +39,8 @@ struct BoardPiece {
     columns: Vec<BoardColumn>,
     /// Somebody has something of their own; who it is, is nobody else's business.
     own: bool,
+    /// Somebody does a version with numbers of their own.
+    starred: bool,
     /// What the text says for who lacks something.
     notes: Vec<String>,
     /// Few lines are written larger.
@@ -61,7 +63,7 @@ pub(super) async fn wall_board(
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let page = with_plan(&state, day, move |planned| {
-        let Planned { gym, catalogue, plan, .. } = planned;
+        let Planned { gym, catalogue, plan, people, .. } = planned;
         BoardPage {
             gym: gym.name.clone(),
             day,
@@ -73,13 +75,20 @@ pub(super) async fn wall_board(
                 .zip(&plan.floors)
                 .map(|(piece, floor)| {
                     let part = piece.written();
-                    let columns = columns(piece, catalogue);
+                    let differs: Vec<bool> = (0..piece.members.len())
+                        .map(|n| !piece.but(n, &people[n], gym, catalogue).is_empty())
+                        .collect();
+                    let columns = columns(piece, &differs, catalogue);
                     let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
                     let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version));
                     BoardPiece {
                         title: title(part, catalogue),
                         window: format!("aim {}{cap}", piece.window.show()),
                         own,
+                        starred: columns
+                            .iter()
+                            .flat_map(|column| &column.people)
+                            .any(|name| name.ends_with('*')),
                         notes: part.alternatives.iter().map(|other| other.text.clone()).collect(),
                         few: columns.iter().all(|column| column.lines.len() <= FEW_LINES),
                         floor: if floor.floor.is_staggered() {
@@ -118,8 +127,9 @@ fn title(part: &Part, catalogue: &Catalogue) -> String {
 }
 
 /// As written, and the versions that somebody does.
-fn columns(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<BoardColumn> {
-    let doing = |name| piece.members.iter().filter(move |member| member.chosen().version == name);
+fn columns(piece: &PiecePlan, differs: &[bool], catalogue: &Catalogue) -> Vec<BoardColumn> {
+    let doing =
+        |name| piece.members.iter().zip(differs).filter(move |(member, _)| member.chosen().version == name);
     let used = piece.versions.iter().filter(|version| ON_THE_WALL.contains(&version.name));
     used.filter(|version| version.name == VersionName::AsWritten || doing(version.name).next().is_some())
         .map(|version| BoardColumn {
@@ -127,7 +137,11 @@ fn columns(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<BoardColumn> {
             name: version.name.label(),
             about: version.about.clone(),
             lines: bare_lines(&version.part, catalogue),
-            people: doing(version.name).map(|member| first_name(&member.name, piece)).collect(),
+            people: doing(version.name)
+                .map(|(member, differs)| {
+                    format!("{}{}", first_name(&member.name, piece), if *differs { "*" } else { "" })
+                })
+                .collect(),
         })
         .collect()
 }

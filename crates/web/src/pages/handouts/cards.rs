@@ -41,7 +41,7 @@ struct CardLift {
 
 struct CardPiece {
     flame: u8,
-    version: &'static str,
+    version: String,
     lines: Vec<String>,
     expected: String,
     guess: bool,
@@ -109,7 +109,7 @@ fn card_lift(sheet: &LiftSheet, planned: &Planned) -> CardLift {
 }
 
 fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
-    let Planned { catalogue, plan, .. } = planned;
+    let Planned { catalogue, plan, people, gym, .. } = planned;
     let (piece, floor) = (&plan.pieces[place], &plan.floors[place]);
     let part = piece.written();
     let member: &MemberPiece = &piece.members[n];
@@ -144,7 +144,10 @@ fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
     });
     CardPiece {
         flame: chosen.version as u8,
-        version: chosen.version.label(),
+        version: match &piece.but(n, &people[n], gym, catalogue)[..] {
+            [] => chosen.version.label().to_owned(),
+            own => format!("{}, but {}", chosen.version.label(), own.join(", ")),
+        },
         lines: bare_lines(&Part { tree: chosen.tree.clone(), ..part.clone() }, catalogue),
         expected: format!("{} ({} to {})", show(spread.p50), show(spread.p10), show(spread.p90)),
         guess: member.predicted().guess,
