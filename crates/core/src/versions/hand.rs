@@ -249,5 +249,13 @@ mod tests {
         let (was, is) = (&all(&before, 1)[1], &all(&after, 1)[1]);
         assert!(works(&is.tree).iter().any(|work| work.movement.as_str() == "ring-row"), "{:?}", is.tree);
         assert_ne!(was.predicted, is.predicted);
+        // Their card says where they are not with the board; the text as it stands is nobody's own.
+        let gym = Gym::default();
+        let but = |plan: &Plan, n: usize| plan.pieces[0].but(n, &members[n], &gym, catalogue);
+        let chosen = &mut after.clone();
+        chosen.pieces[0].members[1].options.chosen = 1;
+        assert!(but(chosen, 1).contains(&"ring row".to_owned()), "{:?}", but(chosen, 1));
+        chosen.pieces[0].members[1].options.chosen = 0;
+        assert_eq!(but(chosen, 1), Vec::<String>::new());
     }
 }
