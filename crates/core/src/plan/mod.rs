@@ -2,6 +2,7 @@
 
 mod again;
 mod json;
+mod lifts;
 mod pacing_targets;
 mod stop;
 mod teams;
@@ -9,6 +10,7 @@ mod work_rows;
 
 pub use again::{Before, Request};
 pub use json::plan_json;
+use lifts::{most_ramp_steps, strength_plan};
 pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
 use stop::Budget;
@@ -22,21 +24,19 @@ use crate::floor::{Class, Doer, FloorPlan, Sketch, Team, floor_plan, sketch};
 use crate::gym::Gym;
 use crate::hour::{Hour, HourEdits, HourInput, PieceTime, lay_out, with_changes};
 use crate::member::{Member, Sex};
-use crate::movement::{Catalogue, Movement, MovementId};
+use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{
     Athlete, Days, How, Luck, Model, Prediction, Quantiles, Run, Verdict, Window, intended_window,
     simulate_as, typical_member,
 };
 use crate::session::{Node, Part, PartKind, Session, works};
-use crate::strength::{
-    LiftSheet, LoadEdits, RackPlan, SetKind, lift_sheet_released, rack_groups, with_cycles,
-};
+use crate::strength::{LiftSheet, LoadEdits, RackPlan, with_cycles};
 use crate::versions::hand::lines;
 use crate::versions::rewrite::for_member;
 use crate::versions::rules::cannot;
 use crate::versions::{
     Choice, ClassVersion, Edit, HandLine, KnownPiece, Ladders, Options, PieceEdit, PieceEdits, World,
-    for_class_again, lift_instead,
+    for_class_again,
 };
 use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup};
 
@@ -447,60 +447,6 @@ fn piece_time(piece: &PiecePlan) -> PieceTime {
     }
 }
 
-fn strength_plan(
-    n: usize,
-    part: &Part,
-    members: &[Member],
-    edits: &LoadEdits,
-    world: &World<'_>,
-) -> StrengthPlan {
-    let World { gym, catalogue, .. } = *world;
-    let mut lifts = Vec::new();
-    for work in works(&part.tree) {
-        if let Some(movement) = catalogue.get(&work.movement)
-            && !lifts.iter().any(|known: &&Movement| known.id == movement.id)
-        {
-            lifts.push(movement);
-        }
-    }
-    let sheets: Vec<LiftSheet> = members
-        .iter()
-        .flat_map(|member| lifts.iter().map(move |lift| lift_of(part, lift, member, edits, world)))
-        .collect();
-    let racks = lifts
-        .iter()
-        .filter(|lift| lift.is_barbell())
-        .map(|lift| {
-            let of_lift: Vec<LiftSheet> =
-                sheets.iter().filter(|sheet| sheet.written() == lift.id.as_str()).cloned().collect();
-            (lift.id.clone(), rack_groups(&of_lift, gym))
-        })
-        .collect();
-    StrengthPlan { part: n, prescription: part.clone(), sheets, racks }
-}
-
-/// A lift's sheet for a member: of the lift itself where they may do it or a coach says so, else of what stands in for it.
-fn lift_of(part: &Part, lift: &Movement, member: &Member, edits: &LoadEdits, world: &World<'_>) -> LiftSheet {
-    let World { gym, catalogue, .. } = *world;
-    let released = edits.release(&member.name, lift.id.as_str());
-    let sheet_of = |lift: &Movement| {
-        let sheet = lift_sheet_released(part, lift, member, released, gym, catalogue);
-        let usually = Athlete::new(member).usual_max(lift, catalogue);
-        let usually = usually.filter(|_| lift.takes_weight() && gym.infer_maxes);
-        match usually.filter(|_| sheet.max.is_none()) {
-            Some(usually) => sheet.begun_at(usually, lift, gym),
-            None => sheet,
-        }
-    };
-    if released.is_some() || !member.limits.iter().any(|limit| limit.spares(lift)) {
-        return sheet_of(lift);
-    }
-    match lift_instead(lift, member, world).and_then(|id| catalogue.get(&id)) {
-        Some(own) => sheet_of(own).in_place_of(lift, own),
-        None => sheet_of(lift).left_out(),
-    }
-}
-
 fn piece_plan(
     n: usize,
     part: &Part,
@@ -524,9 +470,4 @@ fn piece_plan(
         })
         .collect();
     Some(PiecePlan { part: n, versions, window, members, teams: Vec::new() })
-}
-
-fn most_ramp_steps(plan: &StrengthPlan) -> u32 {
-    let steps = |sheet: &LiftSheet| sheet.sets.iter().filter(|set| set.kind == SetKind::Ramp).count() as u32;
-    plan.sheets.iter().map(steps).max().unwrap_or(0)
 }

@@ -2,9 +2,10 @@
 //!
 //! [`hold`] keeps loads down for whoever has a limit, [`history`] chooses among the lifts on record, [`maxes`] finds the 1RM to count from, [`cycle`] fills in the weeks
 //! of a cycle, [`racks`] shares bars out, [`percent`] holds the tables of repetitions and effort,
-//! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, and [`sheet`] puts a lift
+//! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, `asked` says what a part wants of each set, and [`sheet`] puts a lift
 //! together for one member.
 
+mod asked;
 pub mod bar;
 pub mod cycle;
 pub mod history;
