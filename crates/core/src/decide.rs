@@ -10,7 +10,7 @@ use crate::floor::Arrangement;
 use crate::hour::{Change, HourEdits};
 use crate::plan::Decisions;
 use crate::strength::{LoadEdits, Release};
-use crate::versions::{HandLine, PieceEdits, VersionName};
+use crate::versions::{HandLine, PieceEdits, VersionName, hand};
 use crate::warmup::{Edits, MINUTES};
 
 /// Longest text of a decision, in characters.
@@ -21,8 +21,6 @@ const MOST_PIECES: usize = 60;
 const PIN_S: std::ops::RangeInclusive<u32> = 30..=5400;
 /// Most changes to one hour that stand at once.
 const MOST_CHANGES: usize = 40;
-/// Most lines of a piece's versions that are written anew.
-const MOST_BY_HAND: usize = 100;
 
 /// A decision about a day or one of its classes.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -360,7 +358,7 @@ impl PieceDecision {
             }
             Self::Hand { piece, line } => to.change(*piece, |edit| {
                 edit.hand.retain(|known| !known.is_of_line(line));
-                if edit.hand.len() < MOST_BY_HAND {
+                if edit.hand.len() < hand::MOST {
                     edit.hand.push(line.clone());
                     // Who has a row of their own does that version.
                     if let Some(member) = &line.member {

@@ -42,6 +42,7 @@ fn everybody_of_a_team_is_told_the_same_and_shares_add_up() {
                     seen[*n] += 1;
                     let own = &piece.members[*n];
                     assert_eq!(own.predicted(), first, "{text}");
+                    assert_ne!(own.options.next, Some(own.options.chosen), "{text}: {}", own.name);
                     let checkpoints = &piece.members[team.members[0]].targets.checkpoints;
                     assert_eq!(&own.targets.checkpoints, checkpoints, "{text}");
                 }

@@ -41,6 +41,26 @@ pub fn part_text(part: &Part, catalogue: &Catalogue) -> String {
     lines.join("\n") + "\n"
 }
 
+/// The lines of what is done in a part, with another tree in the place of its own: no heading, and without cap, goal and score, which
+/// do not change with the work.
+pub fn work_lines(part: &Part, tree: &Node, catalogue: &Catalogue) -> Vec<String> {
+    let text = part_text(&only_work(part, tree), catalogue);
+    text.lines().skip(1).filter(|line| !line.is_empty()).map(str::to_owned).collect()
+}
+
+/// A part with nothing but this work.
+pub fn only_work(part: &Part, tree: &Node) -> Part {
+    Part {
+        tree: tree.clone(),
+        cap_s: None,
+        target: None,
+        score: None,
+        intents: Vec::new(),
+        alternatives: Vec::new(),
+        ..part.clone()
+    }
+}
+
 /// A lift's time on the floor, and that of a piece whose end is its work.
 fn only_the_heading_says_how_long(part: &Part) -> bool {
     let clocked = matches!(part.tree, Node::Within { .. } | Node::Every { .. });

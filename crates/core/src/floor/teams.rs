@@ -101,8 +101,7 @@ pub fn teams(class: &[(&str, f64, f64)], size: u32, wishes: &TeamWishes) -> Vec<
 /// Forwards and backwards in turn, past teams that are full.
 fn dealt(order: &[usize], sizes: &[usize]) -> Vec<Vec<usize>> {
     let mut teams: Vec<Vec<usize>> = vec![Vec::new(); sizes.len()];
-    let there_and_back = (0..sizes.len()).chain((0..sizes.len()).rev()).cycle();
-    let mut places = there_and_back;
+    let mut places = (0..sizes.len()).chain((0..sizes.len()).rev()).cycle();
     for member in order {
         let open = |teams: &[Vec<usize>], place: usize| teams[place].len() < sizes[place];
         if let Some(place) = places.by_ref().take(2 * sizes.len() + 1).find(|place| open(&teams, *place)) {

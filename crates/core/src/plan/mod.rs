@@ -29,9 +29,10 @@ use crate::pacing::{
     Athlete, Days, How, Luck, Model, Prediction, Quantiles, Run, Verdict, Window, intended_window,
     simulate_as, typical_member,
 };
+use crate::print::work_lines;
 use crate::session::{Node, Part, PartKind, Session, works};
 use crate::strength::{LiftSheet, LoadEdits, RackPlan, with_cycles};
-use crate::versions::hand::lines;
+use crate::versions::hand::{self, rewritten};
 use crate::versions::rewrite::for_member;
 use crate::versions::rules::cannot;
 use crate::versions::{
@@ -239,14 +240,46 @@ impl PiecePlan {
         edit.hand.iter().filter(|line| !held(line)).collect()
     }
 
+    /// Whether a line can be written anew beside those of `edit`.
+    ///
+    /// # Errors
+    /// The person or the line is not there any more, what is to stand there cannot be read, or there are too many.
+    pub fn try_by_hand(
+        &self,
+        line: &HandLine,
+        edit: &PieceEdit,
+        catalogue: &Catalogue,
+    ) -> Result<(), String> {
+        if edit.hand.len() >= hand::MOST {
+            return Err(format!("{} lines are written anew; take one of them back first", hand::MOST));
+        }
+        let tree = match &line.member {
+            None => {
+                let of_board = self.versions.iter().find(|version| version.name == line.version);
+                of_board.map(|version| &version.part.tree)
+            }
+            Some(name) => self
+                .members
+                .iter()
+                .filter(|member| member.name == *name)
+                .flat_map(|member| member.options.all.iter())
+                .find(|choice| choice.version == line.version)
+                .map(|choice| &choice.tree),
+        };
+        let Some(tree) = tree else {
+            return Err("who does it is not in this class any more".to_owned());
+        };
+        rewritten(self.written(), tree, &line.from, &line.to, catalogue).map(|_| ())
+    }
+
     /// The lines of what the `n`th member does that are not those of the version on the board, with their own of its pairs of numbers.
-    pub fn but(&self, n: usize, person: &Member, gym: &Gym, catalogue: &Catalogue) -> Vec<String> {
+    pub fn own_lines(&self, n: usize, person: &Member, gym: &Gym, catalogue: &Catalogue) -> Vec<String> {
         let (chosen, part) = (self.members[n].chosen(), self.written());
         let Some(board) = self.versions.iter().find(|version| version.name == chosen.version) else {
             return Vec::new();
         };
-        let of_board = lines(part, &for_member(&board.part, person, gym, catalogue), catalogue);
-        let mut own = lines(part, &chosen.tree, catalogue);
+        let of_board = work_lines(part, &for_member(&board.part, person, gym, catalogue), catalogue);
+        let mut own = work_lines(part, &chosen.tree, catalogue);
         own.retain(|line| !of_board.contains(line));
         own
     }
@@ -431,6 +464,12 @@ fn changed(seconds: u32, change: i64) -> u32 {
     (i64::from(seconds) + change).max(300) as u32
 }
 
+/// Targets of a member's version.
+fn targets(part: &Part, choice: &Choice, member: &Member, world: &World<'_>) -> PacingTargets {
+    let World { catalogue, model, .. } = *world;
+    pacing_targets(Whose { part, choice, member, catalogue, model })
+}
+
 /// How long a piece takes a class that starts together.
 fn piece_time(piece: &PiecePlan) -> PieceTime {
     let part = piece.written();
@@ -463,8 +502,7 @@ fn piece_plan(
         .zip(own)
         .map(|(member, options)| {
             let choice = &options.all[options.chosen];
-            let World { catalogue, model, .. } = *world;
-            let targets = pacing_targets(Whose { part, choice, member, catalogue, model });
+            let targets = targets(part, choice, member, world);
             let cannot = cannot(&options.as_written.tree, &Athlete::new(member), world);
             MemberPiece { name: member.name.clone(), options, targets, cannot, team: None }
         })

@@ -1,7 +1,6 @@
 //! Teams as teams: one prediction for whoever shares a piece, with each member's share.
 
-use super::pacing_targets::{Whose, pacing_targets};
-use super::{MemberPiece, PiecePlan};
+use super::{MemberPiece, PiecePlan, targets};
 use crate::floor::{Team, TeamWishes, teams};
 use crate::member::Member;
 use crate::pacing::team::{Mate, Shared, Team as Sharers, sharing};
@@ -70,9 +69,9 @@ pub(super) fn team_up(
     if size < 2 {
         return Vec::new();
     }
-    let speed = |own: &MemberPiece| (own.chosen().predicted.spread.p50, own.heaviest_kg());
+    let speed = |own: &MemberPiece| own.chosen().predicted.spread.p50;
     let speeds: Vec<(&str, f64, f64)> =
-        piece.members.iter().map(|own| (own.name.as_str(), speed(own).0, speed(own).1)).collect();
+        piece.members.iter().map(|own| (own.name.as_str(), speed(own), own.heaviest_kg())).collect();
     let formed = teams(&speeds, size, wishes);
     let Some(way) = sharing(&piece.written().tree) else { return formed };
     let room = Room { way, people, world };
@@ -109,6 +108,11 @@ pub(super) fn team_up(
     formed
 }
 
+/// Whether somebody who was given a version could be left with the text: nothing speaks against it, and no coach has chosen.
+fn may_stay(own: &MemberPiece) -> bool {
+    own.as_written().allowed && !own.options.by_coach && own.options.chosen != AS_WRITTEN
+}
+
 /// Who shares a piece, and how.
 struct Room<'a> {
     way: Sharing,
@@ -123,10 +127,7 @@ impl Room<'_> {
     /// Whether a team is on stimulus as written. Where it would be with the text for everybody who can do it, they stay with the text:
     /// a mate of another speed does what a version would do for one of them alone.
     fn stays_as_written(&self, team: &Team, piece: &mut PiecePlan) -> bool {
-        let own: Which = |own| {
-            let written = own.as_written();
-            if written.allowed && !own.options.by_coach { written } else { own.chosen() }
-        };
+        let own: Which = |own| if may_stay(own) { own.as_written() } else { own.chosen() };
         let written = self.with(&team.members, piece, MemberPiece::as_written, |team, window, days| {
             team.even(window, days)
         });
@@ -135,19 +136,13 @@ impl Room<'_> {
         let kept = self.with(&team.members, piece, own, |team, window, days| team.even(window, days));
         if self.is_on_stimulus(&team.members, &kept.predicted, piece, own) {
             for n in &team.members {
+                let part = piece.versions[0].part.clone();
                 let own = &mut piece.members[*n];
-                if own.as_written().allowed && !own.options.by_coach && own.options.chosen != AS_WRITTEN {
+                if may_stay(own) {
+                    // What they would be given alone is the next best.
+                    own.options.next = Some(own.options.chosen);
                     own.options.chosen = AS_WRITTEN;
-                    let choice = &own.options.all[AS_WRITTEN];
-                    let World { catalogue, model, .. } = *self.world;
-                    let whose = Whose {
-                        part: &piece.versions[0].part,
-                        choice,
-                        member: &self.people[*n],
-                        catalogue,
-                        model,
-                    };
-                    own.targets = pacing_targets(whose);
+                    own.targets = targets(&part, own.chosen(), &self.people[*n], self.world);
                 }
             }
         }

@@ -247,7 +247,14 @@ impl Search<'_> {
         let Fitter { athlete, world, .. } = *self.fitter;
         let written = for_member(&version.part, athlete.member, world.gym, world.catalogue);
         let own = Fitter { written: &written, ..*self.fitter };
-        let (tree, kept) = own.tree(&own.lighten_to_the_rules(&Changes::none()));
+        // Versions that swap do so for whatever this one person spares or cannot do yet, too.
+        let swaps = match version.name {
+            VersionName::Simpler | VersionName::FirstLight | VersionName::AroundIt => {
+                what_cannot_be(&written, athlete, world)
+            }
+            VersionName::AsWritten | VersionName::Lighter | VersionName::AtHome => Vec::new(),
+        };
+        let (tree, kept) = own.tree(&own.lighten_to_the_rules(&Changes { swaps, ..Changes::none() }));
         let mut edits = version.edits.clone();
         let personal = !kept.is_empty();
         edits.extend(kept);

@@ -7,10 +7,12 @@ use serde::{Deserialize, Serialize};
 
 use super::names::VersionName;
 use crate::movement::Catalogue;
-use crate::print::part_text;
+use crate::print::{only_work, part_text};
 use crate::read::read;
 use crate::session::{Node, Part, Severity, works};
 
+/// Most lines of a piece's versions that are written anew.
+pub const MOST: usize = 100;
 /// Why a change stands beside the others that were made.
 pub(super) const BY_HAND: &str = "by the coach's hand";
 
@@ -36,12 +38,6 @@ impl HandLine {
     }
 }
 
-/// The lines of a tree of this part that can be written anew, in plain notation.
-pub fn lines(part: &Part, tree: &Node, catalogue: &Catalogue) -> Vec<String> {
-    let text = part_text(&bare(part, tree), catalogue);
-    text.lines().skip(1).filter(|line| !line.is_empty()).map(str::to_owned).collect()
-}
-
 /// The tree with one of its lines written anew.
 ///
 /// # Errors
@@ -53,7 +49,7 @@ pub fn rewritten(
     to: &str,
     catalogue: &Catalogue,
 ) -> Result<Node, String> {
-    let text = part_text(&bare(part, tree), catalogue);
+    let text = part_text(&only_work(part, tree), catalogue);
     let at = text.lines().skip(1).position(|line| line == from);
     let Some(at) = at.map(|at| at + 1) else {
         return Err(format!("the line `{from}` is not there any more"));
@@ -80,19 +76,6 @@ pub fn rewritten(
     Ok(read.tree.clone())
 }
 
-/// The part with nothing but this work: what it is for does not change with a line of it.
-fn bare(part: &Part, tree: &Node) -> Part {
-    Part {
-        tree: tree.clone(),
-        cap_s: None,
-        target: None,
-        score: None,
-        intents: Vec::new(),
-        alternatives: Vec::new(),
-        ..part.clone()
-    }
-}
-
 /// The tree with all changes that hold; each is made on what the one before it has left.
 pub(super) fn by_hand<'l>(
     part: &Part,
@@ -116,6 +99,7 @@ mod tests {
     use crate::gym::Gym;
     use crate::member::{Experience, Member};
     use crate::plan::{Decisions, Plan, Request, plan_with};
+    use crate::print::work_lines;
 
     const DAY: &str = "21-15-9 for time, cap 12\nthrusters 40/30 kg\npull-ups\ngoal 4-9 min";
 
@@ -149,11 +133,11 @@ mod tests {
         let catalogue = Catalogue::standard();
         let part =
             read("5 rounds for time\n10 thrusters 40/30 kg\n15 pull-ups", catalogue).session.parts.remove(0);
-        let lines = lines(&part, &part.tree, catalogue);
+        let lines = work_lines(&part, &part.tree, catalogue);
         let changed = |from: &str, to: &str| {
             let from = lines.iter().find(|line| line.contains(from)).unwrap();
             let tree = rewritten(&part, &part.tree, from, to, catalogue).unwrap();
-            super::lines(&part, &tree, catalogue).join("; ")
+            work_lines(&part, &tree, catalogue).join("; ")
         };
         insta::assert_snapshot!([
             changed("thruster", "10 thruster, 35/25 kg"),
@@ -174,7 +158,7 @@ mod tests {
     fn what_cannot_be_read_is_named_and_changes_nothing() {
         let catalogue = Catalogue::standard();
         let part = read(DAY, catalogue).session.parts.remove(0);
-        let lines = lines(&part, &part.tree, catalogue);
+        let lines = work_lines(&part, &part.tree, catalogue);
         let from = lines.iter().find(|line| line.contains("pull-up")).unwrap();
         for to in ["have fun", "qqq zzz", "Back squat 5x5 @ 75 %"] {
             let refused = rewritten(&part, &part.tree, from, to, catalogue);
@@ -190,7 +174,7 @@ mod tests {
         let before = planned(DAY, &members, &[]);
         let on_board = |plan: &Plan| {
             let piece = &plan.pieces[0];
-            lines(piece.written(), &piece.versions[1].part.tree, catalogue)
+            work_lines(piece.written(), &piece.versions[1].part.tree, catalogue)
         };
         let from = on_board(&before).into_iter().find(|line| line.contains("thruster")).unwrap();
         let hand = [line(None, &from, "thruster, 20/15 kg")];
@@ -226,7 +210,7 @@ mod tests {
         let catalogue = Catalogue::standard();
         let before = planned(DAY, &members, &[]);
         let piece = &before.pieces[0];
-        let on_board = lines(piece.written(), &piece.versions[1].part.tree, catalogue);
+        let on_board = work_lines(piece.written(), &piece.versions[1].part.tree, catalogue);
         let from = on_board.iter().find(|line| line.contains("thruster")).unwrap();
         let after = planned(DAY, &members, &[line(None, from, "thruster, 37.5/25 kg")]);
         let load = |n: usize| {
@@ -237,11 +221,38 @@ mod tests {
     }
 
     #[test]
+    fn a_version_by_hand_still_swaps_what_one_person_spares() {
+        let catalogue = Catalogue::standard();
+        let mut members = class();
+        members[0].limits = vec![crate::limits::Limit::new("left wrist: no front rack")];
+        members[1].limits = vec![crate::limits::Limit::new("no hanging from a bar")];
+        let place = 4;
+        let before = planned(DAY, &members, &[]);
+        let piece = &before.pieces[0];
+        let name = piece.versions[place].name;
+        let first = work_lines(piece.written(), &piece.versions[place].part.tree, catalogue)
+            .into_iter()
+            .find(|line| line.contains("21-15-9") || line.contains("24-18-12"))
+            .unwrap();
+        let hand = HandLine { version: name, member: None, from: first, to: "18-12-6".to_owned() };
+        let after = planned(DAY, &members, &[hand]);
+        for (own, person) in after.pieces[0].members.iter().zip(&members).take(2) {
+            let works = works(&own.options.all[place].tree);
+            assert_eq!(works.len(), 2, "{}: nothing is left out where something can be swapped", own.name);
+            let spared = works.iter().any(|work| {
+                let movement = catalogue.get(&work.movement).unwrap();
+                person.limits.iter().any(|limit| limit.spares(movement))
+            });
+            assert!(!spared, "{}: {works:?}", own.name);
+        }
+    }
+
+    #[test]
     fn a_line_of_one_person_changes_nobody_else() {
         let (catalogue, members) = (Catalogue::standard(), class());
         let before = planned(DAY, &members, &[]);
         let piece = &before.pieces[0];
-        let own = lines(piece.written(), &piece.members[1].options.all[1].tree, catalogue);
+        let own = work_lines(piece.written(), &piece.members[1].options.all[1].tree, catalogue);
         let from = own.iter().find(|line| line.contains("pull-up")).unwrap();
         let after = planned(DAY, &members, &[line(Some("Ben"), from, "ring row")]);
         let all = |plan: &Plan, n: usize| plan.pieces[0].members[n].options.all.clone();
@@ -251,7 +262,7 @@ mod tests {
         assert_ne!(was.predicted, is.predicted);
         // Their card says where they are not with the board; the text as it stands is nobody's own.
         let gym = Gym::default();
-        let but = |plan: &Plan, n: usize| plan.pieces[0].but(n, &members[n], &gym, catalogue);
+        let but = |plan: &Plan, n: usize| plan.pieces[0].own_lines(n, &members[n], &gym, catalogue);
         let chosen = &mut after.clone();
         chosen.pieces[0].members[1].options.chosen = 1;
         assert!(but(chosen, 1).contains(&"ring row".to_owned()), "{:?}", but(chosen, 1));

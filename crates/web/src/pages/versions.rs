@@ -7,10 +7,9 @@ use lantern_core::intent::named_intent;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Measure, Model, Window};
 use lantern_core::plan::PiecePlan;
-use lantern_core::print::part_text;
+use lantern_core::print::{part_text, work_lines};
 use lantern_core::read::Track;
 use lantern_core::units::{clock, plain};
-use lantern_core::versions::hand::{self, rewritten};
 use lantern_core::versions::{ClassVersion, HandLine, HomeKit, PieceEdit};
 use serde::Deserialize;
 
@@ -67,7 +66,7 @@ impl BesideView {
         let view = |version: &ClassVersion| BesideVersion {
             name: version.name.label(),
             flame: version.name as u8,
-            lines: hand::lines(&version.part, &version.part.tree, catalogue).join("; "),
+            lines: work_lines(&version.part, &version.part.tree, catalogue).join("; "),
             people: doing(version),
         };
         let versions = piece.versions.iter().map(view).filter(|version| !version.people.is_empty());
@@ -235,31 +234,16 @@ async fn decide(
     let decided = decided(&form)?;
     if let PieceDecision::Hand { piece, line } = &decided {
         let (piece, line) = (*piece, line.clone());
-        let tried = with_plan(&state, day, move |planned| tried(planned, piece, &line)).await?;
-        tried.unwrap_or(Ok(())).map_err(AppError::Malformed)?;
+        let tried = with_plan(&state, day, move |planned| {
+            let edit = planned.decisions.pieces.of(piece);
+            let piece = planned.plan.pieces.get(piece);
+            piece.map_or(Ok(()), |piece| piece.try_by_hand(&line, &edit, &planned.catalogue))
+        });
+        tried.await?.unwrap_or(Ok(())).map_err(AppError::Malformed)?;
     }
     super::decide(&state, day, &[Decided::Pieces(decided)]).await?;
     let place = if form.member.is_empty() { format!("piece-{}", form.piece) } else { "members".to_owned() };
     Ok(see_other(format!("/days/{day}/versions#{place}")))
-}
-
-/// Whether a line can be written anew as the coach wants it.
-fn tried(planned: &Planned, piece: usize, line: &HandLine) -> Result<(), String> {
-    let Planned { plan, catalogue, .. } = planned;
-    let Some(piece) = plan.pieces.get(piece) else {
-        return Err("the piece is not there any more".to_owned());
-    };
-    let of_board = piece.versions.iter().find(|version| version.name == line.version);
-    let own = || {
-        let member = piece.members.iter().find(|member| Some(&member.name) == line.member.as_ref())?;
-        member.options.all.iter().find(|choice| choice.version == line.version)
-    };
-    let tree = match &line.member {
-        None => of_board.map(|version| &version.part.tree),
-        Some(_) => own().map(|choice| &choice.tree),
-    };
-    let Some(tree) = tree else { return Err("who does it is not in this class any more".to_owned()) };
-    rewritten(piece.written(), tree, &line.from, &line.to, catalogue).map(|_| ())
 }
 
 /// The decision that a form stands for.

@@ -6,6 +6,7 @@ use lantern_core::plan::{PieceFloor, PiecePlan};
 use lantern_core::units::{clock, clock_s, plain};
 
 use crate::plans::Planned;
+use crate::view::versions::spread;
 
 /// One piece's floor.
 pub(crate) struct FloorView {
@@ -257,14 +258,10 @@ fn teams(piece: &PiecePlan, floor: &PieceFloor) -> Vec<TeamView> {
     let view = |(n, team): (usize, &lantern_core::floor::Team)| TeamView {
         label: format!("Team {}", n + 1),
         names: team.members.iter().map(|n| piece.members[*n].name.as_str()).collect::<Vec<_>>().join(", "),
-        mean: piece.teams.get(n).map_or_else(
-            || measure.show(team.mean),
-            |planned| {
-                let spread = planned.even.predicted.spread;
-                let [p10, p50, p90] = [spread.p10, spread.p50, spread.p90].map(|value| measure.show(value));
-                format!("{p50} ({p10} to {p90})")
-            },
-        ),
+        mean: piece
+            .teams
+            .get(n)
+            .map_or_else(|| measure.show(team.mean), |planned| spread(&planned.even.predicted)),
         better: piece.teams.get(n).and_then(lantern_core::plan::TeamPlan::told),
     };
     floor.teams.iter().enumerate().map(view).collect()

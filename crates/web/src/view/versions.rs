@@ -4,10 +4,10 @@ use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Model, Prediction, Verdict, Window};
 use lantern_core::plan::{MemberPiece, PiecePlan};
-use lantern_core::print::part_text;
+use lantern_core::print::{part_text, work_lines};
 use lantern_core::session::{Part, per_round, totals};
 use lantern_core::units::plain;
-use lantern_core::versions::{ClassVersion, VersionName, hand};
+use lantern_core::versions::{ClassVersion, VersionName};
 
 use super::mark::Mark;
 
@@ -78,11 +78,11 @@ impl VersionTable {
         catalogue: &Catalogue,
     ) -> Self {
         let full = body_lines(&part_text(part, catalogue));
-        let written = body_lines(&part_text(&work_only(part), catalogue));
+        let written = work_lines(part, &part.tree, catalogue);
         let bodies: Vec<Vec<Vec<String>>> = piece
             .versions
             .iter()
-            .map(|version| aligned(&written, &body_lines(&part_text(&work_only(&version.part), catalogue))))
+            .map(|version| aligned(&written, &work_lines(part, &version.part.tree, catalogue)))
             .collect();
         let mut lines: Vec<Vec<VersionCell>> = (0..written.len())
             .map(|row| {
@@ -112,18 +112,12 @@ impl VersionTable {
             .iter()
             .zip(ids.iter().zip(people))
             .map(|(member, (id, person))| {
-                let lines = hand::lines(part, &member.chosen().tree, catalogue);
+                let lines = work_lines(part, &member.chosen().tree, catalogue);
                 member_row(member, *id, person, &piece.window, lines)
             })
             .collect();
         Self { columns, lines, members }
     }
-}
-
-/// The part with nothing but its work.
-fn work_only(part: &Part) -> Part {
-    let plain = part.clone();
-    Part { cap_s: None, target: None, score: None, intents: Vec::new(), alternatives: Vec::new(), ..plain }
 }
 
 /// Canonical text without its heading.

@@ -76,7 +76,7 @@ pub(super) async fn wall_board(
                 .map(|(piece, floor)| {
                     let part = piece.written();
                     let differs: Vec<bool> = (0..piece.members.len())
-                        .map(|n| !piece.but(n, &people[n], gym, catalogue).is_empty())
+                        .map(|n| !piece.own_lines(n, &people[n], gym, catalogue).is_empty())
                         .collect();
                     let columns = columns(piece, &differs, catalogue);
                     let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
@@ -136,7 +136,7 @@ fn columns(piece: &PiecePlan, differs: &[bool], catalogue: &Catalogue) -> Vec<Bo
             flame: version.name as u8,
             name: version.name.label(),
             about: version.about.clone(),
-            lines: bare_lines(&version.part, catalogue),
+            lines: bare_lines(&version.part, &version.part.tree, catalogue),
             people: doing(version.name)
                 .map(|(member, differs)| {
                     format!("{}{}", first_name(&member.name, piece), if *differs { "*" } else { "" })

@@ -4,7 +4,6 @@ use actix_web::{HttpResponse, get, web};
 use askama::Template;
 use lantern_core::movement::MovementId;
 use lantern_core::plan::MemberPiece;
-use lantern_core::session::Part;
 use lantern_core::strength::{LiftSheet, SetKind};
 use lantern_core::units::{clock_s, plain};
 
@@ -15,6 +14,7 @@ use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::slot::Slot;
+use crate::view::versions::spread;
 
 #[derive(Template)]
 #[template(path = "cards.html")]
@@ -114,8 +114,6 @@ fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
     let part = piece.written();
     let member: &MemberPiece = &piece.members[n];
     let chosen = member.chosen();
-    let spread = member.predicted().spread;
-    let show = |value| member.predicted().measure.show(value);
     let start = floor.floor.starts.get(n).map_or(String::new(), |start| {
         let mut words: Vec<String> = Vec::new();
         if floor.floor.is_staggered() {
@@ -144,12 +142,12 @@ fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
     });
     CardPiece {
         flame: chosen.version as u8,
-        version: match &piece.but(n, &people[n], gym, catalogue)[..] {
+        version: match &piece.own_lines(n, &people[n], gym, catalogue)[..] {
             [] => chosen.version.label().to_owned(),
             own => format!("{}, but {}", chosen.version.label(), own.join(", ")),
         },
-        lines: bare_lines(&Part { tree: chosen.tree.clone(), ..part.clone() }, catalogue),
-        expected: format!("{} ({} to {})", show(spread.p50), show(spread.p10), show(spread.p90)),
+        lines: bare_lines(part, &chosen.tree, catalogue),
+        expected: spread(member.predicted()),
         guess: member.predicted().guess,
         sets: sets.collect(),
         checkpoints: member.targets.checkpoints.iter().map(|c| (clock_s(c.at_s), c.text.clone())).collect(),

@@ -6,8 +6,8 @@ mod sheet;
 
 use actix_web::web;
 use lantern_core::movement::Catalogue;
-use lantern_core::print::part_text;
-use lantern_core::session::Part;
+use lantern_core::print::work_lines;
+use lantern_core::session::{Node, Part};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config
@@ -18,18 +18,8 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 }
 
 /// The work of a part, line by line: cap, goal and score stand in a heading.
-fn bare_lines(part: &Part, catalogue: &Catalogue) -> Vec<String> {
-    let bare = Part {
-        cap_s: None,
-        target: None,
-        score: None,
-        intents: Vec::new(),
-        alternatives: Vec::new(),
-        ..part.clone()
-    };
-    let text = part_text(&bare, catalogue);
-    let mut lines: Vec<String> =
-        text.lines().filter(|line| !line.is_empty()).skip(1).map(str::to_owned).collect();
+fn bare_lines(part: &Part, tree: &Node, catalogue: &Catalogue) -> Vec<String> {
+    let mut lines = work_lines(part, tree, catalogue);
     // The heading says already that it is for time.
     if lines.len() > 1 && lines[0].eq_ignore_ascii_case("for time") {
         lines.remove(0);
