@@ -9,7 +9,7 @@ use lantern_core::pacing::{Days, Model, intended_window};
 use lantern_core::plan::{Before, Decisions, Request, plan, plan_again};
 use lantern_core::read::read;
 use lantern_core::roster::roster_from_csv;
-use lantern_core::strength::{lift_sheet, rack_groups};
+use lantern_core::strength::{LiftPlace, lift_sheet, rack_groups};
 use lantern_core::versions::{Ladders, PieceEdit, World, for_class};
 
 const DAY: &str = include_str!("../../../data/demo/sessions/01.txt");
@@ -58,7 +58,7 @@ fn loads(c: &mut Criterion) {
             let class = members.iter().chain(&members);
             let sheets: Vec<_> =
                 class.map(|member| lift_sheet(black_box(&part), lift, member, &gym, catalogue)).collect();
-            (rack_groups(&sheets, &gym), sheets)
+            (rack_groups(&sheets, LiftPlace::of(lift), &gym), sheets)
         });
     });
 }

@@ -4,7 +4,7 @@ use lantern_core::gym::{Bar, Gym, Plate};
 use lantern_core::member::{Experience, Max, Member, Sex};
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::read::read;
-use lantern_core::strength::{LiftSheet, SetKind, lift_sheet, load_bar, rack_groups};
+use lantern_core::strength::{LiftPlace, LiftSheet, SetKind, lift_sheet, load_bar, rack_groups};
 use lantern_core::units::{Kilograms, WeightUnit};
 use proptest::prelude::*;
 
@@ -91,9 +91,9 @@ fn plates_that_are_gone_are_named_with_what_to_do() {
         .iter()
         .map(|kg| sheet("Back squat 3x5 @ 75%", &squatter("A", *kg), &gym))
         .collect();
-    let plan = rack_groups(&class, &gym);
+    let plan = rack_groups(&class, LiftPlace::Rack, &gym);
     assert!(!plan.shortages.is_empty(), "{plan:?}");
-    assert!(rack_groups(&class, &Gym::default()).shortages.is_empty());
+    assert!(rack_groups(&class, LiftPlace::Rack, &Gym::default()).shortages.is_empty());
 }
 
 #[test]
@@ -103,7 +103,7 @@ fn whoever_has_no_max_joins_by_feel_and_stands_on_no_rack() {
         sheet("Back squat 3x5 @ 75%", &squatter("A", 100.0), &gym),
         sheet("Back squat 3x5 @ 75%", &Member { name: "B".into(), ..Member::default() }, &gym),
     ];
-    let plan = rack_groups(&class, &gym);
+    let plan = rack_groups(&class, LiftPlace::Rack, &gym);
     assert_eq!(plan.by_feel, [1]);
     assert!(class[1].by_feel.as_ref().unwrap().contains("RPE 7"));
 }
@@ -119,7 +119,7 @@ proptest! {
         let gym = Gym { racks, ..Gym::default() };
         let class: Vec<LiftSheet> =
             maxes.iter().map(|kg| sheet("Back squat 3x5 @ 75%", &squatter("A", *kg), &gym)).collect();
-        let plan = rack_groups(&class, &gym);
+        let plan = rack_groups(&class, LiftPlace::Rack, &gym);
         let mut placed: Vec<usize> = plan.racks.iter().flat_map(|rack| rack.order.clone()).collect();
         placed.extend(&plan.by_feel);
         placed.sort_unstable();

@@ -2,7 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::blocks::{HourBlock, STRENGTH_REST_S};
+use super::blocks::HourBlock;
+use super::lengths::STRENGTH_REST_S;
 use crate::session::{Format, Part, PartKind, Session};
 use crate::units::clock_s;
 use crate::versions::rewrite::shorten;

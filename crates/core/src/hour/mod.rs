@@ -3,12 +3,13 @@
 mod blocks;
 mod changes;
 mod edits;
+mod lengths;
 #[cfg(test)]
 mod tests;
 
 use serde::Serialize;
 
-pub use blocks::{HourBlock, HourInput, PieceTime};
+pub use blocks::{Climb, HourBlock, HourInput, LiftTime, PieceTime};
 pub use changes::{Change, Suggestion, with_changes};
 pub use edits::HourEdits;
 

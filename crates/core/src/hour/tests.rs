@@ -4,7 +4,7 @@ use super::*;
 use crate::gym::Gym;
 use crate::movement::Catalogue;
 use crate::read::read;
-use crate::session::Session;
+use crate::session::{PartKind, Session};
 use crate::warmup::Warmup;
 
 fn hour_with(text: &str, minutes: u32, edits: &HourEdits, class_size: usize) -> Hour {
@@ -14,13 +14,27 @@ fn hour_with(text: &str, minutes: u32, edits: &HourEdits, class_size: usize) -> 
     let session = with_changes(&session(text), &edits.changes);
     let pieces = session.parts.iter().enumerate().filter_map(|(part, piece)| {
         let late_s = f64::from(piece.cap_s.or(piece.duration_s)?);
-        Some(PieceTime { part, middle_s: late_s * 0.8, late_s, heats: None, stations: Vec::new() })
+        Some(PieceTime {
+            part,
+            middle_s: late_s * 0.8,
+            late_s,
+            heats: None,
+            stations: Vec::new(),
+            climb: None,
+        })
     });
+    let lifts = session.parts.iter().enumerate().filter(|(_, part)| part.kind == PartKind::Strength);
+    let lift_time = |part| LiftTime {
+        part,
+        ramp_steps: 4,
+        turns: (class_size as u32).div_ceil(gym.racks),
+        ..LiftTime::default()
+    };
     lay_out(&HourInput {
         session: &session,
         warmup: &warmup,
         pieces: &pieces.collect::<Vec<_>>(),
-        ramp_steps: 4,
+        lifts: &lifts.map(|(part, _)| lift_time(part)).collect::<Vec<_>>(),
         class_size,
         gym: &gym,
         catalogue,

@@ -1,6 +1,7 @@
 //! The plan for a class: warm-up, loads, versions, pace and the hour, from one session and its members.
 
 mod again;
+mod climb;
 mod json;
 mod lifts;
 mod pacing_targets;
@@ -9,8 +10,9 @@ mod teams;
 mod work_rows;
 
 pub use again::{Before, Request};
+use climb::{Held, climb, hold_lift};
 pub use json::plan_json;
-use lifts::{most_ramp_steps, strength_plan};
+use lifts::{lift_time, strength_plan};
 pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
 use stop::Budget;
@@ -22,7 +24,7 @@ pub use work_rows::{WorkRow, work_rows};
 use crate::cautions::{Caution, PastDay, cautions, crowding};
 use crate::floor::{Class, Doer, FloorPlan, Sketch, Team, floor_plan, sketch};
 use crate::gym::Gym;
-use crate::hour::{Hour, HourEdits, HourInput, PieceTime, lay_out, with_changes};
+use crate::hour::{Hour, HourEdits, HourInput, LiftTime, PieceTime, lay_out, with_changes};
 use crate::member::{Member, Sex};
 use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{
@@ -372,13 +374,12 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
     if stop.is_stopped() {
         return None;
     }
-    let ramp_steps = strength.first().map_or(0, most_ramp_steps);
     let formed: Vec<Vec<Team>> = pieces
         .iter_mut()
         .enumerate()
         .map(|(place, piece)| team_up(piece, members, &decisions.hour.floor(place).teams, &world))
         .collect();
-    let (floors, hour) = floors_and_hour(&request, session, &warmup, &pieces, formed, ramp_steps);
+    let (floors, hour) = floors_and_hour(&request, session, &warmup, &strength, &pieces, formed);
     let crowded = floors.iter().find_map(|floor| crowding(floor.sketch.places.len(), floor.sketch.room_for));
     let mut cautions = cautions(session, members, &decisions.recent, catalogue);
     // The stop rule stays last.
@@ -419,17 +420,25 @@ fn floors_and_hour(
     request: &Request<'_>,
     session: &Session,
     warmup: &Warmup,
+    strength: &[StrengthPlan],
     pieces: &[PiecePlan],
     formed: Vec<Vec<Team>>,
-    ramp_steps: u32,
 ) -> (Vec<PieceFloor>, Hour) {
     let Request { members, gym, catalogue, decisions, .. } = *request;
     let edits = &decisions.hour;
+    let lifts: Vec<LiftTime> = strength.iter().map(lift_time).collect();
+    let lifts = &lifts;
     let hour_of = |times: &[PieceTime]| {
         let class_size = members.len();
-        lay_out(&HourInput { session, warmup, pieces: times, ramp_steps, class_size, gym, catalogue, edits })
+        lay_out(&HourInput { session, warmup, pieces: times, lifts, class_size, gym, catalogue, edits })
     };
-    let mut times: Vec<PieceTime> = pieces.iter().map(piece_time).collect();
+    let mut held = Held::new();
+    let mut times = Vec::new();
+    for piece in pieces {
+        strength.iter().filter(|lift| lift.part < piece.part).for_each(|lift| hold_lift(&mut held, lift));
+        let climb = climb(piece, members, &mut held, gym, catalogue);
+        times.push(PieceTime { climb, ..piece_time(piece) });
+    }
     let at_once = hour_of(&times);
     let model = Model::standard();
     let mut floors = Vec::new();
@@ -483,6 +492,7 @@ fn piece_time(piece: &PiecePlan) -> PieceTime {
         late_s: latest(|predicted| predicted.finish_s.p90),
         heats: None,
         stations: Vec::new(),
+        climb: None,
     }
 }
 

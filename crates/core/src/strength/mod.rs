@@ -23,5 +23,6 @@ pub use history::{Formula, MaxPolicy, Record, Source, choose_max};
 pub use hold::{HELD_AT, Hold, LoadEdits, Release, UNSIGNED};
 pub use lifts_csv::{LiftRow, is_lifts_csv, lifts_from_csv};
 pub use maxes::{Estimate, estimate_1rm, max_for};
-pub use racks::{Rack, RackPlan, rack_groups};
+pub use racks::{LiftPlace, Rack, RackPlan, rack_groups};
+pub(crate) use ramp::ramp;
 pub use sheet::{LiftSheet, SetKind, SetLoad, lift_sheet, lift_sheet_released};

@@ -7,10 +7,13 @@ use serde::Serialize;
 use super::bar::LoadedBar;
 use super::sheet::{LiftSheet, SetKind};
 use crate::gym::Gym;
+use crate::movement::Movement;
 use crate::units::{Kilograms, plain};
 
 /// Most members on one rack: more wait longer than they rest.
 const MOST_ON_A_RACK: usize = 4;
+/// As many share a bar without anybody waiting much; fewer bars than for this are not taken to spare plates.
+const SHARE_GLADLY: usize = 3;
 /// Members on one rack whose order is tried in every way; for more, lightest first is taken.
 const MOST_ORDERED: usize = 5;
 
@@ -27,42 +30,104 @@ pub struct Rack {
     pub plates_moved: u32,
 }
 
-/// A lift's racks.
+/// Where a lift is done: out of a rack, or from the floor, for which a bar is enough.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum LiftPlace {
+    /// Squats, presses and what else begins in a rack.
+    #[default]
+    Rack,
+    /// Pulls, cleans, snatches.
+    Floor,
+}
+
+impl LiftPlace {
+    /// Where a lift is done.
+    pub fn of(lift: &Movement) -> Self {
+        if lift.equipment.iter().any(|kit| kit == "rack") { Self::Rack } else { Self::Floor }
+    }
+
+    /// How many a gym has; at least one, so that whoever lifts stands somewhere.
+    pub fn count(self, gym: &Gym) -> u32 {
+        let bars: u32 = gym.bars.iter().map(|bar| bar.count).sum();
+        match self {
+            Self::Rack => gym.racks.min(bars),
+            Self::Floor => bars,
+        }
+        .max(1)
+    }
+
+    /// As called: `rack`, `bar`.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Rack => "rack",
+            Self::Floor => "bar",
+        }
+    }
+
+    /// With its number: `Rack 3`.
+    pub fn numbered(self, n: usize) -> String {
+        match self {
+            Self::Rack => format!("Rack {n}"),
+            Self::Floor => format!("Bar {n}"),
+        }
+    }
+}
+
+/// A lift's racks, or its bars on the floor.
 #[derive(Clone, Debug, Default, PartialEq, Serialize)]
 pub struct RackPlan {
+    /// Racks, or bars on the floor.
+    pub place: LiftPlace,
     /// Racks, lightest first.
     pub racks: Vec<Rack>,
     /// Places of the sheets that go by feel and join wherever there is room.
     pub by_feel: Vec<usize>,
     /// Places of the sheets that need no bar, where the lift itself needs one.
     pub beside: Vec<usize>,
+    /// Most lifters on one rack, those who go by feel among them.
+    pub most_on_one: u32,
     /// What is short, and what to do.
     pub shortages: Vec<String>,
 }
 
-/// Groups the sheets of one lift into the racks there are. Members with similar work loads share; within a
-/// rack the order moves the fewest plates.
-pub fn rack_groups(sheets: &[LiftSheet], gym: &Gym) -> RackPlan {
+/// Groups the sheets of one lift into the racks there are, or the bars where it needs no rack. Members with similar work loads share, no rack has two
+/// more than another, and within a rack the order moves the fewest plates. There are fewer racks where the plates do not suffice for all of them.
+pub fn rack_groups(sheets: &[LiftSheet], place: LiftPlace, gym: &Gym) -> RackPlan {
     let (with_bar, beside): (Vec<usize>, Vec<usize>) = (0..sheets.len()).partition(|&n| sheets[n].on_a_bar);
     let (mut loaded, by_feel): (Vec<usize>, Vec<usize>) =
         with_bar.into_iter().partition(|&n| top_load(&sheets[n]).is_some());
     loaded.sort_by_key(|&n| (top_load(&sheets[n]), n));
-    let bars: u32 = gym.bars.iter().map(|bar| bar.count).sum();
-    let places = gym.racks.min(bars).max(1) as usize;
-    let groups = split(&loaded, places, |n| top_load(&sheets[n]).map_or(0.0, Kilograms::kg));
-    let mut racks: Vec<Rack> = groups.into_iter().map(|group| rack(group, sheets)).collect();
-    racks.retain(|rack| !rack.order.is_empty());
+    let (places, lifters) = (place.count(gym) as usize, loaded.len() + by_feel.len());
+    let most = places.min(loaded.len());
+    let least = loaded.len().div_ceil(SHARE_GLADLY).min(most);
+    let on = |racks: usize| -> Vec<Rack> {
+        let groups = split(&loaded, racks, |n| top_load(&sheets[n]).map_or(0.0, Kilograms::kg));
+        groups.into_iter().map(|group| rack(group, sheets)).collect()
+    };
+    let suffices = |racks: &[Rack]| missing(racks, sheets, gym).iter().all(|short| short.lighter.is_some());
+    let racks = (least..=most).rev().map(on).find(|racks| suffices(racks)).unwrap_or_else(|| on(most));
     let mut shortages = Vec::new();
-    let room = places * MOST_ON_A_RACK;
-    let lifters = loaded.len() + by_feel.len();
-    if lifters > room {
+    let most_on_one = if racks.len() < most {
+        let (used, fewer) = (racks.len(), most - racks.len());
+        let names = if used == 1 { place.name().to_owned() } else { format!("{}s", place.name()) };
         shortages.push(format!(
-            "{lifters} lifters on {places} racks: more than {MOST_ON_A_RACK} on a rack wait longer than they rest; let two halves \
+            "{used} {names} of {places}: the plates do not suffice for {fewer} more at once, so lifters of similar weights share"
+        ));
+        lifters.div_ceil(used.max(1))
+    } else {
+        lifters.div_ceil(places)
+    };
+    if most_on_one > MOST_ON_A_RACK {
+        let name = place.name();
+        shortages.push(format!(
+            "{lifters} lifters on {places} {name}s: more than {MOST_ON_A_RACK} on a {name} wait longer than they rest; let two halves \
              start the lift and the warm-up crosswise, or take a lift off the floor"
         ));
     }
-    shortages.extend(plate_shortages(&racks, sheets, gym));
-    RackPlan { racks, by_feel, beside, shortages }
+    let missing = missing(&racks, sheets, gym);
+    shortages.extend(missing.into_iter().map(|short| short.words(&racks, place, gym)));
+    RackPlan { place, racks, by_feel, beside, most_on_one: most_on_one as u32, shortages }
 }
 
 fn top_load(sheet: &LiftSheet) -> Option<Kilograms> {
@@ -73,35 +138,28 @@ fn work_loads(sheet: &LiftSheet) -> impl Iterator<Item = &LoadedBar> {
     sheet.sets.iter().filter(|set| set.kind == SetKind::Work).filter_map(|set| set.load.as_ref())
 }
 
-/// Splits a sorted list into at most `places` runs so that the differences within the runs are least: dynamic
+/// Splits a sorted list into `places` runs, none two longer than another, so that the differences within the runs are least: dynamic
 /// programming over where each run ends.
 fn split(sorted: &[usize], places: usize, load: impl Fn(usize) -> f64) -> Vec<Vec<usize>> {
     let count = sorted.len();
-    if count == 0 {
+    if count == 0 || places == 0 {
         return Vec::new();
     }
-    let longest = MOST_ON_A_RACK.max(count.div_ceil(places));
-    let places = places.min(count);
-    // A light pull towards even groups, so that nobody has a rack alone beside a crowded one.
-    let cost = |from: usize, to: usize| {
-        let (low, high) = (load(sorted[from]), load(sorted[to - 1]));
-        high - low + ((to - from) as f64).powi(2) * 0.8
-    };
+    let sizes = count / places..=count.div_ceil(places);
     let mut best = vec![vec![(f64::INFINITY, 0); count + 1]; places + 1];
     best[0][0] = (0.0, 0);
     for rack in 1..=places {
         for to in 1..=count {
-            for from in to.saturating_sub(longest)..to {
-                let total = best[rack - 1][from].0 + cost(from, to);
+            for size in sizes.clone().filter(|size| *size <= to) {
+                let total = best[rack - 1][to - size].0 + load(sorted[to - 1]) - load(sorted[to - size]);
                 if total < best[rack][to].0 {
-                    best[rack][to] = (total, from);
+                    best[rack][to] = (total, to - size);
                 }
             }
         }
     }
-    let used = (1..=places).min_by(|&a, &b| best[a][count].0.total_cmp(&best[b][count].0)).unwrap_or(places);
     let (mut groups, mut to) = (Vec::new(), count);
-    for rack in (1..=used).rev() {
+    for rack in (1..=places).rev() {
         let from = best[rack][to].1;
         groups.push(sorted[from..to].to_vec());
         to = from;
@@ -169,34 +227,82 @@ fn permutations(items: &[usize]) -> Vec<Vec<usize>> {
     all
 }
 
-/// Plates that all bars together want more of than there are, at the set where most is missing.
-fn plate_shortages(racks: &[Rack], sheets: &[LiftSheet], gym: &Gym) -> Vec<String> {
+/// Plates of one weight that all bars together want more of than there are.
+struct Missing {
+    weight: f64,
+    wanted: u32,
+    owned: u32,
+    /// The set at which most are missing, from 0.
+    set: usize,
+    /// Two lighter ones that add up to it, where enough of them lie about.
+    lighter: Option<(f64, f64)>,
+}
+
+impl Missing {
+    fn words(&self, racks: &[Rack], place: LiftPlace, gym: &Gym) -> String {
+        let pairs = (self.wanted - self.owned).div_ceil(2);
+        let bars = if pairs == 1 { "one bar".to_owned() } else { format!("{pairs} bars") };
+        let name = place.name();
+        let instead = match (self.lighter, racks.len()) {
+            (Some((first, second)), _) => {
+                format!("load {bars} with {} + {} in its place", plain(first), plain(second))
+            }
+            (None, 0 | 1) => "take the next lighter step".to_owned(),
+            (None, racks) => {
+                format!("lift on {} {name}s instead of {racks}, or start {bars} a set later", racks - 1)
+            }
+        };
+        let (weight, set) = (plain(self.weight), self.set + 1);
+        let Self { wanted, owned, .. } = self;
+        format!(
+            "{wanted} plates of {weight} {} wanted at once in set {set}, {owned} owned: {instead}",
+            gym.unit
+        )
+    }
+}
+
+/// Plates that all bars together want more of than there are, heaviest first, each at the set where most is missing.
+fn missing(racks: &[Rack], sheets: &[LiftSheet], gym: &Gym) -> Vec<Missing> {
     let mut worst: BTreeMap<u64, (u32, usize)> = BTreeMap::new();
     let sets =
         racks.iter().flat_map(|rack| &rack.order).map(|&n| work_loads(&sheets[n]).count()).max().unwrap_or(0);
     for set in 0..sets {
         for (weight, wanted) in wanted_plates(racks, sheets, set) {
             let kept = worst.entry(weight).or_default();
-            *kept = (*kept).max((wanted, set));
+            if wanted > kept.0 {
+                *kept = (wanted, set);
+            }
         }
     }
-    let mut short = Vec::new();
-    for (weight, (wanted, set)) in worst.into_iter().rev() {
-        let weight = f64::from_bits(weight);
-        let owned =
-            gym.plates.iter().filter(|plate| plate.weight == weight).map(|plate| plate.count).sum::<u32>();
-        if wanted > owned {
-            let pairs = (wanted - owned).div_ceil(2);
-            short.push(format!(
-                "{wanted} plates of {} {} wanted at once in set {}, {owned} owned: {}",
-                plain(weight),
-                gym.unit,
-                set + 1,
-                instead(weight, pairs, racks, gym)
-            ));
-        }
-    }
-    short
+    let owned = |weight: f64| {
+        gym.plates.iter().filter(|plate| plate.weight == weight).map(|plate| plate.count).sum::<u32>()
+    };
+    let free = |weight: f64| {
+        owned(weight).saturating_sub(worst.get(&weight.to_bits()).map_or(0, |(wanted, _)| *wanted))
+    };
+    let all = worst.iter().rev().map(|(weight, (wanted, set))| (f64::from_bits(*weight), *wanted, *set));
+    all.filter(|(weight, wanted, _)| *wanted > owned(*weight))
+        .map(|(weight, wanted, set)| {
+            let owned = owned(weight);
+            Missing { weight, wanted, owned, set, lighter: lighter(weight, wanted - owned, gym, free) }
+        })
+        .collect()
+}
+
+/// Two lighter plates that add up to one that is short, where `free` says that enough of them lie about.
+fn lighter(weight: f64, missing: u32, gym: &Gym, free: impl Fn(f64) -> u32) -> Option<(f64, f64)> {
+    let mut lighter: Vec<f64> = gym.plates.iter().map(|plate| plate.weight).filter(|w| *w < weight).collect();
+    lighter.sort_by(|a, b| b.total_cmp(a));
+    let pairs =
+        lighter.iter().enumerate().flat_map(|(n, first)| lighter[n..].iter().map(|second| (*first, *second)));
+    pairs.into_iter().find(|(first, second)| {
+        let enough = if first == second {
+            free(*first) >= 2 * missing
+        } else {
+            free(*first).min(free(*second)) >= missing
+        };
+        (first + second - weight).abs() < 1e-9 && enough
+    })
 }
 
 /// Plates by weight that are on the bars at once in one set: each rack's most demanding member counts. Keys are the
@@ -220,22 +326,6 @@ fn wanted_plates(racks: &[Rack], sheets: &[LiftSheet], set: usize) -> BTreeMap<u
         }
     }
     all
-}
-
-/// What to put on in place of a plate that is short: two or more lighter ones that add up to it, else fewer bars.
-fn instead(weight: f64, pairs: u32, racks: &[Rack], gym: &Gym) -> String {
-    let mut lighter: Vec<f64> = gym.plates.iter().map(|plate| plate.weight).filter(|w| *w < weight).collect();
-    lighter.sort_by(|a, b| b.total_cmp(a));
-    let bars = if pairs == 1 { "one bar".to_owned() } else { format!("{pairs} bars") };
-    for (n, first) in lighter.iter().enumerate() {
-        if let Some(second) = lighter[n..].iter().find(|second| (first + **second - weight).abs() < 1e-9) {
-            return format!("load {bars} with {} + {} in its place", plain(*first), plain(*second));
-        }
-    }
-    match racks.len() {
-        0 | 1 => "take the next lighter step".to_owned(),
-        racks => format!("lift in {} racks instead of {racks}, or start {bars} a set later", racks - 1),
-    }
 }
 
 #[cfg(test)]
@@ -270,7 +360,8 @@ mod tests {
     #[test]
     fn members_of_similar_weights_share_a_rack() {
         let gym = Gym { racks: 3, ..Gym::default() };
-        let plan = rack_groups(&sheets(&[60.0, 150.0, 62.0, 100.0, 104.0, 148.0], &gym), &gym);
+        let plan =
+            rack_groups(&sheets(&[60.0, 150.0, 62.0, 100.0, 104.0, 148.0], &gym), LiftPlace::Rack, &gym);
         let groups: Vec<Vec<usize>> = plan
             .racks
             .iter()
@@ -288,7 +379,7 @@ mod tests {
     fn the_order_in_a_rack_moves_the_fewest_plates() {
         let gym = Gym { racks: 1, ..Gym::default() };
         let sheets = sheets(&[80.0, 120.0, 82.0], &gym);
-        let plan = rack_groups(&sheets, &gym);
+        let plan = rack_groups(&sheets, LiftPlace::Rack, &gym);
         let least = permutations(&[0, 1, 2]).iter().map(|order| moved(order, &sheets)).min().unwrap();
         assert_eq!(plan.racks[0].plates_moved, least);
     }
@@ -301,7 +392,7 @@ mod tests {
             plates: plates.map(|(weight, count)| Plate { weight, count }).to_vec(),
             ..Gym::default()
         };
-        let plan = rack_groups(&sheets(&[140.0, 142.0, 144.0, 146.0], &gym), &gym);
+        let plan = rack_groups(&sheets(&[140.0, 142.0, 144.0, 146.0], &gym), LiftPlace::Rack, &gym);
         assert!(
             plan.shortages
                 .iter()
@@ -312,6 +403,28 @@ mod tests {
     }
 
     #[test]
+    fn a_rack_has_no_two_more_than_another_however_the_weights_lie() {
+        let gym = Gym { racks: 3, ..Gym::default() };
+        let plan = rack_groups(&sheets(&[60.0, 61.0, 62.0, 63.0, 64.0, 150.0], &gym), LiftPlace::Rack, &gym);
+        assert_eq!(plan.racks.iter().map(|rack| rack.order.len()).collect::<Vec<_>>(), [2, 2, 2]);
+    }
+
+    #[test]
+    fn what_needs_no_rack_has_as_many_places_as_bars_while_the_plates_suffice() {
+        let gym = Gym { racks: 2, ..Gym::default() };
+        let lifters = [60.0, 80.0, 100.0, 120.0, 140.0];
+        let on_floor = rack_groups(&sheets(&lifters, &gym), LiftPlace::Floor, &gym);
+        assert_eq!((on_floor.racks.len(), on_floor.most_on_one), (5, 1));
+        assert_eq!(rack_groups(&sheets(&lifters, &gym), LiftPlace::Rack, &gym).racks.len(), 2);
+        // Two pairs of the heavy plates for three bars, and nothing to put in their place: fewer bars, and it is said.
+        let plates = [(20.0, 4), (10.0, 4), (5.0, 20), (2.5, 20), (1.25, 20)];
+        let few = Gym { plates: plates.map(|(weight, count)| Plate { weight, count }).to_vec(), ..gym };
+        let shared = rack_groups(&sheets(&[118.0, 119.0, 120.0], &few), LiftPlace::Floor, &few);
+        assert_eq!((shared.racks.len(), shared.most_on_one), (2, 2), "{shared:?}");
+        assert!(shared.shortages[0].starts_with("2 bars of 18: the plates do not suffice"), "{shared:?}");
+    }
+
+    #[test]
     fn who_goes_by_feel_is_kept_apart() {
         let gym = Gym::default();
         let mut all = sheets(&[100.0], &gym);
@@ -319,7 +432,7 @@ mod tests {
         let part = read("Back squat 5x5 @ 75%", catalogue).session.parts.remove(0);
         let lift = catalogue.get(&MovementId::new("back-squat")).unwrap();
         all.push(lift_sheet(&part, lift, &Member::default(), &gym, catalogue));
-        assert_eq!(rack_groups(&all, &gym).by_feel, [1]);
+        assert_eq!(rack_groups(&all, LiftPlace::Rack, &gym).by_feel, [1]);
     }
 
     proptest! {
@@ -330,13 +443,14 @@ mod tests {
             racks in 1_u32..9,
         ) {
             let gym = Gym { racks, ..Gym::default() };
-            let plan = rack_groups(&sheets(&maxes, &gym), &gym);
+            let plan = rack_groups(&sheets(&maxes, &gym), LiftPlace::Rack, &gym);
             let mut seen: Vec<usize> = plan.racks.iter().flat_map(|rack| rack.order.clone()).collect();
             seen.sort_unstable();
             prop_assert_eq!(seen, (0..maxes.len()).collect::<Vec<_>>());
             prop_assert!(plan.racks.len() <= racks as usize);
-            let most = MOST_ON_A_RACK.max(maxes.len().div_ceil(racks as usize));
-            prop_assert!(plan.racks.iter().all(|rack| rack.order.len() <= most));
+            let sizes = || plan.racks.iter().map(|rack| rack.order.len());
+            prop_assert!(sizes().max().unwrap() - sizes().min().unwrap() <= 1, "{:?}", plan.racks);
+            prop_assert_eq!(sizes().max().unwrap() as u32, plan.most_on_one);
         }
     }
 }

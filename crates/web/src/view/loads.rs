@@ -108,6 +108,7 @@ impl LoadTable {
         let id = MovementId::new(lift);
         let row = |n: &usize| row(sheets[*n], ramp, &reps, gym, catalogue, people);
         let planned = plan.racks.iter().find(|(known, _)| *known == id).map(|(_, racks)| racks);
+        let place = planned.map(|racks| racks.place).unwrap_or_default();
         let mut racks: Vec<RackView> = Vec::new();
         for (n, rack) in planned.iter().flat_map(|racks| &racks.racks).enumerate() {
             let range = if rack.low == rack.high {
@@ -116,7 +117,7 @@ impl LoadTable {
                 format!("{} to {}", plain(rack.low.in_unit(gym.unit)), rack.high.show(gym.unit))
             };
             racks.push(RackView {
-                name: format!("Rack {}", n + 1),
+                name: place.numbered(n + 1),
                 told: match rack.order.len() {
                     1 => format!("work at {range}"),
                     _ => format!("work at {range}; {} plates moved in this order", rack.plates_moved),
@@ -126,7 +127,7 @@ impl LoadTable {
         }
         if let Some(beside) = planned.map(|racks| &racks.beside).filter(|beside| !beside.is_empty()) {
             racks.push(RackView {
-                name: "Without a rack".to_owned(),
+                name: format!("Without a {}", place.name()),
                 told: "another lift in its place".to_owned(),
                 rows: beside.iter().map(row).collect(),
             });
@@ -137,12 +138,9 @@ impl LoadTable {
         };
         if !rest.is_empty() {
             let name = if planned.is_some() { "By feel" } else { "Anywhere" };
-            let told = if planned.is_some() { "join the rack with the nearest weights" } else { "" };
-            racks.push(RackView {
-                name: name.to_owned(),
-                told: told.to_owned(),
-                rows: rest.iter().map(row).collect(),
-            });
+            let told = planned
+                .map_or(String::new(), |_| format!("join the {} with the nearest weights", place.name()));
+            racks.push(RackView { name: name.to_owned(), told, rows: rest.iter().map(row).collect() });
         }
         Self {
             lift: catalogue.name(&id).to_owned(),

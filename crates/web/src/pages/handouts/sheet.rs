@@ -188,7 +188,7 @@ fn sheet_lifts(lift: &StrengthPlan, planned: &Planned) -> Vec<SheetLift> {
                 let names: Vec<String> = rack.order.iter().map(|n| who(sheets[*n], planned)).collect();
                 let (low, high) = (rack.low.show(unit), rack.high.show(unit));
                 let weights = if low == high { low } else { format!("{low} to {high}") };
-                format!("Rack {}, {weights}: {}", n + 1, names.join(", "))
+                format!("{}, {weights}: {}", plan.place.numbered(n + 1), names.join(", "))
             };
             let mut racks: Vec<String> = plan.racks.iter().enumerate().map(rack).collect();
             if !plan.by_feel.is_empty() {
@@ -197,7 +197,7 @@ fn sheet_lifts(lift: &StrengthPlan, planned: &Planned) -> Vec<SheetLift> {
             }
             if !plan.beside.is_empty() {
                 let names: Vec<String> = plan.beside.iter().map(|n| who(sheets[*n], planned)).collect();
-                racks.push(format!("Without a rack: {}", names.join(", ")));
+                racks.push(format!("Without a {}: {}", plan.place.name(), names.join(", ")));
             }
             racks.extend(plan.shortages.clone());
             SheetLift { name: planned.catalogue.name(id).to_owned(), racks }
