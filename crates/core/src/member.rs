@@ -107,12 +107,14 @@ pub enum Sex {
     M,
 }
 
-/// How long and how seriously someone has trained.
+/// How long and how seriously someone has trained. What nobody has said is least of all: no caution is lifted by it.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "lowercase")]
 pub enum Experience {
-    /// First weeks.
+    /// Nobody has said.
     #[default]
+    Unknown,
+    /// First weeks.
     New,
     /// Under a year.
     Beginner,
@@ -127,6 +129,8 @@ impl Experience {
     /// Coaching judgement: the tiers of the pace table are newer, regular and competitive members.
     pub const fn level(self) -> f64 {
         match self {
+            // Somebody of the middle of a class, for want of anything better.
+            Self::Unknown => 0.45,
             Self::New => 0.1,
             Self::Beginner => 0.3,
             Self::Intermediate => 0.5,
@@ -137,6 +141,7 @@ impl Experience {
     /// In plain words.
     pub const fn name(self) -> &'static str {
         match self {
+            Self::Unknown => "not known",
             Self::New => "new",
             Self::Beginner => "beginner",
             Self::Intermediate => "intermediate",

@@ -260,7 +260,7 @@ pub fn roster_to_csv(members: &[Member]) -> String {
             known(member.sex.map(|sex| format!("{sex:?}"))),
             known(member.age.map(|age| age.to_string())),
             known(member.bodyweight.map(|weight| weight.kg().to_string())),
-            member.experience.name().to_owned(),
+            if member.experience == Experience::Unknown { "" } else { member.experience.name() }.to_owned(),
         ];
         row.extend(
             lifts.iter().map(|lift| known(member.maxes.get(*lift).map(|max| max.value.kg().to_string()))),

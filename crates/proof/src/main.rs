@@ -32,9 +32,12 @@ fn main() -> ExitCode {
         "windows" => windows(),
         "versions" => versions(),
         "loads" => loads(),
+        "hour" => hour(),
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default()),
         _ => {
-            eprintln!("proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads");
+            eprintln!(
+                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour"
+            );
             return ExitCode::from(2);
         }
     };
@@ -122,6 +125,15 @@ fn windows() -> bool {
 fn loads() -> bool {
     let fixtures = sweeps::fixtures::fixtures().expect("the fixtures are there");
     let seen = sweeps::loads::sweep(&fixtures, &sweeps::rosters::rosters().expect("the rosters are there"));
+    seen.broken.iter().take(40).for_each(|broken| println!("{broken}"));
+    println!("{seen}");
+    seen.broken.is_empty()
+}
+
+/// The hour and the floor of every text for every class, and without what may be missing.
+fn hour() -> bool {
+    let fixtures = sweeps::fixtures::fixtures().expect("the fixtures are there");
+    let seen = sweeps::hour::sweep(&fixtures, &sweeps::rosters::rosters().expect("the rosters are there"));
     seen.broken.iter().take(40).for_each(|broken| println!("{broken}"));
     println!("{seen}");
     seen.broken.is_empty()

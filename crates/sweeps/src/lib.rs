@@ -2,6 +2,7 @@
 //! tests hold a seeded tenth.
 
 pub mod fixtures;
+pub mod hour;
 pub mod loads;
 pub mod rosters;
 pub mod rules;

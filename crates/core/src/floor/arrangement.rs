@@ -8,16 +8,20 @@ use crate::units::clock;
 /// Heats whose starts are told one by one.
 const MOST_TOLD: usize = 4;
 
-/// A way of arranging a class, simplest first.
+/// A way of arranging a class, cheapest first.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum Arrangement {
     /// Everybody starts together with their own equipment.
     Together,
+    /// Together, some with a neighbouring weight or on another machine.
+    OtherTool,
     /// Together, but some begin with another movement of the round.
     Rotating,
-    /// Together, some on another machine or with a neighbouring weight.
-    OtherTool,
+    /// Together, some begin elsewhere and some have other equipment.
+    Mixed,
+    /// One after another within a few minutes, so that everybody finds free what stands in the gym.
+    Staggered,
     /// Partners share a bar or a bell, the second a little behind.
     Sharing,
     /// Heats, as close behind each other as the stations allow.
@@ -25,34 +29,50 @@ pub enum Arrangement {
 }
 
 impl Arrangement {
-    /// All, simplest first.
-    pub const ALL: [Self; 5] = [Self::Together, Self::Rotating, Self::OtherTool, Self::Sharing, Self::Heats];
+    /// All, cheapest first.
+    pub const ALL: [Self; 7] = [
+        Self::Together,
+        Self::OtherTool,
+        Self::Rotating,
+        Self::Mixed,
+        Self::Staggered,
+        Self::Sharing,
+        Self::Heats,
+    ];
 
     /// As chosen on the screen.
     pub const fn label(self) -> &'static str {
         match self {
             Self::Together => "All together",
-            Self::Rotating => "Begin at different stations",
             Self::OtherTool => "Some with other equipment",
+            Self::Rotating => "Begin at different stations",
+            Self::Mixed => "Other stations and other equipment",
+            Self::Staggered => "Staggered start",
             Self::Sharing => "Partners share",
             Self::Heats => "Heats",
         }
     }
 
-    /// With what it comes to: `3 heats, 4:00 apart`.
+    /// With what it comes to: `3 heats at 0:00, 4:00, 8:00`, `Together, 2 with other equipment`.
     pub(super) fn words(self, starts: &[Start]) -> String {
         let mut offsets: Vec<u32> = starts.iter().map(|start| start.offset_s).collect();
         offsets.sort_unstable();
         offsets.dedup();
         let gap = offsets.windows(2).map(|pair| pair[1] - pair[0]).max().unwrap_or(0);
+        let last = clock(f64::from(offsets.last().copied().unwrap_or(0)));
+        let later = starts.iter().filter(|start| start.offset_s > 0).count();
         let elsewhere = starts.iter().filter(|start| start.begins_with.is_some()).count();
+        let begin = if elsewhere == 1 { "begins" } else { "begin" };
         let tools = starts.iter().filter(|start| start.instead.is_some()).count();
+        let all = starts.len();
         let mut words = match self {
             Self::Together => "All together".to_owned(),
-            Self::Rotating => {
-                format!("Together, {elsewhere} of {} begin elsewhere in the round", starts.len())
-            }
             Self::OtherTool => format!("Together, {tools} with other equipment"),
+            Self::Rotating => format!("Together, {elsewhere} of {all} {begin} elsewhere in the round"),
+            Self::Mixed => {
+                format!("Together, {elsewhere} of {all} {begin} elsewhere and {tools} with other equipment")
+            }
+            Self::Staggered => format!("Staggered, {later} of {all} start up to {last} later"),
             Self::Sharing => format!("Partners share, the second {} behind", clock(f64::from(gap))),
             Self::Heats if offsets.len() < 2 => "One heat".to_owned(),
             Self::Heats if offsets.len() > MOST_TOLD => {
@@ -63,7 +83,7 @@ impl Arrangement {
                 format!("{} heats at {}", offsets.len(), at.join(", "))
             }
         };
-        if matches!(self, Self::Sharing | Self::Heats) && tools > 0 {
+        if matches!(self, Self::Staggered | Self::Sharing | Self::Heats) && tools > 0 {
             words.push_str(&format!(", {tools} with other equipment"));
         }
         words
@@ -92,4 +112,6 @@ pub struct Tried {
     pub arrangement: Arrangement,
     /// Seconds from the first start to the last late finish; none when it cannot be done.
     pub ends_s: Option<f64>,
+    /// What it comes to, in words; empty when it cannot be done.
+    pub cost: String,
 }

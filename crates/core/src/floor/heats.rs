@@ -11,7 +11,7 @@ use super::timeline::Timeline;
 use super::variants::{other_equipment, rotations};
 use crate::gym::Gym;
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::Run;
+use crate::pacing::{Model, Run};
 use crate::session::{Node, works};
 
 /// Gaps between heats that are tried, in steps of so many seconds.
@@ -21,6 +21,9 @@ const GAP_STEP_S: u32 = 30;
 const WORTH_A_HEAT_S: f64 = 60.0;
 /// Most heats that a coach can run with staggered starts; more go one after another.
 const MOST_HEATS: u32 = 6;
+/// Starts of a staggered class, in seconds: nobody waits longer than this for a machine.
+const STAGGER_S: std::ops::RangeInclusive<u32> = 0..=180;
+const STAGGER_STEP_S: usize = 30;
 /// How far the second of two partners starts behind, in seconds.
 const PARTNER_GAPS_S: [u32; 5] = [30, 60, 90, 120, 180];
 
@@ -90,6 +93,7 @@ pub(super) struct Search<'a> {
     pub inventory: &'a Inventory,
     pub gym: &'a Gym,
     pub catalogue: &'a Catalogue,
+    pub model: &'a Model,
     pub walk: Walker<'a>,
 }
 
@@ -108,6 +112,7 @@ impl Search<'_> {
         let tried = all.iter().map(|(arrangement, placement)| Tried {
             arrangement: *arrangement,
             ends_s: placement.as_ref().map(|placement| placement.ends_s),
+            cost: placement.as_ref().map_or(String::new(), |placement| arrangement.words(&placement.starts)),
         });
         let tried = tried.collect();
         let mut found: Vec<(Arrangement, Placement)> =
@@ -127,11 +132,14 @@ impl Search<'_> {
     }
 
     /// What is tried when not everybody can start at once with their own.
-    fn other_ways(&self, own: &[Vec<Variant>], available_s: f64) -> [(Arrangement, Option<Placement>); 4] {
+    fn other_ways(&self, own: &[Vec<Variant>], available_s: f64) -> [(Arrangement, Option<Placement>); 6] {
         let rotated = self.with(own, &|person| self.rotated(person));
         let others = self.with(own, &|person| self.others(person, Holding::Own));
         let all = self.with(&others, &|person| self.rotated(person));
         let (shared, _) = self.plain(Holding::Shared);
+        let stagger: Vec<u32> = STAGGER_S.step_by(STAGGER_STEP_S).collect();
+        // No other equipment where nobody needs it: the text's own first, then the next best.
+        let staggered = self.place(own, &stagger).or_else(|| self.place(&others, &stagger));
         let behind = PARTNER_GAPS_S.iter().filter_map(|gap| self.place(&shared, &[0, *gap]));
         // For each number of heats the smallest gap at which everybody finds a place.
         let heats = (2..=MOST_HEATS).filter_map(|heats| {
@@ -145,8 +153,10 @@ impl Search<'_> {
             self.place(own, &heats_apart(self.people.len() as u32, gap))
         });
         [
-            (Arrangement::Rotating, self.place(&rotated, &[0])),
             (Arrangement::OtherTool, self.place(&others, &[0])),
+            (Arrangement::Rotating, self.place(&rotated, &[0])),
+            (Arrangement::Mixed, self.place(&all, &[0])),
+            (Arrangement::Staggered, staggered),
             (Arrangement::Sharing, simplest(behind, available_s)),
             (Arrangement::Heats, heats),
         ]
@@ -188,10 +198,10 @@ impl Search<'_> {
     fn others(&self, person: &Person<'_>, holding: Holding) -> Vec<Variant> {
         let spared = |tree: &Node| {
             let movements = works(tree).into_iter().filter_map(|work| self.catalogue.get(&work.movement));
-            let limits = person.doer.limits;
+            let limits = &person.doer.member.limits;
             movements.into_iter().all(|m| !limits.iter().any(|limit| limit.spares(m)))
         };
-        let trees = other_equipment(person.doer.tree, self.gym, self.catalogue);
+        let trees = other_equipment(&person.doer, self.gym, self.catalogue, self.model);
         let trees = trees.into_iter().filter(|(_, tree)| spared(tree));
         let variant = |(instead, tree)| self.walked(person, &tree, holding, None, Some(instead));
         trees.filter_map(variant).collect()
@@ -326,6 +336,7 @@ fn missing(person: &Person<'_>, claims: &[Claim], inventory: &Inventory) -> Opti
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::member::Member;
     use crate::movement::Catalogue;
     use crate::pacing::Mark;
     use crate::read::read;
@@ -350,14 +361,15 @@ mod tests {
     fn arranged(runs: &[Run], rowers: u32, asked: Option<Arrangement>) -> Found {
         let catalogue = Catalogue::standard();
         let tree = read("For time\n20 cal row\n20 burpees", catalogue).session.parts.remove(0).tree;
+        let member = Member::default();
         let names: Vec<String> = (0..runs.len()).map(|n| format!("Member {n}")).collect();
         let people: Vec<Person<'_>> = runs
             .iter()
             .zip(&names)
             .enumerate()
             .map(|(place, (run, name))| {
-                let doer =
-                    Doer { name, tree: &tree, run, late_s: run.finish_s, cap_s: f64::INFINITY, limits: &[] };
+                let late_s = run.finish_s;
+                let doer = Doer { name, tree: &tree, run, late_s, cap_s: f64::INFINITY, member: &member };
                 Person { doer, follows: None, place }
             })
             .collect();
@@ -365,14 +377,28 @@ mod tests {
         let gym = Gym { rowers, skis: 0, bikes: 0, ..Gym::default() };
         let walk = |n: usize, _: &Node| runs[n].clone();
         let inventory = Inventory::of(&gym);
-        let search = Search { people: &people, inventory: &inventory, gym: &gym, catalogue, walk: &walk };
+        let search = Search {
+            people: &people,
+            inventory: &inventory,
+            gym: &gym,
+            catalogue,
+            model: Model::standard(),
+            walk: &walk,
+        };
         search.arrange(600.0, asked)
     }
 
     #[test]
     fn three_on_one_rower_start_one_after_the_other_as_close_as_it_allows() {
         let runs = vec![row_then_burpees(55.0, 60.0); 3];
-        let found = arranged(&runs, 1, None);
+        let staggered = arranged(&runs, 1, None);
+        assert_eq!(staggered.arrangement, Arrangement::Staggered);
+        let words = staggered.arrangement.words(&staggered.starts);
+        assert_eq!(words, "Staggered, 2 of 3 start up to 2:00 later");
+        // Who rows for minutes is not waited for: then there are heats.
+        let long = vec![row_then_burpees(190.0, 60.0); 3];
+        assert_eq!(arranged(&long, 1, None).arrangement, Arrangement::Heats);
+        let found = arranged(&runs, 1, Some(Arrangement::Heats));
         assert_eq!(found.arrangement, Arrangement::Heats);
         let mut offsets: Vec<u32> = found.starts.iter().map(|start| start.offset_s).collect();
         offsets.sort_unstable();

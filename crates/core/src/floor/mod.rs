@@ -22,9 +22,9 @@ pub use stations::{Inventory, Station, needs};
 pub use teams::{Team, TeamWishes, teams};
 
 use crate::gym::Gym;
-use crate::limits::Limit;
+use crate::member::Member;
 use crate::movement::Catalogue;
-use crate::pacing::Run;
+use crate::pacing::{Model, Run};
 use crate::session::{Node, Part, Sharing};
 use crate::units::clock;
 use heats::{Person, Search};
@@ -42,8 +42,8 @@ pub struct Doer<'a> {
     pub late_s: f64,
     /// Seconds after which everybody stops; infinite without a cap.
     pub cap_s: f64,
-    /// What they spare: nothing else is offered that goes against it.
-    pub limits: &'a [Limit],
+    /// Who they are: what they spare, and how long another machine takes them.
+    pub member: &'a Member,
 }
 
 /// One station as the piece needs it.
@@ -153,16 +153,18 @@ pub struct Class<'a> {
     pub gym: &'a Gym,
     /// Movements.
     pub catalogue: &'a Catalogue,
+    /// How people are timed.
+    pub model: &'a Model,
 }
 
-/// Arranges a piece for a class: the simplest way in which no station is short and that ends in the time there is;
+/// Arranges a piece for a class: the cheapest way in which no station is short and that ends in the time there is;
 /// when none does, the one that ends first, with the reason. `walk` walks another tree as one of the class.
 pub fn floor_plan(
     class: Class<'_>,
     asked: Option<Arrangement>,
     walk: &(dyn Fn(usize, &Node) -> Run + Sync),
 ) -> FloorPlan {
-    let Class { part, doers, teams, available_s, gym, catalogue } = class;
+    let Class { part, doers, teams, available_s, gym, catalogue, model } = class;
     let inventory = Inventory::of(gym);
     let shares = shares_kit(part);
     let leader = |n: usize| {
@@ -174,7 +176,7 @@ pub fn floor_plan(
         .enumerate()
         .map(|(n, doer)| Person { doer: *doer, follows: leader(n), place: n })
         .collect();
-    let search = Search { people: &people, inventory: &inventory, gym, catalogue, walk };
+    let search = Search { people: &people, inventory: &inventory, gym, catalogue, model, walk };
     let found = search.arrange(available_s, asked);
     let at_once: Vec<Vec<Claim>> = people
         .iter()

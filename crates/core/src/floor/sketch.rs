@@ -215,6 +215,7 @@ mod tests {
             load: work.load,
         });
         let run = Run { finish_s: 60.0, marks: marks.collect(), ..Run::default() };
+        let member = crate::member::Member::default();
         let names: Vec<String> = (0..people).map(|n| format!("Member {n}")).collect();
         let class: Vec<Doer<'_>> = names
             .iter()
@@ -224,7 +225,7 @@ mod tests {
                 run: &run,
                 late_s: 60.0,
                 cap_s: f64::INFINITY,
-                limits: &[],
+                member: &member,
             })
             .collect();
         sketch(&class, &[], moved, gym, catalogue)
@@ -257,8 +258,15 @@ mod tests {
         let catalogue = Catalogue::standard();
         let tree = read("For time\n30 burpees", catalogue).session.parts.remove(0).tree;
         let run = Run { finish_s: 300.0, ..Run::default() };
-        let doer =
-            |name| Doer { name, tree: &tree, run: &run, late_s: 300.0, cap_s: f64::INFINITY, limits: &[] };
+        let member = crate::member::Member::default();
+        let doer = |name| Doer {
+            name,
+            tree: &tree,
+            run: &run,
+            late_s: 300.0,
+            cap_s: f64::INFINITY,
+            member: &member,
+        };
         let class = ["Ada", "Ben", "Cyd"].map(doer);
         let start = |name: &str, offset_s| Start {
             name: name.to_owned(),

@@ -3,7 +3,10 @@
 use serde::{Deserialize, Serialize};
 
 use super::blocks::HourBlock;
+use super::circumstances::{Without, missed, without};
 use super::lengths::STRENGTH_REST_S;
+use crate::gym::Gym;
+use crate::movement::Catalogue;
 use crate::session::{Format, Part, PartKind, Session};
 use crate::units::clock_s;
 use crate::versions::rewrite::shorten;
@@ -45,6 +48,11 @@ pub enum Change {
     },
     /// Three minutes more to cool down together.
     LongerCoolDown,
+    /// What is there on other days is missing today.
+    Without {
+        /// Which of it.
+        what: Without,
+    },
 }
 
 /// A change with what it brings and costs.
@@ -88,6 +96,7 @@ impl Change {
             Self::LongerWarmup => "Two minutes more warm-up".to_owned(),
             Self::OneSetMore { .. } => "One work set more".to_owned(),
             Self::LongerCoolDown => "Three minutes more to cool down".to_owned(),
+            Self::Without { what } => what.label().to_owned(),
         }
     }
 
@@ -112,7 +121,11 @@ impl Change {
                     part.duration_s = Some(seconds);
                 }
             }),
-            Self::ShorterWarmup | Self::LongerWarmup | Self::CoolDownAlone | Self::LongerCoolDown => {}
+            Self::ShorterWarmup
+            | Self::LongerWarmup
+            | Self::CoolDownAlone
+            | Self::LongerCoolDown
+            | Self::Without { .. } => {}
         }
     }
 }
@@ -147,11 +160,23 @@ fn step<T: Copy>(list: &mut Vec<T>, before: u32, after: u32) {
     }
 }
 
-/// A session with all changes made.
-pub fn with_changes(session: &Session, changes: &[Change]) -> Session {
+/// A session with all changes made; what is missed today is swapped last, all of it at once.
+pub fn with_changes(session: &Session, changes: &[Change], gym: &Gym, catalogue: &Catalogue) -> Session {
+    with_changes_told(session, changes, gym, catalogue).0
+}
+
+/// As [`with_changes`], with what became of what for want of something.
+pub(super) fn with_changes_told(
+    session: &Session,
+    changes: &[Change],
+    gym: &Gym,
+    catalogue: &Catalogue,
+) -> (Session, Vec<String>) {
     let mut session = session.clone();
     changes.iter().for_each(|change| change.apply(&mut session));
-    session
+    let said = missed(changes);
+    let told = if said.is_empty() { Vec::new() } else { without(&mut session, &said, gym, catalogue) };
+    (session, told)
 }
 
 /// What could go, least lost first.

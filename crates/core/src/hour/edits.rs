@@ -4,8 +4,10 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
-use super::changes::{Change, with_changes};
+use super::changes::{Change, with_changes_told};
 use crate::floor::FloorEdits;
+use crate::gym::Gym;
+use crate::movement::Catalogue;
 use crate::session::Session;
 
 /// Decisions about one class of a day; a rebuild keeps all of them.
@@ -49,9 +51,15 @@ impl HourEdits {
     }
 
     /// The changes made, in words, each told of the session as it stood when it was made.
-    pub fn told(&self, session: &Session) -> Vec<String> {
-        let before = |n: usize| with_changes(session, &self.changes[..n]);
-        self.changes.iter().enumerate().map(|(n, change)| change.words(&before(n))).collect()
+    pub fn told(&self, session: &Session, gym: &Gym, catalogue: &Catalogue) -> Vec<String> {
+        let until = |n: usize| with_changes_told(session, &self.changes[..n], gym, catalogue);
+        let words = |(n, change): (usize, &Change)| {
+            let (before, swapped) = until(n);
+            let (words, mut after) = (change.words(&before), until(n + 1).1);
+            after.retain(|swap| !swapped.contains(swap));
+            if after.is_empty() { words } else { format!("{words}: {}", after.join(", ")) }
+        };
+        self.changes.iter().enumerate().map(words).collect()
     }
 
     /// Takes the last of equal changes back; one that was not made does nothing.

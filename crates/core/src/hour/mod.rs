@@ -2,6 +2,7 @@
 
 mod blocks;
 mod changes;
+mod circumstances;
 mod edits;
 mod lengths;
 #[cfg(test)]
@@ -11,6 +12,7 @@ use serde::Serialize;
 
 pub use blocks::{Climb, HourBlock, HourInput, LiftTime, PieceTime};
 pub use changes::{Change, Suggestion, with_changes};
+pub use circumstances::{Without, gym_today, is_missed, offered};
 pub use edits::HourEdits;
 
 use crate::units::clock_s;

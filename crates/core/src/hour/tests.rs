@@ -11,7 +11,7 @@ fn hour_with(text: &str, minutes: u32, edits: &HourEdits, class_size: usize) -> 
     let catalogue = Catalogue::standard();
     let gym = Gym { class_minutes: minutes, ..Gym::default() };
     let warmup = Warmup { seconds: 600, ..Warmup::default() };
-    let session = with_changes(&session(text), &edits.changes);
+    let session = with_changes(&session(text), &edits.changes, &gym, catalogue);
     let pieces = session.parts.iter().enumerate().filter_map(|(part, piece)| {
         let late_s = f64::from(piece.cap_s.or(piece.duration_s)?);
         Some(PieceTime {
@@ -144,7 +144,7 @@ fn each_change_is_told_of_what_stood_before_it() {
     let lower = Change::LowerCap { part: 1 };
     let edits = HourEdits { changes: vec![lower.clone(), lower], ..HourEdits::default() };
     assert_eq!(
-        edits.told(&session(LONG)),
+        edits.told(&session(LONG), &Gym::default(), Catalogue::standard()),
         ["Cap two minutes sooner than 30:00", "Cap two minutes sooner than 28:00"]
     );
 }
@@ -154,7 +154,8 @@ fn one_set_less_takes_the_lightest_and_keeps_the_top_set() {
     let session = session("Back squat 5-4-3-2-1 @ 70-75-80-85-90%");
     let strength = &session.parts[0].strength;
     assert_eq!((strength.sets, &strength.reps[..]), (Some(5), &[5, 4, 3, 2, 1][..]));
-    let less = with_changes(&session, &[Change::OneSetLess { part: 0 }]);
+    let less =
+        with_changes(&session, &[Change::OneSetLess { part: 0 }], &Gym::default(), Catalogue::standard());
     assert_eq!((less.parts[0].strength.sets, &less.parts[0].strength.reps[..]), (Some(4), &[4, 3, 2, 1][..]));
 }
 
@@ -175,7 +176,7 @@ proptest! {
             Change::LowerCap { part },
             Change::ShorterPiece { part },
         ] {
-            prop_assert_eq!(&with_changes(&session, &[change]), &session);
+            prop_assert_eq!(&with_changes(&session, &[change], &Gym::default(), Catalogue::standard()), &session);
         }
     }
 }

@@ -3,7 +3,7 @@
 //! Each result gives an estimate of the same figure; they are joined by how sure each is, as independent measurements are. The
 //! word for experience is one of them, and a weak one: it decides where nothing else is known.
 
-use crate::member::Member;
+use crate::member::{Experience, Member};
 use crate::units::Kilograms;
 
 use super::engine::{Machine, erg_watts, speed_over_1600, watts_over_2000};
@@ -23,6 +23,7 @@ const LEAST_KG: f64 = 35.0;
 /// Spread of each kind of evidence, on the scale from slow (0) to quick (1). Judgement: a row and a mile say most.
 const SURE_OF: Sure = Sure {
     word: 0.25,
+    nobody_said: 0.35,
     row: 0.10,
     other_row: 0.12,
     ski: 0.15,
@@ -38,6 +39,8 @@ const A_YEAR: f64 = 0.006;
 
 struct Sure {
     word: f64,
+    /// Where there is no word either: anybody of a class.
+    nobody_said: f64,
     row: f64,
     /// On the rower over another distance.
     other_row: f64,
@@ -150,10 +153,20 @@ impl Fitness {
             );
         }
         let older = member.age.map_or(0.0, |age| (f64::from(age) - AGE).max(0.0) * A_YEAR);
-        let word = format!("experience: {}", member.experience.name());
-        say(Source::Word, word, member.experience.level() * 1.25 - 0.125 - older, SURE_OF.word);
+        let unknown = member.experience == Experience::Unknown;
+        let word = match unknown {
+            true => "nothing said: anybody of a class".to_owned(),
+            false => format!("experience: {}", member.experience.name()),
+        };
+        let sure = if unknown { SURE_OF.nobody_said } else { SURE_OF.word };
+        say(Source::Word, word, member.experience.level() * 1.25 - 0.125 - older, sure);
         evidence.sort_by(|a, b| a.spread.total_cmp(&b.spread));
         Self::joined(evidence)
+    }
+
+    /// Whether nothing at all is known: the figure is that of anybody of a class.
+    pub fn is_of_anybody(&self) -> bool {
+        matches!(&self.evidence[..], [only] if only.source == Source::Word && only.spread >= SURE_OF.nobody_said)
     }
 
     /// Independent measurements of one figure, each weighted by how sure it is.
@@ -188,7 +201,7 @@ impl Fitness {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::member::{Experience, Sex};
+    use crate::member::Sex;
 
     fn member(row: Option<u32>, run: Option<u32>, experience: Experience) -> Member {
         Member {
@@ -207,6 +220,15 @@ mod tests {
         assert!(by_word(Experience::Advanced) > by_word(Experience::Beginner) + 0.3);
         let with = |experience| Fitness::of(&member(Some(440), Some(420), experience)).value;
         assert!((with(Experience::Advanced) - with(Experience::New)).abs() < 0.1);
+    }
+
+    #[test]
+    fn who_is_not_known_is_anybody_of_a_class_and_never_sure() {
+        let nobody = Fitness::of(&member(None, None, Experience::Unknown));
+        assert!(nobody.is_of_anybody() && (0.3..0.6).contains(&nobody.value), "{nobody:?}");
+        let new = Fitness::of(&member(None, None, Experience::New));
+        assert!(!new.is_of_anybody() && new.spread < nobody.spread && new.value < nobody.value);
+        assert!(!Fitness::of(&member(Some(440), None, Experience::Unknown)).is_of_anybody());
     }
 
     #[test]

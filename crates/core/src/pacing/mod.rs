@@ -3,9 +3,11 @@
 //! [`model`] holds the parameters, [`ability`] what a member can do of one movement at one load,
 //! [`simulate`] walks the tree once with one day's luck, [`strategy`] compares ways to break sets, [`spread`] repeats that and reads off low,
 //! middle and high, `intend` says which result a piece is meant to have,
-//! `regular` for whom it was written, [`window`] what lies inside, and [`team`] what several do together.
+//! `regular` for whom it was written, [`window`] what lies inside, [`team`] what several do together, and `convert` the same effort on
+//! another machine.
 
 pub mod ability;
+mod convert;
 pub mod engine;
 pub mod fitness;
 mod intend;
@@ -19,6 +21,8 @@ mod verdict;
 mod window;
 
 pub use ability::{Ability, Athlete, MUSCLES};
+pub(crate) use convert::step;
+pub use convert::{in_the_time_of, keeps_count};
 pub use engine::Machine;
 pub use fitness::{Evidence, Fitness};
 pub use intend::intended_window;

@@ -143,7 +143,8 @@ pub fn predict(
     window: &Window,
     days: &Days,
 ) -> (Prediction, Run) {
-    let guess = works(tree).iter().any(|work| athlete.ability(work, catalogue, model).guess);
+    let guess = athlete.fitness.is_of_anybody()
+        || works(tree).iter().any(|work| athlete.ability(work, catalogue, model).guess);
     let (pace, capacity) = sigmas(athlete, guess, model);
     let mut surface = Surface { value: Default::default(), finish: Default::default() };
     let mut middle = Run::default();

@@ -2,6 +2,7 @@
 
 use super::{Decisions, PiecePlan, Plan, StrengthPlan};
 use crate::gym::Gym;
+use crate::hour::gym_today;
 use crate::member::Member;
 use crate::movement::Catalogue;
 use crate::session::{Part, Session};
@@ -38,7 +39,8 @@ impl<'a> Before<'a> {
     /// Whether the two plans share what every part of a plan rests on.
     pub(super) fn speaks_for(&self, now: &Request<'_>) -> bool {
         let then = &self.request;
-        std::ptr::eq(then.catalogue, now.catalogue) && then.seed == now.seed && then.gym == now.gym
+        let gym = |of: &Request<'_>| gym_today(of.gym, &of.decisions.hour.changes);
+        std::ptr::eq(then.catalogue, now.catalogue) && then.seed == now.seed && gym(then) == gym(now)
     }
 
     /// The warm-up, when neither the text nor a decision about it has changed.
@@ -92,6 +94,7 @@ impl<'a> Before<'a> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::hour::{Change, Without};
     use crate::plan::{plan_again, plan_with};
     use crate::read::read;
     use crate::versions::VersionName;
@@ -150,6 +153,9 @@ mod tests {
         check(Request { session: &other, ..request }, "other repetitions");
         let light = Gym { bars: vec![gym.bars[1].clone()], ..gym.clone() };
         check(Request { gym: &light, ..request }, "another bar");
+        let mut less = Decisions::default();
+        less.hour.changes.push(Change::Without { what: Without::Bikes });
+        check(Request { decisions: &less, ..request }, "the bikes are out");
         check(Request { seed: 2, ..request }, "another seed");
     }
 }

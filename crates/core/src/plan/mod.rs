@@ -24,7 +24,9 @@ pub use work_rows::{WorkRow, work_rows};
 use crate::cautions::{Caution, PastDay, cautions, crowding};
 use crate::floor::{Class, Doer, FloorPlan, Sketch, Team, floor_plan, sketch};
 use crate::gym::Gym;
-use crate::hour::{Hour, HourEdits, HourInput, LiftTime, PieceTime, lay_out, with_changes};
+use crate::hour::{
+    Hour, HourEdits, HourInput, LiftTime, PieceTime, gym_today, is_missed, lay_out, with_changes,
+};
 use crate::member::{Member, Sex};
 use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{
@@ -41,7 +43,7 @@ use crate::versions::{
     Choice, ClassVersion, Edit, HandLine, KnownPiece, Ladders, Options, PieceEdit, PieceEdits, World,
     for_class_again,
 };
-use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup};
+use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup, not_here};
 
 /// Days drawn for each prediction.
 pub const SAMPLES: u32 = 200;
@@ -219,7 +221,7 @@ impl PiecePlan {
         self.members.iter().zip(people).map(move |(member, person)| {
             let Choice { tree, run, .. } = member.chosen();
             let late_s = member.predicted().finish_s.p90.min(cap_s);
-            Doer { name: &member.name, tree, run, late_s, cap_s, limits: &person.limits }
+            Doer { name: &member.name, tree, run, late_s, cap_s, member: person }
         })
     }
 
@@ -324,20 +326,27 @@ pub fn plan_again(request: Request<'_>, before: Option<Before<'_>>) -> Plan {
 
 /// As [`plan_again`], given up as soon as somebody says stop; then there is no plan.
 pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop) -> Option<Plan> {
-    let Request { session, members, gym, catalogue, seed, decisions } = request;
     let before = before.filter(|before| before.speaks_for(&request));
-    let edits = &decisions.warmup;
-    let session = &with_changes(&with_cycles(session, &gym.cycles, catalogue), &decisions.hour.changes);
+    let changes = &request.decisions.hour.changes;
+    // From here on the gym is what the class finds today.
+    let today = &gym_today(request.gym, changes);
+    let of_cycle = with_cycles(request.session, &today.cycles, request.catalogue);
+    let session = &with_changes(&of_cycle, changes, request.gym, request.catalogue);
+    let Request { members, gym, catalogue, seed, decisions, .. } = Request { gym: today, ..request };
     let (model, ladders) = (Model::standard(), Ladders::standard());
     let days = Days::new(SAMPLES, seed);
     let world = World { catalogue, ladders, model, gym, days: &days };
     let own_warmup =
         session.parts.iter().find(|part| part.kind == PartKind::Warmup).and_then(|part| part.duration_s);
-    let seconds = edits.minutes.map(|minutes| minutes * 60).or(own_warmup).unwrap_or(WARMUP_S);
+    let seconds = decisions.warmup.minutes.map(|minutes| minutes * 60).or(own_warmup).unwrap_or(WARMUP_S);
     let pinned = decisions.hour.pins.get("warmup").copied();
     let seconds = pinned.unwrap_or_else(|| changed(seconds, decisions.hour.warmup_change_s()));
     let known = before.and_then(|before| before.warmup(&request));
-    let warmup = known.unwrap_or_else(|| build_warmup(WarmupRequest { session, seconds, edits, catalogue }));
+    let warmup = known.unwrap_or_else(|| {
+        let mut edits = decisions.warmup.clone();
+        edits.refused.extend(not_here(gym, &|movement| is_missed(changes, movement), catalogue));
+        build_warmup(WarmupRequest { session, seconds, edits: &edits, catalogue })
+    });
     let (mut strength, mut pieces, mut unplanned) = (Vec::new(), Vec::new(), Vec::new());
     let mut beside = Vec::new();
     let mut budget = Budget::new(members.len());
@@ -379,7 +388,8 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
         .enumerate()
         .map(|(place, piece)| team_up(piece, members, &decisions.hour.floor(place).teams, &world))
         .collect();
-    let (floors, hour) = floors_and_hour(&request, session, &warmup, &strength, &pieces, formed);
+    let (floors, hour) =
+        floors_and_hour(&Request { gym, ..request }, session, &warmup, &strength, &pieces, formed);
     let crowded = floors.iter().find_map(|floor| crowding(floor.sketch.places.len(), floor.sketch.room_for));
     let mut cautions = cautions(session, members, &decisions.recent, catalogue);
     // The stop rule stays last.
@@ -451,7 +461,7 @@ fn floors_and_hour(
         let available_s = at_once.room_for(&format!("conditioning-{}", piece.part));
         let wishes = edits.floor(place);
         let asked =
-            Class { part: piece.written(), doers: &class, teams: &teams, available_s, gym, catalogue };
+            Class { part: piece.written(), doers: &class, teams: &teams, available_s, gym, catalogue, model };
         let floor = floor_plan(asked, wishes.arrangement, &walk);
         time.late_s = time.late_s.max(floor.ends_s);
         if floor.is_staggered() {
@@ -474,9 +484,15 @@ fn changed(seconds: u32, change: i64) -> u32 {
 }
 
 /// Targets of a member's version.
-fn targets(part: &Part, choice: &Choice, member: &Member, world: &World<'_>) -> PacingTargets {
+fn targets(
+    part: &Part,
+    choice: &Choice,
+    member: &Member,
+    window: &Window,
+    world: &World<'_>,
+) -> PacingTargets {
     let World { catalogue, model, .. } = *world;
-    pacing_targets(Whose { part, choice, member, catalogue, model })
+    pacing_targets(Whose { part, choice, member, window, catalogue, model })
 }
 
 /// How long a piece takes a class that starts together.
@@ -512,7 +528,7 @@ fn piece_plan(
         .zip(own)
         .map(|(member, options)| {
             let choice = &options.all[options.chosen];
-            let targets = targets(part, choice, member, world);
+            let targets = targets(part, choice, member, &window, world);
             let cannot = cannot(&options.as_written.tree, &Athlete::new(member), world);
             MemberPiece { name: member.name.clone(), options, targets, cannot, team: None }
         })

@@ -1,14 +1,15 @@
 //! Targets as a coach gives them: splits, set breaks, checkpoints, what to do when behind.
 
 mod advice;
+mod behind;
 mod machines;
 
 use serde::Serialize;
 
 use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Athlete, Mark, Model};
-use crate::session::{Format, Part};
+use crate::pacing::{Athlete, Mark, Model, Window};
+use crate::session::{Format, Node, Part};
 use crate::units::clock;
 use crate::versions::Choice;
 
@@ -70,6 +71,7 @@ pub(super) struct Whose<'a> {
     pub part: &'a Part,
     pub choice: &'a Choice,
     pub member: &'a Member,
+    pub window: &'a Window,
     pub catalogue: &'a Catalogue,
     pub model: &'a Model,
 }
@@ -84,7 +86,7 @@ pub(super) fn pacing_targets(whose: Whose<'_>) -> PacingTargets {
         rounds: rounds(whose.choice),
         checkpoints: checkpoints(&whose),
         advice: advice::advice(&whose),
-        behind: advice::when_behind(&whose),
+        behind: behind::when_behind(&whose),
         machines: machines::machines(&whose, &athlete),
     }
 }
@@ -149,6 +151,31 @@ fn place(mark: &Mark, whose: &Whose<'_>) -> String {
     };
     let rounds = whose.choice.run.round_ends.len();
     if rounds > 1 { format!("round {}, {done}", mark.round) } else { done }
+}
+
+/// Whether the clock says when each round begins or ends, so that nobody is early or late in it.
+fn is_clocked(whose: &Whose<'_>) -> bool {
+    fn holds_a_clock(node: &Node) -> bool {
+        matches!(node, Node::Within { .. } | Node::Every { .. })
+            || node.children().into_iter().any(holds_a_clock)
+    }
+    fn rounds_on_a_clock(node: &Node) -> bool {
+        match node {
+            Node::Rounds { of, .. } => holds_a_clock(of),
+            Node::Every { .. } => true,
+            other => other.children().into_iter().any(rounds_on_a_clock),
+        }
+    }
+    matches!(whose.part.format, Some(Format::Every | Format::UntilFailure | Format::Tabata))
+        || rounds_on_a_clock(&whose.choice.tree)
+}
+
+/// Seconds from the first to the last repetition of each round: written rests and partners' turns between them are nobody's work.
+fn worked(choice: &Choice) -> Vec<f64> {
+    let rounds = 1..=choice.run.round_ends.len() as u32;
+    let of = |round| choice.run.marks.iter().filter(move |mark| mark.round == round);
+    let span = |round| Some(of(round).last()?.at_s - of(round).next()?.from_s);
+    rounds.filter_map(span).collect()
 }
 
 /// Sets of a movement in a round, as walked.

@@ -136,13 +136,13 @@ impl Room<'_> {
         let kept = self.with(&team.members, piece, own, |team, window, days| team.even(window, days));
         if self.is_on_stimulus(&team.members, &kept.predicted, piece, own) {
             for n in &team.members {
-                let part = piece.versions[0].part.clone();
+                let (part, window) = (piece.versions[0].part.clone(), piece.window.clone());
                 let own = &mut piece.members[*n];
                 if may_stay(own) {
                     // What they would be given alone is the next best.
                     own.options.next = Some(own.options.chosen);
                     own.options.chosen = AS_WRITTEN;
-                    own.targets = targets(&part, own.chosen(), &self.people[*n], self.world);
+                    own.targets = targets(&part, own.chosen(), &self.people[*n], &window, self.world);
                 }
             }
         }

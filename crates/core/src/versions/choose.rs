@@ -503,10 +503,13 @@ mod tests {
 
     #[test]
     fn a_newcomer_without_any_data_gets_a_first_guess_and_it_says_so() {
-        let newcomer = Member { name: "New".to_owned(), ..Member::default() };
+        let newcomer = Member { name: "New".to_owned(), experience: Experience::New, ..Member::default() };
         let (_, choice) = chosen(THRUSTERS, &newcomer);
         assert_eq!(choice.version, VersionName::FirstLight);
         assert!(choice.predicted.guess && choice.predicted.spread.p50 < 720.0, "{:?}", choice.predicted);
+        // Of whom nothing is known is not taken for a newcomer, and it is a guess all the same.
+        let (_, anybody) = chosen(THRUSTERS, &Member { name: "Anybody".to_owned(), ..Member::default() });
+        assert!(anybody.version != VersionName::FirstLight && anybody.predicted.guess, "{anybody:?}");
     }
 
     #[test]

@@ -2,18 +2,7 @@
 //! their round figures.
 
 use crate::movement::Unit;
-
-/// The figure that an amount is rounded to: small numbers exactly, bigger ones as they are written on boards.
-fn step(amount: f64, unit: Unit) -> f64 {
-    match unit {
-        Unit::Metres if amount >= 1000.0 => 100.0,
-        Unit::Metres if amount >= 100.0 => 50.0,
-        Unit::Metres => 5.0,
-        _ if amount >= 100.0 => 10.0,
-        _ if amount >= 30.0 => 5.0,
-        _ => 1.0,
-    }
-}
+use crate::pacing::step;
 
 /// A share of an amount, rounded, never more than it and never nothing.
 pub(super) fn share_of(amount: f64, unit: Unit, share: f64) -> f64 {

@@ -3,7 +3,7 @@
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision as Decided, HourDecision};
-use lantern_core::hour::{Change, HourBlock, Suggestion};
+use lantern_core::hour::{Change, HourBlock, Suggestion, offered};
 use lantern_core::units::clock_s;
 use serde::Deserialize;
 
@@ -33,6 +33,8 @@ struct HourPage {
     /// Changes made: in words, and as the button that takes one back sends it.
     made: Vec<(String, String)>,
     suggestions: Vec<SuggestionRow>,
+    /// What could be missing today: as its button sends it, and its words.
+    missing: Vec<(String, &'static str)>,
     /// The first changes that make it fit together, as the button sends them, and how many they are.
     enough: Option<(String, usize)>,
     /// Whether it does not fit even with all of them.
@@ -54,6 +56,7 @@ struct BlockRow {
     range: String,
     why: String,
     pinned: bool,
+    tight: Option<String>,
     /// What the field for pinning it holds.
     typed: String,
 }
@@ -75,7 +78,7 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
 }
 
 fn page(planned: &Planned, day: Slot) -> HourPage {
-    let Planned { reading, people, decisions, gym, plan, class, .. } = planned;
+    let Planned { reading, people, decisions, gym, catalogue, plan, class, .. } = planned;
     let hour = &plan.hour;
     let cutting = !hour.changes.is_empty();
     let suggestions = if cutting { &hour.changes } else { &hour.additions };
@@ -87,12 +90,16 @@ fn page(planned: &Planned, day: Slot) -> HourPage {
         blocks: hour.blocks.iter().map(block_row).collect(),
         made: decisions
             .hour
-            .told(&reading.session)
+            .told(&reading.session, gym, catalogue)
             .into_iter()
             .zip(&decisions.hour.changes)
             .map(|(words, change)| (words, serde_json::to_string(change).unwrap_or_default()))
             .collect(),
         suggestions: suggestions.iter().map(suggestion_row).collect(),
+        missing: offered(&reading.session, gym, &decisions.hour.changes, catalogue)
+            .into_iter()
+            .map(|what| (serde_json::to_string(&Change::Without { what }).unwrap_or_default(), what.label()))
+            .collect(),
         enough: hour.enough.map(|count| {
             let changes: Vec<&Change> = hour.changes[..count].iter().map(|row| &row.change).collect();
             (serde_json::to_string(&changes).unwrap_or_default(), count)
@@ -120,6 +127,7 @@ fn block_row(block: &HourBlock) -> BlockRow {
         range,
         why: block.why.clone(),
         pinned: block.pinned,
+        tight: block.tight.clone(),
         typed: clock_s(block.length_s()),
     }
 }

@@ -52,6 +52,8 @@ pub(crate) struct Way {
     pub key: String,
     pub label: &'static str,
     pub ends: String,
+    /// What it comes to for whom.
+    pub cost: String,
     pub chosen: bool,
 }
 
@@ -146,18 +148,18 @@ impl FloorView {
             minutes: (ends_s / 60.0).ceil() as u32,
             ways: Arrangement::ALL
                 .into_iter()
-                .map(|way| Way {
-                    key: format!("{way:?}"),
-                    label: way.label(),
-                    ends: tried.iter().find(|known| known.arrangement == way).map_or(
-                        String::new(),
-                        |known| {
-                            known.ends_s.map_or("a station is short".to_owned(), |ends| {
-                                format!("ends after {}", clock(ends))
-                            })
-                        },
-                    ),
-                    chosen: way == floor.floor.arrangement,
+                .map(|way| {
+                    let known = tried.iter().find(|known| known.arrangement == way);
+                    let ends =
+                        known.map(|known| known.ends_s.map(|ends| format!("ends after {}", clock(ends))));
+                    Way {
+                        key: format!("{way:?}"),
+                        label: way.label(),
+                        ends: ends
+                            .map_or(String::new(), |ends| ends.unwrap_or("a station is short".to_owned())),
+                        cost: known.map_or(String::new(), |known| known.cost.clone()),
+                        chosen: way == floor.floor.arrangement,
+                    }
                 })
                 .collect(),
             by_coach: floor.floor.asked.is_some(),
@@ -240,8 +242,10 @@ fn heats(floor: &FloorPlan, catalogue: &Catalogue) -> Vec<Heat> {
     let told = |people: &[usize]| -> Vec<String> {
         people.iter().filter(named).map(|n| begins(&floor.starts[*n], catalogue)).collect()
     };
-    let label = |n: usize, offset| {
-        if many { format!("Heat {} at {}", n + 1, clock_s(offset)) } else { "With something else".to_owned() }
+    let label = |n: usize, offset| match (many, floor.arrangement) {
+        (true, Arrangement::Staggered) => format!("Start at {}", clock_s(offset)),
+        (true, _) => format!("Heat {} at {}", n + 1, clock_s(offset)),
+        (false, _) => "With something else".to_owned(),
     };
     if !many && !floor.starts.iter().any(special) {
         return Vec::new();

@@ -1,6 +1,6 @@
 //! Targets in sentences, one rule a function: each says nothing where it has nothing to say.
 
-use super::{Whose, said, sets_in};
+use super::{Whose, is_clocked, said, sets_in, worked};
 use crate::movement::{MovementId, Unit};
 use crate::pacing::Measure;
 use crate::session::{Amount, Format, Intent, Node, Sharing, totals, works};
@@ -13,8 +13,6 @@ const MANY_SETS: usize = 8;
 const REST_SHARE: f64 = 0.2;
 /// Turns of a team that works in turn: this share of what is unbroken when fresh; coaching practice.
 const TURN_SHARE: f64 = 0.35;
-/// Seconds behind a checkpoint from which something is to be done, and from which more is.
-const BEHIND_S: (u32, u32) = (20, 45);
 
 pub(super) fn advice(whose: &Whose<'_>) -> Vec<String> {
     let rules: [fn(&Whose<'_>) -> Vec<String>; 7] =
@@ -58,25 +56,29 @@ fn sum(sets: &[u32]) -> String {
     sets.iter().map(u32::to_string).collect::<Vec<_>>().join("+")
 }
 
-/// The pace that lasts, and a word where the opening would be too fast for it.
+/// The pace that lasts, round for round, and what would be too hot for it.
 fn opening(whose: &Whose<'_>) -> Vec<String> {
-    let ends = &whose.choice.run.round_ends;
-    let own_clock = matches!(whose.part.format, Some(Format::Every | Format::UntilFailure | Format::Tabata));
-    let [first, .., last] = ends[..] else { return Vec::new() };
-    // Rungs of a scheme are of different length; only rounds can be compared.
-    if ends.len() < 3 || own_clock || has_scheme(&whose.choice.tree) {
+    let rounds = worked(whose.choice);
+    let shared = matches!(whose.choice.tree, Node::Together { .. });
+    // Rungs of a scheme are of different length; only rounds can be compared, and only whole ones.
+    let whole = whose.choice.run.round_ends.len().min(rounds.len());
+    if whole < 3 || is_clocked(whose) || shared || has_scheme(&whose.choice.tree) {
         return Vec::new();
     }
-    let mean = last / ends.len() as f64;
+    let (first, mean) = (rounds[0], rounds[..whole].iter().sum::<f64>() / whole as f64);
     if first < mean * TOO_HOT {
         let faster = (1.0 - first / mean) * 100.0;
         return vec![format!(
-            "too hot: {} for round 1 is {faster:.0} % faster than what lasts; open at {}",
+            "round 1 will want to go in {}, {faster:.0} % faster than what lasts; open at {}",
             said(first),
             said(mean)
         )];
     }
-    vec![format!("about {} a round, from the first on", said(mean))]
+    vec![format!(
+        "about {} a round, from the first on; under {} is too hot",
+        said(mean),
+        said(mean * TOO_HOT)
+    )]
 }
 
 fn has_scheme(node: &Node) -> bool {
@@ -205,27 +207,6 @@ fn team(whose: &Whose<'_>) -> Vec<String> {
         .collect()
 }
 
-/// What to do when behind, from small to large.
-pub(super) fn when_behind(whose: &Whose<'_>) -> Vec<String> {
-    let (some, much) = BEHIND_S;
-    if !whose.choice.predicted.measure.is_time() || whose.part.format == Some(Format::Every) {
-        return Vec::new();
-    }
-    let mut said = vec![format!("{some} s behind: smaller sets and shorter breaks, the same repetitions")];
-    let rounds = whose.choice.run.round_ends.len();
-    said.push(match rounds {
-        0 | 1 => format!("{much} s behind: take a fifth off what is left"),
-        _ => format!("{much} s behind: take a fifth off the repetitions of the rounds to come"),
-    });
-    if let Some(cap) = whose.part.cap_s {
-        said.push(format!(
-            "not in the last round a minute before {}: finish the round you are in",
-            crate::units::clock_s(cap)
-        ));
-    }
-    said
-}
-
 #[cfg(test)]
 mod tests {
     use crate::gym::Gym;
@@ -261,9 +242,13 @@ mod tests {
         let targets =
             targets("5 rounds for time, cap 20\n400 m run\n14 pull-ups\n20 air squats\ngoal 15-20 min");
         assert!(says(&targets, "pull-up: 14 = 8+6"), "{targets:?}");
-        assert!(says(&targets, "a round") || says(&targets, "too hot"), "{:?}", targets.advice);
+        assert!(
+            says(&targets, "a round") && says(&targets, "too hot") || says(&targets, "what lasts"),
+            "{:?}",
+            targets.advice
+        );
         assert!(targets.checkpoints.iter().any(|point| point.text.starts_with("round 2")), "{targets:?}");
-        assert!(says(&targets, "s behind") && targets.checkpoints.last().unwrap().text.contains("last call"));
+        assert!(says(&targets, "half way") && targets.checkpoints.last().unwrap().text.contains("last call"));
         assert!(says(&targets, "run: 400 m in about"), "{:?}", targets.machines);
     }
 
@@ -275,6 +260,33 @@ mod tests {
         };
         assert!(!texts(40).iter().any(|text| text.contains("last call")), "{:?}", texts(40));
         assert!(texts(9).iter().any(|text| text.contains("last call")), "{:?}", texts(9));
+    }
+
+    #[test]
+    fn written_rests_are_no_part_of_a_round_and_who_is_late_is_told_in_numbers() {
+        let rested = targets(
+            "4 rounds for time, cap 30\n400 m run\n14 pull-ups\n20 air squats\nrest 2:00 between rounds\ngoal 18-26 min",
+        );
+        let straight =
+            targets("4 rounds for time, cap 30\n400 m run\n14 pull-ups\n20 air squats\ngoal 12-18 min");
+        let round = |targets: &PacingTargets| {
+            let line =
+                targets.advice.iter().find(|line| line.contains("a round, from") || line.contains("open at"));
+            let line = line.unwrap_or_else(|| panic!("{:?}", targets.advice)).clone();
+            let clock = line.split([' ', ';', ',']).find(|word| word.contains(':')).unwrap().to_owned();
+            let (minutes, seconds) = clock.split_once(':').unwrap();
+            minutes.parse::<f64>().unwrap() * 60.0 + seconds.parse::<f64>().unwrap()
+        };
+        // With two minutes of rest a round is quicker, and the rest is not counted to it.
+        assert!(round(&rested) <= round(&straight), "{:?}\n{:?}", rested.advice, straight.advice);
+        assert!(
+            says(&straight, "half way is") && says(&straight, "you still end by 18:00"),
+            "{:?}",
+            straight.behind
+        );
+        assert!(says(&straight, "in place of"), "{:?}", straight.behind);
+        let amrap = targets("AMRAP 16\n5 pull-ups\n10 push-ups\n15 air squats\ngoal 8+ rounds");
+        assert!(says(&amrap, "half way at 8:00"), "{:?}", amrap.behind);
     }
 
     #[test]

@@ -153,7 +153,7 @@ fn sheet_page(planned: &Planned, day: Slot, words: bool) -> SheetPage {
             })
             .collect(),
         words,
-        changed: decisions.hour.told(&reading.session),
+        changed: decisions.hour.told(&reading.session, gym, catalogue),
     }
 }
 

@@ -1,0 +1,189 @@
+//! The hour and the floor of every text for every class, and what becomes of it when something is missing.
+
+use std::collections::BTreeMap;
+use std::fmt;
+
+use lantern_core::floor::Arrangement;
+use lantern_core::gym::Gym;
+use lantern_core::hour::{Change, Without, is_missed, with_changes};
+use lantern_core::member::Sex;
+use lantern_core::movement::{Catalogue, Property, Unit};
+use lantern_core::pacing::{Athlete, How, Luck, Model, regular, simulate_as};
+use lantern_core::plan::{Decisions, Plan, Request, plan_with};
+use lantern_core::session::{Amount, Format, Part, PartKind, Session, works};
+use lantern_core::strength::LiftPlace;
+use rayon::prelude::*;
+
+use crate::fixtures::Fixture;
+use crate::rosters::Roster;
+
+/// What was looked at, and what was broken.
+#[derive(Default)]
+pub struct Seen {
+    /// Days of a class.
+    pub days: usize,
+    /// Of them those that end within their hour as planned.
+    pub fit: usize,
+    /// Pieces by how the class is arranged.
+    pub arranged: BTreeMap<Arrangement, usize>,
+    /// Lifts with racks or bars.
+    pub lifts: usize,
+    /// Blocks that say what does not fit into them.
+    pub tight: usize,
+    /// Works swapped for want of something, and those of which a scheme allows no swap.
+    pub swapped: usize,
+    /// See `swapped`.
+    pub left: usize,
+    /// Pieces with a swap of which a regular needs more than a quarter more or less.
+    pub off: usize,
+    /// Pieces with a swap.
+    pub pieces: usize,
+    /// What does not hold, and where.
+    pub broken: Vec<String>,
+}
+
+impl fmt::Display for Seen {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        writeln!(f, "{} days, {} end within the hour as planned", self.days, self.fit)?;
+        for (way, count) in &self.arranged {
+            writeln!(f, "{count:>6} {}", way.label())?;
+        }
+        writeln!(f, "{} lifts on racks or bars, {} blocks say what does not fit", self.lifts, self.tight)?;
+        writeln!(
+            f,
+            "for want of something {} works swapped, {} left: in {} pieces, of which {} take a regular a quarter more or less",
+            self.swapped, self.left, self.pieces, self.off
+        )?;
+        write!(f, "broken: {}", self.broken.len())
+    }
+}
+
+/// How far from the written time a piece with a swap may lie.
+const AS_LONG: f64 = 0.25;
+
+/// Every text for every class.
+pub fn sweep(fixtures: &[Fixture], rosters: &[Roster]) -> Seen {
+    let (catalogue, gym, decisions) = (Catalogue::standard(), Gym::default(), Decisions::default());
+    let days: Vec<(&Fixture, &Roster)> =
+        fixtures.iter().flat_map(|fixture| rosters.iter().map(move |roster| (fixture, roster))).collect();
+    let planned = days.into_par_iter().map(|(fixture, roster)| {
+        let (session, members) = (&fixture.session, &roster.members);
+        let plan =
+            plan_with(Request { session, members, gym: &gym, catalogue, seed: 1, decisions: &decisions });
+        let mut seen = Seen::default();
+        day(&format!("{}, {}", fixture.name, roster.name), session, &plan, &mut seen);
+        seen
+    });
+    let missing = fixtures.par_iter().map(|fixture| {
+        let mut seen = Seen::default();
+        Without::ALL.into_iter().for_each(|what| without(fixture, &[what], &gym, catalogue, &mut seen));
+        without(fixture, &Without::ALL, &gym, catalogue, &mut seen);
+        seen
+    });
+    planned.chain(missing).reduce(Seen::default, |mut all, mut one| {
+        all.days += one.days;
+        all.fit += one.fit;
+        one.arranged.iter().for_each(|(way, count)| *all.arranged.entry(*way).or_default() += count);
+        all.lifts += one.lifts;
+        all.tight += one.tight;
+        all.swapped += one.swapped;
+        all.left += one.left;
+        all.off += one.off;
+        all.pieces += one.pieces;
+        all.broken.append(&mut one.broken);
+        all
+    })
+}
+
+fn day(name: &str, session: &Session, plan: &Plan, seen: &mut Seen) {
+    seen.days += 1;
+    seen.fit += usize::from(plan.hour.fits);
+    seen.tight += plan.hour.blocks.iter().filter(|block| block.tight.is_some()).count();
+    let mut broken = |what: String| seen.broken.push(format!("{name}: {what}"));
+    if plan.hour.blocks.windows(2).any(|pair| pair[0].end_s != pair[1].start_s) {
+        broken("a gap between two blocks".to_owned());
+    }
+    for (n, part) in session.parts.iter().enumerate() {
+        let block = plan.hour.blocks.iter().find(|block| block.key == format!("conditioning-{n}"));
+        let Some(block) = block.filter(|_| part.kind == PartKind::Conditioning) else { continue };
+        let fixed = part.duration_s.filter(|_| part.format != Some(Format::ForTime));
+        if part.cap_s.filter(|_| fixed.is_none()).is_some_and(|cap| block.length_s() < cap) {
+            broken(format!("{} ends before its cap", block.key));
+        }
+    }
+    for floor in &plan.floors {
+        let tried = &floor.floor.tried;
+        *seen.arranged.entry(floor.floor.arrangement).or_default() += 1;
+        let chosen = tried.iter().position(|way| way.arrangement == floor.floor.arrangement).unwrap_or(0);
+        let ends = |n: usize| tried[n].ends_s.unwrap_or(f64::INFINITY);
+        // A cheaper way was there, and it ends no later.
+        if let Some(cheaper) = (0..chosen).find(|n| ends(*n) <= ends(chosen)) {
+            let (chosen, cheaper) = (tried[chosen].arrangement, tried[cheaper].arrangement);
+            seen.broken.push(format!("{name}: {chosen:?} where {cheaper:?} would do"));
+        }
+    }
+    for piece in &plan.pieces {
+        for member in piece.members.iter().filter(|member| member.team.is_none()) {
+            let points = &member.targets.checkpoints;
+            let ends = member.chosen().run.finish_s.max(f64::from(piece.written().cap_s.unwrap_or(0)));
+            if points.windows(2).any(|pair| pair[0].at_s > pair[1].at_s)
+                || points.last().is_some_and(|point| f64::from(point.at_s) > ends + 1.0)
+            {
+                seen.broken
+                    .push(format!("{name}: {}: a checkpoint out of its time: {points:?}", member.name));
+            }
+        }
+    }
+    for (lift, racks) in plan.strength.iter().flat_map(|lift| &lift.racks) {
+        seen.lifts += 1;
+        let sizes = || racks.racks.iter().map(|rack| rack.order.len());
+        let (most, least) = (sizes().max().unwrap_or(0), sizes().min().unwrap_or(0));
+        if most > least + 1 {
+            seen.broken
+                .push(format!("{name}: {lift}: {most} on one {}, {least} on another", racks.place.name()));
+        }
+        let movement = Catalogue::standard().get(lift);
+        if movement.is_some_and(|movement| LiftPlace::of(movement) != racks.place) {
+            seen.broken.push(format!("{name}: {lift} in the wrong place"));
+        }
+    }
+}
+
+/// Without some of it nothing is left that needs it, and the pieces last as long.
+fn without(fixture: &Fixture, what: &[Without], gym: &Gym, catalogue: &Catalogue, seen: &mut Seen) {
+    let changes: Vec<Change> = what.iter().map(|what| Change::Without { what: *what }).collect();
+    let after = with_changes(&fixture.session, &changes, gym, catalogue);
+    for (before, after) in fixture.session.parts.iter().zip(&after.parts) {
+        let hit = |part: &Part| {
+            let all = works(&part.tree).into_iter().filter(|work| {
+                catalogue.get(&work.movement).is_some_and(|movement| is_missed(&changes, movement))
+            });
+            all.map(|work| work.dose.amount == Amount::Scheme).collect::<Vec<_>>()
+        };
+        let (missed, still) = (hit(before), hit(after));
+        seen.left += still.len();
+        seen.swapped += missed.len() - still.len();
+        if still.iter().any(|of_scheme| !of_scheme) {
+            seen.broken.push(format!("{}: {what:?}: still there", fixture.name));
+        }
+        if missed.is_empty() && before != after {
+            seen.broken.push(format!("{}: {what:?}: changed what it does not touch", fixture.name));
+        }
+        let odd = works(&after.tree).into_iter().find(|work| {
+            let running = catalogue.get(&work.movement).is_some_and(|m| m.has(Property::Running));
+            running && work.dose.unit == Unit::Calories
+        });
+        if let Some(odd) = odd {
+            seen.broken.push(format!("{}: {what:?}: calories of {}", fixture.name, odd.movement));
+        }
+        if !missed.is_empty() && before.kind == PartKind::Conditioning && before.duration_s.is_none() {
+            let seconds = |part: &Part| {
+                let him = Athlete::new(regular(Sex::M));
+                let model = Model::standard();
+                simulate_as(How::default(), &part.tree, &him, catalogue, model, Luck::MEDIAN).finish_s
+            };
+            seen.pieces += 1;
+            seen.off += usize::from((seconds(after) / seconds(before)).ln().abs() > (1.0 + AS_LONG).ln());
+        }
+    }
+}
