@@ -332,7 +332,7 @@ fn who_is_deleted_is_named_by_no_decision_any_longer() {
     assert!(file.contains(&class), "the file names the classes booked: {file}");
     assert_eq!(server.post(&format!("/members/{id}/delete"), &[("name", name)]).status, 303);
     // Somebody of the same name begins with a clean sheet.
-    let answers = [("name", name), ("experience", "advanced"), ("push_ups", "40"), ("squat", "140")];
+    let answers = [("name", name), ("experience", "advanced"), ("pull_ups", "30"), ("squat", "140")];
     assert_eq!(server.post("/members/drop-in", &answers).status, 303);
     server.post(&format!("/days/{class}/bookings"), &[("stand_in", "1")]);
     let again = server.get(&versions).body;

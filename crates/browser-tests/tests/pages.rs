@@ -325,14 +325,15 @@ fn a_school_of_the_gym_changes_what_a_skill_is_swapped_for() {
 }
 
 #[test]
-fn a_drop_in_answers_three_questions_and_takes_part_with_a_first_guess() {
+fn a_drop_in_answers_four_questions_and_takes_part_with_a_first_guess() {
     let (_database, server) = demo();
     let answers = [
         ("name", "Vi Marsh"),
         ("pair", "second"),
         ("experience", "beginner"),
-        ("push_ups", "8"),
+        ("pull_ups", "3"),
         ("squat", ""),
+        ("row_2k", "9:10"),
     ];
     assert_eq!(server.post("/members/drop-in", &answers).status, 303);
     assert!(server.get(&format!("/days/{}/versions", monday())).body.contains("Vi Marsh"));
@@ -341,10 +342,11 @@ fn a_drop_in_answers_three_questions_and_takes_part_with_a_first_guess() {
     assert_eq!(again.status, 422);
     assert!(again.body.contains("There is a Vi Marsh already"), "{}", again.body);
     // Nothing typed is lost to a wrong answer.
-    let wrong = [("name", "Ola Reed"), ("experience", "advanced"), ("push_ups", "lots"), ("squat", "90")];
+    let wrong = [("name", "Ola Reed"), ("experience", "advanced"), ("pull_ups", "lots"), ("squat", "90")];
     let again = server.post("/members/drop-in", &wrong).body;
     for kept in [
-        "2. Push-ups in one go: `lots`",
+        "2. Pull-ups in one go",
+        "lots",
         r#"value="Ola Reed""#,
         r#"value="lots""#,
         r#"value="90""#,
@@ -352,6 +354,37 @@ fn a_drop_in_answers_three_questions_and_takes_part_with_a_first_guess() {
     ] {
         assert!(again.contains(kept), "{kept}: {again}");
     }
+}
+
+/// The first evening: a name and nothing else, placed by eye among four levels; after four answers there is nothing left to guess of them.
+#[test]
+fn who_is_not_known_is_placed_by_eye_until_four_questions_are_answered() {
+    let (_database, server) = demo();
+    assert_eq!(server.post("/members/drop-in", &[("name", "Nobody Yet")]).status, 303);
+    let versions = format!("/days/{}/versions", monday());
+    let id = {
+        let members = server.get("/members").body;
+        members.split(r#"">Nobody Yet"#).next().unwrap().rsplit('/').next().unwrap().to_owned()
+    };
+    for page in [versions.clone(), format!("/days/{}/loads", monday())] {
+        let body = server.get(&page).body;
+        assert!(body.contains("Not known yet: 1 of 15") && body.contains("first weeks"), "{page}: {body}");
+        assert!(body.contains(&format!(r#"href="/members/{id}#four""#)), "{page}");
+    }
+    let wrong = [("row_2k", "1:00"), ("pull_ups", "4")];
+    let again = server.post(&format!("/members/{id}/answers"), &wrong);
+    assert_eq!(again.status, 422);
+    assert!(again.body.contains("3. 2000 m row") && again.body.contains(r#"value="1:00""#), "{}", again.body);
+    let answers =
+        [("row_2k", "8:40"), ("pull_ups", "4"), ("squat", "70"), ("limits", "left knee: no jumping")];
+    assert_eq!(server.post(&format!("/members/{id}/answers"), &answers).status, 303);
+    let page = server.get(&format!("/members/{id}")).body;
+    assert!(page.contains("8:40") && page.contains("left knee: no jumping"), "{page}");
+    assert!(!server.get(&versions).body.contains("Not known yet"));
+    // What is left empty stays.
+    server.post(&format!("/members/{id}/answers"), &[("run_400m", "1:45")]);
+    let page = server.get(&format!("/members/{id}")).body;
+    assert!(page.contains("8:40") && page.contains("1:45"), "{page}");
 }
 
 #[test]

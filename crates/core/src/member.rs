@@ -62,42 +62,6 @@ pub struct TimedResult {
     pub seconds: f64,
 }
 
-/// What a drop-in is asked: three quick questions.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct DropIn {
-    /// As called in class.
-    pub name: String,
-    /// Which of a written pair is offered first.
-    pub sex: Option<Sex>,
-    /// How long they have trained.
-    pub experience: Experience,
-    /// Push-ups in one go.
-    pub push_ups: Option<u32>,
-    /// The heaviest squat they remember.
-    pub squat: Option<Kilograms>,
-}
-
-/// Best push-ups of a regular, against which a drop-in's are held; coaching judgement.
-const USUAL_PUSH_UPS: f64 = 25.0;
-
-impl From<DropIn> for Member {
-    /// A first guess: the answers, and pulling in the proportion in which they push.
-    fn from(answers: DropIn) -> Self {
-        let DropIn { name, sex, experience, push_ups, squat } = answers;
-        let mut best_reps = BTreeMap::new();
-        if let Some(push_ups) = push_ups {
-            best_reps.insert(MovementId::new("push-up"), push_ups);
-            // Who has a third of the push-ups has seldom a third of the pull-ups: it falls faster.
-            let share = f64::from(push_ups) / USUAL_PUSH_UPS;
-            let pulls = (7.0 * share.powf(1.5) * experience.level() * 2.0).min(20.0) as u32;
-            best_reps.insert(MovementId::new("strict-pull-up"), pulls);
-            best_reps.insert(MovementId::new("pull-up"), pulls * 2);
-        }
-        let maxes = squat.into_iter().map(|kg| (MovementId::new("back-squat"), Max::on_file(kg))).collect();
-        Self { name, sex, experience, best_reps, maxes, ..Self::default() }
-    }
-}
-
 /// Which of a written pair is offered first.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 pub enum Sex {
@@ -204,25 +168,5 @@ impl Member {
     /// Best unbroken repetitions of a movement, if known.
     pub fn best(&self, id: &str) -> Option<u32> {
         self.best_reps.get(&MovementId::new(id)).copied()
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn three_answers_of_a_drop_in_give_a_first_guess() {
-        let answers = |push_ups| DropIn {
-            name: "Vi".to_owned(),
-            experience: Experience::Intermediate,
-            push_ups: Some(push_ups),
-            squat: Some(Kilograms::from_kg(80.0)),
-            ..DropIn::default()
-        };
-        let (strong, newer) = (Member::from(answers(25)), Member::from(answers(5)));
-        assert_eq!((strong.best("strict-pull-up"), newer.best("strict-pull-up")), (Some(7), Some(0)));
-        assert_eq!(strong.maxes[&MovementId::new("back-squat")].value, Kilograms::from_kg(80.0));
-        assert!(Member::from(DropIn::default()).best_reps.is_empty());
     }
 }

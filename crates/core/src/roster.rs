@@ -3,10 +3,12 @@
 //! A column that is not known stops nothing from being read, but it is named: whoever takes the roster in must say what it
 //! means, keep it as a note, or drop it. What a cell holds is never dropped in silence.
 
+mod answers;
 mod results;
 
 use std::collections::BTreeMap;
 
+pub use answers::Answers;
 use results::{Timed, heaviest, is_possible, timed_column, timed_key};
 
 use crate::limits::{self, Limit};

@@ -117,3 +117,34 @@ fn heavier_and_more_take_longer_without_a_jump() {
         rises_without_jumps("repetitions", &reps);
     }
 }
+
+/// What four questions ask: which of a pair they take, a lift, pull-ups in one go, and a row or a run.
+fn four_answers(full: &Member, asks_row: bool) -> Member {
+    let squat = MovementId::new("back-squat");
+    let pull_up = MovementId::new("pull-up");
+    let mut member = Member { name: full.name.clone(), sex: full.sex, ..Member::default() };
+    member.maxes.extend(full.maxes.get(&squat).map(|max| (squat.clone(), *max)));
+    member.best_reps.extend(full.best_reps.get(&pull_up).map(|best| (pull_up.clone(), *best)));
+    match asks_row {
+        true => member.row_2k_s = full.row_2k_s,
+        false => member.run_1600_s = full.run_1600_s,
+    }
+    member.limits.clone_from(&full.limits);
+    member
+}
+
+#[test]
+fn four_answers_say_nearly_as_much_as_a_full_row() {
+    let off = |asked: &dyn Fn(&Member) -> Member| {
+        let mut cases = cases().unwrap();
+        cases.iter_mut().for_each(|case| case.member = asked(&case.member));
+        Figures::of(&judged(&cases, Model::standard()))
+    };
+    let full = off(&Member::clone);
+    let name_only = off(&|full| Member { name: full.name.clone(), sex: full.sex, ..Member::default() });
+    for asks_row in [true, false] {
+        let four = off(&|full| four_answers(full, asks_row));
+        assert!(four.median_off <= full.median_off * 2.0, "full\n{full}\nfour\n{four}\nname\n{name_only}");
+        assert!(four.median_off < name_only.median_off);
+    }
+}

@@ -167,6 +167,41 @@ async fn take_in_all(
     lifts::insert(connection, gym, &sets, None).await
 }
 
+/// Keeps what a member has answered beside what is known of them: figures in their profile, a lift on record.
+///
+/// # Errors
+/// When the database is away, the gym has no such member, or nobody has so many limits.
+pub async fn answer(
+    store: &Store,
+    gym: GymId,
+    id: i64,
+    said: Member,
+    on: NaiveDate,
+) -> Result<(), StoreError> {
+    let maxes = said.maxes.clone();
+    change_profile(store, gym, id, |profile| {
+        let away = profile[AWAY_SINCE].clone();
+        let mut member: Member = serde_json::from_value(profile.clone()).map_err(unreadable)?;
+        member.answered(said);
+        match member.limits.len() {
+            n if n > limits::MOST => {
+                return Err(StoreError::Refused(format!("{n} limits are more than {}", limits::MOST)));
+            }
+            _ => *profile = profile_of(&member)?,
+        }
+        profile[AWAY_SINCE] = away;
+        Ok(())
+    })
+    .await?;
+    for (lift, max) in &maxes {
+        let (lift, load) = (lift.as_str(), max.value);
+        let new =
+            NewLift { lift, load, reps: 1, rpe: None, missed: false, source: Source::Stated, set_on: on };
+        lifts::add(store, gym, id, &new).await?;
+    }
+    Ok(())
+}
+
 /// Notes since when a member has been away, or that they are back.
 ///
 /// # Errors

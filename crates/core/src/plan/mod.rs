@@ -7,6 +7,7 @@ mod lifts;
 mod pacing_targets;
 mod stop;
 mod teams;
+mod typical;
 mod work_rows;
 
 pub use again::{Before, Request};
@@ -19,6 +20,7 @@ use stop::Budget;
 pub use stop::{Stop, Unplanned};
 use teams::team_up;
 pub use teams::{OfTeam, TeamPlan};
+pub use typical::{LEVELS, Typical};
 pub use work_rows::{WorkRow, work_rows};
 
 use crate::cautions::{Caution, PastDay, cautions, crowding};
@@ -71,6 +73,8 @@ pub struct Plan {
     pub hour: Hour,
     /// What to look out for.
     pub cautions: Vec<Caution>,
+    /// What typical people would do, where nothing is known of somebody.
+    pub typical: Option<Typical>,
     /// Parts that are more than one day can hold: kept and shown, but not planned for.
     pub unplanned: Vec<Unplanned>,
 }
@@ -390,11 +394,12 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
         .collect();
     let (floors, hour) =
         floors_and_hour(&Request { gym, ..request }, session, &warmup, &strength, &pieces, formed);
+    let typical = Typical::of(&request, session, &strength, &pieces, &world);
     let crowded = floors.iter().find_map(|floor| crowding(floor.sketch.places.len(), floor.sketch.room_for));
     let mut cautions = cautions(session, members, &decisions.recent, catalogue);
     // The stop rule stays last.
     cautions.splice(cautions.len() - 1..cautions.len() - 1, crowded);
-    Some(Plan { warmup, strength, pieces, beside, floors, hour, cautions, unplanned })
+    Some(Plan { warmup, strength, pieces, beside, floors, hour, cautions, typical, unplanned })
 }
 
 /// Why a part is not planned for.

@@ -35,7 +35,7 @@ async fn of_members(path: web::Path<String>) -> HttpResponse {
 }
 
 /// `GET` of what only takes forms about one member.
-#[get("/members/{id:[0-9]+}/{form:lifts|away|delete|limits|limits/.*|lifts/.*}")]
+#[get("/members/{id:[0-9]+}/{form:lifts|away|answers|delete|limits|limits/.*|lifts/.*}")]
 async fn of_member(path: web::Path<(String, String)>) -> HttpResponse {
     see_other(format!("/members/{}", path.0))
 }

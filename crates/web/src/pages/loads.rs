@@ -25,6 +25,7 @@ use crate::view::cautions::CautionView;
 use crate::view::loads::LoadTable;
 use crate::view::mark::Mark;
 use crate::view::strip::HourStrip;
+use crate::view::typical::TypicalView;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(as_csv).service(enter).service(take_back).service(release);
@@ -40,6 +41,7 @@ struct LoadsPage {
     cautions: Vec<CautionView>,
     policy: &'static str,
     tables: Vec<LoadTable>,
+    typical: Option<TypicalView>,
     /// Nobody comes, so nobody has loads.
     nobody: bool,
     message: Option<Message>,
@@ -116,6 +118,7 @@ async fn page(
                 .iter()
                 .flat_map(|lift| LoadTable::of(lift, gym, catalogue, &known))
                 .collect(),
+            typical: TypicalView::of(planned),
             nobody: people.is_empty() && !plan.strength.is_empty(),
             message,
         }

@@ -10,6 +10,7 @@ use lantern_core::limits::{self, Limit, Looked, REASONS};
 use lantern_core::movement::{Catalogue, MovementId, Unit};
 use lantern_core::pacing::Fitness;
 use lantern_core::pacing::engine::{Machine, results};
+use lantern_core::roster::Answers;
 use lantern_core::session::Session;
 use lantern_core::strength::{Estimate, Source, max_for};
 use lantern_core::units::{Kilograms, clock, clock_s, plain};
@@ -46,12 +47,14 @@ pub(super) struct MembersPage {
     gym: String,
     members: Vec<MemberRow>,
     /// The drop-in form as typed, with what is wrong with it.
-    drop_in: DropInForm,
+    name: String,
+    four: Answers,
+    unit: &'static str,
     experiences: [(&'static str, &'static str); 4],
     message: Option<String>,
 }
 
-/// Experience as a drop-in is asked for it.
+/// Experience as somebody is asked for it.
 const EXPERIENCES: [(&str, &str); 4] = [
     ("new", "some weeks"),
     ("beginner", "under a year"),
@@ -73,8 +76,12 @@ struct MemberRow {
 
 #[derive(Template)]
 #[template(path = "member.html")]
-struct MemberPage {
+pub(super) struct MemberPage {
     gym: String,
+    /// The four questions as typed, and what is wrong with them.
+    four: Answers,
+    four_wrong: Option<String>,
+    experiences: [(&'static str, &'static str); 4],
     name: String,
     experience: &'static str,
     facts: Vec<(String, String)>,
@@ -174,7 +181,9 @@ pub(super) async fn page(
             }
         })
         .collect();
-    Ok(MembersPage { gym: gym.name, members, drop_in, experiences: EXPERIENCES, message })
+    let DropInForm { name, four } = drop_in;
+    let unit = gym.unit.name();
+    Ok(MembersPage { gym: gym.name, members, name, four, unit, experiences: EXPERIENCES, message })
 }
 
 /// A limit as the member's page shows it.
@@ -259,6 +268,9 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
     let today = today(&gym);
     Ok(MemberPage {
         gym: gym.name.clone(),
+        four: Answers::default(),
+        four_wrong: None,
+        experiences: EXPERIENCES,
         name: member.name.clone(),
         experience: member.experience.name(),
         facts: facts
@@ -304,6 +316,17 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
         reps: member.best_reps.iter().map(|(id, reps)| (catalogue.name(id).to_owned(), *reps)).collect(),
         engine,
     })
+}
+
+/// The member's page with answers that cannot be kept, as typed.
+pub(super) async fn with_answers(
+    state: &State,
+    id: i64,
+    four: Answers,
+    wrong: String,
+) -> Result<MemberPage, AppError> {
+    let page = member_page(state, id, None).await?;
+    Ok(MemberPage { four, four_wrong: Some(wrong), ..page })
 }
 
 /// A lift for the record, as typed; or one just removed, in an address.

@@ -22,6 +22,7 @@ use crate::request::{Form, see_other};
 use crate::slot::Slot;
 use crate::view::cautions::CautionView;
 use crate::view::strip::HourStrip;
+use crate::view::typical::TypicalView;
 use crate::view::versions::{VersionTable, version_named};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -41,6 +42,7 @@ struct VersionsPage {
     beside: Vec<BesideView>,
     /// What is written for others of the gym on this day.
     tracks: Vec<TrackView>,
+    typical: Option<TypicalView>,
     cautions: Vec<CautionView>,
 }
 
@@ -158,6 +160,7 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
         pieces: pieces.collect(),
         beside: plan.beside.iter().map(|piece| BesideView::new(piece, catalogue)).collect(),
         tracks: reading.tracks.iter().map(|track| TrackView::new(track, catalogue)).collect(),
+        typical: TypicalView::of(planned),
         cautions: CautionView::at("versions", planned),
     }
 }

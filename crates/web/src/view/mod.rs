@@ -8,4 +8,5 @@ pub(crate) mod mark;
 pub(crate) mod pace_rail;
 pub(crate) mod reading;
 pub(crate) mod strip;
+pub(crate) mod typical;
 pub(crate) mod versions;
