@@ -7,10 +7,11 @@ use lantern_core::gym::{Bar, Gym};
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Days, Model, intended_window};
 use lantern_core::plan::{Before, Decisions, Request, plan, plan_again};
+use lantern_core::print::work_lines;
 use lantern_core::read::read;
 use lantern_core::roster::roster_from_csv;
 use lantern_core::strength::{LiftPlace, lift_sheet, rack_groups};
-use lantern_core::versions::{Ladders, PieceEdit, World, for_class};
+use lantern_core::versions::{HandLine, Ladders, PieceEdit, VersionName, World, for_class};
 
 const DAY: &str = include_str!("../../../data/demo/sessions/01.txt");
 /// Rowers, bars and the rig, all short for 28 people.
@@ -113,5 +114,46 @@ fn versions(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, hour_and_floor, reading, planning, loads, versions);
+/// What a coach's click costs: another version for one member, and a line of a version written anew.
+fn clicks(c: &mut Criterion) {
+    let (catalogue, gym) = (Catalogue::standard(), Gym::default());
+    let session = read(DAY, catalogue).session;
+    let (members, _) = roster_from_csv(ROSTER);
+    let mut group = c.benchmark_group("a click");
+    group.sample_size(20);
+    for people in [14, 28] {
+        let class: Vec<_> = members.iter().cycle().take(people).cloned().collect();
+        let nothing = Decisions::default();
+        let request = Request {
+            session: &session,
+            members: &class,
+            gym: &gym,
+            catalogue,
+            seed: 1,
+            decisions: &nothing,
+        };
+        let plan = plan_again(request, None);
+        let before = Before { request, plan: &plan };
+        let mut another = Decisions::default();
+        another.pieces.change(0, |edit| {
+            edit.versions.insert(class[0].name.clone(), VersionName::Simpler);
+        });
+        let version = plan.pieces[0].versions.iter().find(|version| version.name == VersionName::Simpler);
+        let lines = version.map(|version| work_lines(&version.part, &version.part.tree, catalogue));
+        let from = lines.into_iter().flatten().find(|line| line.contains(" kg")).expect("a line with a load");
+        let to = from.replace(" kg", ".5 kg");
+        let mut by_hand = Decisions::default();
+        by_hand.pieces.change(0, |edit| {
+            edit.hand.push(HandLine { member: None, version: VersionName::Simpler, from, to });
+        });
+        for (name, decisions) in [("another version", &another), ("a line by hand", &by_hand)] {
+            group.bench_function(format!("{name}, {people} members"), |b| {
+                b.iter(|| plan_again(black_box(Request { decisions, ..request }), Some(before)));
+            });
+        }
+    }
+    group.finish();
+}
+
+criterion_group!(benches, hour_and_floor, reading, planning, loads, versions, clicks);
 criterion_main!(benches);

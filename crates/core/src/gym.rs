@@ -5,6 +5,7 @@ use serde::{Deserialize, Serialize};
 use crate::read::habits::{Habit, MOST_HABITS};
 use crate::strength::{Cycle, Formula, MaxPolicy};
 use crate::units::{Kilograms, WeightUnit};
+use crate::versions::{HandHabit, habit};
 
 /// Equipment and choices. The default is a small box with kilogram plates.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -78,6 +79,9 @@ pub struct Gym {
     /// How its coaches write, as their corrections have taught: `[[habit]]` in a file.
     #[serde(rename = "habit")]
     pub habits: Vec<Habit>,
+    /// What they always do to a version, as their hand has taught: `[[hand_habit]]` in a file.
+    #[serde(rename = "hand_habit")]
+    pub hand_habits: Vec<HandHabit>,
 }
 
 /// A question on which coaches differ, with the answers that a gym can choose from.
@@ -280,6 +284,7 @@ impl Default for Gym {
             time_zone: "UTC".to_owned(),
             cycles: Vec::new(),
             habits: Vec::new(),
+            hand_habits: Vec::new(),
         }
     }
 }
@@ -360,6 +365,10 @@ impl Gym {
                 "habit: {} are more than the {MOST_HABITS} that are kept",
                 self.habits.len()
             ));
+        }
+        if self.hand_habits.len() > habit::MOST_HABITS {
+            let (count, most) = (self.hand_habits.len(), habit::MOST_HABITS);
+            return Err(format!("hand_habit: {count} are more than the {most} that are kept"));
         }
         if let Some(habit) = self.habits.iter().find(|habit| !habit.kind.comes_again()) {
             return Err(format!("habit: `{}` is of a kind that comes with one text only", habit.words));

@@ -3,8 +3,9 @@
 use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
 use diesel::prelude::*;
 use diesel_async::{AsyncPgConnection, RunQueryDsl};
-use lantern_core::decide::Decision;
+use lantern_core::decide::{Decision, PieceDecision};
 use lantern_core::plan::Decisions;
+use lantern_core::versions::HandLine;
 
 use crate::schema::decisions;
 use crate::{GymId, Store, StoreError};
@@ -54,6 +55,35 @@ pub async fn standing(
         }
     }
     Ok(all)
+}
+
+/// Most lines written anew that are looked at for a habit, newest first.
+const MOST_HANDS: i64 = 1_000;
+
+/// Lines of the board's versions that coaches have written anew on any day, in the order in which they were.
+///
+/// # Errors
+/// When the database is away, or a row cannot be read.
+pub async fn hands(store: &Store, gym: GymId) -> Result<Vec<(NaiveDate, HandLine)>, StoreError> {
+    let mut connection = store.connection().await?;
+    let rows: Vec<(NaiveDate, serde_json::Value)> = decisions::table
+        .filter(decisions::gym_id.eq(gym.0))
+        .filter(decisions::about.eq("pieces"))
+        .filter(decisions::what.retrieve_as_text("decision").eq("hand"))
+        .order(decisions::id.desc())
+        .limit(MOST_HANDS)
+        .select((decisions::day, decisions::what))
+        .load(&mut connection)
+        .await?;
+    let mut hands = Vec::new();
+    for (day, what) in rows.into_iter().rev() {
+        if let Decision::Pieces(PieceDecision::Hand { line, .. }) = read("pieces", what)?
+            && line.member.is_none()
+        {
+            hands.push((day, line));
+        }
+    }
+    Ok(hands)
 }
 
 /// Adds decisions of one moment, all or none.

@@ -1,12 +1,16 @@
 //! Gyms: name, equipment and choices.
 
+use chrono::NaiveDate;
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use lantern_core::gym::Gym;
+use lantern_core::movement::Catalogue;
 use lantern_core::read::corrections::CorrectionKind;
 use lantern_core::read::habits::Habit;
 use lantern_core::strength::Cycle;
+use lantern_core::versions::{HandHabit, habit};
 
+use crate::decisions;
 use crate::removals::{self, Removed};
 use crate::schema::gyms;
 use crate::{GymId, Store, StoreError};
@@ -148,4 +152,40 @@ pub async fn forget_habit(
             removals::keep(connection, id, None, &Removed::Habit { habit }).await
         })
         .await
+}
+
+/// Learns from the newest line that was written anew, when the same has been done on enough days; the habit, when it is new.
+///
+/// # Errors
+/// When the database is away.
+pub async fn learn_hand(
+    store: &Store,
+    id: GymId,
+    catalogue: &Catalogue,
+) -> Result<Option<HandHabit>, StoreError> {
+    let made = decisions::hands(store, id).await?;
+    let made: Vec<_> = made.into_iter().map(|(day, line)| (day.to_string(), line)).collect();
+    change(store, id, |gym| {
+        let new = habit::learn(&mut gym.hand_habits, &made, catalogue);
+        Ok(gym.hand_habits.last().filter(|_| new).cloned())
+    })
+    .await
+}
+
+/// Has a habit of the hand forgotten from a day on, or remembered again.
+///
+/// # Errors
+/// When the database is away, or there is no such habit.
+pub async fn forget_hand(
+    store: &Store,
+    id: GymId,
+    known: &HandHabit,
+    on: Option<NaiveDate>,
+) -> Result<(), StoreError> {
+    change(store, id, |gym| {
+        let habit = gym.hand_habits.iter_mut().find(|habit| *habit == known);
+        habit.ok_or(StoreError::NotFound("habit"))?.forgotten_on = on.map(|day| day.to_string());
+        Ok(())
+    })
+    .await
 }

@@ -68,6 +68,7 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
         &["racks", "rowers", "plates", "bars", "dumbbells", "floor_width", "floor_depth"],
     ),
     ("GET", "/members", &[]),
+    ("POST", "/gym/habits/hand", &["habit", "action"]),
     ("POST", "/members/drop-in", &["name", "pair", "experience", "pull_ups", "squat", "row_2k", "limits"]),
     ("POST", "/members/1/answers", &["pair", "experience", "pull_ups", "squat", "run_400m", "limits"]),
     ("GET", "/members/import", &[]),

@@ -4,6 +4,7 @@ use super::changes::{Changes, Swap, side_by_side};
 use super::choose::World;
 use super::edits::PieceEdit;
 use super::fit::{COMFORT, Fitter};
+use super::habit::by_habit;
 use super::hand::by_hand;
 use super::home::HomeKit;
 use super::names::VersionName;
@@ -94,6 +95,7 @@ fn class_version(
     let (expected, _) = predict(&first, &athletes[0], world.catalogue, world.model, window, world.days);
     let [changes, _] = both;
     let tree = if name == VersionName::AsWritten { part.tree.clone() } else { side_by_side(&first, &second) };
+    let (tree, always) = by_habit(name, &tree, world.gym, world.catalogue);
     let (tree, held) = by_hand(part, &tree, edit.on_board(name), world.catalogue);
     let made = ClassVersion {
         name,
@@ -102,12 +104,13 @@ fn class_version(
         edits,
         expected,
         changes,
-        by_hand: !held.is_empty(),
+        by_hand: !held.is_empty() || !always.is_empty(),
     };
     if !made.by_hand {
         return made;
     }
     let mut edits = made.edits;
+    edits.extend(always);
     edits.extend(held.iter().map(|line| Edit::by_hand(line)));
     let first = for_member(&made.part, &whose[0], world.gym, world.catalogue);
     let (expected, _) = predict(&first, &athletes[0], world.catalogue, world.model, window, world.days);

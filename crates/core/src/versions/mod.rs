@@ -3,7 +3,7 @@
 //! [`rewrite`] holds the small rewrites, each from a tree to a tree and its edits; [`ladder`] the swaps they may
 //! use; [`rules`] what a load or a movement must satisfy. `swaps` picks rungs, `fit` takes off what one person must
 //! have taken off, `board` makes the class's six versions with them, and [`choose`] finds for one member the version
-//! on stimulus that departs least from the text. `ground` keeps everybody's limits under all of them. [`hand`] is the coach's own: lines written anew. `edits` holds what the coach has decided; a rebuild keeps it.
+//! on stimulus that departs least from the text. `ground` keeps everybody's limits under all of them. [`hand`] is the coach's own: lines written anew, and [`habit`] what they always do. `edits` holds what the coach has decided; a rebuild keeps it.
 
 mod board;
 mod changes;
@@ -11,6 +11,7 @@ pub mod choose;
 mod edits;
 mod fit;
 mod ground;
+pub mod habit;
 pub mod hand;
 mod home;
 pub mod ladder;
@@ -23,6 +24,7 @@ mod swaps;
 pub use board::ClassVersion;
 pub use choose::{Choice, Options, World};
 pub use edits::{PieceEdit, PieceEdits};
+pub use habit::HandHabit;
 pub use hand::HandLine;
 pub use home::HomeKit;
 pub use ladder::{Ladders, Rung};

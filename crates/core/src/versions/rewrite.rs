@@ -19,6 +19,8 @@ const FILLED_IN: f64 = 2.5;
 /// A load within this share of the written one is the same load on other plates.
 const NO_CHANGE: f64 = 0.97;
 
+const OF_HABIT: &str = "a habit of this gym's coaches";
+
 /// One change to the text.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct Edit {
@@ -43,6 +45,16 @@ impl Edit {
             to => format!("{} → {to}", line.from),
         };
         Self { what, why: BY_HAND.to_owned(), swap: false }
+    }
+
+    /// What the gym's coaches always do.
+    pub(super) fn of_habit(what: String, swap: bool) -> Self {
+        Self { what, why: OF_HABIT.to_owned(), swap }
+    }
+
+    /// Whether it is what the gym's coaches always do.
+    pub fn is_of_habit(&self) -> bool {
+        self.why == OF_HABIT
     }
 
     /// Whether it puts another movement in the place of one.

@@ -41,7 +41,9 @@ async fn of_member(path: web::Path<(String, String)>) -> HttpResponse {
 }
 
 /// `GET` of what only takes forms about the gym.
-#[get("/{page:gym|movements}/{form:cycles|cycles/remove|names|own|(?:names|own)/[0-9]+/remove}")]
+#[get(
+    "/{page:gym|movements}/{form:cycles|cycles/remove|habits/forget|habits/hand|names|own|(?:names|own)/[0-9]+/remove}"
+)]
 async fn of_gym(path: web::Path<(String, String)>) -> HttpResponse {
     see_other(format!("/{}", path.0))
 }

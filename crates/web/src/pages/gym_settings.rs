@@ -12,7 +12,7 @@ use lantern_store::{clock, gyms};
 use serde::Deserialize;
 
 use super::removed::{Undo, undo};
-use super::{catalogue, gym};
+use super::{catalogue, gym, today};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
@@ -25,6 +25,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
         .service(keep_cycle)
         .service(remove_cycle)
         .service(forget_habit)
+        .service(forget_hand)
         .service(as_toml);
 }
 
@@ -41,6 +42,8 @@ struct GymPage {
     cycles: Vec<CycleView>,
     /// How the gym writes, as corrections have taught.
     habits: Vec<HabitView>,
+    /// What is always done to versions.
+    hand_habits: Vec<HandHabitView>,
     /// A cycle being written, as typed.
     draft: CycleForm,
     waves: &'static [Wave],
@@ -83,6 +86,13 @@ struct CycleView {
     name: String,
     lift: String,
     weeks: Vec<String>,
+}
+
+struct HandHabitView {
+    words: String,
+    stands: bool,
+    /// As the button sends it.
+    value: String,
 }
 
 struct HabitView {
@@ -155,6 +165,15 @@ fn page(gym: &Gym, catalogue: &Catalogue, draft: CycleForm) -> GymPage {
                 words: habit.in_words(),
                 origin: habit.origin.clone(),
                 key: format!("{}|{}", kind_key(habit.kind), habit.words),
+            })
+            .collect(),
+        hand_habits: gym
+            .hand_habits
+            .iter()
+            .map(|habit| HandHabitView {
+                words: habit.words(catalogue),
+                stands: habit.stands(),
+                value: serde_json::to_string(habit).unwrap_or_default(),
             })
             .collect(),
         settings: gym.clone(),
@@ -313,6 +332,28 @@ async fn forget_habit(state: web::Data<State>, form: Form<Named>) -> Result<Http
     let (id, _) = gym(&state).await?;
     let key = gyms::forget_habit(&state.store, id, kind, words).await?;
     Ok(see_other(format!("/gym?removed={key}#hand")))
+}
+
+#[derive(Deserialize)]
+struct HandForgotten {
+    habit: String,
+    /// `forget`, or `remember`.
+    action: String,
+}
+
+/// `POST /gym/habits/hand`: what is always done to a version is done no more, or again.
+#[post("/gym/habits/hand")]
+async fn forget_hand(state: web::Data<State>, form: Form<HandForgotten>) -> Result<HttpResponse, AppError> {
+    let (id, gym) = gym(&state).await?;
+    let habit = serde_json::from_str(&form.habit)
+        .map_err(|_| AppError::field("habit", &form.habit, "one of the list"))?;
+    let on = match form.action.as_str() {
+        "forget" => Some(today(&gym)),
+        "remember" => None,
+        other => return Err(AppError::field("action", other, "forget or remember")),
+    };
+    gyms::forget_hand(&state.store, id, &habit, on).await?;
+    Ok(see_other("/gym#hand"))
 }
 
 /// `GET /gym/gym.toml`: equipment, choices, cycles and habits, as `import --gym` and `plan --gym` take them.

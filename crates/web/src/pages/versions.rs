@@ -11,6 +11,7 @@ use lantern_core::print::{part_text, work_lines};
 use lantern_core::read::Track;
 use lantern_core::units::{clock, plain};
 use lantern_core::versions::{ClassVersion, HandLine, HomeKit, PieceEdit};
+use lantern_store::gyms;
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
@@ -103,6 +104,8 @@ struct PieceView {
     table: VersionTable,
     /// Lines that the coach has written anew.
     by_hand: Vec<HandView>,
+    /// What this gym\'s coaches always do to its versions.
+    habits: Vec<String>,
 }
 
 /// A line that the coach has written anew, as it is said and as it is sent back.
@@ -149,6 +152,13 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
             kits: HomeKit::USUAL.into_iter().map(|kit| (kit, kit == home)).collect(),
             table: VersionTable::new(piece, part, ids, people, catalogue),
             by_hand: by_hand(piece, &edit),
+            habits: piece
+                .versions
+                .iter()
+                .flat_map(|version| &version.edits)
+                .filter(|edit| edit.is_of_habit())
+                .map(|edit| edit.what.clone())
+                .collect(),
         }
     });
     VersionsPage {
@@ -244,7 +254,13 @@ async fn decide(
         });
         tried.await?.unwrap_or(Ok(())).map_err(AppError::Malformed)?;
     }
+    let by_hand = matches!(&decided, PieceDecision::Hand { line, .. } if line.member.is_none());
     super::decide(&state, day, &[Decided::Pieces(decided)]).await?;
+    if by_hand {
+        let (id, _) = super::gym(&state).await?;
+        let catalogue = super::catalogue(&state, id).await?;
+        gyms::learn_hand(&state.store, id, &catalogue).await?;
+    }
     let place = if form.member.is_empty() { format!("piece-{}", form.piece) } else { "members".to_owned() };
     Ok(see_other(format!("/days/{day}/versions#{place}")))
 }

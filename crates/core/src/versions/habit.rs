@@ -1,0 +1,269 @@
+//! What coaches do to a version again and again becomes a habit of their gym: the same movement swapped, lightened or cut in the same
+//! version on three days. From then on it is done for them, says so, and can be forgotten.
+
+use std::collections::BTreeSet;
+
+use serde::{Deserialize, Serialize};
+
+use super::hand::HandLine;
+use super::names::VersionName;
+use super::rewrite::{Edit, available, unit_of};
+use crate::gym::Gym;
+use crate::movement::{Catalogue, MovementId, Unit};
+use crate::pacing::step;
+use crate::read::read;
+use crate::session::{Amount, Load, Node, Work, works};
+use crate::units::plain;
+
+/// So many days make a habit.
+pub const DAYS: usize = 3;
+/// Most habits that a gym keeps.
+pub const MOST_HABITS: usize = 100;
+
+/// What is done to one movement of one version.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct HandHabit {
+    /// In which version.
+    pub version: VersionName,
+    /// To which movement.
+    pub movement: MovementId,
+    /// What.
+    pub does: Does,
+    /// The day on which a coach had it forgotten; learned again from days after it only.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub forgotten_on: Option<String>,
+}
+
+/// What is done to a movement. Shares are in hundredths, so that two changes of one kind are equal.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Does {
+    /// Another movement in its place, so many of it for a hundred.
+    Swap {
+        /// Which.
+        to: MovementId,
+        /// For a hundred of the old.
+        for_hundred: u32,
+    },
+    /// So many hundredths of the load.
+    Load(u32),
+    /// So many hundredths of the number.
+    Number(u32),
+}
+
+/// Shares nearer to each other than this are the same, in hundredths.
+const NEAR: f64 = 5.0;
+
+impl HandHabit {
+    /// What a line written anew does, where it is of a kind that can come again: one movement, of which one thing has changed.
+    pub fn of(line: &HandLine, catalogue: &Catalogue) -> Option<Self> {
+        let work = |text: &str| -> Option<Work> {
+            let session = read(&format!("For time\n{text}"), catalogue).session;
+            let [part] = &session.parts[..] else { return None };
+            let [only] = works(&part.tree)[..] else { return None };
+            Some(only.clone())
+        };
+        if line.member.is_some() {
+            return None;
+        }
+        let (from, to) = (work(&line.from)?, work(&line.to)?);
+        let hundredths = |share: f64| ((share * 100.0 / NEAR).round() * NEAR) as u32;
+        let number = |work: &Work| work.dose.first().filter(|number| *number > 0.0);
+        let share = number(&from).zip(number(&to)).map(|(from, to)| to / from);
+        let load = |work: &Work| work.load.as_ref().and_then(Load::weight).map(|weight| weight.kg());
+        let does = if from.movement != to.movement {
+            Does::Swap { to: to.movement, for_hundred: hundredths(share.unwrap_or(1.0)) }
+        } else if from.dose == to.dose {
+            let (before, after) = load(&from).zip(load(&to))?;
+            Does::Load(hundredths(after / before))
+        } else if load(&from) == load(&to) && from.dose.unit == to.dose.unit {
+            Does::Number(hundredths(share?))
+        } else {
+            return None;
+        };
+        let nothing = matches!(does, Does::Load(100) | Does::Number(100));
+        let habit = Self { version: line.version, movement: from.movement, does, forgotten_on: None };
+        (!nothing).then_some(habit)
+    }
+
+    /// Whether it is of the same movement of the same version, whatever is done to it.
+    fn is_about(&self, other: &Self) -> bool {
+        self.version == other.version && self.movement == other.movement
+    }
+
+    /// Whether it is followed.
+    pub fn stands(&self) -> bool {
+        self.forgotten_on.is_none()
+    }
+
+    /// `Simpler: ring row in place of pull-up, 1.5 for one`.
+    pub fn words(&self, catalogue: &Catalogue) -> String {
+        let name = |id: &MovementId| catalogue.name(id).to_lowercase();
+        let (version, of) = (self.version.label(), name(&self.movement));
+        match &self.does {
+            Does::Swap { to, for_hundred: 100 } => format!("{version}: {} in place of {of}", name(to)),
+            Does::Swap { to, for_hundred } => {
+                let for_one = plain(f64::from(*for_hundred) / 100.0);
+                format!("{version}: {} in place of {of}, {for_one} for one", name(to))
+            }
+            Does::Load(share) => format!("{version}: {of} with {share} % of the load"),
+            Does::Number(share) => format!("{version}: {share} % of the {of}"),
+        }
+    }
+
+    fn follow(&self, work: &Work, gym: &Gym, catalogue: &Catalogue) -> Option<Work> {
+        let share = |hundredths: u32| f64::from(hundredths) / 100.0;
+        let scaled = |amount: Amount, by: f64, unit| match amount {
+            Amount::Fixed { first, second } => Amount::Fixed {
+                first: round(first * by, unit),
+                second: second.map(|second| round(second * by, unit)),
+            },
+            other => other,
+        };
+        let mut work = work.clone();
+        match &self.does {
+            Does::Swap { to, for_hundred } => {
+                let movement = catalogue.get(to)?;
+                work.dose.amount = scaled(work.dose.amount, share(*for_hundred), work.dose.unit);
+                work.load = work.load.filter(|_| movement.takes_weight());
+                work.movement = to.clone();
+            }
+            Does::Load(hundredths) => {
+                let movement = catalogue.get(&work.movement)?;
+                let load = work.load.as_mut()?;
+                let unit = unit_of(*load, movement, gym);
+                let lighter = |weight: crate::units::Kilograms| {
+                    available(weight.share(share(*hundredths)), movement, gym).in_unit(unit)
+                };
+                let (first, second) = (load.weight()?, load.second.and(load.lighter_weight()));
+                load.first = lighter(first);
+                load.second = second.map(lighter);
+            }
+            Does::Number(hundredths) => {
+                work.dose.amount = scaled(work.dose.amount, share(*hundredths), work.dose.unit);
+            }
+        }
+        Some(work)
+    }
+}
+
+/// As coaches write it.
+fn round(number: f64, unit: Unit) -> f64 {
+    let step = step(number, unit);
+    ((number / step).round() * step).max(step)
+}
+
+/// A version's tree as the gym's coaches always change it, with what was done.
+pub(super) fn by_habit(
+    name: VersionName,
+    tree: &Node,
+    gym: &Gym,
+    catalogue: &Catalogue,
+) -> (Node, Vec<Edit>) {
+    let mut edits: Vec<Edit> = Vec::new();
+    let tree = tree.map_work(&mut |work| {
+        let habits = gym.hand_habits.iter().filter(|habit| habit.stands() && habit.version == name);
+        let followed = habits
+            .filter(|habit| habit.movement == work.movement)
+            .find_map(|habit| Some((habit, habit.follow(work, gym, catalogue)?)));
+        let Some((habit, changed)) = followed else { return Node::Work(work.clone()) };
+        let swap = matches!(habit.does, Does::Swap { .. });
+        let edit = Edit::of_habit(habit.words(catalogue), swap);
+        if !edits.contains(&edit) {
+            edits.push(edit);
+        }
+        Node::Work(changed)
+    });
+    (tree, edits)
+}
+
+/// Learns what has been done on enough days, each given as a date that sorts; the newest of what is done to one movement of a version counts.
+/// True when something is new.
+pub fn learn(habits: &mut Vec<HandHabit>, made: &[(String, HandLine)], catalogue: &Catalogue) -> bool {
+    let Some(newest) = made.last().and_then(|(_, line)| HandHabit::of(line, catalogue)) else { return false };
+    let known = habits.iter().position(|habit| habit.is_about(&newest) && habit.does == newest.does);
+    let since = known.and_then(|at| habits[at].forgotten_on.clone()).unwrap_or_default();
+    if known.is_some_and(|at| habits[at].stands()) {
+        return false;
+    }
+    let days: BTreeSet<&str> = made
+        .iter()
+        .filter(|(day, line)| *day > since && HandHabit::of(line, catalogue).as_ref() == Some(&newest))
+        .map(|(day, _)| day.as_str())
+        .collect();
+    if days.len() < DAYS || habits.len() >= MOST_HABITS {
+        return false;
+    }
+    habits.retain(|habit| !habit.is_about(&newest));
+    habits.push(newest);
+    true
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn line(from: &str, to: &str) -> HandLine {
+        HandLine { version: VersionName::Simpler, member: None, from: from.to_owned(), to: to.to_owned() }
+    }
+
+    fn words(from: &str, to: &str) -> Option<String> {
+        let catalogue = Catalogue::standard();
+        HandHabit::of(&line(from, to), catalogue).map(|habit| habit.words(catalogue))
+    }
+
+    #[test]
+    fn a_line_written_anew_says_what_it_does_to_its_movement() {
+        let said = |from, to| words(from, to).unwrap();
+        assert_eq!(said("10 pull-up", "15 ring row"), "Simpler: ring row in place of pull-up, 1.5 for one");
+        assert_eq!(
+            said("10 thruster, 40/30 kg", "10 thruster, 32/24 kg"),
+            "Simpler: thruster with 80 % of the load"
+        );
+        assert_eq!(said("20 burpee", "12 burpee"), "Simpler: 60 % of the burpee");
+        // Two things at once, or nothing, are of no kind.
+        assert_eq!(words("10 thruster, 40/30 kg", "6 thruster, 30/20 kg"), None);
+        assert_eq!(words("20 burpee", "20 burpee"), None);
+        assert_eq!(words("20 burpee", ""), None);
+    }
+
+    #[test]
+    fn three_days_make_a_habit_and_what_was_forgotten_begins_anew() {
+        let catalogue = Catalogue::standard();
+        let on = |day: &str| (day.to_owned(), line("10 pull-up", "10 ring row"));
+        let mut habits = Vec::new();
+        assert!(!learn(&mut habits, &[on("2026-01-05"), on("2026-01-05"), on("2026-01-07")], catalogue));
+        let days = ["2026-01-05", "2026-01-07", "2026-01-09"].map(on);
+        assert!(learn(&mut habits, &days, catalogue) && habits.len() == 1);
+        assert!(!learn(&mut habits, &days, catalogue), "it is known already");
+        habits[0].forgotten_on = Some("2026-01-10".to_owned());
+        let more: Vec<_> = days.into_iter().chain([on("2026-01-12"), on("2026-01-14")]).collect();
+        assert!(!learn(&mut habits, &more, catalogue) && !habits[0].stands());
+        let enough: Vec<_> = more.into_iter().chain([on("2026-01-16")]).collect();
+        assert!(learn(&mut habits, &enough, catalogue) && habits[0].stands());
+    }
+
+    #[test]
+    fn a_habit_is_followed_in_its_version_only_and_says_so() {
+        let catalogue = Catalogue::standard();
+        let tree = read("5 rounds for time\n10 pull-ups\n12 thrusters 40/30 kg", catalogue)
+            .session
+            .parts
+            .remove(0)
+            .tree;
+        let habit = |from, to| HandHabit::of(&line(from, to), catalogue).unwrap();
+        let gym = Gym {
+            hand_habits: vec![
+                habit("10 pull-up", "15 ring row"),
+                habit("9 thruster, 50 kg", "9 thruster, 40 kg"),
+            ],
+            ..Gym::default()
+        };
+        let (changed, edits) = by_habit(VersionName::Simpler, &tree, &gym, catalogue);
+        let all = works(&changed);
+        assert_eq!((all[0].movement.as_str(), all[0].dose.first()), ("ring-row", Some(15.0)));
+        let load = all[1].load.unwrap();
+        assert!((30.0..=32.5).contains(&load.first) && load.second.is_some() && edits.len() == 2, "{load:?}");
+        assert_eq!(by_habit(VersionName::Lighter, &tree, &gym, catalogue), (tree, Vec::new()));
+    }
+}
