@@ -144,6 +144,7 @@ fn four_answers_say_nearly_as_much_as_a_full_row() {
     let name_only = off(&|full| Member { name: full.name.clone(), sex: full.sex, ..Member::default() });
     for asks_row in [true, false] {
         let four = off(&|full| four_answers(full, asks_row));
+        println!("full\n{full}\nfour, row {asks_row}\n{four}\nname\n{name_only}");
         assert!(four.median_off <= full.median_off * 2.0, "full\n{full}\nfour\n{four}\nname\n{name_only}");
         assert!(four.median_off < name_only.median_off);
     }

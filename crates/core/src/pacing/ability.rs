@@ -1,6 +1,6 @@
 //! What a member can do of one movement at one load: seconds a repetition, and how many unbroken.
 
-use std::cell::RefCell;
+use std::cell::{OnceCell, RefCell};
 use std::collections::HashMap;
 use std::rc::Rc;
 
@@ -11,8 +11,12 @@ use crate::strength::max_for;
 use crate::units::Kilograms;
 
 use super::engine::{Curve, Machine, calorie_seconds};
-use super::fitness::{Fitness, kilograms};
+use super::figures::{self, skill_step, strength, usual_kg};
+use super::fitness::Fitness;
 use super::model::{Kind, Model};
+
+/// No more is inferred of a lift than of somebody this strong.
+const MOST_STRENGTH: f64 = 1.3;
 
 /// Local muscle groups, in the order of [`Ability::shares`].
 pub const MUSCLES: [&str; 8] = ["grip", "pull", "push", "shoulders", "quads", "posterior", "core", "calves"];
@@ -36,6 +40,9 @@ pub struct Athlete<'a> {
     /// Own results on the ski machine and on the bike.
     ski: Option<Curve>,
     bike: Option<Curve>,
+    /// How strong and how skilled, worked out when it is asked for.
+    strength: OnceCell<Fitness>,
+    skill: OnceCell<Fitness>,
 }
 
 /// One movement at one load, for one member.
@@ -76,7 +83,17 @@ impl<'a> Athlete<'a> {
         let (run, row) = (Curve::run(member, &fitness), Curve::row(member, &fitness));
         let [ski, bike] =
             [Machine::Ski, Machine::Bike].map(|machine| Curve::machine(member, machine, &fitness));
-        Self { known: RefCell::default(), member, fitness, run, row, ski, bike }
+        Self {
+            known: RefCell::default(),
+            member,
+            fitness,
+            run,
+            row,
+            ski,
+            bike,
+            strength: OnceCell::new(),
+            skill: OnceCell::new(),
+        }
     }
 
     /// From 0, the slow end of an ordinary class, to 1, the quick end, and somewhat beyond.
@@ -106,7 +123,7 @@ impl<'a> Athlete<'a> {
             _ => None,
         };
         let kind = Kind::of(movement);
-        let (capacity, capacity_guess) = self.capacity(movement, percent, kind, model);
+        let (capacity, capacity_guess) = self.capacity(movement, percent, kind, catalogue, model);
         let strongest = MUSCLES.iter().map(|muscle| movement.muscle(muscle)).fold(0.01, f64::max);
         let level = self.level();
         let breaks = &model.breaks;
@@ -176,34 +193,23 @@ impl<'a> Athlete<'a> {
         Some((self.usual_max(movement, catalogue)?, true))
     }
 
-    /// What somebody of this bodyweight, sex and fitness usually lifts once: a usual back squat, and the usual ratios from there. A guess,
+    /// What somebody of this bodyweight, sex and strength usually lifts once: a usual back squat, and the usual ratios from there. A guess,
     /// for where nothing is on file.
     pub fn usual_max(&self, movement: &Movement, catalogue: &Catalogue) -> Option<Kilograms> {
-        let heavier = self.member.takes_first_of_pair();
-        let squat =
-            kilograms(self.member) * (0.6 + self.level().clamp(0.0, 1.0)) * if heavier { 1.0 } else { 0.78 };
-        let mut share = 1.0;
-        let mut at = movement;
-        for _ in 0..6 {
-            let Some((next, fraction)) = &at.load_ref else { break };
-            if *next == at.id {
-                break;
-            }
-            share *= fraction;
-            at = catalogue.get(next)?;
-        }
-        let root = match at.id.as_str() {
-            "back-squat" => 1.0,
-            "deadlift" => 1.22,
-            "bench-press" => 0.72,
-            "strict-press" => 0.45,
-            _ => return None,
-        };
-        Some(Kilograms::from_kg(squat * root * share))
+        let strength = self.strength.get_or_init(|| strength(self.member, &self.fitness, catalogue));
+        let kg = usual_kg(self.member, strength.value.clamp(0.0, MOST_STRENGTH), movement, catalogue)?;
+        Some(Kilograms::from_kg(kg))
     }
 
     /// Fresh unbroken repetitions, and whether they are a guess.
-    fn capacity(&self, movement: &Movement, percent: Option<f64>, kind: Kind, model: &Model) -> (f64, bool) {
+    fn capacity(
+        &self,
+        movement: &Movement,
+        percent: Option<f64>,
+        kind: Kind,
+        catalogue: &Catalogue,
+        model: &Model,
+    ) -> (f64, bool) {
         if movement.is_engine() || movement.unit == Unit::Seconds {
             return (f64::INFINITY, false);
         }
@@ -220,10 +226,16 @@ impl<'a> Athlete<'a> {
         if let Some(best) = known(movement.id.as_str()) {
             return (best.max(0.2), false);
         }
-        let skill =
-            if movement.load_kind == LoadKind::BoxHeight { 0 } else { usize::from(movement.skill.min(4)) };
-        let usual =
-            model.capacity.bodyweight_base[skill] + model.capacity.bodyweight_rise[skill] * self.level();
+        let skill = skill_step(movement);
+        // What nearly everybody can do is a matter of the engine, the rest of what they have learned.
+        let level = match skill {
+            0 => self.level(),
+            _ => {
+                let of_skill = || figures::skill(self.member, &self.fitness, catalogue, model);
+                self.skill.get_or_init(of_skill).value.clamp(-0.4, 1.3)
+            }
+        };
+        let usual = model.capacity.bodyweight_base[skill] + model.capacity.bodyweight_rise[skill] * level;
         if let Some(best) = self.by_a_related_movement(movement.id.as_str(), model) {
             // Few of the harder movement says little about one that nearly everybody can do.
             let floor = if skill <= 1 { 0.6 * usual } else { 0.2 };

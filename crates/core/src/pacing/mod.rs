@@ -9,6 +9,7 @@
 pub mod ability;
 mod convert;
 pub mod engine;
+mod figures;
 pub mod fitness;
 mod intend;
 pub mod model;
@@ -24,6 +25,7 @@ pub use ability::{Ability, Athlete, MUSCLES};
 pub(crate) use convert::step;
 pub use convert::{in_the_time_of, keeps_count};
 pub use engine::Machine;
+pub use figures::Figures;
 pub use fitness::{Evidence, Fitness};
 pub use intend::intended_window;
 pub use model::Model;

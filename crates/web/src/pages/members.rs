@@ -8,8 +8,8 @@ use lantern_core::cautions::cautions;
 use lantern_core::gym::Gym;
 use lantern_core::limits::{self, Limit, Looked, REASONS};
 use lantern_core::movement::{Catalogue, MovementId, Unit};
-use lantern_core::pacing::Fitness;
 use lantern_core::pacing::engine::{Machine, results};
+use lantern_core::pacing::{Figures, Model};
 use lantern_core::roster::Answers;
 use lantern_core::session::Session;
 use lantern_core::strength::{Estimate, Source, max_for};
@@ -108,7 +108,9 @@ pub(super) struct MemberPage {
     undo: Option<Undo>,
     id: i64,
     reps: Vec<(String, u32)>,
-    engine: String,
+    /// Engine, strength, skill and speed, each with what it rests on; and the test that would tell most.
+    figures: Vec<(&'static str, String)>,
+    test: &'static str,
 }
 
 struct MaxRow {
@@ -244,7 +246,7 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
         stored.into_iter().find(|stored| stored.id == asked).ok_or(AppError::NoSuchPage)?;
     let history = lifts::of_member(&state.store, gym_id, id).await?;
     let mentions = person::mentions(&state.store, gym_id, &member.name).await?;
-    let engine = Fitness::of(&member).told();
+    let figures = Figures::of(&member, &catalogue, Model::standard());
     let fact = |name, value: Option<String>| value.map(|value| (name, value));
     let facts = [
         fact("Age", member.age.map(|age| age.to_string())),
@@ -314,7 +316,8 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
         undo,
         id,
         reps: member.best_reps.iter().map(|(id, reps)| (catalogue.name(id).to_owned(), *reps)).collect(),
-        engine,
+        figures: figures.told(),
+        test: figures.test_that_tells_most(),
     })
 }
 

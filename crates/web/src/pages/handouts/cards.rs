@@ -47,6 +47,7 @@ struct CardPiece {
     guess: bool,
     sets: Vec<String>,
     checkpoints: Vec<(String, String)>,
+    behind: String,
     start: String,
     team: String,
 }
@@ -151,6 +152,7 @@ fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
         guess: member.predicted().guess,
         sets: sets.collect(),
         checkpoints: member.targets.checkpoints.iter().map(|c| (clock_s(c.at_s), c.text.clone())).collect(),
+        behind: member.targets.behind.join("; "),
         start,
         team,
     }
