@@ -9,7 +9,7 @@ use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::{Decisions, Plan, Request, plan_with};
 use lantern_core::session::{PartKind, works};
 use lantern_core::strength::{HELD_AT, LiftSheet};
-use lantern_core::warmup::{for_limits, standard_items};
+use lantern_core::warmup::{cool_down, for_limits, standard_items};
 use rayon::prelude::*;
 
 use crate::fixtures::Fixture;
@@ -112,7 +112,10 @@ fn warmups(fixture: &Fixture, members: &[Member], plan: &Plan, catalogue: &Catal
     let instead = for_limits(&fixture.session, &plan.warmup, members, catalogue);
     seen.items += instead.len();
     let blocks = plan.warmup.blocks.iter().chain(&plan.warmup.specific);
-    let ids: Vec<&str> = blocks.flat_map(|block| &block.items).map(|item| item.id.as_str()).collect();
+    let after = cool_down(&fixture.session, catalogue);
+    let after = after.iter().map(|item| item.id.as_str());
+    let ids: Vec<&str> =
+        blocks.flat_map(|block| &block.items).map(|item| item.id.as_str()).chain(after).collect();
     let items = standard_items().iter().filter(|item| ids.contains(&item.id.as_str()));
     let mut asked: Vec<(&str, &MovementId)> =
         items.flat_map(|item| item.like.iter().map(|id| (item.name.as_str(), id))).collect();

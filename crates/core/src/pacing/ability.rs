@@ -16,7 +16,7 @@ use super::fitness::Fitness;
 use super::model::{Kind, Model};
 
 /// No more is inferred of a lift than of somebody this strong.
-const MOST_STRENGTH: f64 = 1.3;
+const MOST_STRENGTH: f64 = 0.85;
 
 /// Local muscle groups, in the order of [`Ability::shares`].
 pub const MUSCLES: [&str; 8] = ["grip", "pull", "push", "shoulders", "quads", "posterior", "core", "calves"];

@@ -37,6 +37,9 @@ const SURE_OF: Sure = Sure {
 const AGE: f64 = 35.0;
 const A_YEAR: f64 = 0.006;
 
+/// What a figure rests on is told up to so many things, the surest first.
+const MOST_TOLD: usize = 4;
+
 struct Sure {
     word: f64,
     /// Where there is no word either: anybody of a class.
@@ -186,7 +189,11 @@ impl Fitness {
     /// In words, with what it rests on: `62, give or take 11 (from 2000 m row in 7:20)`.
     pub fn told(&self) -> String {
         let hundred = |value: f64| (value * 100.0).round();
-        let from: Vec<&str> = self.evidence.iter().map(|said| said.from.as_str()).collect();
+        let mut from: Vec<String> = self.evidence.iter().map(|said| said.from.clone()).collect();
+        if from.len() > MOST_TOLD {
+            let more = from.split_off(MOST_TOLD - 1).len();
+            from.push(format!("{more} more"));
+        }
         let (value, spread) = (hundred(self.value), hundred(self.spread));
         format!("{value:.0}, give or take {spread:.0} (from {})", from.join(", "))
     }

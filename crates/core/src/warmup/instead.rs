@@ -5,6 +5,7 @@
 use serde::Serialize;
 
 use super::build::{Warmup, key};
+use super::coverage::cool_down;
 use super::items::{Phase, WarmupItem, standard_items};
 use crate::limits::Limit;
 use crate::member::Member;
@@ -25,7 +26,7 @@ pub struct Instead {
     pub instead: String,
 }
 
-/// For members with a limit: what of the warm-up they spare, the coach's own text included, with another item that keeps every limit
+/// For members with a limit: what of the warm-up and of the cool-down they spare, the coach's own text included, with another item that keeps every limit
 /// of theirs, and what loads a sore joint, with its easier way.
 pub fn for_limits(
     session: &Session,
@@ -34,7 +35,9 @@ pub fn for_limits(
     catalogue: &Catalogue,
 ) -> Vec<Instead> {
     let planned = || warmup.blocks.iter().chain(&warmup.specific).flat_map(|block| &block.items);
-    let ids: Vec<&str> = planned().map(|item| item.id.as_str()).collect();
+    let after = cool_down(session, catalogue);
+    let after = after.iter().map(|item| item.id.as_str());
+    let ids: Vec<&str> = planned().map(|item| item.id.as_str()).chain(after).collect();
     let items: Vec<&WarmupItem> =
         standard_items().iter().filter(|item| ids.contains(&item.id.as_str())).collect();
     let mut found: Vec<Instead> = Vec::new();
@@ -88,7 +91,8 @@ fn strains(item: &WarmupItem, member: &Member) -> bool {
 fn loads(item: &WarmupItem, reason: &str) -> bool {
     let joint = reason.trim_end_matches("_impact");
     let lands = item.targets.iter().any(|target| target == "jump");
-    let bends = item.targets.iter().any(|target| target == joint) && item.phase != Phase::Mobilise;
+    let stretches = matches!(item.phase, Phase::Mobilise | Phase::CoolDown);
+    let bends = item.targets.iter().any(|target| target == joint) && !stretches;
     bends || (lands && matches!(reason, "ankle_impact" | "pregnancy" | "knee"))
 }
 
