@@ -130,24 +130,28 @@ fn stand_in<'a>(
     left.sort_by_key(|(_, count)| std::cmp::Reverse(*count));
     let enough = left.iter().map(|(_, count)| count).sum::<u32>() >= before;
     let machines = left.into_iter().map(|(id, _)| id);
-    let others =
-        if gym.boxes.is_empty() { ["jumping-jack", "burpee"] } else { ["box-step-up", "jumping-jack"] };
+    let boxes = if gym.boxes.is_empty() { None } else { Some("box-step-up") };
+    let others = boxes.into_iter().chain(ON_THE_SPOT);
     let order: Vec<&str> = if enough {
         machines.chain(["run"]).chain(others).collect()
     } else {
         ["run"].into_iter().chain(machines).chain(others).collect()
     };
     let written: Vec<&str> = works(&part.tree).into_iter().map(|work| work.movement.as_str()).collect();
-    let suits = |id: &&str| {
-        let hit = catalogue.find(id).is_none_or(|movement| said.iter().any(|what| what.hits(movement)));
-        !hit && !written.contains(id)
-    };
-    let mut suitable = order.into_iter().filter(suits).filter_map(|id| catalogue.find(id));
-    suitable.find(|to| {
+    let hit = |movement: &Movement| said.iter().any(|what| what.hits(movement));
+    let counts = |to: &Movement| {
         let mut own = works(&part.tree).into_iter().filter(|work| work.movement == of.id);
         own.all(|work| work.dose.amount != Amount::Scheme || keeps_count(work, to))
-    })
+    };
+    let suitable: Vec<&Movement> =
+        order.into_iter().filter_map(|id| catalogue.find(id)).filter(|to| !hit(to) && counts(to)).collect();
+    // One that the piece uses already where all are used.
+    let fresh = suitable.iter().find(|to| !written.contains(&to.id.as_str()));
+    fresh.or(suitable.first()).copied()
 }
+
+/// What can be done wherever there is room for a person.
+const ON_THE_SPOT: [&str; 3] = ["jumping-jack", "mountain-climber", "burpee"];
 
 fn machines(gym: &Gym) -> [(&'static str, u32); 3] {
     [("row", gym.rowers), ("ski", gym.skis), ("bike", gym.bikes)]

@@ -174,7 +174,7 @@ fn is_clocked(whose: &Whose<'_>) -> bool {
 fn worked(choice: &Choice) -> Vec<f64> {
     let rounds = 1..=choice.run.round_ends.len() as u32;
     let of = |round| choice.run.marks.iter().filter(move |mark| mark.round == round);
-    let span = |round| Some(of(round).last()?.at_s - of(round).next()?.from_s);
+    let span = |round| Some(of(round).next_back()?.at_s - of(round).next()?.from_s);
     rounds.filter_map(span).collect()
 }
 

@@ -8,6 +8,8 @@ use crate::units::clock_s;
 
 /// Less than this to spare is nothing to spare, in seconds.
 const NOTHING_S: f64 = 20.0;
+/// Who has more than this share of their time to spare is not told how late they may be.
+const PLENTY: f64 = 0.25;
 /// What is spared is said in steps of so many seconds.
 const STEP_S: f64 = 15.0;
 /// What is left out when it gets too late: a fifth of what takes longest; coaching practice.
@@ -55,6 +57,9 @@ fn in_time(whose: &Whose<'_>, half: &Mark) -> Vec<String> {
     }
     let (at, place) = (said(half.at_s), place(half, whose));
     let spare = ((until - ends) / 2.0 / STEP_S).floor() * STEP_S;
+    if spare > ends * PLENTY {
+        return Vec::new();
+    }
     let cut = cut(whose, half).map_or("make the rounds to come shorter".to_owned(), |cut| cut);
     if spare < NOTHING_S {
         return vec![format!(
