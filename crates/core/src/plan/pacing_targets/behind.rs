@@ -8,7 +8,7 @@ use crate::units::clock_s;
 
 /// Less than this to spare is nothing to spare, in seconds.
 const NOTHING_S: f64 = 20.0;
-/// Who has more than this share of their time to spare is not told how late they may be.
+/// Who has more than this share of their time to spare is told no more than that.
 const PLENTY: f64 = 0.25;
 /// What is spared is said in steps of so many seconds.
 const STEP_S: f64 = 15.0;
@@ -58,7 +58,11 @@ fn in_time(whose: &Whose<'_>, half: &Mark) -> Vec<String> {
     let (at, place) = (said(half.at_s), place(half, whose));
     let spare = ((until - ends) / 2.0 / STEP_S).floor() * STEP_S;
     if spare > ends * PLENTY {
-        return Vec::new();
+        let late = said(((ends * PLENTY) / STEP_S).floor().max(1.0) * STEP_S);
+        return vec![format!(
+            "half way is {place} at {at}; even {late} later you end by {}: no need to hurry",
+            said(until)
+        )];
     }
     let cut = cut(whose, half).map_or("make the rounds to come shorter".to_owned(), |cut| cut);
     if spare < NOTHING_S {
