@@ -67,7 +67,7 @@ pub fn briefing(part: &Part, piece: &PiecePlan, floor: &PieceFloor, catalogue: &
     if heats.len() > 1 {
         for (n, (offset, people)) in heats.iter().enumerate() {
             let names: Vec<&str> = people.iter().map(|n| piece.members[*n].name.as_str()).collect();
-            logistics.push(format!("Heat {} at {}: {}.", n + 1, clock_s(*offset), names.join(", ")));
+            logistics.push(format!("{}: {}.", floor.floor.start_label(n, *offset), names.join(", ")));
         }
     }
     let fetched: Vec<String> = floor

@@ -328,6 +328,27 @@ impl Decision {
     }
 }
 
+/// Lines of the board's versions that coaches have written anew and that still stand, in the order in which they were, each with its day: what was
+/// taken back, or written anew once more on the same day, has been done by nobody.
+pub fn standing_hands<D: PartialEq>(
+    made: impl IntoIterator<Item = (D, PieceDecision)>,
+) -> Vec<(D, HandLine)> {
+    let mut stand: Vec<(D, usize, HandLine)> = Vec::new();
+    for (day, decision) in made {
+        match decision {
+            PieceDecision::Hand { piece, line } if line.member.is_none() => {
+                stand.retain(|(of, at, known)| *of != day || *at != piece || !known.is_of_line(&line));
+                stand.push((day, piece, line));
+            }
+            PieceDecision::HandBack { piece, line } => {
+                stand.retain(|(of, at, known)| *of != day || *at != piece || *known != line);
+            }
+            _ => {}
+        }
+    }
+    stand.into_iter().map(|(day, _, line)| (day, line)).collect()
+}
+
 impl WarmupDecision {
     fn apply(&self, to: &mut Edits) {
         match self {
@@ -392,6 +413,8 @@ impl HourDecision {
     fn apply(&self, to: &mut HourEdits) {
         match self {
             Self::Stand { edits } => to.clone_from(edits),
+            // What is missing is missing once, whoever says it.
+            Self::Make { change: change @ Change::Without { .. } } if to.changes.contains(change) => {}
             Self::Make { change } if to.changes.len() < MOST_CHANGES => to.changes.push(change.clone()),
             Self::Make { .. } => {}
             Self::TakeBack { change } => to.take_back(change),
@@ -427,6 +450,7 @@ impl HourDecision {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::hour::Without;
     use proptest::prelude::*;
 
     fn fold(decisions: &[Decision]) -> Decisions {
@@ -513,6 +537,27 @@ mod tests {
         let back = Decision::Hour(HourDecision::TakeBack { change });
         assert!(fold(&[make.clone(), back.clone()]).hour.changes.is_empty());
         assert_eq!(fold(&[make.clone(), make, back]).hour.changes.len(), 1);
+        // Two coaches say that the rowers are out: one click brings them back.
+        let change = Change::Without { what: Without::Rowers };
+        let out = Decision::Hour(HourDecision::Make { change: change.clone() });
+        let back = Decision::Hour(HourDecision::TakeBack { change });
+        assert!(fold(&[out.clone(), out, back]).hour.changes.is_empty());
+    }
+
+    #[test]
+    fn a_line_that_was_taken_back_or_written_once_more_has_been_done_by_nobody() {
+        let line = |to: &str| HandLine {
+            version: VersionName::Lighter,
+            member: None,
+            from: "10 burpee".to_owned(),
+            to: to.to_owned(),
+        };
+        let hand = |day, to| (day, PieceDecision::Hand { piece: 0, line: line(to) });
+        let back = (1, PieceDecision::HandBack { piece: 0, line: line("6 burpee") });
+        assert!(standing_hands([hand(1, "6 burpee"), back.clone()]).is_empty());
+        let stands = standing_hands([hand(1, "8 burpee"), hand(1, "6 burpee"), hand(2, "6 burpee")]);
+        assert_eq!(stands, [(1, line("6 burpee")), (2, line("6 burpee"))]);
+        assert_eq!(standing_hands([hand(2, "6 burpee"), back]).len(), 1);
     }
 
     #[test]

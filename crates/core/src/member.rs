@@ -102,7 +102,21 @@ impl Experience {
         }
     }
 
-    /// In plain words.
+    /// From the first weeks to years of training; not what nobody has said.
+    pub const LEVELS: [Self; 4] = [Self::New, Self::Beginner, Self::Intermediate, Self::Advanced];
+
+    /// As somebody is asked for it.
+    pub const fn words(self) -> &'static str {
+        match self {
+            Self::Unknown => "not said",
+            Self::New => "first weeks",
+            Self::Beginner => "under a year",
+            Self::Intermediate => "years, regularly",
+            Self::Advanced => "years, and competes",
+        }
+    }
+
+    /// In a word, as rosters have it.
     pub const fn name(self) -> &'static str {
         match self {
             Self::Unknown => "not known",

@@ -255,7 +255,8 @@ fn the_warm_up_keeps_whatever_minutes_are_asked_for() {
         for minutes in 8..=20 {
             let edits = Edits { minutes: Some(minutes), ..Edits::default() };
             let seconds = minutes * 60;
-            let warmup = build_warmup(WarmupRequest { session, seconds, edits: &edits, catalogue });
+            let warmup =
+                build_warmup(WarmupRequest { session, seconds, edits: &edits, lacks: &[], catalogue });
             let off = warmup.seconds.abs_diff(seconds);
             assert!(off <= 60, "{}: {} s of {seconds} s", planned.name, warmup.seconds);
         }

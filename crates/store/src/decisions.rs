@@ -3,7 +3,7 @@
 use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
 use diesel::prelude::*;
 use diesel_async::{AsyncPgConnection, RunQueryDsl};
-use lantern_core::decide::{Decision, PieceDecision};
+use lantern_core::decide::{Decision, standing_hands};
 use lantern_core::plan::Decisions;
 use lantern_core::versions::HandLine;
 
@@ -60,7 +60,7 @@ pub async fn standing(
 /// Most lines written anew that are looked at for a habit, newest first.
 const MOST_HANDS: i64 = 1_000;
 
-/// Lines of the board's versions that coaches have written anew on any day, in the order in which they were.
+/// Lines of the board's versions that coaches have written anew on any day and that still stand, in the order in which they were.
 ///
 /// # Errors
 /// When the database is away, or a row cannot be read.
@@ -69,21 +69,19 @@ pub async fn hands(store: &Store, gym: GymId) -> Result<Vec<(NaiveDate, HandLine
     let rows: Vec<(NaiveDate, serde_json::Value)> = decisions::table
         .filter(decisions::gym_id.eq(gym.0))
         .filter(decisions::about.eq("pieces"))
-        .filter(decisions::what.retrieve_as_text("decision").eq("hand"))
+        .filter(decisions::what.retrieve_as_text("decision").eq_any(["hand", "hand_back"]))
         .order(decisions::id.desc())
         .limit(MOST_HANDS)
         .select((decisions::day, decisions::what))
         .load(&mut connection)
         .await?;
-    let mut hands = Vec::new();
+    let mut made = Vec::new();
     for (day, what) in rows.into_iter().rev() {
-        if let Decision::Pieces(PieceDecision::Hand { line, .. }) = read("pieces", what)?
-            && line.member.is_none()
-        {
-            hands.push((day, line));
+        if let Decision::Pieces(decision) = read("pieces", what)? {
+            made.push((day, decision));
         }
     }
-    Ok(hands)
+    Ok(standing_hands(made))
 }
 
 /// Adds decisions of one moment, all or none.

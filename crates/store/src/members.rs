@@ -179,7 +179,7 @@ pub async fn answer(
     on: NaiveDate,
 ) -> Result<(), StoreError> {
     let maxes = said.maxes.clone();
-    change_profile(store, gym, id, |profile| {
+    let change = |profile: &mut serde_json::Value| {
         let away = profile[AWAY_SINCE].clone();
         let mut member: Member = serde_json::from_value(profile.clone()).map_err(unreadable)?;
         member.answered(said);
@@ -191,15 +191,21 @@ pub async fn answer(
         }
         profile[AWAY_SINCE] = away;
         Ok(())
-    })
-    .await?;
-    for (lift, max) in &maxes {
-        let (lift, load) = (lift.as_str(), max.value);
-        let new =
-            NewLift { lift, load, reps: 1, rpe: None, missed: false, source: Source::Stated, set_on: on };
-        lifts::add(store, gym, id, &new).await?;
-    }
-    Ok(())
+    };
+    let sets: Vec<(i64, NewLift<'_>)> = maxes
+        .iter()
+        .map(|(lift, max)| {
+            let (lift, load, source) = (lift.as_str(), max.value, Source::Stated);
+            (id, NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on: on })
+        })
+        .collect();
+    let mut connection = store.connection().await?;
+    connection
+        .transaction(async |connection| {
+            change_profile_in(connection, gym, id, change).await?;
+            lifts::insert(connection, gym, &sets, None).await
+        })
+        .await
 }
 
 /// Notes since when a member has been away, or that they are back.
@@ -295,17 +301,23 @@ async fn change_profile(
     change: impl FnOnce(&mut serde_json::Value) -> Result<(), StoreError> + Send,
 ) -> Result<(), StoreError> {
     let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| {
-            let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
-            let profile: Option<serde_json::Value> =
-                row.select(members::profile).for_update().first(connection).await.optional()?;
-            let mut profile = profile.ok_or(StoreError::NotFound("member"))?;
-            change(&mut profile)?;
-            diesel::update(row).set(members::profile.eq(profile)).execute(connection).await?;
-            Ok(())
-        })
-        .await
+    connection.transaction(async |connection| change_profile_in(connection, gym, id, change).await).await
+}
+
+/// As [`change_profile`], within a transaction.
+async fn change_profile_in(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    id: i64,
+    change: impl FnOnce(&mut serde_json::Value) -> Result<(), StoreError> + Send,
+) -> Result<(), StoreError> {
+    let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
+    let profile: Option<serde_json::Value> =
+        row.select(members::profile).for_update().first(connection).await.optional()?;
+    let mut profile = profile.ok_or(StoreError::NotFound("member"))?;
+    change(&mut profile)?;
+    diesel::update(row).set(members::profile.eq(profile)).execute(connection).await?;
+    Ok(())
 }
 
 fn profile_of(member: &Member) -> Result<serde_json::Value, StoreError> {

@@ -112,7 +112,7 @@ fn warmups(fixture: &Fixture, members: &[Member], plan: &Plan, catalogue: &Catal
     let instead = for_limits(&fixture.session, &plan.warmup, members, catalogue);
     seen.items += instead.len();
     let blocks = plan.warmup.blocks.iter().chain(&plan.warmup.specific);
-    let after = cool_down(&fixture.session, catalogue);
+    let after = cool_down(&fixture.session, &plan.warmup, catalogue);
     let after = after.iter().map(|item| item.id.as_str());
     let ids: Vec<&str> =
         blocks.flat_map(|block| &block.items).map(|item| item.id.as_str()).chain(after).collect();

@@ -26,7 +26,7 @@ use crate::member::Member;
 use crate::movement::Catalogue;
 use crate::pacing::{Model, Run};
 use crate::session::{Node, Part, Sharing};
-use crate::units::clock;
+use crate::units::{clock, clock_s};
 use heats::{Person, Search};
 
 /// Somebody about to do a piece.
@@ -119,6 +119,15 @@ impl FloorPlan {
             heats.entry(start.offset_s).or_default().push(n);
         }
         heats.into_iter().collect()
+    }
+
+    /// How the `n`th of the starts, from 0, is called: `Heat 2 at 7:00`, or of a staggered class `Start at 0:30`.
+    pub fn start_label(&self, n: usize, offset_s: u32) -> String {
+        let at = clock_s(offset_s);
+        match self.arrangement {
+            Arrangement::Staggered => format!("Start at {at}"),
+            _ => format!("Heat {} at {at}", n + 1),
+        }
     }
 
     /// One sentence: `2 heats at 0:00, 7:00: 6 rowers for 14 at once.`

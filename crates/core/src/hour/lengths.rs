@@ -80,7 +80,7 @@ pub(super) fn strength_length(part: &Part, lift: LiftTime) -> Takes {
     if let Some(seconds) = part.duration_s {
         let least = part.rest.map_or(LEAST_REST_S, |rest| rest.low_s);
         let cycle = part.interval_s.unwrap_or(work + least).max(if turns > 1 { turn * turns } else { 0 });
-        let tight = too_many(part, lift, Need { turn, cycle, sets, ramp, seconds });
+        let tight = too_many(part, lift, Need { turn, cycle, sets: part.strength.sets, ramp, seconds });
         return Takes { tight, ..Takes::of(Length::exact(seconds), "as written") };
     }
     let (alone, shared) = (work + rest, turn * turns);
@@ -104,7 +104,8 @@ struct Need {
     turn: u32,
     /// Seconds from one set of a lifter to their next.
     cycle: u32,
-    sets: u32,
+    /// As written; without a number nothing is too many.
+    sets: Option<u32>,
     /// Seconds of climbing.
     ramp: u32,
     /// Seconds there are.
@@ -124,6 +125,7 @@ fn too_many(part: &Part, lift: LiftTime, need: Need) -> Option<String> {
             clock_s((turn * turns).div_ceil(15) * 15)
         ));
     }
+    let sets = sets?;
     // A clock that starts the sets holds all of them; a build ends where its time ends.
     if part.interval_s.is_some() || part.format == Some(Format::BuildTo) || ramp + sets * cycle <= seconds {
         return None;

@@ -5,6 +5,7 @@ use crate::gym::Gym;
 use crate::movement::Catalogue;
 use crate::read::read;
 use crate::session::{PartKind, Session};
+use crate::units::Kilograms;
 use crate::warmup::Warmup;
 
 fn hour_with(text: &str, minutes: u32, edits: &HourEdits, class_size: usize) -> Hour {
@@ -157,6 +158,54 @@ fn one_set_less_takes_the_lightest_and_keeps_the_top_set() {
     let less =
         with_changes(&session, &[Change::OneSetLess { part: 0 }], &Gym::default(), Catalogue::standard());
     assert_eq!((less.parts[0].strength.sets, &less.parts[0].strength.reps[..]), (Some(4), &[4, 3, 2, 1][..]));
+}
+
+#[test]
+fn what_does_not_fit_a_written_time_says_so_and_what_would() {
+    let tight = |text: &str, people| {
+        let hour = hour_with(text, 60, &HourEdits::default(), people);
+        hour.blocks.into_iter().find(|block| block.kind == "strength").unwrap().tight
+    };
+    let clock = "Back squat\nevery 1:00 x 10: 5 reps @ 75%";
+    let crowded = tight(clock, 20).unwrap();
+    assert!(crowded.contains("a set starts every 1:00") && crowded.contains("would fit"), "{crowded}");
+    assert_eq!(tight(clock, 4), None);
+    let written = "Back squat 8x5 @ 75%, in 12 minutes";
+    let full = tight(written, 20).unwrap();
+    assert!(full.contains("12:00 is written: time for ") && full.contains("of 8 sets"), "{full}");
+    // Nobody has said how many sets: none are too many.
+    assert_eq!(tight("Back squat: build to a heavy 5 in 12 minutes", 20), None);
+}
+
+#[test]
+fn a_piece_lasts_to_its_cap_and_the_climb_is_timed() {
+    let text = "For time, cap 12\n30 deadlifts 100/70 kg";
+    let catalogue = Catalogue::standard();
+    let (gym, edits) = (Gym::default(), HourEdits::default());
+    let session = session(text);
+    let warmup = Warmup { seconds: 600, ..Warmup::default() };
+    let climb = Climb { who: "Ada".to_owned(), to: Kilograms::from_kg(100.0), steps: 3, plates: 4 };
+    let lasts = |climb: Option<Climb>| {
+        let piece =
+            PieceTime { part: 0, middle_s: 300.0, late_s: 400.0, heats: None, stations: Vec::new(), climb };
+        lay_out(&HourInput {
+            session: &session,
+            warmup: &warmup,
+            pieces: &[piece],
+            lifts: &[],
+            class_size: 8,
+            gym: &gym,
+            catalogue,
+            edits: &edits,
+        })
+    };
+    let (with, without) = (lasts(Some(climb)), lasts(None));
+    let block = |hour: &Hour, kind: &str| hour.blocks.iter().find(|block| block.kind == kind).cloned();
+    assert_eq!(block(&with, "conditioning").unwrap().length_s(), 720);
+    let climb = block(&with, "climb").unwrap();
+    assert!(climb.why.contains("100 kg") && climb.why.contains("Ada"), "{}", climb.why);
+    assert_eq!(block(&without, "climb"), None);
+    assert_eq!(with.ends_s, without.ends_s + climb.length_s());
 }
 
 proptest! {

@@ -20,7 +20,7 @@ use stop::Budget;
 pub use stop::{Stop, Unplanned};
 use teams::team_up;
 pub use teams::{OfTeam, TeamPlan};
-pub use typical::{LEVELS, Typical};
+pub use typical::Typical;
 pub use work_rows::{WorkRow, work_rows};
 
 use crate::cautions::{Caution, PastDay, cautions, crowding};
@@ -59,6 +59,8 @@ const WARMUP_S: u32 = 600;
 /// Everything a coach needs before class.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Plan {
+    /// The day as planned: with what a cycle fills in, what was changed to fit the hour, and without what is missing today.
+    pub session: Session,
     /// The warm-up.
     pub warmup: Warmup,
     /// Load sheets, one for each lift.
@@ -347,9 +349,9 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
     let seconds = pinned.unwrap_or_else(|| changed(seconds, decisions.hour.warmup_change_s()));
     let known = before.and_then(|before| before.warmup(&request));
     let warmup = known.unwrap_or_else(|| {
-        let mut edits = decisions.warmup.clone();
-        edits.refused.extend(not_here(gym, &|movement| is_missed(changes, movement), catalogue));
-        build_warmup(WarmupRequest { session, seconds, edits: &edits, catalogue })
+        let lacks = not_here(gym, &|movement| is_missed(changes, movement), catalogue);
+        let edits = &decisions.warmup;
+        build_warmup(WarmupRequest { session, seconds, edits, lacks: &lacks, catalogue })
     });
     let (mut strength, mut pieces, mut unplanned) = (Vec::new(), Vec::new(), Vec::new());
     let mut beside = Vec::new();
@@ -384,6 +386,7 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
             PartKind::Warmup | PartKind::Accessory | PartKind::Mobility => {}
         }
     }
+    let typical = Typical::of(&request, session, &strength, &pieces, &world, stop);
     if stop.is_stopped() {
         return None;
     }
@@ -394,12 +397,12 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
         .collect();
     let (floors, hour) =
         floors_and_hour(&Request { gym, ..request }, session, &warmup, &strength, &pieces, formed);
-    let typical = Typical::of(&request, session, &strength, &pieces, &world);
     let crowded = floors.iter().find_map(|floor| crowding(floor.sketch.places.len(), floor.sketch.room_for));
     let mut cautions = cautions(session, members, &decisions.recent, catalogue);
     // The stop rule stays last.
     cautions.splice(cautions.len() - 1..cautions.len() - 1, crowded);
-    Some(Plan { warmup, strength, pieces, beside, floors, hour, cautions, typical, unplanned })
+    let session = session.clone();
+    Some(Plan { session, warmup, strength, pieces, beside, floors, hour, cautions, typical, unplanned })
 }
 
 /// Why a part is not planned for.

@@ -1,7 +1,7 @@
 //! The first evening, when nothing is known of somebody: what typical people would do, so that a coach can place them by eye.
 
 use super::lifts::strength_plan;
-use super::{PiecePlan, Request, StrengthPlan, piece_plan};
+use super::{PiecePlan, Request, Stop, StrengthPlan, piece_plan};
 use crate::member::{Experience, Member, Sex};
 use crate::pacing::Fitness;
 use crate::session::Session;
@@ -19,10 +19,6 @@ pub struct Typical {
     pub strength: Vec<StrengthPlan>,
 }
 
-/// Levels from the first weeks to years of training.
-pub const LEVELS: [Experience; 4] =
-    [Experience::New, Experience::Beginner, Experience::Intermediate, Experience::Advanced];
-
 impl Typical {
     /// Of a day as planned for a class; none where something is known of everybody.
     pub(super) fn of(
@@ -31,11 +27,12 @@ impl Typical {
         strength: &[StrengthPlan],
         pieces: &[PiecePlan],
         world: &World<'_>,
+        stop: &Stop,
     ) -> Option<Self> {
         if !request.members.iter().any(|member| Fitness::of(member).is_of_anybody()) {
             return None;
         }
-        let people: Vec<Member> = LEVELS
+        let people: Vec<Member> = Experience::LEVELS
             .into_iter()
             .flat_map(|experience| {
                 [Sex::M, Sex::F].map(|sex| Member {
@@ -51,8 +48,7 @@ impl Typical {
         let pieces = pieces.iter().enumerate().filter_map(|(place, piece)| {
             let known = KnownPiece { board: Some(&piece.versions), own: Vec::new() };
             let part = session.parts.get(piece.part)?;
-            let never = &super::Stop::default();
-            piece_plan(piece.part, part, &people, &decided(place), world, Some(known), never)
+            piece_plan(piece.part, part, &people, &decided(place), world, Some(known), stop)
         });
         let pieces = pieces.collect();
         let sheets = |lift: &StrengthPlan| {

@@ -35,7 +35,7 @@ pub struct HandHabit {
 }
 
 /// What is done to a movement. Shares are in hundredths, so that two changes of one kind are equal.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum Does {
     /// Another movement in its place, so many of it for a hundred.
@@ -44,6 +44,11 @@ pub enum Does {
         to: MovementId,
         /// For a hundred of the old.
         for_hundred: u32,
+        /// What the old one is counted in, and the new one.
+        counted_in: (Unit, Unit),
+        /// What the new one carries, as the coach wrote it: a load of the old one says nothing about it.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        load: Option<Load>,
     },
     /// So many hundredths of the load.
     Load(u32),
@@ -68,11 +73,23 @@ impl HandHabit {
         }
         let (from, to) = (work(&line.from)?, work(&line.to)?);
         let hundredths = |share: f64| ((share * 100.0 / NEAR).round() * NEAR) as u32;
+        // Calories for metres are some hundredths: to be kept exactly.
+        let for_hundred = |share: f64| match from.dose.unit == to.dose.unit {
+            true => hundredths(share),
+            false => (share * 100.0).round().max(1.0) as u32,
+        };
         let number = |work: &Work| work.dose.first().filter(|number| *number > 0.0);
         let share = number(&from).zip(number(&to)).map(|(from, to)| to / from);
         let load = |work: &Work| work.load.as_ref().and_then(Load::weight).map(|weight| weight.kg());
         let does = if from.movement != to.movement {
-            Does::Swap { to: to.movement, for_hundred: hundredths(share.unwrap_or(1.0)) }
+            let counted_in = (from.dose.unit, to.dose.unit);
+            // A number for none, or none for a number, is of one text only.
+            let one_number = number(&from).is_some() != number(&to).is_some();
+            if one_number || (share.is_none() && from.dose.unit != to.dose.unit) {
+                return None;
+            }
+            let for_hundred = for_hundred(share.unwrap_or(1.0));
+            Does::Swap { to: to.movement, for_hundred, counted_in, load: to.load }
         } else if from.dose == to.dose {
             let (before, after) = load(&from).zip(load(&to))?;
             Does::Load(hundredths(after / before))
@@ -101,10 +118,14 @@ impl HandHabit {
         let name = |id: &MovementId| catalogue.name(id).to_lowercase();
         let (version, of) = (self.version.label(), name(&self.movement));
         match &self.does {
-            Does::Swap { to, for_hundred: 100 } => format!("{version}: {} in place of {of}", name(to)),
-            Does::Swap { to, for_hundred } => {
-                let for_one = plain(f64::from(*for_hundred) / 100.0);
-                format!("{version}: {} in place of {of}, {for_one} for one", name(to))
+            Does::Swap { to, for_hundred, load, counted_in: (from_unit, to_unit) } => {
+                let with = load.map_or(String::new(), |load| format!(", {load}"));
+                let for_one = match (for_hundred, from_unit == to_unit) {
+                    (100, true) => String::new(),
+                    (many, true) => format!(", {} for one", plain(f64::from(*many) / 100.0)),
+                    (many, false) => format!(", {many}{} for 100{}", to_unit.short(), from_unit.short()),
+                };
+                format!("{version}: {}{with} in place of {of}{for_one}", name(to))
             }
             Does::Load(share) => format!("{version}: {of} with {share} % of the load"),
             Does::Number(share) => format!("{version}: {share} % of the {of}"),
@@ -122,10 +143,18 @@ impl HandHabit {
         };
         let mut work = work.clone();
         match &self.does {
-            Does::Swap { to, for_hundred } => {
-                let movement = catalogue.get(to)?;
-                work.dose.amount = scaled(work.dose.amount, share(*for_hundred), work.dose.unit);
-                work.load = work.load.filter(|_| movement.takes_weight());
+            Does::Swap { to, for_hundred, counted_in: (from_unit, to_unit), load } => {
+                catalogue.get(to)?;
+                // Rungs count both alike, or neither.
+                let of_scheme = work.dose.amount == Amount::Scheme;
+                if work.dose.unit != *from_unit
+                    || (of_scheme && (*for_hundred != 100 || from_unit != to_unit))
+                {
+                    return None;
+                }
+                work.dose.amount = scaled(work.dose.amount, share(*for_hundred), *to_unit);
+                work.dose.unit = *to_unit;
+                work.load = *load;
                 work.movement = to.clone();
             }
             Does::Load(hundredths) => {
@@ -221,6 +250,9 @@ mod tests {
             "Simpler: thruster with 80 % of the load"
         );
         assert_eq!(said("20 burpee", "12 burpee"), "Simpler: 60 % of the burpee");
+        assert_eq!(said("400 m run", "30 cal bike"), "Simpler: bike in place of run, 8 cal for 100 m");
+        let loaded = said("10 thruster, 40/30 kg", "10 dumbbell thruster, 2x15 kg");
+        assert!(loaded.starts_with("Simpler: dumbbell thruster, 2") && loaded.contains("15"), "{loaded}");
         // Two things at once, or nothing, are of no kind.
         assert_eq!(words("10 thruster, 40/30 kg", "6 thruster, 30/20 kg"), None);
         assert_eq!(words("20 burpee", "20 burpee"), None);
@@ -265,5 +297,21 @@ mod tests {
         let load = all[1].load.unwrap();
         assert!((30.0..=32.5).contains(&load.first) && load.second.is_some() && edits.len() == 2, "{load:?}");
         assert_eq!(by_habit(VersionName::Lighter, &tree, &gym, catalogue), (tree, Vec::new()));
+        // A swap takes the coach's own load along, counts in the new one's unit, and leaves what is counted otherwise alone.
+        let after = |text: &str, hand_habits: Vec<HandHabit>| {
+            let tree = read(text, catalogue).session.parts.remove(0).tree;
+            let gym = Gym { hand_habits, ..Gym::default() };
+            let (changed, _) = by_habit(VersionName::Simpler, &tree, &gym, catalogue);
+            works(&changed)[0].clone()
+        };
+        let bells = habit("10 thruster, 40/30 kg", "10 dumbbell thruster, 2x15 kg");
+        let swapped = after("For time\n20 thrusters 60/40 kg\n10 burpees", vec![bells]);
+        let load = swapped.load.unwrap();
+        assert_eq!((swapped.movement.as_str(), load.first, load.implements), ("dumbbell-thruster", 15.0, 2));
+        let bike = || vec![habit("400 m run", "30 cal bike")];
+        let cycled = after("For time\n800 m run\n10 burpees", bike());
+        assert_eq!((cycled.dose.first(), cycled.dose.unit), (Some(65.0), Unit::Calories));
+        let timed = after("3 rounds\n2 min run\n10 burpees", bike());
+        assert_eq!(timed.movement.as_str(), "run", "{timed:?}");
     }
 }

@@ -30,6 +30,8 @@ pub struct WarmupRequest<'a> {
     pub seconds: u32,
     /// What the coach has changed.
     pub edits: &'a Edits,
+    /// Items for which the gym has nothing today, by id: taken only where the coach keeps them.
+    pub lacks: &'a [String],
     /// Movements.
     pub catalogue: &'a Catalogue,
 }
@@ -54,6 +56,9 @@ pub struct Warmup {
     pub specific: Option<Block>,
     /// Demanded patterns that no item prepares.
     pub gaps: Vec<String>,
+    /// Items for which the gym has nothing today, by id.
+    #[serde(skip)]
+    pub lacks: Vec<String>,
 }
 
 /// Items of one phase.
@@ -116,11 +121,15 @@ pub fn demands(session: &Session, catalogue: &Catalogue) -> Vec<Demand> {
 /// A warm-up for the day in about the seconds given. The coach's own text stands first and is completed; locked
 /// items stay; refused ones do not come back.
 pub fn build_warmup(request: WarmupRequest<'_>) -> Warmup {
-    let WarmupRequest { session, seconds, edits, catalogue } = request;
+    let WarmupRequest { session, seconds, edits, lacks, catalogue } = request;
+    let lacks = lacks.to_vec();
     let all = demands(session, catalogue);
     if all.is_empty() {
-        return Warmup::default();
+        return Warmup { lacks, ..Warmup::default() };
     }
+    let mut edits = edits.clone();
+    edits.refused.extend(lacks.iter().cloned());
+    let edits = &edits;
     let (main, before_piece) = split_demands(session, all, catalogue);
     let own = own_text(session, &main, catalogue);
     let own_s: u32 = own.iter().map(|item| item.seconds).sum();
@@ -142,7 +151,7 @@ pub fn build_warmup(request: WarmupRequest<'_>) -> Warmup {
     let named = chosen.iter().map(|item| item.id.as_str()).chain(last).collect::<Vec<_>>();
     let everything: Vec<Demand> = main.iter().chain(&before_piece).cloned().collect();
     let gaps = super::coverage::gaps(&everything, &named, session, catalogue);
-    Warmup { seconds: own_s + fitted, blocks, specific, gaps }
+    Warmup { seconds: own_s + fitted, blocks, specific, gaps, lacks }
 }
 
 /// What the lifts and skills need goes into the warm-up; what only a later piece needs is rehearsed right before
@@ -426,7 +435,13 @@ mod tests {
     use crate::read::read;
 
     fn built(session: &Session, edits: &Edits) -> Warmup {
-        build_warmup(WarmupRequest { session, seconds: 600, edits, catalogue: Catalogue::standard() })
+        build_warmup(WarmupRequest {
+            session,
+            seconds: 600,
+            edits,
+            lacks: &[],
+            catalogue: Catalogue::standard(),
+        })
     }
 
     fn ids(warmup: &Warmup) -> Vec<String> {

@@ -124,6 +124,7 @@ pub fn alternatives(
     let mut ranked: Vec<(f64, &WarmupItem)> = standard_items()
         .iter()
         .filter(|other| other.phase == item.phase && !used.contains(&other.id.as_str()))
+        .filter(|other| !warmup.lacks.contains(&other.id))
         .map(|other| (worth(other, &demands, &left, &[], catalogue), other))
         .filter(|(worth, other)| *worth > 0.0 || edits.refused.contains(&other.id))
         .collect();
@@ -131,15 +132,15 @@ pub fn alternatives(
     ranked.into_iter().take(MOST_ALTERNATIVES).map(|(_, item)| item).collect()
 }
 
-/// Stretches for what the day asked most of.
-pub fn cool_down(session: &Session, catalogue: &Catalogue) -> Vec<&'static WarmupItem> {
+/// Stretches for what the day asked most of, with what the gym has today.
+pub fn cool_down(session: &Session, warmup: &Warmup, catalogue: &Catalogue) -> Vec<&'static WarmupItem> {
     let demands = demands(session, catalogue);
     let score = |item: &WarmupItem| -> f64 {
         demands.iter().map(|demand| demand.weight * relevance(item, demand, catalogue)).sum()
     };
     let mut ranked: Vec<(f64, &WarmupItem)> = standard_items()
         .iter()
-        .filter(|item| item.phase == Phase::CoolDown)
+        .filter(|item| item.phase == Phase::CoolDown && !warmup.lacks.contains(&item.id))
         .map(|item| (score(item), item))
         .filter(|(score, _)| *score > 0.0)
         .collect();
@@ -159,8 +160,13 @@ mod tests {
         let catalogue = Catalogue::standard();
         let session = read(DAY, catalogue).session;
         let edits = Edits::default();
-        let warmup =
-            build_warmup(WarmupRequest { session: &session, seconds: 600, edits: &edits, catalogue });
+        let warmup = build_warmup(WarmupRequest {
+            session: &session,
+            seconds: 600,
+            edits: &edits,
+            lacks: &[],
+            catalogue,
+        });
         (session, warmup)
     }
 
@@ -190,7 +196,16 @@ mod tests {
 
     #[test]
     fn after_class_comes_what_the_day_asked_most_of() {
-        let (session, _) = day();
-        assert_eq!(cool_down(&session, Catalogue::standard()).len(), COOL_DOWN_ITEMS);
+        let (session, warmup) = day();
+        let catalogue = Catalogue::standard();
+        let all = cool_down(&session, &warmup, catalogue);
+        assert_eq!(all.len(), COOL_DOWN_ITEMS);
+        // What the gym has nothing for is neither done after class nor offered in the place of another.
+        let lacks: Vec<String> = standard_items().iter().map(|item| item.id.clone()).collect();
+        let edits = Edits::default();
+        let bare = Warmup { lacks, ..warmup.clone() };
+        assert!(cool_down(&session, &bare, catalogue).is_empty());
+        let planned = planned_ids(&warmup);
+        assert!(planned.iter().all(|id| alternatives(&session, &bare, id, &edits, catalogue).is_empty()));
     }
 }

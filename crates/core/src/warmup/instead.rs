@@ -35,7 +35,7 @@ pub fn for_limits(
     catalogue: &Catalogue,
 ) -> Vec<Instead> {
     let planned = || warmup.blocks.iter().chain(&warmup.specific).flat_map(|block| &block.items);
-    let after = cool_down(session, catalogue);
+    let after = cool_down(session, warmup, catalogue);
     let after = after.iter().map(|item| item.id.as_str());
     let ids: Vec<&str> = planned().map(|item| item.id.as_str()).chain(after).collect();
     let items: Vec<&WarmupItem> =
@@ -132,8 +132,13 @@ mod tests {
         let catalogue = Catalogue::standard();
         let session = read(DAY, catalogue).session;
         let edits = Edits::default();
-        let warmup =
-            build_warmup(WarmupRequest { session: &session, seconds: 600, edits: &edits, catalogue });
+        let warmup = build_warmup(WarmupRequest {
+            session: &session,
+            seconds: 600,
+            edits: &edits,
+            lacks: &[],
+            catalogue,
+        });
         let member =
             Member { name: "Joss".into(), limits: Limit::several(limits).collect(), ..Member::default() };
         for_limits(&session, &warmup, &[member], catalogue)

@@ -7,6 +7,7 @@ use chrono::NaiveDate;
 use lantern_core::cautions::cautions;
 use lantern_core::gym::Gym;
 use lantern_core::limits::{self, Limit, Looked, REASONS};
+use lantern_core::member::Experience;
 use lantern_core::movement::{Catalogue, MovementId, Unit};
 use lantern_core::pacing::engine::{Machine, results};
 use lantern_core::pacing::{Figures, Model};
@@ -54,13 +55,10 @@ pub(super) struct MembersPage {
     message: Option<String>,
 }
 
-/// Experience as somebody is asked for it.
-const EXPERIENCES: [(&str, &str); 4] = [
-    ("new", "some weeks"),
-    ("beginner", "under a year"),
-    ("intermediate", "years, regularly"),
-    ("advanced", "years, and competes"),
-];
+/// Experience as somebody is asked for it: as forms send it, and in words.
+fn experiences() -> [(&'static str, &'static str); 4] {
+    Experience::LEVELS.map(|level| (level.name(), level.words()))
+}
 
 struct MemberRow {
     id: i64,
@@ -185,7 +183,7 @@ pub(super) async fn page(
         .collect();
     let DropInForm { name, four } = drop_in;
     let unit = gym.unit.name();
-    Ok(MembersPage { gym: gym.name, members, name, four, unit, experiences: EXPERIENCES, message })
+    Ok(MembersPage { gym: gym.name, members, name, four, unit, experiences: experiences(), message })
 }
 
 /// A limit as the member's page shows it.
@@ -272,7 +270,7 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
         gym: gym.name.clone(),
         four: Answers::default(),
         four_wrong: None,
-        experiences: EXPERIENCES,
+        experiences: experiences(),
         name: member.name.clone(),
         experience: member.experience.name(),
         facts: facts

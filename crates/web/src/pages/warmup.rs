@@ -61,9 +61,9 @@ async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
 }
 
 fn page(planned: &Planned, day: Slot) -> WarmupPage {
-    let Planned { reading, people, ids, decisions, gym, catalogue, plan, .. } = planned;
+    let Planned { people, ids, decisions, gym, catalogue, plan, .. } = planned;
     let edits = &decisions.warmup;
-    let (session, warmup) = (&reading.session, &plan.warmup);
+    let (session, warmup) = (&plan.session, &plan.warmup);
     let item = |item: &Item| ItemView {
         others: alternatives(session, warmup, &item.id, edits, catalogue)
             .into_iter()
@@ -88,7 +88,7 @@ fn page(planned: &Planned, day: Slot) -> WarmupPage {
         gaps: warmup.gaps.clone(),
         covered: coverage(session, warmup, catalogue),
         instead: by_person(for_limits(session, warmup, people, catalogue), people, ids),
-        after: cool_down(session, catalogue)
+        after: cool_down(session, warmup, catalogue)
             .into_iter()
             .map(|item| (item.name.clone(), item.dose.clone()))
             .collect(),

@@ -3,7 +3,7 @@
 use lantern_core::floor::{Arrangement, FloorPlan, Sketch, Start, Station, StationUse};
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{PieceFloor, PiecePlan};
-use lantern_core::units::{clock, clock_s, plain};
+use lantern_core::units::{clock, plain};
 
 use crate::plans::Planned;
 use crate::view::versions::spread;
@@ -242,10 +242,8 @@ fn heats(floor: &FloorPlan, catalogue: &Catalogue) -> Vec<Heat> {
     let told = |people: &[usize]| -> Vec<String> {
         people.iter().filter(named).map(|n| begins(&floor.starts[*n], catalogue)).collect()
     };
-    let label = |n: usize, offset| match (many, floor.arrangement) {
-        (true, Arrangement::Staggered) => format!("Start at {}", clock_s(offset)),
-        (true, _) => format!("Heat {} at {}", n + 1, clock_s(offset)),
-        (false, _) => "With something else".to_owned(),
+    let label = |n: usize, offset| {
+        if many { floor.start_label(n, offset) } else { "With something else".to_owned() }
     };
     if !many && !floor.starts.iter().any(special) {
         return Vec::new();

@@ -3,7 +3,7 @@
 use lantern_core::member::Experience;
 use lantern_core::movement::MovementId;
 use lantern_core::pacing::Fitness;
-use lantern_core::plan::{LEVELS, Typical};
+use lantern_core::plan::Typical;
 use lantern_core::strength::LiftSheet;
 use lantern_core::units::plain;
 
@@ -64,7 +64,7 @@ impl TypicalView {
                 })
             };
             let cells = pieces.iter().map(of_piece).chain(lifts.iter().map(of_lift));
-            LevelRow { level: level_words(level), cells: cells.collect() }
+            LevelRow { level: level.words(), cells: cells.collect() }
         };
         let strangers = planned.people.iter().zip(&planned.ids);
         let strangers = strangers.filter(|(member, _)| Fitness::of(member).is_of_anybody());
@@ -72,19 +72,8 @@ impl TypicalView {
             strangers: strangers.map(|(member, id)| (*id, member.name.clone())).collect(),
             people: planned.people.len(),
             columns: (0..pieces.len()).map(name).chain(lifts.iter().map(lift_name)).collect(),
-            rows: LEVELS.into_iter().enumerate().map(row).collect(),
+            rows: Experience::LEVELS.into_iter().enumerate().map(row).collect(),
         })
-    }
-}
-
-/// As a coach would ask for it.
-const fn level_words(level: Experience) -> &'static str {
-    match level {
-        Experience::Unknown => "not known",
-        Experience::New => "first weeks",
-        Experience::Beginner => "under a year",
-        Experience::Intermediate => "a regular",
-        Experience::Advanced => "years, competes",
     }
 }
 

@@ -25,7 +25,7 @@ pub(super) fn when_behind(whose: &Whose<'_>) -> Vec<String> {
     let measure = whose.choice.predicted.measure;
     let mut all = match measure {
         Measure::Finish => in_time(whose, half),
-        Measure::Rounds => in_rounds(whose),
+        Measure::Rounds => in_rounds(whose, half),
         _ => Vec::new(),
     };
     let near = |cap: u32| whose.choice.predicted.finish_s.p90 > f64::from(cap) * super::NEAR_THE_CAP;
@@ -64,7 +64,7 @@ fn in_time(whose: &Whose<'_>, half: &Mark) -> Vec<String> {
             said(until)
         )];
     }
-    let cut = cut(whose, half).map_or("make the rounds to come shorter".to_owned(), |cut| cut);
+    let cut = cut(whose, half).unwrap_or_else(|| "make the rounds to come shorter".to_owned());
     if spare < NOTHING_S {
         return vec![format!(
             "half way is {place} at {at}; later than that there is nothing to spare: {cut}"
@@ -81,20 +81,17 @@ fn in_time(whose: &Whose<'_>, half: &Mark) -> Vec<String> {
 }
 
 /// So many rounds at half the time, and what to do with fewer.
-fn in_rounds(whose: &Whose<'_>) -> Vec<String> {
+fn in_rounds(whose: &Whose<'_>, half: &Mark) -> Vec<String> {
     let (Some(least), Some(length)) = (whose.window.low, whose.part.duration_s) else { return Vec::new() };
     let middle = whose.choice.predicted.spread.p50;
-    let half = f64::from(length) / 2.0;
-    let Some(mark) = half_way(whose) else { return Vec::new() };
-    let cut = cut(whose, mark).map_or(String::new(), |cut| format!(": {cut}"));
-    if middle <= least {
-        return vec![format!("half way at {}; with fewer than {:.1} rounds{cut}", said(half), middle / 2.0)];
+    let at = said(f64::from(length) / 2.0);
+    let enough = least.min(middle) / 2.0;
+    let mut all = Vec::new();
+    if middle > least {
+        all.push(format!("half way at {at}: with {enough:.1} rounds you still get to {least:.0}"));
     }
-    vec![format!(
-        "half way at {}; down to {:.1} rounds you still get to {least:.0}, with fewer{cut}",
-        said(half),
-        least / 2.0
-    )]
+    all.extend(cut(whose, half).map(|cut| format!("fewer than {enough:.1} rounds at {at}: {cut}")));
+    all
 }
 
 /// A fifth less of what takes longest after a place: `12 in place of 15 pull-ups a round`.
