@@ -4,6 +4,7 @@ use std::hint::black_box;
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
 use lantern_core::gym::{Bar, Gym};
+use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Days, Model, intended_window};
 use lantern_core::plan::{Before, Decisions, Request, plan, plan_again};
@@ -18,6 +19,11 @@ const DAY: &str = include_str!("../../../data/demo/sessions/01.txt");
 const CROWDED: &str =
     "Back squat 5x5 @ 75%\n\n4 rounds for time, cap 16\n15 cal row\n12 thrusters 40/30 kg\n12 pull-ups";
 const ROSTER: &str = include_str!("../../../data/demo/members.csv");
+
+/// So many people of the demo's roster, over again where it is shorter.
+fn class_of(people: usize) -> Vec<Member> {
+    roster_from_csv(ROSTER).0.into_iter().cycle().take(people).collect()
+}
 
 fn reading(c: &mut Criterion) {
     let catalogue = Catalogue::standard();
@@ -68,7 +74,6 @@ fn loads(c: &mut Criterion) {
 fn hour_and_floor(c: &mut Criterion) {
     let catalogue = Catalogue::standard();
     let session = read(CROWDED, catalogue).session;
-    let (members, _) = roster_from_csv(ROSTER);
     let bar = |weight, count| Bar { name: "Bar".to_owned(), weight, count };
     let gym =
         Gym { racks: 6, bars: vec![bar(20.0, 6), bar(15.0, 4)], rowers: 4, rig_places: 12, ..Gym::default() };
@@ -76,7 +81,7 @@ fn hour_and_floor(c: &mut Criterion) {
     let mut group = c.benchmark_group("hour and floor");
     group.sample_size(20);
     for people in [14, 28] {
-        let class: Vec<_> = members.iter().cycle().take(people).cloned().collect();
+        let class = class_of(people);
         let request = Request {
             session: &session,
             members: &class,
@@ -100,8 +105,7 @@ fn versions(c: &mut Criterion) {
     let text = "AMRAP 20\n5 pull-ups\n10 push presses 40/30 kg\n15 air squats\n200 m run\ngoal 6-8 rounds";
     let part = read(text, catalogue).session.parts.remove(0);
     let window = intended_window(&part, catalogue, model);
-    let (members, _) = roster_from_csv(ROSTER);
-    let class: Vec<_> = members.iter().cycle().take(56).cloned().collect();
+    let class = class_of(56);
     let mut group = c.benchmark_group("six versions of a 20-minute piece");
     group.sample_size(20);
     for (people, samples) in [(14, 200), (28, 200), (56, 200), (28, 100), (28, 400)] {
@@ -118,11 +122,10 @@ fn versions(c: &mut Criterion) {
 fn clicks(c: &mut Criterion) {
     let (catalogue, gym) = (Catalogue::standard(), Gym::default());
     let session = read(DAY, catalogue).session;
-    let (members, _) = roster_from_csv(ROSTER);
     let mut group = c.benchmark_group("a click");
     group.sample_size(20);
     for people in [14, 28] {
-        let class: Vec<_> = members.iter().cycle().take(people).cloned().collect();
+        let class = class_of(people);
         let nothing = Decisions::default();
         let request = Request {
             session: &session,

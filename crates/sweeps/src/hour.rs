@@ -9,13 +9,13 @@ use lantern_core::hour::{Change, Without, is_missed, with_changes};
 use lantern_core::member::Sex;
 use lantern_core::movement::{Catalogue, Property, Unit};
 use lantern_core::pacing::{Athlete, How, Luck, Model, regular, simulate_as};
-use lantern_core::plan::{Decisions, Plan, Request, plan_with};
+use lantern_core::plan::Plan;
 use lantern_core::session::{Amount, Format, Part, PartKind, Session, works};
 use lantern_core::strength::LiftPlace;
 use rayon::prelude::*;
 
 use crate::fixtures::Fixture;
-use crate::rosters::Roster;
+use crate::rosters::{Roster, days, planned};
 
 /// What was looked at, and what was broken.
 #[derive(Default)]
@@ -63,15 +63,11 @@ const AS_LONG: f64 = 0.25;
 
 /// Every text for every class.
 pub fn sweep(fixtures: &[Fixture], rosters: &[Roster]) -> Seen {
-    let (catalogue, gym, decisions) = (Catalogue::standard(), Gym::default(), Decisions::default());
-    let days: Vec<(&Fixture, &Roster)> =
-        fixtures.iter().flat_map(|fixture| rosters.iter().map(move |roster| (fixture, roster))).collect();
-    let planned = days.into_par_iter().map(|(fixture, roster)| {
-        let (session, members) = (&fixture.session, &roster.members);
-        let plan =
-            plan_with(Request { session, members, gym: &gym, catalogue, seed: 1, decisions: &decisions });
+    let (catalogue, gym) = (Catalogue::standard(), Gym::default());
+    let of_days = days(fixtures, rosters).into_par_iter().map(|(fixture, roster)| {
+        let plan = planned(fixture, roster);
         let mut seen = Seen::default();
-        day(&format!("{}, {}", fixture.name, roster.name), session, &plan, &mut seen);
+        day(&format!("{}, {}", fixture.name, roster.name), &fixture.session, &plan, &mut seen);
         seen
     });
     let missing = fixtures.par_iter().map(|fixture| {
@@ -80,7 +76,7 @@ pub fn sweep(fixtures: &[Fixture], rosters: &[Roster]) -> Seen {
         without(fixture, &Without::ALL, &gym, catalogue, &mut seen);
         seen
     });
-    planned.chain(missing).reduce(Seen::default, |mut all, mut one| {
+    of_days.chain(missing).reduce(Seen::default, |mut all, mut one| {
         all.days += one.days;
         all.fit += one.fit;
         one.arranged.iter().for_each(|(way, count)| *all.arranged.entry(*way).or_default() += count);

@@ -2,18 +2,17 @@
 
 use std::fmt;
 
-use lantern_core::gym::Gym;
 use lantern_core::limits::Strictest;
 use lantern_core::member::Member;
 use lantern_core::movement::{Catalogue, MovementId};
-use lantern_core::plan::{Decisions, Plan, Request, plan_with};
+use lantern_core::plan::Plan;
 use lantern_core::session::{PartKind, works};
 use lantern_core::strength::{HELD_AT, LiftSheet};
 use lantern_core::warmup::{cool_down, for_limits, standard_items};
 use rayon::prelude::*;
 
 use crate::fixtures::Fixture;
-use crate::rosters::Roster;
+use crate::rosters::{Roster, days, planned};
 
 /// What was looked at, and what was broken.
 #[derive(Default)]
@@ -45,13 +44,9 @@ impl fmt::Display for Seen {
 
 /// Every text for every class.
 pub fn sweep(fixtures: &[Fixture], rosters: &[Roster]) -> Seen {
-    let (catalogue, gym, decisions) = (Catalogue::standard(), Gym::default(), Decisions::default());
-    let days: Vec<(&Fixture, &Roster)> =
-        fixtures.iter().flat_map(|fixture| rosters.iter().map(move |roster| (fixture, roster))).collect();
+    let catalogue = Catalogue::standard();
     let look = |(fixture, roster): (&Fixture, &Roster)| {
-        let (session, members) = (&fixture.session, &roster.members);
-        let plan =
-            plan_with(Request { session, members, gym: &gym, catalogue, seed: 1, decisions: &decisions });
+        let (plan, members) = (planned(fixture, roster), &roster.members);
         let mut seen = Seen::default();
         for sheet in plan.strength.iter().flat_map(|lift| &lift.sheets) {
             let person = members.iter().find(|member| member.name == sheet.name);
@@ -60,7 +55,7 @@ pub fn sweep(fixtures: &[Fixture], rosters: &[Roster]) -> Seen {
         warmups(fixture, members, &plan, catalogue, &mut seen);
         seen
     };
-    days.into_par_iter().map(look).reduce(Seen::default, |mut all, mut one| {
+    days(fixtures, rosters).into_par_iter().map(look).reduce(Seen::default, |mut all, mut one| {
         all.sheets += one.sheets;
         all.of_limited += one.of_limited;
         all.instead += one.instead;

@@ -4,14 +4,18 @@ use std::fs;
 use std::path::Path;
 
 use anyhow::{Context as _, Result, ensure};
+use lantern_core::gym::Gym;
 use lantern_core::limits::Limit;
 use lantern_core::member::{Experience, Max, Member, Sex};
-use lantern_core::movement::MovementId;
+use lantern_core::movement::{Catalogue, MovementId};
+use lantern_core::plan::{Plan, plan};
 use lantern_core::roster::roster_from_csv;
 use lantern_core::units::Kilograms;
 use rand::{RngExt as _, SeedableRng as _};
 use rand_distr::{Distribution as _, StandardNormal};
 use rand_pcg::Pcg64;
+
+use crate::fixtures::Fixture;
 
 /// A class by its name.
 pub struct Roster {
@@ -19,6 +23,16 @@ pub struct Roster {
     pub name: &'static str,
     /// Who comes.
     pub members: Vec<Member>,
+}
+
+/// Every text for every class.
+pub fn days<'a>(fixtures: &'a [Fixture], rosters: &'a [Roster]) -> Vec<(&'a Fixture, &'a Roster)> {
+    fixtures.iter().flat_map(|fixture| rosters.iter().map(move |roster| (fixture, roster))).collect()
+}
+
+/// The plan of a text for a class in the usual gym, with nothing decided.
+pub fn planned(fixture: &Fixture, roster: &Roster) -> Plan {
+    plan(&fixture.session, &roster.members, &Gym::default(), Catalogue::standard(), 1)
 }
 
 /// Rosters on file, from the root of the project.

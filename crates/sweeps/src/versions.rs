@@ -12,7 +12,7 @@ use lantern_core::session::{Node, works};
 use rayon::prelude::*;
 
 use crate::fixtures::Fixture;
-use crate::rosters::Roster;
+use crate::rosters::{Roster, days};
 use crate::rules::{Rule, breaks};
 
 /// People of one class among whom prescriptions are counted.
@@ -49,8 +49,7 @@ pub struct Seen {
 /// Every conditioning piece of the fixtures for every class.
 pub fn sweep(fixtures: &[Fixture], rosters: &[Roster]) -> Vec<Seen> {
     let (catalogue, gym) = (Catalogue::standard(), Gym::default());
-    let days: Vec<(&Fixture, &Roster)> =
-        fixtures.iter().flat_map(|fixture| rosters.iter().map(move |roster| (fixture, roster))).collect();
+    let days = days(fixtures, rosters);
     days.into_par_iter()
         .flat_map_iter(|(fixture, roster)| {
             let mut decisions = Decisions::default();
