@@ -1,7 +1,6 @@
 //! The versions on the board: made for the typical person whom each is for, before any member is looked at.
 
 use super::changes::{Changes, Swap, side_by_side};
-use super::choose::World;
 use super::edits::PieceEdit;
 use super::fit::{COMFORT, Fitter};
 use super::habit::by_habit;
@@ -10,6 +9,7 @@ use super::home::HomeKit;
 use super::names::VersionName;
 use super::rewrite::{Edit, for_member, personal};
 use super::swaps::{around, to_home, what_cannot_be};
+use super::world::World;
 use crate::limits::{Limit, loads};
 use crate::member::{Experience, Member, Sex};
 use crate::pacing::{Athlete, Prediction, Window, predict, typical_member};

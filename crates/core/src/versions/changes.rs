@@ -1,11 +1,11 @@
 //! The changes that make a version, kept apart from the tree so that the board's can be tried on each member.
 
-use super::choose::World;
 use super::home::HomeKit;
 use super::ladder::Rung;
 use super::rewrite::{
     Edit, add_reps, cut_reps, cut_rounds, cut_stations, lighten, load_up, scale_schemes, swap,
 };
+use super::world::World;
 use crate::member::Member;
 use crate::movement::LoadKind;
 use crate::session::{Amount, Node, works};

@@ -1,10 +1,10 @@
 //! Fitting a version to one person: as little off the load, the repetitions and the rounds as brings it inside.
 
 use super::changes::Changes;
-use super::choose::World;
 use super::ground::grounded;
 use super::rewrite::{Edit, stations};
 use super::rules::{Against, against, biggest_sets};
+use super::world::World;
 use crate::gym::{ShrinkFirst, SwapSchool};
 use crate::pacing::{Athlete, Luck, Side, Window, simulate};
 use crate::session::Node;

@@ -2,8 +2,8 @@
 //! else that makes a version, so that no swap and no lever can leave it. *As written* is the text itself and not a version of it: it
 //! counts as against a rule for who is spared something, and where a coach chooses it nevertheless it stands as their word.
 
-use super::choose::World;
 use super::rewrite::{Edit, available, unit_of};
+use super::world::World;
 use crate::limits::{Limit, Strictest};
 use crate::member::Member;
 use crate::movement::Movement;

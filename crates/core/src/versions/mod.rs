@@ -7,7 +7,8 @@
 
 mod board;
 mod changes;
-pub mod choose;
+mod choice;
+mod choose;
 mod edits;
 mod fit;
 mod ground;
@@ -20,9 +21,10 @@ mod numbers;
 pub mod rewrite;
 pub mod rules;
 mod swaps;
+mod world;
 
 pub use board::ClassVersion;
-pub use choose::{Choice, Options, World};
+pub use choice::{Choice, Options};
 pub use edits::{PieceEdit, PieceEdits};
 pub use habit::HandHabit;
 pub use hand::HandLine;
@@ -31,6 +33,7 @@ pub use ladder::{Ladders, Rung};
 pub use names::VersionName;
 pub use rewrite::Edit;
 pub use swaps::lift_instead;
+pub use world::World;
 
 use rayon::prelude::*;
 

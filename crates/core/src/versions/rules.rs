@@ -1,8 +1,8 @@
 //! What a version must satisfy for a member, besides the window: limits, skills, prerequisites, loads.
 
-use super::choose::World;
 use super::ground::ceiling;
 use super::rewrite::available;
+use super::world::World;
 use crate::gym::{Gym, KippingSchool};
 use crate::limits::Limit;
 use crate::movement::{Movement, MovementId};

@@ -1,11 +1,11 @@
 //! Which movement stands in for which: for a skill that is missing, around a joint, and at home.
 
 use super::changes::Swap;
-use super::choose::World;
 use super::ground::spares;
 use super::home::HomeKit;
 use super::ladder::Rung;
 use super::rules::{Against, against, biggest_sets};
+use super::world::World;
 use crate::gym::{PushUpSchool, SwapSchool};
 use crate::limits::{Limit, loads};
 use crate::member::Member;

@@ -1,0 +1,143 @@
+//! What coaches decide about a day, and what stands of it.
+
+use super::{demo, monday};
+
+#[test]
+fn a_version_that_the_coach_chose_stands_through_a_rebuild_until_it_is_let_go() {
+    let (_database, server) = demo();
+    let page = format!("/days/{}/versions", monday());
+    let choose = [("action", "choose"), ("piece", "0"), ("member", "Dexter Ombaye"), ("value", "Simpler")];
+    assert_eq!(server.post(&page, &choose).status, 303);
+    assert!(server.get(&page).body.contains("your choice, kept"));
+    // Another text for the day: everything is worked out anew, but not that.
+    let read = format!("/days/{}/read", monday());
+    let revision = server.get(&read).body;
+    let revision =
+        revision.split("name=\"revision\" value=\"").nth(1).unwrap().split('"').next().unwrap().to_owned();
+    let text = "5 rounds for time\n10 pull-ups\n15 thrusters 40/30 kg\ngoal 12-18 min";
+    assert_eq!(server.post(&read, &[("text", text), ("revision", &revision)]).status, 303);
+    assert!(server.get(&page).body.contains("your choice, kept"));
+    let release = [("action", "release"), ("piece", "0"), ("member", "Dexter Ombaye")];
+    server.post(&page, &release);
+    assert!(!server.get(&page).body.contains("your choice, kept"));
+    let wrong = [("action", "choose"), ("piece", "0"), ("member", "Dexter Ombaye"), ("value", "Hardest")];
+    assert_eq!(server.post(&page, &wrong).status, 422);
+}
+
+#[test]
+fn a_line_that_cannot_be_read_is_refused_by_name_and_nothing_changes() {
+    let (_database, server) = demo();
+    let page = format!("/days/{}/versions", monday());
+    let before = server.get(&page).body;
+    let hand = |from: &str, to: &str| {
+        let form = [("action", "hand"), ("piece", "0"), ("version", "Lighter"), ("from", from), ("to", to)];
+        server.post(&page, &form)
+    };
+    for (from, to) in [("pull-up", "have a lovely time"), ("10 wombats", "8 wombats")] {
+        let refused = hand(from, to);
+        assert_eq!(refused.status, 422, "{to}");
+        assert!(refused.body.contains(if from == "pull-up" { to } else { from }), "{}", refused.body);
+    }
+    assert_eq!(server.get(&page).body, before);
+}
+
+/// The same line written anew on three days is done for the coach on the fourth, says so, and is forgotten by one click.
+#[test]
+fn what_is_done_on_three_days_becomes_a_habit_and_can_be_forgotten() {
+    let (_database, server) = demo();
+    let text = "5 rounds for time\n10 burpees\n15 air squats\n12 kettlebell swings 24/16 kg\ngoal 10-14 min";
+    let page = |day: u32| format!("/days/2031-06-0{day}/versions");
+    let read = |day: u32| {
+        let form = [("text", text), ("revision", "0")];
+        server.post(&format!("/days/2031-06-0{day}/read"), &form);
+        server.get(&page(day)).body
+    };
+    for day in 1..=3 {
+        let body = read(day);
+        assert!(!body.contains("habit of this gym"), "on day {day}");
+        let lines = body.split(r#"name="version" value="Lighter""#).skip(1);
+        let mut lines =
+            lines.filter_map(|rest| rest.split_once(r#"name="from" value=""#)?.1.split('"').next());
+        let swing =
+            lines.find(|line| line.contains("kettlebell swing")).expect("a line of Lighter").to_owned();
+        let form = [
+            ("action", "hand"),
+            ("piece", "0"),
+            ("version", "Lighter"),
+            ("from", &swing),
+            ("to", "12 sit-ups"),
+        ];
+        assert_eq!(server.post(&page(day), &form).status, 303, "{swing}");
+    }
+    let fourth = read(4);
+    assert!(fourth.contains("habit of this gym"), "{fourth}");
+    let gym = server.get("/gym").body;
+    assert!(gym.contains("Lighter: sit-up in place of kettlebell swing"), "{gym}");
+    let value = gym.split(r#"name="habit" value=""#).nth(1).unwrap().split('"').next().unwrap();
+    let value = value.replace("&#34;", "\"").replace("&quot;", "\"");
+    let forget = |action| server.post("/gym/habits/hand", &[("habit", &value), ("action", action)]);
+    assert_eq!(forget("forget").status, 303);
+    assert!(server.get("/gym").body.contains("Remember again"));
+    assert!(!server.get(&page(4)).body.contains("habit of this gym"));
+    assert_eq!(forget("lose").status, 422);
+}
+
+/// Rowers out: one click swaps what is rowed for everybody, says what became of it, and another takes it back.
+#[test]
+fn what_is_missing_today_is_swapped_for_everybody_until_it_is_taken_back() {
+    let (_database, server) = demo();
+    let day = "2031-06-05";
+    let text = "AMRAP 15\n400 m run\n15/12 cal row\n20 air squats\ngoal 4-5 rounds";
+    server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", "0")]);
+    let hour = format!("/days/{day}/hour");
+    assert!(server.get(&hour).body.contains("Missing today"));
+    let change = r#"{"change":"without","what":"rowers"}"#;
+    let board = || server.get(&format!("/days/{day}/board")).body;
+    assert!(board().contains("cal row"));
+    assert_eq!(server.post(&hour, &[("action", "change"), ("value", change)]).status, 303);
+    let without = server.get(&hour).body;
+    assert!(without.contains("Rowers out: 15/12 cal row becomes"), "{without}");
+    assert!(!board().contains("cal row") && board().contains("400 m run"), "{}", board());
+    server.post(&hour, &[("action", "change"), ("value", r#"{"change":"without","what":"running"}"#)]);
+    assert!(!board().contains("run"), "{}", board());
+    server.post(&hour, &[("action", "undo"), ("value", change)]);
+    assert!(board().contains("cal row") && !board().contains("400 m run"), "{}", board());
+}
+
+#[test]
+fn the_intent_can_be_set_and_everything_aims_at_it() {
+    let (_database, server) = demo();
+    let page = format!("/days/{}/versions", monday());
+    let before = server.get(&page).body;
+    let set = [("action", "window"), ("piece", "0"), ("low", "2:00"), ("high", "3:30")];
+    assert_eq!(server.post(&page, &set).status, 303);
+    let after = server.get(&page).body;
+    assert!(after.contains("set by the coach") && after.contains("2:00-3:30") && after != before);
+    let wrong =
+        server.post(&page, &[("action", "window"), ("piece", "0"), ("low", "soon"), ("high", "3:30")]);
+    assert_eq!(wrong.status, 422);
+    assert!(wrong.body.contains("soon"), "{}", wrong.body);
+    server.post(&page, &[("action", "as-read"), ("piece", "0")]);
+    assert!(!server.get(&page).body.contains("set by the coach"));
+}
+
+#[test]
+fn a_school_of_the_gym_changes_what_a_skill_is_swapped_for() {
+    let (_database, server) = demo();
+    let day = "2031-05-06";
+    let text = "5 rounds for time\n4 ring muscle-ups\n200 m run\ngoal 8-12 min";
+    server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", "0")]);
+    let same_time = server.get(&format!("/days/{day}/versions")).body;
+    let gym = [
+        ("policy", "best_recent"),
+        ("formula", "epley"),
+        ("training_max", "100"),
+        ("racks", "7"),
+        ("class_minutes", "60"),
+        ("infer", "1"),
+        ("swap", "FixedRatio"),
+    ];
+    assert_eq!(server.post("/gym", &gym).status, 303);
+    let fixed_ratio = server.get(&format!("/days/{day}/versions")).body;
+    assert_ne!(same_time, fixed_ratio);
+}
