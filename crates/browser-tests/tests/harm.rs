@@ -120,7 +120,7 @@ fn held_loads_can_be_let_go_on_a_coachs_word_and_held_again() {
     let (_database, server) = demo();
     let day = monday();
     let slot = format!("/days/{day}T18:00");
-    server.post("/members/4/limits", &[("limits", "left wrist: no front rack")]);
+    server.post("/members/4/limits", &[("limits", "heart: no maximal singles")]);
     let text = "Back squat 5x1 @ 95%";
     let page = server.get(&format!("/days/{day}/read")).body;
     let revision = page.split("name=\"revision\" value=\"").nth(1).unwrap().split('"').next().unwrap();

@@ -170,9 +170,20 @@ fn a_warm_up_keeps_what_the_coach_has_chosen() -> Result<()> {
     let database = TestDatabase::demo();
     let server = TestServer::start(&database);
     let address = server.address.clone();
-    let day = monday();
+    let (day, next) = (monday(), monday() + Days::new(1));
     with_browser(move |browser| async move {
+        // The coach's own text stands; what it leaves open is added by one click.
         browser.open(&format!("{address}/days/{day}/warmup")).await?;
+        let own = browser.text(".wu-block").await?;
+        ensure!(own.contains("As written") && own.contains("Row"), "{own}");
+        let offered = browser.text(".wu-offers li b").await?;
+        browser.click(".wu-offers button.is-primary").await?;
+        let filled = browser.wait_text(".wu-blocks", |text| text.contains(&offered)).await?;
+        ensure!(filled.contains("As written") && filled.contains("Rehearse"), "{filled}");
+        ensure!(browser.text(".cover").await?.contains("squat"));
+
+        // On a day without a text of its own an item is swapped, and stays when all else is built anew.
+        browser.open(&format!("{address}/days/{next}/warmup")).await?;
         let swappable = ".wu-item .wu-more summary";
         browser.click(swappable).await?;
         let wanted = browser.text(".wu-more[open] .swaps button").await?;
@@ -186,7 +197,6 @@ fn a_warm_up_keeps_what_the_coach_has_chosen() -> Result<()> {
         browser.wait_text("h1", |text| text.contains("14:") || text.contains("13:")).await?;
         let rebuilt = browser.text(".wu-blocks").await?;
         ensure!(rebuilt.contains(&wanted), "{rebuilt}");
-        ensure!(browser.text(".cover").await?.contains("squat"));
         Ok(())
     })
 }

@@ -191,7 +191,8 @@ fn summary(plan: &Plan) -> String {
     for block in &plan.warmup.blocks {
         let items: Vec<String> =
             block.items.iter().map(|item| format!("{} {}", item.name, item.dose)).collect();
-        let _ = writeln!(text, "  {}: {}", block.phase.name(), items.join("; "));
+        let rounds = if block.rounds > 1 { format!(", {} rounds", block.rounds) } else { String::new() };
+        let _ = writeln!(text, "  {}{rounds}: {}", block.phase.name(), items.join("; "));
     }
     for lift in &plan.strength {
         for sheet in &lift.sheets {

@@ -5,8 +5,8 @@ use serde::Deserialize;
 use crate::movement::Catalogue;
 use crate::print::{READING_SCHEMA, session_text};
 use crate::session::{
-    Alternative, Format, Intent, LoadUnit, Node, Note, Part, PartKind, Prescription, Rest, RestAfter, Score,
-    Session, Target, Tempo, works,
+    Alternative, Format, Intent, LoadUnit, Node, Note, Part, PartKind, PercentOf, Prescription, Rest,
+    RestAfter, Score, Session, Target, Tempo, works,
 };
 
 /// Why a JSON text is no session.
@@ -52,6 +52,12 @@ struct PartIn {
     rest_s: Option<u32>,
     team_size: Option<u32>,
     percent: Option<[f64; 2]>,
+    #[serde(default)]
+    percent_of: Option<PercentOf>,
+    #[serde(default)]
+    open_last: bool,
+    #[serde(default)]
+    rises: bool,
     week: Option<(u32, Option<u32>)>,
     sets: Option<u32>,
     reps: Option<Vec<u32>>,
@@ -129,6 +135,9 @@ fn part(found: PartIn) -> Part {
             reps: found.reps.unwrap_or_default(),
             reps_high: found.reps_high,
             percent: written.or(found.percent.map(|range| vec![range])).unwrap_or_default(),
+            percent_of: found.percent_of,
+            open_last: found.open_last,
+            rises: found.rises,
             week: found.week,
             rm: found.rm,
             rpe: found.rpe,

@@ -40,7 +40,7 @@ pub use lantern_session::{movement, units};
 pub mod session {
     pub use lantern_session::{
         Alternative, Amount, Assumption, Dose, Format, Intent, Load, LoadUnit, Node, Note, Part, PartKind,
-        Prescription, Problem, Rest, RestAfter, Score, Session, Severity, Sharing, Target, Tempo, Total,
-        Work, check, pattern_totals, per_round, totals, works,
+        PercentOf, Prescription, Problem, Rest, RestAfter, Score, Session, Severity, Sharing, Target, Tempo,
+        Total, Work, check, pattern_totals, per_round, totals, works,
     };
 }

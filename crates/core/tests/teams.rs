@@ -19,12 +19,16 @@ fn planned(text: &str, members: &[Member], decisions: &Decisions) -> Plan {
     plan_with(Request { session: &session, members, gym: &Gym::default(), catalogue, seed: 1, decisions })
 }
 
-const SHARED: [&str; 5] = [
+const SHARED: [&str; 9] = [
     "In pairs, share as you like\nFor time, cap 20\n80 cal row\n80 burpees\n80 air squats",
     "Teams of 3, one works, two rest\nFor time, cap 30\n120 cal row\n90 air squats",
     "In pairs, alternate rounds\n10 rounds for time\n10 burpees\n10 kettlebell swings 24/16 kg",
     "In pairs, synchro\nFor time\n60 burpees\n60 air squats",
     "In pairs, share as you like\nAMRAP 15\n10 burpees\n15 cal row",
+    "In pairs, switch every 10 reps\nFor time, cap 20\n100 burpees\n100 air squats",
+    "In pairs, one works while the other holds a plank\nFor time, cap 20\n80 burpees\n80 air squats",
+    "Teams of 3, one person at each station\n4 rounds for time\n15 cal row\n12 burpees\n20 air squats",
+    "In pairs, alternate rounds\n5 rounds for time\n10 burpees\n10 kettlebell swings 24/16 kg",
 ];
 
 #[test]
@@ -76,6 +80,28 @@ fn a_team_lies_among_its_members_and_the_best_shares_are_no_worse() {
             }
         }
     }
+}
+
+#[test]
+fn a_team_is_told_together_what_to_do_when_it_is_behind() {
+    let text =
+        "In pairs, share as you like\nFor time, cap 20, goal 13-15\n80 cal row\n80 burpees\n80 air squats";
+    let members = class(6);
+    let piece = &planned(text, &members, &Decisions::default()).pieces[0];
+    let mut told = 0;
+    for team in &piece.teams {
+        let behind: Vec<&Vec<String>> =
+            team.members.iter().map(|n| &piece.members[*n].targets.behind).collect();
+        assert!(behind.windows(2).all(|pair| pair[0] == pair[1]), "{behind:?}");
+        told += usize::from(behind[0].iter().any(|line| line.starts_with("half way is")));
+        // Who could do more of it is somebody of this team.
+        let by_name = behind[0].iter().filter_map(|line| line.strip_prefix("or let "));
+        for line in by_name {
+            let own = team.members.iter().any(|n| line.starts_with(piece.members[*n].name.as_str()));
+            assert!(own && team.best.is_some(), "{line}");
+        }
+    }
+    assert_eq!(told, piece.teams.len());
 }
 
 #[test]

@@ -5,7 +5,8 @@ mod instead;
 
 use lantern_session::movement::{Catalogue, LoadKind, MovementId, Unit};
 use lantern_session::{
-    Alternative, Intent, Load, LoadUnit, PartKind, Prescription, Rest, RestAfter, Score, Sharing, Tempo,
+    Alternative, Intent, Load, LoadUnit, PartKind, PercentOf, Prescription, Rest, RestAfter, Score, Sharing,
+    Tempo,
 };
 
 pub(crate) use self::attach::attach;
@@ -484,7 +485,12 @@ impl Facts {
                 self.team = self.team.or(Some(*size));
                 self.own_team = true;
             }
-            Say::Sharing(sharing) => self.sharing = self.sharing.or(Some(*sharing)),
+            Say::Sharing(sharing) => {
+                // How they change over says more than that they share.
+                let closer = matches!(sharing, Sharing::InTurns { .. } | Sharing::Held | Sharing::Stations);
+                let known = self.sharing.filter(|known| !(closer && *known == Sharing::Freely));
+                self.sharing = known.or(Some(*sharing));
+            }
             Say::Rm(rm) => {
                 self.builds_first |= self.sets_reps.is_empty() && self.set_list.is_empty();
                 if self.strength.rm.is_some_and(|known| known != *rm) {
@@ -493,6 +499,19 @@ impl Facts {
                 self.strength.rm = self.strength.rm.or(Some(*rm));
             }
             Say::Percent(shares) => self.strength.percent.extend(shares),
+            Say::PercentOf(PercentOf::Today) if !self.set_list.is_empty() => {
+                self.strength.percent_of = Some(PercentOf::TopSet(self.set_list.len() as u32));
+            }
+            Say::PercentOf(of) => {
+                let known = self.strength.percent_of.take();
+                self.strength.percent_of = known.or(Some(of.clone()));
+            }
+            Say::OpenLast => self.strength.open_last = true,
+            Say::OpenSets(n) if !self.sets_reps.is_empty() => {
+                self.sets_reps.push((*n, 0));
+                self.strength.open_last = true;
+            }
+            Say::OpenSets(n) => self.sets = self.sets.or(Some(*n)),
             Say::Rpe(range) => self.strength.rpe = self.strength.rpe.or(Some(*range)),
             Say::Sets(n) => self.sets = self.sets.or(Some(*n)),
             Say::MoreSets(n) => {

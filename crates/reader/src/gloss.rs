@@ -2,7 +2,7 @@
 
 use lantern_session::movement::{Catalogue, Unit};
 use lantern_session::units::{clock, clock_s, plain};
-use lantern_session::{Intent, Load, LoadUnit, Problem, Session, Severity};
+use lantern_session::{Intent, Load, LoadUnit, PercentOf, Problem, Session, Severity};
 
 use crate::say::{Aim, Item, Say};
 use crate::unit::{self, Role as Taken};
@@ -201,6 +201,12 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Rpe([low, high]) => format!("RPE {}", band(Some(plain(*low)), Some(plain(*high)))),
         Say::Rm(n) => format!("{n}RM"),
         Say::Percent(list) => shares(list),
+        Say::PercentOf(PercentOf::Rm(n)) => format!("of the {n}RM"),
+        Say::PercentOf(PercentOf::Today | PercentOf::TopSet(_)) => "of today's heaviest".to_owned(),
+        Say::PercentOf(PercentOf::Bodyweight) => "of bodyweight".to_owned(),
+        Say::PercentOf(PercentOf::Lift(lift)) => format!("of the {}", lift.as_str().replace('-', " ")),
+        Say::OpenSets(n) => format!("{n} x max"),
+        Say::OpenLast => "last set open".to_owned(),
         Say::SetAt { reps, percent } => format!("{reps} at {}", shares(&[*percent])),
         Say::Build => "build up".to_owned(),
         Say::SetsOf(n) => format!("sets of {n}"),

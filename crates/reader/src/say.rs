@@ -8,7 +8,7 @@ mod several;
 pub(crate) use phrase::effort;
 
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::{Intent, LoadUnit, PartKind, RestAfter, Score, Sharing};
+use lantern_session::{Intent, LoadUnit, PartKind, PercentOf, RestAfter, Score, Sharing};
 
 /// What a phrase says about the session.
 #[derive(Clone, Debug, PartialEq)]
@@ -20,6 +20,12 @@ pub enum Say {
     Rpe([f64; 2]),
     Rm(u32),
     Percent(Vec<[f64; 2]>),
+    /// What the share just said is of.
+    PercentOf(PercentOf),
+    /// The last set is open.
+    OpenLast,
+    /// So many sets of as many repetitions as possible, of what the sets before were of.
+    OpenSets(u32),
     /// A percentage that makes something lighter or heavier, not a share of a maximum.
     Relative,
     SetAt {

@@ -3,12 +3,15 @@
 use crate::movement::Catalogue;
 use crate::problem::Problem;
 use crate::units::{clock_s, plain};
-use crate::{Amount, Format, Node, Part, PartKind, Session, totals, works};
+use crate::{Amount, Format, Node, Part, PartKind, PercentOf, Session, totals, works};
 
 /// Longest piece that a class hour can hold with any sense, in seconds; beyond it a figure is a slip.
 const LONGEST_PIECE_S: u32 = 3 * 3600;
-/// Shares of a 1RM above this are no prescription, in percent.
-const HIGHEST_PERCENT: f64 = 130.0;
+/// Shares of one's own 1RM above this are no prescription, in percent; of another lift's more can be meant.
+const HIGHEST_PERCENT: f64 = 110.0;
+const HIGHEST_PERCENT_OF_ANOTHER: f64 = 130.0;
+/// More repetitions than one set has.
+const MOST_REPS_OF_A_SET: u32 = 100;
 /// Heaviest load for one implement that anybody writes, in kilograms.
 const HEAVIEST_LOAD_KG: f64 = 350.0;
 /// More repetitions of one movement than this in a day is a slip, or worth a question.
@@ -83,13 +86,20 @@ fn check_part(report: &mut Report<'_>) {
     }
     let mut shares: Vec<f64> = part.strength.percent.iter().flatten().copied().collect();
     shares.dedup();
+    let another = matches!(part.strength.percent_of, Some(PercentOf::Lift(_) | PercentOf::Rm(_)));
+    let highest = if another { HIGHEST_PERCENT_OF_ANOTHER } else { HIGHEST_PERCENT };
     for share in shares {
-        if !(1.0..=HIGHEST_PERCENT).contains(&share) {
+        if !(1.0..=highest).contains(&share) {
             let message = format!(
-                "{share} % is no share of a maximum that can be lifted; 1 to {HIGHEST_PERCENT} % can be planned"
+                "{share} % is no share of a maximum that can be lifted; 1 to {highest} % can be planned"
             );
             report.error(&plain(share), message);
         }
+    }
+    if let Some(reps) = part.strength.reps.iter().find(|reps| **reps > MOST_REPS_OF_A_SET) {
+        let message =
+            format!("{reps} repetitions are more than a set has; up to {MOST_REPS_OF_A_SET} can be planned");
+        report.error(&reps.to_string(), message);
     }
     if let Some((k, Some(n))) = part.strength.week.filter(|(k, n)| n.is_some_and(|n| *k > n) || *k == 0) {
         report.error(&k.to_string(), format!("week {k} of {n} is outside its own cycle"));

@@ -15,7 +15,8 @@ pub mod wire;
 
 pub use check::check;
 pub use part::{
-    Alternative, Format, Intent, Part, PartKind, Prescription, Rest, RestAfter, Score, Target, Tempo,
+    Alternative, Format, Intent, Part, PartKind, PercentOf, Prescription, Rest, RestAfter, Score, Target,
+    Tempo,
 };
 pub use problem::{Assumption, Problem, Severity};
 pub use totals::{Total, pattern_totals, per_round, totals, works};

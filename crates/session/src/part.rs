@@ -243,6 +243,15 @@ pub struct Prescription {
     pub reps_high: Option<u32>,
     /// Share of the 1RM in percent: one range for all sets, or one for each.
     pub percent: Vec<[f64; 2]>,
+    /// What the shares are of, where that is not the 1RM of the lift.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub percent_of: Option<PercentOf>,
+    /// Each set is heavier than the one before, without a share that says how much.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub rises: bool,
+    /// The last set goes on for as many repetitions as possible.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub open_last: bool,
     /// Week k of n.
     pub week: Option<(u32, Option<u32>)>,
     /// N of "build to an N-rep max".
@@ -255,6 +264,22 @@ pub struct Prescription {
     pub load_range: Option<(f64, f64, crate::tree::LoadUnit)>,
     /// Sets at the end that stay at the top of the range ("the last two at the working weight").
     pub top_sets: Option<u32>,
+}
+
+/// What a share is of, where it is not the 1RM of the lift.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum PercentOf {
+    /// An n-rep max.
+    Rm(u32),
+    /// The heaviest set of the day, built to before.
+    Today,
+    /// The first sets of this part: so many of them, and the shares of the others are of the heaviest of these.
+    TopSet(u32),
+    /// One's own weight.
+    Bodyweight,
+    /// The 1RM of another lift.
+    Lift(MovementId),
 }
 
 /// Four letters in the order lowering, pause, raising, pause; `X` is as fast as possible.

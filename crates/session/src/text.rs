@@ -7,7 +7,9 @@ use std::fmt::Write as _;
 
 use crate::movement::{Catalogue, Unit};
 use crate::units::{clock_s, plain};
-use crate::{Amount, Dose, Format, Intent, Node, Part, RestAfter, Score, Session, Sharing, Target, Work};
+use crate::{
+    Amount, Dose, Format, Intent, Node, Part, PercentOf, RestAfter, Score, Session, Sharing, Target, Work,
+};
 
 /// The whole day.
 pub fn session_text(session: &Session, catalogue: &Catalogue) -> String {
@@ -131,10 +133,16 @@ impl Printer<'_> {
 
     fn team(&mut self, tree: &Node) {
         if let Node::Together { size, sharing, .. } = tree {
-            let how = match sharing {
-                Sharing::Freely => "split it any way",
-                Sharing::Rounds => "alternating rounds",
-                Sharing::Together => "synchro",
+            let how = match *sharing {
+                Sharing::Freely => "split it any way".to_owned(),
+                Sharing::Rounds => "alternating rounds".to_owned(),
+                Sharing::InTurns { each, unit } => format!(
+                    "switch every {each} {}",
+                    if unit == Unit::Reps { "reps" } else { unit.short().trim_start() }
+                ),
+                Sharing::Held => "one works while the others hold".to_owned(),
+                Sharing::Stations => "one at each station, all move on together".to_owned(),
+                Sharing::Together => "synchro".to_owned(),
             };
             self.line(format!("Teams of {size}, {how}"));
         }
@@ -418,6 +426,9 @@ impl Printer<'_> {
                     names.join(" + "),
                     strength.rm.unwrap_or(1)
                 ));
+                if let Some(reps) = strength.reps.first() {
+                    self.line(format!("then {}x{reps}", strength.reps.len()));
+                }
             }
             Some(Format::MaxReps) => {
                 let line =
@@ -459,6 +470,21 @@ impl Printer<'_> {
                 let list: Vec<String> = each.iter().map(|[low, _]| plain(*low)).collect();
                 facts.push(format!("@ {}%", list.join("-")));
             }
+        }
+        if let (Some(of), Some(last)) = (&strength.percent_of, facts.last_mut()) {
+            let catalogue = self.catalogue;
+            last.push_str(&match of {
+                PercentOf::Rm(n) => format!(" of {n}RM"),
+                PercentOf::Today | PercentOf::TopSet(_) => " of today's top set".to_owned(),
+                PercentOf::Bodyweight => " of bodyweight".to_owned(),
+                PercentOf::Lift(lift) => format!(" of {}", catalogue.name(lift).to_lowercase()),
+            });
+        }
+        if strength.rises {
+            facts.push("heavier each set".to_owned());
+        }
+        if strength.open_last {
+            facts.push("last set open".to_owned());
         }
         if let Some(n) = strength.top_sets {
             facts.push(format!("last {n} sets at the top weight"));

@@ -108,8 +108,26 @@ pub enum Sharing {
     Freely,
     /// Whole rounds in turn.
     Rounds,
+    /// One works, and they change over after so much of it.
+    InTurns {
+        /// How much in one turn.
+        each: u32,
+        /// Of what.
+        unit: Unit,
+    },
+    /// One works as long as the others hold a position; whoever holds does not rest.
+    Held,
+    /// Everybody at a station of their own, and all move on when the last of them is done.
+    Stations,
     /// All at once, in step.
     Together,
+}
+
+impl Sharing {
+    /// Whether one works at a time and each does a part of what is written.
+    pub const fn splits_work(self) -> bool {
+        matches!(self, Self::Freely | Self::Rounds | Self::InTurns { .. } | Self::Held)
+    }
 }
 
 /// One movement with its amount and load.

@@ -22,6 +22,8 @@ pub struct Summary {
     pub with_offers: f64,
     /// Median, and 90th percentile over pieces, of prescriptions a 14 people.
     pub prescriptions: (f64, f64),
+    /// Share of those on a version whose repetitions, rounds or movements are not those on the board.
+    pub own_numbers: f64,
     /// Of p90 over p10, for those with results and for those without.
     pub spread: [Quantiles; 2],
     /// Median width of windows with two ends.
@@ -43,6 +45,10 @@ impl Summary {
         let people: usize = seen.iter().map(|piece| piece.people).sum();
         let share =
             |count: fn(&Seen) -> usize| seen.iter().map(count).sum::<usize>() as f64 / people.max(1) as f64;
+        let (own, on_a_version) = seen
+            .iter()
+            .map(|piece| piece.own_numbers)
+            .fold((0, 0), |sum, (own, all)| (sum.0 + own, sum.1 + all));
         let prescriptions: Vec<f64> = seen.iter().map(|piece| piece.prescriptions as f64).collect();
         let spread = |of: fn(&Seen) -> &Vec<f64>| {
             let all: Vec<f64> = seen.iter().flat_map(|piece| of(piece).iter().copied()).collect();
@@ -57,6 +63,7 @@ impl Summary {
             with_versions: share(|piece| piece.with_versions),
             with_offers: share(|piece| piece.with_offers),
             prescriptions: (at(prescriptions.clone(), 0.5), at(prescriptions, 0.9)),
+            own_numbers: own as f64 / on_a_version.max(1) as f64,
             spread: [spread(|piece| &piece.spreads), spread(|piece| &piece.spreads_of_strangers)],
             width: at(seen.iter().filter_map(|piece| piece.width).collect(), 0.5),
             broken: Rule::ALL.map(|rule| (rule, count(rule))).to_vec(),
@@ -107,6 +114,11 @@ impl fmt::Display for Summary {
             f,
             "prescriptions a 14 people: {:.0} in the middle, {:.0} at the 90th percentile",
             prescriptions.0, prescriptions.1
+        )?;
+        writeln!(
+            f,
+            "of those on a version {:.0} % have other numbers than the board",
+            self.own_numbers * 100.0
         )?;
         for (who, Quantiles { p10, p50, p90 }) in ["with results", "without"].into_iter().zip(spread) {
             writeln!(f, "p90 over p10 of a finish {who}: {p10:.2} / {p50:.2} / {p90:.2}")?;

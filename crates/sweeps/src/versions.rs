@@ -6,9 +6,11 @@ use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Fitness, Measure, Model, Verdict};
-use lantern_core::plan::{Decisions, PiecePlan, Plan, Request, plan_with};
+use lantern_core::plan::{Decisions, MemberPiece, PiecePlan, Plan, Request, plan_with};
 use lantern_core::print::work_text;
 use lantern_core::session::{Node, works};
+use lantern_core::versions::VersionName;
+use lantern_core::versions::rewrite::for_member;
 use rayon::prelude::*;
 
 use crate::fixtures::Fixture;
@@ -32,6 +34,8 @@ pub struct Seen {
     pub with_offers: usize,
     /// Different prescriptions among the first fourteen without limits, loads aside.
     pub prescriptions: usize,
+    /// Of the same people those whose repetitions, rounds or movements are not those of their version on the board, and those on any version.
+    pub own_numbers: (usize, usize),
     /// p90 over p10 of the finish of everybody with results on file.
     pub spreads: Vec<f64>,
     /// The same of those without.
@@ -62,7 +66,9 @@ pub fn sweep(fixtures: &[Fixture], rosters: &[Roster]) -> Vec<Seen> {
             let offered = plan(&decisions).pieces;
             let name = format!("{} / {}", fixture.name, roster.name);
             let both = pieces.into_iter().zip(offered);
-            both.map(move |(piece, offered)| look(&name, &piece, &offered, &roster.members, catalogue))
+            both.map(move |(piece, offered)| {
+                look(&name, &piece, &offered, &roster.members, &Gym::default(), catalogue)
+            })
         })
         .collect()
 }
@@ -88,6 +94,7 @@ fn look(
     piece: &PiecePlan,
     offered: &PiecePlan,
     people: &[Member],
+    gym: &Gym,
     catalogue: &Catalogue,
 ) -> Seen {
     let (as_written, with_versions) = piece.on_stimulus();
@@ -104,8 +111,22 @@ fn look(
         );
     }
     let sound = piece.members.iter().zip(people).filter(|(_, person)| person.limits.is_empty());
+    let room: Vec<_> = sound.take(A_ROOM).collect();
     let prescriptions: BTreeSet<String> =
-        sound.take(A_ROOM).map(|(own, _)| without_loads(&own.chosen().tree, catalogue)).collect();
+        room.iter().map(|(own, _)| without_loads(&own.chosen().tree, catalogue)).collect();
+    let has_own = |own: &MemberPiece, person: &Member| {
+        let board = piece.versions.iter().find(|version| version.name == own.chosen().version);
+        board.is_some_and(|board| {
+            let theirs = for_member(&board.part, person, gym, catalogue);
+            without_loads(&theirs, catalogue) != without_loads(&own.chosen().tree, catalogue)
+        })
+    };
+    let on_a_version: Vec<bool> = room
+        .iter()
+        .filter(|(own, _)| own.chosen().version != VersionName::AsWritten)
+        .map(|(own, person)| has_own(own, person))
+        .collect();
+    let own_numbers = (on_a_version.iter().filter(|own| **own).count(), on_a_version.len());
     // A clock ends on the same second every day.
     let timed = piece.window.measure == Measure::Finish;
     let spreads = |with_results: bool| {
@@ -122,6 +143,7 @@ fn look(
         with_versions,
         with_offers: offered.on_stimulus().1,
         prescriptions: prescriptions.len(),
+        own_numbers,
         spreads: spreads(true),
         spreads_of_strangers: spreads(false),
         width: piece.window.low.zip(piece.window.high).map(|(low, high)| high / low.max(1e-9)),

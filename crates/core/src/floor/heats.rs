@@ -10,6 +10,7 @@ use super::stations::Inventory;
 use super::timeline::Timeline;
 use super::variants::{other_equipment, rotations};
 use crate::gym::Gym;
+use crate::limits::Ground;
 use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{Model, Run};
 use crate::session::{Node, works};
@@ -196,13 +197,9 @@ impl Search<'_> {
 
     /// With other equipment, as far as nothing in it goes against what the person spares.
     fn others(&self, person: &Person<'_>, holding: Holding) -> Vec<Variant> {
-        let spared = |tree: &Node| {
-            let movements = works(tree).into_iter().filter_map(|work| self.catalogue.get(&work.movement));
-            let limits = &person.doer.member.limits;
-            movements.into_iter().all(|m| !limits.iter().any(|limit| limit.spares(m)))
-        };
         let trees = other_equipment(&person.doer, self.gym, self.catalogue, self.model);
-        let trees = trees.into_iter().filter(|(_, tree)| spared(tree));
+        let ground = Ground::of(person.doer.member);
+        let trees = trees.into_iter().filter(|(_, tree)| ground.lets(tree, self.catalogue));
         let variant = |(instead, tree)| self.walked(person, &tree, holding, None, Some(instead));
         trees.filter_map(variant).collect()
     }

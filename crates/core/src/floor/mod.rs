@@ -235,7 +235,7 @@ fn shares_kit(part: &Part) -> bool {
             other => other.children().into_iter().find_map(sharing),
         }
     }
-    matches!(sharing(&part.tree), Some(Sharing::Freely | Sharing::Rounds))
+    sharing(&part.tree).is_some_and(Sharing::splits_work)
 }
 
 /// Why a class cannot be done in time: a piece too long for the hour even for one, a station that is busy longer than

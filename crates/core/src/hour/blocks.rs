@@ -75,6 +75,10 @@ pub struct LiftTime {
     pub part: usize,
     /// Most steps that anybody climbs.
     pub ramp_steps: u32,
+    /// Most work sets on anybody's sheet; 0 where nobody has a sheet, and the text decides.
+    pub sets: u32,
+    /// Most repetitions of one of them, all elements of a complex counted; 0 as with `sets`.
+    pub reps: u32,
     /// Most lifters on one rack or bar.
     pub turns: u32,
     /// Plates that are moved between two turns where most are.

@@ -68,8 +68,10 @@ const NO_QUEUE: usize = 12;
 /// A lift: its ramp and its sets, one set after another as the rest or the others' turns allow.
 pub(super) fn strength_length(part: &Part, lift: LiftTime) -> Takes {
     let turns = lift.turns.max(1);
-    let sets = part.strength.sets.unwrap_or(4);
-    let reps = part.strength.reps.first().copied().unwrap_or(8);
+    // The sheets say how many sets there are and of what; without any, the text does.
+    let of_sheets = |counted: u32| (counted > 0).then_some(counted);
+    let sets = of_sheets(lift.sets).or(part.strength.sets).unwrap_or(4);
+    let reps = of_sheets(lift.reps).or(part.strength.reps.first().copied()).unwrap_or(8);
     let rep_s = part.strength.tempo.as_ref().map_or(3, |tempo| tempo.rep_s().max(3));
     let work = reps * rep_s + UNDER_THE_BAR_S;
     let rest = part.rest.map_or(STRENGTH_REST_S, |rest| rest.high_s);

@@ -7,12 +7,14 @@
 
 mod ceiling;
 mod conditions;
+mod ground;
 mod parse;
 mod words;
 
 use serde::{Deserialize, Serialize};
 
 pub use ceiling::{Ceiling, Strictest};
+pub use ground::Ground;
 use parse::parse;
 
 use crate::movement::{Movement, Property};

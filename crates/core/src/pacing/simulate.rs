@@ -10,6 +10,7 @@ mod sets;
 #[cfg(test)]
 mod tests;
 
+use std::cell::RefCell;
 use std::rc::Rc;
 
 use bounds::ROUNDS_WALKED;
@@ -132,38 +133,91 @@ pub fn simulate_as(
     model: &Model,
     luck: Luck,
 ) -> Run {
-    let length = Length::of(tree, athlete, catalogue, model);
-    let mut walk = Walk {
-        how,
-        length,
-        athlete,
-        catalogue,
-        model,
-        luck,
-        clock: 0.0,
-        deadline: GIVE_UP_S,
-        quick: [0.0; MUSCLES.len()],
-        slow: [0.0; MUSCLES.len()],
-        last: None,
-        round: 1,
-        team: 1.0,
-        turns: 1,
-        interrupt: None,
-        penalty: None,
-        abilities: Vec::new(),
-        run: Run::default(),
-    };
-    walk.node(tree, None);
-    walk.run.finish_s = walk.clock.min(GIVE_UP_S);
-    walk.run
+    Course::of(tree, athlete, catalogue, model).walk(how, luck)
+}
+
+/// A piece and who does it: what all their walks of it share, whatever the day is like.
+pub(super) struct Course<'a> {
+    tree: &'a Node,
+    athlete: &'a Athlete<'a>,
+    catalogue: &'a Catalogue,
+    model: &'a Model,
+    /// The length of the piece, which decides tempo and pace.
+    length: Length,
+    /// Of each work of the tree that a walk has come by; there are so few that looking through beats hashing.
+    known: RefCell<Vec<(*const Work, Task)>>,
+}
+
+/// A work of the tree as somebody does it in this piece.
+#[derive(Clone)]
+struct Task {
+    ability: Rc<Ability>,
+    /// Seconds a unit when fresh, at the tempo of the piece.
+    each_s: f64,
+}
+
+impl<'a> Course<'a> {
+    pub(super) fn of(
+        tree: &'a Node,
+        athlete: &'a Athlete<'a>,
+        catalogue: &'a Catalogue,
+        model: &'a Model,
+    ) -> Self {
+        let length = Length::of(tree, athlete, catalogue, model);
+        Self { tree, athlete, catalogue, model, length, known: RefCell::default() }
+    }
+
+    /// Once through, on such a day.
+    pub(super) fn walk(&self, how: How, luck: Luck) -> Run {
+        let mut walk = Walk {
+            how,
+            course: self,
+            athlete: self.athlete,
+            model: self.model,
+            luck,
+            clock: 0.0,
+            deadline: GIVE_UP_S,
+            quick: [0.0; MUSCLES.len()],
+            slow: [0.0; MUSCLES.len()],
+            last: None,
+            round: 1,
+            team: 1.0,
+            turns: 1,
+            way: None,
+            interrupt: None,
+            penalty: None,
+            run: Run::default(),
+        };
+        walk.node(self.tree, None);
+        walk.run.finish_s = walk.clock.min(GIVE_UP_S);
+        walk.run
+    }
+
+    fn task(&self, work: &Work) -> Task {
+        let key = std::ptr::from_ref(work);
+        if let Some((_, known)) = self.known.borrow().iter().find(|(known, _)| *known == key) {
+            return known.clone();
+        }
+        let ability = self.athlete.ability(work, self.catalogue, self.model);
+        let each_s = self.pace(&ability);
+        let task = Task { ability, each_s };
+        self.known.borrow_mut().push((key, task.clone()));
+        task
+    }
+
+    /// Seconds for one unit. A machine or a run goes as fast as lasts for the length of the piece, slower beside other work.
+    fn pace(&self, ability: &Ability) -> f64 {
+        match ability.machine {
+            Some((machine, unit)) => self.length.pace(machine, unit, self.athlete, self.model),
+            None => ability.seconds * self.tempo(ability.kind),
+        }
+    }
 }
 
 struct Walk<'a> {
     how: How,
-    /// The length of the piece, which decides tempo and pace.
-    length: Length,
+    course: &'a Course<'a>,
     athlete: &'a Athlete<'a>,
-    catalogue: &'a Catalogue,
     model: &'a Model,
     luck: Luck,
     clock: f64,
@@ -173,16 +227,16 @@ struct Walk<'a> {
     quick: [f64; MUSCLES.len()],
     /// What is spent and comes back over many minutes.
     slow: [f64; MUSCLES.len()],
-    last: Option<(MovementId, Option<u64>)>,
+    last: Option<&'a Work>,
     round: u32,
     /// People sharing repetitions freely.
     team: f64,
     /// People taking whole rounds in turn.
     turns: u32,
+    /// How work is shared around here.
+    way: Option<Sharing>,
     interrupt: Option<Interruption<'a>>,
     penalty: Option<&'a Node>,
-    /// Of each work of the tree; there are so few that looking through beats hashing.
-    abilities: Vec<(*const Work, Rc<Ability>)>,
     run: Run,
 }
 
@@ -281,11 +335,27 @@ impl<'a> Walk<'a> {
     }
 
     fn round(&mut self, of: &'a Node, rung: Option<u32>) {
-        self.node(of, rung);
+        match (self.way, of) {
+            (Some(Sharing::Stations), Node::Seq { of }) => self.stations(of, rung),
+            _ => self.node(of, rung),
+        }
         if !self.over() {
             self.run.round_ends.push(self.clock);
             self.round += 1;
         }
+    }
+
+    /// Once through stations that all of a team move on from together: each of them lasts as long as the slowest.
+    fn stations(&mut self, of: &'a [Node], rung: Option<u32>) {
+        let mut took = Vec::with_capacity(of.len());
+        for station in of {
+            let before = self.clock;
+            self.node(station, rung);
+            took.push(self.clock - before);
+        }
+        let slowest = took.iter().copied().fold(0.0, f64::max);
+        // When one waits does not matter to the clock: all of it comes at the end of the round.
+        self.idle(took.iter().map(|own| slowest - own).sum());
     }
 
     /// Team mates do the round that began at `start` in turn, at the same pace, while this member rests. Gives how
@@ -409,45 +479,36 @@ impl<'a> Walk<'a> {
     }
 
     fn together(&mut self, size: u32, sharing: Sharing, of: &'a Node, rung: Option<u32>) {
-        let (team, turns) = (self.team, self.turns);
+        let (team, turns, way) = (self.team, self.turns, self.way);
+        self.way = Some(sharing);
         match sharing {
             // Each does a share at a fresher pace, and the clock runs for all of it.
-            Sharing::Freely => {
+            Sharing::Freely | Sharing::InTurns { .. } | Sharing::Held => {
                 self.team = self.how.share.map_or(f64::from(size.max(1)), |share| 1.0 / share.max(0.01));
             }
             Sharing::Rounds => self.turns = size.max(1),
-            Sharing::Together => {}
+            Sharing::Stations | Sharing::Together => {}
         }
         self.node(of, rung);
-        (self.team, self.turns) = (team, turns);
+        (self.team, self.turns, self.way) = (team, turns, way);
     }
 
     fn work(&mut self, work: &'a Work, rung: Option<u32>) {
-        let ability = self.ability(work);
-        self.transition(work, &ability);
+        let task = self.course.task(work);
+        self.transition(work, &task.ability);
         let target = amount(work, rung, self.athlete);
-        if ability.capacity.is_infinite() || work.dose.unit != Unit::Reps {
-            self.steady(work, &ability, target);
+        if task.ability.capacity.is_infinite() || work.dose.unit != Unit::Reps {
+            self.steady(work, &task, target);
         } else {
-            self.sets(work, &ability, target);
+            self.sets(work, &task, target);
         }
     }
 
-    fn ability(&mut self, work: &'a Work) -> Rc<Ability> {
-        let key = std::ptr::from_ref(work);
-        if let Some((_, known)) = self.abilities.iter().find(|(known, _)| *known == key) {
-            return known.clone();
-        }
-        let ability = self.athlete.ability(work, self.catalogue, self.model);
-        self.abilities.push((key, ability.clone()));
-        ability
-    }
-
-    fn transition(&mut self, work: &Work, ability: &Ability) {
-        let load = work.load.map(|load| load.first.to_bits());
-        let seconds = match &self.last {
-            Some((movement, known)) if *movement == work.movement => {
-                if *known == load {
+    fn transition(&mut self, work: &'a Work, ability: &Ability) {
+        let load = |work: &Work| work.load.map(|load| load.first.to_bits());
+        let seconds = match self.last {
+            Some(last) if last.movement == work.movement => {
+                if load(last) == load(work) {
                     0.0
                 } else {
                     self.model.fitted.change.change_load_s
@@ -460,16 +521,17 @@ impl<'a> Walk<'a> {
             }
             None => 0.0,
         };
-        self.last = Some((work.movement.clone(), load));
+        self.last = Some(work);
         self.idle(seconds * self.luck.pace);
     }
 
     /// Machines, runs, carries and holds: a pace that lasts, never broken.
-    fn steady(&mut self, work: &Work, ability: &Ability, target: Option<f64>) {
+    fn steady(&mut self, work: &'a Work, task: &Task, target: Option<f64>) {
+        let Task { ability, each_s } = task;
         let mut left = target.unwrap_or(f64::INFINITY);
         let from_s = self.clock;
         let hold = work.dose.unit == Unit::Seconds;
-        let each = if hold { 1.0 } else { self.pace(ability) * self.luck.pace * self.team_tag() };
+        let each = if hold { 1.0 } else { each_s * self.luck.pace * self.tag(*each_s, work.dose.unit) };
         while left > 1e-9 && !self.over() {
             // Ten seconds at a time, so that the marks of the clock are not missed.
             let chunk = (STRETCH_S / each).min(left).min((self.deadline - self.clock) / each);
@@ -487,15 +549,6 @@ impl<'a> Walk<'a> {
             }
         }
         self.mark(work, from_s, target.unwrap_or(0.0) - if left.is_finite() { left } else { 0.0 }, target);
-    }
-
-    /// Seconds for one unit of steady work. A machine or a run goes as fast as lasts for the length of the piece, slower beside
-    /// other work.
-    fn pace(&self, ability: &Ability) -> f64 {
-        let Some((machine, unit)) = ability.machine else {
-            return ability.seconds * self.tempo(ability.kind);
-        };
-        self.length.pace(machine, unit, self.athlete, self.model)
     }
 
     fn mark(&mut self, work: &Work, from_s: f64, done: f64, of: Option<f64>) {

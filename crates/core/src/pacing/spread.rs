@@ -12,7 +12,7 @@ use serde::Serialize;
 
 use super::ability::Athlete;
 use super::model::Model;
-use super::simulate::{How, Luck, Run, simulate_as};
+use super::simulate::{Course, How, Luck, Run};
 use super::window::{Measure, Window};
 use crate::movement::Catalogue;
 use crate::session::{Node, works};
@@ -148,11 +148,12 @@ pub fn predict(
     let (pace, capacity) = sigmas(athlete, guess, model);
     let mut surface = Surface { value: Default::default(), finish: Default::default() };
     let mut middle = Run::default();
+    let course = Course::of(tree, athlete, catalogue, model);
     for (row, p) in PACE_POINTS.iter().enumerate() {
         for (column, c) in CAPACITY_POINTS.iter().enumerate() {
             let luck = Luck { pace: (p * pace).exp(), capacity: (c * capacity).exp() };
             let how = How { record: *p == 0.0 && *c == 0.0, ..How::default() };
-            let run = simulate_as(how, tree, athlete, catalogue, model, luck);
+            let run = course.walk(how, luck);
             surface.value[row][column] = window.measure.of(&run);
             surface.finish[row][column] = run.finish_s;
             if *p == 0.0 && *c == 0.0 {

@@ -61,7 +61,7 @@ impl<'a> Team<'a> {
             mate.predicted.measure.of(&run)
         };
         let cost = |mate: &Mate<'_>| {
-            if sharing != Sharing::Freely {
+            if !may_share_out(sharing) {
                 return [1.0; SHARES.len()];
             }
             let alike = walk(mate, None).max(1e-9);
@@ -73,16 +73,18 @@ impl<'a> Team<'a> {
         Self { sharing, mates, costs: mates.iter().map(cost).collect() }
     }
 
-    /// With even shares: what a coach expects unless told otherwise.
+    /// With even shares, or those that whole rounds in turn come to: what a coach expects unless told otherwise.
     pub fn even(&self, window: &Window, days: &Days) -> Shared {
         let count = self.mates.len().max(1);
-        self.with(vec![1.0 / count as f64; count], window, days)
+        let in_turn = self.mates.first().filter(|_| self.sharing == Sharing::Rounds);
+        let shares = in_turn.and_then(|mate| of_rounds(mate.tree, count));
+        self.with(shares.unwrap_or_else(|| vec![1.0 / count as f64; count]), window, days)
     }
 
     /// With the shares that make the best result; none where the work is not theirs to share out, or even ones are the best.
     pub fn best(&self, window: &Window, days: &Days) -> Option<Shared> {
         let count = self.mates.len();
-        if self.sharing != Sharing::Freely || count < 2 {
+        if !may_share_out(self.sharing) || count < 2 {
             return None;
         }
         let even = 1.0 / count as f64;
@@ -130,8 +132,8 @@ impl<'a> Team<'a> {
                 .enumerate()
                 .map(|(n, mate)| cost_of(measure, spread(mate.predicted).at(days.luck_of(n, day))));
             let whole: f64 = match self.sharing {
-                Sharing::Together => own.fold(0.0, f64::max),
-                Sharing::Freely | Sharing::Rounds => {
+                Sharing::Together | Sharing::Stations => own.fold(0.0, f64::max),
+                Sharing::Freely | Sharing::Rounds | Sharing::InTurns { .. } | Sharing::Held => {
                     own.zip(&factors).map(|(cost, factor)| cost * factor).sum()
                 }
             };
@@ -155,6 +157,25 @@ impl<'a> Team<'a> {
         };
         Shared { shares, predicted }
     }
+}
+
+/// Whether it is theirs to say who does how much.
+fn may_share_out(sharing: Sharing) -> bool {
+    matches!(sharing, Sharing::Freely | Sharing::Held)
+}
+
+/// What each of several does of a piece whose rounds they take in turn, the first in the team first: three of five rounds, or the 21 and the 9
+/// of 21-15-9. None where rounds go on until the time is up.
+fn of_rounds(tree: &Node, mates: usize) -> Option<Vec<f64>> {
+    let rounds: Vec<f64> = match tree {
+        Node::Together { of, .. } => return of_rounds(of, mates),
+        Node::Rounds { times: Some(n), .. } => vec![1.0; *n as usize],
+        Node::Scheme { reps, .. } => reps.iter().map(|reps| f64::from(*reps)).collect(),
+        _ => return None,
+    };
+    let all: f64 = rounds.iter().sum();
+    let of = |mate: usize| rounds.iter().skip(mate).step_by(mates.max(1)).sum::<f64>() / all;
+    (all > 0.0).then(|| (0..mates).map(of).collect())
 }
 
 /// Seconds are what something costs; of rounds and repetitions it is the clock that each of them takes. Its own inverse.
@@ -230,6 +251,37 @@ mod tests {
         let (alone, even, best) = pair("In pairs, synchro\nFor time\n60 burpees\n60 air squats");
         assert!(even.predicted.spread.p50 >= alone[1] * 0.98, "{alone:?} {:?}", even.predicted);
         assert_eq!(best, None);
+    }
+
+    #[test]
+    fn who_begins_does_the_odd_round() {
+        let (alone, even, _) =
+            pair("In pairs, alternating rounds\n5 rounds for time\n20 cal row\n15 burpees");
+        assert!((even.shares[0] - 0.6).abs() < 1e-9 && (even.shares[1] - 0.4).abs() < 1e-9, "{even:?}");
+        // The quicker one begins here, and does three of five.
+        let middle = (alone[0] + alone[1]) / 2.0;
+        assert!(even.predicted.spread.p50 < middle, "{alone:?} {even:?}");
+        let (_, falling, _) = pair("In pairs, alternating rounds\n21-15-9 for time\nburpees\nair squats");
+        assert!((falling.shares[0] - 30.0 / 45.0).abs() < 1e-9, "{falling:?}");
+    }
+
+    #[test]
+    fn short_turns_cost_changes_and_a_hold_is_no_rest() {
+        let of = |way: &str| pair(&format!("In pairs, {way}\nFor time\n2000 m row\n120 wall balls 9/6 kg")).1;
+        let time = |way: &str| of(way).predicted.spread.p50;
+        let (free, long, short) =
+            (time("share as you like"), time("switch every 500 m"), time("switch every 50 m"));
+        assert!(long < short && free < short, "{free} {long} {short}");
+        assert!(time("one works while the other holds a plank") > free);
+    }
+
+    #[test]
+    fn a_team_moves_on_with_the_slowest_of_its_stations() {
+        let (alone, even, _) =
+            pair("In pairs, one at each station\n4 rounds for time\n15 cal row\n15 burpees");
+        assert!(even.predicted.spread.p50 >= alone[1] * 0.98 && alone[0] < alone[1], "{alone:?} {even:?}");
+        let (alike, ..) = pair("In pairs, synchro\n4 rounds for time\n15 cal row\n15 burpees");
+        assert!(alone[0] > alike[0], "whoever is done waits for the station that takes longest");
     }
 
     #[test]

@@ -43,11 +43,13 @@ impl<'a> Before<'a> {
         std::ptr::eq(then.catalogue, now.catalogue) && then.seed == now.seed && gym(then) == gym(now)
     }
 
-    /// The warm-up, when neither the text nor a decision about it has changed.
+    /// The warm-up, when neither the text nor a decision about it has changed, nor how many come or what was done on the days before.
     pub(super) fn warmup(&self, now: &Request<'_>) -> Option<Warmup> {
         let then = &self.request;
         let same = then.session == now.session
             && then.decisions.warmup == now.decisions.warmup
+            && then.decisions.recent == now.decisions.recent
+            && then.members.len() == now.members.len()
             && then.decisions.hour.changes == now.decisions.hour.changes
             && then.decisions.hour.pins == now.decisions.hour.pins;
         same.then(|| self.plan.warmup.clone())
@@ -82,10 +84,10 @@ impl<'a> Before<'a> {
     fn known(&self, now: &Request<'_>, known: &'a PiecePlan, part: &Part) -> Option<KnownPiece<'a>> {
         let versions = &known.versions;
         let same_part = versions.first().is_some_and(|written| written.part == *part);
-        let limits = |members: &'a [Member]| members.iter().flat_map(|member| &member.limits);
-        let same_limits = limits(self.request.members).eq(now.members.iter().flat_map(|m| &m.limits));
-        same_part.then(|| KnownPiece {
-            board: same_limits.then_some(versions),
+        // The versions are what the class agreed on, so another class has others.
+        let same_class = self.request.members == now.members;
+        (same_part && same_class).then(|| KnownPiece {
+            board: versions,
             own: self.request.members.iter().zip(known.members.iter().map(|own| &own.options)).collect(),
         })
     }

@@ -12,7 +12,8 @@ use crate::pacing::{Measure, Prediction, Quantiles};
 use crate::print::{number, part_text, reading_json};
 use crate::read::Reading;
 use crate::session::{Format, Part, Score, works};
-use crate::strength::{LiftSheet, SetLoad};
+use crate::strength::percent::percent_for_reps;
+use crate::strength::{Base, LiftSheet, SetLoad, ShareOf};
 use crate::versions::Choice;
 
 /// The reading and the plan in one value.
@@ -38,11 +39,21 @@ pub fn plan_json(
         map.insert("members".to_owned(), all_pieces(plan).flat_map(|piece| members(piece, people)).collect());
         map.insert("teams".to_owned(), plan.pieces.iter().flat_map(team_rows).collect());
         map.insert("floors".to_owned(), plan.floors.iter().map(|floor| floor_json(floor, plan)).collect());
+        map.insert("typical".to_owned(), typical(plan, gym, catalogue));
         map.insert("hour".to_owned(), json!(plan.hour));
         map.insert("cautions".to_owned(), json!(plan.cautions));
         map.insert("unplanned".to_owned(), json!(plan.unplanned));
     }
     value
+}
+
+/// What people of four levels would do, for placing by eye whoever nobody knows; null where everybody is known.
+fn typical(plan: &Plan, gym: &Gym, catalogue: &Catalogue) -> Value {
+    let Some(typical) = &plan.typical else { return Value::Null };
+    json!({
+        "members": typical.pieces.iter().flat_map(|piece| members(piece, &typical.people)).collect::<Vec<_>>(),
+        "strength": typical.strength.iter().map(|lift| strength(lift, gym, catalogue)).collect::<Vec<_>>(),
+    })
 }
 
 /// What somebody spares, as it was understood, and what was not.
@@ -89,7 +100,12 @@ fn floor_json(piece: &PieceFloor, plan: &Plan) -> Value {
 fn strength(plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue) -> Value {
     let text = part_text(&plan.prescription, catalogue);
     let asked = text.lines().skip(1).filter(|line| !line.is_empty()).collect::<Vec<_>>().join(", ");
-    json!({"part": plan.part, "members": plan.sheets.iter().map(|s| sheet(s, &asked, gym)).collect::<Vec<_>>()})
+    json!({
+        "part": plan.part,
+        "members": plan.sheets.iter().map(|s| sheet(s, &asked, gym)).collect::<Vec<_>>(),
+        "light": plan.light,
+        "notes": plan.notes,
+    })
 }
 
 fn sheet(sheet: &LiftSheet, asked: &str, gym: &Gym) -> Value {
@@ -103,22 +119,63 @@ fn sheet(sheet: &LiftSheet, asked: &str, gym: &Gym) -> Value {
         "name": sheet.name,
         "lift": sheet.lift,
         "instead_of": sheet.instead_of,
+        "elements": elements(sheet),
+        "base": base(sheet, gym),
         "max": max,
         "by_feel": sheet.by_feel,
         "asked": asked,
-        "ceiling_percent": sheet.held.as_ref().map(|held| number(held.ceiling_percent)),
+        "ceiling_percent": sheet.held.as_ref().map(|held| held.ceiling_percent).filter(|most| *most < 100.0).map(number),
         "cautions": sheet.held_why.iter().collect::<Vec<_>>(),
         "override": sheet.released,
         "unit": gym.unit,
-        "sets": sheet.sets.iter().map(|set| set_json(set, gym)).collect::<Vec<_>>(),
+        "sets": sheet.sets.iter().map(|set| set_json(set, sheet, gym)).collect::<Vec<_>>(),
     })
 }
 
-fn set_json(set: &SetLoad, gym: &Gym) -> Value {
+/// What is done with one bar in a complex; empty for a lift of its own.
+fn elements(sheet: &LiftSheet) -> Vec<Value> {
+    sheet.elements.iter().map(|(lift, reps)| json!({"lift": lift, "reps": reps})).collect()
+}
+
+/// What the loads of a sheet are counted from, by its first work set: `value` is what its share is of.
+fn base(sheet: &LiftSheet, gym: &Gym) -> Value {
+    let max = sheet.max.as_ref().map(|max| max.value);
+    let of_reps = |reps: u32| max.map(|max| max.share(percent_for_reps(f64::from(reps)) / 100.0));
+    let (of, value) = match sheet.sets.iter().find_map(|set| set.base) {
+        None => return Value::Null,
+        Some(Base::Beyond(_)) => ("feel".to_owned(), None),
+        Some(Base::Weight(weight)) => ("absolute".to_owned(), Some(weight)),
+        Some(Base::Share(ShareOf::Lift(counted))) => ("other_lift".to_owned(), Some(counted.of)),
+        Some(Base::Share(ShareOf::Bodyweight(counted))) => ("bodyweight".to_owned(), Some(counted.of)),
+        Some(_) if max.is_none() => ("feel".to_owned(), None),
+        Some(Base::Share(ShareOf::Rm(reps))) => (format!("{reps}rm"), of_reps(reps)),
+        Some(Base::Share(ShareOf::Today | ShareOf::TopSet)) => ("today".to_owned(), max),
+        Some(Base::Percent) if sheet.is_hung => ("system_mass".to_owned(), max),
+        Some(Base::Percent) if gym.training_max < 1.0 => {
+            ("training_max".to_owned(), max.map(|max| max.share(gym.training_max)))
+        }
+        Some(Base::Percent) => ("1rm".to_owned(), max),
+        Some(Base::Effort(_) | Base::Build(_)) => ("effort".to_owned(), max),
+    };
+    json!({"of": of, "value": value.map(|value| number(value.in_unit(gym.unit))), "unit": gym.unit})
+}
+
+/// The effort that a set is meant for, as RPE.
+fn effort(set: &SetLoad) -> Option<f64> {
+    match set.base? {
+        Base::Effort(rpe) | Base::Build(rpe) => Some(rpe),
+        Base::Percent | Base::Share(_) | Base::Weight(_) | Base::Beyond(_) => None,
+    }
+}
+
+fn set_json(set: &SetLoad, sheet: &LiftSheet, gym: &Gym) -> Value {
     json!({
         "set": set.set,
         "reps": set.reps,
         "reps_high": set.reps_high,
+        "open": set.open,
+        "elements": elements(sheet),
+        "effort": effort(set).map(number),
         "percent": set.percent.map(number),
         "load": set.load.as_ref().map(|load| number(load.total.in_unit(gym.unit))),
         "range": set.range.map(|(low, high)| json!({"low": number(low.in_unit(gym.unit)), "high": number(high.in_unit(gym.unit))})),

@@ -2,11 +2,15 @@
 
 use super::StrengthPlan;
 use crate::hour::LiftTime;
+use crate::limits::Ground;
 use crate::member::Member;
 use crate::movement::Movement;
 use crate::pacing::Athlete;
-use crate::session::{Part, works};
-use crate::strength::{LiftPlace, LiftSheet, LoadEdits, Rack, SetKind, lift_sheet_released, rack_groups};
+use crate::session::{Part, PartKind, works};
+use crate::strength::{
+    Base, LiftPlace, LiftSheet, LoadEdits, Rack, SetKind, complex, complex_sheet, lift_sheet_released,
+    light_sheets, one_bar_a_rack, rack_groups,
+};
 use crate::versions::{World, lift_instead};
 
 /// The sheets of a part for a class, and the racks of its lifts with a bar.
@@ -18,44 +22,111 @@ pub(super) fn strength_plan(
     world: &World<'_>,
 ) -> StrengthPlan {
     let World { gym, catalogue, .. } = *world;
-    let mut lifts = Vec::new();
+    let elements = complex(part, catalogue);
+    let mut lifts: Vec<&Movement> = Vec::new();
     for work in works(&part.tree) {
         if let Some(movement) = catalogue.get(&work.movement)
-            && !lifts.iter().any(|known: &&Movement| known.id == movement.id)
+            && !lifts.iter().any(|known| known.id == movement.id)
+            && (part.kind == PartKind::Strength || movement.takes_weight())
         {
             lifts.push(movement);
         }
     }
-    let sheets: Vec<LiftSheet> = members
+    if elements.is_some() {
+        // One bar for all of it.
+        lifts.truncate(1);
+    }
+    let sheet = |member: &Member, lift: &Movement| {
+        let released = edits.release(&member.name, lift.id.as_str());
+        let of_complex = elements
+            .as_ref()
+            .and_then(|elements| complex_sheet(part, elements, member, released, gym, catalogue));
+        let of_complex = of_complex.map(|sheet| {
+            let own = sheet.elements.iter().filter_map(|(id, _)| catalogue.find(id));
+            let own: Vec<&Movement> = own.collect();
+            begun(sheet, &own, member, world)
+        });
+        of_complex.unwrap_or_else(|| lift_of(part, lift, member, edits, world))
+    };
+    let mut sheets: Vec<LiftSheet> = members
         .iter()
-        .flat_map(|member| lifts.iter().map(move |lift| lift_of(part, lift, member, edits, world)))
+        .flat_map(|member| lifts.iter().map(move |lift| (member, *lift)))
+        .map(|(member, lift)| sheet(member, lift))
         .collect();
-    let racks = lifts
-        .iter()
-        .filter(|lift| lift.is_barbell())
-        .map(|lift| {
-            let of_lift: Vec<LiftSheet> =
-                sheets.iter().filter(|sheet| sheet.written() == lift.id.as_str()).cloned().collect();
-            (lift.id.clone(), rack_groups(&of_lift, LiftPlace::of(lift), gym))
-        })
-        .collect();
-    StrengthPlan { part: n, prescription: part.clone(), sheets, racks }
+    let mut racks = Vec::new();
+    for lift in lifts.iter().filter(|lift| lift.is_barbell()) {
+        let place = LiftPlace::of(lift);
+        let of_lift = |sheet: &&mut LiftSheet| sheet.written() == lift.id.as_str();
+        let mut own: Vec<LiftSheet> = sheets.iter_mut().filter(of_lift).map(|sheet| sheet.clone()).collect();
+        let first = rack_groups(&own, place, gym);
+        one_bar_a_rack(&mut own, &first, gym);
+        racks.push((lift.id.clone(), rack_groups(&own, place, gym)));
+        sheets.iter_mut().filter(of_lift).zip(own).for_each(|(sheet, own)| *sheet = own);
+    }
+    let light = lifts.iter().flat_map(|lift| light_sheets(part, lift, gym, catalogue)).collect();
+    let notes = notes(part, &sheets, world);
+    StrengthPlan { part: n, prescription: part.clone(), sheets, racks, light, notes }
+}
+
+/// Less than this beside a written weight is the same, in kilograms: what a pound and a kilogram plate differ by.
+const AS_WRITTEN_KG: f64 = 0.3;
+
+/// Written weights that the gym's plates cannot make, with what is put on, and a week that no cycle of the gym fills in.
+fn notes(part: &Part, sheets: &[LiftSheet], world: &World<'_>) -> Vec<String> {
+    let World { gym, catalogue, .. } = *world;
+    let mut notes: Vec<String> = Vec::new();
+    let sets = sheets.iter().filter(|sheet| sheet.on_a_bar).flat_map(|sheet| &sheet.sets);
+    for (set, load) in sets.filter_map(|set| Some((set, set.load.as_ref()?))) {
+        let Some(Base::Weight(written)) = set.base else { continue };
+        if (written.kg() - load.total.kg()).abs() > AS_WRITTEN_KG {
+            let (written, bar, made) =
+                (written.show(gym.unit), load.bar.show(gym.unit), load.total.show(gym.unit));
+            let note =
+                format!("{written} cannot be made on a bar of {bar} with the gym's plates: {made} it is");
+            if !notes.contains(&note) {
+                notes.push(note);
+            }
+        }
+    }
+    let strength = &part.strength;
+    if let (Some((week, of)), true) = (strength.week, strength.reps.is_empty() && strength.percent.is_empty())
+    {
+        let name = works(&part.tree)
+            .first()
+            .map_or("this lift".to_owned(), |work| catalogue.name(&work.movement).to_lowercase());
+        let of = of.map_or(String::new(), |of| format!(" of {of}"));
+        notes.push(format!(
+            "Week {week}{of} of what? The gym has no cycle for {name}: write its weeks on Gym, or the sets into the text"
+        ));
+    }
+    notes
+}
+
+/// A sheet with where to begin, for who has no max on file of what is `done` with one bar: by what they are least likely to lift.
+fn begun(sheet: LiftSheet, done: &[&Movement], member: &Member, world: &World<'_>) -> LiftSheet {
+    let World { gym, catalogue, .. } = *world;
+    if sheet.max.is_some() || !gym.infer_maxes {
+        return sheet;
+    }
+    let athlete = Athlete::new(member);
+    let usual = |lift: &&&Movement| athlete.usual_max(lift, catalogue);
+    let weighed = done.iter().filter(|lift| lift.takes_weight());
+    let least = weighed.filter_map(|lift| Some((usual(&lift)?, *lift))).min_by_key(|(usually, _)| *usually);
+    match least {
+        Some((usually, lift)) => sheet.begun_at(usually, lift, gym),
+        None => sheet,
+    }
 }
 
 /// A lift's sheet for a member: of the lift itself where they may do it or a coach says so, else of what stands in for it.
 fn lift_of(part: &Part, lift: &Movement, member: &Member, edits: &LoadEdits, world: &World<'_>) -> LiftSheet {
     let World { gym, catalogue, .. } = *world;
     let released = edits.release(&member.name, lift.id.as_str());
-    let sheet_of = |lift: &Movement| {
-        let sheet = lift_sheet_released(part, lift, member, released, gym, catalogue);
-        let usually = Athlete::new(member).usual_max(lift, catalogue);
-        let usually = usually.filter(|_| lift.takes_weight() && gym.infer_maxes);
-        match usually.filter(|_| sheet.max.is_none()) {
-            Some(usually) => sheet.begun_at(usually, lift, gym),
-            None => sheet,
-        }
+    let sheet_of = |own: &Movement| {
+        let sheet = lift_sheet_released(part, (lift, own), member, released, gym, catalogue);
+        begun(sheet, &[own], member, world)
     };
-    if released.is_some() || !member.limits.iter().any(|limit| limit.spares(lift)) {
+    if released.is_some() || !Ground::of(member).spares(lift) {
         return sheet_of(lift);
     }
     match lift_instead(lift, member, world).and_then(|id| catalogue.get(&id)) {
@@ -67,7 +138,7 @@ fn lift_of(part: &Part, lift: &Movement, member: &Member, edits: &LoadEdits, wor
 /// Steps that somebody who finds the load by feel is given to climb in.
 const STEPS_BY_FEEL: u32 = 3;
 
-/// What decides how long a lift takes the class: the longest climb, the fullest rack, the plates moved there.
+/// What decides how long a lift takes the class: the most sets and the longest climb on anybody's sheet, the fullest rack, the plates moved there.
 pub(super) fn lift_time(plan: &StrengthPlan) -> LiftTime {
     let steps = |sheet: &LiftSheet| sheet.sets.iter().filter(|set| set.kind == SetKind::Ramp).count() as u32;
     let on_bars = || plan.sheets.iter().filter(|sheet| sheet.on_a_bar);
@@ -77,10 +148,17 @@ pub(super) fn lift_time(plan: &StrengthPlan) -> LiftTime {
     let fullest = racks().max_by_key(|racks| racks.most_on_one);
     let work = |sheet: &LiftSheet| sheet.sets.iter().filter(|set| set.kind == SetKind::Work).count();
     let sets = on_bars().map(work).max().unwrap_or(0).max(1);
+    let reps = |sheet: &LiftSheet| {
+        let once: u32 = sheet.elements.iter().map(|(_, reps)| reps).sum();
+        let most = sheet.sets.iter().filter(|set| set.kind == SetKind::Work).map(|set| set.reps).max();
+        most.map(|most| if once > 0 { once } else { most })
+    };
     // Every lifter's turn of every set ends in a change of plates.
     let a_turn = |rack: &Rack| rack.plates_moved.div_ceil((sets * rack.order.len()).max(1) as u32);
     LiftTime {
         part: plan.part,
+        sets: plan.sheets.iter().map(work).max().unwrap_or(0) as u32,
+        reps: plan.sheets.iter().filter_map(reps).max().unwrap_or(0),
         ramp_steps: of_sheets.max(if by_feel { STEPS_BY_FEEL } else { 0 }),
         turns: fullest.map_or(1, |racks| racks.most_on_one).max(1),
         plates_a_turn: racks().flat_map(|racks| &racks.racks).map(a_turn).max().unwrap_or(0),

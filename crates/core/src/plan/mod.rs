@@ -37,7 +37,7 @@ use crate::pacing::{
 };
 use crate::print::work_lines;
 use crate::session::{Node, Part, PartKind, Session, works};
-use crate::strength::{LiftSheet, LoadEdits, RackPlan, with_cycles};
+use crate::strength::{LiftSheet, LightSheet, LoadEdits, RackPlan, with_cycles};
 use crate::versions::hand::{self, rewritten};
 use crate::versions::rewrite::for_member;
 use crate::versions::rules::cannot;
@@ -45,7 +45,7 @@ use crate::versions::{
     Choice, ClassVersion, Edit, HandLine, KnownPiece, Ladders, Options, PieceEdit, PieceEdits, World,
     for_class_again,
 };
-use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup, not_here};
+use crate::warmup::{Edits, Warmup, WarmupRequest, build_warmup, not_here, of_days_before};
 
 /// Days drawn for each prediction.
 pub const SAMPLES: u32 = 200;
@@ -53,8 +53,6 @@ pub const SAMPLES: u32 = 200;
 const STEPS_A_PIECE: u32 = 150;
 /// What a movement of a piece costs besides being walked, in steps.
 const STEPS_A_MOVEMENT: u32 = 10;
-/// Usual length of a general warm-up, in seconds.
-const WARMUP_S: u32 = 600;
 
 /// Everything a coach needs before class.
 #[derive(Clone, Debug, PartialEq)]
@@ -92,6 +90,17 @@ pub struct StrengthPlan {
     pub sheets: Vec<LiftSheet>,
     /// Racks of each lift with a bar; places count within the lift's own sheets.
     pub racks: Vec<(MovementId, RackPlan)>,
+    /// The lifts without a bar: with bells, and at home.
+    pub light: Vec<LightSheet>,
+    /// What the gym's plates cannot make, and what nothing says the sets of.
+    pub notes: Vec<String>,
+}
+
+impl StrengthPlan {
+    /// Most steps that anybody climbs to their first work set: counted within the lift's own time.
+    pub fn ramp_steps(&self) -> u32 {
+        lift_time(self).ramp_steps
+    }
 }
 
 /// A piece for the class.
@@ -342,16 +351,17 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
     let (model, ladders) = (Model::standard(), Ladders::standard());
     let days = Days::new(SAMPLES, seed);
     let world = World { catalogue, ladders, model, gym, days: &days };
-    let own_warmup =
-        session.parts.iter().find(|part| part.kind == PartKind::Warmup).and_then(|part| part.duration_s);
-    let seconds = decisions.warmup.minutes.map(|minutes| minutes * 60).or(own_warmup).unwrap_or(WARMUP_S);
-    let pinned = decisions.hour.pins.get("warmup").copied();
-    let seconds = pinned.unwrap_or_else(|| changed(seconds, decisions.hour.warmup_change_s()));
+    let (minutes, pinned) = (decisions.warmup.minutes, decisions.hour.pins.get("warmup").copied());
+    let seconds = pinned.or(minutes.map(|minutes| minutes * 60));
+    let change_s = if pinned.is_some() { 0 } else { decisions.hour.warmup_change_s() };
     let known = before.and_then(|before| before.warmup(&request));
     let warmup = known.unwrap_or_else(|| {
         let lacks = not_here(gym, &|movement| is_missed(changes, movement), catalogue);
         let edits = &decisions.warmup;
-        build_warmup(WarmupRequest { session, seconds, edits, lacks: &lacks, catalogue })
+        let people = members.len() as u32;
+        let past = of_days_before(&decisions.recent, gym, people, catalogue);
+        let (lacks, past) = (&lacks[..], &past[..]);
+        build_warmup(WarmupRequest { session, seconds, change_s, edits, gym, people, lacks, past, catalogue })
     });
     let (mut strength, mut pieces, mut unplanned) = (Vec::new(), Vec::new(), Vec::new());
     let mut beside = Vec::new();
@@ -383,7 +393,14 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
                 let known = before.and_then(|before| before.beside(&request, n, part));
                 beside.push(piece_plan(n, part, members, &PieceEdit::default(), &world, known, stop)?);
             }
-            PartKind::Warmup | PartKind::Accessory | PartKind::Mobility => {}
+            PartKind::Accessory if !has_loads(part, catalogue) => {}
+            PartKind::Accessory if !budget.lifts(sets_each(part)) => unplanned.push(too_much(n, "sets")),
+            PartKind::Accessory => {
+                let known = before.and_then(|before| before.strength(&request, n, part));
+                strength
+                    .push(known.unwrap_or_else(|| strength_plan(n, part, members, &decisions.loads, &world)));
+            }
+            PartKind::Warmup | PartKind::Mobility => {}
         }
     }
     let typical = Typical::of(&request, session, &strength, &pieces, &world, stop);
@@ -409,6 +426,12 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
 fn too_much(part: usize, what: &str) -> Unplanned {
     let why = format!("more {what} than a class hour can hold: kept in the text, but not planned for");
     Unplanned { part, why }
+}
+
+/// Whether anything in a part is done with a weight.
+fn has_loads(part: &Part, catalogue: &Catalogue) -> bool {
+    let mut movements = works(&part.tree).into_iter().filter_map(|work| catalogue.get(&work.movement));
+    movements.any(|movement| movement.takes_weight())
 }
 
 /// Sets that a part asks of each member, lift by lift.
@@ -483,14 +506,6 @@ fn floors_and_hour(
     (floors, hour_of(&times))
 }
 
-/// A length with a change that never leaves less than five minutes.
-fn changed(seconds: u32, change: i64) -> u32 {
-    if change == 0 {
-        return seconds;
-    }
-    (i64::from(seconds) + change).max(300) as u32
-}
-
 /// Targets of a member's version.
 fn targets(
     part: &Part,
@@ -500,7 +515,7 @@ fn targets(
     world: &World<'_>,
 ) -> PacingTargets {
     let World { catalogue, model, .. } = *world;
-    pacing_targets(Whose { part, choice, member, window, catalogue, model })
+    pacing_targets(Whose { part, choice, member, window, catalogue, model, team: None })
 }
 
 /// How long a piece takes a class that starts together.

@@ -8,7 +8,7 @@ use serde::Serialize;
 
 use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Athlete, Mark, Model, Window};
+use crate::pacing::{Athlete, Mark, Model, Prediction, Window};
 use crate::session::{Format, Node, Part};
 use crate::units::clock;
 use crate::versions::Choice;
@@ -74,6 +74,26 @@ pub(super) struct Whose<'a> {
     pub window: &'a Window,
     pub catalogue: &'a Catalogue,
     pub model: &'a Model,
+    /// What their team is expected to do, where they share the piece.
+    pub team: Option<&'a Prediction>,
+}
+
+impl<'a> Whose<'a> {
+    /// What they, or their team, are expected to do.
+    fn predicted(&self) -> &'a Prediction {
+        self.team.unwrap_or(&self.choice.predicted)
+    }
+
+    /// Factor on the times of their own walk: a team's clock is not that of one with mates alike.
+    fn scale(&self) -> f64 {
+        let own_s = self.choice.predicted.finish_s.p50.max(1.0);
+        self.team.map_or(1.0, |team| team.finish_s.p50 / own_s)
+    }
+}
+
+/// What a team does when it is behind, by the walk of one of them.
+pub(super) fn team_behind(whose: Whose<'_>) -> Vec<String> {
+    behind::when_behind(&whose)
 }
 
 /// Whose slow day ends before this share of the cap hears no last call.

@@ -1,13 +1,17 @@
 //! Teams as teams: one prediction for whoever shares a piece, with each member's share.
 
+use super::pacing_targets::{Whose, team_behind};
 use super::{MemberPiece, PiecePlan, targets};
 use crate::floor::{Team, TeamWishes, teams};
 use crate::member::Member;
+use crate::movement::Unit;
 use crate::pacing::team::{Mate, Shared, Team as Sharers, sharing};
 use crate::pacing::{Athlete, Days, Prediction, Verdict, Window};
 use crate::session::Sharing;
 use crate::versions::{Choice, World};
 
+/// What uneven shares bring is said from this share of the result on: nobody plans for four seconds of eighteen minutes.
+const WORTH_SAYING: f64 = 0.01;
 /// Place of the text among a member's versions.
 const AS_WRITTEN: usize = 0;
 
@@ -39,17 +43,28 @@ pub struct OfTeam {
 
 impl TeamPlan {
     /// In a coach's words.
-    pub const fn way_name(&self) -> &'static str {
+    pub fn way_name(&self) -> String {
         match self.way {
-            Sharing::Freely => "share as you like, one works",
-            Sharing::Rounds => "whole rounds in turn",
-            Sharing::Together => "all at once, in step",
+            Sharing::Freely => "share as you like, one works".to_owned(),
+            Sharing::Rounds => "whole rounds in turn".to_owned(),
+            Sharing::InTurns { each, unit: Unit::Reps } => format!("{each} at a time, then change"),
+            Sharing::InTurns { each, unit } => format!("{each}{} at a time, then change", unit.short()),
+            Sharing::Held => "one works while the others hold".to_owned(),
+            Sharing::Stations => "one at each station, all move on together".to_owned(),
+            Sharing::Together => "all at once, in step".to_owned(),
         }
+    }
+
+    /// Shares other than even ones, where they bring more than a trifle.
+    fn better(&self) -> Option<&Shared> {
+        let middle = |shared: &Shared| shared.predicted.spread.p50.max(1e-9);
+        let gain = |best: &&Shared| (middle(best) / middle(&self.even) - 1.0).abs();
+        self.best.as_ref().filter(|best| gain(best) >= WORTH_SAYING)
     }
 
     /// Which shares are worth it, and how much: `58 % and 42 %: 11:40 in place of 12:30`.
     pub fn told(&self) -> Option<String> {
-        let best = self.best.as_ref()?;
+        let best = self.better()?;
         let shares: Vec<String> = best.shares.iter().map(|share| format!("{:.0} %", share * 100.0)).collect();
         let measure = best.predicted.measure;
         let [then, now] = [best, &self.even].map(|shared| measure.show(shared.predicted.spread.p50));
@@ -90,10 +105,12 @@ pub(super) fn team_up(
         let checkpoints = piece.members[nearest].targets.checkpoints.clone();
         let checkpoints: Vec<_> =
             checkpoints.into_iter().map(|checkpoint| checkpoint.scaled(scale)).collect();
+        let behind = room.behind(team, nearest, piece);
         let ends: Vec<u32> = piece.members[nearest].targets.rounds.iter().map(|round| round.end_s).collect();
         for n in &team.members {
             let own = &mut piece.members[*n];
             own.targets.checkpoints.clone_from(&checkpoints);
+            own.targets.behind.clone_from(&behind);
             for (round, end_s) in own.targets.rounds.iter_mut().zip(&ends) {
                 round.end_s = (f64::from(*end_s) * scale).round() as u32;
             }
@@ -155,6 +172,30 @@ impl Room<'_> {
         let best = self
             .with(&team.members, piece, MemberPiece::chosen, |team, window, days| team.best(window, days));
         TeamPlan { members: team.members.clone(), way: self.way, even, best }
+    }
+
+    /// What a team does when it is behind: as one of them would, and what it costs them to share otherwise.
+    fn behind(&self, team: &TeamPlan, nearest: usize, piece: &PiecePlan) -> Vec<String> {
+        let World { catalogue, model, .. } = *self.world;
+        let mut all = team_behind(Whose {
+            part: piece.written(),
+            choice: piece.members[nearest].chosen(),
+            member: &self.people[nearest],
+            window: &piece.window,
+            catalogue,
+            model,
+            team: Some(&team.even.predicted),
+        });
+        let names = team.members.iter().map(|n| piece.members[*n].name.as_str());
+        if let (false, Some(best)) = (all.is_empty(), team.better()) {
+            let most = names.zip(&best.shares).max_by(|a, b| a.1.total_cmp(b.1));
+            all.extend(most.map(|(name, share)| {
+                let measure = best.predicted.measure;
+                let [then, now] = [best, &team.even].map(|shared| measure.show(shared.predicted.spread.p50));
+                format!("or let {name} take {:.0} % of it: {then} in place of {now}", share * 100.0)
+            }));
+        }
+        all
     }
 
     /// What a team does with one of everybody's versions.

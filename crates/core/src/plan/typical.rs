@@ -46,7 +46,7 @@ impl Typical {
         let decided =
             |place| PieceEdit { versions: Default::default(), ..request.decisions.pieces.of(place) };
         let pieces = pieces.iter().enumerate().filter_map(|(place, piece)| {
-            let known = KnownPiece { board: Some(&piece.versions), own: Vec::new() };
+            let known = KnownPiece { board: &piece.versions, own: Vec::new() };
             let part = session.parts.get(piece.part)?;
             piece_plan(piece.part, part, &people, &decided(place), world, Some(known), stop)
         });

@@ -4,7 +4,7 @@ use serde::Serialize;
 
 use crate::movement::{MovementId, Unit};
 use crate::print::number;
-use crate::session::{LoadUnit, Node, Sharing, Work};
+use crate::session::{LoadUnit, Node, Work};
 
 /// One movement at one load, as one person does it.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -102,7 +102,7 @@ impl Rows {
             }
             Node::Together { size, sharing, of } => {
                 let size = self.mates.unwrap_or(*size).max(1);
-                let team = if *sharing == Sharing::Together { 1 } else { size };
+                let team = if sharing.splits_work() { size } else { 1 };
                 self.walk(of, Place { team, ..at });
             }
         }

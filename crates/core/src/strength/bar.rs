@@ -41,6 +41,36 @@ pub fn load_bar(gym: &Gym, wanted: Kilograms) -> LoadedBar {
     })
 }
 
+/// The heaviest load at or below `wanted` on one `bar` of the gym; on a lighter one, where the load is under that.
+pub fn at_most(gym: &Gym, bar: Kilograms, wanted: Kilograms) -> LoadedBar {
+    if wanted < bar { load_bar(gym, wanted) } else { fill(gym, bar, wanted) }
+}
+
+/// The load that one bar of the gym can hold which is nearest to `wanted`; of two as near the lighter. `bar` is the one to put it on, where the
+/// load is not under it.
+pub fn nearest_bar(gym: &Gym, bar: Kilograms, wanted: Kilograms) -> LoadedBar {
+    let below = at_most(gym, bar, wanted);
+    let smallest = gym.plates.iter().filter(|plate| plate.count >= 2).map(|plate| gym.weight(plate.weight));
+    let Some(step) = smallest.filter(|plate| *plate > Kilograms::ZERO).min() else { return below };
+    let above = at_most(gym, bar, wanted + step * 2);
+    let off = |loaded: &LoadedBar| (loaded.total.kg() - wanted.kg()).abs();
+    if off(&above) < off(&below) - 1e-9 { above } else { below }
+}
+
+/// The same load on another bar; none where that bar does not come to it.
+pub(super) fn on_bar(gym: &Gym, bar: Kilograms, load: &LoadedBar) -> Option<LoadedBar> {
+    let other = (bar <= load.total).then(|| fill(gym, bar, load.total))?;
+    (other.total == load.total).then_some(other)
+}
+
+/// The bar that somebody takes: the heaviest of the gym, or for who takes the second of a pair of numbers the one below it that
+/// is made for smaller hands, from 14 to 16 kg.
+pub fn usual_bar(gym: &Gym, first_of_pair: bool) -> Kilograms {
+    let owned = gym.bars.iter().filter(|bar| bar.count > 0).map(|bar| gym.weight(bar.weight));
+    let smaller = owned.clone().filter(|bar| !first_of_pair && (14.0..16.5).contains(&bar.kg())).max();
+    smaller.or(owned.max()).unwrap_or_default()
+}
+
 /// Heaviest plates first, as they are put on; pairs limited by what is owned. Greedy filling is exact
 /// for the usual plate sets, where each plate is at least the sum of some smaller ones.
 fn fill(gym: &Gym, bar: Kilograms, wanted: Kilograms) -> LoadedBar {

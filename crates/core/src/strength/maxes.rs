@@ -3,7 +3,8 @@
 use serde::Serialize;
 
 use crate::member::{Max, Member};
-use crate::movement::{Catalogue, MovementId};
+use crate::movement::{Catalogue, LoadKind, Movement, MovementId, Pattern};
+use crate::session::Part;
 use crate::units::{Kilograms, plain};
 
 /// Most repetitions from which a 1RM is estimated; above it the formulas part company (Reynolds et al. 2006).
@@ -28,6 +29,9 @@ pub struct Estimate {
     pub basis: String,
     /// Whether it is inferred rather than known.
     pub guess: bool,
+    /// Whether it was set so long ago that it is time to test it again.
+    #[serde(skip)]
+    pub stale: bool,
 }
 
 /// The 1RM estimated from a set of `reps` with `load` at or near failure: Epley 1985, `w * (1 + r / 30)`
@@ -48,8 +52,13 @@ pub fn estimate_1rm(load: Kilograms, reps: u32) -> Option<Kilograms> {
     }
 }
 
-/// Share kept of a max that has aged: none lost up to 4 weeks (Mujika & Padilla 2000), 5 % to 8 weeks,
-/// 10 % to 12 weeks and beyond, where it is time to ask again.
+/// Weeks for which a max stands for whoever trains; after that it is a range and a question. Coaching practice.
+const STANDS_WEEKS: u32 = 12;
+/// How far below an old max somebody may be: what is lost in a few months without that lift.
+const MAY_HAVE_LOST: f64 = 0.10;
+
+/// Share by which an old record counts against a fresh one when the best of several is looked for: 5 % less after 4 weeks, 10 % after 8.
+/// Nobody's load is cut by it.
 pub fn share_after(weeks: u32) -> f64 {
     match weeks {
         0..=4 => 1.0,
@@ -62,13 +71,11 @@ pub fn share_after(weeks: u32) -> f64 {
 /// they have a record of. None when nothing is on file.
 pub fn max_for(member: &Member, id: &MovementId, catalogue: &Catalogue) -> Option<Estimate> {
     if let Some(max) = member.maxes.get(id) {
-        let share = max.weeks_old.map_or(1.0, share_after);
-        let value = max.value.share(share);
+        let value = max.value;
+        let stale = max.weeks_old.is_some_and(|weeks| weeks > STANDS_WEEKS);
         let age = match max.weeks_old {
             Some(0) => "set this week".to_owned(),
-            Some(weeks) if share < 1.0 => {
-                format!("set {weeks} weeks ago, taken at {} % for its age", plain(share * 100.0))
-            }
+            Some(weeks) if stale => format!("set {weeks} weeks ago: begin lower by feel, and test it again"),
             Some(weeks) => format!("set {weeks} weeks ago"),
             None => "date not known".to_owned(),
         };
@@ -76,10 +83,11 @@ pub fn max_for(member: &Member, id: &MovementId, catalogue: &Catalogue) -> Optio
         return Some(Estimate {
             lift: id.clone(),
             value,
-            low: value.share(1.0 - spread),
+            low: value.share(1.0 - if stale { spread.max(MAY_HAVE_LOST) } else { spread }),
             high: value.share(1.0 + spread),
             basis: format!("{} 1RM {}, {age}", catalogue.name(id).to_lowercase(), shown(max)),
             guess: false,
+            stale,
         });
     }
     let (from, share) = related(member, id, catalogue)?;
@@ -97,6 +105,44 @@ pub fn max_for(member: &Member, id: &MovementId, catalogue: &Catalogue) -> Optio
             known.value
         ),
         guess: true,
+        stale: false,
+    })
+}
+
+/// Whether a part asks for one's own weight with more hung on it, so that shares are of both together: a lift that is always
+/// weighted, or a share of one that is mostly done without anything.
+pub fn is_hung(lift: &Movement, part: &Part) -> bool {
+    let weighted = lift.load_kind == LoadKind::Vest
+        || lift.load_kind == LoadKind::None && !part.strength.percent.is_empty();
+    weighted && matches!(lift.pattern, Pattern::PullVertical | Pattern::PressVertical)
+}
+
+/// The 1RM of somebody's own weight and what hangs on it together: from a record of what was added, or from how many they do without
+/// (Epley 1985, up to ten). None without a bodyweight on file.
+pub fn system_max(member: &Member, lift: &Movement, catalogue: &Catalogue) -> Option<Estimate> {
+    let body = member.bodyweight?;
+    if let Some(added) = max_for(member, &lift.id, catalogue).filter(|max| !max.guess) {
+        let with = |kg: Kilograms| body + kg;
+        return Some(Estimate {
+            value: with(added.value),
+            low: with(added.low),
+            high: with(added.high),
+            basis: format!("own weight of {body} and {}", added.basis),
+            ..added
+        });
+    }
+    let without =
+        lift.prerequisites.iter().chain([&lift.id]).find_map(|id| member.best_reps.get(id)).copied();
+    let reps = without.filter(|reps| *reps > 0)?.min(MOST_REPS_FOR_ESTIMATE);
+    let value = estimate_1rm(body, reps)?;
+    Some(Estimate {
+        lift: lift.id.clone(),
+        value,
+        low: value.share(1.0 - SPREAD_INFERRED),
+        high: value.share(1.0 + SPREAD_INFERRED),
+        basis: format!("own weight of {body} for {reps} without more on it: about {value} in all, a guess"),
+        guess: true,
+        stale: false,
     })
 }
 

@@ -5,24 +5,32 @@
 //! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, `asked` says what a part wants of each set, and [`sheet`] puts a lift
 //! together for one member.
 
-mod asked;
 pub mod bar;
+mod build;
+mod complex;
 pub mod cycle;
+mod dose;
 pub mod history;
 pub mod hold;
 mod lifts_csv;
+mod light;
+mod loading;
 pub mod maxes;
 pub mod percent;
 pub mod racks;
 pub mod ramp;
 pub mod sheet;
+pub mod tempo;
 
-pub use bar::{LoadedBar, load_bar};
+pub use bar::{LoadedBar, load_bar, nearest_bar, usual_bar};
+pub use complex::{complex, complex_sheet};
 pub use cycle::{Cycle, with_cycles};
+pub use dose::{Base, Counted, ShareOf};
 pub use history::{Formula, MaxPolicy, Record, Source, choose_max};
 pub use hold::{HELD_AT, Hold, LoadEdits, Release, UNSIGNED};
 pub use lifts_csv::{LiftRow, is_lifts_csv, lifts_from_csv};
+pub use light::{LightSheet, light_sheets};
 pub use maxes::{Estimate, estimate_1rm, max_for};
-pub use racks::{LiftPlace, Rack, RackPlan, rack_groups};
+pub use racks::{LiftPlace, Rack, RackPlan, one_bar_a_rack, rack_groups};
 pub(crate) use ramp::ramp;
 pub use sheet::{LiftSheet, SetKind, SetLoad, lift_sheet, lift_sheet_released};

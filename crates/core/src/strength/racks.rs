@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::Serialize;
 
-use super::bar::LoadedBar;
+use super::bar::{LoadedBar, on_bar};
 use super::sheet::{LiftSheet, SetKind};
 use crate::gym::Gym;
 use crate::movement::Movement;
@@ -128,6 +128,28 @@ pub fn rack_groups(sheets: &[LiftSheet], place: LiftPlace, gym: &Gym) -> RackPla
     let missing = missing(&racks, sheets, gym);
     shortages.extend(missing.into_iter().map(|short| short.words(&racks, place, gym)));
     RackPlan { place, racks, by_feel, beside, most_on_one: most_on_one as u32, shortages }
+}
+
+/// Lifters who share a rack share its bar: the heaviest of theirs that everybody's work comes to. Loads stay as they are.
+pub fn one_bar_a_rack(sheets: &mut [LiftSheet], plan: &RackPlan, gym: &Gym) {
+    for rack in &plan.racks {
+        let mut bars: Vec<Kilograms> =
+            rack.order.iter().flat_map(|n| work_loads(&sheets[*n])).map(|load| load.bar).collect();
+        bars.sort();
+        bars.dedup();
+        let fits = |bar: &&Kilograms| {
+            let loads = || rack.order.iter().flat_map(|n| work_loads(&sheets[*n]));
+            loads().all(|load| on_bar(gym, **bar, load).is_some())
+        };
+        let Some(bar) = bars.iter().rev().find(fits).copied().filter(|_| bars.len() > 1) else { continue };
+        for n in &rack.order {
+            for load in sheets[*n].sets.iter_mut().filter_map(|set| set.load.as_mut()) {
+                if let Some(same) = on_bar(gym, bar, load) {
+                    *load = same;
+                }
+            }
+        }
+    }
 }
 
 fn top_load(sheet: &LiftSheet) -> Option<Kilograms> {

@@ -1,5 +1,7 @@
 //! The versions on the board: made for the typical person whom each is for, before any member is looked at.
 
+use std::sync::Arc;
+
 use super::changes::{Changes, Swap, side_by_side};
 use super::edits::PieceEdit;
 use super::fit::{COMFORT, Fitter};
@@ -30,7 +32,17 @@ pub struct ClassVersion {
     pub expected: Prediction,
     /// Whether the coach has written lines of it anew.
     pub by_hand: bool,
-    pub(super) changes: Changes,
+    /// What makes it of the text, for who takes the first of a pair of numbers and for who takes the second.
+    changes: [Changes; 2],
+    /// Whom it is for: a man and a woman.
+    whose: Arc<[Member; 2]>,
+}
+
+impl ClassVersion {
+    /// What makes this version of the text for somebody.
+    pub(super) fn changes_for(&self, member: &Member) -> &Changes {
+        &self.changes[usize::from(!member.takes_first_of_pair())]
+    }
 }
 
 /// Shares of the typical regular's strength, and of what they can do unbroken, that a version is made for. Coaching
@@ -72,49 +84,89 @@ fn class_version(
         _ => String::new(),
     };
     let whose = [Sex::M, Sex::F].map(|sex| whom_it_is_for(name, part, sex, world));
-    let athletes = [Athlete::new(&whose[0]), Athlete::new(&whose[1])];
-    let written = [personal(&part.tree, true), personal(&part.tree, false)];
-    let fitter =
-        |n: usize| Fitter { athlete: &athletes[n], window, world, written: &written[n], comfort: COMFORT };
-    let [first, second] = [0, 1].map(|n| {
+    let fitted = [0, 1].map(|n| {
+        let athlete = Athlete::new(&whose[n]);
+        let written = personal(&part.tree, n == 0);
+        let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
         let swaps = match name {
             VersionName::AsWritten | VersionName::Lighter => Vec::new(),
-            VersionName::Simpler | VersionName::FirstLight => {
-                what_cannot_be(&written[n], &athletes[n], world)
-            }
-            VersionName::AroundIt => around(&written[n], &reason, world),
-            VersionName::AtHome => to_home(&written[n], &kit, world),
+            VersionName::Simpler | VersionName::FirstLight => what_cannot_be(&written, &athlete, world),
+            VersionName::AroundIt => around(&written, &reason, world),
+            VersionName::AtHome => to_home(&written, &kit, world),
         };
         let home = (name == VersionName::AtHome).then(|| kit.clone());
         let start = Changes { home, ..start(name, swaps, part, LIGHTER_LOAD) };
-        if name == VersionName::AsWritten { start } else { fitter(n).fit(&start) }
+        if name == VersionName::AsWritten { start } else { fitter.fit(&start) }
     });
     // One version for a room: loads differ between men and women, and what is counted does not.
-    let both = [first.half_way(&second), second.half_way(&first)];
-    let [(first, edits), (second, _)] = [0, 1].map(|n| fitter(n).tree(&both[n]));
+    let changes = [fitted[0].half_way(&fitted[1]), fitted[1].half_way(&fitted[0])];
+    made(Made { name, about, changes, whose: Arc::new(whose) }, part, window, world)
+}
+
+/// What a version of the board is made of.
+struct Made {
+    name: VersionName,
+    about: String,
+    changes: [Changes; 2],
+    whose: Arc<[Member; 2]>,
+}
+
+fn made(of: Made, part: &Part, window: &Window, world: &World<'_>) -> ClassVersion {
+    let Made { name, about, changes, whose } = of;
+    let athletes = [0, 1].map(|n| Athlete::new(&whose[n]));
+    let trees = [0, 1].map(|n| {
+        let written = personal(&part.tree, n == 0);
+        let fitter = Fitter { athlete: &athletes[n], window, world, written: &written, comfort: COMFORT };
+        fitter.tree(&changes[n])
+    });
+    let [(first, edits), (second, _)] = trees;
     let (expected, _) = predict(&first, &athletes[0], world.catalogue, world.model, window, world.days);
-    let [changes, _] = both;
     let tree = if name == VersionName::AsWritten { part.tree.clone() } else { side_by_side(&first, &second) };
-    let (tree, always) = by_habit(name, &tree, world.gym, world.catalogue);
-    let (tree, held) = by_hand(part, &tree, edit.on_board(name), world.catalogue);
-    let made = ClassVersion {
-        name,
-        about,
-        part: Part { tree, ..part.clone() },
-        edits,
-        expected,
-        changes,
-        by_hand: !held.is_empty() || !always.is_empty(),
-    };
-    if !made.by_hand {
-        return made;
+    let part = Part { tree, ..part.clone() };
+    ClassVersion { name, about, part, edits, expected, by_hand: false, changes, whose }
+}
+
+/// A version with the repetitions, rounds and swaps of other changes, and with its own loads as far as they still hold.
+pub(super) fn with_numbers_of(
+    version: &ClassVersion,
+    numbers: &Changes,
+    part: &Part,
+    window: &Window,
+    world: &World<'_>,
+) -> ClassVersion {
+    let changes = [0, 1].map(|n| {
+        let athlete = Athlete::new(&version.whose[n]);
+        let written = personal(&part.tree, n == 0);
+        let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
+        let own = version.changes[n].with_numbers_of(numbers);
+        fitter.heaviest(&own, own.load).unwrap_or(own)
+    });
+    let (about, whose) = (version.about.clone(), version.whose.clone());
+    made(Made { name: version.name, about, changes, whose }, part, window, world)
+}
+
+/// A version with the lines that the coach has written anew, today or always; none where there are none.
+pub(super) fn with_the_hand(
+    version: &ClassVersion,
+    text: &Part,
+    window: &Window,
+    edit: &PieceEdit,
+    world: &World<'_>,
+) -> Option<ClassVersion> {
+    let (tree, always) = by_habit(version.name, &version.part.tree, world.gym, world.catalogue);
+    let (tree, held) = by_hand(text, &tree, edit.on_board(version.name), world.catalogue);
+    if held.is_empty() && always.is_empty() {
+        return None;
     }
-    let mut edits = made.edits;
+    let mut edits = version.edits.clone();
     edits.extend(always);
     edits.extend(held.iter().map(|line| Edit::by_hand(line)));
-    let first = for_member(&made.part, &whose[0], world.gym, world.catalogue);
-    let (expected, _) = predict(&first, &athletes[0], world.catalogue, world.model, window, world.days);
-    ClassVersion { edits, expected, ..made }
+    let part = Part { tree, ..version.part.clone() };
+    let typical = &version.whose[0];
+    let first = for_member(&part, typical, world.gym, world.catalogue);
+    let athlete = Athlete::new(typical);
+    let (expected, _) = predict(&first, &athlete, world.catalogue, world.model, window, world.days);
+    Some(ClassVersion { part, edits, expected, by_hand: true, ..version.clone() })
 }
 
 /// Where a version begins before it is fitted to anybody; `lighter` is the share of the loads that Lighter begins with.

@@ -82,6 +82,16 @@ impl Changes {
         }
     }
 
+    /// These loads with what others count: repetitions, rounds and movements.
+    pub fn with_numbers_of(&self, other: &Self) -> Self {
+        Self { load: self.load, home: self.home.clone(), ..other.clone() }
+    }
+
+    /// Whether the same is counted and the same movements are done, whatever the loads.
+    pub fn counts_the_same(&self, other: &Self) -> bool {
+        *self == self.with_numbers_of(other)
+    }
+
     /// How far this departs from the text: what a coach would have to explain. Modelling choice: a swap weighs as much
     /// as two thirds of the repetitions, or all of the load.
     pub fn departure(&self) -> f64 {

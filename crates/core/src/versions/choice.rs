@@ -3,6 +3,7 @@
 use std::cmp::Ordering;
 use std::sync::Arc;
 
+use super::changes::Changes;
 use super::names::VersionName;
 use super::rewrite::Edit;
 use crate::member::Member;
@@ -26,6 +27,8 @@ pub struct Choice {
     pub run: Run,
     /// How far it departs from the text; 0 as written.
     pub departure: f64,
+    /// What makes it of the text, lines by hand aside.
+    pub(super) changes: Changes,
     /// Nothing speaks against it: no limit, no missing skill, no load that is too heavy.
     pub allowed: bool,
     /// Whether it is on stimulus: inside the window likely enough, and no rule against it.

@@ -36,27 +36,50 @@ pub(super) fn options(
     world: &World<'_>,
     edit: &PieceEdit,
 ) -> Options {
+    searched(part, member, window, edit, world, |search| {
+        let as_written = search.assess(VersionName::AsWritten, &Changes::none(), false);
+        let all: Vec<Choice> = board.iter().map(|version| search.own(version, &as_written, edit)).collect();
+        let best = search.best(&all);
+        Options {
+            as_written: Arc::new(as_written),
+            all: all.into(),
+            best,
+            chosen: best,
+            next: None,
+            by_coach: false,
+        }
+    })
+}
+
+/// The same after the version at one place of the board has become another.
+pub(super) fn options_again(
+    before: &Options,
+    (part, member, window): (&Part, &Member, &Window),
+    (place, version): (usize, &ClassVersion),
+    world: &World<'_>,
+    edit: &PieceEdit,
+) -> Options {
+    searched(part, member, window, edit, world, |search| {
+        let mut all = before.all.to_vec();
+        all[place] = search.own(version, &before.as_written, edit);
+        let best = search.best(&all);
+        Options { all: all.into(), best, chosen: best, ..before.clone() }
+    })
+}
+
+fn searched<T>(
+    part: &Part,
+    member: &Member,
+    window: &Window,
+    edit: &PieceEdit,
+    world: &World<'_>,
+    look: impl FnOnce(&Search<'_>) -> T,
+) -> T {
     let athlete = Athlete::new(member);
     let written = for_member(part, member, world.gym, world.catalogue);
     let fitter = Fitter { athlete: &athlete, window, world, written: &written, comfort: COMFORT };
     let lacking = what_cannot_be(&written, &athlete, world);
-    let search = Search { fitter: &fitter, part, more: edit.more, lacking };
-    let as_written = search.assess(VersionName::AsWritten, &Changes::none(), false);
-    let own = |version: &ClassVersion| {
-        let choice =
-            if version.by_hand { search.as_on_board(version) } else { search.option(version, &as_written) };
-        search.with_own_lines(choice, edit.of_member(version.name, &member.name))
-    };
-    let all: Vec<Choice> = board.iter().map(own).collect();
-    let best = search.best(&all);
-    Options {
-        as_written: Arc::new(as_written),
-        all: all.into(),
-        best,
-        chosen: best,
-        next: None,
-        by_coach: false,
-    }
+    look(&Search { fitter: &fitter, part, more: edit.more, lacking })
 }
 
 struct Search<'a> {
@@ -75,9 +98,16 @@ struct Draft {
     personal: bool,
     tree: Node,
     departure: f64,
+    changes: Changes,
 }
 
 impl Search<'_> {
+    /// A version of the board as this member does it, with the lines of theirs that the coach has written anew.
+    fn own(&self, version: &ClassVersion, written: &Choice, edit: &PieceEdit) -> Choice {
+        let choice = if version.by_hand { self.as_on_board(version) } else { self.option(version, written) };
+        self.with_own_lines(choice, edit.of_member(version.name, &self.fitter.athlete.member.name))
+    }
+
     /// A version as this member does it: as on the board when that holds, else with their own loads and numbers.
     fn option(&self, version: &ClassVersion, written: &Choice) -> Choice {
         if version.name == VersionName::AsWritten {
@@ -89,6 +119,7 @@ impl Search<'_> {
             };
         }
         let Fitter { athlete, world, written, .. } = *self.fitter;
+        let of_board = version.changes_for(athlete.member);
         // What a member has at home goes before what the board's version is made with.
         let at_home = &athlete.member.home;
         let own_kit = (version.name == VersionName::AtHome && !at_home.is_empty())
@@ -97,38 +128,42 @@ impl Search<'_> {
             VersionName::AsWritten | VersionName::Lighter => Vec::new(),
             VersionName::Simpler => {
                 // Who lacks only one of the skills keeps the others.
-                if self.lacking.is_empty() { version.changes.swaps.clone() } else { self.lacking.clone() }
+                if self.lacking.is_empty() { of_board.swaps.clone() } else { self.lacking.clone() }
             }
             VersionName::FirstLight => {
-                let mut swaps = version.changes.swaps.clone();
+                let mut swaps = of_board.swaps.clone();
                 swaps.extend(
                     self.lacking
                         .iter()
-                        .filter(|own| {
-                            version.changes.swaps.iter().all(|known| known.rung.from != own.rung.from)
-                        })
+                        .filter(|own| of_board.swaps.iter().all(|known| known.rung.from != own.rung.from))
                         .cloned(),
                 );
                 swaps
             }
-            VersionName::AroundIt if athlete.member.limits.is_empty() => version.changes.swaps.clone(),
+            VersionName::AroundIt if athlete.member.limits.is_empty() => of_board.swaps.clone(),
             VersionName::AroundIt => self.lacking.clone(),
             VersionName::AtHome => match &own_kit {
                 Some(kit) => to_home(written, kit, world),
-                None => version.changes.swaps.clone(),
+                None => of_board.swaps.clone(),
             },
         };
-        let home = own_kit.or_else(|| version.changes.home.clone());
-        let as_on_board = Changes { swaps: swaps.clone(), home: home.clone(), ..version.changes.clone() };
+        let home = own_kit.or_else(|| of_board.home.clone());
+        let as_on_board = Changes { swaps: swaps.clone(), home: home.clone(), ..of_board.clone() };
         let start = Changes { home, ..start(version.name, swaps, self.part, A_LITTLE_LIGHTER) };
-        let tries: [&dyn Fn() -> Option<Changes>; 3] = [
-            &|| Some(as_on_board.clone()).filter(|changes| self.holds(changes)),
+        let tries: [&dyn Fn() -> Option<Changes>; 4] = [
+            &|| Some(as_on_board.clone()).filter(|changes| self.fitter.holds(changes)),
+            // Numbers that a room shares are worth more than loads that it shares.
+            &|| self.fitter.heaviest(&as_on_board, as_on_board.load.max(start.load)),
             &|| Some(self.fitter.fit(&start)),
             &|| self.fitter.to_the_middle(&start),
         ];
-        let mut best: Option<Choice> = None;
+        let (mut best, mut tried) = (None::<Choice>, Vec::new());
         for changes in tries.iter().filter_map(|next| next()) {
-            let personal = changes != version.changes;
+            if tried.contains(&changes) {
+                continue;
+            }
+            tried.push(changes.clone());
+            let personal = changes != *of_board;
             let choice = self.assess(version.name, &changes, personal);
             if choice.on_stimulus {
                 return choice;
@@ -141,17 +176,12 @@ impl Search<'_> {
         best.expect("fitting always gives changes")
     }
 
-    /// Whether changes bring the median comfortably inside, with nothing that speaks against them.
-    fn holds(&self, changes: &Changes) -> bool {
-        let (tree, _) = self.fitter.tree(changes);
-        self.fitter.side(&tree) == Side::Inside && self.fitter.broken(&tree).is_empty()
-    }
-
     fn assess(&self, version: VersionName, changes: &Changes, personal: bool) -> Choice {
         let as_it_stands = version == VersionName::AsWritten && *changes == Changes::none();
         let (tree, edits) =
             if as_it_stands { (self.fitter.written.clone(), Vec::new()) } else { self.fitter.tree(changes) };
-        self.assess_tree(Draft { version, edits, personal, tree, departure: changes.departure() })
+        let (departure, changes) = (changes.departure(), changes.clone());
+        self.assess_tree(Draft { version, edits, personal, tree, departure, changes })
     }
 
     /// A version whose lines the coach has written anew, as everybody does it: limits are kept all the same, and a bar that is too heavy for
@@ -171,8 +201,9 @@ impl Search<'_> {
         let mut edits = version.edits.clone();
         let personal = !kept.is_empty();
         edits.extend(kept);
-        let departure = version.changes.departure().max(BY_HAND_DEPARTS);
-        self.assess_tree(Draft { version: version.name, edits, personal, tree, departure })
+        let changes = version.changes_for(athlete.member).clone();
+        let departure = changes.departure().max(BY_HAND_DEPARTS);
+        self.assess_tree(Draft { version: version.name, edits, personal, tree, departure, changes })
     }
 
     /// With the lines of this one person that the coach has written anew: their word, also where a rule speaks against it, and then it is
@@ -182,15 +213,15 @@ impl Search<'_> {
         if held.is_empty() {
             return choice;
         }
-        let Choice { version, mut edits, departure, .. } = choice;
+        let Choice { version, mut edits, departure, changes, .. } = choice;
         edits.extend(held.into_iter().map(Edit::by_hand));
-        self.assess_tree(Draft { version, edits, personal: true, tree, departure })
+        self.assess_tree(Draft { version, edits, personal: true, tree, departure, changes })
     }
 
     /// What to expect of a tree and what speaks against it.
     fn assess_tree(&self, draft: Draft) -> Choice {
         let Fitter { athlete, window, world, .. } = *self.fitter;
-        let Draft { version, edits, personal, tree, departure } = draft;
+        let Draft { version, edits, personal, tree, departure, changes } = draft;
         let (predicted, run) = predict(&tree, athlete, world.catalogue, world.model, window, world.days);
         let broken = self.fitter.broken(&tree);
         // A piece of which nothing is left is no version of it.
@@ -198,7 +229,19 @@ impl Search<'_> {
         let likely = predicted.chance >= world.model.intent.chance;
         let reason = self.reason(&predicted, &broken, &edits);
         let on_stimulus = likely && allowed;
-        Choice { version, edits, personal, tree, predicted, run, departure, allowed, on_stimulus, reason }
+        Choice {
+            version,
+            edits,
+            personal,
+            tree,
+            predicted,
+            run,
+            departure,
+            changes,
+            allowed,
+            on_stimulus,
+            reason,
+        }
     }
 
     /// The one on stimulus that departs least from the text; else the likeliest that nothing speaks

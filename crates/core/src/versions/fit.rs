@@ -72,6 +72,19 @@ impl Fitter<'_> {
         self.window.measure.of(&simulate(tree, self.athlete, catalogue, model, Luck::MEDIAN))
     }
 
+    /// The heaviest load up to a share of the written one with which what is counted holds: a version's numbers with somebody's own loads.
+    pub fn heaviest(&self, numbers: &Changes, most: f64) -> Option<Changes> {
+        let steps = LOAD_STEPS.into_iter().filter(|step| *step < most - 1e-9);
+        let loads = [most].into_iter().chain(steps).map(|load| Changes { load, ..numbers.clone() });
+        loads.take(LOADS_FOR_THE_CLOCK * 2).find(|changes| self.holds(changes))
+    }
+
+    /// Whether changes bring the median comfortably inside, with nothing that speaks against them.
+    pub fn holds(&self, changes: &Changes) -> bool {
+        let (tree, _) = self.tree(changes);
+        self.side(&tree) == Side::Inside && self.broken(&tree).is_empty()
+    }
+
     /// Takes off from `start` what the loads' rules ask for, then what the clock asks for, in the gym's order.
     pub fn fit(&self, start: &Changes) -> Changes {
         let mut changes = self.lighten_to_the_rules(start);

@@ -1,37 +1,18 @@
-//! The ground that every version stands on: nothing that somebody spares, and no load above what their words allow. It comes after all
+//! A version on somebody's [`Ground`]: nothing that they spare, and no load above what their words allow. It comes after all
 //! else that makes a version, so that no swap and no lever can leave it. *As written* is the text itself and not a version of it: it
 //! counts as against a rule for who is spared something, and where a coach chooses it nevertheless it stands as their word.
 
 use super::rewrite::{Edit, available, unit_of};
 use super::world::World;
-use crate::limits::{Limit, Strictest};
+use crate::limits::Ground;
 use crate::member::Member;
 use crate::movement::Movement;
 use crate::session::{Load, Node, Work};
-use crate::strength::max_for;
-use crate::units::Kilograms;
-
-/// Whether any of somebody's limits spares a movement.
-pub(super) fn spares(member: &Member, movement: &Movement) -> bool {
-    member.limits.iter().any(|limit: &Limit| limit.spares(movement))
-}
-
-/// The most that somebody's words let them carry in a movement; none where they say nothing of it. A share of a 1RM that nobody
-/// knows is no weight.
-pub(super) fn ceiling(member: &Member, movement: &Movement, world: &World<'_>) -> Option<Kilograms> {
-    let Strictest { percent, load, .. } = Strictest::of(&member.limits, movement);
-    let of_max = percent.filter(|_| movement.takes_weight()).and_then(|percent| {
-        Some(max_for(member, &movement.id, world.catalogue)?.value.share(percent / 100.0))
-    });
-    match (load, of_max) {
-        (Some(a), Some(b)) => Some(a.min(b)),
-        (a, b) => a.or(b),
-    }
-}
 
 /// The tree as it may be done: what is still spared is left out, loads come down to their ceilings.
 pub(super) fn grounded(tree: &Node, member: &Member, world: &World<'_>) -> (Node, Vec<Edit>) {
-    if member.limits.is_empty() {
+    let ground = Ground::of(member);
+    if ground.is_free() {
         return (tree.clone(), Vec::new());
     }
     let mut edits: Vec<Edit> = Vec::new();
@@ -43,11 +24,11 @@ pub(super) fn grounded(tree: &Node, member: &Member, world: &World<'_>) -> (Node
     };
     let tree = tree.map_work(&mut |work| {
         let Some(movement) = world.catalogue.get(&work.movement) else { return Node::Work(work.clone()) };
-        if spares(member, movement) {
+        if ground.spares(movement) {
             say(format!("without {}", movement.name.to_lowercase()));
             return Node::seq(Vec::new());
         }
-        match lowered(work, movement, member, world) {
+        match lowered(work, movement, ground, world) {
             Some(lower) => {
                 let load = lower.load.map_or_else(|| "no load".to_owned(), |load| load.to_string());
                 say(format!("{} {load}", movement.name.to_lowercase()));
@@ -60,9 +41,9 @@ pub(super) fn grounded(tree: &Node, member: &Member, world: &World<'_>) -> (Node
 }
 
 /// The work with a load that keeps the ceiling, where it is above it: what the gym has, else none at all.
-fn lowered(work: &Work, movement: &Movement, member: &Member, world: &World<'_>) -> Option<Work> {
+fn lowered(work: &Work, movement: &Movement, ground: Ground<'_>, world: &World<'_>) -> Option<Work> {
     let load = work.load?;
-    let (weight, most) = (load.weight()?, ceiling(member, movement, world)?);
+    let (weight, most) = (load.weight()?, ground.ceiling(movement, world.catalogue)?);
     if weight <= most {
         return None;
     }

@@ -15,6 +15,7 @@ mod ground;
 pub mod habit;
 pub mod hand;
 mod home;
+mod joint;
 pub mod ladder;
 mod names;
 mod numbers;
@@ -57,14 +58,13 @@ pub fn for_class(
 /// What an earlier plan holds of the same piece under the same decisions, choices of versions aside.
 #[derive(Clone, Debug)]
 pub struct KnownPiece<'a> {
-    /// The class's versions, when they were made for the same limits.
-    pub board: Option<&'a Vec<ClassVersion>>,
+    /// What the class agreed on.
+    pub board: &'a Vec<ClassVersion>,
     /// Members as they were then, each with their options.
     pub own: Vec<(&'a Member, &'a Options)>,
 }
 
-/// As [`for_class`], given up when nobody waits any longer, and with what is known already. A member's options rest on the class's versions, so without those
-/// nobody's are known.
+/// As [`for_class`], given up when nobody waits any longer, and with what is known already. A known board stands, also for who is not of the class.
 pub(crate) fn for_class_again(
     part: &Part,
     members: &[Member],
@@ -74,24 +74,53 @@ pub(crate) fn for_class_again(
     known: Option<KnownPiece<'_>>,
     stop: &Stop,
 ) -> Option<(Vec<ClassVersion>, Vec<Options>)> {
-    let known_board = known.as_ref().and_then(|known| known.board);
-    let board = known_board.cloned().unwrap_or_else(|| {
-        let limits: Vec<&Limit> = members.iter().flat_map(|member| &member.limits).collect();
-        board::board(part, window, &limits, edit, world)
-    });
-    let known = known.filter(|_| known_board.is_some()).map_or(Vec::new(), |known| known.own);
-    // One member's numbers never depend on another's, so the class is shared out among the processor's cores.
+    let (board, own) = match known {
+        Some(KnownPiece { board, own: known }) => {
+            let own = members.par_iter().map(|member| {
+                let before = known.iter().find(|(then, _)| *then == member);
+                let fresh = || choose::options(part, member, window, board, world, edit);
+                (!stop.is_stopped()).then(|| before.map_or_else(fresh, |(_, options)| (*options).clone()))
+            });
+            let own: Option<Vec<Options>> = own.collect();
+            (board.clone(), own?)
+        }
+        None => made_for_class(part, members, window, edit, world, stop)?,
+    };
+    let chosen = own.into_iter().zip(members);
+    let own = chosen
+        .map(|(options, member)| options.choose(edit.versions.get(&member.name).copied(), member, window));
+    Some((board, own.collect()))
+}
+
+/// The board for typical people, everybody's own versions of it, what the class agrees on, and the coach's hand over all.
+fn made_for_class(
+    part: &Part,
+    members: &[Member],
+    window: &Window,
+    edit: &PieceEdit,
+    world: &World<'_>,
+    stop: &Stop,
+) -> Option<(Vec<ClassVersion>, Vec<Options>)> {
+    let limits: Vec<&Limit> = members.iter().flat_map(|member| &member.limits).collect();
+    // What the class agrees on does not change under the coach's hand: the lines that were written anew were read on that board.
+    let plain = PieceEdit { hand: Vec::new(), ..edit.clone() };
+    let board = board::board(part, window, &limits, &plain, world);
     let own: Option<Vec<Options>> = members
         .par_iter()
         .map(|member| {
-            if stop.is_stopped() {
-                return None;
-            }
-            let before = known.iter().find(|(then, _)| *then == member);
-            let fresh = || choose::options(part, member, window, &board, world, edit);
-            let options = before.map_or_else(fresh, |(_, options)| (*options).clone());
-            Some(options.choose(edit.versions.get(&member.name).copied(), member, window))
+            (!stop.is_stopped()).then(|| choose::options(part, member, window, &board, world, &plain))
         })
         .collect();
-    Some((board, own?))
+    let class = joint::Class { part, members, window, edit: &plain, world };
+    let (mut board, mut own) = class.agreed(board, own?, stop)?;
+    let class = joint::Class { edit, ..class };
+    for (place, version) in board.iter_mut().enumerate() {
+        let by_hand = board::with_the_hand(version, part, window, edit, world);
+        let of_one = edit.hand.iter().any(|line| line.member.is_some() && line.version == version.name);
+        if by_hand.is_some() || of_one {
+            *version = by_hand.unwrap_or_else(|| version.clone());
+            own = class.again(&own, place, version, stop)?;
+        }
+    }
+    Some((board, own))
 }

@@ -1,10 +1,9 @@
 //! What a version must satisfy for a member, besides the window: limits, skills, prerequisites, loads.
 
-use super::ground::ceiling;
 use super::rewrite::available;
 use super::world::World;
 use crate::gym::{Gym, KippingSchool};
-use crate::limits::Limit;
+use crate::limits::Ground;
 use crate::movement::{Movement, MovementId};
 use crate::pacing::model::Kind;
 use crate::pacing::{Ability, Athlete};
@@ -74,13 +73,13 @@ pub(super) fn against(
     world: &World<'_>,
 ) -> Option<Against> {
     let movement = world.catalogue.get(&work.movement)?;
-    let spared: Vec<&Limit> = athlete.member.limits.iter().filter(|limit| limit.spares(movement)).collect();
-    if !spared.is_empty() {
-        let reasons = spared.iter().flat_map(|limit| limit.reasons()).map(str::to_owned).collect();
+    let ground = Ground::of(athlete.member);
+    if ground.spares(movement) {
+        let reasons = ground.reasons(movement).map(str::to_owned).collect();
         return Some(Against::Limit { reasons });
     }
     let weight = work.load.and_then(|load| load.weight());
-    if weight.zip(ceiling(athlete.member, movement, world)).is_some_and(|(weight, most)| weight > most) {
+    if weight.zip(ground.ceiling(movement, world.catalogue)).is_some_and(|(weight, most)| weight > most) {
         return Some(Against::Ceiling);
     }
     if let Some(needs) = missing_prerequisite(movement, athlete, world) {

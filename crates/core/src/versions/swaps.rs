@@ -1,13 +1,12 @@
 //! Which movement stands in for which: for a skill that is missing, around a joint, and at home.
 
 use super::changes::Swap;
-use super::ground::spares;
 use super::home::HomeKit;
 use super::ladder::Rung;
 use super::rules::{Against, against, biggest_sets};
 use super::world::World;
 use crate::gym::{PushUpSchool, SwapSchool};
-use crate::limits::{Limit, loads};
+use crate::limits::{Ground, loads};
 use crate::member::Member;
 use crate::movement::{Movement, MovementId, Pattern, Unit};
 use crate::pacing::Athlete;
@@ -76,7 +75,7 @@ fn rung_for(
         // Where no rung stands: whatever of the family keeps every limit, else whatever is nearest to it. What is spared is never
         // given, not even as a guess; `ground` leaves it out where nothing else is left.
         let movement = world.catalogue.get(id)?;
-        let kept = |other: &Movement| !spares(athlete.member, other);
+        let kept = |other: &Movement| !Ground::of(athlete.member).spares(other);
         let all_kept = |rung: &&Rung| rung.to.iter().all(|(to, _)| world.catalogue.get(to).is_some_and(kept));
         return same_family(movement, &kept, world)
             .or_else(|| rungs.iter().find(all_kept).cloned())
@@ -126,13 +125,14 @@ fn in_the_same_time(mut rung: Rung, world: &World<'_>) -> Rung {
 /// takes a weight before what takes none. None where nothing keeps every limit.
 pub fn lift_instead(lift: &Movement, member: &Member, world: &World<'_>) -> Option<MovementId> {
     let rungs = || {
-        let reasons = member.limits.iter().filter(|limit| limit.spares(lift)).flat_map(Limit::reasons);
-        reasons.flat_map(|reason| world.ladders.of(&lift.id, reason)).filter_map(|rung| match &rung.to[..] {
-            [(to, _)] => world.catalogue.get(to),
-            _ => None,
-        })
+        Ground::of(member).reasons(lift).flat_map(|reason| world.ladders.of(&lift.id, reason)).filter_map(
+            |rung| match &rung.to[..] {
+                [(to, _)] => world.catalogue.get(to),
+                _ => None,
+            },
+        )
     };
-    let kept = |other: &Movement| !spares(member, other);
+    let kept = |other: &Movement| !Ground::of(member).spares(other);
     let weighted = |other: &Movement| kept(other) && other.takes_weight();
     let family = |suits: &dyn Fn(&Movement) -> bool| {
         let near = same_family(lift, suits, world).or_else(|| nearest(lift, WHATEVER, suits, world))?;

@@ -1,390 +1,386 @@
-//! Choosing items: what the day demands, spent where it counts, within the minutes.
+//! The stages put into the minutes that there are.
 
-use serde::Serialize;
+use std::sync::Arc;
 
-use super::edits::Edits;
-use super::items::{Phase, WarmupItem, standard_items};
-use crate::movement::{Catalogue, MovementId, Pattern};
-use crate::session::{PartKind, Session, totals, works};
+use super::coverage::{gaps, open_targets};
+use super::demand::{Demand, asks_for, before_and_at_the_piece, demands};
+use super::items::{Phase, WarmupItem};
+use super::kit::groups;
+use super::open::{self, EXPLAIN_S, in_rounds};
+use super::own::own_blocks;
+use super::rehearse::{spread, steps_of};
+use super::{Block, Item, MOST_ITEMS, Stage, Warmup, WarmupRequest, climb};
+use crate::movement::Pattern;
 
-/// Seconds to say and show one item.
-const EXPLAIN_S: u32 = 8;
-/// Shares of the minutes for raise, mobilise, activate and rehearse; common practice for 8-12 minutes.
-const SHARES: [(Phase, f64); 4] =
-    [(Phase::Raise, 0.28), (Phase::Mobilise, 0.24), (Phase::Activate, 0.22), (Phase::SkillPrimer, 0.26)];
-
-/// The shares when the coach's own text has raised the pulse already.
-const SHARES_AFTER_OWN: [(Phase, f64); 3] =
-    [(Phase::Mobilise, 0.32), (Phase::Activate, 0.30), (Phase::SkillPrimer, 0.38)];
-/// Seconds for what only the conditioning needs, right before it.
-const SPECIFIC_S: u32 = 180;
+/// Usual length of a general warm-up, in seconds.
+const USUAL_S: u32 = 600;
+/// Least that a change leaves of a warm-up, in seconds.
+const LEAST_S: i64 = 300;
+/// Least share of the coach's own text that is left of it where the hour asks for less.
+const LEAST_OF_OWN: f64 = 0.5;
+/// Share of the minutes for the rounds, where there is something to rehearse; common practice for 8-12 minutes.
+const SHARE_OF_ROUNDS: f64 = 0.6;
+/// Most drills before the first lift or piece.
+const MOST_DRILLS: usize = 4;
+/// Most drills right before a piece, beside its short rounds.
+const MOST_AT_THE_PIECE: usize = 2;
+/// Longest that the drills and short rounds right before a piece may take, in seconds.
+const AT_THE_PIECE_S: u32 = 210;
+/// Sets of a drill.
+const SETS: std::ops::RangeInclusive<u32> = 1..=3;
+/// Seconds after each set of a drill, in which a coach looks and says something.
+const LOOK_S: u32 = 14;
+/// Groups beyond which a drill is not done in turns.
+const MOST_TURNS: u32 = 4;
+/// Longest that one set of a drill may take a class in turns, in seconds: whoever waits gets cold.
+const MOST_IN_TURNS_S: u32 = 130;
 /// Less than this left beside the coach's own text is not filled up.
 const WORTH_FILLING_S: u32 = 45;
+/// Most moves offered for what the coach's own text leaves open.
+const MOST_OFFERS: usize = 4;
 
-/// What is asked of a warm-up.
-#[derive(Clone, Copy, Debug)]
-pub struct WarmupRequest<'a> {
-    /// The day.
-    pub session: &'a Session,
-    /// Seconds given.
-    pub seconds: u32,
-    /// What the coach has changed.
-    pub edits: &'a Edits,
-    /// Items for which the gym has nothing today, by id: taken only where the coach keeps them.
-    pub lacks: &'a [String],
-    /// Movements.
-    pub catalogue: &'a Catalogue,
-}
-
-/// A movement of the day and how much it asks for.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Demand {
-    /// The movement.
-    pub movement: MovementId,
-    /// Its weight: skill, complexity and load count, and so does appearing twice.
-    pub weight: f64,
-}
-
-/// A warm-up in blocks.
-#[derive(Clone, Debug, Default, PartialEq, Serialize)]
-pub struct Warmup {
-    /// Seconds in all.
-    pub seconds: u32,
-    /// Blocks in order.
-    pub blocks: Vec<Block>,
-    /// What only the conditioning needs, done right before it and not counted in `seconds`.
-    pub specific: Option<Block>,
-    /// Demanded patterns that no item prepares.
-    pub gaps: Vec<String>,
-    /// Items for which the gym has nothing today, by id.
-    #[serde(skip)]
-    pub lacks: Vec<String>,
-}
-
-/// Items of one phase.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-pub struct Block {
-    /// The phase.
-    pub phase: Phase,
-    /// Items in order.
-    pub items: Vec<Item>,
-}
-
-/// One chosen item.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-pub struct Item {
-    /// Its identity among the items; empty for the coach's own text.
-    #[serde(skip_serializing_if = "String::is_empty")]
-    pub id: String,
-    /// Whether a rebuild keeps it.
-    #[serde(skip_serializing_if = "std::ops::Not::not")]
-    pub locked: bool,
-    /// Its name.
-    pub name: String,
-    /// How much.
-    pub dose: String,
-    /// Seconds, explaining included.
-    pub seconds: u32,
-    /// Movements of the day that it prepares.
-    #[serde(rename = "for")]
-    pub prepares: Vec<String>,
-    /// What to say.
-    pub cue: String,
-}
-
-/// What the day asks for, heaviest demand first. Warm-up, mobility and home parts ask for nothing.
-pub fn demands(session: &Session, catalogue: &Catalogue) -> Vec<Demand> {
-    let mut demands: Vec<Demand> = Vec::new();
-    let parts = session.parts.iter().filter(|part| {
-        matches!(
-            part.kind,
-            PartKind::Strength | PartKind::Conditioning | PartKind::Skill | PartKind::Accessory
-        )
-    });
-    for part in parts {
-        let small = part.kind == PartKind::Accessory;
-        for work in works(&part.tree) {
-            let Some(movement) = catalogue.get(&work.movement) else { continue };
-            let heavy = if part.kind == PartKind::Strength { 2.0 } else { 0.0 };
-            let weight = 1.0 + f64::from(movement.skill) + f64::from(movement.complexity) * 0.5 + heavy;
-            let weight = if small { weight * 0.3 } else { weight };
-            match demands.iter_mut().find(|demand| demand.movement == work.movement) {
-                Some(demand) => demand.weight += 0.5 * weight,
-                None => demands.push(Demand { movement: work.movement.clone(), weight }),
-            }
-        }
-    }
-    demands.sort_by(|a, b| b.weight.total_cmp(&a.weight).then(a.movement.cmp(&b.movement)));
-    demands
-}
-
-/// A warm-up for the day in about the seconds given. The coach's own text stands first and is completed; locked
-/// items stay; refused ones do not come back.
+/// A warm-up for the day in about the seconds given. The coach's own text stands as it is written, with offers for
+/// what it leaves open; locked items stay; refused ones do not come back.
 pub fn build_warmup(request: WarmupRequest<'_>) -> Warmup {
-    let WarmupRequest { session, seconds, edits, lacks, catalogue } = request;
-    let lacks = lacks.to_vec();
-    let all = demands(session, catalogue);
+    let lacks = request.lacks.to_vec();
+    let all = demands(request.session, request.catalogue);
     if all.is_empty() {
         return Warmup { lacks, ..Warmup::default() };
     }
-    let mut edits = edits.clone();
-    edits.refused.extend(lacks.iter().cloned());
-    let edits = &edits;
-    let (main, before_piece) = split_demands(session, all, catalogue);
-    let own = own_text(session, &main, catalogue);
-    let own_s: u32 = own.iter().map(|item| item.seconds).sum();
-    let left = seconds.saturating_sub(own_s);
-    let chosen = if own.is_empty() {
-        choose(&SHARES, &main, left, edits, catalogue)
-    } else if left >= WORTH_FILLING_S {
-        choose(&SHARES_AFTER_OWN, &main, left, edits, catalogue)
+    let (first, at_the_piece) = before_and_at_the_piece(request.session, all.clone(), request.catalogue);
+    let own = own_blocks(&request, &all);
+    let specific = at_piece(&request, &all, &first, &at_the_piece);
+    let (blocks, offers) = if own.is_empty() {
+        (led(&request, &first, specific.as_ref()), Vec::new())
     } else {
-        Vec::new()
+        with_own(own, &request, &first, specific.as_ref())
     };
-    let mut blocks = blocks(&chosen, &main, edits, catalogue);
-    let fitted = fit(&mut blocks, left, edits);
-    if !own.is_empty() {
-        blocks.insert(0, Block { phase: Phase::Own, items: own });
-    }
-    let specific = specific(&before_piece, &chosen, edits, catalogue);
-    let last = specific.iter().flat_map(|block| &block.items).map(|item| item.id.as_str());
-    let named = chosen.iter().map(|item| item.id.as_str()).chain(last).collect::<Vec<_>>();
-    let everything: Vec<Demand> = main.iter().chain(&before_piece).cloned().collect();
-    let gaps = super::coverage::gaps(&everything, &named, session, catalogue);
-    Warmup { seconds: own_s + fitted, blocks, specific, gaps, lacks }
+    let mut warmup = Warmup { specific, blocks, offers, lacks, ..Warmup::default() };
+    warmup.seconds = warmup.blocks.iter().flat_map(|block| &block.items).map(|item| item.seconds).sum();
+    warmup.gaps = gaps(&all, &warmup, request.catalogue);
+    warmup
 }
 
-/// What the lifts and skills need goes into the warm-up; what only a later piece needs is rehearsed right before
-/// it, unless there is nothing before it.
-fn split_demands(session: &Session, all: Vec<Demand>, catalogue: &Catalogue) -> (Vec<Demand>, Vec<Demand>) {
-    let in_kind = |kinds: &[PartKind], id: &MovementId| {
-        session
-            .parts
-            .iter()
-            .filter(|part| kinds.contains(&part.kind))
-            .any(|part| works(&part.tree).iter().any(|work| work.movement == *id))
+/// A length with a change that never leaves less than five minutes.
+fn changed(seconds: u32, change_s: i64) -> u32 {
+    match change_s {
+        0 => seconds,
+        change_s => (i64::from(seconds) + change_s).max(LEAST_S) as u32,
+    }
+}
+
+/// The rounds and drills of a day whose coach has written no warm-up.
+fn led(request: &WarmupRequest<'_>, demands: &[Demand], specific: Option<&Block>) -> Vec<Block> {
+    let seconds = changed(request.seconds.unwrap_or(USUAL_S), request.change_s);
+    let ways = Ways::of(demands, request);
+    let moves = open::moves(request, demands);
+    let later = specific.map_or(0, |block| block.items.len());
+    let share = if ways.is_empty() { 1.0 } else { SHARE_OF_ROUNDS };
+    let rounds_s = (f64::from(seconds) * share).round() as u32;
+    let fitted = |(count, sets): (usize, u32)| {
+        let drills = ways.drills(count);
+        let rehearsed: u32 = drills.iter().map(|drill| in_sets(drill, sets, request)).sum();
+        let most = MOST_ITEMS.saturating_sub(later + drills.len());
+        let shape = open::shape(&moves, seconds.saturating_sub(rehearsed), most, request);
+        let open_s = shape.seconds(&moves, request);
+        // The minutes first, then about the usual share of them for the rounds and rather more drills than more sets.
+        let uneven = open_s.abs_diff(rounds_s) / 60
+            + (sets - 1)
+            + (MOST_DRILLS - drills.len().min(MOST_DRILLS)) as u32;
+        let rank = ((open_s + rehearsed).abs_diff(seconds) / open::NEAR_S, uneven);
+        (rank, shape, drills, sets)
     };
-    let lifts = session.parts.iter().any(|part| matches!(part.kind, PartKind::Strength | PartKind::Skill));
-    let (later, main): (Vec<Demand>, Vec<Demand>) = all.into_iter().partition(|demand| {
-        lifts
-            && in_kind(&[PartKind::Conditioning], &demand.movement)
-            && !in_kind(&[PartKind::Strength, PartKind::Skill], &demand.movement)
-            && catalogue.get(&demand.movement).is_some_and(|m| !m.is_engine())
+    let choices = (1..=MOST_DRILLS).flat_map(|count| SETS.map(move |sets| (count, sets)));
+    let best = choices.map(fitted).min_by_key(|(rank, ..)| *rank);
+    let (_, shape, drills, sets) = best.expect("there are always choices");
+    let rounds = shape.rounds;
+    let raise = shape.moves.iter().map(|n| Arc::clone(&moves[*n])).map(|item| {
+        let seconds = in_rounds(dosed(&item, request), rounds);
+        Item { groups: 1, ..chosen(item, seconds, demands, request) }
     });
-    if main.is_empty() { (later, Vec::new()) } else { (main, later) }
+    let mut raise: Vec<Item> = raise.collect();
+    let open_s: u32 = raise.iter().map(|item| item.seconds).sum();
+    let rehearsed: u32 = drills.iter().map(|drill| in_sets(drill, sets, request)).sum();
+    open::even_out(&mut raise, rounds, i64::from(seconds) - i64::from(open_s + rehearsed));
+    let rotates = raise.iter().any(|item| groups(&item.of, request.gym, request.people) > Some(1));
+    let mut rehearse = rehearsal(drills, sets, demands, request);
+    as_the_coach_orders(&mut raise, request);
+    as_the_coach_orders(&mut rehearse, request);
+    let raise = Block { phase: Stage::Raise, rounds, rotates, items: raise };
+    let rehearse = Block { phase: Stage::Rehearse, rounds: 1, rotates: false, items: rehearse };
+    [raise, rehearse].into_iter().filter(|block| !block.items.is_empty()).collect()
 }
 
-/// The coach's own warm-up, with the time that a regular takes for it.
-fn own_text(session: &Session, demands: &[Demand], catalogue: &Catalogue) -> Vec<Item> {
-    let own = session.parts.iter().filter(|part| part.kind == PartKind::Warmup);
-    own.flat_map(|part| totals(&part.tree))
-        .filter_map(|total| {
-            let movement = catalogue.get(&total.movement)?;
-            let seconds = movement.seconds_per(total.unit, 0.4)? * total.amount + movement.setup_s;
-            let prepares = demands.iter().filter(|demand| {
-                catalogue.get(&demand.movement).is_some_and(|m| m.pattern == movement.pattern)
-                    || demand.movement == movement.id
-            });
-            Some(Item {
-                id: String::new(),
-                locked: true,
-                name: movement.name.clone(),
-                dose: format!("{}{}", crate::units::plain(total.amount), total.unit.short()),
-                seconds: seconds.clamp(10.0, 600.0) as u32,
-                prepares: prepares.map(|demand| catalogue.name(&demand.movement).to_lowercase()).collect(),
-                cue: "As the session says.".to_owned(),
-            })
-        })
-        .collect()
-}
-
-/// Items phase by phase: locked ones first, then the best for what is still asked for.
-fn choose(
-    shares: &[(Phase, f64)],
+/// The coach's own text with what they have taken of the offers, and the offers that are left. Where the coach has
+/// given minutes beside the text, offers fill them.
+fn with_own(
+    mut own: Vec<Block>,
+    request: &WarmupRequest<'_>,
     demands: &[Demand],
-    seconds: u32,
-    edits: &Edits,
-    catalogue: &Catalogue,
-) -> Vec<&'static WarmupItem> {
-    let mut chosen: Vec<&WarmupItem> = Vec::new();
-    let mut left: Vec<f64> = demands.iter().map(|demand| demand.weight).collect();
-    let mut covered: Vec<String> = Vec::new();
-    let mut spent = 0;
-    for &(phase, share) in shares {
-        let budget = (f64::from(seconds) * share) as u32;
-        let mut used = 0;
-        let mut kept = standard_items()
+    specific: Option<&Block>,
+) -> (Vec<Block>, Vec<Item>) {
+    let kept = |item: &WarmupItem| request.edits.locked.contains(&item.id);
+    let mut known: Vec<Arc<WarmupItem>> =
+        own.iter().flat_map(|block| &block.items).map(|item| Arc::clone(&item.of)).collect();
+    let written: u32 = own.iter().flat_map(|block| &block.items).map(|item| item.seconds).sum();
+    let asked = match (request.seconds, request.change_s) {
+        (None, 0) => None,
+        (seconds, change_s) => Some((i64::from(seconds.unwrap_or(written)) + change_s).max(0) as u32),
+    };
+    if let Some(short) = asked.filter(|asked| *asked < written) {
+        let share = (f64::from(short) / f64::from(written)).max(LEAST_OF_OWN);
+        own.iter_mut().flat_map(|block| &mut block.items).for_each(|item| {
+            item.seconds = (f64::from(item.seconds) * share).round() as u32;
+            item.why = "as the session says, led shorter for the hour's sake".to_owned();
+        });
+    }
+    let at_the_piece = specific.iter().flat_map(|block| &block.items).map(|item| Arc::clone(&item.of));
+    known.extend(at_the_piece);
+    let taken: Vec<Arc<WarmupItem>> =
+        open::moves(request, demands).into_iter().filter(|item| kept(item)).collect();
+    known.extend(taken.iter().cloned());
+    let once = |item: Arc<WarmupItem>| {
+        let seconds = in_rounds(dosed(&item, request), 1);
+        Item { groups: 1, ..chosen(item, seconds, demands, request) }
+    };
+    let mut found: Vec<Item> = taken.into_iter().map(once).collect();
+    let mut drills: Vec<Item> = Vec::new();
+    let mut offers: Vec<Item> = Vec::new();
+    // What nothing of the text opens or switches on.
+    while offers.len() < MOST_OFFERS - 1 {
+        let targets = open_targets(demands, &known, request.catalogue);
+        let Some(item) = open::for_targets(&targets, request, demands, &known) else { break };
+        known.push(Arc::clone(&item));
+        offers.push(once(item));
+    }
+    // The first way up that the text does not go.
+    let ways = Ways::of(demands, request);
+    let goes = |drill: &WarmupItem| {
+        known
             .iter()
-            .filter(|item| belongs(item, phase) && edits.locked.contains(&item.id))
-            .collect::<Vec<_>>()
-            .into_iter();
-        loop {
-            let (item, locked) = match kept.next() {
-                Some(item) => (item, true),
-                None => match best_item(phase, demands, &left, &chosen, &covered, edits, catalogue) {
-                    Some(item) => (item, false),
-                    None => break,
-                },
-            };
-            let cost = item.seconds + EXPLAIN_S;
-            let over = used + cost > budget + 25 || spent + cost > seconds + 30;
-            if over && used > 0 && !locked {
-                break;
+            .any(|own| own.phase == Phase::Own && own.prepares.iter().any(|id| drill.prepares.contains(id)))
+    };
+    for drill in ways.drills(MOST_DRILLS).into_iter().filter(|drill| kept(drill) || !goes(drill)) {
+        let seconds = in_sets(&drill, 1, request);
+        let item = chosen(drill, seconds, demands, request);
+        if item.locked {
+            drills.push(item)
+        } else if offers.len() < MOST_OFFERS {
+            offers.push(item)
+        }
+    }
+    if let Some(seconds) = asked {
+        let mut left = seconds.saturating_sub(written);
+        left = left.saturating_sub(found.iter().chain(&drills).map(|item| item.seconds).sum());
+        offers.retain(|offer| {
+            let fits = left >= WORTH_FILLING_S && offer.seconds <= left + EXPLAIN_S;
+            if fits {
+                left = left.saturating_sub(offer.seconds);
+                if offer.of.phase.is_drill() { drills.push(offer.clone()) } else { found.push(offer.clone()) }
             }
-            used += cost;
-            spent += cost;
-            pay(item, demands, &mut left, catalogue);
-            covered.extend(item.targets.iter().cloned());
-            chosen.push(item);
-            if used >= budget && kept.len() == 0 {
-                break;
+            !fits
+        });
+    }
+    as_the_coach_orders(&mut found, request);
+    as_the_coach_orders(&mut drills, request);
+    let mut blocks = own;
+    blocks.push(Block { phase: Stage::Raise, rounds: 1, rotates: false, items: found });
+    blocks.push(Block { phase: Stage::Rehearse, rounds: 1, rotates: false, items: drills });
+    blocks.retain(|block| !block.items.is_empty());
+    (blocks, offers)
+}
+
+/// Drills for what only the piece needs, and short rounds of it.
+fn at_piece(request: &WarmupRequest<'_>, all: &[Demand], first: &[Demand], only: &[Demand]) -> Option<Block> {
+    let rounds = climb::short_rounds(request, all);
+    let mut left = AT_THE_PIECE_S.saturating_sub(rounds.as_ref().map_or(0, |item| item.seconds));
+    let mut items: Vec<Item> = Vec::new();
+    // What leads up to the lifts has been done by then.
+    let done: Vec<_> =
+        first.iter().flat_map(|demand| steps_of(&demand.movement, request.catalogue)).collect();
+    let mut ways = Ways::of(only, request);
+    ways.kept.clear();
+    ways.of.iter_mut().for_each(|(_, steps)| steps.retain(|step| !done.contains(step)));
+    // As many as there is time for, the last steps first: they are nearest to the piece.
+    for drill in ways.drills(MOST_AT_THE_PIECE).into_iter().rev() {
+        let seconds = in_sets(&drill, 1, request);
+        if seconds <= left {
+            left -= seconds;
+            items.insert(0, chosen(drill, seconds, only, request));
+        }
+    }
+    items.extend(rounds);
+    (!items.is_empty()).then_some(Block { phase: Stage::Climb, rounds: 1, rotates: false, items })
+}
+
+/// The ways up to the day's movements.
+struct Ways {
+    /// The weight of each movement and its steps, heaviest first.
+    of: Vec<(f64, Vec<Arc<WarmupItem>>)>,
+    /// Drills that the coach keeps.
+    kept: Vec<Arc<WarmupItem>>,
+}
+
+impl Ways {
+    fn of(demands: &[Demand], request: &WarmupRequest<'_>) -> Self {
+        let edits = request.edits;
+        let can = |item: &Arc<WarmupItem>| {
+            !edits.refused.contains(&item.id)
+                && !request.lacks.contains(&item.id)
+                && groups(item, request.gym, request.people).is_some_and(|turns| {
+                    turns <= MOST_TURNS && (turns == 1 || turns * dosed(item, request) <= MOST_IN_TURNS_S)
+                })
+        };
+        let mut of: Vec<(f64, Vec<Arc<WarmupItem>>)> = Vec::new();
+        for demand in demands {
+            let mut steps = steps_of(&demand.movement, request.catalogue);
+            // A step that leads up to two movements is done once.
+            steps.retain(|step| can(step) && !of.iter().any(|(_, known)| known.contains(step)));
+            if !steps.is_empty() {
+                of.push((demand.weight, steps));
             }
         }
-        // What a phase has prepared counts less for its own next items, not for the next phase.
-        left = demands.iter().map(|demand| demand.weight).collect();
-    }
-    chosen
-}
-
-/// Up to three rehearsals of what only the piece needs.
-fn specific(
-    demands: &[Demand],
-    chosen: &[&WarmupItem],
-    edits: &Edits,
-    catalogue: &Catalogue,
-) -> Option<Block> {
-    let mut taken: Vec<&WarmupItem> = chosen.to_vec();
-    let mut left: Vec<f64> = demands.iter().map(|demand| demand.weight).collect();
-    let mut spent = 0;
-    while let Some(item) = best_item(Phase::SkillPrimer, demands, &left, &taken, &[], edits, catalogue) {
-        let cost = item.seconds + EXPLAIN_S;
-        if spent + cost > SPECIFIC_S {
-            break;
-        }
-        spent += cost;
-        pay(item, demands, &mut left, catalogue);
-        taken.push(item);
-    }
-    // File order is teaching order here too.
-    let new = &taken[chosen.len()..];
-    let items: Vec<Item> = standard_items()
-        .iter()
-        .filter(|item| new.iter().any(|known| known.id == item.id))
-        .map(|item| planned(item, demands, edits, catalogue))
-        .collect();
-    (!items.is_empty()).then_some(Block { phase: Phase::SkillPrimer, items })
-}
-
-fn belongs(item: &WarmupItem, phase: Phase) -> bool {
-    item.phase == phase || (phase == Phase::SkillPrimer && item.phase == Phase::BarbellPrimer)
-}
-
-/// The item of a phase that prepares most of what is still asked for, for its time.
-fn best_item(
-    phase: Phase,
-    demands: &[Demand],
-    left: &[f64],
-    chosen: &[&WarmupItem],
-    covered: &[String],
-    edits: &Edits,
-    catalogue: &Catalogue,
-) -> Option<&'static WarmupItem> {
-    let own = |item: &WarmupItem| demands.iter().any(|demand| item.prepares.contains(&demand.movement));
-    // Where there are drills of the day's own lifts, those that lead up to other lifts stay away.
-    let own_only = phase.is_drill() && standard_items().iter().any(|item| belongs(item, phase) && own(item));
-    standard_items()
-        .iter()
-        .filter(|item| belongs(item, phase) && !chosen.iter().any(|known| known.id == item.id))
-        .filter(|item| !edits.refused.contains(&item.id) && !edits.locked.contains(&item.id))
-        .filter(|item| !own_only || own(item))
-        .map(|item| (worth(item, demands, left, covered, catalogue), item))
-        .filter(|(score, _)| *score > 0.0)
-        .max_by(|(a, one), (b, other)| a.total_cmp(b).then(other.id.cmp(&one.id)))
-        .map(|(_, item)| item)
-}
-
-/// What an item gives for its time: what it prepares, the fresh targets it adds, and kit that is out anyway.
-pub(super) fn worth(
-    item: &WarmupItem,
-    demands: &[Demand],
-    left: &[f64],
-    covered: &[String],
-    catalogue: &Catalogue,
-) -> f64 {
-    let gain: f64 =
-        demands.iter().zip(left).map(|(demand, left)| left * relevance(item, demand, catalogue)).sum();
-    let fresh = item.targets.iter().filter(|target| !covered.contains(target)).count() as f64;
-    let kit = item.equipment.iter().all(|kit| kit == "floor_space" || in_use(kit, demands, catalogue));
-    gain * (1.0 + 0.15 * fresh) * if kit { 1.2 } else { 0.8 } / (30.0 + f64::from(item.seconds))
-}
-
-fn in_use(kit: &str, demands: &[Demand], catalogue: &Catalogue) -> bool {
-    demands
-        .iter()
-        .filter_map(|demand| catalogue.get(&demand.movement))
-        .any(|m| m.equipment.iter().any(|k| k == kit))
-}
-
-/// How well an item prepares a movement, 0 to 1: named for it, for its pattern, or for a joint that it asks
-/// much of. Modelling choice; what is named for a movement goes before what merely suits it.
-pub(super) fn relevance(item: &WarmupItem, demand: &Demand, catalogue: &Catalogue) -> f64 {
-    if item.prepares.contains(&demand.movement) {
-        return 1.0;
-    }
-    let Some(movement) = catalogue.get(&demand.movement) else { return 0.0 };
-    let pattern = key(movement.pattern);
-    // A drill that leads up to other lifts rehearses next to nothing of this one.
-    let share = if item.phase.is_drill() { 0.1 } else { 1.0 };
-    if item.targets.contains(&pattern) {
-        0.35 * share
-    } else if item.targets.iter().any(|target| movement.joint(target) >= 0.4) {
-        0.2 * share
-    } else {
-        0.0
-    }
-}
-
-fn pay(item: &WarmupItem, demands: &[Demand], left: &mut [f64], catalogue: &Catalogue) {
-    for (demand, left) in demands.iter().zip(left) {
-        *left *= 1.0 - 0.65 * relevance(item, demand, catalogue);
-    }
-}
-
-fn blocks(chosen: &[&WarmupItem], demands: &[Demand], edits: &Edits, catalogue: &Catalogue) -> Vec<Block> {
-    let mut blocks: Vec<Block> = Vec::new();
-    for (phase, _) in SHARES.iter().chain(&[(Phase::BarbellPrimer, 0.0)]) {
-        // File order is teaching order: a drill's first step stands before its second.
-        let mut items: Vec<Item> = standard_items()
+        let kept = super::standard_items()
             .iter()
-            .filter(|item| item.phase == *phase && chosen.iter().any(|known| known.id == item.id))
-            .map(|item| planned(item, demands, edits, catalogue))
+            .filter(|item| item.phase.is_drill() && edits.locked.contains(&item.id))
+            .map(Arc::clone)
             .collect();
-        // The coach's order goes before; what is new since then follows.
-        items.sort_by_key(|item| edits.order.iter().position(|id| *id == item.id).unwrap_or(usize::MAX));
-        if !items.is_empty() {
-            blocks.push(Block { phase: *phase, items });
-        }
+        Self { of, kept }
     }
-    blocks
+
+    fn is_empty(&self) -> bool {
+        self.of.is_empty() && self.kept.is_empty()
+    }
+
+    /// So many drills, shared out among the movements by their weight, each from partial to full; what the coach
+    /// keeps is always among them.
+    fn drills(&self, count: usize) -> Vec<Arc<WarmupItem>> {
+        let mut shares = vec![0_usize; self.of.len()];
+        let open = count.saturating_sub(self.kept.len());
+        for _ in 0..open {
+            let next = (0..self.of.len())
+                .filter(|n| shares[*n] < self.of[*n].1.len())
+                .map(|n| (self.of[n].0 / (shares[n] + 1) as f64, n))
+                .max_by(|(a, one), (b, other)| a.total_cmp(b).then(other.cmp(one)));
+            match next {
+                Some((_, n)) => shares[n] += 1,
+                None => break,
+            }
+        }
+        let mut drills: Vec<Arc<WarmupItem>> = Vec::new();
+        let spread = self.of.iter().zip(shares).flat_map(|((_, steps), count)| spread(steps, count));
+        for drill in self.kept.iter().cloned().chain(spread) {
+            if !drills.iter().any(|known| known.id == drill.id) {
+                drills.push(drill);
+            }
+        }
+        drills
+    }
 }
 
-fn planned(item: &WarmupItem, demands: &[Demand], edits: &Edits, catalogue: &Catalogue) -> Item {
-    let dose = edits.doses.get(&item.id);
-    let own = |demand: &Demand| item.prepares.contains(&demand.movement);
-    let named = item.phase.is_drill() && demands.iter().any(own);
+/// Seconds of a drill in so many sets, in turns where there is not enough for everybody.
+fn in_sets(drill: &Arc<WarmupItem>, sets: u32, request: &WarmupRequest<'_>) -> u32 {
+    let turns = groups(drill, request.gym, request.people).unwrap_or(1);
+    EXPLAIN_S + sets * (dosed(drill, request) * turns + LOOK_S)
+}
+
+fn rehearsal(
+    drills: Vec<Arc<WarmupItem>>,
+    sets: u32,
+    demands: &[Demand],
+    request: &WarmupRequest<'_>,
+) -> Vec<Item> {
+    let with_sets = |drill: Arc<WarmupItem>| {
+        let seconds = in_sets(&drill, sets, request);
+        let mut item = chosen(drill, seconds, demands, request);
+        if sets > 1 {
+            item.dose = format!("{sets} x {}", item.dose);
+        }
+        item
+    };
+    drills.into_iter().map(with_sets).collect()
+}
+
+/// Seconds of one set of an item, in the coach's dose where there is one.
+pub(super) fn dosed(item: &WarmupItem, request: &WarmupRequest<'_>) -> u32 {
+    request.edits.doses.get(&item.id).map_or(item.seconds, |dose| scaled(item, dose))
+}
+
+/// The coach's order goes before; what is new since then follows as it is taught.
+fn as_the_coach_orders(items: &mut [Item], request: &WarmupRequest<'_>) {
+    let order = &request.edits.order;
+    items.sort_by_key(|item| order.iter().position(|id| *id == item.id).unwrap_or(usize::MAX));
+}
+
+/// An item as it stands in a warm-up.
+fn chosen(item: Arc<WarmupItem>, seconds: u32, demands: &[Demand], request: &WarmupRequest<'_>) -> Item {
+    let dose = request.edits.doses.get(&item.id).unwrap_or(&item.dose).clone();
+    planned(item, dose, seconds, demands, request)
+}
+
+/// An item with its dose and its time, and why it is there.
+pub(super) fn planned(
+    of: Arc<WarmupItem>,
+    dose: String,
+    seconds: u32,
+    demands: &[Demand],
+    request: &WarmupRequest<'_>,
+) -> Item {
+    let catalogue = request.catalogue;
+    let asks = |demand: &&Demand| {
+        let named = of.prepares.contains(&demand.movement);
+        // What a move opens or switches on it does for everything that asks for that.
+        named
+            || (!of.phase.is_drill()
+                && of.targets.iter().any(|target| asks_for(&demand.movement, target, catalogue)))
+    };
+    let prepares: Vec<String> =
+        demands.iter().filter(asks).map(|demand| catalogue.name(&demand.movement).to_lowercase()).collect();
     Item {
-        id: item.id.clone(),
-        locked: edits.locked.contains(&item.id),
-        name: item.name.clone(),
-        dose: dose.unwrap_or(&item.dose).clone(),
-        seconds: dose.map_or(item.seconds, |dose| scaled(item, dose)) + EXPLAIN_S,
-        prepares: demands
-            .iter()
-            .filter(|demand| if named { own(demand) } else { relevance(item, demand, catalogue) > 0.0 })
-            .map(|demand| catalogue.name(&demand.movement).to_lowercase())
-            .collect(),
-        cue: item.cue.clone(),
+        id: of.id.clone(),
+        locked: request.edits.locked.contains(&of.id),
+        name: of.name.clone(),
+        dose,
+        seconds,
+        groups: groups(&of, request.gym, request.people).unwrap_or(1),
+        why: why(&of, &prepares, demands, request),
+        prepares,
+        cue: of.cue.clone(),
+        of,
     }
+}
+
+/// Why an item is there: what it does, and for what of the day.
+fn why(item: &WarmupItem, prepares: &[String], demands: &[Demand], request: &WarmupRequest<'_>) -> String {
+    let asked =
+        |target: &&String| demands.iter().any(|demand| asks_for(&demand.movement, target, request.catalogue));
+    let targets: Vec<String> = item.targets.iter().filter(asked).map(|target| called(target)).collect();
+    let for_what = match prepares {
+        [] => String::new(),
+        [one] => format!(" for {one}"),
+        [one, two] => format!(" for {one} and {two}"),
+        [one, two, more @ ..] => format!(" for {one}, {two} and {} more", more.len()),
+    };
+    match item.phase {
+        Phase::Own => "as the session says".to_owned(),
+        Phase::Raise if targets.is_empty() => "gets the pulse up".to_owned(),
+        Phase::Raise => format!("gets the pulse up, readies {}{for_what}", targets.join(" and ")),
+        Phase::Mobilise if targets.is_empty() => "opens what the day asks little of".to_owned(),
+        Phase::Mobilise => format!("opens {}{for_what}", targets.join(" and ")),
+        Phase::Activate if targets.is_empty() => "moves what the day asks little of".to_owned(),
+        Phase::Activate => format!("switches on {}{for_what}", targets.join(" and ")),
+        Phase::SkillPrimer | Phase::BarbellPrimer if item.id == "short-rounds" => {
+            "up to what the piece asks for".to_owned()
+        }
+        Phase::SkillPrimer | Phase::BarbellPrimer => format!("leads up to {}", prepares.join(" and ")),
+        Phase::CoolDown => "after class".to_owned(),
+    }
+}
+
+/// A pattern or joint in words.
+pub(super) fn called(target: &str) -> String {
+    let pattern: Option<Pattern> = serde_json::from_value(serde_json::Value::String(target.to_owned())).ok();
+    pattern.map_or_else(|| target.replace('_', " "), |pattern| pattern.name().to_owned())
 }
 
 /// Seconds of a dose in the coach's words: twice the number takes twice as long.
@@ -399,149 +395,6 @@ fn scaled(item: &WarmupItem, dose: &str) -> u32 {
     }
 }
 
-/// Longest that one item is stretched to, in seconds; shortest that it is pressed to.
-const ITEM_S: (i64, i64) = (20, 240);
-
-/// Spreads what is left of the minutes, or takes the overhang off, over the items phase by phase: the first
-/// phase's doses are the easiest to stretch. An item that has become twice as long says that it is done twice.
-fn fit(blocks: &mut [Block], seconds: u32, edits: &Edits) -> u32 {
-    let sum =
-        |blocks: &[Block]| blocks.iter().flat_map(|block| &block.items).map(|item| item.seconds).sum::<u32>();
-    for n in 0..blocks.len() {
-        let left = i64::from(seconds) - i64::from(sum(blocks));
-        // A dose that the coach has set stays as it is.
-        let items: Vec<&mut Item> =
-            blocks[n].items.iter_mut().filter(|item| !edits.doses.contains_key(&item.id)).collect();
-        let each = left / items.len().max(1) as i64;
-        for item in items {
-            let before = item.seconds;
-            item.seconds = (i64::from(before) + each).clamp(ITEM_S.0, ITEM_S.1) as u32;
-            let times = item.seconds / before.max(1);
-            if times >= 2 {
-                item.dose = format!("{times} times {}", item.dose);
-            }
-        }
-    }
-    sum(blocks)
-}
-
-pub(super) fn key(pattern: Pattern) -> String {
-    serde_json::to_value(pattern).ok().and_then(|value| value.as_str().map(str::to_owned)).unwrap_or_default()
-}
-
 #[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::read::read;
-
-    fn built(session: &Session, edits: &Edits) -> Warmup {
-        build_warmup(WarmupRequest {
-            session,
-            seconds: 600,
-            edits,
-            lacks: &[],
-            catalogue: Catalogue::standard(),
-        })
-    }
-
-    fn ids(warmup: &Warmup) -> Vec<String> {
-        warmup.blocks.iter().flat_map(|block| &block.items).map(|item| item.id.clone()).collect()
-    }
-
-    const DAY: &str =
-        "Strength\nBack squat 5x3 @ 80%\n\nConditioning\n21-15-9 for time\nthrusters 40/30 kg\npull-ups";
-
-    #[test]
-    fn a_warm_up_raises_before_it_rehearses_and_names_what_it_prepares() {
-        let catalogue = Catalogue::standard();
-        let session = read(DAY, catalogue).session;
-        let warmup = built(&session, &Edits::default());
-        assert!(warmup.seconds.abs_diff(600) <= 60, "{}", warmup.seconds);
-        assert_eq!(warmup.blocks[0].phase, Phase::Raise);
-        assert!(warmup.blocks.iter().flat_map(|block| &block.items).all(|item| !item.prepares.is_empty()));
-        assert_eq!(warmup.gaps, [""; 0]);
-    }
-
-    #[test]
-    fn a_day_without_work_needs_no_warm_up() {
-        assert_eq!(built(&Session::default(), &Edits::default()), Warmup::default());
-    }
-
-    #[test]
-    fn what_only_the_piece_needs_is_rehearsed_right_before_it() {
-        let session = read(DAY, Catalogue::standard()).session;
-        let specific = built(&session, &Edits::default()).specific.unwrap();
-        assert!(specific.items.iter().all(|item| !item.prepares.iter().any(|name| name == "back squat")));
-        assert!(specific.items.iter().any(|item| item.prepares.iter().any(|name| name == "pull-up")));
-    }
-
-    #[test]
-    fn drills_are_of_the_days_own_lifts_and_in_teaching_order() {
-        let session = read(DAY, Catalogue::standard()).session;
-        let warmup = built(&session, &Edits::default());
-        let blocks = warmup.blocks.iter().filter(|block| block.phase.is_drill()).chain(&warmup.specific);
-        let mut drills = 0;
-        for block in blocks {
-            let places: Vec<usize> = block
-                .items
-                .iter()
-                .map(|item| standard_items().iter().position(|known| known.id == item.id).unwrap())
-                .collect();
-            assert!(places.is_sorted(), "{:?}", block.items);
-            for place in places {
-                let item = &standard_items()[place];
-                let own = ["back-squat", "thruster", "pull-up"];
-                assert!(item.prepares.iter().any(|id| own.contains(&id.as_str())), "{}", item.name);
-                drills += 1;
-            }
-        }
-        assert!(drills >= 4, "{drills}");
-    }
-
-    #[test]
-    fn a_rebuild_keeps_what_is_locked_and_does_not_bring_back_what_was_refused() {
-        let session = read(DAY, Catalogue::standard()).session;
-        let before = ids(&built(&session, &Edits::default()));
-        let mut edits = Edits::default();
-        edits.refuse(&before[0]);
-        edits.keep("cat-cow-flow");
-        edits.dose("cat-cow-flow", "20 reps");
-        // Another day's work: what was locked stays all the same.
-        for text in [DAY, "AMRAP 12\n10 burpees\n12 deadlifts 60/40 kg"] {
-            let session = read(text, Catalogue::standard()).session;
-            let warmup = built(&session, &edits);
-            let after = ids(&warmup);
-            assert!(after.contains(&"cat-cow-flow".to_owned()) && !after.contains(&before[0]), "{after:?}");
-            let kept =
-                warmup.blocks.iter().flat_map(|block| &block.items).find(|item| item.id == "cat-cow-flow");
-            assert_eq!(kept.unwrap().dose, "20 reps");
-            assert!(warmup.seconds.abs_diff(600) <= 60, "{}", warmup.seconds);
-        }
-    }
-
-    #[test]
-    fn the_order_of_the_coach_is_kept() {
-        let session = read(DAY, Catalogue::standard()).session;
-        let warmup = built(&session, &Edits::default());
-        let block = warmup.blocks.iter().find(|block| block.items.len() > 1).unwrap();
-        let second = block.items[1].id.clone();
-        let mut edits = Edits::default();
-        let (other, seen) = Edits::neighbour(&warmup, &second, false).unwrap();
-        edits.exchange(&second, &other, &seen);
-        let again = built(&session, &edits);
-        let block = again.blocks.iter().find(|known| known.phase == block.phase).unwrap();
-        assert_eq!(block.items[0].id, second);
-    }
-
-    #[test]
-    fn own_text_is_completed_and_not_replaced() {
-        let text = format!("Warm-up\n2 rounds\n250 m row\n10 air squats\n\n{DAY}");
-        let session = read(&text, Catalogue::standard()).session;
-        let warmup = built(&session, &Edits::default());
-        assert_eq!(warmup.blocks[0].phase, Phase::Own);
-        let own: Vec<&str> = warmup.blocks[0].items.iter().map(|item| item.name.as_str()).collect();
-        assert_eq!(own, ["Row", "Air squat"]);
-        assert!(warmup.blocks.len() > 1 && warmup.blocks.iter().all(|block| block.phase != Phase::Raise));
-        assert!(warmup.seconds.abs_diff(600) <= 60, "{}", warmup.seconds);
-    }
-}
+#[path = "tests.rs"]
+mod tests;

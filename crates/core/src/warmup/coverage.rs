@@ -1,15 +1,17 @@
 //! What is prepared by what, and how to come down after.
 
+use std::sync::Arc;
+
 use serde::Serialize;
 
-use super::build::{Demand, Warmup, demands, key, relevance, worth};
+use super::Warmup;
+use super::build::called;
+use super::demand::{DEMANDED, Demand, asks_for, demands, key, need};
 use super::edits::Edits;
 use super::items::{Phase, WarmupItem, standard_items};
-use crate::movement::{Catalogue, MovementId};
-use crate::session::{PartKind, Session, works};
+use crate::movement::{Catalogue, Pattern};
+use crate::session::Session;
 
-/// Stress from which a joint counts as demanded.
-const DEMANDED: f64 = 0.4;
 /// Most alternatives offered.
 const MOST_ALTERNATIVES: usize = 6;
 /// Items suggested for after class.
@@ -30,83 +32,69 @@ pub struct Covered {
 
 /// Every demanded pattern and joint, patterns first.
 pub fn coverage(session: &Session, warmup: &Warmup, catalogue: &Catalogue) -> Vec<Covered> {
-    let demands = demands(session, catalogue);
-    let ids: Vec<&str> = planned_ids(warmup);
-    rows(&demands, &ids, session, catalogue)
+    rows(&demands(session, catalogue), warmup, catalogue)
 }
 
 /// Demanded patterns that nothing prepares.
-pub(super) fn gaps(
-    demands: &[Demand],
-    ids: &[&str],
-    session: &Session,
-    catalogue: &Catalogue,
-) -> Vec<String> {
+pub(super) fn gaps(demands: &[Demand], warmup: &Warmup, catalogue: &Catalogue) -> Vec<String> {
     let open = |row: &Covered| row.by.is_empty() && !row.joint;
-    rows(demands, ids, session, catalogue).into_iter().filter(open).map(|row| row.what).collect()
+    rows(demands, warmup, catalogue).into_iter().filter(open).map(|row| row.what).collect()
 }
 
-fn planned_ids(warmup: &Warmup) -> Vec<&str> {
-    let blocks = warmup.blocks.iter().chain(&warmup.specific);
-    blocks.flat_map(|block| &block.items).map(|item| item.id.as_str()).collect()
+fn rows(demands: &[Demand], warmup: &Warmup, catalogue: &Catalogue) -> Vec<Covered> {
+    let row = |(target, joint): (String, bool)| {
+        let asked = |demand: &&Demand| asks_for(&demand.movement, &target, catalogue);
+        let asked: Vec<&Demand> = demands.iter().filter(asked).collect();
+        // A pattern is also prepared by what leads up to one of its movements.
+        let leads =
+            |item: &WarmupItem| !joint && asked.iter().any(|demand| item.prepares.contains(&demand.movement));
+        let mut by: Vec<String> = Vec::new();
+        // Whatever raises the pulse readies the engine.
+        let raises = |item: &WarmupItem| item.phase == Phase::Raise && target == key(Pattern::Engine);
+        let does = |item: &WarmupItem| item.targets.contains(&target) || leads(item) || raises(item);
+        for item in warmup.items().filter(|item| does(&item.of)) {
+            if !by.contains(&item.name) {
+                by.push(item.name.clone());
+            }
+        }
+        let asked_by = asked.iter().map(|demand| catalogue.name(&demand.movement).to_lowercase()).collect();
+        Covered { what: called(&target), joint, asked_by, by }
+    };
+    targets(demands, catalogue).into_iter().map(row).collect()
 }
 
-fn rows(demands: &[Demand], ids: &[&str], session: &Session, catalogue: &Catalogue) -> Vec<Covered> {
-    let items: Vec<&WarmupItem> =
-        standard_items().iter().filter(|item| ids.contains(&item.id.as_str())).collect();
-    let own: Vec<MovementId> = session
-        .parts
-        .iter()
-        .filter(|part| part.kind == PartKind::Warmup)
-        .flat_map(|part| works(&part.tree))
-        .map(|work| work.movement.clone())
-        .collect();
-    let mut patterns: Vec<Covered> = Vec::new();
-    let mut joints: Vec<Covered> = Vec::new();
-    for demand in demands {
-        let Some(movement) = catalogue.get(&demand.movement) else { continue };
-        let name = movement.name.to_lowercase();
-        let pattern = movement.pattern;
-        let row = entry(&mut patterns, pattern.name(), false);
-        row.asked_by.push(name.clone());
-        for item in &items {
-            let prepares = item.targets.contains(&key(pattern)) || item.prepares.contains(&movement.id);
-            if prepares && !row.by.contains(&item.name) {
-                row.by.push(item.name.clone());
-            }
-        }
-        for known in own.iter().filter_map(|id| catalogue.get(id)).filter(|known| known.pattern == pattern) {
-            if !row.by.contains(&known.name) {
-                row.by.push(known.name.clone());
-            }
-        }
-        for (joint, _) in movement.joints.iter().filter(|(_, stress)| *stress >= DEMANDED) {
-            let row = entry(&mut joints, &joint.replace('_', " "), true);
-            row.asked_by.push(name.clone());
-            for item in items.iter().filter(|item| item.targets.contains(joint)) {
-                if !row.by.contains(&item.name) {
-                    row.by.push(item.name.clone());
-                }
-            }
-            for known in
-                own.iter().filter_map(|id| catalogue.get(id)).filter(|known| known.joint(joint) > 0.0)
-            {
-                if !row.by.contains(&known.name) {
-                    row.by.push(known.name.clone());
-                }
-            }
+/// Demanded patterns and then joints, by their keys; a joint is marked.
+fn targets(demands: &[Demand], catalogue: &Catalogue) -> Vec<(String, bool)> {
+    let movements = || demands.iter().filter_map(|demand| catalogue.get(&demand.movement));
+    let patterns = movements().map(|movement| (key(movement.pattern), false));
+    let joints = movements().flat_map(|movement| {
+        let much = movement.joints.iter().filter(|(_, stress)| *stress >= DEMANDED);
+        much.map(|(joint, _)| (joint.clone(), true))
+    });
+    let mut found: Vec<(String, bool)> = Vec::new();
+    for target in patterns.chain(joints) {
+        if !found.contains(&target) {
+            found.push(target);
         }
     }
-    patterns.append(&mut joints);
-    patterns
+    found
 }
 
-fn entry<'r>(rows: &'r mut Vec<Covered>, what: &str, joint: bool) -> &'r mut Covered {
-    let at = rows.iter().position(|row| row.what == what).unwrap_or_else(|| {
-        rows.push(Covered { what: what.to_owned(), joint, asked_by: Vec::new(), by: Vec::new() });
-        rows.len() - 1
-    });
-    &mut rows[at]
+/// Demanded patterns and joints that none of some items prepares, by their keys.
+pub(super) fn open_targets(
+    demands: &[Demand],
+    known: &[Arc<WarmupItem>],
+    catalogue: &Catalogue,
+) -> Vec<String> {
+    let raised = known.iter().any(|item| item.phase == Phase::Raise);
+    let prepared = |target: &String| {
+        known.iter().any(|item| item.targets.contains(target)) || raised && *target == key(Pattern::Engine)
+    };
+    targets(demands, catalogue)
+        .into_iter()
+        .map(|(target, _)| target)
+        .filter(|target| !prepared(target))
+        .collect()
 }
 
 /// Items of the same phase that could stand in for one, best first.
@@ -116,58 +104,56 @@ pub fn alternatives(
     id: &str,
     edits: &Edits,
     catalogue: &Catalogue,
-) -> Vec<&'static WarmupItem> {
-    let Some(item) = standard_items().iter().find(|item| item.id == id) else { return Vec::new() };
+) -> Vec<Arc<WarmupItem>> {
+    let Some(item) = warmup.items().find(|item| item.id == id) else { return Vec::new() };
     let demands = demands(session, catalogue);
-    let left: Vec<f64> = demands.iter().map(|demand| demand.weight).collect();
-    let used = planned_ids(warmup);
-    let mut ranked: Vec<(f64, &WarmupItem)> = standard_items()
+    let worth = |other: &WarmupItem| -> f64 {
+        let led = other.prepares.iter().filter_map(|id| demands.iter().find(|demand| demand.movement == *id));
+        let led: f64 = led.map(|demand| demand.weight).sum();
+        if other.phase.is_drill() {
+            return led;
+        }
+        other.targets.iter().map(|target| need(target, &demands, catalogue)).sum()
+    };
+    let same = |other: &Arc<WarmupItem>| {
+        other.phase == item.of.phase || (other.phase.is_drill() && item.of.phase.is_drill())
+    };
+    let mut ranked: Vec<(f64, &Arc<WarmupItem>)> = standard_items()
         .iter()
-        .filter(|other| other.phase == item.phase && !used.contains(&other.id.as_str()))
+        .filter(|other| same(other) && !warmup.items().any(|known| known.id == other.id))
         .filter(|other| !warmup.lacks.contains(&other.id))
-        .map(|other| (worth(other, &demands, &left, &[], catalogue), other))
+        .map(|other| (worth(other), other))
         .filter(|(worth, other)| *worth > 0.0 || edits.refused.contains(&other.id))
         .collect();
     ranked.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.id.cmp(&b.1.id)));
-    ranked.into_iter().take(MOST_ALTERNATIVES).map(|(_, item)| item).collect()
+    ranked.into_iter().take(MOST_ALTERNATIVES).map(|(_, item)| Arc::clone(item)).collect()
 }
 
 /// Stretches for what the day asked most of, with what the gym has today.
-pub fn cool_down(session: &Session, warmup: &Warmup, catalogue: &Catalogue) -> Vec<&'static WarmupItem> {
+pub fn cool_down(session: &Session, warmup: &Warmup, catalogue: &Catalogue) -> Vec<Arc<WarmupItem>> {
     let demands = demands(session, catalogue);
     let score = |item: &WarmupItem| -> f64 {
-        demands.iter().map(|demand| demand.weight * relevance(item, demand, catalogue)).sum()
+        item.targets.iter().map(|target| need(target, &demands, catalogue)).sum()
     };
-    let mut ranked: Vec<(f64, &WarmupItem)> = standard_items()
+    let mut ranked: Vec<(f64, &Arc<WarmupItem>)> = standard_items()
         .iter()
         .filter(|item| item.phase == Phase::CoolDown && !warmup.lacks.contains(&item.id))
         .map(|item| (score(item), item))
         .filter(|(score, _)| *score > 0.0)
         .collect();
     ranked.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.id.cmp(&b.1.id)));
-    ranked.into_iter().take(COOL_DOWN_ITEMS).map(|(_, item)| item).collect()
+    ranked.into_iter().take(COOL_DOWN_ITEMS).map(|(_, item)| Arc::clone(item)).collect()
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::read::read;
-    use crate::warmup::{WarmupRequest, build_warmup};
+    use crate::warmup::of_day;
 
     const DAY: &str = "Strength\nBack squat 5x3 @ 80%\n\nFor time\n50 box jumps 60/50 cm\n50 pull-ups";
 
     fn day() -> (Session, Warmup) {
-        let catalogue = Catalogue::standard();
-        let session = read(DAY, catalogue).session;
-        let edits = Edits::default();
-        let warmup = build_warmup(WarmupRequest {
-            session: &session,
-            seconds: 600,
-            edits: &edits,
-            lacks: &[],
-            catalogue,
-        });
-        (session, warmup)
+        of_day(DAY)
     }
 
     #[test]
@@ -188,10 +174,10 @@ mod tests {
     #[test]
     fn alternatives_are_of_the_same_phase_and_not_used_yet() {
         let (session, warmup) = day();
-        let first = &warmup.blocks[0].items[0].id;
-        let found = alternatives(&session, &warmup, first, &Edits::default(), Catalogue::standard());
-        let phase = standard_items().iter().find(|item| item.id == *first).unwrap().phase;
-        assert!(!found.is_empty() && found.iter().all(|item| item.phase == phase && item.id != *first));
+        let first = &warmup.blocks[0].items[0];
+        let found = alternatives(&session, &warmup, &first.id, &Edits::default(), Catalogue::standard());
+        assert!(!found.is_empty());
+        assert!(found.iter().all(|item| item.phase == first.of.phase && item.id != first.id));
     }
 
     #[test]
@@ -205,7 +191,7 @@ mod tests {
         let edits = Edits::default();
         let bare = Warmup { lacks, ..warmup.clone() };
         assert!(cool_down(&session, &bare, catalogue).is_empty());
-        let planned = planned_ids(&warmup);
-        assert!(planned.iter().all(|id| alternatives(&session, &bare, id, &edits, catalogue).is_empty()));
+        let offered = |item: &crate::warmup::Item| alternatives(&session, &bare, &item.id, &edits, catalogue);
+        assert!(warmup.items().all(|item| offered(item).is_empty()));
     }
 }

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
-use super::build::Warmup;
+use super::Warmup;
 
 /// Changes by item id.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]

@@ -1,6 +1,6 @@
 //! Warm-up items, from `data/warmup_items.csv`.
 
-use std::sync::LazyLock;
+use std::sync::{Arc, LazyLock};
 
 use serde::{Deserialize, Serialize};
 
@@ -27,22 +27,14 @@ pub enum Phase {
 }
 
 impl Phase {
-    /// As a block heading.
-    pub const fn name(self) -> &'static str {
-        match self {
-            Self::Own => "As written",
-            Self::Raise => "Raise the pulse",
-            Self::Mobilise => "Mobilise",
-            Self::Activate => "Activate",
-            Self::SkillPrimer => "Rehearse",
-            Self::BarbellPrimer => "Bar drills",
-            Self::CoolDown => "Cool down",
-        }
-    }
-
     /// Whether its items rehearse certain movements rather than ready the body.
     pub const fn is_drill(self) -> bool {
         matches!(self, Self::SkillPrimer | Self::BarbellPrimer)
+    }
+
+    /// Whether its items are done in rounds, by everybody.
+    pub const fn is_of_rounds(self) -> bool {
+        matches!(self, Self::Raise | Self::Mobilise | Self::Activate)
     }
 }
 
@@ -92,11 +84,11 @@ struct Row {
 }
 
 /// The items that ship with the program.
-pub fn standard_items() -> &'static [WarmupItem] {
-    static ITEMS: LazyLock<Vec<WarmupItem>> = LazyLock::new(|| {
+pub fn standard_items() -> &'static [Arc<WarmupItem>] {
+    static ITEMS: LazyLock<Vec<Arc<WarmupItem>>> = LazyLock::new(|| {
         let text = include_str!("../../../../data/warmup_items.csv");
         let rows = csv::Reader::from_reader(text.as_bytes()).into_deserialize::<Row>();
-        rows.map(|row| row.map(WarmupItem::from).expect("the shipped items are tested")).collect()
+        rows.map(|row| Arc::new(row.expect("the shipped items are tested").into())).collect()
     });
     &ITEMS
 }

@@ -93,10 +93,16 @@ impl Attach<'_> {
                 self.found.push((column, What::Say(say.clone())));
             }
             Say::SetsMax(sets) => {
+                let of_sets = |what: &What| matches!(what, What::Say(Say::SetsReps { .. }));
+                let said = self.found.iter().any(|(_, what)| of_sets(what));
                 if bare_ahead(rest) {
                     self.ahead.max = true;
-                } else if let Some(item) = self.last_item().filter(|item| item.amount.is_none()) {
+                } else if let Some(item) = self.last_item().filter(|item| item.amount.is_none() && !said) {
                     item.max = true;
+                } else {
+                    // "3x5 @ 75 %, then 1 x max @ 60 %": one more line of sets.
+                    self.found.push((column, What::Say(Say::OpenSets(*sets))));
+                    return;
                 }
                 self.found.push((column, What::Say(Say::Sets(*sets))));
             }

@@ -6,10 +6,11 @@ use super::Shaper;
 use crate::facts::Item;
 use crate::facts::{Facts, StepKind};
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::{Amount, Format, Node, Part, RestAfter, Score, Work};
+use lantern_session::{Amount, Format, Node, Part, PercentOf, RestAfter, Score, Work};
 
 impl Shaper<'_> {
     pub(super) fn shape_strength(&mut self, facts: &Facts, part: &mut Part) {
+        let facts = &with_its_share(facts, part);
         let items: Vec<&Item> = facts.items().collect();
         let mut works: Vec<Work> = items.iter().filter_map(|item| self.work(item)).collect();
         if facts.complex.len() == works.len() && works.iter().all(|work| work.dose.amount == Amount::Open) {
@@ -25,7 +26,8 @@ impl Shaper<'_> {
             .collect();
         works.retain(|work| work.dose.amount != Amount::Open || !dosed.contains(&work.movement));
         let strength = &mut part.strength;
-        strength.percent = merged_percent(&facts.strength.percent, facts.set_list.len());
+        let lines = facts.sets_reps.len();
+        strength.percent = merged_percent(&facts.strength.percent, facts.set_list.len(), lines);
         let max_reps = items.iter().any(|item| item.max)
             && items.iter().all(|item| item.max || item.sets.is_some())
             && works.len() <= 2;
@@ -33,10 +35,15 @@ impl Shaper<'_> {
         let labels_pair = facts.has_lettered_pair();
         let complex = items.iter().any(|item| item.joined);
         let superset = distinct > 1 && !complex && (facts.superset || labels_pair || facts.every.is_none());
-        let scheme = facts.steps.iter().find_map(|step| match &step.what {
-            StepKind::Scheme { reps, .. } => Some(reps.clone()),
+        let mut schemes = facts.steps.iter().filter_map(|step| match &step.what {
+            StepKind::Scheme { reps, .. } => Some(reps),
             _ => None,
         });
+        // "3-2-1, 3-2-1": waves follow one another.
+        let scheme = match distinct {
+            1 => Some(schemes.flatten().copied().collect::<Vec<u32>>()).filter(|reps| !reps.is_empty()),
+            _ => schemes.next().cloned(),
+        };
         let rounds = facts.steps.iter().find_map(|step| match step.what {
             StepKind::Rounds(n) => Some(n),
             _ => None,
@@ -83,13 +90,18 @@ impl Shaper<'_> {
             {
                 list
             }
-            (None, Some(list), Some(_)) if list.len() > 1 && distinct <= 1 => {
+            (None, Some(list), Some(_))
+                if distinct <= 1
+                    && (list.len() > 1
+                        || matches!(facts.strength.percent_of, Some(PercentOf::TopSet(_)))) =>
+            {
                 let more =
                     facts.sets_reps.iter().flat_map(|(sets, reps)| vec![*reps; (*sets).min(60) as usize]);
                 list.iter().copied().chain(more).collect()
             }
-            (None, Some(list), _) if list.len() > 1 || facts.sets.is_none() => list,
-            (None, Some(list), _) => vec![list[0]; facts.sets.unwrap_or(1) as usize],
+            // "4 rounds: press 8 @ 70%": what is said once is done in every round.
+            (None, Some(list), _) if list.len() > 1 || facts.sets.or(rounds).is_none() => list,
+            (None, Some(list), _) => vec![list[0]; facts.sets.or(rounds).unwrap_or(1).min(60) as usize],
             (None, None, Some((sets, reps))) if !superset => vec![reps; sets.min(60) as usize],
             _ => match (facts.sets.or(rounds).or(climbs), item_reps.or(facts.sets_of)) {
                 (Some(sets), Some(reps)) if part.format != Some(Format::MaxReps) => {
@@ -112,6 +124,16 @@ impl Shaper<'_> {
                 .flat_map(|((sets, _), share)| std::iter::repeat_n(*share, (*sets).min(60) as usize))
                 .collect();
         }
+        if let (Some(PercentOf::TopSet(first)), true) = (&strength.percent_of, distinct <= 1) {
+            // "Top set of 5 @ 80%, then 3x5 @ 90% of that": each line of sets has its own share after those of the top.
+            let first = *first as usize;
+            let each = facts.sets_reps.iter().zip(strength.percent.iter().skip(first));
+            let after: Vec<[f64; 2]> =
+                each.flat_map(|((sets, _), share)| vec![*share; (*sets).min(60) as usize]).collect();
+            strength.percent.truncate(first);
+            strength.percent.extend(after);
+        }
+        strength.rises = facts.climbs && strength.percent.is_empty();
         strength.sets = (!reps.is_empty())
             .then_some(reps.len() as u32)
             .or(written.map(|(sets, _)| sets))
@@ -125,6 +147,12 @@ impl Shaper<'_> {
         if strength.rm.is_some() && part.format == Some(Format::BuildTo) {
             strength.sets = facts.sets;
             strength.reps.clear();
+            if facts.builds_first && matches!(strength.percent_of, Some(PercentOf::Today)) {
+                // What is done after the heaviest set, with a share of it.
+                let after = facts.sets_reps.iter();
+                strength.reps =
+                    after.flat_map(|(sets, reps)| vec![*reps; (*sets).min(60) as usize]).collect();
+            }
         }
         let rest_s = part.rest.map(|rest| rest.low_s);
         if let Some(rest) = &mut part.rest {
@@ -218,9 +246,21 @@ fn strength_tree(part: &Part, works: Vec<Work>, rest_s: Option<u32>) -> Node {
     }
 }
 
+/// A set of as many as possible after the others belongs to them where every line of sets has a share of its own; else nobody knows
+/// what the one share is of, and it is left to the coach.
+fn with_its_share(facts: &Facts, part: &mut Part) -> Facts {
+    let mut facts = facts.clone();
+    let open = facts.sets_reps.iter().any(|(_, reps)| *reps == 0);
+    if open && facts.sets_reps.len() != facts.strength.percent.len() {
+        facts.sets_reps.retain(|(_, reps)| *reps > 0);
+        part.strength.open_last = false;
+    }
+    facts
+}
+
 /// Two single figures on their own ("start at 60 %, finish at 80 %") are the ends of a climb.
-fn merged_percent(found: &[[f64; 2]], listed: usize) -> Vec<[f64; 2]> {
-    if listed == 0 && found.len() == 2 && found.iter().all(|[low, high]| low == high) {
+fn merged_percent(found: &[[f64; 2]], listed: usize, lines: usize) -> Vec<[f64; 2]> {
+    if listed == 0 && lines < 2 && found.len() == 2 && found.iter().all(|[low, high]| low == high) {
         return vec![[found[0][0].min(found[1][0]), found[0][0].max(found[1][0])]];
     }
     found.to_vec()

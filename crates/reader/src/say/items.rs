@@ -59,6 +59,10 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
     if c.has('d') && amount.is_none() {
         return None;
     }
+    // "31X1" is a tempo: nobody does so many sets.
+    if c.count('s').is_some_and(|sets| sets > MOST_SETS) && unit.is_none_or(|unit| unit == Unit::Reps) {
+        return None;
+    }
     // "cleans 60/40" is a load; "row 12/10" an amount.
     if says == "item.behind"
         && *weighs
@@ -103,6 +107,9 @@ pub(super) fn dose(c: &Captures<'_>) -> Option<Say> {
         per_side: false,
     }))
 }
+
+/// Most sets of one lift that anybody writes.
+const MOST_SETS: u32 = 20;
 
 /// Shortest time that is aimed at, in seconds.
 const SHORTEST_AIM_S: f64 = 20.0;

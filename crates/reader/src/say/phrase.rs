@@ -69,6 +69,7 @@ impl Say {
                 Value::Percents(list) => Self::Percent(list.clone()),
                 _ => return None,
             },
+            "openlast" => Self::OpenLast,
             "build" => Self::Build,
             "climbs" => Self::Climbs,
             "onetool" => {
@@ -353,6 +354,16 @@ impl Say {
             "team.three" => Self::Team(3),
             "sharing.rounds" => Self::Sharing(Sharing::Rounds),
             "sharing.free" => Self::Sharing(Sharing::Freely),
+            "sharing.turns" => match c.value('d')? {
+                Value::Dose { unit: Some(Unit::Seconds), .. } => Self::Told,
+                Value::Dose { first, unit, .. } if *first >= 1.0 => {
+                    let unit = unit.unwrap_or(Unit::Reps);
+                    Self::Sharing(Sharing::InTurns { each: *first as u32, unit })
+                }
+                _ => return None,
+            },
+            "sharing.held" => Self::Sharing(Sharing::Held),
+            "sharing.stations" => Self::Sharing(Sharing::Stations),
             "sharing.together" => Self::Sharing(Sharing::Together),
             "buyin" => Self::BuyIn,
             "cashout" => Self::CashOut,

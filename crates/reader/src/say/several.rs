@@ -1,7 +1,7 @@
 //! Rows of the grammar that say several things at once; the others say one (`phrase`).
 
 use lantern_session::movement::Unit;
-use lantern_session::{PartKind, Score};
+use lantern_session::{PartKind, PercentOf, Score};
 
 use super::captures::Captures;
 use super::items::{dose, has_dose_unit, item};
@@ -12,6 +12,16 @@ use crate::values::{Line, Value};
 impl Say {
     /// From the row's name and what its pattern captured.
     pub fn all(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Vec<Self> {
+        let mut all = Self::several(says, captures, line, start, end);
+        // "5+": the last of these sets goes on.
+        let of_sets = matches!(says, "setat" | "setsreps" | "setslist" | "setsreps.at");
+        if of_sets && !all.is_empty() && line.tokens[start..end].iter().any(|token| token.is('+')) {
+            all.push(Self::OpenLast);
+        }
+        all
+    }
+
+    fn several(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Vec<Self> {
         let c = Captures(captures);
         let counted = |name: char, say: fn(u32) -> Self| c.count(name).filter(|n| *n > 0).map(say);
         match says {
@@ -194,6 +204,38 @@ impl Say {
                 (Some(rounds), Some(dose)) => vec![rounds, dose],
                 _ => Vec::new(),
             },
+            "percent.bodyweight" => {
+                let share = Self::one("percent", captures, line, start, end);
+                share.into_iter().chain([Self::PercentOf(PercentOf::Bodyweight)]).collect()
+            }
+            "bodyweight" => {
+                let times = c.number('n').unwrap_or(1.0);
+                if !(0.2..=3.5).contains(&times) {
+                    return Vec::new();
+                }
+                vec![Self::Percent(vec![[times * 100.0; 2]]), Self::PercentOf(PercentOf::Bodyweight)]
+            }
+            // "10% lighter" is of what was lifted before.
+            "backoff" => match c.value('p') {
+                Some(Value::Percents(off)) if off.len() == 1 && (1.0..=60.0).contains(&off[0][0]) => {
+                    let left = off[0].map(|off| 100.0 - off);
+                    vec![Self::Relative, Self::Percent(vec![left]), Self::PercentOf(PercentOf::Today)]
+                }
+                _ => vec![Self::Relative],
+            },
+            "toprm" | "percent" | "percent.today" => {
+                let of = match (c.count('n'), c.value('m')) {
+                    (Some(n), _) if says != "percent.today" && (2..=20).contains(&n) => {
+                        Some(PercentOf::Rm(n))
+                    }
+                    (_, Some(Value::Movement { id, .. })) if says == "percent" => {
+                        Some(PercentOf::Lift(id.clone()))
+                    }
+                    _ => (says == "percent.today").then_some(PercentOf::Today),
+                };
+                let share = Self::one(says, captures, line, start, end);
+                share.into_iter().chain(of.map(Self::PercentOf)).collect()
+            }
             _ => Self::one(says, captures, line, start, end).into_iter().collect(),
         }
     }

@@ -73,6 +73,9 @@ pub(super) fn strong(say: &Say) -> bool {
             | Say::Rounds(_)
             | Say::TopSets(_)
             | Say::Percent(_)
+            | Say::PercentOf(_)
+            | Say::OpenSets(_)
+            | Say::OpenLast
             | Say::Rpe(_)
             | Say::Superset
             | Say::Window(_)

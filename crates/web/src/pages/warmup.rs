@@ -4,8 +4,10 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision, WarmupDecision};
 use lantern_core::member::Member;
+use lantern_core::movement::Catalogue;
+use lantern_core::plan::StrengthPlan;
 use lantern_core::warmup::{
-    Block, Covered, Edits, Instead, Item, MINUTES, alternatives, cool_down, coverage, for_limits,
+    Block, Covered, Edits, Instead, Item, MINUTES, Stage, alternatives, cool_down, coverage, for_limits,
 };
 use serde::Deserialize;
 
@@ -32,7 +34,11 @@ struct WarmupPage {
     seconds: u32,
     minutes: u32,
     blocks: Vec<BlockView>,
-    specific: Vec<ItemView>,
+    own: bool,
+    /// Lifts and the steps up to their first work set.
+    climbs: Vec<(String, u32)>,
+    offers: Vec<Item>,
+    offered_s: u32,
     gaps: Vec<String>,
     covered: Vec<Covered>,
     instead: Vec<ForOne>,
@@ -42,6 +48,10 @@ struct WarmupPage {
 
 struct BlockView {
     name: &'static str,
+    /// `3 rounds`, or what else is said beside the name.
+    how: String,
+    /// Whether it stands right before the piece, where only taking out is for the coach.
+    at_piece: bool,
     seconds: u32,
     items: Vec<ItemView>,
 }
@@ -73,6 +83,8 @@ fn page(planned: &Planned, day: Slot) -> WarmupPage {
     };
     let block = |block: &Block| BlockView {
         name: block.phase.name(),
+        how: how_done(block),
+        at_piece: block.phase == Stage::Climb,
         seconds: block.items.iter().map(|item| item.seconds).sum(),
         items: block.items.iter().map(item).collect(),
     };
@@ -83,8 +95,11 @@ fn page(planned: &Planned, day: Slot) -> WarmupPage {
         strip: HourStrip::of(planned, day),
         seconds: warmup.seconds,
         minutes: edits.minutes.unwrap_or((warmup.seconds + 30) / 60),
-        blocks: warmup.blocks.iter().map(block).collect(),
-        specific: warmup.specific.iter().flat_map(|block| &block.items).map(item).collect(),
+        blocks: warmup.blocks.iter().chain(&warmup.specific).map(block).collect(),
+        own: warmup.is_own(),
+        climbs: plan.strength.iter().filter_map(|lift| climb_of(lift, catalogue)).collect(),
+        offered_s: warmup.offers.iter().map(|item| item.seconds).sum(),
+        offers: warmup.offers.clone(),
         gaps: warmup.gaps.clone(),
         covered: coverage(session, warmup, catalogue),
         instead: by_person(for_limits(session, warmup, people, catalogue), people, ids),
@@ -94,6 +109,20 @@ fn page(planned: &Planned, day: Slot) -> WarmupPage {
             .collect(),
         changed: *edits != Edits::default(),
     }
+}
+
+/// A lift with its steps up to the first work set.
+fn climb_of(lift: &StrengthPlan, catalogue: &Catalogue) -> Option<(String, u32)> {
+    let steps = lift.ramp_steps();
+    let called = lift.sheets.first()?.called(catalogue);
+    (steps > 0).then_some((called, steps))
+}
+
+/// Rounds, and how people begin.
+fn how_done(block: &Block) -> String {
+    let rounds = (block.rounds > 1).then(|| format!("{} rounds", block.rounds));
+    let rotates = block.rotates.then(|| "begin at different moves".to_owned());
+    rounds.into_iter().chain(rotates).collect::<Vec<_>>().join(", ")
 }
 
 /// What one person does otherwise, each thing once with all that it stands for.
@@ -147,6 +176,13 @@ async fn edit(
         return Ok(to_read(day));
     };
     let own = id.clone();
+    if action == "fill" {
+        let take = |item: &Item| Decision::Warmup(WarmupDecision::Keep { id: item.id.clone() });
+        let taken: Vec<Decision> =
+            warmup.offers.iter().filter(|item| id.is_empty() || item.id == id).map(take).collect();
+        super::decide(&state, day, &taken).await?;
+        return Ok(see_other(format!("/days/{day}/warmup")));
+    }
     let decision = match action.as_str() {
         "lock" if edits.locked.contains(&id) => Some(WarmupDecision::LetGo { id: own }),
         "lock" => Some(WarmupDecision::Keep { id: own }),

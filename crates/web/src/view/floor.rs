@@ -21,7 +21,7 @@ pub(crate) struct FloorView {
     pub teams: Vec<TeamView>,
     pub team_size: u32,
     /// How the work is shared; none where everybody does all of it.
-    pub way: Option<&'static str>,
+    pub way: Option<String>,
     /// People alike are teamed up, on the coach's wish.
     pub alike: bool,
     pub wishes: Vec<Wish>,

@@ -7,7 +7,7 @@ use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::StrengthPlan;
 use lantern_core::print::part_text;
 use lantern_core::session::Part;
-use lantern_core::strength::{LiftSheet, SetKind, SetLoad};
+use lantern_core::strength::{LiftSheet, LightSheet, SetKind, SetLoad};
 use lantern_core::units::plain;
 
 use super::mark::Mark;
@@ -26,6 +26,10 @@ pub(crate) struct LoadTable {
     pub sets: Vec<String>,
     pub racks: Vec<RackView>,
     pub shortages: Vec<String>,
+    /// What the plates cannot make, and what nothing says the sets of.
+    pub notes: Vec<String>,
+    /// Without a bar: where, and what in one line.
+    pub light: Vec<(&'static str, String)>,
 }
 
 /// Rows that share a rack.
@@ -96,13 +100,7 @@ impl LoadTable {
         if let Some(sheet) = widest {
             for (n, set) in sheet.sets.iter().filter(|set| set.kind == SetKind::Work).enumerate() {
                 reps.push(set.reps);
-                sets.push(match set.reps {
-                    0 => format!("Set {} · max", n + 1),
-                    reps => match set.reps_high {
-                        Some(high) => format!("Set {} · {reps}-{high}", n + 1),
-                        None => format!("Set {} · {reps}", n + 1),
-                    },
-                });
+                sets.push(format!("Set {} · {}", n + 1, set.reps_called()));
             }
         }
         let id = MovementId::new(lift);
@@ -143,7 +141,11 @@ impl LoadTable {
             racks.push(RackView { name: name.to_owned(), told, rows: rest.iter().map(row).collect() });
         }
         Self {
-            lift: catalogue.name(&id).to_owned(),
+            lift: sheets
+                .iter()
+                .filter(|sheet| !sheet.elements.is_empty())
+                .max_by_key(|sheet| sheet.elements.len())
+                .map_or_else(|| catalogue.name(&id).to_owned(), |sheet| sheet.called(catalogue)),
             lift_id: lift.to_owned(),
             prescribed: prescribed(&plan.prescription, catalogue),
             unit: gym.unit.name(),
@@ -151,8 +153,30 @@ impl LoadTable {
             sets,
             racks,
             shortages: planned.map_or(Vec::new(), |racks| racks.shortages.clone()),
+            // Once for the part, over its first lift.
+            notes: if plan.sheets.first().is_some_and(|sheet| sheet.written() == lift) {
+                plan.notes.clone()
+            } else {
+                Vec::new()
+            },
+            light: plan
+                .light
+                .iter()
+                .filter(|sheet| sheet.instead_of == lift)
+                .map(|sheet| light(sheet, catalogue))
+                .collect(),
         }
     }
+}
+
+/// A lift without a bar, in one line: where, and `Goblet squat 5 x 8-12 at RPE 8, bell or bag. Add a pause at the bottom.`
+fn light(sheet: &LightSheet, catalogue: &Catalogue) -> (&'static str, String) {
+    let LightSheet { sets, reps, reps_high, effort, load, cue, .. } = sheet;
+    let id = MovementId::new(&sheet.lift);
+    let name = catalogue.name(&id);
+    let most = if reps_high > reps { format!("-{reps_high}") } else { String::new() };
+    let place = if sheet.at_home { "At home" } else { "Without a rack" };
+    (place, format!("{name} {sets} x {reps}{most} at RPE {}, {load}. {cue}", plain(*effort)))
 }
 
 /// The prescription as canonical text on one line, without its heading.

@@ -110,8 +110,14 @@ impl Look<'_> {
             Node::Together { size, sharing, of } => {
                 let inner = self.node(of, rung);
                 // Somebody who rests while the others work goes harder.
-                let share =
-                    if *sharing == Sharing::Together { 1.0 } else { f64::from((*size).max(1)).sqrt() };
+                let share = match sharing {
+                    Sharing::Together | Sharing::Stations => 1.0,
+                    // Whoever holds while another works does not come back fresh.
+                    Sharing::Held => f64::from((*size).max(1)).sqrt().sqrt(),
+                    Sharing::Freely | Sharing::Rounds | Sharing::InTurns { .. } => {
+                        f64::from((*size).max(1)).sqrt()
+                    }
+                };
                 inner.scaled(1.0, inner.seconds / share)
             }
         }

@@ -5,7 +5,8 @@
 //! spent, while the clock gives some of it back. That is smooth in repetitions, load and person, and never quicker for more;
 //! the sets that people are told are the same pauses in whole numbers.
 
-use super::{ROUNDS_KEPT, Walk};
+use super::{ROUNDS_KEPT, Task, Walk};
+use crate::movement::Unit;
 use crate::pacing::ability::Ability;
 use crate::session::Work;
 
@@ -22,8 +23,9 @@ const FALL: f64 = 0.25;
 /// From this pause before a repetition on, in seconds, somebody has blown up.
 const BLOWN_S: f64 = 12.0;
 
-impl Walk<'_> {
-    pub(super) fn sets(&mut self, work: &Work, ability: &Ability, target: Option<f64>) {
+impl<'a> Walk<'a> {
+    pub(super) fn sets(&mut self, work: &'a Work, task: &Task, target: Option<f64>) {
+        let ability = &*task.ability;
         let capacity = (ability.capacity * self.luck.capacity).max(0.2);
         let mut left = target.unwrap_or(f64::INFINITY);
         let from_s = self.clock;
@@ -31,7 +33,7 @@ impl Walk<'_> {
         while left > 1e-9 && !self.over() {
             let whole = target.unwrap_or(capacity * 4.0);
             let step = (capacity * STEP).max(whole / MOST_STEPS).min(left);
-            let (each, pause) = (self.seconds_each(ability), self.pause_each(ability));
+            let (each, pause) = (self.seconds_each(task, work.dose.unit), self.pause_each(ability));
             let mut reps = step;
             if let Some(mark) = self.interrupt {
                 reps = reps.min(((mark.next_s - self.clock) / (each + pause)).ceil().max(1.0));
@@ -39,8 +41,8 @@ impl Walk<'_> {
             // The bell comes in the middle of a step: what fits is done.
             let room = (self.deadline - self.clock) / (each + pause);
             reps = reps.min(room);
-            let cost =
-                reps / capacity / self.team * (1.0 - self.model.fitted.bar.single_saves * ability.singles);
+            let cost = reps / capacity / self.fresher()
+                * (1.0 - self.model.fitted.bar.single_saves * ability.singles);
             self.pass((each + pause) * reps, Some((ability, cost)));
             done += reps;
             left -= reps;
@@ -72,18 +74,16 @@ impl Walk<'_> {
     }
 
     /// Seconds of each repetition that comes now: slower with what is spent.
-    fn seconds_each(&self, ability: &Ability) -> f64 {
+    fn seconds_each(&self, Task { ability, each_s }: &Task, unit: Unit) -> f64 {
         let tired = 1.0 + self.model.fitted.tempo.tired * self.spent(ability).min(3.0);
-        (ability.seconds * self.tempo(ability.kind) * tired + ability.put_down_s)
-            * self.luck.pace
-            * self.team_tag()
+        (each_s * tired + ability.put_down_s) * self.luck.pace * self.tag(*each_s, unit)
     }
 
     /// Seconds of pause with each repetition that comes now. One of a team pauses while the others work.
     fn pause_each(&self, ability: &Ability) -> f64 {
         let (from, factor) = self.how.strategy.pauses(self.model.fitted.pause.from);
         let beyond = (self.spent(ability) - from).max(0.0);
-        let alone = if self.team > 1.0 { 0.0 } else { 1.0 };
+        let alone = self.pauses_alone(ability.capacity * self.luck.capacity);
         let chosen = self.how.strategy.pause_s(ability);
         (2.0 * factor * ability.pause_s * beyond * self.luck.pace + chosen).min(LONGEST_PAUSE_S) * alone
     }

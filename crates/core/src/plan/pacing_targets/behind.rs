@@ -20,15 +20,15 @@ const NO_NEW_ROUND_S: u32 = 60;
 /// What to do when behind, from small to large; for a piece on a clock of its own the clock says it.
 pub(super) fn when_behind(whose: &Whose<'_>) -> Vec<String> {
     // A team is behind together, and its members are not timed apart.
-    let shared = matches!(whose.choice.tree, Node::Together { .. });
-    let Some(half) = half_way(whose).filter(|_| !is_clocked(whose) && !shared) else { return Vec::new() };
-    let measure = whose.choice.predicted.measure;
+    let alone = whose.team.is_none() && matches!(whose.choice.tree, Node::Together { .. });
+    let Some(half) = half_way(whose).filter(|_| !is_clocked(whose) && !alone) else { return Vec::new() };
+    let measure = whose.predicted().measure;
     let mut all = match measure {
         Measure::Finish => in_time(whose, half),
         Measure::Rounds => in_rounds(whose, half),
         _ => Vec::new(),
     };
-    let near = |cap: u32| whose.choice.predicted.finish_s.p90 > f64::from(cap) * super::NEAR_THE_CAP;
+    let near = |cap: u32| whose.predicted().finish_s.p90 > f64::from(cap) * super::NEAR_THE_CAP;
     if let Some(cap) = whose.part.cap_s.filter(|cap| *cap > 2 * NO_NEW_ROUND_S && near(*cap))
         && whose.choice.run.round_ends.len() > 1
     {
@@ -49,13 +49,14 @@ fn half_way<'a>(whose: &Whose<'a>) -> Option<&'a Mark> {
 
 /// Who is late by so much at half way is late by twice as much at the end.
 fn in_time(whose: &Whose<'_>, half: &Mark) -> Vec<String> {
-    let ends = whose.choice.predicted.spread.p50;
+    let ends = whose.predicted().spread.p50;
     let cap = whose.part.cap_s.map(f64::from);
     let until = [whose.window.high, cap].into_iter().flatten().fold(f64::INFINITY, f64::min);
     if !until.is_finite() {
         return Vec::new();
     }
-    let (at, place) = (said(half.at_s), place(half, whose));
+    let half_s = half.at_s * whose.scale();
+    let (at, place) = (said(half_s), place(half, whose));
     let spare = ((until - ends) / 2.0 / STEP_S).floor() * STEP_S;
     if spare > ends * PLENTY {
         let late = said(((ends * PLENTY) / STEP_S).floor().max(1.0) * STEP_S);
@@ -70,10 +71,15 @@ fn in_time(whose: &Whose<'_>, half: &Mark) -> Vec<String> {
             "half way is {place} at {at}; later than that there is nothing to spare: {cut}"
         )];
     }
-    let latest = said(half.at_s + spare);
+    let latest = said(half_s + spare);
+    let hurry = if whose.team.is_some() {
+        "shorter turns and quicker changes"
+    } else {
+        "smaller sets and shorter breaks"
+    };
     vec![
         format!(
-            "half way is {place} at {at}; until {latest} you still end by {}: smaller sets and shorter breaks, the same repetitions",
+            "half way is {place} at {at}; until {latest} you still end by {}: {hurry}, the same repetitions",
             said(until)
         ),
         format!("later than {latest}: {cut}"),
@@ -83,7 +89,7 @@ fn in_time(whose: &Whose<'_>, half: &Mark) -> Vec<String> {
 /// So many rounds at half the time, and what to do with fewer.
 fn in_rounds(whose: &Whose<'_>, half: &Mark) -> Vec<String> {
     let (Some(least), Some(length)) = (whose.window.low, whose.part.duration_s) else { return Vec::new() };
-    let middle = whose.choice.predicted.spread.p50;
+    let middle = whose.predicted().spread.p50;
     let at = said(f64::from(length) / 2.0);
     let enough = least.min(middle) / 2.0;
     let mut all = Vec::new();

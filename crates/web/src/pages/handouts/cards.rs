@@ -90,8 +90,7 @@ fn card_lift(sheet: &LiftSheet, planned: &Planned) -> CardLift {
         let mut sets: Vec<(String, u32)> = Vec::new();
         for set in sheet.sets.iter().filter(|set| set.kind == kind) {
             let Some(load) = &set.load else { continue };
-            let reps = if set.reps == 0 { "max".to_owned() } else { set.reps.to_string() };
-            let words = format!("{reps} x {}", plain(load.total.in_unit(planned.gym.unit)));
+            let words = format!("{} x {}", set.reps_called(), plain(load.total.in_unit(planned.gym.unit)));
             match sets.last_mut() {
                 Some((last, count)) if *last == words => *count += 1,
                 _ => sets.push((words, 1)),
@@ -102,7 +101,7 @@ fn card_lift(sheet: &LiftSheet, planned: &Planned) -> CardLift {
             .collect()
     };
     CardLift {
-        name: planned.catalogue.name(&MovementId::new(&sheet.lift)).to_owned(),
+        name: sheet.called(&planned.catalogue),
         ramp: of(SetKind::Ramp),
         work: of(SetKind::Work),
         by_feel: sheet.by_feel.clone().unwrap_or_default(),

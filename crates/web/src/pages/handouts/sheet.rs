@@ -200,7 +200,15 @@ fn sheet_lifts(lift: &StrengthPlan, planned: &Planned) -> Vec<SheetLift> {
                 racks.push(format!("Without a {}: {}", plan.place.name(), names.join(", ")));
             }
             racks.extend(plan.shortages.clone());
-            SheetLift { name: planned.catalogue.name(id).to_owned(), racks }
+            let called = sheets
+                .iter()
+                .filter(|sheet| !sheet.elements.is_empty())
+                .max_by_key(|sheet| sheet.elements.len());
+            let name = called.map_or_else(
+                || planned.catalogue.name(id).to_owned(),
+                |sheet| sheet.called(&planned.catalogue),
+            );
+            SheetLift { name, racks }
         })
         .collect()
 }

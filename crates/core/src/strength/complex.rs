@@ -1,0 +1,130 @@
+//! A complex: several lifts with one bar that is not put down between them.
+
+use super::hold::Release;
+use super::maxes::max_for;
+use super::sheet::{LiftSheet, lift_sheet_released};
+use crate::gym::Gym;
+use crate::limits::Ground;
+use crate::member::Member;
+use crate::movement::{Catalogue, Movement, Pattern};
+use crate::session::{Format, Part, works};
+
+/// Most repetitions of a complex together: more with one bar is a piece.
+const MOST_IN_A_COMPLEX: f64 = 15.0;
+
+/// The elements of a complex with how often each is done, in their order: several lifts with one bar that is not put down between them. None
+/// where each lift has a bar of its own.
+pub fn complex<'c>(part: &Part, catalogue: &'c Catalogue) -> Option<Vec<(&'c Movement, u32)>> {
+    let one_bar = matches!(part.format, Some(Format::Sets | Format::Every | Format::BuildTo));
+    let own = works(&part.tree);
+    let mut elements = Vec::new();
+    for work in &own {
+        let movement = catalogue.get(&work.movement).filter(|movement| movement.is_barbell())?;
+        elements.push((movement, work.dose.first().unwrap_or(1.0)));
+    }
+    let several = elements.iter().any(|(movement, _)| movement.id != elements[0].0.id);
+    // A bar goes from the floor to the shoulders or overhead: somebody who lies under one begins another.
+    let carried = elements.iter().any(|(movement, _)| movement.pattern == Pattern::Olympic);
+    let little = elements.iter().map(|(_, reps)| reps).sum::<f64>() <= MOST_IN_A_COMPLEX;
+    let alike = own.windows(2).all(|pair| pair[0].load == pair[1].load && pair[0].percent == pair[1].percent);
+    (one_bar && several && carried && little && alike)
+        .then(|| elements.into_iter().map(|(movement, reps)| (movement, reps as u32)).collect())
+}
+
+/// The sheet of a complex: one bar, and the element that somebody can lift least of decides what is on it. None for who spares all of it.
+pub fn complex_sheet(
+    part: &Part,
+    elements: &[(&Movement, u32)],
+    member: &Member,
+    released: Option<&Release>,
+    gym: &Gym,
+    catalogue: &Catalogue,
+) -> Option<LiftSheet> {
+    let ground = Ground::of(member);
+    let (kept, spared): (Vec<_>, Vec<_>) =
+        elements.iter().copied().partition(|(movement, _)| released.is_some() || !ground.spares(movement));
+    let (first, _) = elements.first()?;
+    let most = |movement: &Movement| max_for(member, &movement.id, catalogue).map(|max| max.value);
+    // Of a maximum that nobody knows nothing is known: what is on file decides.
+    let known = |(movement, _): &&(&Movement, u32)| most(movement).is_some();
+    let (weakest, _) =
+        kept.iter().filter(known).min_by_key(|(movement, _)| most(movement)).or(kept.first())?;
+    let mut sheet = lift_sheet_released(part, (weakest, weakest), member, released, gym, catalogue);
+    if let Some(max) = &mut sheet.max {
+        let name = weakest.name.to_lowercase();
+        max.basis = format!("{name} decides, the least of the complex: {}", max.basis);
+    }
+    let mut sheet = sheet.of_complex(first, &kept);
+    if !spared.is_empty() {
+        let names: Vec<String> = spared.iter().map(|(movement, _)| movement.name.to_lowercase()).collect();
+        let left_out = format!("without {}, to keep a limit", names.join(" and "));
+        sheet.held_why = Some(match sheet.held_why {
+            Some(held) => format!("{left_out}; {held}"),
+            None => left_out,
+        });
+    }
+    Some(sheet)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::member::Max;
+    use crate::movement::MovementId;
+    use crate::read::read;
+    use crate::strength::SetKind;
+    use crate::units::Kilograms;
+
+    fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
+        let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
+        work.map(|set| set.load.as_ref().unwrap().total.kg()).collect()
+    }
+
+    #[test]
+    fn a_complex_is_one_bar_and_a_superset_is_two() {
+        let catalogue = Catalogue::standard();
+        let elements = |text: &str| {
+            let part = read(text, catalogue).session.parts.remove(0);
+            complex(&part, catalogue).map(|found| found.iter().map(|(_, reps)| *reps).collect::<Vec<_>>())
+        };
+        let bar = "Every 90 s x 8\n1 power clean + 2 front squats + 1 jerk @ 70-80 %";
+        assert_eq!(elements(bar), Some(vec![1, 2, 1]));
+        assert_eq!(elements("Superset x 4\nBench press 8 @ 70 %\nBarbell row 10"), None);
+        assert_eq!(elements("Back squat 5x5 @ 75 %"), None);
+    }
+
+    #[test]
+    fn an_element_that_comes_twice_is_one_set() {
+        let catalogue = Catalogue::standard();
+        let text = "Every 2 min x 5: 1 power clean + 1 front squat + 1 power clean @ 70%";
+        let part = read(text, catalogue).session.parts.remove(0);
+        let maxes = [("power-clean", 80.0), ("front-squat", 120.0)];
+        let maxes =
+            maxes.map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg)))).into();
+        let member = Member { maxes, ..Member::default() };
+        let elements = complex(&part, catalogue).unwrap();
+        let sheet = complex_sheet(&part, &elements, &member, None, &Gym::default(), catalogue).unwrap();
+        assert_eq!((work_loads(&sheet), sheet.elements.len()), (vec![55.0; 5], 3));
+    }
+
+    #[test]
+    fn a_complex_is_loaded_for_its_weakest_element() {
+        let catalogue = Catalogue::standard();
+        let part = read("Every 2 min x 5: 1 power clean + 2 front squats + 1 jerk @ 70%", catalogue);
+        let part = part.session.parts[0].clone();
+        let maxes = [("clean", 100.0), ("front-squat", 130.0), ("split-jerk", 80.0)];
+        let maxes =
+            maxes.map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg)))).into();
+        let member = Member { maxes, ..Member::default() };
+        let elements = complex(&part, catalogue).unwrap();
+        let sheet = complex_sheet(&part, &elements, &member, None, &Gym::default(), catalogue).unwrap();
+        // 70 % of the jerk's 80 kg are 56 kg.
+        assert_eq!(work_loads(&sheet), [55.0; 5]);
+        assert_eq!((sheet.lift.as_str(), sheet.elements.len()), ("power-clean", 3));
+        assert!(sheet.max.unwrap().basis.starts_with("split jerk decides"));
+        let sore = Member { limits: vec![crate::limits::Limit::new("no jerks")], ..member };
+        let sheet = complex_sheet(&part, &elements, &sore, None, &Gym::default(), catalogue).unwrap();
+        assert!(sheet.elements.iter().all(|(lift, _)| lift != "split-jerk"), "{sheet:?}");
+        assert!(sheet.held_why.unwrap().contains("without split jerk"));
+    }
+}
