@@ -6,6 +6,7 @@ use std::time::Duration;
 
 use anyhow::{Context, Result, bail};
 use fantoccini::elements::Element;
+use fantoccini::error::{CmdError, ErrorStatus};
 use fantoccini::wd::Capabilities;
 use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
@@ -96,22 +97,31 @@ impl Browser {
         Ok(self.client.goto(address).await?)
     }
 
-    /// The first element, once there is one.
-    async fn element(&self, css: &str) -> Result<Element> {
-        let wait = self.client.wait().at_most(PATIENCE);
-        wait.for_element(Locator::Css(css)).await.context(css.to_owned())
+    /// Does something with the first element, once there is one. An element that a page swapped for another
+    /// between being found and being used is looked for again, as an eye does.
+    async fn with_element<T, F>(&self, css: &str, act: impl Fn(Client, Element) -> F) -> Result<T>
+    where
+        F: Future<Output = Result<T, CmdError>>,
+    {
+        let deadline = tokio::time::Instant::now() + PATIENCE;
+        loop {
+            let wait = self.client.wait().at_most(PATIENCE);
+            let element = wait.for_element(Locator::Css(css)).await.context(css.to_owned())?;
+            match act(self.client.clone(), element).await {
+                Err(CmdError::Standard(gone))
+                    if gone.error == ErrorStatus::StaleElementReference
+                        && tokio::time::Instant::now() < deadline =>
+                {
+                    tokio::time::sleep(Duration::from_millis(50)).await;
+                }
+                outcome => return outcome.context(css.to_owned()),
+            }
+        }
     }
 
     /// The text of the first element, once there is one.
     pub async fn text(&self, css: &str) -> Result<String> {
-        let element = self
-            .client
-            .wait()
-            .at_most(PATIENCE)
-            .for_element(Locator::Css(css))
-            .await
-            .context(css.to_owned())?;
-        Ok(element.text().await?)
+        self.with_element(css, |_, element| async move { element.text().await }).await
     }
 
     /// Waits until the element's text satisfies `holds`, and gives it.
@@ -131,35 +141,27 @@ impl Browser {
 
     /// Clicks the first element.
     pub async fn click(&self, css: &str) -> Result<()> {
-        let element = self
-            .client
-            .wait()
-            .at_most(PATIENCE)
-            .for_element(Locator::Css(css))
-            .await
-            .context(css.to_owned())?;
-        // As a hand does: what lies under the rail at the top is moved out from under it first.
-        let middle = "arguments[0].scrollIntoView({block: 'center'})";
-        self.client.execute(middle, vec![serde_json::to_value(&element)?]).await?;
-        Ok(element.click().await?)
+        self.with_element(css, |client, element| async move {
+            // As a hand does: what lies under the rail at the top is moved out from under it first.
+            let middle = "arguments[0].scrollIntoView({block: 'center'})";
+            client.execute(middle, vec![serde_json::to_value(&element)?]).await?;
+            element.click().await
+        })
+        .await
     }
 
     /// Replaces what a field holds by typing.
     pub async fn type_over(&self, css: &str, text: &str) -> Result<()> {
-        let element = self
-            .client
-            .wait()
-            .at_most(PATIENCE)
-            .for_element(Locator::Css(css))
-            .await
-            .context(css.to_owned())?;
-        element.clear().await?;
-        Ok(element.send_keys(text).await?)
+        self.with_element(css, |_, element| async move {
+            element.clear().await?;
+            element.send_keys(text).await
+        })
+        .await
     }
 
     /// What a field holds.
     pub async fn value(&self, css: &str) -> Result<String> {
-        let element = self.element(css).await?;
-        Ok(element.prop("value").await?.unwrap_or_default())
+        let held = self.with_element(css, |_, element| async move { element.prop("value").await }).await?;
+        Ok(held.unwrap_or_default())
     }
 }
