@@ -1,8 +1,9 @@
 //! A complex: several lifts with one bar that is not put down between them.
 
 use super::hold::Release;
+use super::lift::lift_sheet_released;
 use super::maxes::max_for;
-use super::sheet::{LiftSheet, lift_sheet_released};
+use super::sheet::LiftSheet;
 use crate::gym::Gym;
 use crate::limits::Ground;
 use crate::member::Member;

@@ -2,8 +2,8 @@
 //!
 //! [`hold`] keeps loads down for whoever has a limit, [`history`] chooses among the lifts on record, [`maxes`] finds the 1RM to count from, [`cycle`] fills in the weeks
 //! of a cycle, [`racks`] shares bars out, [`percent`] holds the tables of repetitions and effort,
-//! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, `asked` says what a part wants of each set, and [`sheet`] puts a lift
-//! together for one member.
+//! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, `dose` says what a part wants of each set, `lift` puts
+//! a lift together for one member, and [`sheet`] is what comes of it.
 
 pub mod bar;
 mod build;
@@ -12,6 +12,7 @@ pub mod cycle;
 mod dose;
 pub mod history;
 pub mod hold;
+mod lift;
 mod lifts_csv;
 mod light;
 mod loading;
@@ -28,9 +29,10 @@ pub use cycle::{Cycle, with_cycles};
 pub use dose::{Base, Counted, ShareOf};
 pub use history::{Formula, MaxPolicy, Record, Source, choose_max};
 pub use hold::{HELD_AT, Hold, LoadEdits, Release, UNSIGNED};
+pub use lift::{lift_sheet, lift_sheet_released};
 pub use lifts_csv::{LiftRow, is_lifts_csv, lifts_from_csv};
 pub use light::{LightSheet, light_sheets};
 pub use maxes::{Estimate, estimate_1rm, max_for};
 pub use racks::{LiftPlace, Rack, RackPlan, one_bar_a_rack, rack_groups};
 pub(crate) use ramp::ramp;
-pub use sheet::{LiftSheet, SetKind, SetLoad, lift_sheet, lift_sheet_released};
+pub use sheet::{LiftSheet, SetKind, SetLoad};

@@ -1,0 +1,494 @@
+//! Putting a lift together for one member: the asked sets with their loads, and the climb to them.
+
+use super::bar::{LoadedBar, at_most, nearest_bar, usual_bar};
+use super::dose::{Asked, Base, asked, in_place_of, too_heavy, within_reach};
+use super::hold::{Hold, Release};
+use super::loading::{Loading, hand_weights};
+use super::maxes::{Estimate, is_hung, max_for, system_max};
+use super::ramp::{in_big_plates, ramp};
+use super::sheet::{LiftSheet, SetKind, SetLoad};
+use super::tempo::tempo_cut;
+use crate::gym::Gym;
+use crate::member::Member;
+use crate::movement::{Catalogue, Movement};
+use crate::session::{Format, Part};
+use crate::units::{Kilograms, plain};
+use crate::why::Why;
+
+/// The sheet of a lift. `lift` is one of the part's movements.
+pub fn lift_sheet(
+    part: &Part,
+    lift: &Movement,
+    member: &Member,
+    gym: &Gym,
+    catalogue: &Catalogue,
+) -> LiftSheet {
+    lift_sheet_released(part, (lift, lift), member, None, gym, catalogue)
+}
+
+/// As [`lift_sheet`], of the lift that is `written` and the one that is done in its place, with a coach's word that the member lifts as
+/// written although their loads would be held.
+pub fn lift_sheet_released(
+    part: &Part,
+    (written, lift): (&Movement, &Movement),
+    member: &Member,
+    released: Option<&Release>,
+    gym: &Gym,
+    catalogue: &Catalogue,
+) -> LiftSheet {
+    let known = |lift: &Movement| {
+        let max = if is_hung(lift, part) {
+            system_max(member, lift, catalogue)
+        } else {
+            max_for(member, &lift.id, catalogue)
+        };
+        max.filter(|max| gym.infer_maxes || !max.guess)
+    };
+    let body = member.bodyweight.filter(|_| is_hung(lift, part));
+    let (max, of_written) = (known(lift), known(written));
+    let asked = asked(part, written, member, of_written.as_ref(), catalogue);
+    let asked = if written.id == lift.id { asked } else { in_place_of(asked, of_written.as_ref()) };
+    // Nobody is handed a written weight that they cannot lift so often, and nobody with a limit what their words do not let them, unless a
+    // coach says so.
+    let hold = Hold::of(member, lift, part);
+    let too_heavy = too_heavy(&asked, max.as_ref(), gym);
+    let released = released.filter(|_| hold.is_some() || too_heavy.is_some()).cloned();
+    let (hold, too_heavy) = if released.is_some() { (None, None) } else { (hold, too_heavy) };
+    let plan = if too_heavy.is_some() { within_reach(asked.clone()) } else { asked.clone() };
+    let plan = hold.as_ref().map_or(plan.clone(), |hold| hold.held(part, plan));
+    let lightest =
+        |load: Kilograms| hold.as_ref().and_then(|hold| hold.load).map_or(load, |most| load.min(most));
+    let mut sheet = LiftSheet {
+        name: member.name.clone(),
+        lift: lift.id.to_string(),
+        instead_of: None,
+        elements: Vec::new(),
+        on_a_bar: lift.is_barbell(),
+        is_hung: body.is_some(),
+        max: max.clone(),
+        sets: Vec::new(),
+        by_feel: None,
+        held_why: hold
+            .as_ref()
+            .filter(|hold| plan != asked || hold.load.is_some())
+            .map(|hold| hold.told(part, &asked))
+            .or(too_heavy),
+        held: hold.clone(),
+        released,
+    };
+    let hand = hand_weights(lift, gym);
+    let first_of_pair = member.takes_first_of_pair();
+    let tempo = part.strength.tempo.as_ref().map_or(0.0, tempo_cut);
+    let reps_high = |reps: u32| part.strength.reps_high.filter(|high| *high > reps);
+    let loading = Loading {
+        gym,
+        lift,
+        max: max.as_ref(),
+        tempo,
+        body,
+        held: hold.is_some(),
+        assumed: part.strength.rpe.is_none() && !part.strength.rises,
+        first_of_pair,
+        hand: &hand,
+    };
+    let is_written = |set: &Asked| set.base.weight().is_some();
+    if !plan.iter().all(is_written)
+        && (max.is_none() || !lift.is_barbell() && hand.is_empty() && body.is_none())
+    {
+        let rpe = part.strength.rpe.map_or(7.0, |[low, _]| low);
+        let rpe = hold.as_ref().map_or(rpe, |hold| rpe.min(hold.effort));
+        let why = if lift.takes_weight() { "no max on file" } else { "nothing to load" };
+        sheet.by_feel = Some(format!(
+            "{why}: by feel, RPE {}, climb in small steps and stop when form changes",
+            plain(rpe)
+        ));
+        sheet.sets = plan
+            .iter()
+            .zip(1..)
+            .map(|(asked, set)| SetLoad {
+                set,
+                reps: asked.reps,
+                reps_high: reps_high(asked.reps),
+                open: asked.open,
+                base: Some(Base::Effort(rpe)),
+                percent: None,
+                load: None,
+                range: None,
+                kind: SetKind::Work,
+                why: Why::new("by feel").because(why).guessed(),
+            })
+            .collect();
+        return sheet;
+    }
+    let mut work: Vec<SetLoad> = Vec::new();
+    for set in &plan {
+        let exact = lightest(loading.exact(set));
+        let (load, mut why) = match set.base {
+            Base::Beyond(percent) => {
+                let said = format!("{} % is no share of a maximum that can be lifted", plain(percent));
+                (None, Why::new("by feel").because(said))
+            }
+            Base::Effort(_) if set.reps == 0 => {
+                (None, Why::new("by feel").because("neither a load nor repetitions are written"))
+            }
+            _ => loading.loaded(set, exact),
+        };
+        // The steps of a build are different plates.
+        let no_step = |load: &LoadedBar| {
+            work.last()
+                .and_then(|before| before.load.as_ref())
+                .is_some_and(|before| load.total <= before.total)
+        };
+        if matches!(set.base, Base::Build(_)) && load.as_ref().is_some_and(no_step) {
+            continue;
+        }
+        if let Some(held) = &sheet.held_why {
+            why = why.because(held.clone());
+        }
+        why.guess = max.as_ref().is_some_and(|max| max.guess);
+        let share =
+            |load: &LoadedBar| max.as_ref().map(|max| load.total.kg() / max.value.kg().max(0.001) * 100.0);
+        // Of a weight the share is what it comes to.
+        let counted = is_written(set) || !lift.is_barbell();
+        let percent = match &load {
+            None => None,
+            // What hangs on somebody is a share together with them.
+            Some(load) if is_written(set) && body.is_some() => max
+                .as_ref()
+                .zip(body)
+                .map(|(max, body)| ((load.total + body).kg() / max.value.kg().max(0.001) * 100.0).round()),
+            Some(load) if counted && body.is_none() => share(load).map(f64::round),
+            Some(_) => Some(set.percent),
+        };
+        work.push(SetLoad {
+            set: 0,
+            reps: set.reps,
+            reps_high: reps_high(set.reps),
+            open: set.open,
+            base: Some(set.base),
+            percent,
+            range: load.as_ref().zip(max.as_ref()).and_then(|(load, max)| loading.range(load, max)),
+            load,
+            kind: SetKind::Work,
+            why,
+        });
+    }
+    if part.strength.rises && lift.is_barbell() {
+        rise(&mut work, max.as_ref(), gym, first_of_pair);
+    }
+    let bar = usual_bar(gym, first_of_pair);
+    let base = max.as_ref().map(|max| max.value);
+    if !lift.is_barbell() {
+        sheet.sets = work;
+        for (set, n) in sheet.sets.iter_mut().zip(1..) {
+            set.set = n;
+        }
+        return sheet;
+    }
+    // A build is its own climb, unless it is held.
+    if (part.format != Some(Format::BuildTo) || hold.is_some())
+        && let Some(first) = work.first().and_then(|set| set.load.clone())
+    {
+        let percent = work.first().and_then(|set| set.percent).unwrap_or(UNKNOWN_PERCENT);
+        let climb = in_big_plates(ramp(first.total, percent, bar), first.total, bar, gym.unit);
+        for (load, reps) in climb {
+            let loaded = nearest_bar(gym, bar, load);
+            let below = sheet
+                .sets
+                .last()
+                .and_then(|set| set.load.as_ref())
+                .is_none_or(|last| last.total < loaded.total);
+            if !below || loaded.total >= first.total {
+                continue;
+            }
+            let share = base.map(|base| loaded.total.kg() / base.kg().max(0.001) * 100.0);
+            let why = Why::new(loaded.total.show(gym.unit))
+                .because(format!("climb to the first working weight of {}", first.total.show(gym.unit)));
+            sheet.sets.push(SetLoad {
+                set: 0,
+                reps,
+                reps_high: None,
+                open: false,
+                base: None,
+                percent: share.map(f64::round),
+                load: Some(loaded),
+                range: None,
+                kind: SetKind::Ramp,
+                why,
+            });
+        }
+    }
+    sheet.sets.extend(work);
+    for (set, n) in sheet.sets.iter_mut().zip(1..) {
+        set.set = n;
+    }
+    sheet
+}
+
+/// Sets that get heavier do so by at least the smallest plates, down from the last of them; the empty bar is where it ends.
+fn rise(work: &mut [SetLoad], max: Option<&Estimate>, gym: &Gym, first_of_pair: bool) {
+    let smallest =
+        gym.plates.iter().filter(|plate| plate.count > 1).map(|plate| gym.weight(plate.weight)).min();
+    let Some(step) = smallest.map(|plate| plate * 2) else { return };
+    for n in (1..work.len()).rev() {
+        let (before, after) = work.split_at_mut(n);
+        let (set, next) = (&mut before[n - 1], &after[0]);
+        let (Some(load), Some(above)) = (&set.load, &next.load) else { continue };
+        if load.total >= above.total && above.total > above.bar {
+            let wanted = above.total.saturating_sub(step);
+            let lower = at_most(gym, usual_bar(gym, first_of_pair), wanted);
+            set.percent = max.map(|max| lower.total.kg() / max.value.kg().max(0.001) * 100.0);
+            set.why.figure = lower.total.show(gym.unit);
+            set.why.steps.push(format!("lighter than the next by the smallest plates: {}", set.why.figure));
+            set.load = Some(lower);
+        }
+    }
+}
+
+/// Share of a 1RM that nobody knows for which a climb to a written weight is made.
+const UNKNOWN_PERCENT: f64 = 75.0;
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::member::Max;
+    use crate::movement::MovementId;
+    use crate::read::read;
+
+    fn sheet(text: &str, lift: &str, kg: f64) -> LiftSheet {
+        let catalogue = Catalogue::standard();
+        let reading = read(text, catalogue);
+        let max = Max::on_file(Kilograms::from_kg(kg));
+        let maxes = [(MovementId::new(lift), max)].into();
+        let member =
+            Member { maxes, experience: crate::member::Experience::Intermediate, ..Member::default() };
+        lift_sheet(
+            &reading.session.parts[0],
+            catalogue.find(lift).unwrap(),
+            &member,
+            &Gym::default(),
+            catalogue,
+        )
+    }
+
+    fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
+        let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
+        work.map(|set| set.load.as_ref().unwrap().total.kg()).collect()
+    }
+
+    #[test]
+    fn a_percentage_becomes_plates_and_says_why() {
+        let sheet = sheet("Back squat 5x5 @ 75%", "back-squat", 123.0);
+        // 75 % of 123 kg is 92.25 kg; 92.5 is nearer than 90.
+        assert_eq!(work_loads(&sheet), [92.5; 5]);
+        let why = &sheet.sets.last().unwrap().why;
+        insta::assert_snapshot!(why.steps.join("\n"), @r"
+        back squat 1RM 123 kg on file, date not known
+        75 % of that is 92.25 kg
+        nearest to that is what the plates make: 92.5 kg
+        ");
+    }
+
+    #[test]
+    fn climbing_sets_end_at_the_top_of_the_range() {
+        let sheet =
+            sheet("Front squat 4x4 @ 77-82%, last two sets at the working weight", "front-squat", 100.0);
+        // 77, 79.5 and twice 82 kg.
+        assert_eq!(work_loads(&sheet), [77.5, 80.0, 82.5, 82.5]);
+    }
+
+    #[test]
+    fn a_lift_without_any_max_goes_by_feel() {
+        let sheet = sheet("Back squat 3x5 @ 70%", "bench-press", 80.0);
+        // The bench press says nothing of the squat.
+        assert_eq!(sheet.lift, "bench-press");
+        let catalogue = Catalogue::standard();
+        let reading = read("Back squat 3x5 @ 70%", catalogue);
+        let squat = catalogue.find("back-squat").unwrap();
+        let sheet =
+            lift_sheet(&reading.session.parts[0], squat, &Member::default(), &Gym::default(), catalogue);
+        assert!(sheet.max.is_none() && sheet.by_feel.unwrap().contains("by feel, RPE 7"));
+        assert!(sheet.sets.iter().all(|set| set.load.is_none()));
+    }
+
+    #[test]
+    fn dumbbells_are_the_nearest_pair_and_the_repetitions_are_the_texts() {
+        let catalogue = Catalogue::standard();
+        let part = read("Dumbbell bench press 4x8 @ RPE 8", catalogue).session.parts.remove(0);
+        let lift = catalogue.find("dumbbell-bench-press").unwrap();
+        let member = |kg: f64| Member {
+            maxes: [(MovementId::new("bench-press"), Max::on_file(Kilograms::from_kg(kg)))].into(),
+            experience: crate::member::Experience::Intermediate,
+            ..Member::default()
+        };
+        let gym = Gym {
+            dumbbells: [10.0, 15.0, 20.0].map(|size| crate::gym::Shelf { size, count: 2 }).to_vec(),
+            ..Gym::default()
+        };
+        let sheet = lift_sheet(&part, lift, &member(80.0), &gym, catalogue);
+        assert!(sheet.sets.iter().all(|set| [15.0, 20.0].contains(&set.load.as_ref().unwrap().total.kg())));
+        let strong = lift_sheet(&part, lift, &member(140.0), &gym, catalogue);
+        let set = &strong.sets[0];
+        assert!(set.load.as_ref().unwrap().total.kg() == 20.0 && set.reps == 8, "{set:?}");
+        assert!(set.why.steps.last().unwrap().contains("lighter than meant"));
+        let light = lift_sheet(&part, lift, &member(15.0), &gym, catalogue);
+        assert!(light.sets[0].load.is_none(), "never far over the share");
+    }
+
+    #[test]
+    fn a_gym_that_does_not_infer_sends_a_missing_lift_by_feel() {
+        let catalogue = Catalogue::standard();
+        let part = read("Front squat 5x3 @ 80%", catalogue).session.parts.remove(0);
+        let lift = catalogue.find("front-squat").unwrap();
+        let maxes = [(MovementId::new("back-squat"), Max::on_file(Kilograms::from_kg(100.0)))].into();
+        let member = Member { maxes, ..Member::default() };
+        let load = |infer_maxes| {
+            let gym = Gym { infer_maxes, ..Gym::default() };
+            lift_sheet(&part, lift, &member, &gym, catalogue).by_feel
+        };
+        assert!(load(true).is_none() && load(false).unwrap().contains("no max on file"));
+    }
+
+    #[test]
+    fn a_build_fits_its_minutes_and_ends_at_the_old_figure() {
+        let sheet = sheet("Build to a heavy 3 deadlift in 12 minutes", "deadlift", 200.0);
+        let loads = work_loads(&sheet);
+        assert_eq!(loads.len(), 7);
+        assert!(loads.windows(2).all(|pair| pair[0] < pair[1]), "{loads:?}");
+        // Three with 92.5 % are 185 kg.
+        assert_eq!(loads.last(), Some(&185.0));
+        assert!(sheet.sets.last().unwrap().why.steps.last().unwrap().contains("all of the old figure"));
+    }
+
+    #[test]
+    fn a_light_lifters_build_has_different_plates_each_time() {
+        let sheet = sheet("Strict press: build to a heavy single in 15 minutes", "strict-press", 27.5);
+        let loads = work_loads(&sheet);
+        assert!(loads.windows(2).all(|pair| pair[0] < pair[1]) && loads.len() >= 4, "{loads:?}");
+        assert_eq!(loads.last(), Some(&27.5));
+    }
+
+    #[test]
+    fn another_lift_in_its_place_keeps_the_dose_and_is_as_hard() {
+        let catalogue = Catalogue::standard();
+        let [squat, hinge] = ["back-squat", "romanian-deadlift"].map(|id| catalogue.find(id).unwrap());
+        let maxes = [("back-squat", 150.0), ("romanian-deadlift", 120.0)];
+        let maxes =
+            maxes.map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg)))).into();
+        let member = Member { maxes, ..Member::default() };
+        let of = |text: &str| {
+            let part = read(text, catalogue).session.parts.remove(0);
+            let sheet = lift_sheet_released(&part, (squat, hinge), &member, None, &Gym::default(), catalogue);
+            let reps: Vec<u32> =
+                sheet.sets.iter().filter(|set| set.kind == SetKind::Work).map(|set| set.reps).collect();
+            (reps, work_loads(&sheet))
+        };
+        assert_eq!(of("Back squat 4x5 @ 75%"), (vec![5; 4], vec![90.0; 4]));
+        // 105 kg are 70 % of their squat: so are 84 kg of what they do instead.
+        assert_eq!(of("Back squat 3x5 @ 105 kg"), (vec![5; 3], vec![85.0; 3]));
+    }
+
+    #[test]
+    fn a_written_weight_out_of_reach_is_lighter_unless_a_coach_says_so() {
+        let catalogue = Catalogue::standard();
+        let squat = catalogue.find("back-squat").unwrap();
+        let part = read("Back squat 5x3 @ 100 kg", catalogue).session.parts.remove(0);
+        let member = |kg: f64| Member {
+            maxes: [(MovementId::new("back-squat"), Max::on_file(Kilograms::from_kg(kg)))].into(),
+            ..Member::default()
+        };
+        let of = |kg: f64, word: Option<&Release>| {
+            lift_sheet_released(&part, (squat, squat), &member(kg), word, &Gym::default(), catalogue)
+        };
+        // Three are 92.5 % at most: 108.5 kg carry it, 107 do not, and then 90 % for three with one in reserve.
+        assert_eq!(work_loads(&of(108.5, None)), [100.0; 5]);
+        let lighter = of(100.0, None);
+        assert_eq!(work_loads(&lighter), [90.0; 5]);
+        assert!(lighter.held_why.as_deref().unwrap().starts_with("100 kg was written, 100 % of the 1RM"));
+        let word = Release {
+            member: String::new(),
+            lift: "back-squat".to_owned(),
+            by: "Coach".to_owned(),
+            at: "2026-11-23 18:05".to_owned(),
+        };
+        let told = of(100.0, Some(&word));
+        assert_eq!((work_loads(&told), told.released.is_some()), (vec![100.0; 5], true));
+        assert!(of(140.0, Some(&word)).released.is_none(), "nothing is released that is not held");
+    }
+
+    #[test]
+    fn whoever_is_held_does_not_go_on_in_an_open_set() {
+        let catalogue = Catalogue::standard();
+        let press = catalogue.find("strict-press").unwrap();
+        let part = read("Strict press: 5 @ 65 %, 5 @ 75 %, 5+ @ 85 %", catalogue).session.parts.remove(0);
+        let open = |age| {
+            let max = Max::on_file(Kilograms::from_kg(60.0));
+            let maxes = [(MovementId::new("strict-press"), max)].into();
+            let member = Member { maxes, age: Some(age), ..Member::default() };
+            let sheet = lift_sheet(&part, press, &member, &Gym::default(), catalogue);
+            sheet.sets.iter().any(|set| set.open)
+        };
+        assert!(open(30) && !open(16));
+    }
+
+    #[test]
+    fn a_top_set_and_what_follows_it_are_of_the_training_max() {
+        let catalogue = Catalogue::standard();
+        let squat = catalogue.find("back-squat").unwrap();
+        let text = "Back squat\ntop set of 5 @ 80 %, then 2 x 5 @ 90 % of that";
+        let part = read(text, catalogue).session.parts.remove(0);
+        let maxes = [(MovementId::new("back-squat"), Max::on_file(Kilograms::from_kg(150.0)))].into();
+        let gym = Gym { training_max: 0.9, ..Gym::default() };
+        let sheet = lift_sheet(&part, squat, &Member { maxes, ..Member::default() }, &gym, catalogue);
+        // 80 % of 135 kg are 108, and 90 % of that 97.2.
+        assert_eq!(work_loads(&sheet), [107.5, 97.5, 97.5]);
+    }
+
+    #[test]
+    fn what_is_not_written_is_not_made_up() {
+        let catalogue = Catalogue::standard();
+        let squat = catalogue.find("back-squat").unwrap();
+        let mut part = read("Back squat 5x5 @ 75 %", catalogue).session.parts.remove(0);
+        part.strength = crate::session::Prescription { sets: Some(3), ..Default::default() };
+        part.tree = part.tree.map_work(&mut |work| {
+            let mut work = work.clone();
+            (work.dose.amount, work.percent) = (crate::session::Amount::Open, Vec::new());
+            crate::session::Node::Work(work)
+        });
+        let maxes = [(MovementId::new("back-squat"), Max::on_file(Kilograms::from_kg(150.0)))].into();
+        let member = Member { maxes, ..Member::default() };
+        let sheet = lift_sheet(&part, squat, &member, &Gym::default(), catalogue);
+        let work: Vec<&SetLoad> = sheet.sets.iter().filter(|set| set.kind == SetKind::Work).collect();
+        assert!(work.iter().all(|set| set.load.is_none() && set.reps_called() == "?"), "{work:?}");
+    }
+
+    #[test]
+    fn an_old_max_is_a_range_and_not_a_cut() {
+        let catalogue = Catalogue::standard();
+        let part = read("Back squat 3x5 @ 80%", catalogue).session.parts.remove(0);
+        let squat = catalogue.find("back-squat").unwrap();
+        let of = |weeks_old| {
+            let max = Max { weeks_old: Some(weeks_old), ..Max::on_file(Kilograms::from_kg(100.0)) };
+            let maxes = [(MovementId::new("back-squat"), max)].into();
+            let member = Member { maxes, ..Member::default() };
+            lift_sheet(&part, squat, &member, &Gym::default(), catalogue).sets.pop().unwrap()
+        };
+        let (fresh, old) = (of(12), of(13));
+        assert_eq!(fresh.load, old.load);
+        assert_eq!(fresh.range, None);
+        // 10 % less may be left of it: 72 kg.
+        assert_eq!(old.range, Some((Kilograms::from_kg(70.0), Kilograms::from_kg(80.0))));
+        assert!(old.why.steps[0].contains("test it again"), "{:?}", old.why);
+    }
+
+    #[test]
+    fn somebody_newer_stops_short_in_a_build() {
+        let catalogue = Catalogue::standard();
+        let part = read("Build to a heavy 3 deadlift in 12 minutes", catalogue).session.parts.remove(0);
+        let maxes = [(MovementId::new("deadlift"), Max::on_file(Kilograms::from_kg(100.0)))].into();
+        let newer = Member { maxes, experience: crate::member::Experience::Beginner, ..Member::default() };
+        let lift = catalogue.find("deadlift").unwrap();
+        let sheet = lift_sheet(&part, lift, &newer, &Gym::default(), catalogue);
+        assert!(work_loads(&sheet).iter().all(|load| *load <= 90.0), "{:?}", work_loads(&sheet));
+    }
+}
