@@ -3,6 +3,7 @@
 use lantern_core::gym::{Bar, Gym, Plate};
 use lantern_core::member::{Experience, Max, Member, Sex};
 use lantern_core::movement::{Catalogue, MovementId};
+use lantern_core::plan::plan;
 use lantern_core::read::read;
 use lantern_core::strength::{LiftPlace, LiftSheet, SetKind, lift_sheet, load_bar, rack_groups};
 use lantern_core::units::{Kilograms, WeightUnit};
@@ -412,7 +413,7 @@ fn a_share_that_nobody_can_lift_is_named_and_gives_no_load() {
 #[test]
 fn a_coach_can_let_somebody_lift_as_written_and_is_named() {
     use lantern_core::limits::Limit;
-    use lantern_core::strength::{LoadEdits, Release, lift_sheet_released};
+    use lantern_core::strength::{Lifting, LoadEdits, Release};
     let (catalogue, gym) = (Catalogue::standard(), Gym::default());
     let member = Member { limits: vec![Limit::new("heart: no maximal singles")], ..squatter("A", 100.0) };
     let release = Release {
@@ -425,7 +426,8 @@ fn a_coach_can_let_somebody_lift_as_written_and_is_named() {
     let part = read("Back squat 3x1 @ 95%", catalogue).session.parts.remove(0);
     let lift = catalogue.find("back-squat").unwrap();
     let released = edits.release("A", "back-squat");
-    let found = lift_sheet_released(&part, (lift, lift), &member, released, &gym, catalogue);
+    let lifting = Lifting { part: &part, built: None, member: &member, released, gym: &gym, catalogue };
+    let found = lifting.sheet(lift, lift);
     assert_eq!(work(&found, WeightUnit::Kg), [95.0; 3]);
     assert_eq!((found.released, found.held), (Some(release), None));
     // Another lift, and another member, stay held.
@@ -433,11 +435,48 @@ fn a_coach_can_let_somebody_lift_as_written_and_is_named() {
     assert_eq!(edits.release("B", "back-squat"), None);
 }
 
+/// What is written beside one lift of several is of that one.
+#[test]
+fn each_lift_of_a_superset_has_its_own_share() {
+    let catalogue = Catalogue::standard();
+    let people = [Member {
+        maxes: [("bench-press", 100.0), ("back-squat", 140.0)]
+            .map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg))))
+            .into(),
+        ..Member::default()
+    }];
+    let loads = |text: &str| {
+        let session = read(text, catalogue).session;
+        let lift = &plan(&session, &people, &Gym::default(), catalogue, 1).strength[0];
+        let of = |sheet: &LiftSheet| (sheet.lift.clone(), work(sheet, WeightUnit::Kg));
+        lift.sheets.iter().map(of).collect::<Vec<_>>()
+    };
+    let each = loads("Superset, 4 rounds\nBench press 8 @ 70 %\nBack squat 6 @ 50 %");
+    assert_eq!(each, [("bench-press".to_owned(), vec![70.0; 4]), ("back-squat".to_owned(), vec![70.0; 4])]);
+    let one = loads("Superset, 3 rounds\nBench press 8 @ 70 %\nBack squat 5");
+    // Five with two in reserve are 82 %.
+    assert_eq!(one, [("bench-press".to_owned(), vec![70.0; 3]), ("back-squat".to_owned(), vec![115.0; 3])]);
+}
+
+/// A share of today's heaviest is of what the build before it ends at, and not of the maximum on file.
+#[test]
+fn a_share_of_today_is_of_the_build_in_the_part_before() {
+    let (catalogue, gym) = (Catalogue::standard(), Gym::default());
+    let text =
+        "A) Deadlift: build to a heavy triple in 12 minutes\n\nB) Deadlift 3x5 @ 80 % of today's heaviest";
+    let session = read(text, catalogue).session;
+    assert_eq!(session.parts.len(), 2);
+    let maxes = [(MovementId::new("deadlift"), Max::on_file(Kilograms::from_kg(200.0)))].into();
+    let people = [Member { maxes, experience: Experience::Intermediate, ..Member::default() }];
+    let made = plan(&session, &people, &gym, catalogue, 1);
+    // A triple is 92.5 % of 200 kg, and 80 % of that are 148.
+    assert_eq!(work(&made.strength[1].sheets[0], WeightUnit::Kg), [147.5; 3]);
+}
+
 /// A lift that somebody spares is not loaded a little less: another one stands in its place, with its own max and plates.
 #[test]
 fn who_spares_a_lift_does_another_one_with_its_own_base() {
     use lantern_core::limits::Limit;
-    use lantern_core::plan::plan;
     let (catalogue, gym) = (Catalogue::standard(), Gym::default());
     let limited = |name: &str, words| Member { limits: vec![Limit::new(words)], ..squatter(name, 120.0) };
     let people = [
@@ -470,7 +509,6 @@ fn who_spares_a_lift_does_another_one_with_its_own_base() {
 #[test]
 fn who_has_no_max_is_told_where_to_begin() {
     use lantern_core::limits::Limit;
-    use lantern_core::plan::plan;
     let (catalogue, gym) = (Catalogue::standard(), Gym::default());
     let person = |name: &str, sex, experience| Member {
         name: name.to_owned(),

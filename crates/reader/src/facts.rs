@@ -42,6 +42,10 @@ pub(crate) struct Item {
     pub joined: bool,
     /// The movement came as a bare name of several meanings, such as `squat`.
     pub generic: bool,
+    /// Shares of a maximum that stand beside it alone, in percent.
+    pub percent: Vec<[f64; 2]>,
+    /// Sets that stand beside it alone, each with its repetitions and share.
+    pub sets_at: Vec<(u32, [f64; 2])>,
 }
 
 /// A load beside the tool that it is of.
@@ -312,6 +316,7 @@ impl Facts {
             other => matches!(other, Say::Target { .. } | Say::RoundUnder(_) | Say::Intent(_)),
         });
         let label = if sentence.label == Label::None { inherited } else { sentence.label };
+        let is_of_one = items().count() == 1;
         let mut starts = sentence.starts_line || sentence.label != Label::None;
         for (n, (column, what)) in found.iter().enumerate() {
             let starts_line = std::mem::replace(&mut starts, false);
@@ -385,13 +390,32 @@ impl Facts {
                 Say::OfBoth(amount) => self.again(*amount, &place),
                 Say::Penalty => self.steps.push(place(StepKind::Penalty)),
                 Say::Length(_) if speaks_of_result && n > 0 => {}
-                Say::SetAt { .. } => {
+                Say::Percent(shares) => {
+                    if let Some(item) = self.last_item().filter(|_| is_of_one) {
+                        item.percent.extend(shares);
+                    }
+                    self.fact(say);
+                }
+                Say::SetAt { reps, percent } => {
                     let times =
                         if let Label::Sets(first, last) = sentence.label { last - first + 1 } else { 1 };
-                    (0..times.min(MOST_SETS)).for_each(|_| self.fact(say));
+                    for _ in 0..times.min(MOST_SETS) {
+                        if let Some(item) = self.last_item().filter(|_| is_of_one) {
+                            item.sets_at.push((*reps, *percent));
+                        }
+                        self.fact(say);
+                    }
                 }
                 other => self.fact(other),
             }
+        }
+    }
+
+    /// The item that was read last, where nothing came after it.
+    fn last_item(&mut self) -> Option<&mut Item> {
+        match &mut self.steps.last_mut()?.what {
+            StepKind::Item(item) => Some(item),
+            _ => None,
         }
     }
 

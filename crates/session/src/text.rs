@@ -8,7 +8,8 @@ use std::fmt::Write as _;
 use crate::movement::{Catalogue, Unit};
 use crate::units::{clock_s, plain};
 use crate::{
-    Amount, Dose, Format, Intent, Node, Part, PercentOf, RestAfter, Score, Session, Sharing, Target, Work,
+    Amount, Dose, Format, Intent, Node, Part, PercentOf, Prescription, RestAfter, Score, Session, Sharing,
+    Target, Work,
 };
 
 /// The whole day.
@@ -436,7 +437,15 @@ impl Printer<'_> {
                 self.line(line);
             }
             Some(Format::Superset) => {
-                let lines: Vec<String> = works.iter().map(|work| work_text(work, self.catalogue)).collect();
+                let lines: Vec<String> = works
+                    .iter()
+                    .map(|work| match shares_text(&work.percent) {
+                        Some(shares) => {
+                            format!("{} {shares}{}", work_text(work, self.catalogue), self.share_of(strength))
+                        }
+                        None => work_text(work, self.catalogue),
+                    })
+                    .collect();
                 self.line(format!("Superset, {sets} sets"));
                 for (n, line) in lines.into_iter().enumerate() {
                     self.line(format!("A{}) {line}", n + 1));
@@ -459,27 +468,23 @@ impl Printer<'_> {
         self.strength_facts(part);
     }
 
+    /// What shares are of, as written after them; empty for the lift's own 1RM.
+    fn share_of(&self, strength: &Prescription) -> String {
+        match &strength.percent_of {
+            None => String::new(),
+            Some(PercentOf::Rm(n)) => format!(" of {n}RM"),
+            Some(PercentOf::Today | PercentOf::TopSet(_)) => " of today's top set".to_owned(),
+            Some(PercentOf::Bodyweight) => " of bodyweight".to_owned(),
+            Some(PercentOf::Lift(lift)) => format!(" of {}", self.catalogue.name(lift).to_lowercase()),
+        }
+    }
+
     fn strength_facts(&mut self, part: &Part) {
         let strength = &part.strength;
         let mut facts = Vec::new();
-        match &strength.percent[..] {
-            [] => {}
-            [[low, high]] if low == high => facts.push(format!("@ {}%", plain(*low))),
-            [[low, high]] => facts.push(format!("@ {}-{}%", plain(*low), plain(*high))),
-            each => {
-                let list: Vec<String> = each.iter().map(|[low, _]| plain(*low)).collect();
-                facts.push(format!("@ {}%", list.join("-")));
-            }
-        }
-        if let (Some(of), Some(last)) = (&strength.percent_of, facts.last_mut()) {
-            let catalogue = self.catalogue;
-            last.push_str(&match of {
-                PercentOf::Rm(n) => format!(" of {n}RM"),
-                PercentOf::Today | PercentOf::TopSet(_) => " of today's top set".to_owned(),
-                PercentOf::Bodyweight => " of bodyweight".to_owned(),
-                PercentOf::Lift(lift) => format!(" of {}", catalogue.name(lift).to_lowercase()),
-            });
-        }
+        // Of a superset each lift has its own beside it.
+        let shares = shares_text(&strength.percent).filter(|_| part.format != Some(Format::Superset));
+        facts.extend(shares.map(|shares| format!("{shares}{}", self.share_of(strength))));
         if strength.rises {
             facts.push("heavier each set".to_owned());
         }
@@ -544,6 +549,22 @@ impl Printer<'_> {
         for line in part.alternatives.chunk_by(|a, b| a.line == b.line) {
             let texts: Vec<&str> = line.iter().map(|alternative| alternative.text.as_str()).collect();
             self.line(texts.join("; "));
+        }
+    }
+}
+
+/// Shares in percent as written: `@ 70%`, `@ 70-80%`, and one a set; none without any.
+fn shares_text(percent: &[[f64; 2]]) -> Option<String> {
+    let share = |[low, high]: &[f64; 2]| match low == high {
+        true => plain(*low),
+        false => format!("{}-{}", plain(*low), plain(*high)),
+    };
+    match percent {
+        [] => None,
+        [one] => Some(format!("@ {}%", share(one))),
+        each => {
+            let list: Vec<String> = each.iter().map(|[low, _]| plain(*low)).collect();
+            Some(format!("@ {}%", list.join("-")))
         }
     }
 }

@@ -56,10 +56,18 @@ impl<'a> Before<'a> {
     }
 
     /// The loads of a part, when neither the part nor anybody has changed.
-    pub(super) fn strength(&self, now: &Request<'_>, n: usize, part: &Part) -> Option<StrengthPlan> {
+    pub(super) fn strength(
+        &self,
+        now: &Request<'_>,
+        (n, part): (usize, &Part),
+        built: Option<&Part>,
+    ) -> Option<StrengthPlan> {
         let known = self.plan.strength.iter().find(|known| known.part == n)?;
         let same_word = self.request.decisions.loads == now.decisions.loads;
-        (known.prescription == *part && self.request.members == now.members && same_word)
+        (known.prescription == *part
+            && known.built.as_ref() == built
+            && self.request.members == now.members
+            && same_word)
             .then(|| known.clone())
     }
 

@@ -6,17 +6,30 @@ use crate::limits::Ground;
 use crate::member::Member;
 use crate::movement::Movement;
 use crate::pacing::Athlete;
-use crate::session::{Part, PartKind, works};
+use crate::session::{Format, Part, PartKind, PercentOf, Session, works};
 use crate::strength::{
-    Base, LiftPlace, LiftSheet, LoadEdits, Rack, SetKind, complex, complex_sheet, lift_sheet_released,
-    light_sheets, one_bar_a_rack, rack_groups,
+    Base, LiftPlace, LiftSheet, Lifting, LoadEdits, Rack, SetKind, complex, leave_plates_on, light_sheets,
+    one_bar_a_rack, rack_groups,
 };
 use crate::versions::{World, lift_instead};
 
+/// The build that a part's shares are taken of what it ends at: an earlier one of the same lift, where the part asks for a share of today's.
+pub(super) fn built_before(session: &Session, n: usize) -> Option<&Part> {
+    let part = session.parts.get(n)?;
+    let of_today = part.strength.percent_of == Some(PercentOf::Today) && part.format != Some(Format::BuildTo);
+    let lifts = works(&part.tree);
+    let is_build = |earlier: &&Part| {
+        let same = |work| lifts.iter().any(|own| own.movement == work);
+        earlier.format == Some(Format::BuildTo)
+            && works(&earlier.tree).iter().any(|work| same(work.movement.clone()))
+    };
+    session.parts[..n].iter().rev().find(is_build).filter(|_| of_today)
+}
+
 /// The sheets of a part for a class, and the racks of its lifts with a bar.
 pub(super) fn strength_plan(
-    n: usize,
-    part: &Part,
+    (n, part): (usize, &Part),
+    built: Option<&Part>,
     members: &[Member],
     edits: &LoadEdits,
     world: &World<'_>,
@@ -38,15 +51,13 @@ pub(super) fn strength_plan(
     }
     let sheet = |member: &Member, lift: &Movement| {
         let released = edits.release(&member.name, lift.id.as_str());
-        let of_complex = elements
-            .as_ref()
-            .and_then(|elements| complex_sheet(part, elements, member, released, gym, catalogue));
-        let of_complex = of_complex.map(|sheet| {
+        let lifting = Lifting { part, built, member, released, gym, catalogue };
+        let of_complex = elements.as_ref().and_then(|elements| lifting.complex(elements)).map(|sheet| {
             let own = sheet.elements.iter().filter_map(|(id, _)| catalogue.find(id));
             let own: Vec<&Movement> = own.collect();
             begun(sheet, &own, member, world)
         });
-        of_complex.unwrap_or_else(|| lift_of(part, lift, member, edits, world))
+        of_complex.unwrap_or_else(|| lift_of(lifting, lift, world))
     };
     let mut sheets: Vec<LiftSheet> = members
         .iter()
@@ -60,12 +71,14 @@ pub(super) fn strength_plan(
         let mut own: Vec<LiftSheet> = sheets.iter_mut().filter(of_lift).map(|sheet| sheet.clone()).collect();
         let first = rack_groups(&own, place, gym);
         one_bar_a_rack(&mut own, &first, gym);
+        let shared = rack_groups(&own, place, gym);
+        leave_plates_on(&mut own, &shared, gym);
         racks.push((lift.id.clone(), rack_groups(&own, place, gym)));
         sheets.iter_mut().filter(of_lift).zip(own).for_each(|(sheet, own)| *sheet = own);
     }
-    let light = lifts.iter().flat_map(|lift| light_sheets(part, lift, gym, catalogue)).collect();
+    let light = lifts.iter().flat_map(|lift| light_sheets(part, lift, members, world)).collect();
     let notes = notes(part, &sheets, world);
-    StrengthPlan { part: n, prescription: part.clone(), sheets, racks, light, notes }
+    StrengthPlan { part: n, prescription: part.clone(), built: built.cloned(), sheets, racks, light, notes }
 }
 
 /// Less than this beside a written weight is the same, in kilograms: what a pound and a kilogram plate differ by.
@@ -119,13 +132,9 @@ fn begun(sheet: LiftSheet, done: &[&Movement], member: &Member, world: &World<'_
 }
 
 /// A lift's sheet for a member: of the lift itself where they may do it or a coach says so, else of what stands in for it.
-fn lift_of(part: &Part, lift: &Movement, member: &Member, edits: &LoadEdits, world: &World<'_>) -> LiftSheet {
-    let World { gym, catalogue, .. } = *world;
-    let released = edits.release(&member.name, lift.id.as_str());
-    let sheet_of = |own: &Movement| {
-        let sheet = lift_sheet_released(part, (lift, own), member, released, gym, catalogue);
-        begun(sheet, &[own], member, world)
-    };
+fn lift_of(lifting: Lifting<'_>, lift: &Movement, world: &World<'_>) -> LiftSheet {
+    let Lifting { member, released, catalogue, .. } = lifting;
+    let sheet_of = |own: &Movement| begun(lifting.sheet(lift, own), &[own], member, world);
     if released.is_some() || !Ground::of(member).spares(lift) {
         return sheet_of(lift);
     }

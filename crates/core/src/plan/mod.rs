@@ -13,7 +13,7 @@ mod work_rows;
 pub use again::{Before, Request};
 use climb::{Held, climb, hold_lift};
 pub use json::plan_json;
-use lifts::{lift_time, strength_plan};
+use lifts::{built_before, lift_time, strength_plan};
 pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
 use stop::Budget;
@@ -86,6 +86,8 @@ pub struct StrengthPlan {
     pub part: usize,
     /// The part as prescribed, with what a cycle filled in.
     pub prescription: Part,
+    /// The build before it that its shares are taken of, where they are of today's heaviest.
+    pub built: Option<Part>,
     /// One sheet for each member and lift.
     pub sheets: Vec<LiftSheet>,
     /// Racks of each lift with a bar; places count within the lift's own sheets.
@@ -366,6 +368,11 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
     let (mut strength, mut pieces, mut unplanned) = (Vec::new(), Vec::new(), Vec::new());
     let mut beside = Vec::new();
     let mut budget = Budget::new(members.len());
+    let lift_plan = |n: usize, part: &Part| {
+        let built = built_before(&session, n);
+        let known = before.and_then(|before| before.strength(&request, (n, part), built));
+        known.unwrap_or_else(|| strength_plan((n, part), built, members, &decisions.loads, &world))
+    };
     for (n, part) in session.parts.iter().enumerate() {
         if stop.is_stopped() {
             return None;
@@ -373,9 +380,7 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
         match part.kind {
             PartKind::Strength if !budget.lifts(sets_each(part)) => unplanned.push(too_much(n, "sets")),
             PartKind::Strength => {
-                let known = before.and_then(|before| before.strength(&request, n, part));
-                strength
-                    .push(known.unwrap_or_else(|| strength_plan(n, part, members, &decisions.loads, &world)));
+                strength.push(lift_plan(n, part));
             }
             PartKind::Conditioning if !budget.piece(steps_of(part, &world)) => {
                 unplanned.push(too_much(n, "work"));
@@ -396,9 +401,7 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
             PartKind::Accessory if !has_loads(part, catalogue) => {}
             PartKind::Accessory if !budget.lifts(sets_each(part)) => unplanned.push(too_much(n, "sets")),
             PartKind::Accessory => {
-                let known = before.and_then(|before| before.strength(&request, n, part));
-                strength
-                    .push(known.unwrap_or_else(|| strength_plan(n, part, members, &decisions.loads, &world)));
+                strength.push(lift_plan(n, part));
             }
             PartKind::Warmup | PartKind::Mobility => {}
         }

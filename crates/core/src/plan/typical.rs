@@ -52,7 +52,13 @@ impl Typical {
         });
         let pieces = pieces.collect();
         let sheets = |lift: &StrengthPlan| {
-            strength_plan(lift.part, &lift.prescription, &people, &LoadEdits::default(), world)
+            strength_plan(
+                (lift.part, &lift.prescription),
+                lift.built.as_ref(),
+                &people,
+                &LoadEdits::default(),
+                world,
+            )
         };
         let strength = strength.iter().map(sheets).collect();
         Some(Self { people, pieces, strength })

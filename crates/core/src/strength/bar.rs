@@ -12,7 +12,7 @@ pub struct LoadedBar {
     pub total: Kilograms,
     /// The bar alone.
     pub bar: Kilograms,
-    /// Plates of one side, heaviest first, in the gym's unit.
+    /// Plates of one side from the inside out, in the gym's unit: heaviest first, or what lay on the bar before and then what was added.
     pub plates_per_side: Vec<f64>,
 }
 
@@ -71,16 +71,35 @@ pub fn usual_bar(gym: &Gym, first_of_pair: bool) -> Kilograms {
     smaller.or(owned.max()).unwrap_or_default()
 }
 
-/// Heaviest plates first, as they are put on; pairs limited by what is owned. Greedy filling is exact
-/// for the usual plate sets, where each plate is at least the sum of some smaller ones.
+/// A heavier load on the same bar, made of the plates that lie on it and more outside of them; none where that does not come to it exactly, or
+/// the bar is another.
+pub(super) fn added_to(gym: &Gym, below: &LoadedBar, load: &LoadedBar) -> Option<LoadedBar> {
+    let same_bar = below.bar == load.bar && below.total <= load.total;
+    let added = same_bar.then(|| fill_up(gym, below.clone(), load.total))?;
+    (added.total == load.total).then_some(added)
+}
+
+/// Heaviest plates first on an empty bar, as they are put on.
 fn fill(gym: &Gym, bar: Kilograms, wanted: Kilograms) -> LoadedBar {
-    let mut plates: Vec<(Kilograms, f64, u32)> =
-        gym.plates.iter().map(|plate| (gym.weight(plate.weight), plate.weight, plate.count / 2)).collect();
+    fill_up(gym, LoadedBar { total: bar, bar, plates_per_side: Vec::new() }, wanted)
+}
+
+/// Heaviest plates first outside of those that lie on the bar; pairs limited by what is owned. Greedy filling is exact for the usual plate
+/// sets, where each plate is at least the sum of some smaller ones.
+fn fill_up(gym: &Gym, on: LoadedBar, wanted: Kilograms) -> LoadedBar {
+    let taken = |weight: f64| on.plates_per_side.iter().filter(|plate| **plate == weight).count() as u32;
+    let mut plates: Vec<(Kilograms, f64, u32)> = gym
+        .plates
+        .iter()
+        .map(|plate| {
+            let left = (plate.count / 2).saturating_sub(taken(plate.weight));
+            (gym.weight(plate.weight), plate.weight, left)
+        })
+        .collect();
     plates.sort_by_key(|plate| std::cmp::Reverse(plate.0));
     // Converting pounds to whole grams may cost a gram a plate.
     let slack = Kilograms::from_grams(5);
-    let mut total = bar;
-    let mut side = Vec::new();
+    let LoadedBar { mut total, bar, plates_per_side: mut side } = on;
     for (weight, shown, pairs) in plates {
         let mut left = pairs;
         while left > 0 && weight > Kilograms::ZERO && total + weight * 2 <= wanted + slack {

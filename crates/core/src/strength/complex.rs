@@ -1,12 +1,9 @@
 //! A complex: several lifts with one bar that is not put down between them.
 
-use super::hold::Release;
-use super::lift::lift_sheet_released;
+use super::lift::Lifting;
 use super::maxes::max_for;
 use super::sheet::LiftSheet;
-use crate::gym::Gym;
 use crate::limits::Ground;
-use crate::member::Member;
 use crate::movement::{Catalogue, Movement, Pattern};
 use crate::session::{Format, Part, works};
 
@@ -32,49 +29,56 @@ pub fn complex<'c>(part: &Part, catalogue: &'c Catalogue) -> Option<Vec<(&'c Mov
         .then(|| elements.into_iter().map(|(movement, reps)| (movement, reps as u32)).collect())
 }
 
-/// The sheet of a complex: one bar, and the element that somebody can lift least of decides what is on it. None for who spares all of it.
-pub fn complex_sheet(
-    part: &Part,
-    elements: &[(&Movement, u32)],
-    member: &Member,
-    released: Option<&Release>,
-    gym: &Gym,
-    catalogue: &Catalogue,
-) -> Option<LiftSheet> {
-    let ground = Ground::of(member);
-    let (kept, spared): (Vec<_>, Vec<_>) =
-        elements.iter().copied().partition(|(movement, _)| released.is_some() || !ground.spares(movement));
-    let (first, _) = elements.first()?;
-    let most = |movement: &Movement| max_for(member, &movement.id, catalogue).map(|max| max.value);
-    // Of a maximum that nobody knows nothing is known: what is on file decides.
-    let known = |(movement, _): &&(&Movement, u32)| most(movement).is_some();
-    let (weakest, _) =
-        kept.iter().filter(known).min_by_key(|(movement, _)| most(movement)).or(kept.first())?;
-    let mut sheet = lift_sheet_released(part, (weakest, weakest), member, released, gym, catalogue);
-    if let Some(max) = &mut sheet.max {
-        let name = weakest.name.to_lowercase();
-        max.basis = format!("{name} decides, the least of the complex: {}", max.basis);
+impl Lifting<'_> {
+    /// The sheet of a complex: one bar, and the element that somebody can lift least of decides what is on it. None for who spares all of
+    /// it.
+    pub fn complex(&self, elements: &[(&Movement, u32)]) -> Option<LiftSheet> {
+        let Self { member, released, catalogue, .. } = *self;
+        let ground = Ground::of(member);
+        let (kept, spared): (Vec<_>, Vec<_>) = elements
+            .iter()
+            .copied()
+            .partition(|(movement, _)| released.is_some() || !ground.spares(movement));
+        let (first, _) = elements.first()?;
+        let most = |movement: &Movement| max_for(member, &movement.id, catalogue).map(|max| max.value);
+        // Of a maximum that nobody knows nothing is known: what is on file decides.
+        let known = |(movement, _): &&(&Movement, u32)| most(movement).is_some();
+        let (weakest, _) =
+            kept.iter().filter(known).min_by_key(|(movement, _)| most(movement)).or(kept.first())?;
+        let mut sheet = self.sheet(weakest, weakest);
+        if let Some(max) = &mut sheet.max {
+            let name = weakest.name.to_lowercase();
+            max.basis = format!("{name} decides, the least of the complex: {}", max.basis);
+        }
+        let mut sheet = sheet.of_complex(first, &kept);
+        if !spared.is_empty() {
+            let names: Vec<String> =
+                spared.iter().map(|(movement, _)| movement.name.to_lowercase()).collect();
+            let left_out = format!("without {}, to keep a limit", names.join(" and "));
+            sheet.held_why = Some(match sheet.held_why {
+                Some(held) => format!("{left_out}; {held}"),
+                None => left_out,
+            });
+        }
+        Some(sheet)
     }
-    let mut sheet = sheet.of_complex(first, &kept);
-    if !spared.is_empty() {
-        let names: Vec<String> = spared.iter().map(|(movement, _)| movement.name.to_lowercase()).collect();
-        let left_out = format!("without {}, to keep a limit", names.join(" and "));
-        sheet.held_why = Some(match sheet.held_why {
-            Some(held) => format!("{left_out}; {held}"),
-            None => left_out,
-        });
-    }
-    Some(sheet)
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::member::Max;
+    use crate::gym::Gym;
+    use crate::member::{Max, Member};
     use crate::movement::MovementId;
     use crate::read::read;
     use crate::strength::SetKind;
     use crate::units::Kilograms;
+
+    fn lifting<'a>(part: &'a Part, member: &'a Member) -> Lifting<'a> {
+        static GYM: std::sync::LazyLock<Gym> = std::sync::LazyLock::new(Gym::default);
+        let catalogue = Catalogue::standard();
+        Lifting { part, built: None, member, released: None, gym: &GYM, catalogue }
+    }
 
     fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
         let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
@@ -104,7 +108,7 @@ mod tests {
             maxes.map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg)))).into();
         let member = Member { maxes, ..Member::default() };
         let elements = complex(&part, catalogue).unwrap();
-        let sheet = complex_sheet(&part, &elements, &member, None, &Gym::default(), catalogue).unwrap();
+        let sheet = lifting(&part, &member).complex(&elements).unwrap();
         assert_eq!((work_loads(&sheet), sheet.elements.len()), (vec![55.0; 5], 3));
     }
 
@@ -118,13 +122,13 @@ mod tests {
             maxes.map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg)))).into();
         let member = Member { maxes, ..Member::default() };
         let elements = complex(&part, catalogue).unwrap();
-        let sheet = complex_sheet(&part, &elements, &member, None, &Gym::default(), catalogue).unwrap();
+        let sheet = lifting(&part, &member).complex(&elements).unwrap();
         // 70 % of the jerk's 80 kg are 56 kg.
         assert_eq!(work_loads(&sheet), [55.0; 5]);
         assert_eq!((sheet.lift.as_str(), sheet.elements.len()), ("power-clean", 3));
         assert!(sheet.max.unwrap().basis.starts_with("split jerk decides"));
         let sore = Member { limits: vec![crate::limits::Limit::new("no jerks")], ..member };
-        let sheet = complex_sheet(&part, &elements, &sore, None, &Gym::default(), catalogue).unwrap();
+        let sheet = lifting(&part, &sore).complex(&elements).unwrap();
         assert!(sheet.elements.iter().all(|(lift, _)| lift != "split-jerk"), "{sheet:?}");
         assert!(sheet.held_why.unwrap().contains("without split jerk"));
     }

@@ -3,6 +3,7 @@
 
 use super::build::build;
 use super::complex::complex;
+use super::lift::percent_of;
 use super::maxes::{Estimate, max_for};
 use super::percent::{percent_for_reps, percent_for_rpe};
 use crate::gym::Gym;
@@ -93,63 +94,126 @@ impl Base {
     }
 }
 
-/// The sets of a lift, for somebody with or without a maximum of what they do. `lift` is the one that is written.
-pub(super) fn asked(
-    part: &Part,
-    lift: &Movement,
-    member: &Member,
-    max: Option<&Estimate>,
-    catalogue: &Catalogue,
-) -> Vec<Asked> {
-    let known = max.filter(|max| !max.guess);
-    if part.format == Some(Format::BuildTo) {
-        return with_back_offs(build(part, member, known.is_some()), part);
+/// A lift whose sets are asked for, and of whom.
+#[derive(Clone, Copy)]
+pub(super) struct Dosing<'a> {
+    pub part: &'a Part,
+    /// The build that came before, where shares of this part are of what it ends at.
+    pub built: Option<&'a Part>,
+    /// The lift that is written.
+    pub lift: &'a Movement,
+    pub member: &'a Member,
+    /// The 1RM of what they do.
+    pub max: Option<&'a Estimate>,
+    pub catalogue: &'a Catalogue,
+}
+
+impl Dosing<'_> {
+    /// The sets of the lift in order.
+    pub fn asked(&self) -> Vec<Asked> {
+        let Self { part, lift, member, .. } = *self;
+        if part.format == Some(Format::BuildTo) {
+            return with_back_offs(build(part, member, self.is_known()), part);
+        }
+        let own: Vec<&Work> = works(&part.tree).into_iter().filter(|work| work.movement == lift.id).collect();
+        let doses = self.doses(&own);
+        let count = doses.len();
+        let written = weights(part, &own, count, member);
+        let percents = percents(part, lift, &own, count);
+        // The top of the sets that shares of the others are taken of.
+        let first = match part.strength.percent_of {
+            Some(PercentOf::TopSet(first)) => first as usize,
+            _ => 0,
+        };
+        let top = percents.iter().take(first).copied().fold(0.0, f64::max);
+        doses
+            .into_iter()
+            .enumerate()
+            .map(|(n, (reps, open))| {
+                let (percent, base) = match (written.get(n), percents.get(n)) {
+                    (Some(weight), _) => (self.of_max(*weight), Base::Weight(*weight)),
+                    (None, Some(percent)) if n >= first && first > 0 => {
+                        (percent * top / 100.0, Base::Share(ShareOf::TopSet))
+                    }
+                    (None, Some(percent)) => self.share(*percent),
+                    (None, None) => {
+                        let rpe = effort(part, n as f64 / count.saturating_sub(1).max(1) as f64);
+                        (percent_for_rpe(reps.max(1), rpe), Base::Effort(rpe))
+                    }
+                };
+                let open = open || part.strength.open_last && n + 1 == count;
+                Asked { reps, percent, base, open }
+            })
+            .collect()
     }
-    let own: Vec<&Work> = works(&part.tree).into_iter().filter(|work| work.movement == lift.id).collect();
-    let doses = doses(part, lift, member, &own, catalogue);
-    let count = doses.len();
-    let written = weights(part, &own, count, member);
-    let percents = percents(part, &own, count);
-    // The top of the sets that shares of the others are taken of.
-    let first = match part.strength.percent_of {
-        Some(PercentOf::TopSet(first)) => first as usize,
-        _ => 0,
-    };
-    let top = percents.iter().take(first).copied().fold(0.0, f64::max);
-    doses
-        .into_iter()
-        .enumerate()
-        .map(|(n, (reps, open))| {
-            let weight = written.get(n).copied();
-            let of_max =
-                |weight: Kilograms| max.map_or(0.0, |max| weight.kg() / max.value.kg().max(0.001) * 100.0);
-            let (percent, base) = match (weight, percents.get(n)) {
-                (Some(weight), _) => (of_max(weight), Base::Weight(weight)),
-                (None, Some(percent)) if n >= first && first > 0 => {
-                    (percent * top / 100.0, Base::Share(ShareOf::TopSet))
-                }
-                (None, Some(percent)) => {
-                    let own = if *percent > MOST_PERCENT { Base::Beyond(*percent) } else { Base::Percent };
-                    let base = share(*percent, part, member, catalogue).map_or(own, Base::Share);
-                    let percent = match (base, base.weight()) {
-                        (_, Some(weight)) => of_max(weight),
-                        (Base::Share(ShareOf::Rm(reps)), _) => {
-                            percent * percent_for_reps(f64::from(reps)) / 100.0
-                        }
-                        (Base::Beyond(_), _) => 0.0,
-                        _ => *percent,
-                    };
-                    (percent, base)
-                }
-                (None, None) => {
-                    let rpe = effort(part, n as f64 / count.saturating_sub(1).max(1) as f64);
-                    (percent_for_rpe(reps.max(1), rpe), Base::Effort(rpe))
-                }
-            };
-            let open = open || part.strength.open_last && n + 1 == count;
-            Asked { reps, percent, base, open }
-        })
-        .collect()
+
+    /// Whether a maximum of what they do is on file, and no guess.
+    fn is_known(&self) -> bool {
+        self.max.is_some_and(|max| !max.guess)
+    }
+
+    /// A weight as a share of the maximum, in percent; 0 where there is none.
+    fn of_max(&self, weight: Kilograms) -> f64 {
+        self.max.map_or(0.0, |max| percent_of(weight, max))
+    }
+
+    /// A written share as one of the 1RM in percent, and what it is of.
+    fn share(&self, percent: f64) -> (f64, Base) {
+        let Self { part, built, member, catalogue, .. } = *self;
+        let own =
+            if percent > MOST_PERCENT { (0.0, Base::Beyond(percent)) } else { (percent, Base::Percent) };
+        let of_weight = |of: Kilograms, base: fn(Counted) -> ShareOf| {
+            let counted = Counted::share(of, percent);
+            (self.of_max(counted.weight), Base::Share(base(counted)))
+        };
+        match part.strength.percent_of.as_ref() {
+            None | Some(PercentOf::TopSet(_)) => own,
+            Some(PercentOf::Rm(reps)) => {
+                let of_one = percent_for_reps(f64::from(*reps));
+                (percent * of_one / 100.0, Base::Share(ShareOf::Rm(*reps)))
+            }
+            Some(PercentOf::Today) => {
+                let steps = built.map(|built| build(built, member, self.is_known()));
+                let top = steps.and_then(|steps| steps.last().map(|last| last.percent)).unwrap_or(100.0);
+                (percent * top / 100.0, Base::Share(ShareOf::Today))
+            }
+            Some(PercentOf::Bodyweight) => {
+                member.bodyweight.map_or(own, |of| of_weight(of, ShareOf::Bodyweight))
+            }
+            Some(PercentOf::Lift(lift)) => {
+                let is_own = works(&part.tree).iter().any(|work| work.movement == *lift);
+                let max = max_for(member, lift, catalogue).filter(|_| !is_own);
+                max.map_or(own, |max| of_weight(max.value, ShareOf::Lift))
+            }
+        }
+    }
+
+    /// Repetitions of each set, and whether it is open.
+    fn doses(&self, own: &[&Work]) -> Vec<(u32, bool)> {
+        let Self { part, lift, member, catalogue, .. } = *self;
+        let strength = &part.strength;
+        let alone = works(&part.tree).iter().all(|work| work.movement == lift.id);
+        let max_reps = part.format == Some(Format::MaxReps);
+        let count = strength.sets.map_or(1, |sets| sets.clamp(1, MOST_SETS as u32) as usize);
+        if alone && !strength.reps.is_empty() {
+            let reps = &strength.reps;
+            let count = count.max(reps.len());
+            let each = (0..count).map(|n| if reps.len() < count { reps[0] } else { reps[n] });
+            return each.map(|reps| (reps, max_reps || reps == 0)).collect();
+        }
+        let mut found = Vec::new();
+        walk(&part.tree, None, lift, member, &mut found);
+        // A set that is said once is done as often as the part says.
+        if found.len() == own.len() {
+            found = (0..count).flat_map(|_| found.iter().copied()).collect();
+        }
+        if complex(part, catalogue).is_some() {
+            // What comes twice in a complex is one set all the same.
+            found = found.into_iter().step_by(own.len().max(1)).collect();
+        }
+        found.truncate(MOST_SETS);
+        found.into_iter().map(|(reps, open)| (reps, open || max_reps)).collect()
+    }
 }
 
 /// Effort of sets that stand in for a written weight that is out of reach, as RPE: as hard as it was meant to be.
@@ -228,55 +292,6 @@ fn with_back_offs(mut sets: Vec<Asked>, part: &Part) -> Vec<Asked> {
     sets
 }
 
-/// What a written share is of; none for the lift's own 1RM.
-fn share(percent: f64, part: &Part, member: &Member, catalogue: &Catalogue) -> Option<ShareOf> {
-    match part.strength.percent_of.as_ref()? {
-        PercentOf::Rm(reps) => Some(ShareOf::Rm(*reps)),
-        PercentOf::Today => Some(ShareOf::Today),
-        PercentOf::TopSet(_) => None,
-        PercentOf::Bodyweight => {
-            member.bodyweight.map(|own| ShareOf::Bodyweight(Counted::share(own, percent)))
-        }
-        PercentOf::Lift(lift) => {
-            let own = works(&part.tree).iter().any(|work| work.movement == *lift);
-            let max = max_for(member, lift, catalogue).filter(|_| !own)?;
-            Some(ShareOf::Lift(Counted::share(max.value, percent)))
-        }
-    }
-}
-
-/// Repetitions of each set, and whether it is open.
-fn doses(
-    part: &Part,
-    lift: &Movement,
-    member: &Member,
-    own: &[&Work],
-    catalogue: &Catalogue,
-) -> Vec<(u32, bool)> {
-    let strength = &part.strength;
-    let alone = works(&part.tree).iter().all(|work| work.movement == lift.id);
-    let max_reps = part.format == Some(Format::MaxReps);
-    let count = strength.sets.map_or(1, |sets| sets.clamp(1, 60) as usize);
-    if alone && !strength.reps.is_empty() {
-        let reps = &strength.reps;
-        let count = count.max(reps.len());
-        let each = (0..count).map(|n| if reps.len() < count { reps[0] } else { reps[n] });
-        return each.map(|reps| (reps, max_reps || reps == 0)).collect();
-    }
-    let mut found = Vec::new();
-    walk(&part.tree, None, lift, member, &mut found);
-    // A set that is said once is done as often as the part says.
-    if found.len() == own.len() {
-        found = (0..count).flat_map(|_| found.iter().copied()).collect();
-    }
-    if complex(part, catalogue).is_some() {
-        // What comes twice in a complex is one set all the same.
-        found = found.into_iter().step_by(own.len().max(1)).collect();
-    }
-    found.truncate(MOST_SETS);
-    found.into_iter().map(|(reps, open)| (reps, open || max_reps)).collect()
-}
-
 /// Every set of a lift in the order in which the tree has them.
 fn walk(node: &Node, rung: Option<u32>, lift: &Movement, member: &Member, found: &mut Vec<(u32, bool)>) {
     if found.len() > MOST_SETS {
@@ -332,11 +347,19 @@ fn weights(part: &Part, own: &[&Work], count: usize, member: &Member) -> Vec<Kil
     }
 }
 
-/// Written shares, one a set: climbing through a range, the last sets staying at the top. None where no share is written.
-fn percents(part: &Part, own: &[&Work], count: usize) -> Vec<f64> {
+/// Written shares, one a set: climbing through a range, the last sets staying at the top. None where no share is written, nor where it is
+/// written beside another lift.
+fn percents(part: &Part, lift: &Movement, own: &[&Work], count: usize) -> Vec<f64> {
     let strength = &part.strength;
+    let beside_another =
+        works(&part.tree).iter().any(|work| work.movement != lift.id && !work.percent.is_empty());
     let of_work = own.iter().map(|work| &work.percent).find(|percent| !percent.is_empty());
-    match &of_work.unwrap_or(&strength.percent)[..] {
+    let written = match of_work {
+        None if beside_another => return Vec::new(),
+        None => &strength.percent,
+        Some(own) => own,
+    };
+    match &written[..] {
         [] => Vec::new(),
         [[low, high]] => {
             let top = strength.top_sets.unwrap_or(1).max(1) as usize;
@@ -356,10 +379,14 @@ mod tests {
     use crate::movement::MovementId;
     use crate::read::read;
 
+    fn dosing<'a>(part: &'a Part, lift: &'a Movement, member: &'a Member) -> Dosing<'a> {
+        Dosing { part, built: None, lift, member, max: None, catalogue: Catalogue::standard() }
+    }
+
     fn sets(text: &str, lift: &str) -> Vec<Asked> {
         let catalogue = Catalogue::standard();
         let part = read(text, catalogue).session.parts.remove(0);
-        asked(&part, catalogue.find(lift).unwrap(), &Member::default(), None, catalogue)
+        dosing(&part, catalogue.find(lift).unwrap(), &Member::default()).asked()
     }
 
     fn reps(text: &str, lift: &str) -> Vec<u32> {
@@ -387,7 +414,7 @@ mod tests {
             let part = read(text, catalogue).session.parts.remove(0);
             let lift = catalogue.find(lift).unwrap();
             let max = max_for(&member, &lift.id, catalogue);
-            let sets = asked(&part, lift, &member, max.as_ref(), catalogue);
+            let sets = Dosing { max: max.as_ref(), ..dosing(&part, lift, &member) }.asked();
             sets.iter().map(|set| (set.reps, (set.percent * 10.0).round() / 10.0)).collect::<Vec<_>>()
         };
         // Five take 87 % of what one does: 80 % of that are 69.6 %.
@@ -414,7 +441,7 @@ mod tests {
         let part = read("Romanian deadlift 3x8 @ 50 % of bodyweight", catalogue).session.parts.remove(0);
         let member = Member { bodyweight: Some(Kilograms::from_kg(80.0)), ..Member::default() };
         let lift = catalogue.find("romanian-deadlift").unwrap();
-        let base = asked(&part, lift, &member, None, catalogue)[0].base;
+        let base = dosing(&part, lift, &member).asked()[0].base;
         assert_eq!(base, Base::Share(ShareOf::Bodyweight(Counted::share(Kilograms::from_kg(80.0), 50.0))));
     }
 
@@ -439,7 +466,7 @@ mod tests {
         let weight = |member: &Member| {
             let catalogue = Catalogue::standard();
             let part = read("Back squat\n5 x 3 @ 100/70 kg", catalogue).session.parts.remove(0);
-            asked(&part, catalogue.find("back-squat").unwrap(), member, None, catalogue)[0].base
+            dosing(&part, catalogue.find("back-squat").unwrap(), member).asked()[0].base
         };
         let woman = Member { sex: Some(crate::member::Sex::F), ..Member::default() };
         assert_eq!(squat.len(), 5);

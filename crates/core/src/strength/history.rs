@@ -101,18 +101,27 @@ impl Formula {
         }
     }
 
+    /// Most repetitions that it is valid for: above ten most of them part company (Reynolds et al. 2006).
+    pub const fn most_reps(self) -> u32 {
+        match self {
+            Self::Wathan => 15,
+            Self::Epley | Self::Brzycki | Self::Lombardi | Self::Oconner => MOST_REPS_FOR_ESTIMATE,
+        }
+    }
+
     /// The 1RM from `reps` repetitions (fractions when some were left in reserve); a single is itself. None for
-    /// no repetition, or for more than ten: above that the formulas part company (Reynolds et al. 2006).
+    /// no repetition, or for more than the formula is [valid](Self::most_reps) for.
     ///
     /// ```
     /// # use lantern_core::{strength::Formula, units::Kilograms};
     /// let five = |formula: Formula| formula.estimate(Kilograms::from_kg(100.0), 5.0).map(|kg| kg.kg().round());
     /// assert_eq!(five(Formula::Epley), Some(117.0));
     /// assert_eq!(five(Formula::Brzycki), Some(113.0));
-    /// assert_eq!(Formula::Wathan.estimate(Kilograms::from_kg(100.0), 11.0), None);
+    /// assert_eq!(Formula::Epley.estimate(Kilograms::from_kg(100.0), 11.0), None);
+    /// assert!(Formula::Wathan.estimate(Kilograms::from_kg(100.0), 15.0).is_some());
     /// ```
     pub fn estimate(self, load: Kilograms, reps: f64) -> Option<Kilograms> {
-        if reps < 1.0 || reps > f64::from(MOST_REPS_FOR_ESTIMATE) {
+        if reps < 1.0 || reps > f64::from(self.most_reps()) {
             return None;
         }
         if reps <= 1.0 {

@@ -1,7 +1,7 @@
 //! Putting a lift together for one member: the asked sets with their loads, and the climb to them.
 
 use super::bar::{LoadedBar, at_most, nearest_bar, usual_bar};
-use super::dose::{Asked, Base, asked, in_place_of, too_heavy, within_reach};
+use super::dose::{Asked, Base, Dosing, in_place_of, too_heavy, within_reach};
 use super::hold::{Hold, Release};
 use super::loading::{Loading, hand_weights};
 use super::maxes::{Estimate, is_hung, max_for, system_max};
@@ -15,7 +15,29 @@ use crate::session::{Format, Part};
 use crate::units::{Kilograms, plain};
 use crate::why::Why;
 
-/// The sheet of a lift. `lift` is one of the part's movements.
+/// Effort by feel of sets that ask for none, as RPE.
+const BY_FEEL_RPE: f64 = 7.0;
+/// Share of a 1RM that nobody knows for which a climb to a written weight is made.
+const UNKNOWN_PERCENT: f64 = 75.0;
+
+/// A lift of a part that is put together for somebody.
+#[derive(Clone, Copy)]
+pub struct Lifting<'a> {
+    /// The part.
+    pub part: &'a Part,
+    /// The build that came before, where shares of this part are of what it ends at.
+    pub built: Option<&'a Part>,
+    /// Who lifts.
+    pub member: &'a Member,
+    /// A coach's word that they lift as written although their loads would be held.
+    pub released: Option<&'a Release>,
+    /// Its bars and plates, and how it counts.
+    pub gym: &'a Gym,
+    /// What lifts are.
+    pub catalogue: &'a Catalogue,
+}
+
+/// The sheet of a lift, which is one of the part's movements.
 pub fn lift_sheet(
     part: &Part,
     lift: &Movement,
@@ -23,210 +45,190 @@ pub fn lift_sheet(
     gym: &Gym,
     catalogue: &Catalogue,
 ) -> LiftSheet {
-    lift_sheet_released(part, (lift, lift), member, None, gym, catalogue)
+    Lifting { part, built: None, member, released: None, gym, catalogue }.sheet(lift, lift)
 }
 
-/// As [`lift_sheet`], of the lift that is `written` and the one that is done in its place, with a coach's word that the member lifts as
-/// written although their loads would be held.
-pub fn lift_sheet_released(
-    part: &Part,
-    (written, lift): (&Movement, &Movement),
-    member: &Member,
-    released: Option<&Release>,
-    gym: &Gym,
-    catalogue: &Catalogue,
-) -> LiftSheet {
-    let known = |lift: &Movement| {
+impl Lifting<'_> {
+    /// The sheet of the lift that is `written`, with the one that is done in its place, or the same.
+    pub fn sheet(&self, written: &Movement, lift: &Movement) -> LiftSheet {
+        let Self { part, member, gym, .. } = *self;
+        let (max, of_written) = (self.max(lift), self.max(written));
+        let asked = self.dosing(written, of_written.as_ref()).asked();
+        let asked = if written.id == lift.id { asked } else { in_place_of(asked, of_written.as_ref()) };
+        // Nobody is handed a written weight that they cannot lift so often, and nobody with a limit what their words do not let them,
+        // unless a coach says so.
+        let hold = Hold::of(member, lift, part);
+        let too_heavy = too_heavy(&asked, max.as_ref(), gym);
+        let released = self.released.filter(|_| hold.is_some() || too_heavy.is_some()).cloned();
+        let (hold, too_heavy) = if released.is_some() { (None, None) } else { (hold, too_heavy) };
+        let plan = if too_heavy.is_some() { within_reach(asked.clone()) } else { asked.clone() };
+        let plan = hold.as_ref().map_or(plan.clone(), |hold| hold.held(part, plan));
+        let body = member.bodyweight.filter(|_| is_hung(lift, part));
+        let held_why = hold
+            .as_ref()
+            .filter(|hold| plan != asked || hold.load.is_some())
+            .map(|hold| hold.told(part, &asked))
+            .or(too_heavy);
+        let mut sheet = LiftSheet {
+            name: member.name.clone(),
+            lift: lift.id.to_string(),
+            instead_of: None,
+            elements: Vec::new(),
+            on_a_bar: lift.is_barbell(),
+            is_hung: body.is_some(),
+            max: max.clone(),
+            sets: Vec::new(),
+            by_feel: None,
+            held_why,
+            held: hold.clone(),
+            released,
+        };
+        let hand = hand_weights(lift, gym);
+        let without_load = max.is_none() || !lift.is_barbell() && hand.is_empty() && body.is_none();
+        if without_load && plan.iter().any(|set| set.base.weight().is_none()) {
+            return self.by_feel(sheet, &plan, lift);
+        }
+        let loading = Loading {
+            gym,
+            lift,
+            max: max.as_ref(),
+            tempo: part.strength.tempo.as_ref().map_or(0.0, tempo_cut),
+            body,
+            held: hold.is_some(),
+            assumed: part.strength.rpe.is_none() && !part.strength.rises,
+            first_of_pair: member.takes_first_of_pair(),
+            hand: &hand,
+        };
+        let mut work = self.work_sets(&sheet, &plan, &loading);
+        if part.strength.rises && lift.is_barbell() {
+            rise(&mut work, &loading);
+        }
+        // A build is its own climb, unless it is held.
+        if lift.is_barbell() && (part.format != Some(Format::BuildTo) || hold.is_some()) {
+            sheet.sets = climb_to(work.first(), &loading);
+        }
+        sheet.sets.extend(work);
+        for (set, n) in sheet.sets.iter_mut().zip(1..) {
+            set.set = n;
+        }
+        sheet
+    }
+
+    /// The 1RM that shares of a lift are taken of, of body and plates together where it hangs on somebody.
+    fn max(&self, lift: &Movement) -> Option<Estimate> {
+        let Self { part, member, gym, catalogue, .. } = *self;
         let max = if is_hung(lift, part) {
             system_max(member, lift, catalogue)
         } else {
             max_for(member, &lift.id, catalogue)
         };
         max.filter(|max| gym.infer_maxes || !max.guess)
-    };
-    let body = member.bodyweight.filter(|_| is_hung(lift, part));
-    let (max, of_written) = (known(lift), known(written));
-    let asked = asked(part, written, member, of_written.as_ref(), catalogue);
-    let asked = if written.id == lift.id { asked } else { in_place_of(asked, of_written.as_ref()) };
-    // Nobody is handed a written weight that they cannot lift so often, and nobody with a limit what their words do not let them, unless a
-    // coach says so.
-    let hold = Hold::of(member, lift, part);
-    let too_heavy = too_heavy(&asked, max.as_ref(), gym);
-    let released = released.filter(|_| hold.is_some() || too_heavy.is_some()).cloned();
-    let (hold, too_heavy) = if released.is_some() { (None, None) } else { (hold, too_heavy) };
-    let plan = if too_heavy.is_some() { within_reach(asked.clone()) } else { asked.clone() };
-    let plan = hold.as_ref().map_or(plan.clone(), |hold| hold.held(part, plan));
-    let lightest =
-        |load: Kilograms| hold.as_ref().and_then(|hold| hold.load).map_or(load, |most| load.min(most));
-    let mut sheet = LiftSheet {
-        name: member.name.clone(),
-        lift: lift.id.to_string(),
-        instead_of: None,
-        elements: Vec::new(),
-        on_a_bar: lift.is_barbell(),
-        is_hung: body.is_some(),
-        max: max.clone(),
-        sets: Vec::new(),
-        by_feel: None,
-        held_why: hold
-            .as_ref()
-            .filter(|hold| plan != asked || hold.load.is_some())
-            .map(|hold| hold.told(part, &asked))
-            .or(too_heavy),
-        held: hold.clone(),
-        released,
-    };
-    let hand = hand_weights(lift, gym);
-    let first_of_pair = member.takes_first_of_pair();
-    let tempo = part.strength.tempo.as_ref().map_or(0.0, tempo_cut);
-    let reps_high = |reps: u32| part.strength.reps_high.filter(|high| *high > reps);
-    let loading = Loading {
-        gym,
-        lift,
-        max: max.as_ref(),
-        tempo,
-        body,
-        held: hold.is_some(),
-        assumed: part.strength.rpe.is_none() && !part.strength.rises,
-        first_of_pair,
-        hand: &hand,
-    };
-    let is_written = |set: &Asked| set.base.weight().is_some();
-    if !plan.iter().all(is_written)
-        && (max.is_none() || !lift.is_barbell() && hand.is_empty() && body.is_none())
-    {
-        let rpe = part.strength.rpe.map_or(7.0, |[low, _]| low);
-        let rpe = hold.as_ref().map_or(rpe, |hold| rpe.min(hold.effort));
+    }
+
+    fn dosing<'b>(&'b self, lift: &'b Movement, max: Option<&'b Estimate>) -> Dosing<'b> {
+        let Self { part, built, member, catalogue, .. } = *self;
+        Dosing { part, built, lift, member, max, catalogue }
+    }
+
+    fn reps_high(&self, reps: u32) -> Option<u32> {
+        self.part.strength.reps_high.filter(|high| *high > reps)
+    }
+
+    /// Sets without a load: nothing is on file to count from, or nothing can be put on.
+    fn by_feel(&self, mut sheet: LiftSheet, plan: &[Asked], lift: &Movement) -> LiftSheet {
+        let rpe = self.part.strength.rpe.map_or(BY_FEEL_RPE, |[low, _]| low);
+        let rpe = sheet.held.as_ref().map_or(rpe, |hold| rpe.min(hold.effort));
         let why = if lift.takes_weight() { "no max on file" } else { "nothing to load" };
         sheet.by_feel = Some(format!(
             "{why}: by feel, RPE {}, climb in small steps and stop when form changes",
             plain(rpe)
         ));
-        sheet.sets = plan
-            .iter()
-            .zip(1..)
-            .map(|(asked, set)| SetLoad {
-                set,
-                reps: asked.reps,
-                reps_high: reps_high(asked.reps),
-                open: asked.open,
-                base: Some(Base::Effort(rpe)),
-                percent: None,
-                load: None,
-                range: None,
-                kind: SetKind::Work,
-                why: Why::new("by feel").because(why).guessed(),
-            })
-            .collect();
-        return sheet;
-    }
-    let mut work: Vec<SetLoad> = Vec::new();
-    for set in &plan {
-        let exact = lightest(loading.exact(set));
-        let (load, mut why) = match set.base {
-            Base::Beyond(percent) => {
-                let said = format!("{} % is no share of a maximum that can be lifted", plain(percent));
-                (None, Why::new("by feel").because(said))
-            }
-            Base::Effort(_) if set.reps == 0 => {
-                (None, Why::new("by feel").because("neither a load nor repetitions are written"))
-            }
-            _ => loading.loaded(set, exact),
-        };
-        // The steps of a build are different plates.
-        let no_step = |load: &LoadedBar| {
-            work.last()
-                .and_then(|before| before.load.as_ref())
-                .is_some_and(|before| load.total <= before.total)
-        };
-        if matches!(set.base, Base::Build(_)) && load.as_ref().is_some_and(no_step) {
-            continue;
-        }
-        if let Some(held) = &sheet.held_why {
-            why = why.because(held.clone());
-        }
-        why.guess = max.as_ref().is_some_and(|max| max.guess);
-        let share =
-            |load: &LoadedBar| max.as_ref().map(|max| load.total.kg() / max.value.kg().max(0.001) * 100.0);
-        // Of a weight the share is what it comes to.
-        let counted = is_written(set) || !lift.is_barbell();
-        let percent = match &load {
-            None => None,
-            // What hangs on somebody is a share together with them.
-            Some(load) if is_written(set) && body.is_some() => max
-                .as_ref()
-                .zip(body)
-                .map(|(max, body)| ((load.total + body).kg() / max.value.kg().max(0.001) * 100.0).round()),
-            Some(load) if counted && body.is_none() => share(load).map(f64::round),
-            Some(_) => Some(set.percent),
-        };
-        work.push(SetLoad {
-            set: 0,
-            reps: set.reps,
-            reps_high: reps_high(set.reps),
-            open: set.open,
-            base: Some(set.base),
-            percent,
-            range: load.as_ref().zip(max.as_ref()).and_then(|(load, max)| loading.range(load, max)),
-            load,
+        let set = |(asked, set): (&Asked, u32)| SetLoad {
+            set,
+            reps: asked.reps,
+            reps_high: self.reps_high(asked.reps),
+            open: asked.open,
+            base: Some(Base::Effort(rpe)),
+            percent: None,
+            load: None,
+            range: None,
             kind: SetKind::Work,
-            why,
-        });
+            why: Why::new("by feel").because(why).guessed(),
+        };
+        sheet.sets = plan.iter().zip(1..).map(set).collect();
+        sheet
     }
-    if part.strength.rises && lift.is_barbell() {
-        rise(&mut work, max.as_ref(), gym, first_of_pair);
-    }
-    let bar = usual_bar(gym, first_of_pair);
-    let base = max.as_ref().map(|max| max.value);
-    if !lift.is_barbell() {
-        sheet.sets = work;
-        for (set, n) in sheet.sets.iter_mut().zip(1..) {
-            set.set = n;
-        }
-        return sheet;
-    }
-    // A build is its own climb, unless it is held.
-    if (part.format != Some(Format::BuildTo) || hold.is_some())
-        && let Some(first) = work.first().and_then(|set| set.load.clone())
-    {
-        let percent = work.first().and_then(|set| set.percent).unwrap_or(UNKNOWN_PERCENT);
-        let climb = in_big_plates(ramp(first.total, percent, bar), first.total, bar, gym.unit);
-        for (load, reps) in climb {
-            let loaded = nearest_bar(gym, bar, load);
-            let below = sheet
-                .sets
-                .last()
-                .and_then(|set| set.load.as_ref())
-                .is_none_or(|last| last.total < loaded.total);
-            if !below || loaded.total >= first.total {
+
+    /// The asked sets with what is put on for each, not numbered yet.
+    fn work_sets(&self, sheet: &LiftSheet, plan: &[Asked], loading: &Loading<'_>) -> Vec<SetLoad> {
+        let most = sheet.held.as_ref().and_then(|hold| hold.load);
+        let mut work: Vec<SetLoad> = Vec::new();
+        for set in plan {
+            let exact = loading.exact(set);
+            let (load, mut why) = loading.put_on(set, most.map_or(exact, |most| exact.min(most)));
+            // The steps of a build are different plates.
+            let is_step = |load: &LoadedBar| {
+                let before = work.last().and_then(|before| before.load.as_ref());
+                before.is_none_or(|before| load.total > before.total)
+            };
+            if matches!(set.base, Base::Build(_)) && !load.as_ref().is_none_or(is_step) {
                 continue;
             }
-            let share = base.map(|base| loaded.total.kg() / base.kg().max(0.001) * 100.0);
-            let why = Why::new(loaded.total.show(gym.unit))
-                .because(format!("climb to the first working weight of {}", first.total.show(gym.unit)));
-            sheet.sets.push(SetLoad {
+            if let Some(held) = &sheet.held_why {
+                why = why.because(held.clone());
+            }
+            why.guess = loading.max.is_some_and(|max| max.guess);
+            work.push(SetLoad {
                 set: 0,
-                reps,
-                reps_high: None,
-                open: false,
-                base: None,
-                percent: share.map(f64::round),
-                load: Some(loaded),
-                range: None,
-                kind: SetKind::Ramp,
+                reps: set.reps,
+                reps_high: self.reps_high(set.reps),
+                open: set.open,
+                base: Some(set.base),
+                percent: load.as_ref().and_then(|load| loading.share(set, load)),
+                range: load.as_ref().zip(loading.max).and_then(|(load, max)| loading.range(load, max)),
+                load,
+                kind: SetKind::Work,
                 why,
             });
         }
+        work
     }
-    sheet.sets.extend(work);
-    for (set, n) in sheet.sets.iter_mut().zip(1..) {
-        set.set = n;
+}
+
+/// The steps up to the first work set, each heavier than the one before and lighter than the work.
+fn climb_to(first: Option<&SetLoad>, loading: &Loading<'_>) -> Vec<SetLoad> {
+    let Some((set, first)) = first.and_then(|set| Some((set, set.load.as_ref()?))) else { return Vec::new() };
+    let Loading { gym, max, first_of_pair, .. } = *loading;
+    let bar = usual_bar(gym, first_of_pair);
+    let steps = ramp(first.total, set.percent.unwrap_or(UNKNOWN_PERCENT), bar);
+    let mut climb: Vec<SetLoad> = Vec::new();
+    for (load, reps) in in_big_plates(steps, first.total, bar, gym.unit) {
+        let load = nearest_bar(gym, bar, load);
+        let before = climb.last().and_then(|set| set.load.as_ref());
+        if before.is_some_and(|before| before.total >= load.total) || load.total >= first.total {
+            continue;
+        }
+        let why = Why::new(load.total.show(gym.unit))
+            .because(format!("climb to the first working weight of {}", first.total.show(gym.unit)));
+        climb.push(SetLoad {
+            set: 0,
+            reps,
+            reps_high: None,
+            open: false,
+            base: None,
+            percent: max.map(|max| percent_of(load.total, max).round()),
+            load: Some(load),
+            range: None,
+            kind: SetKind::Ramp,
+            why,
+        });
     }
-    sheet
+    climb
 }
 
 /// Sets that get heavier do so by at least the smallest plates, down from the last of them; the empty bar is where it ends.
-fn rise(work: &mut [SetLoad], max: Option<&Estimate>, gym: &Gym, first_of_pair: bool) {
+fn rise(work: &mut [SetLoad], loading: &Loading<'_>) {
+    let Loading { gym, max, first_of_pair, .. } = *loading;
     let smallest =
         gym.plates.iter().filter(|plate| plate.count > 1).map(|plate| gym.weight(plate.weight)).min();
     let Some(step) = smallest.map(|plate| plate * 2) else { return };
@@ -237,7 +239,7 @@ fn rise(work: &mut [SetLoad], max: Option<&Estimate>, gym: &Gym, first_of_pair: 
         if load.total >= above.total && above.total > above.bar {
             let wanted = above.total.saturating_sub(step);
             let lower = at_most(gym, usual_bar(gym, first_of_pair), wanted);
-            set.percent = max.map(|max| lower.total.kg() / max.value.kg().max(0.001) * 100.0);
+            set.percent = max.map(|max| percent_of(lower.total, max));
             set.why.figure = lower.total.show(gym.unit);
             set.why.steps.push(format!("lighter than the next by the smallest plates: {}", set.why.figure));
             set.load = Some(lower);
@@ -245,8 +247,10 @@ fn rise(work: &mut [SetLoad], max: Option<&Estimate>, gym: &Gym, first_of_pair: 
     }
 }
 
-/// Share of a 1RM that nobody knows for which a climb to a written weight is made.
-const UNKNOWN_PERCENT: f64 = 75.0;
+/// What a load is of a maximum, in percent.
+pub(super) fn percent_of(load: Kilograms, max: &Estimate) -> f64 {
+    load.kg() / max.value.kg().max(0.001) * 100.0
+}
 
 #[cfg(test)]
 mod tests {
@@ -269,6 +273,12 @@ mod tests {
             &Gym::default(),
             catalogue,
         )
+    }
+
+    fn lifting<'a>(part: &'a Part, member: &'a Member) -> Lifting<'a> {
+        static GYM: std::sync::LazyLock<Gym> = std::sync::LazyLock::new(Gym::default);
+        let catalogue = Catalogue::standard();
+        Lifting { part, built: None, member, released: None, gym: &GYM, catalogue }
     }
 
     fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
@@ -378,7 +388,7 @@ mod tests {
         let member = Member { maxes, ..Member::default() };
         let of = |text: &str| {
             let part = read(text, catalogue).session.parts.remove(0);
-            let sheet = lift_sheet_released(&part, (squat, hinge), &member, None, &Gym::default(), catalogue);
+            let sheet = lifting(&part, &member).sheet(squat, hinge);
             let reps: Vec<u32> =
                 sheet.sets.iter().filter(|set| set.kind == SetKind::Work).map(|set| set.reps).collect();
             (reps, work_loads(&sheet))
@@ -398,7 +408,7 @@ mod tests {
             ..Member::default()
         };
         let of = |kg: f64, word: Option<&Release>| {
-            lift_sheet_released(&part, (squat, squat), &member(kg), word, &Gym::default(), catalogue)
+            Lifting { released: word, ..lifting(&part, &member(kg)) }.sheet(squat, squat)
         };
         // Three are 92.5 % at most: 108.5 kg carry it, 107 do not, and then 90 % for three with one in reserve.
         assert_eq!(work_loads(&of(108.5, None)), [100.0; 5]);

@@ -2,6 +2,7 @@
 
 use super::bar::{LoadedBar, at_most, nearest_bar, usual_bar};
 use super::dose::{Asked, Base, ShareOf};
+use super::lift::percent_of;
 use super::maxes::Estimate;
 use super::percent::percent_for_reps;
 use crate::gym::{Gym, sizes};
@@ -68,7 +69,33 @@ impl Loading<'_> {
         self.held || matches!(set.base, Base::Build(_))
     }
 
-    pub fn loaded(&self, set: &Asked, exact: Kilograms) -> (Option<LoadedBar>, Why) {
+    /// What is put on for a set that comes to `exact` before plates, and why; nothing where no load follows from what is written.
+    pub fn put_on(&self, set: &Asked, exact: Kilograms) -> (Option<LoadedBar>, Why) {
+        match set.base {
+            Base::Beyond(percent) => {
+                let said = format!("{} % is no share of a maximum that can be lifted", plain(percent));
+                (None, Why::new("by feel").because(said))
+            }
+            Base::Effort(_) if set.reps == 0 => {
+                (None, Why::new("by feel").because("neither a load nor repetitions are written"))
+            }
+            _ => self.loaded(set, exact),
+        }
+    }
+
+    /// What a set with its load is shown as a share of the maximum, in percent; of a weight what it comes to, together with the body that it
+    /// hangs on.
+    pub fn share(&self, set: &Asked, load: &LoadedBar) -> Option<f64> {
+        let is_written = set.base.weight().is_some();
+        let whole = match self.body {
+            Some(body) if is_written => load.total + body,
+            None if is_written || !self.lift.is_barbell() => load.total,
+            _ => return Some(set.percent),
+        };
+        self.max.map(|max| percent_of(whole, max).round())
+    }
+
+    fn loaded(&self, set: &Asked, exact: Kilograms) -> (Option<LoadedBar>, Why) {
         let unit = self.gym.unit;
         let mut why = Why::new("");
         match (set.base, self.max) {

@@ -1,7 +1,7 @@
 //! Strength loads: from a percentage to plates on a bar, with every step on record.
 //!
 //! [`hold`] keeps loads down for whoever has a limit, [`history`] chooses among the lifts on record, [`maxes`] finds the 1RM to count from, [`cycle`] fills in the weeks
-//! of a cycle, [`racks`] shares bars out, [`percent`] holds the tables of repetitions and effort,
+//! of a cycle, [`racks`] shares bars out and `stack` leaves plates on them, [`percent`] holds the tables of repetitions and effort,
 //! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, `dose` says what a part wants of each set, `lift` puts
 //! a lift together for one member, and [`sheet`] is what comes of it.
 
@@ -21,18 +21,20 @@ pub mod percent;
 pub mod racks;
 pub mod ramp;
 pub mod sheet;
+mod stack;
 pub mod tempo;
 
 pub use bar::{LoadedBar, load_bar, nearest_bar, usual_bar};
-pub use complex::{complex, complex_sheet};
+pub use complex::complex;
 pub use cycle::{Cycle, with_cycles};
 pub use dose::{Base, Counted, ShareOf};
 pub use history::{Formula, MaxPolicy, Record, Source, choose_max};
 pub use hold::{HELD_AT, Hold, LoadEdits, Release, UNSIGNED};
-pub use lift::{lift_sheet, lift_sheet_released};
+pub use lift::{Lifting, lift_sheet};
 pub use lifts_csv::{LiftRow, is_lifts_csv, lifts_from_csv};
 pub use light::{LightSheet, light_sheets};
 pub use maxes::{Estimate, estimate_1rm, max_for};
 pub use racks::{LiftPlace, Rack, RackPlan, one_bar_a_rack, rack_groups};
 pub(crate) use ramp::ramp;
 pub use sheet::{LiftSheet, SetKind, SetLoad};
+pub use stack::leave_plates_on;

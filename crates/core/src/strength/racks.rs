@@ -103,7 +103,7 @@ pub fn rack_groups(sheets: &[LiftSheet], place: LiftPlace, gym: &Gym) -> RackPla
     let least = loaded.len().div_ceil(SHARE_GLADLY).min(most);
     let on = |racks: usize| -> Vec<Rack> {
         let groups = split(&loaded, racks, |n| top_load(&sheets[n]).map_or(0.0, Kilograms::kg));
-        groups.into_iter().map(|group| rack(group, sheets)).collect()
+        groups.into_iter().map(|group| turn_about(group, sheets)).collect()
     };
     let suffices = |racks: &[Rack]| missing(racks, sheets, gym).iter().all(|short| short.lighter.is_some());
     let racks = (least..=most).rev().map(on).find(|racks| suffices(racks)).unwrap_or_else(|| on(most));
@@ -156,8 +156,19 @@ fn top_load(sheet: &LiftSheet) -> Option<Kilograms> {
     work_loads(sheet).map(|load| load.total).max()
 }
 
-fn work_loads(sheet: &LiftSheet) -> impl Iterator<Item = &LoadedBar> {
+/// Loads of the work sets in order.
+pub(super) fn work_loads(sheet: &LiftSheet) -> impl Iterator<Item = &LoadedBar> {
     sheet.sets.iter().filter(|set| set.kind == SetKind::Work).filter_map(|set| set.load.as_ref())
+}
+
+/// As [`work_loads`], to change them.
+pub(super) fn work_loads_mut(sheet: &mut LiftSheet) -> impl Iterator<Item = &mut LoadedBar> {
+    sheet.sets.iter_mut().filter(|set| set.kind == SetKind::Work).filter_map(|set| set.load.as_mut())
+}
+
+/// Whether the bars want more plates at once than there are, so that something has to be said.
+pub(super) fn is_short(racks: &[Rack], sheets: &[LiftSheet], gym: &Gym) -> bool {
+    !missing(racks, sheets, gym).is_empty()
 }
 
 /// Splits a sorted list into `places` runs, none two longer than another, so that the differences within the runs are least: dynamic
@@ -190,7 +201,8 @@ fn split(sorted: &[usize], places: usize, load: impl Fn(usize) -> f64) -> Vec<Ve
     groups
 }
 
-fn rack(group: Vec<usize>, sheets: &[LiftSheet]) -> Rack {
+/// A rack with its lifters in the order that moves the fewest plates.
+pub(super) fn turn_about(group: Vec<usize>, sheets: &[LiftSheet]) -> Rack {
     let (order, plates_moved) = if group.len() <= MOST_ORDERED {
         permutations(&group)
             .into_iter()
@@ -226,7 +238,7 @@ fn moved(order: &[usize], sheets: &[LiftSheet]) -> u32 {
     moved
 }
 
-/// Plates that differ between two loads, both sides counted. Plates sit in order of weight, so those outside the
+/// Plates that differ between two loads, both sides counted. Plates sit one outside the other, so those outside the
 /// first that differs come off too.
 fn plates_between(a: &LoadedBar, b: &LoadedBar) -> u32 {
     let same = a.plates_per_side.iter().zip(&b.plates_per_side).take_while(|(x, y)| x == y).count();

@@ -174,14 +174,15 @@ pub(super) fn to_home(tree: &Node, kit: &HomeKit, world: &World<'_>) -> Vec<Swap
         if kit.allows(movement) || swaps.iter().any(|swap| swap.rung.from == work.movement) {
             continue;
         }
-        if let Some(rung) = home_rung(movement, kit, world) {
+        if let Some(rung) = at_home(movement, kit, world) {
             swaps.push(Swap { rung, why: format!("with {} at home", kit.name) });
         }
     }
     swaps
 }
 
-fn home_rung(movement: &Movement, kit: &HomeKit, world: &World<'_>) -> Option<Rung> {
+/// What a movement becomes with what is at home, by the ladders for home, equipment and space, else the nearest of its family.
+pub fn at_home(movement: &Movement, kit: &HomeKit, world: &World<'_>) -> Option<Rung> {
     let fits = |rung: &Rung| {
         rung.to.iter().all(|(to, _)| world.catalogue.get(to).is_some_and(|movement| kit.allows(movement)))
     };

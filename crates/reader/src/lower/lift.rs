@@ -10,9 +10,10 @@ use lantern_session::{Amount, Format, Node, Part, PercentOf, RestAfter, Score, W
 
 impl Shaper<'_> {
     pub(super) fn shape_strength(&mut self, facts: &Facts, part: &mut Part) {
-        let facts = &with_its_share(facts, part);
+        let facts = &with_own_sets(with_its_share(facts, part));
         let items: Vec<&Item> = facts.items().collect();
-        let mut works: Vec<Work> = items.iter().filter_map(|item| self.work(item)).collect();
+        let with_share = |item: &&Item| Some(Work { percent: item.percent.clone(), ..self.work(item)? });
+        let mut works: Vec<Work> = items.iter().filter_map(with_share).collect();
         if facts.complex.len() == works.len() && works.iter().all(|work| work.dose.amount == Amount::Open) {
             for (work, reps) in works.iter_mut().zip(&facts.complex) {
                 work.dose.amount = Amount::Fixed { first: f64::from(*reps), second: None };
@@ -184,12 +185,11 @@ impl Shaper<'_> {
                 strength.reps = vec![reps; times.min(120) as usize];
             }
         }
-        let percent = strength.percent.clone();
-        // In a superset the share is of what has a maximum, not of what goes between.
-        let lifts = |work: &Work| self.catalogue.get(&work.movement).is_some_and(|m| m.is_barbell());
-        let some_lift = distinct > 1 && works.iter().any(lifts);
-        for work in works.iter_mut().filter(|work| !some_lift || lifts(work)) {
-            work.percent.clone_from(&percent);
+        let has_own = works.iter().any(|work| !work.percent.is_empty());
+        if part.format == Some(Format::Superset) && has_own {
+            strength.percent = shares_of(&works);
+        } else {
+            self.share_out(&strength.percent, distinct > 1, &mut works);
         }
         let works: Vec<Work> = if distinct == 1 { works.into_iter().take(1).collect() } else { works };
         part.tree = strength_tree(part, works, rest_s);
@@ -199,6 +199,24 @@ impl Shaper<'_> {
             _ => None,
         });
     }
+
+    /// Gives shares that stand beside no lift to all of them: of several to what has a maximum, not to what goes between.
+    fn share_out(&self, percent: &[[f64; 2]], several: bool, works: &mut [Work]) {
+        let lifts = |work: &Work| self.catalogue.get(&work.movement).is_some_and(|m| m.is_barbell());
+        let some_lift = several && works.iter().any(lifts);
+        for work in works {
+            let has_a_share = !some_lift || lifts(work);
+            work.percent = if has_a_share { percent.to_vec() } else { Vec::new() };
+        }
+    }
+}
+
+/// The shares that stand beside several lifts: what all of them share, or one after the other.
+fn shares_of(works: &[Work]) -> Vec<[f64; 2]> {
+    let mut each: Vec<&Vec<[f64; 2]>> =
+        works.iter().map(|work| &work.percent).filter(|percent| !percent.is_empty()).collect();
+    each.dedup();
+    each.into_iter().flatten().copied().collect()
 }
 
 fn strength_tree(part: &Part, works: Vec<Work>, rest_s: Option<u32>) -> Node {
@@ -255,6 +273,27 @@ fn with_its_share(facts: &Facts, part: &mut Part) -> Facts {
         facts.sets_reps.retain(|(_, reps)| *reps > 0);
         part.strength.open_last = false;
     }
+    facts
+}
+
+/// Of several lifts each has the one set that stands beside it: "bench press 8 @ 70 %, back squat 6 @ 60 %" are no two sets of both.
+fn with_own_sets(mut facts: Facts) -> Facts {
+    let items: Vec<&Item> = facts.items().collect();
+    let movements: HashSet<&MovementId> = items.iter().filter_map(|item| item.movement.as_ref()).collect();
+    let beside: usize = items.iter().map(|item| item.sets_at.len()).sum();
+    let one_each = items.iter().all(|item| item.sets_at.len() <= 1 && !item.joined);
+    if movements.len() < 2 || !one_each || beside == 0 || beside != facts.set_list.len() {
+        return facts;
+    }
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what
+            && let Some((reps, share)) = item.sets_at.pop()
+        {
+            item.amount = item.amount.or(Some((f64::from(reps), None)));
+            item.percent.push(share);
+        }
+    }
+    facts.set_list.clear();
     facts
 }
 

@@ -6,6 +6,7 @@ use lantern_core::decide::{Decision, WarmupDecision};
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::StrengthPlan;
+use lantern_core::session::{Part, PartKind, Session};
 use lantern_core::warmup::{
     Block, Covered, Edits, Instead, Item, MINUTES, Stage, alternatives, cool_down, coverage, for_limits,
 };
@@ -35,6 +36,8 @@ struct WarmupPage {
     minutes: u32,
     blocks: Vec<BlockView>,
     own: bool,
+    /// Lines of the coach's own warm-up that are no work: said, but not timed.
+    said: Vec<String>,
     /// Lifts and the steps up to their first work set.
     climbs: Vec<(String, u32)>,
     offers: Vec<Item>,
@@ -97,6 +100,7 @@ fn page(planned: &Planned, day: Slot) -> WarmupPage {
         minutes: edits.minutes.unwrap_or((warmup.seconds + 30) / 60),
         blocks: warmup.blocks.iter().chain(&warmup.specific).map(block).collect(),
         own: warmup.is_own(),
+        said: said_beside(&planned.reading.session),
         climbs: plan.strength.iter().filter_map(|lift| climb_of(lift, catalogue)).collect(),
         offered_s: warmup.offers.iter().map(|item| item.seconds).sum(),
         offers: warmup.offers.clone(),
@@ -109,6 +113,14 @@ fn page(planned: &Planned, day: Slot) -> WarmupPage {
             .collect(),
         changed: *edits != Edits::default(),
     }
+}
+
+/// What the text says within its warm-up that is no work.
+fn said_beside(session: &Session) -> Vec<String> {
+    let own = |part: &&Part| part.kind == PartKind::Warmup;
+    let lines: Vec<(usize, usize)> = session.parts.iter().filter(own).map(|part| part.lines).collect();
+    let within = |line: usize| lines.iter().any(|(first, last)| (*first..=*last).contains(&line));
+    session.notes.iter().filter(|note| within(note.line)).map(|note| note.text.clone()).collect()
 }
 
 /// A lift with its steps up to the first work set.

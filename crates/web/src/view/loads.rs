@@ -29,7 +29,7 @@ pub(crate) struct LoadTable {
     /// What the plates cannot make, and what nothing says the sets of.
     pub notes: Vec<String>,
     /// Without a bar: where, and what in one line.
-    pub light: Vec<(&'static str, String)>,
+    pub light: Vec<(String, String)>,
 }
 
 /// Rows that share a rack.
@@ -170,12 +170,16 @@ impl LoadTable {
 }
 
 /// A lift without a bar, in one line: where, and `Goblet squat 5 x 8-12 at RPE 8, bell or bag. Add a pause at the bottom.`
-fn light(sheet: &LightSheet, catalogue: &Catalogue) -> (&'static str, String) {
+fn light(sheet: &LightSheet, catalogue: &Catalogue) -> (String, String) {
     let LightSheet { sets, reps, reps_high, effort, load, cue, .. } = sheet;
     let id = MovementId::new(&sheet.lift);
     let name = catalogue.name(&id);
     let most = if reps_high > reps { format!("-{reps_high}") } else { String::new() };
-    let place = if sheet.at_home { "At home" } else { "Without a rack" };
+    let place = match (sheet.at_home, &sheet.whose[..]) {
+        (false, _) => "Without a rack".to_owned(),
+        (true, []) => "At home".to_owned(),
+        (true, whose) => format!("At home with {} ({})", sheet.kit, whose.join(", ")),
+    };
     (place, format!("{name} {sets} x {reps}{most} at RPE {}, {load}. {cue}", plain(*effort)))
 }
 
