@@ -112,6 +112,8 @@ pub(crate) struct Facts {
     pub sets: Option<u32>,
     pub sets_reps: Vec<(u32, u32)>,
     pub set_list: Vec<(u32, f64)>,
+    /// Shares that were written before sets of as many as possible came.
+    pub shares_before_open: usize,
     pub strength: Prescription,
     pub cap_s: Option<u32>,
     pub duration_s: Option<u32>,
@@ -531,7 +533,15 @@ impl Facts {
                 self.strength.percent_of = known.or(Some(of.clone()));
             }
             Say::OpenLast => self.strength.open_last = true,
+            Say::OpenSets(n) if !self.set_list.is_empty() => {
+                // As heavy as the set before.
+                let share = self.set_list.last().map_or(0.0, |(_, share)| *share);
+                for _ in 0..(*n).min(MOST_SETS) {
+                    self.fact(&Say::SetAt { reps: 0, percent: [share; 2] });
+                }
+            }
             Say::OpenSets(n) if !self.sets_reps.is_empty() => {
+                self.shares_before_open = self.strength.percent.len();
                 self.sets_reps.push((*n, 0));
                 self.strength.open_last = true;
             }
@@ -551,6 +561,7 @@ impl Facts {
                 self.strength.reps_high = self.strength.reps_high.or(upper.filter(|upper| upper > reps));
             }
             Say::SetAt { reps, percent } => {
+                self.strength.open_last |= *reps == 0;
                 self.set_list.push((*reps, percent[0]));
                 self.strength.percent.push(*percent);
             }

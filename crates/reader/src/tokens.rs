@@ -157,6 +157,9 @@ pub fn tokens(line: &str, knows: &dyn Fn(&str) -> bool) -> Vec<Token> {
         } else if let Some(part) = fraction(c) {
             push(Kind::Number(part), at + 1);
             at += 1;
+        } else if times_a_word(&chars, at, knows) {
+            push(Kind::Word { text: "x".to_owned(), mended: None }, at + 1);
+            at += 1;
         } else if c.is_alphabetic() {
             let end = word_end(&chars, at, knows);
             let text: String = chars[at..end].iter().flat_map(|c| c.to_lowercase()).collect();
@@ -172,6 +175,14 @@ pub fn tokens(line: &str, knows: &dyn Fn(&str) -> bool) -> Vec<Token> {
         }
     }
     found
+}
+
+/// Whether an `x` stands between a number and a word, as in `1xmax`.
+fn times_a_word(chars: &[char], at: usize, knows: &dyn Fn(&str) -> bool) -> bool {
+    let end = (at..chars.len()).find(|&n| !chars[n].is_alphabetic()).unwrap_or(chars.len());
+    let run: String = chars[at..end].iter().flat_map(|c| c.to_lowercase()).collect();
+    let behind_a_number = at > 0 && chars[at - 1].is_ascii_digit();
+    behind_a_number && run.starts_with('x') && run.len() > 3 && !knows(&run)
 }
 
 fn fraction(c: char) -> Option<f64> {

@@ -369,7 +369,7 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
     let mut beside = Vec::new();
     let mut budget = Budget::new(members.len());
     let lift_plan = |n: usize, part: &Part| {
-        let built = built_before(&session, n);
+        let built = built_before(session, n);
         let known = before.and_then(|before| before.strength(&request, (n, part), built));
         known.unwrap_or_else(|| strength_plan((n, part), built, members, &decisions.loads, &world))
     };

@@ -119,7 +119,8 @@ impl Dosing<'_> {
         let doses = self.doses(&own);
         let count = doses.len();
         let written = weights(part, &own, count, member);
-        let percents = percents(part, lift, &own, count);
+        let last = doses.last().map_or(1, |(reps, _)| (*reps).max(1));
+        let percents = percents(part, lift, &own, count, percent_for_rpe(last, RISES_TO));
         // The top of the sets that shares of the others are taken of.
         let first = match part.strength.percent_of {
             Some(PercentOf::TopSet(first)) => first as usize,
@@ -348,8 +349,8 @@ fn weights(part: &Part, own: &[&Work], count: usize, member: &Member) -> Vec<Kil
 }
 
 /// Written shares, one a set: climbing through a range, the last sets staying at the top. None where no share is written, nor where it is
-/// written beside another lift.
-fn percents(part: &Part, lift: &Movement, own: &[&Work], count: usize) -> Vec<f64> {
+/// written beside another lift. Sets that get heavier from a single share end at `hard`.
+fn percents(part: &Part, lift: &Movement, own: &[&Work], count: usize, hard: f64) -> Vec<f64> {
     let strength = &part.strength;
     let beside_another =
         works(&part.tree).iter().any(|work| work.movement != lift.id && !work.percent.is_empty());
@@ -362,9 +363,10 @@ fn percents(part: &Part, lift: &Movement, own: &[&Work], count: usize) -> Vec<f6
     match &written[..] {
         [] => Vec::new(),
         [[low, high]] => {
+            let high = if strength.rises { high.max(hard) } else { *high };
             let top = strength.top_sets.unwrap_or(1).max(1) as usize;
             let steps = count.saturating_sub(top).max(1) as f64;
-            (0..count).map(|n| (low + (high - low) * (n as f64 / steps)).min(*high)).collect()
+            (0..count).map(|n| (low + (high - low) * (n as f64 / steps)).min(high)).collect()
         }
         each => (0..count)
             .map(|n| each.get(n).or(each.last()).map_or(0.0, |[low, high]| (low + high) / 2.0))

@@ -93,7 +93,8 @@ impl Attach<'_> {
                 self.found.push((column, What::Say(say.clone())));
             }
             Say::SetsMax(sets) => {
-                let of_sets = |what: &What| matches!(what, What::Say(Say::SetsReps { .. }));
+                let of_sets =
+                    |what: &What| matches!(what, What::Say(Say::SetsReps { .. } | Say::SetAt { .. }));
                 let said = self.found.iter().any(|(_, what)| of_sets(what));
                 if bare_ahead(rest) {
                     self.ahead.max = true;

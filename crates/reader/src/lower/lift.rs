@@ -6,7 +6,7 @@ use super::Shaper;
 use crate::facts::Item;
 use crate::facts::{Facts, StepKind};
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::{Amount, Format, Node, Part, PercentOf, RestAfter, Score, Work};
+use lantern_session::{Amount, Assumption, Format, Node, Part, PercentOf, RestAfter, Score, Work};
 
 impl Shaper<'_> {
     pub(super) fn shape_strength(&mut self, facts: &Facts, part: &mut Part) {
@@ -77,10 +77,13 @@ impl Shaper<'_> {
             .first()
             .and_then(|work| work.dose.first())
             .filter(|_| distinct == 1 && !complex)
-            .map(|n| n as u32);
+            .map(|n| n as u32)
+            .or_else(|| (distinct == 1 && !facts.complex.is_empty()).then(|| facts.complex.iter().sum()));
         // "Sets of 3 from 60% by 5% to 80%": a set a share.
-        let climbs =
-            facts.sets_of.filter(|_| strength.percent.len() > 1).map(|_| strength.percent.len() as u32);
+        let single_shares =
+            strength.percent.len() > 1 && strength.percent.iter().all(|[low, high]| low == high);
+        let one_for_all = facts.sets_of.or(item_reps);
+        let climbs = one_for_all.filter(|_| single_shares).map(|_| strength.percent.len() as u32);
         let reps: Vec<u32> = match (&scheme, from_list, written) {
             (Some(reps), _, _) => reps.clone(),
             // "75% x 2 x 5 (5 doubles)" tells the same sets twice.
@@ -134,7 +137,10 @@ impl Shaper<'_> {
             strength.percent.truncate(first);
             strength.percent.extend(after);
         }
-        strength.rises = facts.climbs && strength.percent.is_empty();
+        // "Start at 60 % and add weight each set": the share is that of the first.
+        let from_a_share = matches!(&strength.percent[..], [] | [_]);
+        strength.rises =
+            facts.climbs && from_a_share && strength.percent.iter().all(|[low, high]| low == high);
         strength.sets = (!reps.is_empty())
             .then_some(reps.len() as u32)
             .or(written.map(|(sets, _)| sets))
@@ -148,6 +154,15 @@ impl Shaper<'_> {
         if strength.rm.is_some() && part.format == Some(Format::BuildTo) {
             strength.sets = facts.sets;
             strength.reps.clear();
+            let after_it = facts.builds_first && !facts.sets_reps.is_empty() && !strength.percent.is_empty();
+            if after_it && strength.percent_of.is_none() {
+                strength.percent_of = Some(PercentOf::Today);
+                self.assumptions.push(Assumption {
+                    line: facts.last_line,
+                    column: 1,
+                    message: "shares of sets after a build are taken of what it ends at".to_owned(),
+                });
+            }
             if facts.builds_first && matches!(strength.percent_of, Some(PercentOf::Today)) {
                 // What is done after the heaviest set, with a share of it.
                 let after = facts.sets_reps.iter();
@@ -269,6 +284,11 @@ fn strength_tree(part: &Part, works: Vec<Work>, rest_s: Option<u32>) -> Node {
 fn with_its_share(facts: &Facts, part: &mut Part) -> Facts {
     let mut facts = facts.clone();
     let open = facts.sets_reps.iter().any(|(_, reps)| *reps == 0);
+    let shares = facts.strength.percent.len();
+    if open && shares > 0 && shares == facts.shares_before_open && shares + 1 == facts.sets_reps.len() {
+        // What comes after the share of the others is as heavy.
+        facts.strength.percent.extend(facts.strength.percent.last().copied());
+    }
     if open && facts.sets_reps.len() != facts.strength.percent.len() {
         facts.sets_reps.retain(|(_, reps)| *reps > 0);
         part.strength.open_last = false;

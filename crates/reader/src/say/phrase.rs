@@ -163,6 +163,11 @@ impl Say {
                 Self::SetsReps { sets: c.count('s')?, reps, upper: None }
             }
             "setsmax" => Self::SetsMax(c.count('s')?),
+            "setsmax.one" => Self::SetsMax(1),
+            "setat.open" => match c.value('p')? {
+                Value::Percents(share) if share.len() == 1 => Self::SetAt { reps: 0, percent: share[0] },
+                _ => return None,
+            },
             "setslength" => Self::SetsLength(c.count('s')?, c.seconds('t')?.0),
             "sets" => Self::Sets(c.count('s')?),
             "setsof" => Self::SetsOf(c.count('n')?),

@@ -73,6 +73,14 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // Several with a breath between: of one lift a cluster, of several a complex.
+            "clusters.plus" => match c.count('s') {
+                Some(sets) if (1..=20).contains(&sets) => {
+                    let reps = ['a', 'b', 'd', 'e'].into_iter().filter_map(|name| c.count(name)).collect();
+                    vec![Self::ComplexReps(reps), Self::Sets(sets)]
+                }
+                _ => Vec::new(),
+            },
             "setat.list" => match (c.value('l'), c.count('n')) {
                 (Some(Value::List { reps: shares, open: None }), Some(reps))
                     if shares.len() >= 2 && shares.iter().all(|share| (40..=110).contains(share)) =>
