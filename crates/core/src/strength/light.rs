@@ -59,7 +59,10 @@ pub fn light_sheets(part: &Part, lift: &Movement, members: &[Member], world: &Wo
         let rung = at_home(lift, kit, world).filter(|rung| rung.to.len() == 1)?;
         Some(LightSheet { at_home: true, ..light_sheet(part, &rung, world)? })
     };
-    let nothing = with(&HomeKit::from_words(""));
+    // Everybody has a bag to fill: what the ladder says of home goes before what needs nothing at all.
+    let bag = world.ladders.of(&lift.id, "home").find(|rung| rung.to.len() == 1);
+    let bag = bag.and_then(|rung| Some(LightSheet { at_home: true, ..light_sheet(part, rung, world)? }));
+    let nothing = bag.or_else(|| with(&HomeKit::from_words("")));
     let mut found: Vec<LightSheet> = in_class.into_iter().chain(nothing).collect();
     for member in members.iter().filter(|member| !member.home.trim().is_empty()) {
         let kit = HomeKit::from_words(&member.home);

@@ -66,6 +66,8 @@ pub(crate) struct LoadRow {
 pub(crate) struct LoadCell {
     pub load: String,
     pub plates: Vec<PlateMark>,
+    /// Plates of one side from the inside out, as `15 + 2.5`; empty for an empty bar.
+    pub side: String,
     pub work: bool,
     /// Repetitions, where they differ from the column's.
     pub reps: Option<u32>,
@@ -253,5 +255,8 @@ fn cell(set: &SetLoad, gym: &Gym) -> LoadCell {
             })
             .collect()
     });
-    LoadCell { load, plates, work: set.kind == SetKind::Work, reps: None, why: set.why.steps.clone() }
+    let side = set.load.as_ref().map_or(String::new(), |load| {
+        load.plates_per_side.iter().map(|plate| plain(*plate)).collect::<Vec<_>>().join(" + ")
+    });
+    LoadCell { load, plates, side, work: set.kind == SetKind::Work, reps: None, why: set.why.steps.clone() }
 }
