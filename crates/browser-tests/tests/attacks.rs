@@ -4,6 +4,9 @@ use std::time::Duration;
 
 use browser_tests::attack::{fuzz, hostile, silent, tls_before};
 use browser_tests::{TestDatabase, TestServer};
+use lantern_core::movement::Catalogue;
+use lantern_core::read::read;
+use lantern_core::session::Likeness;
 
 /// Ten rounds over every route with one hostile field each: the server never fails, and nothing panics.
 #[test]
@@ -48,19 +51,44 @@ fn the_database_is_reached_over_tls_when_the_address_says_so() {
     }
 }
 
-/// Going back to the older tables and forward again loses nothing but what they have no place for.
+/// Going back to the older tables and forward again loses nothing but what they have no place for, and what was decided by name and place is
+/// brought to ids.
 #[test]
-fn the_tables_go_back_a_step_and_forward_again() {
+fn the_tables_go_back_and_forward_again() {
     let database = TestDatabase::demo();
-    let down = include_str!("../../store/migrations/2026-11-25-000006_nothing_lost/down.sql");
-    let up = include_str!("../../store/migrations/2026-11-25-000006_nothing_lost/up.sql");
-    database.run(down);
+    let steps = [
+        (
+            include_str!("../../store/migrations/2026-11-25-000006_nothing_lost/up.sql"),
+            include_str!("../../store/migrations/2026-11-25-000006_nothing_lost/down.sql"),
+        ),
+        (
+            include_str!("../../store/migrations/2026-11-25-000007_corrections/up.sql"),
+            include_str!("../../store/migrations/2026-11-25-000007_corrections/down.sql"),
+        ),
+        (
+            include_str!("../../store/migrations/2026-11-25-000008_habits/up.sql"),
+            include_str!("../../store/migrations/2026-11-25-000008_habits/down.sql"),
+        ),
+        (
+            include_str!("../../store/migrations/2026-11-27-000009_identity/up.sql"),
+            include_str!("../../store/migrations/2026-11-27-000009_identity/down.sql"),
+        ),
+    ];
+    steps.iter().rev().for_each(|(_, down)| database.run(down));
+    let text = "For time\n50 burpees";
+    database.run(&format!(
+        "insert into sessions (gym_id, day, text) select id, '2026-03-02', '{text}' from gyms"
+    ));
     database.run("insert into piece_edits (gym_id, day, edits) select id, '2026-03-02', '{\"pieces\":{\"0\":{\"more\":true}}}' from gyms");
-    database.run(up);
-    let stands = database.with_store(|store| async move {
+    steps.iter().for_each(|(up, _)| database.run(up));
+    lantern_store::migrate(&database.url).unwrap();
+    let stands = database.with_store(move |store| async move {
         let (gym, _) = lantern_store::gyms::first(&store).await.unwrap().unwrap();
         let day = chrono::NaiveDate::from_ymd_opt(2026, 3, 2).unwrap();
-        lantern_store::decisions::standing(&store, gym, day, None).await.unwrap()
+        let catalogue = Catalogue::standard();
+        let parts = &read(text, catalogue).session.parts;
+        let likeness: Vec<Likeness> = parts.iter().map(|part| Likeness::of(part, catalogue)).collect();
+        lantern_store::decisions::standing(&store, gym, day, None).await.unwrap().of(&likeness, &[])
     });
     assert!(stands.pieces.of(0).more);
     assert_eq!(TestServer::start(&database).get("/days").status, 200);

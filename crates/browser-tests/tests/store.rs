@@ -1,27 +1,31 @@
 //! Rows and queries against a real database: each gym sees its own, and what belongs together goes together.
 
 use browser_tests::TestDatabase;
-use chrono::{Days, NaiveDate};
+use chrono::{Days, NaiveDate, NaiveTime};
 use lantern_core::decide::{Decision, HourDecision, PieceDecision, WarmupDecision};
 use lantern_core::gym::Gym;
 use lantern_core::limits::{Limit, Looked};
 use lantern_core::member::{Max, Member};
-use lantern_core::movement::MovementId;
+use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::Decisions;
+use lantern_core::read::read;
+use lantern_core::session::Likeness;
 use lantern_core::strength::Source;
 use lantern_core::units::Kilograms;
 use lantern_core::versions::VersionName;
 use lantern_store::classes::{self, NewClass};
+use lantern_store::decisions::Standing;
 use lantern_store::lifts::{self, NewLift};
 use lantern_store::person::{self, Also};
+use lantern_store::pieces::NewPiece;
 use lantern_store::removals;
 use lantern_store::sessions::{self, NewText, Saved};
-use lantern_store::{StoreError, aliases, decisions, demo, gyms, members};
+use lantern_store::{GymId, Store, StoreError, aliases, decisions, demo, gyms, members};
 
 static NOTHING_PUT_RIGHT: serde_json::Value = serde_json::Value::Array(Vec::new());
 
 fn text(text: &str, seen: i32) -> NewText<'_> {
-    NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer: "" }
+    NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer: "", parts: &[] }
 }
 
 fn day() -> NaiveDate {
@@ -170,7 +174,27 @@ fn removing_a_member_removes_everything_on_file_about_them() {
 }
 
 fn choose(member: &str, version: VersionName) -> Decision {
-    Decision::Pieces(PieceDecision::Choose { piece: 1, member: member.to_owned(), version })
+    choose_of(1, member, version)
+}
+
+fn choose_of(piece: usize, member: &str, version: VersionName) -> Decision {
+    Decision::Pieces(PieceDecision::Choose { piece, member: member.to_owned(), version })
+}
+
+const TWO_PIECES: &str = "For time, cap 10\n50 burpees\n\nAMRAP 12\n10 pull-ups\n10 push-ups";
+
+/// A text as it is read.
+fn parts(text: &str) -> Vec<NewPiece> {
+    let catalogue = Catalogue::standard();
+    NewPiece::of(&read(text, catalogue).session, catalogue)
+}
+
+/// What stands for a class of the day, of the text as it is and for members as they are called now.
+async fn stands(store: &Store, gym: GymId, starts: Option<NaiveTime>, text: &str) -> Decisions {
+    let known = members::of_gym(store, gym, &Gym::default(), day()).await.unwrap();
+    let called: Vec<(i64, String)> = known.into_iter().map(|known| (known.id, known.member.name)).collect();
+    let likeness: Vec<Likeness> = parts(text).into_iter().map(|part| part.likeness).collect();
+    decisions::standing(store, gym, day(), starts).await.unwrap().of(&likeness, &called)
 }
 
 #[test]
@@ -179,23 +203,23 @@ fn decisions_of_a_day_come_back_as_they_were_and_a_day_without_any_is_empty() {
     database.with_store(|store| async move {
         let gym = gyms::add(&store, &Gym::default()).await.unwrap();
         let evening = chrono::NaiveTime::from_hms_opt(18, 0, 0);
-        assert_eq!(decisions::standing(&store, gym, day(), None).await.unwrap(), Decisions::default());
+        assert_eq!(stands(&store, gym, None, TWO_PIECES).await, Decisions::default());
         let made = [
             choose("Ada Lind", VersionName::AroundIt),
             Decision::Warmup(WarmupDecision::Refuse { id: "easy-row".to_owned() }),
             Decision::Hour(HourDecision::Pin { block: "warmup".to_owned(), seconds: 480 }),
         ];
         for _ in 0..2 {
-            decisions::add(&store, gym, day(), evening, &made).await.unwrap();
+            decisions::add(&store, gym, (day(), evening), &made, &parts(TWO_PIECES)).await.unwrap();
         }
         let mut wanted = Decisions::default();
         made.iter().for_each(|decision| decision.apply(&mut wanted));
-        assert_eq!(decisions::standing(&store, gym, day(), evening).await.unwrap(), wanted);
+        assert_eq!(stands(&store, gym, evening, TWO_PIECES).await, wanted);
         // The hour is the class's own; the pieces are the day's.
-        let whole = decisions::standing(&store, gym, day(), None).await.unwrap();
+        let whole = stands(&store, gym, None, TWO_PIECES).await;
         assert!(whole.hour.pins.is_empty() && whole.pieces == wanted.pieces);
         let next = decisions::standing(&store, gym, day() + Days::new(1), evening).await.unwrap();
-        assert_eq!(next, Decisions::default());
+        assert_eq!(next, Standing::default());
     });
 }
 
@@ -210,14 +234,84 @@ fn of_simultaneous_decisions_none_is_lost() {
             async move {
                 for n in 0..100 {
                     let decision = [choose(&format!("{coach} {n}"), VersionName::Lighter)];
-                    decisions::add(&store, gym, day(), None, &decision).await.unwrap();
+                    decisions::add(&store, gym, (day(), None), &decision, &parts(TWO_PIECES)).await.unwrap();
                 }
             }
         };
         tokio::join!(one("Ada"), one("Ben"));
-        decisions::standing(&store, gym, day(), None).await.unwrap().pieces.of(1).versions.len()
+        stands(&store, gym, None, TWO_PIECES).await.pieces.of(1).versions.len()
     });
     assert_eq!(stand, 200);
+}
+
+/// A part above, another order, a changed number, a part taken out and put back: what was decided stays with its piece.
+#[test]
+fn decisions_follow_the_piece_wherever_it_stands() {
+    let database = TestDatabase::empty();
+    database.with_store(|store| async move {
+        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
+        members::add(&store, gym, &ada(), day(), Source::Stated).await.unwrap();
+        let mut seen = 0;
+        let mut save = async |written: &str| {
+            let new = NewText { parts: &parts(written), ..text(written, seen) };
+            let Saved::As(revision) = sessions::save(&store, gym, day(), new).await.unwrap() else {
+                panic!("nobody else writes")
+            };
+            seen = revision;
+        };
+        save(TWO_PIECES).await;
+        let made = [
+            choose_of(0, "Ada Lind", VersionName::Lighter),
+            choose_of(1, "Ada Lind", VersionName::AroundIt),
+            Decision::Pieces(PieceDecision::More { piece: 1, on: true }),
+        ];
+        decisions::add(&store, gym, (day(), None), &made, &parts(TWO_PIECES)).await.unwrap();
+        let version = async |written: &str, piece: usize| {
+            stands(&store, gym, None, written).await.pieces.of(piece).versions.get("Ada Lind").copied()
+        };
+        let (burpees, amrap) = TWO_PIECES.split_once("\n\n").unwrap();
+        let above = format!("Back squat 5x5 @ 75%\n\n5 rounds for time\n400 m run\n\n{TWO_PIECES}");
+        let turned = format!("{amrap}\n\n{}", burpees.replace("50", "60"));
+        for (written, of_burpees, of_amrap) in
+            [(above, Some(1), Some(2)), (turned, Some(1), Some(0)), (burpees.to_owned(), Some(0), None)]
+        {
+            save(&written).await;
+            if let Some(piece) = of_burpees {
+                assert_eq!(version(&written, piece).await, Some(VersionName::Lighter), "{written}");
+            }
+            if let Some(piece) = of_amrap {
+                assert_eq!(version(&written, piece).await, Some(VersionName::AroundIt), "{written}");
+            }
+        }
+        // It comes back, and what was decided with it.
+        save(TWO_PIECES).await;
+        assert_eq!(version(TWO_PIECES, 1).await, Some(VersionName::AroundIt));
+        assert!(stands(&store, gym, None, TWO_PIECES).await.pieces.of(1).more);
+    });
+}
+
+#[test]
+fn somebody_called_otherwise_stays_who_they_are_and_two_may_share_a_name() {
+    let database = TestDatabase::empty();
+    database.with_store(|store| async move {
+        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
+        let id = members::add(&store, gym, &ada(), day(), Source::Stated).await.unwrap();
+        let ben = Member { name: "Ben".to_owned(), ..Member::default() };
+        let other = members::add(&store, gym, &ben, day(), Source::Stated).await.unwrap();
+        let made = [choose("Ada Lind", VersionName::Lighter), choose("Ben", VersionName::AroundIt)];
+        decisions::add(&store, gym, (day(), None), &made, &parts(TWO_PIECES)).await.unwrap();
+        assert_eq!(members::rename(&store, gym, id, "Ada Berg").await.unwrap(), "Ada Berg");
+        assert_eq!(members::rename(&store, gym, other, "Ada Berg").await.unwrap(), "Ada Berg (2)");
+        let stands = stands(&store, gym, None, TWO_PIECES).await.pieces.of(1).versions;
+        let stands: Vec<(&str, VersionName)> = stands.iter().map(|(name, of)| (name.as_str(), *of)).collect();
+        assert_eq!(stands, [("Ada Berg", VersionName::Lighter), ("Ada Berg (2)", VersionName::AroundIt)]);
+        // A roster finds each of them by what they are called.
+        let known = members::of_gym(&store, gym, &Gym::default(), day()).await.unwrap();
+        let roster: Vec<Member> = known.into_iter().map(|known| known.member).collect();
+        members::take_in(&store, gym, &roster, day()).await.unwrap();
+        assert_eq!(members::of_gym(&store, gym, &Gym::default(), day()).await.unwrap().len(), 2);
+        assert!(members::rename(&store, GymId(gym.0 + 1), id, "Eve").await.is_err());
+    });
 }
 
 #[test]
@@ -273,14 +367,14 @@ fn a_removed_class_comes_back_with_its_bookings_and_what_was_decided_about_its_h
         let id = classes::put(&store, gym, &new).await.unwrap();
         classes::book(&store, gym, id, &[member]).await.unwrap();
         let pin = Decision::Hour(HourDecision::Pin { block: "warmup".to_owned(), seconds: 480 });
-        decisions::add(&store, gym, day(), Some(starts), &[pin]).await.unwrap();
+        decisions::add(&store, gym, (day(), Some(starts)), &[pin], &[]).await.unwrap();
         let class = classes::at(&store, gym, day(), starts).await.unwrap().unwrap();
         let key = classes::remove(&store, gym, &class).await.unwrap();
         assert!(classes::at(&store, gym, day(), starts).await.unwrap().is_none());
         removals::bring_back(&store, gym, &key).await.unwrap();
         let back = classes::at(&store, gym, day(), starts).await.unwrap().unwrap();
         assert_eq!((back.minutes, &back.coach, &back.booked), (45, &"Iris".to_owned(), &vec![member]));
-        let stands = decisions::standing(&store, gym, day(), Some(starts)).await.unwrap();
+        let stands = stands(&store, gym, Some(starts), "").await;
         assert_eq!(stands.hour.pins.len(), 1);
         // Where another class has taken its place it does not push it away.
         let key = classes::remove(&store, gym, &back).await.unwrap();
@@ -299,7 +393,7 @@ fn a_text_saved_twice_is_no_conflict_and_two_changes_are_put_together() {
                 &store,
                 gym,
                 day(),
-                NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer },
+                NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer, parts: &[] },
             )
             .await
             .unwrap()
@@ -353,7 +447,9 @@ fn a_person_can_be_taken_along_whole_and_leaves_nothing_behind() {
         let class = classes::put(&store, gym, &class).await.unwrap();
         classes::book(&store, gym, class, &[id]).await.unwrap();
         aliases::put(&store, gym, "ada lind special", "burpee").await.unwrap();
-        sessions::save(&store, gym, day(), text("For time\n50 burpees\nAda Lind leads", 0)).await.unwrap();
+        let written = format!("{TWO_PIECES}\nor Ada Lind's way: 10 ring rows\nAda Lind leads");
+        let read = parts(&written);
+        sessions::save(&store, gym, day(), NewText { parts: &read, ..text(&written, 0) }).await.unwrap();
         let wish = HourDecision::Wish { piece: 0, pair: ("Ada Lind".into(), "Ben".into()), together: true };
         let dose = WarmupDecision::Dose { id: "cat-cow".to_owned(), dose: "10, Ada Lind 5".to_owned() };
         let made = [
@@ -362,7 +458,7 @@ fn a_person_can_be_taken_along_whole_and_leaves_nothing_behind() {
             Decision::Hour(wish),
             Decision::Warmup(dose),
         ];
-        decisions::add(&store, gym, day(), Some(starts), &made).await.unwrap();
+        decisions::add(&store, gym, (day(), Some(starts)), &made, &read).await.unwrap();
         let looked = Looked { on: "2026-03-02".to_owned(), spares: vec!["knee".to_owned()] };
         members::look_at_limit(&store, gym, id, "left knee: no jumping", looked).await.unwrap();
         let lift = lifts::of_member(&store, gym, id).await.unwrap().pop().unwrap();
@@ -390,7 +486,7 @@ fn a_person_can_be_taken_along_whole_and_leaves_nothing_behind() {
             .await
             .unwrap();
         assert!(person::mentions(&store, gym, "Ada Lind").await.unwrap().is_empty());
-        let stands = decisions::standing(&store, gym, day(), Some(starts)).await.unwrap();
+        let stands = stands(&store, gym, Some(starts), TWO_PIECES).await;
         assert_eq!(stands.pieces.of(1).versions.keys().collect::<Vec<_>>(), ["Ben"]);
         assert!(stands.warmup.doses.is_empty() && stands.hour.floor(0).teams.together.is_empty());
     });

@@ -3,6 +3,10 @@
 //! A decision says what is to be, never what was read before; what stands is all of them applied in order. Decisions about
 //! different things commute, of two about the same thing the later one stands.
 
+mod naming;
+
+pub use naming::{KnownPart, Naming, id_of};
+
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Deserializer, Serialize};
 

@@ -4,8 +4,8 @@ use lantern_core::movement::{Catalogue, MovementId, Unit};
 use lantern_core::print::part_text;
 use lantern_core::read::read;
 use lantern_core::session::{
-    Amount, Dose, Format, Load, LoadUnit, Node, Part, PartKind, Prescription, Rest, RestAfter, Score,
-    Sharing, Tempo, Work,
+    Amount, Dose, Format, Likeness, Load, LoadUnit, Node, Part, PartKind, Prescription, Rest, RestAfter,
+    Score, Sharing, Tempo, Work,
 };
 use proptest::prelude::*;
 
@@ -327,4 +327,27 @@ proptest! {
         problems.retain(|problem| !problem.message.ends_with("is it read as it is meant?"));
         prop_assert!(problems.is_empty(), "{}: {:?}", text, problems);
     }
+}
+
+/// A part that is kept comes back from its row as it was, and is told for the same.
+#[test]
+fn every_part_of_every_fixture_is_kept_whole() {
+    let catalogue = Catalogue::standard();
+    let mut parts = 0;
+    for folder in std::fs::read_dir(concat!(env!("CARGO_MANIFEST_DIR"), "/../reader/corpus")).unwrap() {
+        for file in std::fs::read_dir(folder.unwrap().path()).unwrap() {
+            let path = file.unwrap().path();
+            if path.extension().is_none_or(|extension| extension != "txt") {
+                continue;
+            }
+            for part in read(&std::fs::read_to_string(&path).unwrap(), catalogue).session.parts {
+                let kept = serde_json::to_value(&part).unwrap();
+                let back: Part = serde_json::from_value(kept).unwrap();
+                assert_eq!(back, part, "{}", path.display());
+                assert_eq!(Likeness::of(&back, catalogue), Likeness::of(&part, catalogue));
+                parts += 1;
+            }
+        }
+    }
+    assert!(parts > 900, "{parts}");
 }

@@ -41,6 +41,8 @@ pub mod unit;
 pub mod values;
 pub mod weights;
 
+use std::sync::LazyLock;
+
 use lantern_session::movement::{Catalogue, Unit};
 use lantern_session::units::clock_s;
 use lantern_session::wire::part_json;
@@ -48,6 +50,7 @@ use lantern_session::{
     Assumption, Format, Node, Note, Part, PartKind, Problem, Session, Severity, check, works,
 };
 use serde_json::{Value, json};
+use sha2::{Digest, Sha256};
 
 pub use crate::days::Day;
 pub use crate::gloss::{Gloss, Role as LineRole, Said};
@@ -68,6 +71,28 @@ pub const READING_SCHEMA: &str = "honest-lantern/reading/1";
 const MOST_PARTS: usize = 30;
 /// Most movements of a part.
 const MOST_WORKS: usize = 80;
+
+/// Counts up when what texts are read as changes by the code; its data count by themselves.
+const CODE: u32 = 1;
+
+/// Which reader this is: two of the same name read any text the same way.
+pub fn version() -> &'static str {
+    static VERSION: LazyLock<String> = LazyLock::new(|| {
+        let mut digest = Sha256::new();
+        for data in [
+            include_str!("../../../data/grammar.csv"),
+            include_str!("../../../data/lexicon.csv"),
+            include_str!("../../../data/reader_weights.csv"),
+            include_str!("../../../data/plausible.csv"),
+            include_str!("../../../data/movements.csv"),
+        ] {
+            digest.update(data);
+        }
+        let hex: String = digest.finalize().iter().take(4).map(|byte| format!("{byte:02x}")).collect();
+        format!("{CODE}-{hex}")
+    });
+    &VERSION
+}
 
 /// A session as understood, with what was not.
 #[derive(Clone, Debug, Default, PartialEq)]

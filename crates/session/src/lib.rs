@@ -7,6 +7,7 @@ mod check;
 pub mod movement;
 mod part;
 mod problem;
+mod sameness;
 pub mod text;
 mod totals;
 mod tree;
@@ -19,6 +20,7 @@ pub use part::{
     Tempo,
 };
 pub use problem::{Assumption, Problem, Severity};
+pub use sameness::{Likeness, same_parts};
 pub use totals::{Total, pattern_totals, per_round, totals, works};
 pub use tree::{Amount, Dose, Load, LoadUnit, Node, Sharing, Work};
 

@@ -7,7 +7,7 @@ use crate::movement::MovementId;
 use crate::tree::{Node, Work};
 
 /// A block of the day with its own purpose; conditioning pieces and lifts are a part each.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Part {
     /// What it is for.
     pub kind: PartKind,
@@ -232,7 +232,8 @@ impl Target {
 }
 
 /// How a lift is prescribed; empty for other parts.
-#[derive(Clone, Debug, Default, PartialEq, Serialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
 pub struct Prescription {
     /// Sets as written.
     pub sets: Option<u32>,
@@ -330,7 +331,7 @@ pub enum Intent {
 }
 
 /// What may be done instead, as the coach wrote it.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Alternative {
     /// The line it stands on, counted from 1.
     pub line: usize,

@@ -2,11 +2,14 @@
 
 use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
 use diesel::prelude::*;
-use diesel_async::{AsyncPgConnection, RunQueryDsl};
-use lantern_core::decide::{Decision, standing_hands};
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use lantern_core::decide::{Decision, KnownPart, Naming, id_of, standing_hands};
 use lantern_core::plan::Decisions;
+use lantern_core::session::Likeness;
 use lantern_core::versions::HandLine;
 
+use crate::members;
+use crate::pieces::{self, NewPiece, StoredPiece};
 use crate::schema::decisions;
 use crate::{GymId, Store, StoreError};
 
@@ -28,6 +31,35 @@ pub struct Decided {
     pub made_at: DateTime<Utc>,
 }
 
+/// What is decided about a day or a class of it, as its rows name it: members and parts by their ids.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Standing {
+    made: Vec<Decision>,
+    pieces: Vec<StoredPiece>,
+}
+
+impl Standing {
+    /// Decisions as rows name them, with the parts that they are about.
+    pub fn new(made: Vec<Decision>, pieces: Vec<StoredPiece>) -> Self {
+        Self { made, pieces }
+    }
+
+    /// What stands for the parts of a text as they are read now, and for members as they are called now. What was decided about somebody
+    /// who has left, or a part that was taken out, is not among it.
+    pub fn of(&self, parts: &[Likeness], members: &[(i64, String)]) -> Decisions {
+        let naming = Naming::to_plan(members, &known_parts(&self.pieces, parts));
+        let mut all = Decisions::default();
+        self.made.iter().filter_map(|made| made.told(&naming)).for_each(|decision| decision.apply(&mut all));
+        all
+    }
+}
+
+/// The parts of a text with the ids of their rows.
+fn known_parts(rows: &[StoredPiece], parts: &[Likeness]) -> Vec<KnownPart> {
+    let ids = pieces::matched(rows, parts);
+    ids.into_iter().zip(parts).map(|(id, part)| (id.map(|id| id.0), part.kind)).collect()
+}
+
 /// What stands for a day, and for one of its classes.
 ///
 /// # Errors
@@ -37,7 +69,7 @@ pub async fn standing(
     gym: GymId,
     day: NaiveDate,
     starts: Option<NaiveTime>,
-) -> Result<Decisions, StoreError> {
+) -> Result<Standing, StoreError> {
     let mut connection = store.connection().await?;
     let rows: Vec<(String, String, serde_json::Value)> = decisions::table
         .filter(decisions::gym_id.eq(gym.0))
@@ -47,14 +79,16 @@ pub async fn standing(
         .load(&mut connection)
         .await?;
     let class = key(starts);
-    let mut all = Decisions::default();
+    let mut made = Vec::new();
     for (about, starts, what) in rows {
         let decision = read(&about, what)?;
         if !decision.is_of_class() || starts == class {
-            decision.apply(&mut all);
+            made.push(decision);
         }
     }
-    Ok(all)
+    let pieces =
+        if made.is_empty() { Vec::new() } else { pieces::of_day_in(&mut connection, gym, day).await? };
+    Ok(Standing { made, pieces })
 }
 
 /// Most lines written anew that are looked at for a habit, newest first.
@@ -84,37 +118,94 @@ pub async fn hands(store: &Store, gym: GymId) -> Result<Vec<(NaiveDate, HandLine
     Ok(standing_hands(made))
 }
 
-/// Adds decisions of one moment, all or none.
+/// Adds decisions of one moment, all or none. They are made about the parts of the text as they are read now, by name and place; their
+/// rows name the same by id.
 ///
 /// # Errors
-/// When the database is away, or a day has more decisions than anybody makes.
+/// When the database is away, a day has more decisions than anybody makes, or one is about a part that is not there.
 pub async fn add(
     store: &Store,
     gym: GymId,
-    day: NaiveDate,
-    starts: Option<NaiveTime>,
+    (day, starts): (NaiveDate, Option<NaiveTime>),
     made: &[Decision],
+    parts: &[NewPiece],
 ) -> Result<(), StoreError> {
     let mut connection = store.connection().await?;
-    let of_day = decisions::table.filter(decisions::gym_id.eq(gym.0)).filter(decisions::day.eq(day));
-    let count: i64 = of_day.count().get_result(&mut connection).await?;
-    if count + made.len() as i64 > MOST_A_DAY {
-        return Err(StoreError::Refused(format!("a day has at most {MOST_A_DAY} decisions")));
-    }
-    let rows: Result<Vec<_>, StoreError> = made
-        .iter()
-        .map(|decision| {
-            let starts = if decision.is_of_class() { key(starts) } else { String::new() };
-            Ok((
-                decisions::gym_id.eq(gym.0),
-                decisions::day.eq(day),
-                decisions::starts.eq(starts),
-                decisions::about.eq(decision.about()),
-                decisions::what.eq(what_of(decision)?),
-            ))
+    connection
+        .transaction(async |connection| {
+            let of_day = decisions::table.filter(decisions::gym_id.eq(gym.0)).filter(decisions::day.eq(day));
+            let count: i64 = of_day.count().get_result(connection).await?;
+            if count + made.len() as i64 > MOST_A_DAY {
+                return Err(StoreError::Refused(format!("a day has at most {MOST_A_DAY} decisions")));
+            }
+            let naming = naming_of(connection, gym, day, parts).await?;
+            let rows: Result<Vec<_>, StoreError> = made
+                .iter()
+                .map(|decision| {
+                    let starts = if decision.is_of_class() { key(starts) } else { String::new() };
+                    let row = decision.told(&naming).ok_or(StoreError::NotFound("part"))?;
+                    Ok((
+                        decisions::gym_id.eq(gym.0),
+                        decisions::day.eq(day),
+                        decisions::starts.eq(starts),
+                        decisions::about.eq(row.about()),
+                        decisions::what.eq(what_of(&row)?),
+                        decisions::by_id.eq(true),
+                    ))
+                })
+                .collect();
+            diesel::insert_into(decisions::table).values(rows?).execute(connection).await?;
+            Ok(())
         })
-        .collect();
-    diesel::insert_into(decisions::table).values(rows?).execute(&mut connection).await?;
+        .await
+}
+
+/// How the parts and members of a day are named in rows; parts that have no row yet get one.
+async fn naming_of(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    day: NaiveDate,
+    parts: &[NewPiece],
+) -> Result<Naming, StoreError> {
+    let likeness: Vec<Likeness> = parts.iter().map(|part| part.likeness.clone()).collect();
+    let rows = pieces::of_day_in(connection, gym, day).await?;
+    let mut known = known_parts(&rows, &likeness);
+    if known.iter().any(|(id, _)| id.is_none()) {
+        let ids = pieces::keep(connection, gym, day, parts).await?;
+        known = ids.into_iter().zip(&likeness).map(|(id, part)| (Some(id.0), part.kind)).collect();
+    }
+    Ok(Naming::to_rows(&members::called_in(connection, gym).await?, &known))
+}
+
+/// Brings decisions of a day that name members and parts by name and place, as they all did once, to ids. What is about a part that is not
+/// there stood for nothing and goes.
+pub(crate) async fn bring_to_ids(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    day: NaiveDate,
+    parts: &[NewPiece],
+) -> Result<(), StoreError> {
+    let naming = naming_of(connection, gym, day, parts).await?;
+    let rows: Vec<(i64, String, serde_json::Value)> = decisions::table
+        .filter(decisions::gym_id.eq(gym.0))
+        .filter(decisions::day.eq(day))
+        .filter(decisions::by_id.eq(false))
+        .order(decisions::id)
+        .select((decisions::id, decisions::about, decisions::what))
+        .load(connection)
+        .await?;
+    for (id, about, what) in rows {
+        let row = decisions::table.filter(decisions::gym_id.eq(gym.0)).filter(decisions::id.eq(id));
+        match read(&about, what)?.told(&naming) {
+            Some(told) => {
+                let told = (decisions::what.eq(what_of(&told)?), decisions::by_id.eq(true));
+                diesel::update(row).set(told).execute(connection).await?;
+            }
+            None => {
+                diesel::delete(row).execute(connection).await?;
+            }
+        }
+    }
     Ok(())
 }
 
@@ -122,11 +213,13 @@ pub async fn add(
 pub(crate) async fn forget(
     connection: &mut AsyncPgConnection,
     gym: GymId,
-    name: &str,
+    (id, name): (i64, &str),
 ) -> Result<(), StoreError> {
-    for decided in about(connection, gym, name).await? {
+    for decided in about(connection, gym, (id, name)).await? {
         let row = decisions::table.filter(decisions::gym_id.eq(gym.0)).filter(decisions::id.eq(decided.id));
-        match decided.decision.without(name) {
+        // By id as a member, by name as a coach or in a coach's own words.
+        let left = decided.decision.without(&id_of(id)).and_then(|left| left.without(name));
+        match left {
             Some(left) => {
                 diesel::update(row).set(decisions::what.eq(what_of(&left)?)).execute(connection).await?;
             }
@@ -138,11 +231,11 @@ pub(crate) async fn forget(
     Ok(())
 }
 
-/// Every decision in which somebody is named.
+/// Every decision in which somebody is named, as rows name them.
 pub(crate) async fn about(
     connection: &mut AsyncPgConnection,
     gym: GymId,
-    name: &str,
+    (id, name): (i64, &str),
 ) -> Result<Vec<Decided>, StoreError> {
     type Row = (i64, NaiveDate, String, String, serde_json::Value, DateTime<Utc>);
     let columns = (
@@ -159,7 +252,8 @@ pub(crate) async fn about(
         .select(columns)
         .load(connection)
         .await?;
-    let named = rows.into_iter().filter(|row| names(&row.4, name));
+    let id = id_of(id);
+    let named = rows.into_iter().filter(|row| names(&row.4, &id) || names(&row.4, name));
     named
         .map(|(id, day, starts, about, what, made_at)| {
             Ok(Decided { id, day, starts, decision: read(&about, what)?, made_at })

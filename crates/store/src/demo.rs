@@ -2,10 +2,13 @@
 
 use chrono::{Datelike, Days, NaiveDate, NaiveTime};
 use lantern_core::gym::Gym;
+use lantern_core::movement::Catalogue;
+use lantern_core::read::read_in_hand;
 use lantern_core::roster::roster_from_csv;
 use lantern_core::strength::Source;
 
 use crate::classes::NewClass;
+use crate::pieces::NewPiece;
 use crate::sessions::NewText;
 use crate::{GymId, Store, StoreError, bookings, classes, clock, gyms, members, sessions};
 
@@ -53,7 +56,9 @@ pub async fn load(store: &Store, today: Option<NaiveDate>) -> Result<GymId, Stor
     }
     let monday = today - Days::new(u64::from(today.weekday().num_days_from_monday()));
     for (day, text) in SESSIONS {
-        let new = NewText { text, corrections: &serde_json::json!([]), seen: 0, writer: "" };
+        let catalogue = Catalogue::standard();
+        let parts = NewPiece::of(&read_in_hand(text, catalogue, &[], &gym.habits).session, catalogue);
+        let new = NewText { text, corrections: &serde_json::json!([]), seen: 0, writer: "", parts: &parts };
         sessions::save(store, id, monday + Days::new(day), new).await?;
         for (hour, coach) in CLASSES {
             let (day, starts) =

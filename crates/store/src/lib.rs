@@ -13,10 +13,12 @@ pub mod decisions;
 pub mod demo;
 pub mod error;
 pub mod gyms;
+mod identify;
 pub mod lifts;
 pub mod members;
 pub mod own_movements;
 pub mod person;
+pub mod pieces;
 pub mod removals;
 mod schema;
 pub mod sessions;
@@ -146,8 +148,8 @@ pub fn migrate(url: &str) -> Result<(), StoreError> {
             // The lock goes with its connection.
             harness
                 .run_pending_migrations(MIGRATIONS)
-                .map(|_| ())
-                .map_err(|error| StoreError::Migration(error.to_string()))
+                .map_err(|error| StoreError::Migration(error.to_string()))?;
+            identify::decisions(&mut guard).await
         })
     })
     .join()

@@ -38,10 +38,10 @@ pub async fn of_gym(
     today: NaiveDate,
 ) -> Result<Vec<StoredMember>, StoreError> {
     let mut connection = store.connection().await?;
-    let rows: Vec<(i64, String, serde_json::Value)> = members::table
+    let rows: Vec<(i64, String, i32, serde_json::Value)> = members::table
         .filter(members::gym_id.eq(gym.0))
-        .order(members::name)
-        .select((members::id, members::name, members::profile))
+        .order((members::name, members::twin))
+        .select((members::id, members::name, members::twin, members::profile))
         .load(&mut connection)
         .await?;
     drop(connection);
@@ -51,10 +51,10 @@ pub async fn of_gym(
         by_member.entry(lifted.member_id).or_default().entry(lift).or_default().push(lifted.record(today));
     }
     rows.into_iter()
-        .map(|(id, name, profile)| {
+        .map(|(id, name, twin, profile)| {
             let away = profile[AWAY_SINCE].as_str().and_then(|day| day.parse::<NaiveDate>().ok());
             let mut member: Member = serde_json::from_value(profile).map_err(unreadable)?;
-            member.name = name;
+            member.name = called(&name, twin);
             member.away_days = away.map(|since| (today - since).num_days().max(0) as u32);
             let records = by_member.remove(&id).unwrap_or_default();
             let chosen = |of_lift: &[Record]| choose_max(of_lift, settings.max_policy, settings.formula);
@@ -63,6 +63,62 @@ pub async fn of_gym(
             Ok(StoredMember { id, member })
         })
         .collect()
+}
+
+/// What a member is called: by their name, the second of it with a number.
+pub(crate) fn called(name: &str, twin: i32) -> String {
+    if twin > 1 { format!("{name} ({twin})") } else { name.to_owned() }
+}
+
+/// The name and the number of what a member is called.
+fn parted(called: &str) -> (&str, i32) {
+    let number = called.strip_suffix(')').and_then(|open| open.rsplit_once(" ("));
+    let number = number.and_then(|(name, twin)| Some((name, twin.parse().ok().filter(|twin| *twin > 1)?)));
+    number.unwrap_or((called, 1))
+}
+
+/// What all members of a gym are called, with their ids.
+pub(crate) async fn called_in(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+) -> Result<Vec<(i64, String)>, StoreError> {
+    let rows: Vec<(i64, String, i32)> = members::table
+        .filter(members::gym_id.eq(gym.0))
+        .order(members::id)
+        .select((members::id, members::name, members::twin))
+        .load(connection)
+        .await?;
+    Ok(rows.into_iter().map(|(id, name, twin)| (id, called(&name, twin))).collect())
+}
+
+/// Has a member called otherwise from now on. Whatever is on file about them, and whatever is decided, stays theirs; a name that somebody has
+/// already is told apart by a number. Gives what they are called.
+///
+/// # Errors
+/// When the database is away, or the gym has no such member.
+pub async fn rename(store: &Store, gym: GymId, id: i64, name: &str) -> Result<String, StoreError> {
+    let mut connection = store.connection().await?;
+    connection
+        .transaction(async |connection| {
+            let of_gym = members::table.filter(members::gym_id.eq(gym.0));
+            let taken: Vec<i32> = of_gym
+                .filter(members::name.eq(name))
+                .filter(members::id.ne(id))
+                .select(members::twin)
+                .load(connection)
+                .await?;
+            let twin = (1..).find(|twin| !taken.contains(twin)).unwrap_or(1);
+            let row = of_gym.filter(members::id.eq(id));
+            let changed = diesel::update(row)
+                .set((members::name.eq(name), members::twin.eq(twin)))
+                .execute(connection)
+                .await?;
+            if changed == 0 {
+                return Err(StoreError::NotFound("member"));
+            }
+            Ok(called(name, twin))
+        })
+        .await
 }
 
 /// Writes what a roster says: new members, and news of those whom the gym knows by name; all of it or nothing. Maxes are added to
@@ -90,17 +146,17 @@ async fn take_in_all(
     set_on: NaiveDate,
     source: Source,
 ) -> Result<(), StoreError> {
-    let names: Vec<&str> = people.iter().map(|member| member.name.as_str()).collect();
-    let known: Vec<(i64, String, serde_json::Value)> = members::table
+    let names: Vec<&str> = people.iter().map(|member| parted(&member.name).0).collect();
+    let known: Vec<(i64, String, i32, serde_json::Value)> = members::table
         .filter(members::gym_id.eq(gym.0))
         .filter(members::name.eq_any(&names))
         .order(members::id)
-        .select((members::id, members::name, members::profile))
+        .select((members::id, members::name, members::twin, members::profile))
         .for_update()
         .load(connection)
         .await?;
     let known: BTreeMap<String, (i64, serde_json::Value)> =
-        known.into_iter().map(|(id, name, profile)| (name, (id, profile))).collect();
+        known.into_iter().map(|(id, name, twin, profile)| (called(&name, twin), (id, profile))).collect();
     let ids: Vec<i64> = known.values().map(|(id, _)| *id).collect();
     let history: Vec<StoredLift> = maxes::table
         .filter(maxes::gym_id.eq(gym.0))
@@ -143,19 +199,22 @@ async fn take_in_all(
     let rows: Result<Vec<_>, StoreError> = fresh
         .iter()
         .map(|member| {
+            let (name, twin) = parted(&member.name);
             Ok((
                 members::gym_id.eq(gym.0),
-                members::name.eq(member.name.clone()),
+                members::name.eq(name.to_owned()),
+                members::twin.eq(twin),
                 members::profile.eq(profile_of(member)?),
             ))
         })
         .collect();
-    let made: Vec<(i64, String)> = diesel::insert_into(members::table)
+    let made: Vec<(i64, String, i32)> = diesel::insert_into(members::table)
         .values(rows?)
-        .returning((members::id, members::name))
+        .returning((members::id, members::name, members::twin))
         .get_results(connection)
         .await?;
-    for (id, name) in made {
+    for (id, name, twin) in made {
+        let name = called(&name, twin);
         let maxes = fresh.iter().filter(|member| member.name == name).flat_map(|member| &member.maxes);
         lifted.extend(maxes.map(|(lift, max)| (id, lift.clone(), max.value)));
     }
@@ -350,10 +409,12 @@ async fn add_in(
     set_on: NaiveDate,
     source: Source,
 ) -> Result<i64, StoreError> {
+    let (name, twin) = parted(&member.name);
     let id: i64 = diesel::insert_into(members::table)
         .values((
             members::gym_id.eq(gym.0),
-            members::name.eq(&member.name),
+            members::name.eq(name),
+            members::twin.eq(twin),
             members::profile.eq(profile_of(member)?),
         ))
         .returning(members::id)

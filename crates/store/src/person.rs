@@ -3,8 +3,10 @@
 use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use lantern_core::decide::Naming;
 use serde_json::{Value, json};
 
+use crate::members::{called, called_in};
 use crate::schema::{
     bookings, classes, gym_movements, gyms, maxes, members, movement_aliases, removals, session_texts,
     sessions,
@@ -88,10 +90,11 @@ pub async fn remove(store: &Store, gym: GymId, id: i64, also: Also) -> Result<()
     connection
         .transaction(async |connection| {
             let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
-            let name: Option<String> =
-                row.select(members::name).for_update().first(connection).await.optional()?;
-            let name = name.ok_or(StoreError::NotFound("member"))?;
-            decisions::forget(connection, gym, &name).await?;
+            let name: Option<(String, i32)> =
+                row.select((members::name, members::twin)).for_update().first(connection).await.optional()?;
+            let (name, twin) = name.ok_or(StoreError::NotFound("member"))?;
+            let name = called(&name, twin);
+            decisions::forget(connection, gym, (id, &name)).await?;
             removed::forget(connection, gym, &name).await?;
             diesel::delete(row).execute(connection).await?;
             forget_mentions(connection, gym, &name, also).await
@@ -151,6 +154,7 @@ async fn forget_mentions(
                 .filter(session_texts::revision.eq(revision));
             diesel::update(row).set(session_texts::text.eq(without(&text, name))).execute(connection).await?;
         }
+        crate::pieces::forget(connection, gym, name).await?;
     }
     Ok(())
 }
@@ -177,14 +181,15 @@ fn without(text: &str, name: &str) -> String {
 /// When the database is away, or the gym has no such member.
 pub async fn everything(store: &Store, gym: GymId, id: i64) -> Result<Value, StoreError> {
     let mut connection = store.connection().await?;
-    let row: Option<(String, Value, DateTime<Utc>)> = members::table
+    let row: Option<(String, i32, Value, DateTime<Utc>)> = members::table
         .filter(members::gym_id.eq(gym.0))
         .filter(members::id.eq(id))
-        .select((members::name, members::profile, members::created_at))
+        .select((members::name, members::twin, members::profile, members::created_at))
         .first(&mut connection)
         .await
         .optional()?;
-    let (name, profile, since) = row.ok_or(StoreError::NotFound("member"))?;
+    let (name, twin, profile, since) = row.ok_or(StoreError::NotFound("member"))?;
+    let name = called(&name, twin);
     type LiftRow = (String, i32, NaiveDate, String, i32, Option<f32>, bool);
     let lifts: Vec<LiftRow> = maxes::table
         .filter(maxes::gym_id.eq(gym.0))
@@ -221,11 +226,13 @@ pub async fn everything(store: &Store, gym: GymId, id: i64) -> Result<Value, Sto
         .select((removals::what, removals::removed_at))
         .load(&mut connection)
         .await?;
-    let decided = decisions::about(&mut connection, gym, &name).await?;
+    let decided = decisions::about(&mut connection, gym, (id, &name)).await?;
+    let naming = Naming::of_people(&called_in(&mut connection, gym).await?);
     let decided: Vec<Value> = decided
         .into_iter()
         .map(|decided| {
-            json!({"day": decided.day, "class": decided.starts, "decision": decided.decision, "at": decided.made_at})
+            let decision = decided.decision.told(&naming);
+            json!({"day": decided.day, "class": decided.starts, "decision": decision, "at": decided.made_at})
         })
         .collect();
     drop(connection);

@@ -17,6 +17,7 @@ diesel::table! {
         name -> Text,
         profile -> Jsonb,
         created_at -> Timestamptz,
+        twin -> Int4,
     }
 }
 
@@ -95,6 +96,7 @@ diesel::table! {
         about -> Text,
         what -> Jsonb,
         made_at -> Timestamptz,
+        by_id -> Bool,
     }
 }
 
@@ -122,6 +124,20 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    pieces (gym_id, id) {
+        gym_id -> Int8,
+        id -> Int8,
+        day -> Date,
+        place -> Nullable<Int4>,
+        kind -> Text,
+        words -> Text,
+        fingerprint -> Text,
+        tree -> Jsonb,
+        reader -> Text,
+    }
+}
+
 diesel::allow_tables_to_appear_in_same_query!(
     gyms,
     members,
@@ -133,5 +149,6 @@ diesel::allow_tables_to_appear_in_same_query!(
     bookings,
     decisions,
     session_texts,
-    removals
+    removals,
+    pieces
 );

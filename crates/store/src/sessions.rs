@@ -6,6 +6,7 @@ use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use serde_json::Value;
 
+use crate::pieces::{self, NewPiece};
 use crate::schema::{session_texts, sessions};
 use crate::{GymId, Store, StoreError};
 
@@ -52,6 +53,8 @@ pub struct NewText<'a> {
     pub corrections: &'a Value,
     /// The revision that the writer saw; 0 for a day without a session.
     pub seen: i32,
+    /// Its parts, as they are read.
+    pub parts: &'a [NewPiece],
     /// The page that it was written on: the same page saving again is no conflict. Empty for nobody in particular.
     pub writer: &'a str,
 }
@@ -100,7 +103,7 @@ async fn save_in(
     day: NaiveDate,
     new: NewText<'_>,
 ) -> Result<Saved, StoreError> {
-    let NewText { text, corrections, seen, writer } = new;
+    let NewText { text, corrections, seen, writer, parts } = new;
     let first: Option<i32> = diesel::insert_into(sessions::table)
         .values((
             sessions::gym_id.eq(gym.0),
@@ -116,6 +119,7 @@ async fn save_in(
         .optional()?;
     if let Some(revision) = first {
         keep(connection, gym, day, revision, new).await?;
+        pieces::keep(connection, gym, day, parts).await?;
         return Ok(Saved::As(revision));
     }
     let row = sessions::table.filter(sessions::gym_id.eq(gym.0)).filter(sessions::day.eq(day));
@@ -139,6 +143,7 @@ async fn save_in(
         .execute(connection)
         .await?;
     keep(connection, gym, day, revision, new).await?;
+    pieces::keep(connection, gym, day, parts).await?;
     Ok(Saved::As(revision))
 }
 

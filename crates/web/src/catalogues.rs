@@ -30,13 +30,7 @@ impl Catalogues {
     /// The standard catalogue with a gym's own movements and its names `(alias, movement id)`.
     pub fn with(&self, own: &[OwnMovement], names: &[(String, String)]) -> Arc<Catalogue> {
         let key = (serde_json::to_string(own).unwrap_or_default(), names.to_vec());
-        self.made.get_with(key, || {
-            let standard = Catalogue::standard();
-            // One that a newer catalogue has brought along is the catalogue's from then on.
-            let own = own.iter().filter_map(|own| own.movement(standard).ok());
-            let names = names.iter().map(|(alias, id)| (alias.as_str(), id.as_str()));
-            Arc::new(standard.with_movements(own).with_aliases(names))
-        })
+        self.made.get_with(key, || Arc::new(Catalogue::of_gym(own, names)))
     }
 }
 

@@ -14,8 +14,10 @@ use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Before, Decisions, Plan, Request, Stop, plan_until};
 use lantern_core::read::corrections::Correction;
 use lantern_core::read::{Reading, read_in_hand};
+use lantern_core::session::Likeness;
 use lantern_store::GymId;
 use lantern_store::classes::StoredClass;
+use lantern_store::decisions::Standing;
 use lantern_store::sessions::StoredSession;
 use moka::sync::Cache;
 use rayon::{ThreadPool, ThreadPoolBuilder};
@@ -38,6 +40,8 @@ pub(crate) struct Planned {
     pub ids: Vec<i64>,
     /// What coaches have decided about the day.
     pub decisions: Decisions,
+    /// The same as stored, by id.
+    standing: Standing,
     pub gym: Gym,
     pub catalogue: Arc<Catalogue>,
     pub plan: Plan,
@@ -72,8 +76,8 @@ pub(crate) struct Found {
     pub before: Vec<DayBefore>,
     pub people: Vec<Member>,
     pub ids: Vec<i64>,
-    /// What coaches have decided; the days before are read from their texts.
-    pub decisions: Decisions,
+    /// What coaches have decided, by id; whom and what it is about follows from the text and the people.
+    pub decisions: Standing,
     pub gym: Gym,
     pub catalogue: Arc<Catalogue>,
     pub class: Option<StoredClass>,
@@ -106,15 +110,12 @@ impl Planned {
 
     /// Whether everything is as it was found now.
     fn holds(&self, now: &Found) -> bool {
-        let Decisions { warmup, pieces, loads, hour, recent: _ } = &self.decisions;
-        let decided = (warmup, pieces, loads, hour);
         Arc::ptr_eq(&self.catalogue, &now.catalogue)
             && self.seed == now.seed
             && self.texts.0.text == now.session.text
             && self.texts.0.corrections == now.session.corrections
             && self.texts.1 == now.before
-            && decided
-                == (&now.decisions.warmup, &now.decisions.pieces, &now.decisions.loads, &now.decisions.hour)
+            && self.standing == now.decisions
             && self.gym == now.gym
             && self.class == now.class
             && self.ids == now.ids
@@ -124,8 +125,18 @@ impl Planned {
 
     /// The plan of what was found; none when somebody said stop.
     fn made(found: Found, before: Option<&Self>, stop: &Stop) -> Option<Self> {
-        let Found { session, before: days, people, ids, mut decisions, gym, catalogue, class, beyond, seed } =
-            found;
+        let Found {
+            session,
+            before: days,
+            people,
+            ids,
+            decisions: standing,
+            gym,
+            catalogue,
+            class,
+            beyond,
+            seed,
+        } = found;
         let before = before.filter(|before| Arc::ptr_eq(&before.catalogue, &catalogue));
         let same = |before: &&Self| {
             before.texts.0.text == session.text
@@ -136,6 +147,11 @@ impl Planned {
             Some(before) => before.reading.clone(),
             None => reading_of(&session.text, &session.corrections, &gym, &catalogue),
         };
+        let parts: Vec<Likeness> =
+            reading.session.parts.iter().map(|part| Likeness::of(part, &catalogue)).collect();
+        let named: Vec<(i64, String)> =
+            ids.iter().zip(&people).map(|(id, member)| (*id, member.name.clone())).collect();
+        let mut decisions = standing.of(&parts, &named);
         decisions.recent =
             match before.filter(|before| before.texts.1 == days && before.gym.habits == gym.habits) {
                 Some(before) => before.decisions.recent.clone(),
@@ -160,7 +176,20 @@ impl Planned {
         let before = before.map(|before| Before { request: before.request(), plan: &before.plan });
         let plan = plan_until(request, before, stop)?;
         let texts = (session, days);
-        Some(Self { reading, people, ids, decisions, gym, catalogue, plan, class, beyond, seed, texts })
+        Some(Self {
+            reading,
+            people,
+            ids,
+            decisions,
+            standing,
+            gym,
+            catalogue,
+            plan,
+            class,
+            beyond,
+            seed,
+            texts,
+        })
     }
 
     /// What it weighs among those kept.
@@ -263,7 +292,9 @@ impl Plans {
 mod tests {
     use super::*;
     use chrono::{NaiveDate, Utc};
+    use lantern_core::decide::{Decision, KnownPart, Naming, PieceDecision, WarmupDecision};
     use lantern_core::versions::VersionName;
+    use lantern_store::pieces::{NewPiece, PieceId, StoredPiece};
 
     fn found(text: &str, catalogue: &Arc<Catalogue>) -> Found {
         let people: Vec<Member> =
@@ -279,13 +310,32 @@ mod tests {
             before: Vec::new(),
             ids: (1..=people.len() as i64).collect(),
             people,
-            decisions: Decisions::default(),
+            decisions: Standing::default(),
             gym: Gym::default(),
             catalogue: catalogue.clone(),
             class: None,
             beyond: 0,
             seed: 1,
         }
+    }
+
+    /// A decision about the text and the people of [`found`], as its row names them.
+    fn standing(made: Decision) -> Standing {
+        let catalogue = Catalogue::standard();
+        let session = read_in_hand(TEXT, catalogue, &[], &[]).session;
+        let parts = NewPiece::of(&session, catalogue).into_iter().zip(0_i32..);
+        let pieces: Vec<StoredPiece> = parts
+            .map(|(part, place)| StoredPiece {
+                id: PieceId(i64::from(place) + 1),
+                place: Some(place),
+                likeness: part.likeness,
+            })
+            .collect();
+        let members = [(1, "Ada".to_owned()), (2, "Ben".to_owned())];
+        let known: Vec<KnownPart> =
+            pieces.iter().map(|piece| (Some(piece.id.0), piece.likeness.kind)).collect();
+        let row = made.told(&Naming::to_rows(&members, &known)).expect("it is about what is there");
+        Standing::new(vec![row], pieces)
     }
 
     const TEXT: &str = "For time, cap 12\n21-15-9\nthrusters 40/30 kg\npull-ups";
@@ -305,9 +355,11 @@ mod tests {
         assert!(!Arc::ptr_eq(&first, &other));
 
         let mut decided = found(TEXT, &catalogue);
-        decided.decisions.pieces.change(0, |edit| {
-            edit.versions.insert("Ben".to_owned(), VersionName::FirstLight);
-        });
+        decided.decisions = standing(Decision::Pieces(PieceDecision::Choose {
+            piece: 0,
+            member: "Ben".to_owned(),
+            version: VersionName::FirstLight,
+        }));
         let second = of(decided).await;
         let options = &second.plan.pieces[0].members[1].options;
         assert!(
@@ -332,7 +384,9 @@ mod tests {
             |found| found.gym.racks = 1,
             |found| found.gym.class_minutes = 45,
             |found| found.people[0].experience = lantern_core::member::Experience::Advanced,
-            |found| found.decisions.warmup.minutes = Some(15),
+            |found| {
+                found.decisions = standing(Decision::Warmup(WarmupDecision::Minutes { minutes: 15 }));
+            },
             |found| {
                 let text = "10 rounds for time\n5 pull-ups".to_owned();
                 found.before.push(DayBefore {

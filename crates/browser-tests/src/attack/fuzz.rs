@@ -70,6 +70,7 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
     ("GET", "/members", &[]),
     ("POST", "/gym/habits/hand", &["habit", "action"]),
     ("POST", "/members/drop-in", &["name", "pair", "experience", "pull_ups", "squat", "row_2k", "limits"]),
+    ("POST", "/members/1/name", &["name"]),
     ("POST", "/members/1/answers", &["pair", "experience", "pull_ups", "squat", "run_400m", "limits"]),
     ("GET", "/members/import", &[]),
     ("POST", "/members/import", &["csv", "column", "means"]),

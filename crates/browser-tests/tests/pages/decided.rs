@@ -24,6 +24,38 @@ fn a_version_that_the_coach_chose_stands_through_a_rebuild_until_it_is_let_go() 
     assert_eq!(server.post(&page, &wrong).status, 422);
 }
 
+/// A piece written above the one that something was decided about takes nothing of it.
+#[test]
+fn a_part_above_takes_no_decision_from_the_piece_below_and_a_new_name_none_from_the_person() {
+    let (_database, server) = demo();
+    let (page, read) = (format!("/days/{}/versions", monday()), format!("/days/{}/read", monday()));
+    let choose = [("action", "choose"), ("piece", "0"), ("member", "Dexter Ombaye"), ("value", "Simpler")];
+    assert_eq!(server.post(&page, &choose).status, 303);
+    let before = server.get(&read).body;
+    let between =
+        |from: &str, to: &str| before.split(from).nth(1).unwrap().split(to).next().unwrap().to_owned();
+    let revision = between("name=\"revision\" value=\"", "\"");
+    let written = between("name=\"text\"", "</textarea>");
+    let written = written.split_once('>').unwrap().1.replace("&#39;", "'").replace("&#38;", "&");
+    let above = format!("AMRAP 5\n5 burpees\n10 sit-ups\n\n{}", written.trim_start());
+    assert_eq!(server.post(&read, &[("text", &above), ("revision", &revision)]).status, 303);
+    let body = server.get(&page).body;
+    let pieces: Vec<&str> = body.split("<h2").filter(|piece| piece.contains("who-table")).collect();
+    let kept = |piece: &str| piece.contains("your choice, kept");
+    assert_eq!(pieces.iter().map(|piece| kept(piece)).collect::<Vec<_>>(), [false, true]);
+    // Called otherwise, it is still theirs.
+    let member = server.get("/members").body;
+    let id = member.split(">Dexter Ombaye<").next().unwrap().rsplit("/members/").next().unwrap();
+    let id: String = id.chars().take_while(char::is_ascii_digit).collect();
+    let called = |name: &str| server.post(&format!("/members/{id}/name"), &[("name", name)]);
+    assert_eq!(called(" ").status, 422);
+    assert!(called(&"x".repeat(130)).body.contains("from 1 to 120 letters"));
+    assert_eq!(called("Dexter Lind").status, 303);
+    let body = server.get(&page).body;
+    let row = body.split("Dexter Lind").find(|row| row.contains("your choice, kept"));
+    assert!(row.is_some() && !body.contains("Dexter Ombaye"));
+}
+
 #[test]
 fn a_line_that_cannot_be_read_is_refused_by_name_and_nothing_changes() {
     let (_database, server) = demo();

@@ -6,7 +6,7 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::names::NameIndex;
-use super::{LoadKind, Movement, MovementId, MovementMatch, Pace, Pattern, Share, Sides, Unit};
+use super::{LoadKind, Movement, MovementId, MovementMatch, OwnMovement, Pace, Pattern, Share, Sides, Unit};
 
 /// The project's own rows, embedded at build so that the program needs no files beside it.
 const STANDARD: &str = include_str!("../../../../data/movements.csv");
@@ -73,6 +73,15 @@ impl Catalogue {
             }
         }
         own
+    }
+
+    /// The standard catalogue with a gym's own movements and its names `(alias, movement id)`.
+    pub fn of_gym(own: &[OwnMovement], names: &[(String, String)]) -> Self {
+        let standard = Self::standard();
+        // One that a newer catalogue has brought along is the catalogue's from then on.
+        let own = own.iter().filter_map(|own| own.movement(standard).ok());
+        let names = names.iter().map(|(alias, id)| (alias.as_str(), id.as_str()));
+        standard.with_movements(own).with_aliases(names)
     }
 
     /// This catalogue with a gym's own movements. A row whose id is taken replaces the standard one.

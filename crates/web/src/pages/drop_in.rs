@@ -12,6 +12,7 @@ use lantern_store::clock::is_usable;
 use lantern_store::members::{self, StoredMember};
 use serde::Deserialize;
 
+use super::called::wrong_with;
 use super::{gym, today};
 use crate::State;
 use crate::error::{AppError, html_as};
@@ -33,8 +34,8 @@ impl DropInForm {
     /// Who they are, or what is wrong with which answer.
     fn read(&self, gym: &Gym, known: &[StoredMember]) -> Result<Member, String> {
         let name = self.name.trim();
-        if name.is_empty() || name.chars().count() > 120 {
-            return Err("The name should have from 1 to 120 letters.".to_owned());
+        if let Some(wrong) = wrong_with(name) {
+            return Err(wrong);
         }
         if known.iter().any(|stored| stored.member.name == name) {
             return Err(format!("There is a {name} already; add a letter of the family name."));

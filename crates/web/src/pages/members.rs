@@ -79,6 +79,9 @@ pub(super) struct MemberPage {
     /// The four questions as typed, and what is wrong with them.
     four: Answers,
     four_wrong: Option<String>,
+    /// The name as typed, and what is wrong with it.
+    called: String,
+    called_wrong: Option<String>,
     experiences: [(&'static str, &'static str); 4],
     name: String,
     experience: &'static str,
@@ -270,6 +273,8 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
         gym: gym.name.clone(),
         four: Answers::default(),
         four_wrong: None,
+        called: member.name.clone(),
+        called_wrong: None,
         experiences: experiences(),
         name: member.name.clone(),
         experience: member.experience.name(),
@@ -328,6 +333,17 @@ pub(super) async fn with_answers(
 ) -> Result<MemberPage, AppError> {
     let page = member_page(state, id, None).await?;
     Ok(MemberPage { four, four_wrong: Some(wrong), ..page })
+}
+
+/// The member's page with a name that cannot be kept, as typed.
+pub(super) async fn with_name(
+    state: &State,
+    id: i64,
+    called: String,
+    wrong: String,
+) -> Result<MemberPage, AppError> {
+    let page = member_page(state, id, None).await?;
+    Ok(MemberPage { called, called_wrong: Some(wrong), ..page })
 }
 
 /// A lift for the record, as typed; or one just removed, in an address.

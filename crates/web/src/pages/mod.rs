@@ -1,5 +1,6 @@
 //! Pages, one file a subject.
 
+mod called;
 mod classes;
 mod days;
 mod drop_in;
@@ -27,10 +28,12 @@ use chrono::NaiveDate;
 use lantern_core::decide::Decision;
 use lantern_core::gym::Gym;
 use lantern_core::movement::{Catalogue, OwnMovement};
-use lantern_store::{GymId, aliases, decisions, gyms, own_movements};
+use lantern_store::pieces::NewPiece;
+use lantern_store::{GymId, StoreError, aliases, decisions, gyms, own_movements, sessions};
 
 use crate::State;
 use crate::error::AppError;
+use crate::plans::reading_of;
 use crate::slot::Slot;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
@@ -51,6 +54,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     gym_settings::routes(config);
     inventory::routes(config);
     roster::routes(config);
+    called::routes(config);
     drop_in::routes(config);
     members::routes(config);
     movements::routes(config);
@@ -99,6 +103,27 @@ async fn decide(state: &State, day: Slot, made: &[Decision]) -> Result<(), AppEr
     for decision in made {
         decision.checked().map_err(AppError::Malformed)?;
     }
-    let (id, _) = gym(state).await?;
-    Ok(decisions::add(&state.store, id, day.day, day.starts, made).await?)
+    let (id, gym) = gym(state).await?;
+    let catalogue = catalogue(state, id).await?;
+    let parts = match sessions::of_day(&state.store, id, day.day).await? {
+        Some(session) => parts_of(session.text, session.corrections, gym, catalogue).await?,
+        None => Vec::new(),
+    };
+    match decisions::add(&state.store, id, (day.day, day.starts), made, &parts).await {
+        Err(StoreError::NotFound("part")) => Err(AppError::Malformed(
+            "that part stands in the text no longer; look at the day again".to_owned(),
+        )),
+        made => Ok(made?),
+    }
+}
+
+/// The parts of a text in the gym's hand, to be kept. A long text takes its time: not on the thread that answers everybody.
+async fn parts_of(
+    text: String,
+    corrections: serde_json::Value,
+    gym: Gym,
+    catalogue: Arc<Catalogue>,
+) -> Result<Vec<NewPiece>, AppError> {
+    let read = move || NewPiece::of(&reading_of(&text, &corrections, &gym, &catalogue).session, &catalogue);
+    web::block(read).await.map_err(|error| AppError::Inside(error.to_string()))
 }

@@ -63,6 +63,7 @@ pub(crate) struct LoadRow {
     pub reps: u32,
 }
 
+#[derive(Default)]
 pub(crate) struct LoadCell {
     pub load: String,
     pub plates: Vec<PlateMark>,
@@ -203,9 +204,7 @@ fn row(
     people: &People<'_>,
 ) -> LoadRow {
     let missing = ramp - ramp_count(sheet).min(ramp);
-    let empty =
-        || LoadCell { load: String::new(), plates: Vec::new(), work: false, reps: None, why: Vec::new() };
-    let mut cells: Vec<LoadCell> = (0..missing).map(|_| empty()).collect();
+    let mut cells: Vec<LoadCell> = (0..missing).map(|_| LoadCell::default()).collect();
     cells.extend(sheet.sets.iter().zip(missing..).map(|(set, n)| {
         let usual = reps.get(n).copied().unwrap_or(set.reps);
         LoadCell {

@@ -168,7 +168,7 @@ async fn save(
     };
     let then = STEPS.iter().find(|step| **step == then).copied();
     let saved = async {
-        let (id, _) = gym(&state).await?;
+        let (id, own) = gym(&state).await?;
         if text.trim().is_empty() && revision == 0 {
             // Nothing was written and nothing stands: there is nothing to save, and nothing to plan.
             return Ok(Saved::As(0));
@@ -177,7 +177,9 @@ async fn save(
         let catalogue = catalogue(&state, id).await?;
         let standing = read_corrected(&text, &catalogue, &corrections).corrections;
         let put_right = serde_json::to_value(&standing).unwrap_or_else(|_| serde_json::json!([]));
-        let new = NewText { text: &text, corrections: &put_right, seen: revision, writer: &writer };
+        let parts = super::parts_of(text.clone(), put_right.clone(), own, catalogue.clone()).await?;
+        let new =
+            NewText { text: &text, corrections: &put_right, seen: revision, writer: &writer, parts: &parts };
         // What has taught the gym already teaches nothing anew.
         let before =
             if standing.is_empty() { None } else { sessions::of_day(&state.store, id, day.day).await? };

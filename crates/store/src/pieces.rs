@@ -1,0 +1,174 @@
+//! Parts of a saved day, a row each: what a text says changes, and the part stays who it is.
+
+use chrono::NaiveDate;
+use diesel::prelude::*;
+use diesel_async::{AsyncPgConnection, RunQueryDsl};
+use lantern_core::movement::Catalogue;
+use lantern_core::session::{Likeness, Part, PartKind, Session, same_parts};
+use serde_json::Value;
+use sha2::{Digest, Sha256};
+
+use crate::schema::pieces;
+use crate::{GymId, Store, StoreError};
+
+/// The identity of a part of a day.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub struct PieceId(pub i64);
+
+/// A part that has stood in the text of a day.
+#[derive(Clone, Debug, PartialEq)]
+pub struct StoredPiece {
+    /// The row's id.
+    pub id: PieceId,
+    /// Its place among the parts of the text, from 0; none when it stands there no longer.
+    pub place: Option<i32>,
+    /// What tells it apart from others.
+    pub likeness: Likeness,
+}
+
+/// A part as it is read now.
+#[derive(Clone, Debug, PartialEq)]
+pub struct NewPiece {
+    /// What tells it apart from others.
+    pub likeness: Likeness,
+    /// The part with its tree.
+    pub tree: Value,
+}
+
+impl NewPiece {
+    /// The parts of a session.
+    pub fn of(session: &Session, catalogue: &Catalogue) -> Vec<Self> {
+        let new = |part: &Part| Self {
+            likeness: Likeness::of(part, catalogue),
+            tree: serde_json::to_value(part).unwrap_or_default(),
+        };
+        session.parts.iter().map(new).collect()
+    }
+}
+
+/// All parts that have stood in the text of a day: those that stand there in its order, then those that are gone, newest first.
+///
+/// # Errors
+/// When the database is away, or a row cannot be read.
+pub async fn of_day(store: &Store, gym: GymId, day: NaiveDate) -> Result<Vec<StoredPiece>, StoreError> {
+    of_day_in(&mut *store.connection().await?, gym, day).await
+}
+
+pub(crate) async fn of_day_in(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    day: NaiveDate,
+) -> Result<Vec<StoredPiece>, StoreError> {
+    let rows: Vec<(i64, Option<i32>, String, String)> = pieces::table
+        .filter(pieces::gym_id.eq(gym.0))
+        .filter(pieces::day.eq(day))
+        .order((pieces::place.asc().nulls_last(), pieces::id.desc()))
+        .select((pieces::id, pieces::place, pieces::kind, pieces::words))
+        .load(connection)
+        .await?;
+    rows.into_iter()
+        .map(|(id, place, kind, words)| {
+            let kind: PartKind =
+                serde_json::from_value(Value::String(kind)).map_err(StoreError::unreadable("part"))?;
+            Ok(StoredPiece { id: PieceId(id), place, likeness: Likeness { kind, words } })
+        })
+        .collect()
+}
+
+/// Which row each part of a text is; none for one that has no row yet.
+pub fn matched(rows: &[StoredPiece], now: &[Likeness]) -> Vec<Option<PieceId>> {
+    let (stand, gone): (Vec<&StoredPiece>, Vec<&StoredPiece>) =
+        rows.iter().partition(|row| row.place.is_some());
+    let likeness = |rows: &[&StoredPiece]| rows.iter().map(|row| row.likeness.clone()).collect::<Vec<_>>();
+    let mut found: Vec<Option<PieceId>> =
+        same_parts(&likeness(&stand), now).into_iter().map(|old| old.map(|old| stand[old].id)).collect();
+    // What was taken out and comes back word for word is what it was.
+    let mut gone: Vec<&StoredPiece> = gone;
+    for (part, id) in now.iter().zip(&mut found).filter(|(_, id)| id.is_none()) {
+        if let Some(at) = gone.iter().position(|row| row.likeness == *part) {
+            *id = Some(gone.remove(at).id);
+        }
+    }
+    found
+}
+
+/// Keeps the parts of a day as they are read now: each in the row that it had before, new ones in new rows; those that stand in the text no
+/// longer keep theirs without a place. Gives the rows' ids in the order of the parts.
+pub(crate) async fn keep(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    day: NaiveDate,
+    now: &[NewPiece],
+) -> Result<Vec<PieceId>, StoreError> {
+    // Two who keep the parts of one day at the same moment keep the same rows.
+    diesel::sql_query("select pg_advisory_xact_lock(hashtextextended($1, 0))")
+        .bind::<diesel::sql_types::Text, _>(format!("pieces {} {day}", gym.0))
+        .execute(connection)
+        .await?;
+    let rows = of_day_in(connection, gym, day).await?;
+    let likeness: Vec<Likeness> = now.iter().map(|piece| piece.likeness.clone()).collect();
+    let known = matched(&rows, &likeness);
+    let of_day = pieces::table.filter(pieces::gym_id.eq(gym.0)).filter(pieces::day.eq(day));
+    diesel::update(of_day).set(pieces::place.eq(None::<i32>)).execute(connection).await?;
+    let mut ids = Vec::new();
+    for ((piece, known), place) in now.iter().zip(known).zip(0_i32..) {
+        let kind = serde_json::to_value(piece.likeness.kind).map_err(StoreError::unreadable("part"))?;
+        let what = (
+            pieces::place.eq(place),
+            pieces::kind.eq(kind.as_str().unwrap_or_default().to_owned()),
+            pieces::words.eq(&piece.likeness.words),
+            pieces::fingerprint.eq(fingerprint(&piece.likeness)),
+            pieces::tree.eq(&piece.tree),
+            pieces::reader.eq(lantern_core::read::version()),
+        );
+        let id = match known {
+            Some(id) => {
+                let row = pieces::table.filter(pieces::gym_id.eq(gym.0)).filter(pieces::id.eq(id.0));
+                diesel::update(row).set(what).execute(connection).await?;
+                id
+            }
+            None => {
+                let new = (pieces::gym_id.eq(gym.0), pieces::day.eq(day));
+                let id: i64 = diesel::insert_into(pieces::table)
+                    .values((new, what))
+                    .returning(pieces::id)
+                    .get_result(connection)
+                    .await?;
+                PieceId(id)
+            }
+        };
+        ids.push(id);
+    }
+    Ok(ids)
+}
+
+/// Takes a name out of what was written beside parts of any day.
+pub(crate) async fn forget(
+    connection: &mut AsyncPgConnection,
+    gym: GymId,
+    name: &str,
+) -> Result<(), StoreError> {
+    let of_gym = pieces::table.filter(pieces::gym_id.eq(gym.0));
+    let rows: Vec<(i64, Value)> = of_gym.select((pieces::id, pieces::tree)).load(connection).await?;
+    for (id, mut tree) in rows.into_iter().filter(|(_, tree)| crate::decisions::names(tree, name)) {
+        without(&mut tree, name);
+        let row = pieces::table.filter(pieces::gym_id.eq(gym.0)).filter(pieces::id.eq(id));
+        diesel::update(row).set(pieces::tree.eq(tree)).execute(connection).await?;
+    }
+    Ok(())
+}
+
+fn without(value: &mut Value, name: &str) {
+    match value {
+        Value::String(text) => *text = text.replace(name, ""),
+        Value::Array(all) => all.iter_mut().for_each(|one| without(one, name)),
+        Value::Object(map) => map.values_mut().for_each(|one| without(one, name)),
+        _ => {}
+    }
+}
+
+/// What two parts have in common that say the same word for word.
+fn fingerprint(likeness: &Likeness) -> String {
+    let digest = Sha256::digest(format!("{:?}\n{}", likeness.kind, likeness.words));
+    digest.iter().map(|byte| format!("{byte:02x}")).collect()
+}
