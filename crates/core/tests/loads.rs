@@ -440,6 +440,8 @@ fn a_coach_can_let_somebody_lift_as_written_and_is_named() {
 fn each_lift_of_a_superset_has_its_own_share() {
     let catalogue = Catalogue::standard();
     let people = [Member {
+        bodyweight: Some(Kilograms::from_kg(80.0)),
+        best_reps: [(MovementId::new("pull-up"), 12)].into(),
         maxes: [("bench-press", 100.0), ("back-squat", 140.0)]
             .map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg))))
             .into(),
@@ -453,6 +455,9 @@ fn each_lift_of_a_superset_has_its_own_share() {
     };
     let each = loads("Superset, 4 rounds\nBench press 8 @ 70 %\nBack squat 6 @ 50 %");
     assert_eq!(each, [("bench-press".to_owned(), vec![70.0; 4]), ("back-squat".to_owned(), vec![70.0; 4])]);
+    // What goes between is nobody's share.
+    let beside = loads("Superset, 4 rounds\nBench press 8 @ 70 %\nPull-up 8");
+    assert_eq!(beside, [("bench-press".to_owned(), vec![70.0; 4]), ("pull-up".to_owned(), Vec::new())]);
     let one = loads("Superset, 3 rounds\nBench press 8 @ 70 %\nBack squat 5");
     // Five with two in reserve are 82 %.
     assert_eq!(one, [("bench-press".to_owned(), vec![70.0; 3]), ("back-squat".to_owned(), vec![115.0; 3])]);

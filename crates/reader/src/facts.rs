@@ -17,6 +17,8 @@ use crate::unit::{Reading, Role, Unit as Sentence};
 
 /// Shorter lengths belong to a hold or a pause, not to a part.
 const SHORTEST_PART_S: u32 = 15;
+/// Least share of a maximum that anybody is asked to lift, in percent; less is a change of one.
+const LEAST_SHARE: f64 = 20.0;
 /// Most sets that are spelt out one by one.
 const MOST_SETS: u32 = 60;
 
@@ -108,6 +110,8 @@ pub(crate) struct Facts {
     pub until_failure: bool,
     pub add_each: Option<u32>,
     pub superset: bool,
+    /// Several lifts are done with one bar.
+    pub one_bar: bool,
     pub remaining: bool,
     pub sets: Option<u32>,
     pub sets_reps: Vec<(u32, u32)>,
@@ -524,7 +528,9 @@ impl Facts {
                 }
                 self.strength.rm = self.strength.rm.or(Some(*rm));
             }
-            Say::Percent(shares) => self.strength.percent.extend(shares),
+            Say::Percent(shares) => {
+                self.strength.percent.extend(shares.iter().filter(|[_, high]| *high >= LEAST_SHARE));
+            }
             Say::PercentOf(PercentOf::Today) if !self.set_list.is_empty() => {
                 self.strength.percent_of = Some(PercentOf::TopSet(self.set_list.len() as u32));
             }
@@ -560,6 +566,11 @@ impl Facts {
                 self.sets_reps.push((*sets, *reps));
                 self.strength.reps_high = self.strength.reps_high.or(upper.filter(|upper| upper > reps));
             }
+            Say::SetAt { reps: 0, percent } if !self.sets_reps.is_empty() => {
+                self.sets_reps.push((1, 0));
+                self.strength.percent.push(*percent);
+                self.strength.open_last = true;
+            }
             Say::SetAt { reps, percent } => {
                 self.strength.open_last |= *reps == 0;
                 self.set_list.push((*reps, percent[0]));
@@ -587,6 +598,7 @@ impl Facts {
             },
             Say::Remaining => self.remaining = true,
             Say::Superset => self.superset = true,
+            Say::Complex => self.one_bar = true,
             Say::Build => self.build = true,
             Say::SetsOf(n) => self.sets_of = self.sets_of.or(Some(*n)),
             Say::Climbs => self.climbs = true,

@@ -205,6 +205,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::PercentOf(PercentOf::Today | PercentOf::TopSet(_)) => "of today's heaviest".to_owned(),
         Say::PercentOf(PercentOf::Bodyweight) => "of bodyweight".to_owned(),
         Say::PercentOf(PercentOf::Lift(lift)) => format!("of the {}", lift.as_str().replace('-', " ")),
+        Say::Complex => "one bar".to_owned(),
         Say::OpenSets(n) => format!("{n} x max"),
         Say::OpenLast => "last set open".to_owned(),
         Say::SetAt { reps, percent } => format!("{reps} at {}", shares(&[*percent])),

@@ -26,6 +26,8 @@ pub enum Say {
     OpenLast,
     /// So many sets of as many repetitions as possible, of what the sets before were of.
     OpenSets(u32),
+    /// Several lifts with one bar that is not put down between them.
+    Complex,
     /// A percentage that makes something lighter or heavier, not a share of a maximum.
     Relative,
     SetAt {

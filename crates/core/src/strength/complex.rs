@@ -7,7 +7,7 @@ use crate::limits::Ground;
 use crate::movement::{Catalogue, Movement, Pattern};
 use crate::session::{Format, Part, works};
 
-/// Most repetitions of a complex together: more with one bar is a piece.
+/// Most repetitions of a complex on a clock together: more with one bar is a piece.
 const MOST_IN_A_COMPLEX: f64 = 15.0;
 
 /// The elements of a complex with how often each is done, in their order: several lifts with one bar that is not put down between them. None
@@ -23,7 +23,9 @@ pub fn complex<'c>(part: &Part, catalogue: &'c Catalogue) -> Option<Vec<(&'c Mov
     let several = elements.iter().any(|(movement, _)| movement.id != elements[0].0.id);
     // A bar goes from the floor to the shoulders or overhead: somebody who lies under one begins another.
     let carried = elements.iter().any(|(movement, _)| movement.pattern == Pattern::Olympic);
-    let little = elements.iter().map(|(_, reps)| reps).sum::<f64>() <= MOST_IN_A_COMPLEX;
+    // On a clock more than a few are a piece; sets of several lifts that are no superset are said to be a complex.
+    let little = part.format != Some(Format::Every)
+        || elements.iter().map(|(_, reps)| reps).sum::<f64>() <= MOST_IN_A_COMPLEX;
     let alike = own.windows(2).all(|pair| pair[0].load == pair[1].load && pair[0].percent == pair[1].percent);
     (one_bar && several && carried && little && alike)
         .then(|| elements.into_iter().map(|(movement, reps)| (movement, reps as u32)).collect())

@@ -120,7 +120,7 @@ impl Dosing<'_> {
         let count = doses.len();
         let written = weights(part, &own, count, member);
         let last = doses.last().map_or(1, |(reps, _)| (*reps).max(1));
-        let percents = percents(part, lift, &own, count, percent_for_rpe(last, RISES_TO));
+        let percents = percents(part, lift, count, percent_for_rpe(last, RISES_TO));
         // The top of the sets that shares of the others are taken of.
         let first = match part.strength.percent_of {
             Some(PercentOf::TopSet(first)) => first as usize,
@@ -348,19 +348,22 @@ fn weights(part: &Part, own: &[&Work], count: usize, member: &Member) -> Vec<Kil
     }
 }
 
+/// The shares that are written of a lift: beside it, or for all of the part where none stands beside another one.
+pub(super) fn written_shares<'a>(part: &'a Part, lift: &Movement) -> &'a [[f64; 2]] {
+    let all = works(&part.tree);
+    let with_own = || all.iter().filter(|work| !work.percent.is_empty());
+    match with_own().find(|work| work.movement == lift.id) {
+        Some(own) => &own.percent,
+        None if with_own().next().is_some() => &[],
+        None => &part.strength.percent,
+    }
+}
+
 /// Written shares, one a set: climbing through a range, the last sets staying at the top. None where no share is written, nor where it is
 /// written beside another lift. Sets that get heavier from a single share end at `hard`.
-fn percents(part: &Part, lift: &Movement, own: &[&Work], count: usize, hard: f64) -> Vec<f64> {
+fn percents(part: &Part, lift: &Movement, count: usize, hard: f64) -> Vec<f64> {
     let strength = &part.strength;
-    let beside_another =
-        works(&part.tree).iter().any(|work| work.movement != lift.id && !work.percent.is_empty());
-    let of_work = own.iter().map(|work| &work.percent).find(|percent| !percent.is_empty());
-    let written = match of_work {
-        None if beside_another => return Vec::new(),
-        None => &strength.percent,
-        Some(own) => own,
-    };
-    match &written[..] {
+    match written_shares(part, lift) {
         [] => Vec::new(),
         [[low, high]] => {
             let high = if strength.rises { high.max(hard) } else { *high };

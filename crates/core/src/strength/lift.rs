@@ -138,11 +138,12 @@ impl Lifting<'_> {
     fn by_feel(&self, mut sheet: LiftSheet, plan: &[Asked], lift: &Movement) -> LiftSheet {
         let rpe = self.part.strength.rpe.map_or(BY_FEEL_RPE, |[low, _]| low);
         let rpe = sheet.held.as_ref().map_or(rpe, |hold| rpe.min(hold.effort));
-        let why = if lift.takes_weight() { "no max on file" } else { "nothing to load" };
-        sheet.by_feel = Some(format!(
-            "{why}: by feel, RPE {}, climb in small steps and stop when form changes",
-            plain(rpe)
-        ));
+        let (why, how) = if lift.takes_weight() {
+            ("no max on file", "climb in small steps and stop when form changes")
+        } else {
+            ("nothing to load", "stop when form changes")
+        };
+        sheet.by_feel = Some(format!("{why}: by feel, RPE {}, {how}", plain(rpe)));
         let set = |(asked, set): (&Asked, u32)| SetLoad {
             set,
             reps: asked.reps,

@@ -2,6 +2,7 @@
 
 use serde::Serialize;
 
+use super::dose::written_shares;
 use crate::member::{Max, Member};
 use crate::movement::{Catalogue, LoadKind, Movement, MovementId, Pattern};
 use crate::session::Part;
@@ -113,7 +114,7 @@ pub fn max_for(member: &Member, id: &MovementId, catalogue: &Catalogue) -> Optio
 /// weighted, or a share of one that is mostly done without anything.
 pub fn is_hung(lift: &Movement, part: &Part) -> bool {
     let weighted = lift.load_kind == LoadKind::Vest
-        || lift.load_kind == LoadKind::None && !part.strength.percent.is_empty();
+        || lift.load_kind == LoadKind::None && !written_shares(part, lift).is_empty();
     weighted && matches!(lift.pattern, Pattern::PullVertical | Pattern::PressVertical)
 }
 

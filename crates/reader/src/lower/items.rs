@@ -16,9 +16,38 @@ fn goes_down_in_few(facts: &Facts) -> bool {
     !facts.has_format() && facts.cap_s.is_none() && facts.items().count() == 1 && facts.steps.iter().any(few)
 }
 
+/// Numbers without a unit that can be shares of a maximum, in percent.
+const SHARES: std::ops::RangeInclusive<f64> = 40.0..=105.0;
+
+/// "8 @ 60", below it "6 @ 70", and then "4 @ 75 %": the sign at the end is that of all of them.
+fn bare_shares(facts: &mut Facts) {
+    let share = |item: &Item| {
+        let (reps, None) = item.amount? else { return None };
+        let (bare, None) = item.bare_load? else { return None };
+        let alone = item.load.is_none() && item.sets.is_none();
+        (alone && SHARES.contains(&bare)).then_some((reps as u32, bare))
+    };
+    let one_lift = facts.items().filter(|item| item.movement.is_some()).count() == 1;
+    let bare: Option<Vec<(u32, f64)>> = facts.items().map(share).collect();
+    let has_a_share = !facts.set_list.is_empty() || !facts.strength.percent.is_empty();
+    let Some(mut sets) = bare.filter(|_| one_lift && has_a_share) else { return };
+    let shares = sets.iter().map(|(_, share)| [*share; 2]).chain(facts.strength.percent.iter().copied());
+    facts.strength.percent = shares.collect();
+    sets.append(&mut facts.set_list);
+    facts.set_list = sets;
+    facts.steps.retain_mut(|step| match &mut step.what {
+        StepKind::Item(item) => {
+            (item.amount, item.bare_load) = (None, None);
+            item.movement.is_some()
+        }
+        _ => true,
+    });
+}
+
 impl Shaper<'_> {
     /// Gives every item its movement, its load's unit, and the load that "same bar" points at.
     pub(super) fn resolve(&mut self, facts: &mut Facts) {
+        bare_shares(facts);
         let gentle = matches!(facts.kind, Some(PartKind::Warmup | PartKind::Mobility));
         let heavy_work = facts.has_prescription() && !facts.has_format() && !gentle;
         let prescribed = !facts.strength.percent.is_empty()

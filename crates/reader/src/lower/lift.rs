@@ -34,7 +34,8 @@ impl Shaper<'_> {
             && works.len() <= 2;
         let distinct = distinct_movements(&works);
         let labels_pair = facts.has_lettered_pair();
-        let complex = items.iter().any(|item| item.joined);
+        let on_a_bar = |work: &Work| self.catalogue.get(&work.movement).is_some_and(|m| m.is_barbell());
+        let complex = items.iter().any(|item| item.joined) || facts.one_bar && works.iter().all(on_a_bar);
         let superset = distinct > 1 && !complex && (facts.superset || labels_pair || facts.every.is_none());
         let mut schemes = facts.steps.iter().filter_map(|step| match &step.what {
             StepKind::Scheme { reps, .. } => Some(reps),
@@ -155,7 +156,9 @@ impl Shaper<'_> {
             strength.sets = facts.sets;
             strength.reps.clear();
             let after_it = facts.builds_first && !facts.sets_reps.is_empty() && !strength.percent.is_empty();
-            if after_it && strength.percent_of.is_none() {
+            let of_the_same = strength.percent_of.is_none()
+                || strength.rm.is_some_and(|rm| strength.percent_of == Some(PercentOf::Rm(rm)));
+            if after_it && of_the_same {
                 strength.percent_of = Some(PercentOf::Today);
                 self.assumptions.push(Assumption {
                     line: facts.last_line,

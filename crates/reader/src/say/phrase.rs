@@ -174,6 +174,7 @@ impl Say {
             "moresets" => Self::MoreSets(c.count('n')?),
             "topsets" => Self::TopSets(c.count('n')?),
             "superset" => Self::Superset,
+            "complex" => Self::Complex,
             "interrupt" => {
                 let every_s = c.seconds('t').map(|(s, _)| s).or(c.count('n').map(|n| n * 60)).unwrap_or(60);
                 let from_s = match (c.count('f'), c.seconds('f')) {

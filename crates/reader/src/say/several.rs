@@ -81,6 +81,13 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // A share to start at is one to climb from.
+            "percent.start" => match c.value('p') {
+                Some(Value::Percents(share)) if share.len() == 1 => {
+                    vec![Self::Percent(share.clone()), Self::Climbs]
+                }
+                _ => Vec::new(),
+            },
             "setat.list" => match (c.value('l'), c.count('n')) {
                 (Some(Value::List { reps: shares, open: None }), Some(reps))
                     if shares.len() >= 2 && shares.iter().all(|share| (40..=110).contains(share)) =>
