@@ -20,7 +20,7 @@ pub use part::{
     Tempo,
 };
 pub use problem::{Assumption, Problem, Severity};
-pub use sameness::{Likeness, same_parts};
+pub use sameness::{Likeness, differences, same_parts};
 pub use totals::{Total, pattern_totals, per_round, totals, works};
 pub use tree::{Amount, Dose, Load, LoadUnit, Node, Sharing, Work};
 

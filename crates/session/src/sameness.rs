@@ -74,6 +74,24 @@ pub fn same_parts(before: &[Likeness], now: &[Likeness]) -> Vec<Option<usize>> {
     found
 }
 
+/// What is otherwise in one reading of a day than in another, a part each: what it said and what it says, in plain notation; empty for a part
+/// that is not there.
+pub fn differences(before: &[Part], now: &[Part], catalogue: &Catalogue) -> Vec<(String, String)> {
+    let likeness =
+        |parts: &[Part]| parts.iter().map(|part| Likeness::of(part, catalogue)).collect::<Vec<_>>();
+    let (old, new) = (likeness(before), likeness(now));
+    let same = same_parts(&old, &new);
+    let told = |part: &Likeness| format!("{}\n{}", part.kind.heading(), part.words);
+    let gone =
+        (0..old.len()).filter(|at| !same.contains(&Some(*at))).map(|at| (told(&old[at]), String::new()));
+    let changed = new.iter().zip(&same).filter_map(|(part, known)| match known {
+        Some(at) if old[*at] == *part => None,
+        Some(at) => Some((told(&old[*at]), told(part))),
+        None => Some((String::new(), told(part))),
+    });
+    gone.chain(changed).collect()
+}
+
 /// Parts that say the same word for word: the longest row of them that keeps its order, and then what has changed places.
 fn in_order(before: &[Likeness], now: &[Likeness]) -> Vec<Option<usize>> {
     let (rows, columns) = (before.len(), now.len());

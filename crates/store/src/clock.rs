@@ -4,6 +4,8 @@ use chrono::{DateTime, Datelike, LocalResult, NaiveDate, NaiveDateTime, NaiveTim
 use chrono_tz::Tz;
 use lantern_core::gym::Gym;
 
+use crate::classes::StoredClass;
+
 /// Days that the application speaks of; PostgreSQL and the calendar know many more, no gym does.
 pub const YEARS: std::ops::RangeInclusive<i32> = 2000..=2199;
 
@@ -53,6 +55,14 @@ pub fn moment(gym: &Gym, day: NaiveDate, starts: NaiveTime) -> DateTime<Utc> {
     Utc.from_utc_datetime(&local)
 }
 
+/// Whether a day is over at a moment: its last class has ended, or it has gone by where there is none.
+pub fn is_over(gym: &Gym, day: NaiveDate, classes: &[StoredClass], now: DateTime<Utc>) -> bool {
+    let of_day = classes.iter().filter(|class| class.day == day);
+    let ends = of_day
+        .map(|class| moment(gym, day, class.starts) + chrono::Duration::minutes(i64::from(class.minutes)));
+    ends.max().map_or(day < day_at(gym, now), |end| end <= now)
+}
+
 /// Whether a day is one that the application speaks of.
 pub fn is_usable(day: NaiveDate) -> bool {
     YEARS.contains(&day.year())
@@ -74,6 +84,25 @@ mod tests {
         let late: DateTime<Utc> = "2026-11-23T04:30:00Z".parse().unwrap();
         assert_eq!(day_at(&gym("America/Los_Angeles"), late).to_string(), "2026-11-22");
         assert_eq!(zone(&gym("Nowhere/At_All")), Tz::UTC);
+    }
+
+    #[test]
+    fn a_day_is_over_when_its_last_class_is() {
+        let gym = gym("Europe/Berlin");
+        let day: NaiveDate = "2026-11-23".parse().unwrap();
+        let class = |hour| StoredClass {
+            id: 1,
+            day,
+            starts: NaiveTime::from_hms_opt(hour, 0, 0).unwrap(),
+            minutes: 60,
+            coach: String::new(),
+            booked: Vec::new(),
+        };
+        let over = |classes: &[StoredClass], now: &str| is_over(&gym, day, classes, now.parse().unwrap());
+        // 19:00 in Berlin in winter is 18:00 in Greenwich.
+        assert!(!over(&[class(18), class(7)], "2026-11-23T17:59:00Z"));
+        assert!(over(&[class(18), class(7)], "2026-11-23T18:00:00Z"));
+        assert!(!over(&[], "2026-11-23T22:59:00Z") && over(&[], "2026-11-23T23:00:00Z"));
     }
 
     #[test]

@@ -1,8 +1,10 @@
 //! Parts of a saved day, a row each: what a text says changes, and the part stays who it is.
 
+use std::collections::BTreeMap;
+
 use chrono::NaiveDate;
 use diesel::prelude::*;
-use diesel_async::{AsyncPgConnection, RunQueryDsl};
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use lantern_core::movement::Catalogue;
 use lantern_core::session::{Likeness, Part, PartKind, Session, same_parts};
 use serde_json::Value;
@@ -73,6 +75,56 @@ pub(crate) async fn of_day_in(
             Ok(StoredPiece { id: PieceId(id), place, likeness: Likeness { kind, words } })
         })
         .collect()
+}
+
+/// The parts of a day as they were kept.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Kept {
+    /// In the order of the text.
+    pub parts: Vec<Part>,
+    /// The reader that they were read by.
+    pub reader: String,
+}
+
+/// The kept parts of each day from one to another, both included; a day without any is not among them.
+///
+/// # Errors
+/// When the database is away, or a part cannot be read.
+pub async fn kept(
+    store: &Store,
+    gym: GymId,
+    from: NaiveDate,
+    to: NaiveDate,
+) -> Result<BTreeMap<NaiveDate, Kept>, StoreError> {
+    let mut connection = store.connection().await?;
+    let rows: Vec<(NaiveDate, Value, String)> = pieces::table
+        .filter(pieces::gym_id.eq(gym.0))
+        .filter(pieces::day.between(from, to))
+        .filter(pieces::place.is_not_null())
+        .order((pieces::day, pieces::place))
+        .select((pieces::day, pieces::tree, pieces::reader))
+        .load(&mut connection)
+        .await?;
+    let mut days: BTreeMap<NaiveDate, Kept> = BTreeMap::new();
+    for (day, tree, reader) in rows {
+        let part: Part = serde_json::from_value(tree).map_err(StoreError::unreadable("part"))?;
+        days.entry(day).or_insert_with(|| Kept { parts: Vec::new(), reader }).parts.push(part);
+    }
+    Ok(days)
+}
+
+/// Keeps the parts of a day as the reader of today reads them.
+///
+/// # Errors
+/// When the database is away.
+pub async fn read_anew(
+    store: &Store,
+    gym: GymId,
+    day: NaiveDate,
+    now: &[NewPiece],
+) -> Result<(), StoreError> {
+    let mut connection = store.connection().await?;
+    connection.transaction(async |connection| keep(connection, gym, day, now).await.map(|_| ())).await
 }
 
 /// Which row each part of a text is; none for one that has no row yet.

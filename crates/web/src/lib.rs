@@ -8,6 +8,7 @@ mod catalogues;
 mod error;
 mod filters;
 mod health;
+mod kept;
 mod pages;
 mod plans;
 mod request;

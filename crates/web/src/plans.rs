@@ -14,10 +14,11 @@ use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Before, Decisions, Plan, Request, Stop, plan_until};
 use lantern_core::read::corrections::Correction;
 use lantern_core::read::{Reading, read_in_hand};
-use lantern_core::session::Likeness;
+use lantern_core::session::{Likeness, Session};
 use lantern_store::GymId;
 use lantern_store::classes::StoredClass;
 use lantern_store::decisions::Standing;
+use lantern_store::pieces::Kept;
 use lantern_store::sessions::StoredSession;
 use moka::sync::Cache;
 use rayon::{ThreadPool, ThreadPoolBuilder};
@@ -25,6 +26,7 @@ use serde_json::Value;
 use tokio::sync::watch;
 
 use crate::error::AppError;
+use crate::kept::as_kept;
 use crate::slot::Slot;
 
 /// Plans that are kept weigh at most this much together, in members times pieces; one weighs some ten kilobytes.
@@ -52,6 +54,8 @@ pub(crate) struct Planned {
     seed: u64,
     /// The day's text, and the days before, as stored.
     texts: (StoredSession, Vec<DayBefore>),
+    /// The parts as they were kept, where those count.
+    kept: Option<Kept>,
 }
 
 /// A day before, as stored: its text, and who was booked.
@@ -60,6 +64,18 @@ pub(crate) struct DayBefore {
     pub text: String,
     pub corrections: Value,
     pub present: Vec<String>,
+    /// Its parts as they were kept.
+    pub kept: Option<Kept>,
+}
+
+impl DayBefore {
+    /// What was done: as it was kept, or as its text is read where nothing was.
+    fn session(&self, gym: &Gym, catalogue: &Catalogue) -> Session {
+        match &self.kept {
+            Some(kept) => Session { parts: kept.parts.clone(), ..Session::default() },
+            None => reading_of(&self.text, &self.corrections, gym, catalogue).session,
+        }
+    }
 }
 
 /// What a stored day is read as: its text in the gym's hand, as the coach has put it right. Corrections of a layout that nobody knows any more are
@@ -74,6 +90,8 @@ pub(crate) fn reading_of(text: &str, corrections: &Value, gym: &Gym, catalogue: 
 pub(crate) struct Found {
     pub session: StoredSession,
     pub before: Vec<DayBefore>,
+    /// The parts as they were kept, where those count.
+    pub kept: Option<Kept>,
     pub people: Vec<Member>,
     pub ids: Vec<i64>,
     /// What coaches have decided, by id; whom and what it is about follows from the text and the people.
@@ -93,6 +111,7 @@ impl Found {
             && self.session.text == other.session.text
             && self.session.corrections == other.session.corrections
             && self.before == other.before
+            && self.kept == other.kept
             && self.decisions == other.decisions
             && self.gym == other.gym
             && self.class == other.class
@@ -115,6 +134,7 @@ impl Planned {
             && self.texts.0.text == now.session.text
             && self.texts.0.corrections == now.session.corrections
             && self.texts.1 == now.before
+            && self.kept == now.kept
             && self.standing == now.decisions
             && self.gym == now.gym
             && self.class == now.class
@@ -128,6 +148,7 @@ impl Planned {
         let Found {
             session,
             before: days,
+            kept,
             people,
             ids,
             decisions: standing,
@@ -142,10 +163,11 @@ impl Planned {
             before.texts.0.text == session.text
                 && before.texts.0.corrections == session.corrections
                 && before.gym.habits == gym.habits
+                && before.kept == kept
         };
         let reading = match before.filter(same) {
             Some(before) => before.reading.clone(),
-            None => reading_of(&session.text, &session.corrections, &gym, &catalogue),
+            None => as_kept(reading_of(&session.text, &session.corrections, &gym, &catalogue), kept.as_ref()),
         };
         let parts: Vec<Likeness> =
             reading.session.parts.iter().map(|part| Likeness::of(part, &catalogue)).collect();
@@ -158,7 +180,7 @@ impl Planned {
                 None => {
                     let past = |day: &DayBefore| {
                         (!stop.is_stopped()).then(|| PastDay {
-                            session: reading_of(&day.text, &day.corrections, &gym, &catalogue).session,
+                            session: day.session(&gym, &catalogue),
                             present: day.present.clone(),
                         })
                     };
@@ -189,6 +211,7 @@ impl Planned {
             beyond,
             seed,
             texts,
+            kept,
         })
     }
 
@@ -308,6 +331,7 @@ mod tests {
                 corrections: serde_json::json!([]),
             },
             before: Vec::new(),
+            kept: None,
             ids: (1..=people.len() as i64).collect(),
             people,
             decisions: Standing::default(),
@@ -393,6 +417,7 @@ mod tests {
                     text,
                     corrections: serde_json::json!([]),
                     present: vec!["Ada".to_owned()],
+                    kept: None,
                 });
             },
         ];

@@ -1,6 +1,7 @@
 //! Pages over HTTP, each test with its own database and server.
 
 mod decided;
+mod kept;
 mod people;
 
 use browser_tests::{TestDatabase, TestServer};

@@ -5,7 +5,7 @@ use askama::Template;
 use chrono::{Datelike, Days, NaiveDate};
 use lantern_core::session::{Part, PartKind, works};
 use lantern_store::classes::{self, StoredClass};
-use lantern_store::sessions;
+use lantern_store::{pieces, sessions};
 use serde::Deserialize;
 
 use super::removed::{Undo, undo};
@@ -13,6 +13,7 @@ use super::{catalogue, day_name, day_of, gym, slot_of, today};
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::kept::{as_kept, that_counts};
 use crate::plans::reading_of;
 use crate::request::{Query, see_other};
 use crate::slot::Slot;
@@ -78,6 +79,7 @@ async fn week(state: web::Data<State>, query: Query<Week>) -> Result<HttpRespons
     let catalogue = catalogue(&state, id).await?;
     let stored = sessions::between(&state.store, id, monday, monday + Days::new(6)).await?;
     let classes = classes::between(&state.store, id, monday, monday + Days::new(6)).await?;
+    let mut kept = pieces::kept(&state.store, id, monday, monday + Days::new(6)).await?;
     let class_link = |class: &StoredClass| {
         let slot = Slot { day: class.day, starts: Some(class.starts) };
         ClassLink { slot, starts: slot.starts_text(), booked: class.booked.len() }
@@ -87,8 +89,11 @@ async fn week(state: web::Data<State>, query: Query<Week>) -> Result<HttpRespons
             let day = monday + Days::new(n);
             let session = stored.iter().find(|session| session.day == day);
             let text = session.map(|session| session.text.as_str());
-            let reading =
-                session.map(|session| reading_of(&session.text, &session.corrections, &gym, &catalogue));
+            let kept = that_counts(kept.remove(&day), &gym, day, &classes);
+            let reading = session.map(|session| {
+                let reading = reading_of(&session.text, &session.corrections, &gym, &catalogue);
+                as_kept(reading, kept.as_ref())
+            });
             let parts = reading.iter().flat_map(|reading| &reading.session.parts);
             DayCard {
                 day,

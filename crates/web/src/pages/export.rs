@@ -1,14 +1,17 @@
 //! A day as text or JSON, to keep or to give to another program.
 
+use std::sync::Arc;
+
 use actix_web::{HttpResponse, get, web};
-use lantern_core::gym::Gym;
 use lantern_core::movement::Catalogue;
 use lantern_core::print::{reading_json, session_text};
-use lantern_store::sessions::{self, StoredSession};
+use lantern_core::read::Reading;
+use lantern_store::sessions;
 
 use super::{catalogue, day_of, gym};
 use crate::State;
 use crate::error::AppError;
+use crate::kept::{self, as_kept};
 use crate::plans::reading_of;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -18,8 +21,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 /// `GET /days/{day}/session.txt`: canonical text.
 #[get("/days/{day}/session.txt")]
 async fn as_text(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let (session, gym, catalogue) = stored(&state, &path).await?;
-    let reading = reading_of(&session.text, &session.corrections, &gym, &catalogue);
+    let (reading, catalogue) = stored(&state, &path).await?;
     let text = session_text(&reading.session, &catalogue);
     Ok(HttpResponse::Ok().content_type("text/plain; charset=utf-8").body(text))
 }
@@ -27,17 +29,17 @@ async fn as_text(state: web::Data<State>, path: web::Path<String>) -> Result<Htt
 /// `GET /days/{day}/session.json`: the reading, with its schema's version inside.
 #[get("/days/{day}/session.json")]
 async fn as_json(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let (session, gym, catalogue) = stored(&state, &path).await?;
-    let reading = reading_of(&session.text, &session.corrections, &gym, &catalogue);
+    let (reading, _) = stored(&state, &path).await?;
     Ok(HttpResponse::Ok().json(reading_json(&reading)))
 }
 
-async fn stored(
-    state: &State,
-    day: &str,
-) -> Result<(StoredSession, Gym, std::sync::Arc<Catalogue>), AppError> {
+/// The reading of a stored day that counts.
+async fn stored(state: &State, day: &str) -> Result<(Reading, Arc<Catalogue>), AppError> {
     let day = day_of(day)?;
     let (id, gym) = gym(state).await?;
     let session = sessions::of_day(&state.store, id, day).await?.ok_or(AppError::NoSuchPage)?;
-    Ok((session, gym, catalogue(state, id).await?))
+    let catalogue = catalogue(state, id).await?;
+    let kept = kept::of_day(state, id, &gym, day).await?;
+    let reading = reading_of(&session.text, &session.corrections, &gym, &catalogue);
+    Ok((as_kept(reading, kept.as_ref()), catalogue))
 }

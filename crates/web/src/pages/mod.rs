@@ -28,11 +28,12 @@ use chrono::NaiveDate;
 use lantern_core::decide::Decision;
 use lantern_core::gym::Gym;
 use lantern_core::movement::{Catalogue, OwnMovement};
-use lantern_store::pieces::NewPiece;
+use lantern_store::pieces::{Kept, NewPiece};
 use lantern_store::{GymId, StoreError, aliases, decisions, gyms, own_movements, sessions};
 
 use crate::State;
 use crate::error::AppError;
+use crate::kept::{self, as_kept};
 use crate::plans::reading_of;
 use crate::slot::Slot;
 
@@ -106,7 +107,10 @@ async fn decide(state: &State, day: Slot, made: &[Decision]) -> Result<(), AppEr
     let (id, gym) = gym(state).await?;
     let catalogue = catalogue(state, id).await?;
     let parts = match sessions::of_day(&state.store, id, day.day).await? {
-        Some(session) => parts_of(session.text, session.corrections, gym, catalogue).await?,
+        Some(session) => {
+            let kept = kept::of_day(state, id, &gym, day.day).await?;
+            parts_of(session.text, session.corrections, gym, catalogue, kept).await?
+        }
         None => Vec::new(),
     };
     match decisions::add(&state.store, id, (day.day, day.starts), made, &parts).await {
@@ -123,7 +127,11 @@ async fn parts_of(
     corrections: serde_json::Value,
     gym: Gym,
     catalogue: Arc<Catalogue>,
+    kept: Option<Kept>,
 ) -> Result<Vec<NewPiece>, AppError> {
-    let read = move || NewPiece::of(&reading_of(&text, &corrections, &gym, &catalogue).session, &catalogue);
+    let read = move || {
+        let reading = as_kept(reading_of(&text, &corrections, &gym, &catalogue), kept.as_ref());
+        NewPiece::of(&reading.session, &catalogue)
+    };
     web::block(read).await.map_err(|error| AppError::Inside(error.to_string()))
 }

@@ -5,11 +5,13 @@ use askama::Template;
 use chrono::Days;
 use lantern_core::gym::Gym;
 use lantern_store::classes::{self, StoredClass};
-use lantern_store::{GymId, StoreError, decisions, members, sessions};
+use lantern_store::sessions::StoredSession;
+use lantern_store::{GymId, StoreError, decisions, members, pieces, sessions};
 
 use super::{catalogue, gym, slot_of, today};
 use crate::State;
 use crate::error::{AppError, html};
+use crate::kept::that_counts;
 pub(super) use crate::plans::Planned;
 use crate::plans::{DayBefore, Found};
 use crate::request::see_other;
@@ -36,22 +38,25 @@ pub(super) async fn with_plan<V: Send + 'static>(
     let catalogue = catalogue(state, id).await?;
     let Some(session) = sessions::of_day(&state.store, id, day.day).await? else { return Ok(None) };
     let (from, to) = (day.day - RECENT, day.day - Days::new(1));
-    let (decisions, class, texts, classes, stored) = tokio::try_join!(
+    let (decisions, class, texts, classes, stored, mut kept) = tokio::try_join!(
         decisions::standing(&state.store, id, day.day, day.starts),
         class_of(state, id, day),
         sessions::between(&state.store, id, from, to),
-        classes::between(&state.store, id, from, to),
+        classes::between(&state.store, id, from, day.day),
         members::of_gym(&state.store, id, &gym, today(&gym)),
+        pieces::kept(&state.store, id, from, day.day),
     )?;
+    let own = that_counts(kept.remove(&day.day), &gym, day.day, &classes);
     if day.starts.is_some() && class.is_none() {
         return Err(AppError::NoSuchPage);
     }
-    let before = texts.into_iter().map(|session| {
+    let before = texts.into_iter().map(|session: StoredSession| {
         let booked = classes.iter().filter(|class| class.day == session.day).flat_map(|class| &class.booked);
         let name =
             |id: &i64| stored.iter().find(|known| known.id == *id).map(|known| known.member.name.clone());
         DayBefore {
             present: booked.filter_map(name).collect(),
+            kept: kept.remove(&session.day),
             text: session.text,
             corrections: session.corrections,
         }
@@ -66,7 +71,8 @@ pub(super) async fn with_plan<V: Send + 'static>(
     let class_minutes = class.as_ref().map_or(gym.class_minutes, |class| class.minutes);
     let gym = Gym { class_minutes, ..gym };
     let seed = state.seed;
-    let found = Found { session, before, people, ids, decisions, gym, catalogue, class, beyond, seed };
+    let found =
+        Found { session, before, kept: own, people, ids, decisions, gym, catalogue, class, beyond, seed };
     let planned = state.plans.of(id, day, found).await?;
     // A page about one member works some more out: not on the thread that answers everybody.
     let made = web::block(move || view(&planned));

@@ -81,7 +81,8 @@ async fn spread(
         let put_right = serde_json::to_value(own_corrections).unwrap_or_else(|_| serde_json::json!([]));
         let seen = stored.iter().find(|stored| stored.day == *date).map_or(0, |stored| stored.revision);
         let seen = if own(*date) { revision } else { seen };
-        let parts = super::parts_of(text.clone(), put_right.clone(), gym.clone(), catalogue.clone()).await?;
+        let parts =
+            super::parts_of(text.clone(), put_right.clone(), gym.clone(), catalogue.clone(), None).await?;
         let new = NewText { text, corrections: &put_right, seen, writer: &writer, parts: &parts };
         match sessions::save(&state.store, id, *date, new).await? {
             Saved::As(revision) if own(*date) => shown = Some(revision),

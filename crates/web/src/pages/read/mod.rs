@@ -14,7 +14,9 @@ use lantern_core::import::session_as_text;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::corrections::{Correction, MOST_CORRECTIONS};
 use lantern_core::read::habits::{self, Habit};
-use lantern_core::read::{read_corrected, read_in_hand};
+use lantern_core::read::{Reading, read_corrected, read_in_hand, version};
+use lantern_core::session::differences;
+use lantern_store::pieces::{self, Kept};
 use lantern_store::sessions::{self, Conflict, NewText, Saved};
 use lantern_store::{StoreError, gyms, removals};
 use serde::Deserialize;
@@ -24,13 +26,14 @@ use super::{catalogue, gym, slot_of};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
+use crate::kept::{self, as_kept};
 use crate::plans::reading_of;
 use crate::request::{Form, Query, see_other};
 use crate::slot::Slot;
 use crate::view::reading::{DatesTyped, ReadingView, Seam};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show).service(save).service(reading).service(put_together);
+    config.service(show).service(save).service(reading).service(put_together).service(read_anew);
     correct::routes(config);
     writing::routes(config);
 }
@@ -56,7 +59,24 @@ struct ReadPage {
     movements: Vec<String>,
     /// The day written plainly, offered.
     offer: Option<Offer>,
+    /// The reading that was kept, where the reader of today reads otherwise.
+    stands: Option<StandsAsRead>,
     view: ReadingView,
+}
+
+/// A reading that was kept, beside that of today.
+struct StandsAsRead {
+    /// Whether a newer reader reads otherwise, so that reading anew is for the coach to choose; else the day is over.
+    newer: bool,
+    /// Parts that would be others: as kept, and as they are read today.
+    otherwise: Vec<(String, String)>,
+}
+
+impl StandsAsRead {
+    fn of(kept: &Kept, read: &Reading, catalogue: &Catalogue) -> Self {
+        let otherwise = differences(&kept.parts, &read.session.parts, catalogue);
+        Self { newer: kept.reader != version(), otherwise }
+    }
 }
 
 /// The reading beside the text, and a word about what was done to it.
@@ -123,7 +143,10 @@ async fn show(
     let stored = sessions::of_day(&state.store, id, day.day).await?;
     let (text, revision, put_right) =
         stored.map_or_else(Default::default, |session| (session.text, session.revision, session.corrections));
-    let view = ReadingView::new(&reading_of(&text, &put_right, &gym, &catalogue), &catalogue, day.day);
+    let read = reading_of(&text, &put_right, &gym, &catalogue);
+    let kept = kept::of_day(&state, id, &gym, day.day).await?;
+    let stands = kept.as_ref().map(|kept| StandsAsRead::of(kept, &read, &catalogue));
+    let view = ReadingView::new(&as_kept(read, kept.as_ref()), &catalogue, day.day);
     let message = query.saved.map(|_| Message { bad: false, words: "Saved.".to_owned() });
     html(&ReadPage {
         gym: gym.name,
@@ -138,6 +161,7 @@ async fn show(
         together: None,
         movements: names_of(&catalogue),
         offer: None,
+        stands: stands.filter(|stands| !stands.otherwise.is_empty()),
         view,
     })
 }
@@ -177,7 +201,7 @@ async fn save(
         let catalogue = catalogue(&state, id).await?;
         let standing = read_corrected(&text, &catalogue, &corrections).corrections;
         let put_right = serde_json::to_value(&standing).unwrap_or_else(|_| serde_json::json!([]));
-        let parts = super::parts_of(text.clone(), put_right.clone(), own, catalogue.clone()).await?;
+        let parts = super::parts_of(text.clone(), put_right.clone(), own, catalogue.clone(), None).await?;
         let new =
             NewText { text: &text, corrections: &put_right, seen: revision, writer: &writer, parts: &parts };
         // What has taught the gym already teaches nothing anew.
@@ -229,6 +253,18 @@ async fn save(
         }
         Err(error) => Err(error),
     }
+}
+
+/// `POST /days/{day}/read-anew`: what a newer reader makes of the text is kept from now on.
+#[post("/days/{day}/read-anew")]
+async fn read_anew(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let (id, gym) = gym(&state).await?;
+    let catalogue = catalogue(&state, id).await?;
+    let session = sessions::of_day(&state.store, id, day.day).await?.ok_or(AppError::NoSuchPage)?;
+    let parts = super::parts_of(session.text, session.corrections, gym, catalogue, None).await?;
+    pieces::read_anew(&state.store, id, day.day, &parts).await?;
+    Ok(see_other(format!("/days/{day}/read")))
 }
 
 /// `POST /days/{day}/reading`: the reading of a text that is being typed.
@@ -352,6 +388,7 @@ fn unsaved_page(
         together,
         movements: names_of(catalogue),
         offer,
+        stands: None,
     }
 }
 
