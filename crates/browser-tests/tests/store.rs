@@ -210,7 +210,7 @@ fn decisions_of_a_day_come_back_as_they_were_and_a_day_without_any_is_empty() {
             Decision::Hour(HourDecision::Pin { block: "warmup".to_owned(), seconds: 480 }),
         ];
         for _ in 0..2 {
-            decisions::add(&store, gym, (day(), evening), &made, &parts(TWO_PIECES)).await.unwrap();
+            decisions::add(&store, gym, (day(), evening), (&made, "Iris"), &parts(TWO_PIECES)).await.unwrap();
         }
         let mut wanted = Decisions::default();
         made.iter().for_each(|decision| decision.apply(&mut wanted));
@@ -234,7 +234,9 @@ fn of_simultaneous_decisions_none_is_lost() {
             async move {
                 for n in 0..100 {
                     let decision = [choose(&format!("{coach} {n}"), VersionName::Lighter)];
-                    decisions::add(&store, gym, (day(), None), &decision, &parts(TWO_PIECES)).await.unwrap();
+                    decisions::add(&store, gym, (day(), None), (&decision, coach), &parts(TWO_PIECES))
+                        .await
+                        .unwrap();
                 }
             }
         };
@@ -265,7 +267,7 @@ fn decisions_follow_the_piece_wherever_it_stands() {
             choose_of(1, "Ada Lind", VersionName::AroundIt),
             Decision::Pieces(PieceDecision::More { piece: 1, on: true }),
         ];
-        decisions::add(&store, gym, (day(), None), &made, &parts(TWO_PIECES)).await.unwrap();
+        decisions::add(&store, gym, (day(), None), (&made, ""), &parts(TWO_PIECES)).await.unwrap();
         let version = async |written: &str, piece: usize| {
             stands(&store, gym, None, written).await.pieces.of(piece).versions.get("Ada Lind").copied()
         };
@@ -299,7 +301,7 @@ fn somebody_called_otherwise_stays_who_they_are_and_two_may_share_a_name() {
         let ben = Member { name: "Ben".to_owned(), ..Member::default() };
         let other = members::add(&store, gym, &ben, day(), Source::Stated).await.unwrap();
         let made = [choose("Ada Lind", VersionName::Lighter), choose("Ben", VersionName::AroundIt)];
-        decisions::add(&store, gym, (day(), None), &made, &parts(TWO_PIECES)).await.unwrap();
+        decisions::add(&store, gym, (day(), None), (&made, ""), &parts(TWO_PIECES)).await.unwrap();
         assert_eq!(members::rename(&store, gym, id, "Ada Berg").await.unwrap(), "Ada Berg");
         assert_eq!(members::rename(&store, gym, other, "Ada Berg").await.unwrap(), "Ada Berg (2)");
         let stands = stands(&store, gym, None, TWO_PIECES).await.pieces.of(1).versions;
@@ -311,6 +313,41 @@ fn somebody_called_otherwise_stays_who_they_are_and_two_may_share_a_name() {
         members::take_in(&store, gym, &roster, day()).await.unwrap();
         assert_eq!(members::of_gym(&store, gym, &Gym::default(), day()).await.unwrap().len(), 2);
         assert!(members::rename(&store, GymId(gym.0 + 1), id, "Eve").await.is_err());
+    });
+}
+
+/// Whoever made it and whatever came after: one decision is taken back and the others stand, and it can stand again.
+#[test]
+fn any_decision_can_be_taken_back_later_and_stand_again() {
+    let database = TestDatabase::empty();
+    database.with_store(|store| async move {
+        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
+        members::add(&store, gym, &ada(), day(), Source::Stated).await.unwrap();
+        for (version, by) in
+            [(VersionName::Lighter, "Iris"), (VersionName::Simpler, "Rowan"), (VersionName::AroundIt, "Iris")]
+        {
+            let made = [choose("Ada Lind", version)];
+            decisions::add(&store, gym, (day(), None), (&made, by), &parts(TWO_PIECES)).await.unwrap();
+        }
+        let version = async || stands(&store, gym, None, TWO_PIECES).await.pieces.of(1).versions["Ada Lind"];
+        let all = decisions::history(&store, gym, day()).await.unwrap();
+        assert_eq!(
+            all.iter().map(|made| made.made_by.as_str()).collect::<Vec<_>>(),
+            ["Iris", "Rowan", "Iris"]
+        );
+        let [newest, second, _] = &all[..] else { panic!("{all:?}") };
+        // What is not the last word changes nothing of what stands.
+        decisions::undo(&store, gym, day(), second.id, Some("Rowan")).await.unwrap();
+        assert_eq!(version().await, VersionName::AroundIt);
+        decisions::undo(&store, gym, day(), newest.id, Some("Rowan")).await.unwrap();
+        assert_eq!(version().await, VersionName::Lighter);
+        let told = decisions::history(&store, gym, day()).await.unwrap();
+        assert_eq!(told[0].undone.as_ref().map(|(_, by)| by.as_str()), Some("Rowan"));
+        decisions::undo(&store, gym, day(), second.id, None).await.unwrap();
+        assert_eq!(version().await, VersionName::Simpler);
+        // Not another day's, nor another gym's.
+        assert!(decisions::undo(&store, gym, day() + Days::new(1), second.id, Some("")).await.is_err());
+        assert!(decisions::undo(&store, GymId(gym.0 + 1), day(), second.id, Some("")).await.is_err());
     });
 }
 
@@ -367,7 +404,7 @@ fn a_removed_class_comes_back_with_its_bookings_and_what_was_decided_about_its_h
         let id = classes::put(&store, gym, &new).await.unwrap();
         classes::book(&store, gym, id, &[member]).await.unwrap();
         let pin = Decision::Hour(HourDecision::Pin { block: "warmup".to_owned(), seconds: 480 });
-        decisions::add(&store, gym, (day(), Some(starts)), &[pin], &[]).await.unwrap();
+        decisions::add(&store, gym, (day(), Some(starts)), (&[pin], "Iris"), &[]).await.unwrap();
         let class = classes::at(&store, gym, day(), starts).await.unwrap().unwrap();
         let key = classes::remove(&store, gym, &class).await.unwrap();
         assert!(classes::at(&store, gym, day(), starts).await.unwrap().is_none());
@@ -458,7 +495,7 @@ fn a_person_can_be_taken_along_whole_and_leaves_nothing_behind() {
             Decision::Hour(wish),
             Decision::Warmup(dose),
         ];
-        decisions::add(&store, gym, (day(), Some(starts)), &made, &read).await.unwrap();
+        decisions::add(&store, gym, (day(), Some(starts)), (&made, "Ada Lind"), &read).await.unwrap();
         let looked = Looked { on: "2026-03-02".to_owned(), spares: vec!["knee".to_owned()] };
         members::look_at_limit(&store, gym, id, "left knee: no jumping", looked).await.unwrap();
         let lift = lifts::of_member(&store, gym, id).await.unwrap().pop().unwrap();

@@ -4,8 +4,10 @@
 //! different things commute, of two about the same thing the later one stands.
 
 mod naming;
+mod words;
 
 pub use naming::{KnownPart, Naming, id_of};
+pub use words::Subjects;
 
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Deserializer, Serialize};

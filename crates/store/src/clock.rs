@@ -39,6 +39,11 @@ pub fn now_text(gym: &Gym) -> String {
     Utc::now().with_timezone(&zone(gym)).format("%Y-%m-%d %H:%M").to_string()
 }
 
+/// A moment at the gym, as `Mon 23 Nov, 18:42`.
+pub fn time_text(gym: &Gym, moment: DateTime<Utc>) -> String {
+    moment.with_timezone(&zone(gym)).format("%a %-d %b, %H:%M").to_string()
+}
+
 /// The moment at which a class of a day begins. A time that the clock skips in spring is the one after the gap, one that it shows
 /// twice in autumn is the first.
 pub fn moment(gym: &Gym, day: NaiveDate, starts: NaiveTime) -> DateTime<Utc> {

@@ -29,6 +29,39 @@ pub struct Decided {
     pub decision: Decision,
     /// When.
     pub made_at: DateTime<Utc>,
+    /// Who decided, where that is known.
+    pub made_by: String,
+    /// When it was taken back, and by whom; none where it stands.
+    pub undone: Option<(DateTime<Utc>, String)>,
+}
+
+/// A row as it is loaded.
+#[derive(Queryable, Selectable)]
+#[diesel(table_name = decisions)]
+struct Row {
+    id: i64,
+    day: NaiveDate,
+    starts: String,
+    about: String,
+    what: serde_json::Value,
+    made_at: DateTime<Utc>,
+    made_by: String,
+    undone_at: Option<DateTime<Utc>>,
+    undone_by: Option<String>,
+}
+
+impl Row {
+    fn decided(self) -> Result<Decided, StoreError> {
+        Ok(Decided {
+            id: self.id,
+            day: self.day,
+            starts: self.starts,
+            decision: read(&self.about, self.what)?,
+            made_at: self.made_at,
+            made_by: self.made_by,
+            undone: self.undone_at.map(|at| (at, self.undone_by.unwrap_or_default())),
+        })
+    }
 }
 
 /// What is decided about a day or a class of it, as its rows name it: members and parts by their ids.
@@ -74,6 +107,7 @@ pub async fn standing(
     let rows: Vec<(String, String, serde_json::Value)> = decisions::table
         .filter(decisions::gym_id.eq(gym.0))
         .filter(decisions::day.eq(day))
+        .filter(decisions::undone_at.is_null())
         .order(decisions::id)
         .select((decisions::about, decisions::starts, decisions::what))
         .load(&mut connection)
@@ -103,6 +137,7 @@ pub async fn hands(store: &Store, gym: GymId) -> Result<Vec<(NaiveDate, HandLine
     let rows: Vec<(NaiveDate, serde_json::Value)> = decisions::table
         .filter(decisions::gym_id.eq(gym.0))
         .filter(decisions::about.eq("pieces"))
+        .filter(decisions::undone_at.is_null())
         .filter(decisions::what.retrieve_as_text("decision").eq_any(["hand", "hand_back"]))
         .order(decisions::id.desc())
         .limit(MOST_HANDS)
@@ -127,7 +162,7 @@ pub async fn add(
     store: &Store,
     gym: GymId,
     (day, starts): (NaiveDate, Option<NaiveTime>),
-    made: &[Decision],
+    (made, by): (&[Decision], &str),
     parts: &[NewPiece],
 ) -> Result<(), StoreError> {
     let mut connection = store.connection().await?;
@@ -151,6 +186,7 @@ pub async fn add(
                         decisions::about.eq(row.about()),
                         decisions::what.eq(what_of(&row)?),
                         decisions::by_id.eq(true),
+                        decisions::made_by.eq(by),
                     ))
                 })
                 .collect();
@@ -158,6 +194,49 @@ pub async fn add(
             Ok(())
         })
         .await
+}
+
+/// Most decisions of a day that are told.
+const MOST_TOLD: i64 = 300;
+
+/// Every decision about a day and its classes, newest first, those that were taken back among them.
+///
+/// # Errors
+/// When the database is away, or a row cannot be read.
+pub async fn history(store: &Store, gym: GymId, day: NaiveDate) -> Result<Vec<Decided>, StoreError> {
+    let mut connection = store.connection().await?;
+    let rows: Vec<Row> = decisions::table
+        .filter(decisions::gym_id.eq(gym.0))
+        .filter(decisions::day.eq(day))
+        .order(decisions::id.desc())
+        .limit(MOST_TOLD)
+        .select(Row::as_select())
+        .load(&mut connection)
+        .await?;
+    rows.into_iter().map(Row::decided).collect()
+}
+
+/// Takes a decision back, whatever came after it, or has it stand again where nobody is named. Twice is once.
+///
+/// # Errors
+/// When the database is away, or the day has no such decision.
+pub async fn undo(
+    store: &Store,
+    gym: GymId,
+    day: NaiveDate,
+    id: i64,
+    by: Option<&str>,
+) -> Result<(), StoreError> {
+    let mut connection = store.connection().await?;
+    let row = decisions::table
+        .filter(decisions::gym_id.eq(gym.0))
+        .filter(decisions::day.eq(day))
+        .filter(decisions::id.eq(id));
+    let change = (decisions::undone_at.eq(by.map(|_| Utc::now())), decisions::undone_by.eq(by));
+    match diesel::update(row).set(change).execute(&mut connection).await? {
+        0 => Err(StoreError::NotFound("decision")),
+        _ => Ok(()),
+    }
 }
 
 /// How the parts and members of a day are named in rows; parts that have no row yet get one.
@@ -217,6 +296,13 @@ pub(crate) async fn forget(
 ) -> Result<(), StoreError> {
     for decided in about(connection, gym, (id, name)).await? {
         let row = decisions::table.filter(decisions::gym_id.eq(gym.0)).filter(decisions::id.eq(decided.id));
+        let unsigned = (
+            (decided.made_by == name).then(String::new).map(|none| decisions::made_by.eq(none)),
+            decided.undone.filter(|(_, by)| by == name).map(|_| decisions::undone_by.eq("")),
+        );
+        if unsigned.0.is_some() || unsigned.1.is_some() {
+            diesel::update(row).set(unsigned).execute(connection).await?;
+        }
         // By id as a member, by name as a coach or in a coach's own words.
         let left = decided.decision.without(&id_of(id)).and_then(|left| left.without(name));
         match left {
@@ -237,28 +323,21 @@ pub(crate) async fn about(
     gym: GymId,
     (id, name): (i64, &str),
 ) -> Result<Vec<Decided>, StoreError> {
-    type Row = (i64, NaiveDate, String, String, serde_json::Value, DateTime<Utc>);
-    let columns = (
-        decisions::id,
-        decisions::day,
-        decisions::starts,
-        decisions::about,
-        decisions::what,
-        decisions::made_at,
-    );
     let rows: Vec<Row> = decisions::table
         .filter(decisions::gym_id.eq(gym.0))
         .order(decisions::id)
-        .select(columns)
+        .select(Row::as_select())
         .load(connection)
         .await?;
     let id = id_of(id);
-    let named = rows.into_iter().filter(|row| names(&row.4, &id) || names(&row.4, name));
-    named
-        .map(|(id, day, starts, about, what, made_at)| {
-            Ok(Decided { id, day, starts, decision: read(&about, what)?, made_at })
-        })
-        .collect()
+    let by = |by: Option<&str>| by.is_some_and(|by| says(by, name));
+    let named = rows.into_iter().filter(|row| {
+        names(&row.what, &id)
+            || names(&row.what, name)
+            || by(Some(&row.made_by))
+            || by(row.undone_by.as_deref())
+    });
+    named.map(Row::decided).collect()
 }
 
 /// Whether a name stands anywhere in a value, as a text, within one as whole words, or as a key.

@@ -78,6 +78,14 @@ fn parted(called: &str) -> (&str, i32) {
 }
 
 /// What all members of a gym are called, with their ids.
+///
+/// # Errors
+/// When the database is away.
+pub async fn called_by_id(store: &Store, gym: GymId) -> Result<Vec<(i64, String)>, StoreError> {
+    called_in(&mut *store.connection().await?, gym).await
+}
+
+/// As [`called_by_id`], within a transaction.
 pub(crate) async fn called_in(
     connection: &mut AsyncPgConnection,
     gym: GymId,

@@ -97,6 +97,9 @@ diesel::table! {
         what -> Jsonb,
         made_at -> Timestamptz,
         by_id -> Bool,
+        made_by -> Text,
+        undone_at -> Nullable<Timestamptz>,
+        undone_by -> Nullable<Text>,
     }
 }
 

@@ -21,6 +21,7 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
     ("POST", "/days/{day}/read", &["text", "revision", "writer", "then"]),
     ("POST", "/days/{day}/reading", &["text", "revision"]),
     ("POST", "/days/{day}/apply", &["text", "revision", "apply"]),
+    ("POST", "/days/{day}/history", &["id", "action"]),
     ("POST", "/days/{day}/read-anew", &["text"]),
     ("POST", "/days/{day}/put-together", &["base", "revision", "writer"]),
     ("GET", "/days/{day}/session.txt", &[]),

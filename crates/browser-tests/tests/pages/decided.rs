@@ -56,6 +56,31 @@ fn a_part_above_takes_no_decision_from_the_piece_below_and_a_new_name_none_from_
     assert!(row.is_some() && !body.contains("Dexter Ombaye"));
 }
 
+/// The history tells in sentences what was decided, by whom, and takes any of it back.
+#[test]
+fn the_history_of_a_day_reads_as_sentences_and_takes_back() {
+    let (_database, server) = demo();
+    let class = format!("/days/{}T18:00", monday());
+    let (page, history) = (format!("{class}/versions"), format!("{class}/history"));
+    assert!(server.get(&history).body.contains("Nothing has been decided about this day yet"));
+    let choose = [("action", "choose"), ("piece", "0"), ("member", "Dexter Ombaye"), ("value", "Simpler")];
+    assert_eq!(server.post(&page, &choose).status, 303);
+    let body = server.get(&history).body;
+    assert!(
+        body.contains("Simpler for Dexter Ombaye in For time, 21-15-9") && body.contains("by Iris"),
+        "{body}"
+    );
+    let id = body.split("name=\"id\" value=\"").nth(1).unwrap().split('"').next().unwrap();
+    assert_eq!(server.post(&history, &[("id", id), ("action", "undo")]).status, 303);
+    assert!(!server.get(&page).body.contains("your choice, kept"));
+    let body = server.get(&history).body;
+    assert!(body.contains("taken back") && body.contains("Let it stand"), "{body}");
+    assert_eq!(server.post(&history, &[("id", id), ("action", "again")]).status, 303);
+    assert!(server.get(&page).body.contains("your choice, kept"));
+    assert_eq!(server.post(&history, &[("id", id), ("action", "forget")]).status, 422);
+    assert_eq!(server.post(&history, &[("id", "999999"), ("action", "undo")]).status, 404);
+}
+
 #[test]
 fn a_line_that_cannot_be_read_is_refused_by_name_and_nothing_changes() {
     let (_database, server) = demo();

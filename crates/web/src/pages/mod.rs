@@ -7,6 +7,7 @@ mod drop_in;
 mod export;
 mod gym_settings;
 mod handouts;
+mod history;
 mod hour;
 mod inventory;
 mod loads;
@@ -50,6 +51,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     versions::routes(config);
     pace::routes(config);
     hour::routes(config);
+    history::routes(config);
     classes::routes(config);
     handouts::routes(config);
     gym_settings::routes(config);
@@ -113,12 +115,20 @@ async fn decide(state: &State, day: Slot, made: &[Decision]) -> Result<(), AppEr
         }
         None => Vec::new(),
     };
-    match decisions::add(&state.store, id, (day.day, day.starts), made, &parts).await {
+    let by = coach_of(state, id, day).await?;
+    match decisions::add(&state.store, id, (day.day, day.starts), (made, &by), &parts).await {
         Err(StoreError::NotFound("part")) => Err(AppError::Malformed(
             "that part stands in the text no longer; look at the day again".to_owned(),
         )),
         made => Ok(made?),
     }
+}
+
+/// Who decides, as far as it is known: the coach who is named for the class.
+async fn coach_of(state: &State, id: GymId, day: Slot) -> Result<String, AppError> {
+    let Some(starts) = day.starts else { return Ok(String::new()) };
+    let class = lantern_store::classes::at(&state.store, id, day.day, starts).await?;
+    Ok(class.map_or(String::new(), |class| class.coach))
 }
 
 /// The parts of a text in the gym's hand, to be kept. A long text takes its time: not on the thread that answers everybody.

@@ -1,0 +1,145 @@
+//! What has been decided about a day, as sentences: who, when, and undone whenever somebody wants it.
+
+use std::collections::HashMap;
+
+use actix_web::{HttpResponse, get, post, web};
+use askama::Template;
+use lantern_core::decide::{Naming, Subjects};
+use lantern_core::gym::Gym;
+use lantern_core::movement::Catalogue;
+use lantern_core::session::{Likeness, PartKind};
+use lantern_core::warmup::standard_items;
+use lantern_store::clock;
+use lantern_store::decisions::{self, Decided};
+use lantern_store::members;
+use lantern_store::pieces::{self, StoredPiece};
+use serde::Deserialize;
+
+use super::{catalogue, coach_of, gym, slot_of};
+use crate::State;
+use crate::error::{AppError, html};
+use crate::filters;
+use crate::request::{Form, see_other};
+use crate::slot::Slot;
+
+pub(super) fn routes(config: &mut web::ServiceConfig) {
+    config.service(show).service(change);
+}
+
+/// Longest name of a part in a sentence, in characters.
+const LONGEST: usize = 48;
+
+#[derive(Template)]
+#[template(path = "history.html")]
+struct HistoryPage {
+    gym: String,
+    day: Slot,
+    day_name: String,
+    rows: Vec<Row>,
+}
+
+struct Row {
+    id: i64,
+    /// The day and the time at the gym, as `Mon 23 Nov, 18:42`.
+    at: String,
+    /// The class that it is about, as `18:00`; empty for the day.
+    class: String,
+    words: String,
+    by: String,
+    /// Who took it back and when; none where it stands.
+    undone: Option<String>,
+}
+
+/// `GET /days/{day}/history`: every decision about the day and its classes, newest first.
+#[get("/days/{day}/history")]
+async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let (id, gym) = gym(&state).await?;
+    let catalogue = catalogue(&state, id).await?;
+    let (made, rows, called) = tokio::try_join!(
+        decisions::history(&state.store, id, day.day),
+        pieces::of_day(&state.store, id, day.day),
+        members::called_by_id(&state.store, id),
+    )?;
+    let told = Told::of(&rows, &called, &catalogue);
+    let rows = made.iter().filter_map(|made| told.row(made, &gym)).collect();
+    html(&HistoryPage { gym: gym.name.clone(), day, day_name: day.name(), rows })
+}
+
+/// How decisions of a day are told.
+struct Told<'a> {
+    naming: Naming,
+    parts: Vec<(PartKind, String)>,
+    items: HashMap<&'a str, &'a str>,
+    catalogue: &'a Catalogue,
+}
+
+impl<'a> Told<'a> {
+    /// Parts that stand in the text no longer are told of too.
+    fn of(rows: &[StoredPiece], members: &[(i64, String)], catalogue: &'a Catalogue) -> Self {
+        let known: Vec<_> = rows.iter().map(|row| (Some(row.id.0), row.likeness.kind)).collect();
+        Self {
+            naming: Naming::to_plan(members, &known),
+            parts: rows.iter().map(|row| (row.likeness.kind, called(&row.likeness))).collect(),
+            items: standard_items().iter().map(|item| (item.id.as_str(), item.name.as_str())).collect(),
+            catalogue,
+        }
+    }
+
+    /// None for what is about somebody who has left.
+    fn row(&self, made: &Decided, gym: &Gym) -> Option<Row> {
+        let item =
+            |id: &str| self.items.get(id).map_or_else(|| id.replace('-', " "), |name| (*name).to_owned());
+        let subjects = Subjects { parts: &self.parts, item: &item, catalogue: self.catalogue };
+        let at = |moment| clock::time_text(gym, moment);
+        Some(Row {
+            id: made.id,
+            at: at(made.made_at),
+            class: made.starts.clone(),
+            words: made.decision.told(&self.naming)?.words(&subjects),
+            by: made.made_by.clone(),
+            undone: made.undone.as_ref().map(|(moment, by)| match by.as_str() {
+                "" => at(*moment),
+                by => format!("{}, by {by}", at(*moment)),
+            }),
+        })
+    }
+}
+
+/// What a part is called in a sentence: its first words.
+fn called(part: &Likeness) -> String {
+    let line = part.words.lines().take(2).collect::<Vec<_>>().join(", ");
+    let line = if line.is_empty() { part.kind.heading().to_owned() } else { line };
+    if line.chars().count() <= LONGEST {
+        return line;
+    }
+    let short: String = line.chars().take(LONGEST).collect();
+    short.rsplit_once(' ').map_or(short.clone(), |(words, _)| format!("{} …", words.trim_end_matches(',')))
+}
+
+#[derive(Deserialize)]
+struct Asked {
+    id: i64,
+    /// `undo` takes it back, `again` has it stand again.
+    action: String,
+}
+
+/// `POST /days/{day}/history`: takes a decision back, whoever made it and whatever came after, or has it stand again.
+#[post("/days/{day}/history")]
+async fn change(
+    state: web::Data<State>,
+    path: web::Path<String>,
+    form: Form<Asked>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let (id, _) = gym(&state).await?;
+    let by = coach_of(&state, id, day).await?;
+    match form.action.as_str() {
+        "undo" => decisions::undo(&state.store, id, day.day, form.id, Some(&by)).await?,
+        "again" => decisions::undo(&state.store, id, day.day, form.id, None).await?,
+        other => {
+            return Err(AppError::Malformed(format!("the field `action` is `{other}`: undo or again")));
+        }
+    }
+    Ok(see_other(format!("/days/{day}/history")))
+}
