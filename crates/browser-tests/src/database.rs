@@ -50,6 +50,19 @@ impl TestDatabase {
         receive.recv().expect("the work was done")
     }
 
+    /// What a query for names finds: one column, called `name`.
+    pub fn names(&self, sql: &str) -> Vec<String> {
+        let (url, sql) = (self.url.clone(), sql.to_owned());
+        let (send, receive) = std::sync::mpsc::channel();
+        in_runtime(async move {
+            let mut connection = AsyncPgConnection::establish(&url).await.expect("the database answers");
+            let found: Vec<Named> =
+                diesel::sql_query(sql).load(&mut connection).await.expect("a query for names");
+            send.send(found.into_iter().map(|found| found.name).collect()).expect("somebody waits for it");
+        });
+        receive.recv().expect("the work was done")
+    }
+
     /// A database with nothing at all in it.
     pub fn bare() -> Self {
         static COUNT: AtomicU32 = AtomicU32::new(0);

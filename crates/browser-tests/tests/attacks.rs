@@ -77,6 +77,10 @@ fn the_tables_go_back_and_forward_again() {
             include_str!("../../store/migrations/2026-11-27-000010_history/up.sql"),
             include_str!("../../store/migrations/2026-11-27-000010_history/down.sql"),
         ),
+        (
+            include_str!("../../store/migrations/2026-11-27-000011_by_gym/up.sql"),
+            include_str!("../../store/migrations/2026-11-27-000011_by_gym/down.sql"),
+        ),
     ];
     steps.iter().rev().for_each(|(_, down)| database.run(down));
     let text = "For time\n50 burpees";

@@ -213,7 +213,9 @@ pub async fn everything(store: &Store, gym: GymId, id: i64) -> Result<Value, Sto
         })
     };
     let booked: Vec<(NaiveDate, NaiveTime)> = classes::table
-        .inner_join(bookings::table.on(bookings::class_id.eq(classes::id)))
+        .inner_join(
+            bookings::table.on(bookings::class_id.eq(classes::id).and(bookings::gym_id.eq(classes::gym_id))),
+        )
         .filter(classes::gym_id.eq(gym.0))
         .filter(bookings::member_id.eq(id))
         .order((classes::day, classes::starts))

@@ -11,7 +11,7 @@ diesel::table! {
 }
 
 diesel::table! {
-    members (id) {
+    members (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
         name -> Text,
@@ -22,7 +22,7 @@ diesel::table! {
 }
 
 diesel::table! {
-    maxes (id) {
+    maxes (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
         member_id -> Int8,
@@ -38,7 +38,7 @@ diesel::table! {
 }
 
 diesel::table! {
-    sessions (id) {
+    sessions (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
         day -> Date,
@@ -50,7 +50,7 @@ diesel::table! {
 }
 
 diesel::table! {
-    movement_aliases (id) {
+    movement_aliases (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
         alias -> Text,
@@ -59,7 +59,7 @@ diesel::table! {
 }
 
 diesel::table! {
-    gym_movements (id) {
+    gym_movements (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
         name -> Text,
@@ -68,7 +68,7 @@ diesel::table! {
 }
 
 diesel::table! {
-    classes (id) {
+    classes (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
         day -> Date,
@@ -79,7 +79,7 @@ diesel::table! {
 }
 
 diesel::table! {
-    bookings (id) {
+    bookings (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
         class_id -> Int8,
@@ -88,7 +88,7 @@ diesel::table! {
 }
 
 diesel::table! {
-    decisions (id) {
+    decisions (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
         day -> Date,
@@ -116,7 +116,7 @@ diesel::table! {
 }
 
 diesel::table! {
-    removals (id) {
+    removals (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
         member_id -> Nullable<Int8>,
