@@ -99,5 +99,9 @@ fn the_tables_go_back_and_forward_again() {
         lantern_store::decisions::standing(&store, gym, day, None).await.unwrap().of(&likeness, &[])
     });
     assert!(stands.pieces.of(0).more);
+    // Days without a decision keep their parts as well.
+    let without = "select s.day::text as name from sessions s where not exists
+                   (select from pieces p where p.gym_id = s.gym_id and p.day = s.day)";
+    assert_eq!(database.names(without), Vec::<String>::new());
     assert_eq!(TestServer::start(&database).get("/days").status, 200);
 }

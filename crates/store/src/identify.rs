@@ -1,5 +1,7 @@
-//! Decisions of before that name members by name and parts by place, brought to ids: once, when a newer program starts on an older database. What a
-//! place meant only the reader knows, so that no migration in SQL could do it.
+//! Days of before whose parts have no rows, and decisions that name members by name and parts by place: brought to ids once, when a newer program
+//! starts on an older database. What a place meant only the reader knows, so that no migration in SQL could do it.
+
+use std::collections::BTreeSet;
 
 use chrono::NaiveDate;
 use diesel::prelude::*;
@@ -11,22 +13,31 @@ use lantern_core::read::read_in_hand;
 use serde_json::Value;
 
 use crate::pieces::NewPiece;
-use crate::schema::{decisions, gym_movements, gyms, movement_aliases, sessions};
+use crate::schema::{decisions, gym_movements, gyms, movement_aliases, pieces, sessions};
 use crate::{GymId, StoreError};
 
-/// Brings every decision that is not named by id to ids, a day at a time.
-pub(crate) async fn decisions(connection: &mut AsyncPgConnection) -> Result<(), StoreError> {
-    let days: Vec<(i64, NaiveDate)> = decisions::table
+/// Keeps the parts of every day that has none, and brings every decision that is not named by id to ids, a day at a time.
+pub(crate) async fn days(connection: &mut AsyncPgConnection) -> Result<(), StoreError> {
+    let of_day =
+        pieces::table.filter(pieces::gym_id.eq(sessions::gym_id)).filter(pieces::day.eq(sessions::day));
+    let unread: Vec<(i64, NaiveDate)> = sessions::table
+        .filter(sessions::text.ne(""))
+        .filter(diesel::dsl::not(diesel::dsl::exists(of_day)))
+        .select((sessions::gym_id, sessions::day))
+        .load(connection)
+        .await?;
+    let by_name: Vec<(i64, NaiveDate)> = decisions::table
         .filter(decisions::by_id.eq(false))
         .select((decisions::gym_id, decisions::day))
         .distinct()
-        .order((decisions::gym_id, decisions::day))
         .load(connection)
         .await?;
+    let days: BTreeSet<(i64, NaiveDate)> = unread.into_iter().chain(by_name).collect();
     for (gym, day) in days {
         connection
             .transaction(async |connection| {
                 let parts = parts_of(connection, GymId(gym), day).await?;
+                crate::pieces::keep(connection, GymId(gym), day, &parts).await?;
                 crate::decisions::bring_to_ids(connection, GymId(gym), day, &parts).await
             })
             .await?;

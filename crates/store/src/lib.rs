@@ -149,7 +149,7 @@ pub fn migrate(url: &str) -> Result<(), StoreError> {
             harness
                 .run_pending_migrations(MIGRATIONS)
                 .map_err(|error| StoreError::Migration(error.to_string()))?;
-            identify::decisions(&mut guard).await
+            identify::days(&mut guard).await
         })
     })
     .join()

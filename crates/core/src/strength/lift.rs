@@ -428,6 +428,24 @@ mod tests {
     }
 
     #[test]
+    fn nobody_is_held_to_less_than_a_bar_and_given_the_bar() {
+        let catalogue = Catalogue::standard();
+        let squat = catalogue.find("back-squat").unwrap();
+        let part = read("Back squat 3x5 @ 60%", catalogue).session.parts.remove(0);
+        let mut gym = Gym::default();
+        gym.bars.retain(|bar| bar.weight >= 15.0);
+        let loads = |limits: Vec<crate::limits::Limit>| {
+            let maxes = [(MovementId::new("back-squat"), Max::on_file(Kilograms::from_kg(23.0)))].into();
+            let member = Member { maxes, limits, ..Member::default() };
+            let sheet = lift_sheet(&part, squat, &member, &gym, catalogue);
+            sheet.sets.iter().map(|set| set.load.as_ref().map(|load| load.total.kg())).collect::<Vec<_>>()
+        };
+        // 60 % of 23 kg are 13.8, and the lightest bar is 15.
+        assert_eq!(loads(Vec::new()), [Some(15.0); 3]);
+        assert_eq!(loads(vec![crate::limits::Limit::new("heart: no straining")]), [None; 3]);
+    }
+
+    #[test]
     fn whoever_is_held_does_not_go_on_in_an_open_set() {
         let catalogue = Catalogue::standard();
         let press = catalogue.find("strict-press").unwrap();

@@ -26,6 +26,9 @@ pub(super) fn hand_weights(lift: &Movement, gym: &Gym) -> Vec<Kilograms> {
     weights
 }
 
+/// How far a bar may be over what somebody is held to: as far as nobody feels it.
+const OVER_THE_HOLD: f64 = 1.02;
+
 /// How the loads of one lift are put on for one person.
 pub(super) struct Loading<'a> {
     pub gym: &'a Gym,
@@ -157,6 +160,13 @@ impl Loading<'_> {
             let bar = usual_bar(self.gym, self.first_of_pair);
             let put_on = if down { at_most } else { nearest_bar };
             let loaded = put_on(self.gym, bar, exact);
+            if self.held && loaded.total.kg() > exact.kg() * OVER_THE_HOLD {
+                let said =
+                    format!("the lightest bar is heavier than {}: by feel, with less", exact.show(unit));
+                why = why.because(said);
+                why.figure = "by feel".to_owned();
+                return (None, why);
+            }
             let how = if down { "rounded down to" } else { "nearest to that is" };
             why = why.because(format!("{how} what the plates make: {}", loaded.total.show(unit)));
             Some(loaded)
