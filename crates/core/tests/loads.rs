@@ -426,7 +426,8 @@ fn a_coach_can_let_somebody_lift_as_written_and_is_named() {
     let part = read("Back squat 3x1 @ 95%", catalogue).session.parts.remove(0);
     let lift = catalogue.find("back-squat").unwrap();
     let released = edits.release("A", "back-squat");
-    let lifting = Lifting { part: &part, built: None, member: &member, released, gym: &gym, catalogue };
+    let lifting =
+        Lifting { part: &part, built: None, member: &member, most: None, released, gym: &gym, catalogue };
     let found = lifting.sheet(lift, lift);
     assert_eq!(work(&found, WeightUnit::Kg), [95.0; 3]);
     assert_eq!((found.released, found.held), (Some(release), None));

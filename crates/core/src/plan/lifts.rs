@@ -51,7 +51,7 @@ pub(super) fn strength_plan(
     }
     let sheet = |member: &Member, lift: &Movement| {
         let released = edits.release(&member.name, lift.id.as_str());
-        let lifting = Lifting { part, built, member, released, gym, catalogue };
+        let lifting = Lifting { part, built, member, most: None, released, gym, catalogue };
         let of_complex = elements.as_ref().and_then(|elements| lifting.complex(elements)).map(|sheet| {
             let own = sheet.elements.iter().filter_map(|(id, _)| catalogue.find(id));
             let own: Vec<&Movement> = own.collect();

@@ -1,5 +1,6 @@
 //! A complex: several lifts with one bar that is not put down between them.
 
+use super::hold::Hold;
 use super::lift::Lifting;
 use super::maxes::max_for;
 use super::sheet::LiftSheet;
@@ -47,7 +48,18 @@ impl Lifting<'_> {
         let known = |(movement, _): &&(&Movement, u32)| most(movement).is_some();
         let (weakest, _) =
             kept.iter().filter(known).min_by_key(|(movement, _)| most(movement)).or(kept.first())?;
-        let mut sheet = self.sheet(weakest, weakest);
+        // What holds one of the elements holds the bar.
+        let held = |(movement, _): &(&Movement, u32)| {
+            let hold = Hold::of(member, movement, self.part).filter(|_| released.is_none())?;
+            let of_max = most(movement).map(|max| max.share(hold.ceiling_percent / 100.0));
+            [of_max.filter(|_| hold.ceiling_percent < 100.0), hold.load].into_iter().flatten().min()
+        };
+        let ceiling = kept.iter().filter_map(held).min();
+        let mut sheet = Self { most: ceiling, ..*self }.sheet(weakest, weakest);
+        if let (Some(most), None) = (ceiling, &sheet.held_why) {
+            let most = most.show(self.gym.unit);
+            sheet.held_why = Some(format!("no more than {most} for any part of it, to keep a limit"));
+        }
         if let Some(max) = &mut sheet.max {
             let name = weakest.name.to_lowercase();
             max.basis = format!("{name} decides, the least of the complex: {}", max.basis);
@@ -79,7 +91,7 @@ mod tests {
     fn lifting<'a>(part: &'a Part, member: &'a Member) -> Lifting<'a> {
         static GYM: std::sync::LazyLock<Gym> = std::sync::LazyLock::new(Gym::default);
         let catalogue = Catalogue::standard();
-        Lifting { part, built: None, member, released: None, gym: &GYM, catalogue }
+        Lifting { part, built: None, member, most: None, released: None, gym: &GYM, catalogue }
     }
 
     fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
@@ -129,6 +141,12 @@ mod tests {
         assert_eq!(work_loads(&sheet), [55.0; 5]);
         assert_eq!((sheet.lift.as_str(), sheet.elements.len()), ("power-clean", 3));
         assert!(sheet.max.unwrap().basis.starts_with("split jerk decides"));
+        // A joint that the first element loads holds all of it, though another one is the weakest.
+        let elbow =
+            Member { limits: vec![crate::limits::Limit::new("front squat at most 40 %")], ..member.clone() };
+        let held = lifting(&part, &elbow).complex(&elements).unwrap();
+        // 40 % of 130 kg are 52 kg.
+        assert_eq!(work_loads(&held), [50.0; 5], "{held:?}");
         let sore = Member { limits: vec![crate::limits::Limit::new("no jerks")], ..member };
         let sheet = lifting(&part, &sore).complex(&elements).unwrap();
         assert!(sheet.elements.iter().all(|(lift, _)| lift != "split-jerk"), "{sheet:?}");

@@ -22,6 +22,8 @@ const USUAL_RPE: f64 = 8.0;
 /// Effort of the last of sets that get heavier, as RPE, and how much easier the first is at least: it leaves four repetitions, the last one.
 const RISES_TO: f64 = 9.0;
 const RISE: f64 = 3.0;
+/// What sets that get heavier from a written share add each time at most, in percent: common coaching practice.
+const STEP_PERCENT: f64 = 5.0;
 
 /// One set as asked for.
 #[derive(Clone, Debug, PartialEq)]
@@ -366,7 +368,8 @@ fn percents(part: &Part, lift: &Movement, count: usize, hard: f64) -> Vec<f64> {
     match written_shares(part, lift) {
         [] => Vec::new(),
         [[low, high]] => {
-            let high = if strength.rises { high.max(hard) } else { *high };
+            let steps_up = (count.saturating_sub(1)) as f64 * STEP_PERCENT;
+            let high = if strength.rises { high.max(hard.min(low + steps_up)) } else { *high };
             let top = strength.top_sets.unwrap_or(1).max(1) as usize;
             let steps = count.saturating_sub(top).max(1) as f64;
             (0..count).map(|n| (low + (high - low) * (n as f64 / steps)).min(high)).collect()

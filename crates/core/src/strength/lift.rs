@@ -29,6 +29,8 @@ pub struct Lifting<'a> {
     pub built: Option<&'a Part>,
     /// Who lifts.
     pub member: &'a Member,
+    /// The heaviest that anything else done with the same bar lets them lift.
+    pub most: Option<Kilograms>,
     /// A coach's word that they lift as written although their loads would be held.
     pub released: Option<&'a Release>,
     /// Its bars and plates, and how it counts.
@@ -45,7 +47,7 @@ pub fn lift_sheet(
     gym: &Gym,
     catalogue: &Catalogue,
 ) -> LiftSheet {
-    Lifting { part, built: None, member, released: None, gym, catalogue }.sheet(lift, lift)
+    Lifting { part, built: None, member, most: None, released: None, gym, catalogue }.sheet(lift, lift)
 }
 
 impl Lifting<'_> {
@@ -94,7 +96,7 @@ impl Lifting<'_> {
             max: max.as_ref(),
             tempo: part.strength.tempo.as_ref().map_or(0.0, tempo_cut),
             body,
-            held: hold.is_some(),
+            held: hold.is_some() || self.most.is_some(),
             assumed: part.strength.rpe.is_none() && !part.strength.rises,
             first_of_pair: member.takes_first_of_pair(),
             hand: &hand,
@@ -162,7 +164,8 @@ impl Lifting<'_> {
 
     /// The asked sets with what is put on for each, not numbered yet.
     fn work_sets(&self, sheet: &LiftSheet, plan: &[Asked], loading: &Loading<'_>) -> Vec<SetLoad> {
-        let most = sheet.held.as_ref().and_then(|hold| hold.load);
+        let stated = sheet.held.as_ref().and_then(|hold| hold.load);
+        let most = [stated, self.most].into_iter().flatten().min();
         let mut work: Vec<SetLoad> = Vec::new();
         for set in plan {
             let exact = loading.exact(set);
@@ -279,7 +282,7 @@ mod tests {
     fn lifting<'a>(part: &'a Part, member: &'a Member) -> Lifting<'a> {
         static GYM: std::sync::LazyLock<Gym> = std::sync::LazyLock::new(Gym::default);
         let catalogue = Catalogue::standard();
-        Lifting { part, built: None, member, released: None, gym: &GYM, catalogue }
+        Lifting { part, built: None, member, most: None, released: None, gym: &GYM, catalogue }
     }
 
     fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
