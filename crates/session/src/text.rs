@@ -3,14 +3,13 @@
 //! One line for what the piece is, one for each movement, and one for each limit, rest, target and
 //! score below them.
 
+mod lift;
+
 use std::fmt::Write as _;
 
 use crate::movement::{Catalogue, Unit};
 use crate::units::{clock_s, plain};
-use crate::{
-    Amount, Dose, Format, Intent, Node, Part, PercentOf, Prescription, RestAfter, Score, Session, Sharing,
-    Target, Work,
-};
+use crate::{Amount, Dose, Format, Intent, Node, Part, RestAfter, Score, Session, Sharing, Target, Work};
 
 /// The whole day.
 pub fn session_text(session: &Session, catalogue: &Catalogue) -> String {
@@ -408,113 +407,6 @@ impl Printer<'_> {
         work_text(&Work { dose, ..work.clone() }, self.catalogue)
     }
 
-    fn strength(&mut self, part: &Part) {
-        let works = crate::works(&part.tree);
-        let name = |work: &Work| {
-            let load = work.load.map(|load| format!(", {load}")).unwrap_or_default();
-            let side = if work.dose.per_side { " each side" } else { "" };
-            format!("{}{side}{load}", self.catalogue.name(&work.movement).to_lowercase())
-        };
-        let strength = &part.strength;
-        let sets = strength.sets.unwrap_or(1);
-        match part.format {
-            Some(Format::BuildTo) => {
-                let names: Vec<String> = works.iter().map(|work| name(work)).collect();
-                let within = part.duration_s.filter(|_| matches!(part.tree, Node::Within { .. }));
-                let within = within.map(|seconds| format!(" in {}", clock_s(seconds))).unwrap_or_default();
-                self.line(format!(
-                    "{}: build to a {}RM{within}",
-                    names.join(" + "),
-                    strength.rm.unwrap_or(1)
-                ));
-                if let Some(reps) = strength.reps.first() {
-                    self.line(format!("then {}x{reps}", strength.reps.len()));
-                }
-            }
-            Some(Format::MaxReps) => {
-                let line =
-                    format!("{sets} sets max {}", works.first().map(|work| name(work)).unwrap_or_default());
-                self.line(line);
-            }
-            Some(Format::Superset) => {
-                let lines: Vec<String> = works
-                    .iter()
-                    .map(|work| match shares_text(&work.percent) {
-                        Some(shares) => {
-                            format!("{} {shares}{}", work_text(work, self.catalogue), self.share_of(strength))
-                        }
-                        None => work_text(work, self.catalogue),
-                    })
-                    .collect();
-                self.line(format!("Superset, {sets} sets"));
-                for (n, line) in lines.into_iter().enumerate() {
-                    self.line(format!("A{}) {line}", n + 1));
-                }
-            }
-            _ => {
-                let uniform = strength.reps.windows(2).all(|pair| pair[0] == pair[1]);
-                let reps = match strength.reps.first() {
-                    None => format!("{sets} sets"),
-                    Some(reps) if uniform => match strength.reps_high {
-                        Some(high) => format!("{sets}x{reps}-{high}"),
-                        None => format!("{sets}x{reps}"),
-                    },
-                    Some(_) => strength.reps.iter().map(u32::to_string).collect::<Vec<_>>().join("-"),
-                };
-                let names: Vec<String> = works.iter().map(|work| name(work)).collect();
-                self.line(format!("{} {reps}", names.join(" + ")));
-            }
-        }
-        self.strength_facts(part);
-    }
-
-    /// What shares are of, as written after them; empty for the lift's own 1RM.
-    fn share_of(&self, strength: &Prescription) -> String {
-        match &strength.percent_of {
-            None => String::new(),
-            Some(PercentOf::Rm(n)) => format!(" of {n}RM"),
-            Some(PercentOf::Today | PercentOf::TopSet(_)) => " of today's top set".to_owned(),
-            Some(PercentOf::Bodyweight) => " of bodyweight".to_owned(),
-            Some(PercentOf::Lift(lift)) => format!(" of {}", self.catalogue.name(lift).to_lowercase()),
-        }
-    }
-
-    fn strength_facts(&mut self, part: &Part) {
-        let strength = &part.strength;
-        let mut facts = Vec::new();
-        // Of a superset each lift has its own beside it.
-        let shares = shares_text(&strength.percent).filter(|_| part.format != Some(Format::Superset));
-        facts.extend(shares.map(|shares| format!("{shares}{}", self.share_of(strength))));
-        if strength.rises {
-            facts.push("heavier each set".to_owned());
-        }
-        if strength.open_last {
-            facts.push("last set open".to_owned());
-        }
-        if let Some(n) = strength.top_sets {
-            facts.push(format!("last {n} sets at the top weight"));
-        }
-        if let Some([low, high]) = strength.rpe {
-            facts.push(if low == high {
-                format!("RPE {}", plain(low))
-            } else {
-                format!("RPE {}-{}", plain(low), plain(high))
-            });
-        }
-        if let Some(tempo) = &strength.tempo {
-            facts.push(format!("tempo {}", tempo.0));
-        }
-        if let Some((k, n)) = strength.week {
-            facts.push(n.map_or(format!("week {k}"), |n| format!("week {k} of {n}")));
-        }
-        if let Some((low, high, unit)) = strength.load_range {
-            facts.push(format!("{}-{} {}", plain(low), plain(high), unit.name()));
-        }
-        for fact in facts {
-            self.line(fact);
-        }
-    }
-
     fn facts(&mut self, part: &Part) {
         let rest_in_tree =
             !matches!(part.format, Some(Format::Sets | Format::BuildTo | Format::Superset | Format::MaxReps));
@@ -549,22 +441,6 @@ impl Printer<'_> {
         for line in part.alternatives.chunk_by(|a, b| a.line == b.line) {
             let texts: Vec<&str> = line.iter().map(|alternative| alternative.text.as_str()).collect();
             self.line(texts.join("; "));
-        }
-    }
-}
-
-/// Shares in percent as written: `@ 70%`, `@ 70-80%`, and one a set; none without any.
-fn shares_text(percent: &[[f64; 2]]) -> Option<String> {
-    let share = |[low, high]: &[f64; 2]| match low == high {
-        true => plain(*low),
-        false => format!("{}-{}", plain(*low), plain(*high)),
-    };
-    match percent {
-        [] => None,
-        [one] => Some(format!("@ {}%", share(one))),
-        each => {
-            let list: Vec<String> = each.iter().map(|[low, _]| plain(*low)).collect();
-            Some(format!("@ {}%", list.join("-")))
         }
     }
 }
