@@ -232,11 +232,15 @@ pub async fn undo(
         .filter(decisions::gym_id.eq(gym.0))
         .filter(decisions::day.eq(day))
         .filter(decisions::id.eq(id));
-    let change = (decisions::undone_at.eq(by.map(|_| Utc::now())), decisions::undone_by.eq(by));
-    match diesel::update(row).set(change).execute(&mut connection).await? {
-        0 => Err(StoreError::NotFound("decision")),
-        _ => Ok(()),
+    let known: i64 = row.count().get_result(&mut connection).await?;
+    if known == 0 {
+        return Err(StoreError::NotFound("decision"));
     }
+    // Whoever was first is the one who took it back.
+    let other = row.filter(decisions::undone_at.is_null().eq(by.is_some()));
+    let change = (decisions::undone_at.eq(by.map(|_| Utc::now())), decisions::undone_by.eq(by));
+    diesel::update(other).set(change).execute(&mut connection).await?;
+    Ok(())
 }
 
 /// How the parts and members of a day are named in rows; parts that have no row yet get one.

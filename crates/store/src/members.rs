@@ -105,6 +105,8 @@ pub(crate) async fn called_in(
 /// # Errors
 /// When the database is away, or the gym has no such member.
 pub async fn rename(store: &Store, gym: GymId, id: i64, name: &str) -> Result<String, StoreError> {
+    // A number behind a name tells two apart, so that nobody is given one by name.
+    let (name, _) = parted(name);
     let mut connection = store.connection().await?;
     connection
         .transaction(async |connection| {

@@ -160,7 +160,7 @@ async fn forget_mentions(
 }
 
 /// A text without a name, however it is written.
-fn without(text: &str, name: &str) -> String {
+pub(crate) fn without(text: &str, name: &str) -> String {
     let (lower, wanted) = (text.to_lowercase(), name.to_lowercase());
     if lower.len() != text.len() || wanted.is_empty() {
         return text.replace(name, "");

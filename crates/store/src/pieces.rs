@@ -202,19 +202,34 @@ pub(crate) async fn forget(
 ) -> Result<(), StoreError> {
     let of_gym = pieces::table.filter(pieces::gym_id.eq(gym.0));
     let rows: Vec<(i64, Value)> = of_gym.select((pieces::id, pieces::tree)).load(connection).await?;
-    for (id, mut tree) in rows.into_iter().filter(|(_, tree)| crate::decisions::names(tree, name)) {
+    for (id, read) in rows {
+        let mut tree = read.clone();
         without(&mut tree, name);
+        if tree == read {
+            continue;
+        }
         let row = pieces::table.filter(pieces::gym_id.eq(gym.0)).filter(pieces::id.eq(id));
         diesel::update(row).set(pieces::tree.eq(tree)).execute(connection).await?;
     }
     Ok(())
 }
 
+/// Fields of a part in which a coach's own words stand; what a movement is called names nobody.
+const OWN_WORDS: [&str; 3] = ["text", "heading", "feel"];
+
 fn without(value: &mut Value, name: &str) {
     match value {
-        Value::String(text) => *text = text.replace(name, ""),
         Value::Array(all) => all.iter_mut().for_each(|one| without(one, name)),
-        Value::Object(map) => map.values_mut().for_each(|one| without(one, name)),
+        Value::Object(map) => {
+            for (field, one) in map {
+                match one {
+                    Value::String(words) if OWN_WORDS.contains(&field.as_str()) => {
+                        *words = crate::person::without(words, name);
+                    }
+                    other => without(other, name),
+                }
+            }
+        }
         _ => {}
     }
 }
@@ -223,4 +238,23 @@ fn without(value: &mut Value, name: &str) {
 fn fingerprint(likeness: &Likeness) -> String {
     let digest = Sha256::digest(format!("{:?}\n{}", likeness.kind, likeness.words));
     digest.iter().map(|byte| format!("{byte:02x}")).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use serde_json::json;
+
+    #[test]
+    fn a_name_goes_out_of_the_words_beside_a_part_and_out_of_no_movement() {
+        let work = json!({"node": "work", "movement": "bench-press"});
+        let mut part = json!({"tree": work, "alternatives": [{"text": "or BEN's way", "work": [work]}],
+            "intents": [{"feel": "as Ben likes it"}], "heading": "Ben's piece"});
+        without(&mut part, "Ben");
+        assert_eq!(
+            part,
+            json!({"tree": work, "alternatives": [{"text": "or 's way", "work": [work]}],
+                "intents": [{"feel": "as  likes it"}], "heading": "'s piece"})
+        );
+    }
 }

@@ -109,6 +109,8 @@ fn somebody_called_otherwise_stays_who_they_are_and_two_may_share_a_name() {
         decisions::add(&store, gym, (day(), None), (&made, ""), &parts(TWO_PIECES)).await.unwrap();
         assert_eq!(members::rename(&store, gym, id, "Ada Berg").await.unwrap(), "Ada Berg");
         assert_eq!(members::rename(&store, gym, other, "Ada Berg").await.unwrap(), "Ada Berg (2)");
+        // Nobody takes a number by name, so that two are never called the same.
+        assert_eq!(members::rename(&store, gym, id, "Ada Berg (2)").await.unwrap(), "Ada Berg");
         let stands = stands(&store, gym, None, TWO_PIECES).await.pieces.of(1).versions;
         let stands: Vec<(&str, VersionName)> = stands.iter().map(|(name, of)| (name.as_str(), *of)).collect();
         assert_eq!(stands, [("Ada Berg", VersionName::Lighter), ("Ada Berg (2)", VersionName::AroundIt)]);
@@ -146,6 +148,8 @@ fn any_decision_can_be_taken_back_later_and_stand_again() {
         assert_eq!(version().await, VersionName::AroundIt);
         decisions::undo(&store, gym, day(), newest.id, Some("Rowan")).await.unwrap();
         assert_eq!(version().await, VersionName::Lighter);
+        // Twice is once: it stays with whoever was first.
+        decisions::undo(&store, gym, day(), newest.id, Some("Iris")).await.unwrap();
         let told = decisions::history(&store, gym, day()).await.unwrap();
         assert_eq!(told[0].undone.as_ref().map(|(_, by)| by.as_str()), Some("Rowan"));
         decisions::undo(&store, gym, day(), second.id, None).await.unwrap();

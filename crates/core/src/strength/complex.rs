@@ -50,16 +50,22 @@ impl Lifting<'_> {
             kept.iter().filter(known).min_by_key(|(movement, _)| most(movement)).or(kept.first())?;
         // What holds one of the elements holds the bar.
         let held = |(movement, _): &(&Movement, u32)| {
-            let hold = Hold::of(member, movement, self.part).filter(|_| released.is_none())?;
+            let hold = Hold::of(member, movement, self.part)?;
             let of_max = most(movement).map(|max| max.share(hold.ceiling_percent / 100.0));
             [of_max.filter(|_| hold.ceiling_percent < 100.0), hold.load].into_iter().flatten().min()
         };
+        let sheet = self.sheet(weakest, weakest);
+        let heaviest = sheet.sets.iter().filter_map(|set| set.load.as_ref()).map(|load| load.total).max();
         let ceiling = kept.iter().filter_map(held).min();
-        let mut sheet = Self { most: ceiling, ..*self }.sheet(weakest, weakest);
-        if let (Some(most), None) = (ceiling, &sheet.held_why) {
-            let most = most.show(self.gym.unit);
-            sheet.held_why = Some(format!("no more than {most} for any part of it, to keep a limit"));
-        }
+        let mut sheet = match (ceiling.filter(|most| heaviest.is_some_and(|load| load > *most)), released) {
+            (None, _) => sheet,
+            (Some(_), Some(word)) => LiftSheet { released: Some(word.clone()), ..sheet },
+            (Some(most), None) => {
+                let said =
+                    format!("no more than {} in any part of it, to keep a limit", most.show(self.gym.unit));
+                Self { most: Some(most), ..*self }.sheet(weakest, weakest).held_too(said)
+            }
+        };
         if let Some(max) = &mut sheet.max {
             let name = weakest.name.to_lowercase();
             max.basis = format!("{name} decides, the least of the complex: {}", max.basis);
@@ -69,10 +75,7 @@ impl Lifting<'_> {
             let names: Vec<String> =
                 spared.iter().map(|(movement, _)| movement.name.to_lowercase()).collect();
             let left_out = format!("without {}, to keep a limit", names.join(" and "));
-            sheet.held_why = Some(match sheet.held_why {
-                Some(held) => format!("{left_out}; {held}"),
-                None => left_out,
-            });
+            sheet = sheet.held_too(left_out);
         }
         Some(sheet)
     }
@@ -81,23 +84,12 @@ impl Lifting<'_> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::gym::Gym;
     use crate::member::{Max, Member};
     use crate::movement::MovementId;
     use crate::read::read;
-    use crate::strength::SetKind;
+    use crate::strength::hold::Release;
+    use crate::strength::lift::tests::{lifting, work_loads};
     use crate::units::Kilograms;
-
-    fn lifting<'a>(part: &'a Part, member: &'a Member) -> Lifting<'a> {
-        static GYM: std::sync::LazyLock<Gym> = std::sync::LazyLock::new(Gym::default);
-        let catalogue = Catalogue::standard();
-        Lifting { part, built: None, member, most: None, released: None, gym: &GYM, catalogue }
-    }
-
-    fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
-        let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
-        work.map(|set| set.load.as_ref().unwrap().total.kg()).collect()
-    }
 
     #[test]
     fn a_complex_is_one_bar_and_a_superset_is_two() {
@@ -147,6 +139,19 @@ mod tests {
         let held = lifting(&part, &elbow).complex(&elements).unwrap();
         // 40 % of 130 kg are 52 kg.
         assert_eq!(work_loads(&held), [50.0; 5], "{held:?}");
+        assert!(held.held_why.unwrap().contains("no more than 52 kg in any part of it"));
+        // A coach's word is kept and shown, and a limit that is not reached says nothing.
+        let word = Release {
+            member: String::new(),
+            lift: "power-clean".to_owned(),
+            by: "Coach".to_owned(),
+            at: "2026-11-23 18:05".to_owned(),
+        };
+        let told = Lifting { released: Some(&word), ..lifting(&part, &elbow) }.complex(&elements).unwrap();
+        assert_eq!((work_loads(&told), told.released.is_some()), (vec![55.0; 5], true));
+        let far =
+            Member { limits: vec![crate::limits::Limit::new("front squat at most 75 %")], ..member.clone() };
+        assert_eq!(lifting(&part, &far).complex(&elements).unwrap().held_why, None);
         let sore = Member { limits: vec![crate::limits::Limit::new("no jerks")], ..member };
         let sheet = lifting(&part, &sore).complex(&elements).unwrap();
         assert!(sheet.elements.iter().all(|(lift, _)| lift != "split-jerk"), "{sheet:?}");

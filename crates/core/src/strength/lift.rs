@@ -257,7 +257,7 @@ pub(super) fn percent_of(load: Kilograms, max: &Estimate) -> f64 {
 }
 
 #[cfg(test)]
-mod tests {
+pub(super) mod tests {
     use super::*;
     use crate::member::Max;
     use crate::movement::MovementId;
@@ -279,13 +279,13 @@ mod tests {
         )
     }
 
-    fn lifting<'a>(part: &'a Part, member: &'a Member) -> Lifting<'a> {
+    pub(in crate::strength) fn lifting<'a>(part: &'a Part, member: &'a Member) -> Lifting<'a> {
         static GYM: std::sync::LazyLock<Gym> = std::sync::LazyLock::new(Gym::default);
         let catalogue = Catalogue::standard();
         Lifting { part, built: None, member, most: None, released: None, gym: &GYM, catalogue }
     }
 
-    fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
+    pub(in crate::strength) fn work_loads(sheet: &LiftSheet) -> Vec<f64> {
         let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
         work.map(|set| set.load.as_ref().unwrap().total.kg()).collect()
     }

@@ -363,7 +363,7 @@ fn wanted_plates(racks: &[Rack], sheets: &[LiftSheet], set: usize) -> BTreeMap<u
 }
 
 #[cfg(test)]
-mod tests {
+pub(super) mod tests {
     use super::*;
     use crate::gym::Plate;
     use crate::member::{Experience, Max, Member};
@@ -373,8 +373,13 @@ mod tests {
     use proptest::prelude::*;
 
     fn sheets(maxes: &[f64], gym: &Gym) -> Vec<LiftSheet> {
+        squatters("Back squat 5x5 @ 75%", maxes, gym)
+    }
+
+    /// A sheet for each of these maxima, in kilograms.
+    pub(in crate::strength) fn squatters(text: &str, maxes: &[f64], gym: &Gym) -> Vec<LiftSheet> {
         let catalogue = Catalogue::standard();
-        let part = read("Back squat 5x5 @ 75%", catalogue).session.parts.remove(0);
+        let part = read(text, catalogue).session.parts.remove(0);
         let lift = catalogue.get(&MovementId::new("back-squat")).unwrap();
         maxes
             .iter()

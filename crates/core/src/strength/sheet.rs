@@ -68,9 +68,14 @@ impl LiftSheet {
             written.name.to_lowercase(),
             own.name.to_lowercase()
         );
+        self.held_too(swap)
+    }
+
+    /// With one more reason why it is not as written, in front of those that are known.
+    pub(super) fn held_too(mut self, why: String) -> Self {
         self.held_why = Some(match self.held_why {
-            Some(held) => format!("{swap}; {held}"),
-            None => swap,
+            Some(held) => format!("{why}; {held}"),
+            None => why,
         });
         self
     }

@@ -51,29 +51,14 @@ fn stacked(sheets: &[LiftSheet], gym: &Gym) -> Vec<LiftSheet> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::member::{Experience, Max, Member};
-    use crate::movement::{Catalogue, MovementId};
-    use crate::read::read;
-    use crate::strength::{LiftPlace, Rack, lift_sheet, rack_groups};
-    use crate::units::Kilograms;
+    use crate::strength::racks::tests::squatters;
+    use crate::strength::{LiftPlace, Rack, rack_groups};
     use proptest::prelude::*;
-
-    fn sheets(text: &str, maxes: &[f64], gym: &Gym) -> Vec<LiftSheet> {
-        let catalogue = Catalogue::standard();
-        let part = read(text, catalogue).session.parts.remove(0);
-        let lift = catalogue.find("back-squat").unwrap();
-        let sheet = |kg: &f64| {
-            let maxes = [(MovementId::new("back-squat"), Max::on_file(Kilograms::from_kg(*kg)))].into();
-            let member = Member { maxes, experience: Experience::Intermediate, ..Member::default() };
-            lift_sheet(&part, lift, &member, gym, catalogue)
-        };
-        maxes.iter().map(sheet).collect()
-    }
 
     #[test]
     fn the_lighter_ones_plates_stay_on_for_the_heavier_one() {
         let gym = Gym { racks: 1, ..Gym::default() };
-        let mut pair = sheets("Back squat 3x5 @ 75%", &[70.0, 84.0], &gym);
+        let mut pair = squatters("Back squat 3x5 @ 75%", &[70.0, 84.0], &gym);
         let before = rack_groups(&pair, LiftPlace::Rack, &gym);
         leave_plates_on(&mut pair, &before, &gym);
         let after = rack_groups(&pair, LiftPlace::Rack, &gym);
@@ -93,7 +78,7 @@ mod tests {
             racks in 1_u32..7,
         ) {
             let gym = Gym { racks, ..Gym::default() };
-            let before = sheets("Back squat 4x4 @ 70-85%", &maxes, &gym);
+            let before = squatters("Back squat 4x4 @ 70-85%", &maxes, &gym);
             let plan = rack_groups(&before, LiftPlace::Rack, &gym);
             let mut after = before.clone();
             leave_plates_on(&mut after, &plan, &gym);
