@@ -2,6 +2,7 @@
 
 use std::io::{BufRead, BufReader};
 use std::process::{Child, Command, Stdio};
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
 
 use anyhow::{Context, Result, bail};
@@ -12,6 +13,8 @@ use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::json;
 
+use crate::DEMO_KEY;
+
 /// How long a page may take to show what is waited for; generous, since the machine is shared.
 const PATIENCE: Duration = Duration::from_secs(20);
 
@@ -19,6 +22,7 @@ const PATIENCE: Duration = Duration::from_secs(20);
 pub struct Browser {
     /// For whatever the helpers below do not do.
     pub client: Client,
+    is_signed_in: AtomicBool,
 }
 
 /// Runs a test in a window of 1280 by 800 and ends the browser, whatever comes of it.
@@ -31,7 +35,9 @@ where
     let (mut driver, port) = start_driver()?;
     let outcome = runtime.block_on(async {
         let client = connect(port, profile.path()).await?;
-        let outcome = tokio::spawn(test(Browser { client: client.clone() })).await;
+        let outcome =
+            tokio::spawn(test(Browser { client: client.clone(), is_signed_in: AtomicBool::new(false) }))
+                .await;
         client.close().await?;
         outcome?
     });
@@ -92,9 +98,20 @@ async fn connect(port: u16, profile: &std::path::Path) -> Result<Client> {
 }
 
 impl Browser {
-    /// Opens an address.
+    /// Opens an address; the first time as the demo's head coach, who is signed in before.
     pub async fn open(&self, address: &str) -> Result<()> {
+        if !self.is_signed_in.swap(true, Ordering::SeqCst) {
+            self.sign_in(address, "iris").await?;
+        }
         Ok(self.client.goto(address).await?)
+    }
+
+    /// Signs in as one of the demo's people at the application that has an address.
+    pub async fn sign_in(&self, address: &str, who: &str) -> Result<()> {
+        self.is_signed_in.store(true, Ordering::SeqCst);
+        let end = address.find("://").map_or(0, |at| at + 3);
+        let end = address[end..].find('/').map_or(address.len(), |at| end + at);
+        Ok(self.client.goto(&format!("{}/demo/{DEMO_KEY}/{who}", &address[..end])).await?)
     }
 
     /// Does something with the first element, once there is one. An element that a page swapped for another

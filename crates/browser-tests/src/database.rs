@@ -3,7 +3,8 @@
 use std::sync::atomic::{AtomicU32, Ordering};
 
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl, SimpleAsyncConnection};
-use lantern_store::{Store, demo, migrate};
+use lantern_core::gym::Gym;
+use lantern_store::{GymId, Operator, Store, demo, migrate};
 
 /// A database of its own name beside the one that `LANTERN_TEST_DATABASE_URL` names.
 pub struct TestDatabase {
@@ -21,12 +22,29 @@ impl TestDatabase {
         database
     }
 
+    /// Adds a gym.
+    pub fn gym(&self, gym: &Gym) -> GymId {
+        let (url, gym) = (self.url.clone(), gym.clone());
+        asked(async move {
+            Operator::at(&url).await.expect("the database answers").add_gym(&gym).await.expect("a gym")
+        })
+    }
+
+    /// The gym of the demo.
+    pub fn demo_gym(&self) -> GymId {
+        let url = self.url.clone();
+        asked(async move {
+            let gyms =
+                Operator::at(&url).await.expect("the database answers").gyms().await.expect("the gyms");
+            gyms.into_iter().next().expect("the demo").0
+        })
+    }
+
     /// Every table in whose rows a text stands.
     pub fn rows_with(&self, text: &str) -> Vec<String> {
         let (url, text) = (self.url.clone(), text.to_owned());
-        let (send, receive) = std::sync::mpsc::channel();
-        in_runtime(async move {
-            let mut connection = AsyncPgConnection::establish(&url).await.expect("the database answers");
+        asked(async move {
+            let mut connection = as_operator(&url).await;
             let tables: Vec<Named> = diesel::sql_query(
                 "select tablename::text as name from pg_tables where schemaname = 'public'",
             )
@@ -45,22 +63,29 @@ impl TestDatabase {
                 .expect("the rows");
                 found.extend(rows.into_iter().map(|row| format!("{}: {}", table.name, row.name)));
             }
-            send.send(found).expect("somebody waits for it");
-        });
-        receive.recv().expect("the work was done")
+            found
+        })
     }
 
     /// What a query for names finds: one column, called `name`.
     pub fn names(&self, sql: &str) -> Vec<String> {
         let (url, sql) = (self.url.clone(), sql.to_owned());
-        let (send, receive) = std::sync::mpsc::channel();
-        in_runtime(async move {
-            let mut connection = AsyncPgConnection::establish(&url).await.expect("the database answers");
+        asked(async move {
+            let mut connection = as_operator(&url).await;
             let found: Vec<Named> =
                 diesel::sql_query(sql).load(&mut connection).await.expect("a query for names");
-            send.send(found.into_iter().map(|found| found.name).collect()).expect("somebody waits for it");
-        });
-        receive.recv().expect("the work was done")
+            found.into_iter().map(|found| found.name).collect()
+        })
+    }
+
+    /// What statements bring in a transaction that sees one gym, as the application's own do: the error, or nothing.
+    pub fn try_in_gym(&self, gym: GymId, sql: &str) -> Result<(), String> {
+        let (url, sql) = (self.url.clone(), sql.to_owned());
+        asked(async move {
+            let mut connection = AsyncPgConnection::establish(&url).await.expect("the database answers");
+            let all = format!("begin; select set_config('lantern.gym', '{gym}', true); {sql}; commit");
+            connection.batch_execute(&all).await.map_err(|error| error.to_string())
+        })
     }
 
     /// A database with nothing at all in it.
@@ -82,24 +107,18 @@ impl TestDatabase {
         let database = Self::empty();
         let url = database.url.clone();
         in_runtime(async move {
-            let store = Store::new(&url).expect("a pool");
-            demo::load(&store, Some(chrono::Utc::now().date_naive())).await.expect("the demo");
+            demo::load(&url, Some(chrono::Utc::now().date_naive())).await.expect("the demo");
         });
         database
     }
 
     /// Does something with the store and gives what came of it.
-    pub fn with_store<T: Send + 'static, F: Future<Output = T> + Send>(
+    pub fn with_store<T: Send + 'static, F: Future<Output = T> + Send + 'static>(
         &self,
         work: impl FnOnce(Store) -> F + Send + 'static,
     ) -> T {
         let url = self.url.clone();
-        let (send, receive) = std::sync::mpsc::channel();
-        in_runtime(async move {
-            let done = work(Store::new(&url).expect("a pool")).await;
-            send.send(done).expect("somebody waits for it");
-        });
-        receive.recv().expect("the work was done")
+        asked(async move { work(Store::new(&url).expect("a pool")).await })
     }
 
     /// Runs statements in it.
@@ -140,8 +159,7 @@ const TRIES: u32 = 50;
 fn run(url: &str, sql: String) {
     let url = url.to_owned();
     in_runtime(async move {
-        let mut connection =
-            AsyncPgConnection::establish(&url).await.expect("the test database server answers");
+        let mut connection = as_operator(&url).await;
         let mut tries = 0;
         while let Err(error) = connection.batch_execute(&sql).await {
             // The server's own cleaning may be at work in the database, and nobody but the server may send it away.
@@ -150,6 +168,20 @@ fn run(url: &str, sql: String) {
             tokio::time::sleep(std::time::Duration::from_millis(200)).await;
         }
     });
+}
+
+/// A connection to which every gym's rows are shown.
+async fn as_operator(url: &str) -> AsyncPgConnection {
+    let mut connection = AsyncPgConnection::establish(url).await.expect("the test database server answers");
+    connection.batch_execute("set lantern.operator = 'on'").await.expect("a setting");
+    connection
+}
+
+/// What comes of work on a thread of its own.
+fn asked<T: Send + 'static>(work: impl Future<Output = T> + Send + 'static) -> T {
+    let (send, receive) = std::sync::mpsc::channel();
+    in_runtime(async move { send.send(work.await).expect("somebody waits for it") });
+    receive.recv().expect("the work was done")
 }
 
 /// On a thread of its own, so that it works inside and outside of other runtimes.

@@ -5,6 +5,19 @@ mod browser;
 mod database;
 mod server;
 
+/// One call about a gym's rows, in a transaction of its own that is kept when it went well.
+#[macro_export]
+macro_rules! in_gym {
+    ($store:expr, $gym:expr, $call:path $(, $argument:expr)* $(,)?) => {{
+        let mut rows = $store.change($gym).await.expect("the database answers");
+        let done = $call(&mut rows $(, $argument)*).await;
+        if done.is_ok() {
+            rows.keep().await.expect("it is kept");
+        }
+        done
+    }};
+}
+
 pub use browser::{Browser, with_browser};
 pub use database::TestDatabase;
-pub use server::{Answer, TestServer};
+pub use server::{Answer, DEMO_KEY, TestServer};

@@ -5,10 +5,15 @@ use std::sync::mpsc;
 use std::thread::JoinHandle;
 
 use actix_web::dev::ServerHandle;
-use lantern_store::Store;
+use std::sync::OnceLock;
+
+use lantern_store::{Secret, Store};
 use lantern_web::{Hosts, State, serve_on};
 
 use crate::TestDatabase;
+
+/// What stands in the link that signs in as one of the demo's people, in tests.
+pub const DEMO_KEY: &str = "a-key-that-only-tests-know-0123456789";
 
 /// A running application.
 pub struct TestServer {
@@ -16,6 +21,10 @@ pub struct TestServer {
     pub address: String,
     /// What runs it here; nothing for one that runs elsewhere.
     runs: Option<(ServerHandle, JoinHandle<()>)>,
+    /// Who asks, as the demo names them; nobody for who is signed out.
+    who: Option<&'static str>,
+    /// The cookie that says so, once it was asked for.
+    cookie: OnceLock<String>,
 }
 
 /// What came back.
@@ -30,6 +39,8 @@ pub struct Answer {
     pub policy: Option<String>,
     /// What is said about keeping it.
     pub kept: Option<String>,
+    /// The cookie that it sets, as it is sent back.
+    pub cookie: Option<String>,
 }
 
 impl TestServer {
@@ -56,28 +67,78 @@ impl TestServer {
         let thread = std::thread::spawn(move || {
             actix_web::rt::System::new().block_on(async move {
                 let state = State::new(Store::new(&url).expect("a pool"), 1, Hosts::default());
+                let state = state.with_demo(Secret::of(DEMO_KEY));
                 let server = serve_on(listener, state, 1).expect("the server starts");
                 send.send(server.handle()).expect("the test waits");
                 server.await.expect("the server ends well");
             });
         });
         let handle = receive.recv().expect("the server is up");
-        Self { address, runs: Some((handle, thread)) }
+        let mut server = Self::at(&address);
+        server.runs = Some((handle, thread));
+        server
     }
 
     /// One that runs elsewhere.
     pub fn at(address: &str) -> Self {
-        Self { address: address.to_owned(), runs: None }
+        Self { address: address.to_owned(), runs: None, who: Some("iris"), cookie: OnceLock::new() }
+    }
+
+    /// The same application as somebody else of the demo sees it.
+    pub fn seen_by(&self, who: &'static str) -> Self {
+        let mut server = Self::at(&self.address);
+        server.who = Some(who);
+        server
+    }
+
+    /// The same application as somebody sees it who is signed out.
+    pub fn signed_out(&self) -> Self {
+        let mut server = Self::at(&self.address);
+        server.who = None;
+        server
+    }
+
+    /// The same application as whoever holds this cookie sees it.
+    pub fn with_cookie(&self, cookie: &str) -> Self {
+        let mut server = Self::at(&self.address);
+        server.cookie = OnceLock::from(cookie.to_owned());
+        server
+    }
+
+    /// What whoever asks sends along; nothing for who is signed out, or while nobody can be signed in.
+    pub fn cookie(&self) -> String {
+        let Some(who) = self.who else { return String::new() };
+        if let Some(cookie) = self.cookie.get() {
+            return cookie.clone();
+        }
+        let asked = agent().get(format!("{}/demo/{DEMO_KEY}/{who}", self.address)).call();
+        let set = asked.ok().and_then(|answer| {
+            let set = answer.headers().get("set-cookie")?.to_str().ok()?;
+            Some(set.split(';').next()?.to_owned())
+        });
+        match set {
+            Some(cookie) => self.cookie.get_or_init(|| cookie).clone(),
+            None => String::new(),
+        }
     }
 
     /// `GET path`
     pub fn get(&self, path: &str) -> Answer {
-        answer(agent().get(format!("{}{path}", self.address)).call())
+        answer(agent().get(format!("{}{path}", self.address)).header("Cookie", self.cookie()).call())
+    }
+
+    /// `GET path` with headers.
+    pub fn get_with(&self, path: &str, headers: &[(&str, &str)]) -> Answer {
+        let mut request = agent().get(format!("{}{path}", self.address)).header("Cookie", self.cookie());
+        for (name, value) in headers {
+            request = request.header(*name, *value);
+        }
+        answer(request.call())
     }
 
     /// `HEAD path`
     pub fn head(&self, path: &str) -> Answer {
-        answer(agent().head(format!("{}{path}", self.address)).call())
+        answer(agent().head(format!("{}{path}", self.address)).header("Cookie", self.cookie()).call())
     }
 
     /// The status of `GET path`.
@@ -85,7 +146,7 @@ impl TestServer {
     /// # Errors
     /// When there was no answer.
     pub fn try_get(&self, path: &str) -> Result<u16, String> {
-        let answer = agent().get(format!("{}{path}", self.address)).call();
+        let answer = agent().get(format!("{}{path}", self.address)).header("Cookie", self.cookie()).call();
         answer.map(|answer| answer.status().as_u16()).map_err(|error| error.to_string())
     }
 
@@ -94,19 +155,24 @@ impl TestServer {
     /// # Errors
     /// When there was no answer.
     pub fn try_post(&self, path: &str, form: &str) -> Result<u16, String> {
-        let request = agent().post(format!("{}{path}", self.address));
+        let request = agent().post(format!("{}{path}", self.address)).header("Cookie", self.cookie());
         let answer = request.header("Content-Type", "application/x-www-form-urlencoded").send(form);
         answer.map(|answer| answer.status().as_u16()).map_err(|error| error.to_string())
     }
 
     /// `POST path` with a form.
     pub fn post(&self, path: &str, form: &[(&str, &str)]) -> Answer {
-        answer(agent().post(format!("{}{path}", self.address)).send_form(form.iter().copied()))
+        answer(
+            agent()
+                .post(format!("{}{path}", self.address))
+                .header("Cookie", self.cookie())
+                .send_form(form.iter().copied()),
+        )
     }
 
     /// `POST path` with a body and headers as they are.
     pub fn post_raw(&self, path: &str, headers: &[(&str, &str)], body: &str) -> Answer {
-        let mut request = agent().post(format!("{}{path}", self.address));
+        let mut request = agent().post(format!("{}{path}", self.address)).header("Cookie", self.cookie());
         for (name, value) in headers {
             request = request.header(*name, *value);
         }
@@ -134,8 +200,10 @@ fn answer(result: Result<ureq::http::Response<ureq::Body>, ureq::Error>) -> Answ
         |name: &str| response.headers().get(name).and_then(|value| value.to_str().ok()).map(str::to_owned);
     let (location, policy) = (header("location"), header("content-security-policy"));
     let kept = header("cache-control");
+    let cookie = header("set-cookie").and_then(|set| set.split(';').next().map(str::to_owned));
     Answer {
         kept,
+        cookie,
         status: response.status().as_u16(),
         location,
         policy,

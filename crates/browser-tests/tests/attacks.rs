@@ -3,7 +3,7 @@
 use std::time::Duration;
 
 use browser_tests::attack::{fuzz, hostile, silent, tls_before};
-use browser_tests::{TestDatabase, TestServer};
+use browser_tests::{TestDatabase, TestServer, in_gym};
 use lantern_core::movement::Catalogue;
 use lantern_core::read::read;
 use lantern_core::session::Likeness;
@@ -81,6 +81,14 @@ fn the_tables_go_back_and_forward_again() {
             include_str!("../../store/migrations/2026-11-27-000011_by_gym/up.sql"),
             include_str!("../../store/migrations/2026-11-27-000011_by_gym/down.sql"),
         ),
+        (
+            include_str!("../../store/migrations/2026-11-27-000012_accounts/up.sql"),
+            include_str!("../../store/migrations/2026-11-27-000012_accounts/down.sql"),
+        ),
+        (
+            include_str!("../../store/migrations/2026-11-27-000013_row_security/up.sql"),
+            include_str!("../../store/migrations/2026-11-27-000013_row_security/down.sql"),
+        ),
     ];
     steps.iter().rev().for_each(|(_, down)| database.run(down));
     let text = "For time\n50 burpees";
@@ -90,13 +98,13 @@ fn the_tables_go_back_and_forward_again() {
     database.run("insert into piece_edits (gym_id, day, edits) select id, '2026-03-02', '{\"pieces\":{\"0\":{\"more\":true}}}' from gyms");
     steps.iter().for_each(|(up, _)| database.run(up));
     lantern_store::migrate(&database.url).unwrap();
+    let gym = database.demo_gym();
     let stands = database.with_store(move |store| async move {
-        let (gym, _) = lantern_store::gyms::first(&store).await.unwrap().unwrap();
         let day = chrono::NaiveDate::from_ymd_opt(2026, 3, 2).unwrap();
         let catalogue = Catalogue::standard();
         let parts = &read(text, catalogue).session.parts;
         let likeness: Vec<Likeness> = parts.iter().map(|part| Likeness::of(part, catalogue)).collect();
-        lantern_store::decisions::standing(&store, gym, day, None).await.unwrap().of(&likeness, &[])
+        in_gym!(store, gym, lantern_store::decisions::standing, day, None).unwrap().of(&likeness, &[])
     });
     assert!(stands.pieces.of(0).more);
     // Days without a decision keep their parts as well.

@@ -1,11 +1,11 @@
 //! What can hurt a person or lose work, over HTTP: limits, health words, undo, imports, decisions.
 
-use browser_tests::{TestDatabase, TestServer};
+use browser_tests::{TestDatabase, TestServer, in_gym};
 use chrono::{Datelike, Days, NaiveDate, Utc};
 use lantern_core::limits::Limit;
 use lantern_core::member::Member;
 use lantern_core::strength::Source;
-use lantern_store::{gyms, members};
+use lantern_store::members;
 
 fn demo() -> (TestDatabase, TestServer) {
     let database = TestDatabase::demo();
@@ -47,13 +47,13 @@ const WORDS: [&str; 12] = [
 #[test]
 fn no_page_and_no_print_shows_a_health_word_beside_a_name() {
     let database = TestDatabase::demo();
-    let ids = database.with_store(|store| async move {
-        let (gym, _) = gyms::first(&store).await.unwrap().unwrap();
+    let gym = database.demo_gym();
+    let ids = database.with_store(move |store| async move {
         let mut ids = Vec::new();
         for (name, limits) in SEEDED {
             let limits = Limit::several(limits).collect();
             let member = Member { name: name.to_owned(), limits, age: Some(16), ..Member::default() };
-            ids.push(members::add(&store, gym, &member, monday(), Source::Stated).await.unwrap());
+            ids.push(in_gym!(store, gym, members::add, &member, monday(), Source::Stated).unwrap());
         }
         ids
     });
@@ -140,13 +140,13 @@ fn held_loads_can_be_let_go_on_a_coachs_word_and_held_again() {
     assert_eq!(server.post(&format!("{slot}/loads/release"), &form).status, 303);
     assert!(row().contains(",95,"), "{}", row());
     let loads = server.get(&format!("{slot}/loads")).body;
-    assert!(loads.contains("on the word of Iris"), "the coach of the class is named");
+    assert!(loads.contains("on the word of Iris"), "whoever is signed in has signed");
     let again = [("member", "4"), ("lift", "back-squat"), ("hold", "1")];
     server.post(&format!("{slot}/loads/release"), &again);
     assert!(row().contains(",80,"));
-    // Without a class nobody has signed.
-    server.post(&format!("/days/{day}/loads/release"), &form);
-    assert!(server.get(&format!("/days/{day}/loads")).body.contains("on the word of unsigned"));
+    // Another coach has signed when it was another.
+    server.seen_by("rowan").post(&format!("/days/{day}/loads/release"), &form);
+    assert!(server.get(&format!("/days/{day}/loads")).body.contains("on the word of Rowan"));
 }
 
 #[test]

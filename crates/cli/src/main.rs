@@ -77,6 +77,17 @@ enum Command {
         #[arg(long)]
         fresh: bool,
     },
+    /// Prints a link with which somebody chooses a new passphrase; it works once, for two hours.
+    PassphraseLink {
+        /// Database URL.
+        #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
+        database_url: String,
+        /// The e-mail address of the account.
+        email: String,
+        /// Where the server is asked for.
+        #[arg(long, default_value = "http://127.0.0.1:8080")]
+        at: String,
+    },
     /// Sets up a gym from a file and a roster.
     Import {
         /// Database URL.
@@ -112,6 +123,9 @@ fn main() -> ExitCode {
             settings::Settings::from(arguments).and_then(|settings| serve::serve(&settings))
         }
         Command::LoadDemo { database_url, fresh } => serve::load_demo(&database_url, fresh),
+        Command::PassphraseLink { database_url, email, at } => {
+            serve::passphrase_link(&database_url, &email, &at)
+        }
         Command::Import { database_url, roster, columns, gym } => {
             serve::import(&database_url, &roster, &columns, gym.as_deref())
         }

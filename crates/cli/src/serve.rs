@@ -8,8 +8,9 @@ use std::process::ExitCode;
 use anyhow::{Context, Result, bail};
 use lantern_core::gym::Gym;
 use lantern_core::roster::{Choice, Roster, read_roster};
-use lantern_store::{Store, clock, demo, gyms, members, migrate};
-use lantern_web::{Hosts, State, serve_on};
+use lantern_store::accounts::{self, Link};
+use lantern_store::{Operator, Store, clock, demo, gyms, members, migrate};
+use lantern_web::{Hosts, Mail, State, serve_on};
 use sha2::{Digest, Sha256};
 use tracing_subscriber::EnvFilter;
 use tracing_subscriber::fmt::format::FmtSpan;
@@ -26,27 +27,67 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
             settings.address
         )
     })?;
-    let state = State::new(
-        Store::new(settings.database_url.expose())?,
-        seed_of(settings.secret.expose()),
-        Hosts(settings.hosts.clone()),
-    );
+    let store = Store::new(settings.database_url.expose())?;
+    let mut state =
+        State::new(store.clone(), seed_of(settings.secret.expose()), Hosts(settings.hosts.clone()));
+    if let Some((url, from)) = &settings.mail {
+        state = state.with_mail(Mail::server(url.expose(), from)?);
+    }
+    if let Some(key) = &settings.demo_key {
+        state = state.with_demo(lantern_store::Secret::of(key.expose()));
+    }
     tracing::info!(address = %settings.address, "serving");
-    actix_web::rt::System::new()
-        .block_on(async move { serve_on(listener, state, settings.workers)?.await })?;
+    actix_web::rt::System::new().block_on(async move {
+        greet(&store, settings).await?;
+        Ok::<_, anyhow::Error>(serve_on(listener, state, settings.workers)?.await?)
+    })?;
     tracing::info!("stopped");
+    Ok(ExitCode::SUCCESS)
+}
+
+/// What whoever starts the server must know: the link of a first start, and a role in the database that nothing would hold.
+async fn greet(store: &Store, settings: &Settings) -> Result<()> {
+    let mut operator = Operator::at(settings.database_url.expose()).await?;
+    if operator.is_above_policies().await? {
+        tracing::warn!(
+            "the database role is a superuser, or passes over row security: gyms are kept apart by the program alone. Use a role of its own"
+        );
+    }
+    if accounts::count(store).await? == 0 {
+        let gym = operator.gyms().await?.first().map(|(id, ..)| *id);
+        let token = accounts::link(store, Link::Owner(gym)).await?;
+        eprintln!(
+            "Nobody has an account yet. Whoever opens this link within a day becomes the owner: http://{}/start/{}",
+            settings.address,
+            token.expose()
+        );
+    }
+    Ok(())
+}
+
+/// Prints a link with which whoever has lost both passphrase and mailbox chooses a new passphrase.
+pub fn passphrase_link(url: &str, email: &str, address: &str) -> Result<ExitCode> {
+    migrate(url)?;
+    let email = accounts::email(email).map_err(anyhow::Error::msg)?;
+    let store = Store::new(url)?;
+    runtime()?.block_on(async {
+        let (account, _) =
+            accounts::of_email(&store, &email).await?.with_context(|| format!("{email} has no account"))?;
+        let token = accounts::link(&store, Link::Passphrase(account)).await?;
+        println!("{}/passphrase/{}", address.trim_end_matches('/'), token.expose());
+        Ok::<_, anyhow::Error>(())
+    })?;
     Ok(ExitCode::SUCCESS)
 }
 
 /// Loads the demo gym.
 pub fn load_demo(url: &str, fresh: bool) -> Result<ExitCode> {
     migrate(url)?;
-    let store = Store::new(url)?;
     runtime()?.block_on(async {
         if fresh {
-            demo::remove(&store).await?;
+            demo::remove(url).await?;
         }
-        demo::load(&store, None).await
+        demo::load(url, None).await
     })?;
     Ok(ExitCode::SUCCESS)
 }
@@ -93,13 +134,19 @@ pub fn import(url: &str, roster: &Path, columns: &[String], gym: Option<&Path>) 
     migrate(url)?;
     let store = Store::new(url)?;
     runtime()?.block_on(async {
-        let id = match (gyms::first(&store).await?, own) {
-            (Some((id, _)), _) => id,
-            (None, Some(gym)) => gyms::add(&store, &gym).await?,
-            (None, None) => bail!("the database has no gym yet: name one with --gym GYM.toml"),
+        let mut operator = Operator::at(url).await?;
+        let id = match (&operator.gyms().await?[..], own) {
+            ([(id, ..)], _) => *id,
+            ([], Some(gym)) => operator.add_gym(&gym).await?,
+            ([], None) => bail!("the database has no gym yet: name one with --gym GYM.toml"),
+            (several, _) => {
+                bail!("the database has {} gyms: import the roster on the page of its members", several.len())
+            }
         };
-        let (_, gym) = gyms::first(&store).await?.context("the gym is gone")?;
-        members::take_in(&store, id, &people, clock::today(&gym)).await.context("nothing was imported")?;
+        let mut scope = store.change(id).await?;
+        let gym = gyms::settings(&mut scope).await?;
+        members::take_in(&mut scope, &people, clock::today(&gym)).await.context("nothing was imported")?;
+        scope.keep().await?;
         println!("{} members taken in", people.len());
         Ok(())
     })?;

@@ -4,12 +4,12 @@ use std::collections::BTreeMap;
 
 use chrono::{NaiveDate, NaiveTime};
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use diesel_async::RunQueryDsl;
 use serde::{Deserialize, Serialize};
 
 use crate::removals::{self, Removed};
 use crate::schema::{bookings, classes, members};
-use crate::{GymId, Store, StoreError};
+use crate::{GymScope, StoreError};
 
 /// A class.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -46,26 +46,24 @@ pub struct NewClass {
 /// # Errors
 /// When the database is away.
 pub async fn between(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     from: NaiveDate,
     to: NaiveDate,
 ) -> Result<Vec<StoredClass>, StoreError> {
-    let mut connection = store.connection().await?;
     let rows: Vec<(i64, NaiveDate, NaiveTime, i32, String)> = classes::table
-        .filter(classes::gym_id.eq(gym.0))
+        .filter(classes::gym_id.eq(scope.gym.0))
         .filter(classes::day.between(from, to))
         .order((classes::day, classes::starts))
         .select((classes::id, classes::day, classes::starts, classes::minutes, classes::coach))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     let ids: Vec<i64> = rows.iter().map(|row| row.0).collect();
     let booked: Vec<(i64, i64)> = bookings::table
-        .filter(bookings::gym_id.eq(gym.0))
+        .filter(bookings::gym_id.eq(scope.gym.0))
         .filter(bookings::class_id.eq_any(&ids))
         .order(bookings::id)
         .select((bookings::class_id, bookings::member_id))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     let mut by_class: BTreeMap<i64, Vec<i64>> = BTreeMap::new();
     for (class, member) in booked {
@@ -83,34 +81,28 @@ pub async fn between(
 /// # Errors
 /// When the database is away.
 pub async fn at(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     day: NaiveDate,
     starts: NaiveTime,
 ) -> Result<Option<StoredClass>, StoreError> {
-    Ok(between(store, gym, day, day).await?.into_iter().find(|class| class.starts == starts))
+    Ok(between(scope, day, day).await?.into_iter().find(|class| class.starts == starts))
 }
 
 /// Days and starts of the classes that a member is booked into, in order.
 ///
 /// # Errors
 /// When the database is away.
-pub async fn of_member(
-    store: &Store,
-    gym: GymId,
-    member: i64,
-) -> Result<Vec<(NaiveDate, NaiveTime)>, StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn of_member(scope: &mut GymScope, member: i64) -> Result<Vec<(NaiveDate, NaiveTime)>, StoreError> {
     let booked = bookings::table
-        .filter(bookings::gym_id.eq(gym.0))
+        .filter(bookings::gym_id.eq(scope.gym.0))
         .filter(bookings::member_id.eq(member))
         .select(bookings::class_id);
     Ok(classes::table
-        .filter(classes::gym_id.eq(gym.0))
+        .filter(classes::gym_id.eq(scope.gym.0))
         .filter(classes::id.eq_any(booked))
         .order((classes::day, classes::starts))
         .select((classes::day, classes::starts))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?)
 }
 
@@ -118,12 +110,11 @@ pub async fn of_member(
 ///
 /// # Errors
 /// When the database is away.
-pub async fn put(store: &Store, gym: GymId, class: &NewClass) -> Result<i64, StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn put(scope: &mut GymScope, class: &NewClass) -> Result<i64, StoreError> {
     let minutes = class.minutes as i32;
     Ok(diesel::insert_into(classes::table)
         .values((
-            classes::gym_id.eq(gym.0),
+            classes::gym_id.eq(scope.gym.0),
             classes::day.eq(class.day),
             classes::starts.eq(class.starts),
             classes::minutes.eq(minutes),
@@ -133,28 +124,24 @@ pub async fn put(store: &Store, gym: GymId, class: &NewClass) -> Result<i64, Sto
         .do_update()
         .set((classes::minutes.eq(minutes), classes::coach.eq(&class.coach)))
         .returning(classes::id)
-        .get_result(&mut connection)
+        .get_result(scope.connection())
         .await?)
 }
 
 /// A class of before, with those of its bookings whose members are still there.
-pub(crate) async fn insert(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    class: &StoredClass,
-) -> Result<(), StoreError> {
+pub(crate) async fn insert(scope: &mut GymScope, class: &StoredClass) -> Result<(), StoreError> {
     let id: i64 = diesel::insert_into(classes::table)
         .values((
-            classes::gym_id.eq(gym.0),
+            classes::gym_id.eq(scope.gym.0),
             classes::day.eq(class.day),
             classes::starts.eq(class.starts),
             classes::minutes.eq(class.minutes as i32),
             classes::coach.eq(&class.coach),
         ))
         .returning(classes::id)
-        .get_result(connection)
+        .get_result(scope.connection())
         .await?;
-    book_in(connection, gym, id, &class.booked).await
+    book(scope, id, &class.booked).await
 }
 
 /// Takes a class off the day, with its bookings; gives the key with which it comes back. What was decided about its hour waits
@@ -162,17 +149,12 @@ pub(crate) async fn insert(
 ///
 /// # Errors
 /// When the database is away, or there is no such class.
-pub async fn remove(store: &Store, gym: GymId, class: &StoredClass) -> Result<String, StoreError> {
-    let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| {
-            let row = classes::table.filter(classes::gym_id.eq(gym.0)).filter(classes::id.eq(class.id));
-            match diesel::delete(row).execute(connection).await? {
-                0 => Err(StoreError::NotFound("class")),
-                _ => removals::keep(connection, gym, None, &Removed::Class(class.clone())).await,
-            }
-        })
-        .await
+pub async fn remove(scope: &mut GymScope, class: &StoredClass) -> Result<String, StoreError> {
+    let row = classes::table.filter(classes::gym_id.eq(scope.gym.0)).filter(classes::id.eq(class.id));
+    match diesel::delete(row).execute(scope.connection()).await? {
+        0 => Err(StoreError::NotFound("class")),
+        _ => removals::keep(scope, None, &Removed::Class(class.clone())).await,
+    }
 }
 
 /// Books exactly these members of the gym into a class; ids of nobody are passed over. Of two sets sent at once the later one stands
@@ -180,35 +162,27 @@ pub async fn remove(store: &Store, gym: GymId, class: &StoredClass) -> Result<St
 ///
 /// # Errors
 /// When the database is away, or the gym has no such class.
-pub async fn book(store: &Store, gym: GymId, class: i64, who: &[i64]) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
-    connection.transaction(async |connection| book_in(connection, gym, class, who).await).await
-}
-
-async fn book_in(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    class: i64,
-    who: &[i64],
-) -> Result<(), StoreError> {
-    let row = classes::table.filter(classes::gym_id.eq(gym.0)).filter(classes::id.eq(class));
-    let locked: Option<i64> = row.select(classes::id).for_update().first(connection).await.optional()?;
+pub async fn book(scope: &mut GymScope, class: i64, who: &[i64]) -> Result<(), StoreError> {
+    let row = classes::table.filter(classes::gym_id.eq(scope.gym.0)).filter(classes::id.eq(class));
+    let locked: Option<i64> =
+        row.select(classes::id).for_update().first(scope.connection()).await.optional()?;
     let class = locked.ok_or(StoreError::NotFound("class"))?;
-    let of_class = bookings::table.filter(bookings::gym_id.eq(gym.0)).filter(bookings::class_id.eq(class));
-    diesel::delete(of_class).execute(connection).await?;
+    let of_class =
+        bookings::table.filter(bookings::gym_id.eq(scope.gym.0)).filter(bookings::class_id.eq(class));
+    diesel::delete(of_class).execute(scope.connection()).await?;
     let known: Vec<i64> = members::table
-        .filter(members::gym_id.eq(gym.0))
+        .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::id.eq_any(who))
         .order(members::name)
         .select(members::id)
-        .load(connection)
+        .load(scope.connection())
         .await?;
     let rows: Vec<_> = known
         .into_iter()
         .map(|member| {
-            (bookings::gym_id.eq(gym.0), bookings::class_id.eq(class), bookings::member_id.eq(member))
+            (bookings::gym_id.eq(scope.gym.0), bookings::class_id.eq(class), bookings::member_id.eq(member))
         })
         .collect();
-    diesel::insert_into(bookings::table).values(rows).execute(connection).await?;
+    diesel::insert_into(bookings::table).values(rows).execute(scope.connection()).await?;
     Ok(())
 }

@@ -68,9 +68,9 @@ impl Target {
         Ok(Self { config, tls })
     }
 
-    /// For a connection on which a statement may take as long as it takes.
-    pub fn for_migrations(mut self) -> Self {
-        self.config.options("");
+    /// For whoever runs the server: a statement may take as long as it takes, and every gym's rows are shown.
+    pub fn for_the_operator(mut self) -> Self {
+        self.config.options("-c lantern.operator=on");
         self
     }
 

@@ -2,7 +2,7 @@
 
 use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use diesel_async::RunQueryDsl;
 use lantern_core::decide::{Decision, KnownPart, Naming, id_of, standing_hands};
 use lantern_core::plan::Decisions;
 use lantern_core::session::Likeness;
@@ -11,7 +11,7 @@ use lantern_core::versions::HandLine;
 use crate::members;
 use crate::pieces::{self, NewPiece, StoredPiece};
 use crate::schema::decisions;
-use crate::{GymId, Store, StoreError};
+use crate::{GymScope, StoreError};
 
 /// Most decisions about one day; a coach makes some dozens.
 const MOST_A_DAY: i64 = 5_000;
@@ -98,19 +98,17 @@ fn known_parts(rows: &[StoredPiece], parts: &[Likeness]) -> Vec<KnownPart> {
 /// # Errors
 /// When the database is away, or a row cannot be read.
 pub async fn standing(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     day: NaiveDate,
     starts: Option<NaiveTime>,
 ) -> Result<Standing, StoreError> {
-    let mut connection = store.connection().await?;
     let rows: Vec<(String, String, serde_json::Value)> = decisions::table
-        .filter(decisions::gym_id.eq(gym.0))
+        .filter(decisions::gym_id.eq(scope.gym.0))
         .filter(decisions::day.eq(day))
         .filter(decisions::undone_at.is_null())
         .order(decisions::id)
         .select((decisions::about, decisions::starts, decisions::what))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     let class = key(starts);
     let mut made = Vec::new();
@@ -120,8 +118,7 @@ pub async fn standing(
             made.push(decision);
         }
     }
-    let pieces =
-        if made.is_empty() { Vec::new() } else { pieces::of_day_in(&mut connection, gym, day).await? };
+    let pieces = if made.is_empty() { Vec::new() } else { pieces::of_day(scope, day).await? };
     Ok(Standing { made, pieces })
 }
 
@@ -132,17 +129,16 @@ const MOST_HANDS: i64 = 1_000;
 ///
 /// # Errors
 /// When the database is away, or a row cannot be read.
-pub async fn hands(store: &Store, gym: GymId) -> Result<Vec<(NaiveDate, HandLine)>, StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn hands(scope: &mut GymScope) -> Result<Vec<(NaiveDate, HandLine)>, StoreError> {
     let rows: Vec<(NaiveDate, serde_json::Value)> = decisions::table
-        .filter(decisions::gym_id.eq(gym.0))
+        .filter(decisions::gym_id.eq(scope.gym.0))
         .filter(decisions::about.eq("pieces"))
         .filter(decisions::undone_at.is_null())
         .filter(decisions::what.retrieve_as_text("decision").eq_any(["hand", "hand_back"]))
         .order(decisions::id.desc())
         .limit(MOST_HANDS)
         .select((decisions::day, decisions::what))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     let mut made = Vec::new();
     for (day, what) in rows.into_iter().rev() {
@@ -159,41 +155,35 @@ pub async fn hands(store: &Store, gym: GymId) -> Result<Vec<(NaiveDate, HandLine
 /// # Errors
 /// When the database is away, a day has more decisions than anybody makes, or one is about a part that is not there.
 pub async fn add(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     (day, starts): (NaiveDate, Option<NaiveTime>),
     (made, by): (&[Decision], &str),
     parts: &[NewPiece],
 ) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| {
-            let of_day = decisions::table.filter(decisions::gym_id.eq(gym.0)).filter(decisions::day.eq(day));
-            let count: i64 = of_day.count().get_result(connection).await?;
-            if count + made.len() as i64 > MOST_A_DAY {
-                return Err(StoreError::Refused(format!("a day has at most {MOST_A_DAY} decisions")));
-            }
-            let naming = naming_of(connection, gym, day, parts).await?;
-            let rows: Result<Vec<_>, StoreError> = made
-                .iter()
-                .map(|decision| {
-                    let starts = if decision.is_of_class() { key(starts) } else { String::new() };
-                    let row = decision.told(&naming).ok_or(StoreError::NotFound("part"))?;
-                    Ok((
-                        decisions::gym_id.eq(gym.0),
-                        decisions::day.eq(day),
-                        decisions::starts.eq(starts),
-                        decisions::about.eq(row.about()),
-                        decisions::what.eq(what_of(&row)?),
-                        decisions::by_id.eq(true),
-                        decisions::made_by.eq(by),
-                    ))
-                })
-                .collect();
-            diesel::insert_into(decisions::table).values(rows?).execute(connection).await?;
-            Ok(())
+    let of_day = decisions::table.filter(decisions::gym_id.eq(scope.gym.0)).filter(decisions::day.eq(day));
+    let count: i64 = of_day.count().get_result(scope.connection()).await?;
+    if count + made.len() as i64 > MOST_A_DAY {
+        return Err(StoreError::Refused(format!("a day has at most {MOST_A_DAY} decisions")));
+    }
+    let naming = naming_of(scope, day, parts).await?;
+    let rows: Result<Vec<_>, StoreError> = made
+        .iter()
+        .map(|decision| {
+            let starts = if decision.is_of_class() { key(starts) } else { String::new() };
+            let row = decision.told(&naming).ok_or(StoreError::NotFound("part"))?;
+            Ok((
+                decisions::gym_id.eq(scope.gym.0),
+                decisions::day.eq(day),
+                decisions::starts.eq(starts),
+                decisions::about.eq(row.about()),
+                decisions::what.eq(what_of(&row)?),
+                decisions::by_id.eq(true),
+                decisions::made_by.eq(by),
+            ))
         })
-        .await
+        .collect();
+    diesel::insert_into(decisions::table).values(rows?).execute(scope.connection()).await?;
+    Ok(())
 }
 
 /// Most decisions of a day that are told.
@@ -203,15 +193,14 @@ const MOST_TOLD: i64 = 300;
 ///
 /// # Errors
 /// When the database is away, or a row cannot be read.
-pub async fn history(store: &Store, gym: GymId, day: NaiveDate) -> Result<Vec<Decided>, StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn history(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<Decided>, StoreError> {
     let rows: Vec<Row> = decisions::table
-        .filter(decisions::gym_id.eq(gym.0))
+        .filter(decisions::gym_id.eq(scope.gym.0))
         .filter(decisions::day.eq(day))
         .order(decisions::id.desc())
         .limit(MOST_TOLD)
         .select(Row::as_select())
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     rows.into_iter().map(Row::decided).collect()
 }
@@ -220,72 +209,59 @@ pub async fn history(store: &Store, gym: GymId, day: NaiveDate) -> Result<Vec<De
 ///
 /// # Errors
 /// When the database is away, or the day has no such decision.
-pub async fn undo(
-    store: &Store,
-    gym: GymId,
-    day: NaiveDate,
-    id: i64,
-    by: Option<&str>,
-) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn undo(scope: &mut GymScope, day: NaiveDate, id: i64, by: Option<&str>) -> Result<(), StoreError> {
     let row = decisions::table
-        .filter(decisions::gym_id.eq(gym.0))
+        .filter(decisions::gym_id.eq(scope.gym.0))
         .filter(decisions::day.eq(day))
         .filter(decisions::id.eq(id));
-    let known: i64 = row.count().get_result(&mut connection).await?;
+    let known: i64 = row.count().get_result(scope.connection()).await?;
     if known == 0 {
         return Err(StoreError::NotFound("decision"));
     }
     // Whoever was first is the one who took it back.
     let other = row.filter(decisions::undone_at.is_null().eq(by.is_some()));
     let change = (decisions::undone_at.eq(by.map(|_| Utc::now())), decisions::undone_by.eq(by));
-    diesel::update(other).set(change).execute(&mut connection).await?;
+    diesel::update(other).set(change).execute(scope.connection()).await?;
     Ok(())
 }
 
 /// How the parts and members of a day are named in rows; parts that have no row yet get one.
-async fn naming_of(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    day: NaiveDate,
-    parts: &[NewPiece],
-) -> Result<Naming, StoreError> {
+async fn naming_of(scope: &mut GymScope, day: NaiveDate, parts: &[NewPiece]) -> Result<Naming, StoreError> {
     let likeness: Vec<Likeness> = parts.iter().map(|part| part.likeness.clone()).collect();
-    let rows = pieces::of_day_in(connection, gym, day).await?;
+    let rows = pieces::of_day(scope, day).await?;
     let mut known = known_parts(&rows, &likeness);
     if known.iter().any(|(id, _)| id.is_none()) {
-        let ids = pieces::keep(connection, gym, day, parts).await?;
+        let ids = pieces::keep(scope, day, parts).await?;
         known = ids.into_iter().zip(&likeness).map(|(id, part)| (Some(id.0), part.kind)).collect();
     }
-    Ok(Naming::to_rows(&members::called_in(connection, gym).await?, &known))
+    Ok(Naming::to_rows(&members::called_by_id(scope).await?, &known))
 }
 
 /// Brings decisions of a day that name members and parts by name and place, as they all did once, to ids. What is about a part that is not
 /// there stood for nothing and goes.
 pub(crate) async fn bring_to_ids(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
+    scope: &mut GymScope,
     day: NaiveDate,
     parts: &[NewPiece],
 ) -> Result<(), StoreError> {
-    let naming = naming_of(connection, gym, day, parts).await?;
+    let naming = naming_of(scope, day, parts).await?;
     let rows: Vec<(i64, String, serde_json::Value)> = decisions::table
-        .filter(decisions::gym_id.eq(gym.0))
+        .filter(decisions::gym_id.eq(scope.gym.0))
         .filter(decisions::day.eq(day))
         .filter(decisions::by_id.eq(false))
         .order(decisions::id)
         .select((decisions::id, decisions::about, decisions::what))
-        .load(connection)
+        .load(scope.connection())
         .await?;
     for (id, about, what) in rows {
-        let row = decisions::table.filter(decisions::gym_id.eq(gym.0)).filter(decisions::id.eq(id));
+        let row = decisions::table.filter(decisions::gym_id.eq(scope.gym.0)).filter(decisions::id.eq(id));
         match read(&about, what)?.told(&naming) {
             Some(told) => {
                 let told = (decisions::what.eq(what_of(&told)?), decisions::by_id.eq(true));
-                diesel::update(row).set(told).execute(connection).await?;
+                diesel::update(row).set(told).execute(scope.connection()).await?;
             }
             None => {
-                diesel::delete(row).execute(connection).await?;
+                diesel::delete(row).execute(scope.connection()).await?;
             }
         }
     }
@@ -293,28 +269,28 @@ pub(crate) async fn bring_to_ids(
 }
 
 /// Forgets everything about somebody who has left.
-pub(crate) async fn forget(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    (id, name): (i64, &str),
-) -> Result<(), StoreError> {
-    for decided in about(connection, gym, (id, name)).await? {
-        let row = decisions::table.filter(decisions::gym_id.eq(gym.0)).filter(decisions::id.eq(decided.id));
+pub(crate) async fn forget(scope: &mut GymScope, (id, name): (i64, &str)) -> Result<(), StoreError> {
+    for decided in about(scope, (id, name)).await? {
+        let row =
+            decisions::table.filter(decisions::gym_id.eq(scope.gym.0)).filter(decisions::id.eq(decided.id));
         let unsigned = (
             (decided.made_by == name).then(String::new).map(|none| decisions::made_by.eq(none)),
             decided.undone.filter(|(_, by)| by == name).map(|_| decisions::undone_by.eq("")),
         );
         if unsigned.0.is_some() || unsigned.1.is_some() {
-            diesel::update(row).set(unsigned).execute(connection).await?;
+            diesel::update(row).set(unsigned).execute(scope.connection()).await?;
         }
         // By id as a member, by name as a coach or in a coach's own words.
         let left = decided.decision.without(&id_of(id)).and_then(|left| left.without(name));
         match left {
             Some(left) => {
-                diesel::update(row).set(decisions::what.eq(what_of(&left)?)).execute(connection).await?;
+                diesel::update(row)
+                    .set(decisions::what.eq(what_of(&left)?))
+                    .execute(scope.connection())
+                    .await?;
             }
             None => {
-                diesel::delete(row).execute(connection).await?;
+                diesel::delete(row).execute(scope.connection()).await?;
             }
         }
     }
@@ -322,16 +298,12 @@ pub(crate) async fn forget(
 }
 
 /// Every decision in which somebody is named, as rows name them.
-pub(crate) async fn about(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    (id, name): (i64, &str),
-) -> Result<Vec<Decided>, StoreError> {
+pub(crate) async fn about(scope: &mut GymScope, (id, name): (i64, &str)) -> Result<Vec<Decided>, StoreError> {
     let rows: Vec<Row> = decisions::table
-        .filter(decisions::gym_id.eq(gym.0))
+        .filter(decisions::gym_id.eq(scope.gym.0))
         .order(decisions::id)
         .select(Row::as_select())
-        .load(connection)
+        .load(scope.connection())
         .await?;
     let id = id_of(id);
     let by = |by: Option<&str>| by.is_some_and(|by| says(by, name));

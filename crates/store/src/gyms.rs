@@ -1,8 +1,10 @@
 //! Gyms: name, equipment and choices.
 
 use chrono::NaiveDate;
+use diesel::dsl::sql;
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use diesel::sql_types::BigInt;
+use diesel_async::RunQueryDsl;
 use lantern_core::gym::Gym;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::corrections::CorrectionKind;
@@ -13,69 +15,60 @@ use lantern_core::versions::{HandHabit, habit};
 use crate::decisions;
 use crate::removals::{self, Removed};
 use crate::schema::gyms;
-use crate::{GymId, Store, StoreError};
+use crate::{AccountId, GymId, GymScope, Role, Store, StoreError, accounts, memberships};
 
-/// The first gym of an installation, if there is one yet.
+/// A gym's equipment and choices.
 ///
 /// # Errors
 /// When the database is away or the settings cannot be read.
-pub async fn first(store: &Store) -> Result<Option<(GymId, Gym)>, StoreError> {
-    let mut connection = store.connection().await?;
-    let row: Option<(i64, serde_json::Value)> = gyms::table
-        .order(gyms::id)
-        .select((gyms::id, gyms::settings))
-        .first(&mut connection)
-        .await
-        .optional()?;
-    row.map(|(id, settings)| {
-        Ok((GymId(id), serde_json::from_value(settings).map_err(StoreError::unreadable("gym"))?))
-    })
-    .transpose()
+pub async fn settings(scope: &mut GymScope) -> Result<Gym, StoreError> {
+    let row = gyms::table.filter(gyms::id.eq(scope.gym.0)).select(gyms::settings);
+    let settings: Option<serde_json::Value> = row.first(scope.connection()).await.optional()?;
+    let settings = settings.ok_or(StoreError::NotFound("gym"))?;
+    serde_json::from_value(settings).map_err(StoreError::unreadable("gym"))
 }
 
-/// Adds a gym.
+/// Sets a gym up with its first owner, who has no account yet.
 ///
 /// # Errors
 /// When the database is away, or the gym is none that can be.
-pub async fn add(store: &Store, gym: &Gym) -> Result<GymId, StoreError> {
-    let mut connection = store.connection().await?;
-    add_in(&mut connection, gym, false).await
-}
-
-pub(crate) async fn add_in(
-    connection: &mut AsyncPgConnection,
+pub async fn found(
+    store: &Store,
     gym: &Gym,
-    demo: bool,
-) -> Result<GymId, StoreError> {
+    (email, name): (&str, &str),
+    kept: &str,
+) -> Result<AccountId, StoreError> {
     gym.checked().map_err(StoreError::Refused)?;
     let settings = serde_json::to_value(gym).map_err(StoreError::unreadable("gym"))?;
-    let id = diesel::insert_into(gyms::table)
-        .values((gyms::name.eq(&gym.name), gyms::settings.eq(settings), gyms::demo.eq(demo)))
-        .returning(gyms::id)
-        .get_result(connection)
+    // Its rows can only be written by whoever sees them, so that its number is asked for first.
+    let next = diesel::select(sql::<BigInt>("nextval('gyms_id_seq')"));
+    let id: i64 = next.get_result(&mut *store.connection().await?).await?;
+    let mut scope = store.change(GymId(id)).await?;
+    diesel::insert_into(gyms::table)
+        .values((gyms::id.eq(id), gyms::name.eq(&gym.name), gyms::settings.eq(settings)))
+        .execute(scope.connection())
         .await?;
-    Ok(GymId(id))
+    let account = memberships::add(&mut scope, email, (Role::Owner, name), None).await?;
+    accounts::first_passphrase(scope.connection(), account, kept).await?;
+    scope.keep().await?;
+    Ok(account)
 }
 
-/// How many gyms there are, and how many of them the demo has made.
+/// Has somebody without an account own a gym that nobody owns yet.
 ///
 /// # Errors
 /// When the database is away.
-pub async fn count(store: &Store) -> Result<(i64, i64), StoreError> {
-    let mut connection = store.connection().await?;
-    let all = gyms::table.count().get_result(&mut connection).await?;
-    let demo = gyms::table.filter(gyms::demo.eq(true)).count().get_result(&mut connection).await?;
-    Ok((all, demo))
-}
-
-/// Removes every gym that the demo has made, with all that belongs to it, and no other.
-///
-/// # Errors
-/// When the database is away.
-pub async fn remove_demo(store: &Store) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
-    diesel::delete(gyms::table.filter(gyms::demo.eq(true))).execute(&mut connection).await?;
-    Ok(())
+pub async fn take_over(
+    store: &Store,
+    gym: GymId,
+    (email, name): (&str, &str),
+    kept: &str,
+) -> Result<AccountId, StoreError> {
+    let mut scope = store.change(gym).await?;
+    let account = memberships::add(&mut scope, email, (Role::Owner, name), None).await?;
+    accounts::first_passphrase(scope.connection(), account, kept).await?;
+    scope.keep().await?;
+    Ok(account)
 }
 
 /// Changes a gym's equipment and choices under a lock: two who change different fields at once both have their way.
@@ -84,23 +77,12 @@ pub async fn remove_demo(store: &Store) -> Result<(), StoreError> {
 /// # Errors
 /// When the database is away, or the change cannot be.
 pub async fn change<T: Send>(
-    store: &Store,
-    id: GymId,
+    scope: &mut GymScope,
     change: impl FnOnce(&mut Gym) -> Result<T, StoreError> + Send,
 ) -> Result<T, StoreError> {
-    let mut connection = store.connection().await?;
-    connection.transaction(async |connection| change_in(connection, id, change).await).await
-}
-
-/// As [`change`], within a transaction.
-pub(crate) async fn change_in<T: Send>(
-    connection: &mut AsyncPgConnection,
-    id: GymId,
-    change: impl FnOnce(&mut Gym) -> Result<T, StoreError> + Send,
-) -> Result<T, StoreError> {
-    let row = gyms::table.filter(gyms::id.eq(id.0));
+    let row = gyms::table.filter(gyms::id.eq(scope.gym.0));
     let settings: Option<serde_json::Value> =
-        row.select(gyms::settings).for_update().first(connection).await.optional()?;
+        row.select(gyms::settings).for_update().first(scope.connection()).await.optional()?;
     let settings = settings.ok_or(StoreError::NotFound("gym"))?;
     let mut gym: Gym = serde_json::from_value(settings).map_err(StoreError::unreadable("gym"))?;
     let came = change(&mut gym)?;
@@ -108,7 +90,7 @@ pub(crate) async fn change_in<T: Send>(
     let settings = serde_json::to_value(&gym).map_err(StoreError::unreadable("gym"))?;
     diesel::update(row)
         .set((gyms::name.eq(&gym.name), gyms::settings.eq(settings)))
-        .execute(connection)
+        .execute(scope.connection())
         .await?;
     Ok(came)
 }
@@ -117,18 +99,13 @@ pub(crate) async fn change_in<T: Send>(
 ///
 /// # Errors
 /// When the database is away, or there is no cycle of that name.
-pub async fn remove_cycle(store: &Store, id: GymId, name: &str) -> Result<String, StoreError> {
-    let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| {
-            let cycle: Cycle = change_in(connection, id, |gym| {
-                let at = gym.cycles.iter().position(|cycle| cycle.name == name);
-                Ok(gym.cycles.remove(at.ok_or(StoreError::NotFound("cycle"))?))
-            })
-            .await?;
-            removals::keep(connection, id, None, &Removed::Cycle(cycle)).await
-        })
-        .await
+pub async fn remove_cycle(scope: &mut GymScope, name: &str) -> Result<String, StoreError> {
+    let cycle: Cycle = change(scope, |gym| {
+        let at = gym.cycles.iter().position(|cycle| cycle.name == name);
+        Ok(gym.cycles.remove(at.ok_or(StoreError::NotFound("cycle"))?))
+    })
+    .await?;
+    removals::keep(scope, None, &Removed::Cycle(cycle)).await
 }
 
 /// Forgets a habit of the gym's hand; gives the key with which it comes back.
@@ -136,22 +113,16 @@ pub async fn remove_cycle(store: &Store, id: GymId, name: &str) -> Result<String
 /// # Errors
 /// When the database is away, or there is no such habit.
 pub async fn forget_habit(
-    store: &Store,
-    id: GymId,
+    scope: &mut GymScope,
     kind: CorrectionKind,
     words: &str,
 ) -> Result<String, StoreError> {
-    let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| {
-            let habit: Habit = change_in(connection, id, |gym| {
-                let at = gym.habits.iter().position(|habit| habit.kind == kind && habit.words == words);
-                Ok(gym.habits.remove(at.ok_or(StoreError::NotFound("habit"))?))
-            })
-            .await?;
-            removals::keep(connection, id, None, &Removed::Habit { habit }).await
-        })
-        .await
+    let habit: Habit = change(scope, |gym| {
+        let at = gym.habits.iter().position(|habit| habit.kind == kind && habit.words == words);
+        Ok(gym.habits.remove(at.ok_or(StoreError::NotFound("habit"))?))
+    })
+    .await?;
+    removals::keep(scope, None, &Removed::Habit { habit }).await
 }
 
 /// Learns from the newest line that was written anew, when the same has been done on enough days; the habit, when it is new.
@@ -159,13 +130,12 @@ pub async fn forget_habit(
 /// # Errors
 /// When the database is away.
 pub async fn learn_hand(
-    store: &Store,
-    id: GymId,
+    scope: &mut GymScope,
     catalogue: &Catalogue,
 ) -> Result<Option<HandHabit>, StoreError> {
-    let made = decisions::hands(store, id).await?;
+    let made = decisions::hands(scope).await?;
     let made: Vec<_> = made.into_iter().map(|(day, line)| (day.to_string(), line)).collect();
-    change(store, id, |gym| {
+    change(scope, |gym| {
         let new = habit::learn(&mut gym.hand_habits, &made, catalogue);
         Ok(gym.hand_habits.last().filter(|_| new).cloned())
     })
@@ -177,12 +147,11 @@ pub async fn learn_hand(
 /// # Errors
 /// When the database is away, or there is no such habit.
 pub async fn forget_hand(
-    store: &Store,
-    id: GymId,
+    scope: &mut GymScope,
     known: &HandHabit,
     on: Option<NaiveDate>,
 ) -> Result<(), StoreError> {
-    change(store, id, |gym| {
+    change(scope, |gym| {
         let habit = gym.hand_habits.iter_mut().find(|habit| *habit == known);
         habit.ok_or(StoreError::NotFound("habit"))?.forgotten_on = on.map(|day| day.to_string());
         Ok(())

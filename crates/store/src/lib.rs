@@ -1,9 +1,10 @@
 //! PostgreSQL through Diesel: migrations, rows and queries, one file a subject.
 //!
-//! Rules of the job live in `lantern_core`; a query here only finds and keeps rows. Every query names the
-//! gym whose rows it may see. What coaches decide is only ever inserted ([`decisions`]), settings are changed under a lock,
+//! Rules of the job live in `lantern_core`; a query here only finds and keeps rows. Every query passes the [`GymScope`] of
+//! the gym whose rows it may see. What coaches decide is only ever inserted ([`decisions`]), settings are changed under a lock,
 //! and nothing is read, changed and written back across two queries.
 
+pub mod accounts;
 pub mod aliases;
 pub mod bookings;
 pub mod classes;
@@ -13,15 +14,24 @@ pub mod decisions;
 pub mod demo;
 pub mod error;
 pub mod gyms;
+pub mod health_views;
 mod identify;
+pub mod keys;
 pub mod lifts;
 pub mod members;
+pub mod memberships;
+pub mod operator;
 pub mod own_movements;
+pub mod passphrase;
 pub mod person;
 pub mod pieces;
 pub mod removals;
+pub mod role;
 mod schema;
+mod scope;
+pub mod secrets;
 pub mod sessions;
+pub mod throttle;
 
 use std::sync::Arc;
 use std::time::{Duration, Instant};
@@ -31,7 +41,12 @@ use diesel_async::pooled_connection::{AsyncDieselConnectionManager, ManagerConfi
 use diesel_async::{AsyncMigrationHarness, AsyncPgConnection, RunQueryDsl};
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
+pub use accounts::AccountId;
 pub use error::StoreError;
+pub use operator::Operator;
+pub use role::Role;
+pub use scope::{GymId, GymScope};
+pub use secrets::Secret;
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
 
@@ -41,10 +56,6 @@ const CONNECTIONS: usize = 8;
 const PATIENCE: Duration = Duration::from_secs(3);
 /// How long an idle connection may take to show that it still works, when there is doubt.
 const DOUBT: Duration = Duration::from_millis(800);
-
-/// The identity of a gym.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-pub struct GymId(pub i64);
 
 /// A pool of connections.
 #[derive(Clone)]
@@ -137,7 +148,7 @@ pub fn migrate(url: &str) -> Result<(), StoreError> {
             .build()
             .map_err(|error| StoreError::Away(error.to_string()))?;
         runtime.block_on(async move {
-            let target = connect::Target::new(&url)?.for_migrations();
+            let target = connect::Target::new(&url)?.for_the_operator();
             let connect =
                 async || target.connect().await.map_err(|error| StoreError::Away(error.to_string()));
             let mut guard = connect().await?;
@@ -149,7 +160,7 @@ pub fn migrate(url: &str) -> Result<(), StoreError> {
             harness
                 .run_pending_migrations(MIGRATIONS)
                 .map_err(|error| StoreError::Migration(error.to_string()))?;
-            identify::days(&mut guard).await
+            identify::days(Operator::over(connect().await?), &Store::new(&url)?).await
         })
     })
     .join()

@@ -2,14 +2,14 @@
 
 use chrono::NaiveDate;
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use diesel_async::RunQueryDsl;
 use lantern_core::strength::{Record, Source};
 use lantern_core::units::Kilograms;
 use serde::{Deserialize, Serialize};
 
 use crate::removals::{self, Removed};
 use crate::schema::{maxes, members};
-use crate::{GymId, Store, StoreError};
+use crate::{GymScope, StoreError};
 
 /// A set on record.
 #[derive(Clone, Debug, Queryable, Selectable)]
@@ -72,13 +72,12 @@ pub struct NewLift<'a> {
 ///
 /// # Errors
 /// When the database is away.
-pub async fn of_gym(store: &Store, gym: GymId) -> Result<Vec<StoredLift>, StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn of_gym(scope: &mut GymScope) -> Result<Vec<StoredLift>, StoreError> {
     Ok(maxes::table
-        .filter(maxes::gym_id.eq(gym.0))
+        .filter(maxes::gym_id.eq(scope.gym.0))
         .order((maxes::set_on.desc(), maxes::id.desc()))
         .select(StoredLift::as_select())
-        .load(&mut connection)
+        .load(scope.connection())
         .await?)
 }
 
@@ -86,14 +85,13 @@ pub async fn of_gym(store: &Store, gym: GymId) -> Result<Vec<StoredLift>, StoreE
 ///
 /// # Errors
 /// When the database is away.
-pub async fn of_member(store: &Store, gym: GymId, member: i64) -> Result<Vec<StoredLift>, StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn of_member(scope: &mut GymScope, member: i64) -> Result<Vec<StoredLift>, StoreError> {
     Ok(maxes::table
-        .filter(maxes::gym_id.eq(gym.0))
+        .filter(maxes::gym_id.eq(scope.gym.0))
         .filter(maxes::member_id.eq(member))
         .order((maxes::set_on.desc(), maxes::id.desc()))
         .select(StoredLift::as_select())
-        .load(&mut connection)
+        .load(scope.connection())
         .await?)
 }
 
@@ -122,18 +120,17 @@ pub struct KeptLift {
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn add(store: &Store, gym: GymId, member: i64, new: &NewLift<'_>) -> Result<String, StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn add(scope: &mut GymScope, member: i64, new: &NewLift<'_>) -> Result<String, StoreError> {
     let known: Option<i64> = members::table
-        .filter(members::gym_id.eq(gym.0))
+        .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::id.eq(member))
         .select(members::id)
-        .first(&mut connection)
+        .first(scope.connection())
         .await
         .optional()?;
     let member = known.ok_or(StoreError::NotFound("member"))?;
     let key = removals::key();
-    insert(&mut connection, gym, &[(member, *new)], Some(&key)).await?;
+    insert(scope, &[(member, *new)], Some(&key)).await?;
     Ok(key)
 }
 
@@ -141,19 +138,18 @@ pub async fn add(store: &Store, gym: GymId, member: i64, new: &NewLift<'_>) -> R
 ///
 /// # Errors
 /// When the database is away, or a member has left meanwhile.
-pub async fn add_all(store: &Store, gym: GymId, new: &[(i64, NewLift<'_>)]) -> Result<(), StoreError> {
-    insert(&mut *store.connection().await?, gym, new, None).await
+pub async fn add_all(scope: &mut GymScope, new: &[(i64, NewLift<'_>)]) -> Result<(), StoreError> {
+    insert(scope, new, None).await
 }
 
 pub(crate) async fn insert(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
+    scope: &mut GymScope,
     new: &[(i64, NewLift<'_>)],
     undo: Option<&str>,
 ) -> Result<(), StoreError> {
     let row = |(member, new): &(i64, NewLift<'_>)| {
         (
-            maxes::gym_id.eq(gym.0),
+            maxes::gym_id.eq(scope.gym.0),
             maxes::member_id.eq(*member),
             maxes::lift.eq(new.lift.to_owned()),
             maxes::grams.eq(new.load.grams() as i32),
@@ -168,19 +164,15 @@ pub(crate) async fn insert(
     let rows: Vec<_> = new.iter().map(row).collect();
     // PostgreSQL takes 65,535 values in one statement.
     for rows in rows.chunks(2_000) {
-        diesel::insert_into(maxes::table).values(rows.to_vec()).execute(connection).await?;
+        diesel::insert_into(maxes::table).values(rows.to_vec()).execute(scope.connection()).await?;
     }
     Ok(())
 }
 
-pub(crate) async fn insert_kept(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    kept: &KeptLift,
-) -> Result<(), StoreError> {
+pub(crate) async fn insert_kept(scope: &mut GymScope, kept: &KeptLift) -> Result<(), StoreError> {
     diesel::insert_into(maxes::table)
         .values((
-            maxes::gym_id.eq(gym.0),
+            maxes::gym_id.eq(scope.gym.0),
             maxes::member_id.eq(kept.member_id),
             maxes::lift.eq(&kept.lift),
             maxes::grams.eq(kept.grams),
@@ -190,7 +182,7 @@ pub(crate) async fn insert_kept(
             maxes::rpe.eq(kept.rpe),
             maxes::missed.eq(kept.missed),
         ))
-        .execute(connection)
+        .execute(scope.connection())
         .await?;
     Ok(())
 }
@@ -200,18 +192,16 @@ pub(crate) async fn insert_kept(
 /// # Errors
 /// When the database is away.
 pub async fn entered(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     day: NaiveDate,
     key: &str,
 ) -> Result<Option<StoredLift>, StoreError> {
-    let mut connection = store.connection().await?;
     Ok(maxes::table
-        .filter(maxes::gym_id.eq(gym.0))
+        .filter(maxes::gym_id.eq(scope.gym.0))
         .filter(maxes::set_on.eq(day))
         .filter(maxes::undo_key.eq(key))
         .select(StoredLift::as_select())
-        .first(&mut connection)
+        .first(scope.connection())
         .await
         .optional()?)
 }
@@ -220,13 +210,12 @@ pub async fn entered(
 ///
 /// # Errors
 /// When the database is away, or nothing was entered with that key on that day.
-pub async fn take_back(store: &Store, gym: GymId, day: NaiveDate, key: &str) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn take_back(scope: &mut GymScope, day: NaiveDate, key: &str) -> Result<(), StoreError> {
     let row = maxes::table
-        .filter(maxes::gym_id.eq(gym.0))
+        .filter(maxes::gym_id.eq(scope.gym.0))
         .filter(maxes::set_on.eq(day))
         .filter(maxes::undo_key.eq(key));
-    match diesel::delete(row).execute(&mut connection).await? {
+    match diesel::delete(row).execute(scope.connection()).await? {
         0 => Err(StoreError::NotFound("entry")),
         _ => Ok(()),
     }
@@ -236,23 +225,18 @@ pub async fn take_back(store: &Store, gym: GymId, day: NaiveDate, key: &str) -> 
 ///
 /// # Errors
 /// When the database is away, or the member has no such set.
-pub async fn remove(store: &Store, gym: GymId, member: i64, id: i64) -> Result<String, StoreError> {
-    let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| {
-            let row = maxes::table
-                .filter(maxes::gym_id.eq(gym.0))
-                .filter(maxes::member_id.eq(member))
-                .filter(maxes::id.eq(id));
-            let gone: Option<StoredLift> = diesel::delete(row)
-                .returning(StoredLift::as_select())
-                .get_result(connection)
-                .await
-                .optional()?;
-            let StoredLift { lift, grams, set_on, source, reps, rpe, missed, .. } =
-                gone.ok_or(StoreError::NotFound("lift"))?;
-            let kept = KeptLift { member_id: member, lift, grams, set_on, source, reps, rpe, missed };
-            removals::keep(connection, gym, Some(member), &Removed::Lift(kept)).await
-        })
+pub async fn remove(scope: &mut GymScope, member: i64, id: i64) -> Result<String, StoreError> {
+    let row = maxes::table
+        .filter(maxes::gym_id.eq(scope.gym.0))
+        .filter(maxes::member_id.eq(member))
+        .filter(maxes::id.eq(id));
+    let gone: Option<StoredLift> = diesel::delete(row)
+        .returning(StoredLift::as_select())
+        .get_result(scope.connection())
         .await
+        .optional()?;
+    let StoredLift { lift, grams, set_on, source, reps, rpe, missed, .. } =
+        gone.ok_or(StoreError::NotFound("lift"))?;
+    let kept = KeptLift { member_id: member, lift, grams, set_on, source, reps, rpe, missed };
+    removals::keep(scope, Some(member), &Removed::Lift(kept)).await
 }

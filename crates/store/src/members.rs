@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use diesel_async::RunQueryDsl;
 use lantern_core::gym::Gym;
 use lantern_core::limits::{self, Limit, Looked};
 use lantern_core::member::Member;
@@ -13,7 +13,7 @@ use lantern_core::strength::{Record, Source, choose_max};
 
 use crate::lifts::{self, NewLift, StoredLift};
 use crate::schema::{maxes, members};
-use crate::{GymId, Store, StoreError};
+use crate::{GymScope, StoreError};
 
 /// The day since which a member has been away, beside the rest of the profile.
 const AWAY_SINCE: &str = "away_since";
@@ -32,21 +32,18 @@ pub struct StoredMember {
 /// # Errors
 /// When the database is away or a profile cannot be read.
 pub async fn of_gym(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     settings: &Gym,
     today: NaiveDate,
 ) -> Result<Vec<StoredMember>, StoreError> {
-    let mut connection = store.connection().await?;
     let rows: Vec<(i64, String, i32, serde_json::Value)> = members::table
-        .filter(members::gym_id.eq(gym.0))
+        .filter(members::gym_id.eq(scope.gym.0))
         .order((members::name, members::twin))
         .select((members::id, members::name, members::twin, members::profile))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
-    drop(connection);
     let mut by_member: BTreeMap<i64, BTreeMap<MovementId, Vec<Record>>> = BTreeMap::new();
-    for lifted in lifts::of_gym(store, gym).await? {
+    for lifted in lifts::of_gym(scope).await? {
         let lift = MovementId::new(&lifted.lift);
         by_member.entry(lifted.member_id).or_default().entry(lift).or_default().push(lifted.record(today));
     }
@@ -81,20 +78,12 @@ fn parted(called: &str) -> (&str, i32) {
 ///
 /// # Errors
 /// When the database is away.
-pub async fn called_by_id(store: &Store, gym: GymId) -> Result<Vec<(i64, String)>, StoreError> {
-    called_in(&mut *store.connection().await?, gym).await
-}
-
-/// As [`called_by_id`], within a transaction.
-pub(crate) async fn called_in(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-) -> Result<Vec<(i64, String)>, StoreError> {
+pub async fn called_by_id(scope: &mut GymScope) -> Result<Vec<(i64, String)>, StoreError> {
     let rows: Vec<(i64, String, i32)> = members::table
-        .filter(members::gym_id.eq(gym.0))
+        .filter(members::gym_id.eq(scope.gym.0))
         .order(members::id)
         .select((members::id, members::name, members::twin))
-        .load(connection)
+        .load(scope.connection())
         .await?;
     Ok(rows.into_iter().map(|(id, name, twin)| (id, called(&name, twin))).collect())
 }
@@ -104,31 +93,26 @@ pub(crate) async fn called_in(
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn rename(store: &Store, gym: GymId, id: i64, name: &str) -> Result<String, StoreError> {
+pub async fn rename(scope: &mut GymScope, id: i64, name: &str) -> Result<String, StoreError> {
     // A number behind a name tells two apart, so that nobody is given one by name.
     let (name, _) = parted(name);
-    let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| {
-            let of_gym = members::table.filter(members::gym_id.eq(gym.0));
-            let taken: Vec<i32> = of_gym
-                .filter(members::name.eq(name))
-                .filter(members::id.ne(id))
-                .select(members::twin)
-                .load(connection)
-                .await?;
-            let twin = (1..).find(|twin| !taken.contains(twin)).unwrap_or(1);
-            let row = of_gym.filter(members::id.eq(id));
-            let changed = diesel::update(row)
-                .set((members::name.eq(name), members::twin.eq(twin)))
-                .execute(connection)
-                .await?;
-            if changed == 0 {
-                return Err(StoreError::NotFound("member"));
-            }
-            Ok(called(name, twin))
-        })
-        .await
+    let of_gym = members::table.filter(members::gym_id.eq(scope.gym.0));
+    let taken: Vec<i32> = of_gym
+        .filter(members::name.eq(name))
+        .filter(members::id.ne(id))
+        .select(members::twin)
+        .load(scope.connection())
+        .await?;
+    let twin = (1..).find(|twin| !taken.contains(twin)).unwrap_or(1);
+    let row = of_gym.filter(members::id.eq(id));
+    let changed = diesel::update(row)
+        .set((members::name.eq(name), members::twin.eq(twin)))
+        .execute(scope.connection())
+        .await?;
+    if changed == 0 {
+        return Err(StoreError::NotFound("member"));
+    }
+    Ok(called(name, twin))
 }
 
 /// Writes what a roster says: new members, and news of those whom the gym knows by name; all of it or nothing. Maxes are added to
@@ -137,43 +121,34 @@ pub async fn rename(store: &Store, gym: GymId, id: i64, name: &str) -> Result<St
 ///
 /// # Errors
 /// When the database is away.
-pub async fn take_in(
-    store: &Store,
-    gym: GymId,
-    people: &[Member],
-    set_on: NaiveDate,
-) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| take_in_all(connection, gym, people, set_on, Source::Stated).await)
-        .await
+pub async fn take_in(scope: &mut GymScope, people: &[Member], set_on: NaiveDate) -> Result<(), StoreError> {
+    take_in_all(scope, people, set_on, Source::Stated).await
 }
 
 async fn take_in_all(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
+    scope: &mut GymScope,
     people: &[Member],
     set_on: NaiveDate,
     source: Source,
 ) -> Result<(), StoreError> {
     let names: Vec<&str> = people.iter().map(|member| parted(&member.name).0).collect();
     let known: Vec<(i64, String, i32, serde_json::Value)> = members::table
-        .filter(members::gym_id.eq(gym.0))
+        .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::name.eq_any(&names))
         .order(members::id)
         .select((members::id, members::name, members::twin, members::profile))
         .for_update()
-        .load(connection)
+        .load(scope.connection())
         .await?;
     let known: BTreeMap<String, (i64, serde_json::Value)> =
         known.into_iter().map(|(id, name, twin, profile)| (called(&name, twin), (id, profile))).collect();
     let ids: Vec<i64> = known.values().map(|(id, _)| *id).collect();
     let history: Vec<StoredLift> = maxes::table
-        .filter(maxes::gym_id.eq(gym.0))
+        .filter(maxes::gym_id.eq(scope.gym.0))
         .filter(maxes::member_id.eq_any(&ids))
         .order((maxes::set_on.desc(), maxes::id.desc()))
         .select(StoredLift::as_select())
-        .load(connection)
+        .load(scope.connection())
         .await?;
     let mut sets: Vec<(i64, NewLift<'_>)> = Vec::new();
     let new_set = |lift: &MovementId, max: &lantern_core::member::Max| (lift.clone(), max.value);
@@ -196,8 +171,8 @@ async fn take_in_all(
             })
             .collect();
         profile["limits"] = serde_json::to_value(limits).map_err(unreadable)?;
-        let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(*id));
-        diesel::update(row).set(members::profile.eq(profile)).execute(connection).await?;
+        let row = members::table.filter(members::gym_id.eq(scope.gym.0)).filter(members::id.eq(*id));
+        diesel::update(row).set(members::profile.eq(profile)).execute(scope.connection()).await?;
         for (lift, max) in &member.maxes {
             let newest = history.iter().find(|known| known.member_id == *id && known.lift == lift.as_str());
             if newest.is_none_or(|known| known.grams.unsigned_abs() != max.value.grams()) {
@@ -211,7 +186,7 @@ async fn take_in_all(
         .map(|member| {
             let (name, twin) = parted(&member.name);
             Ok((
-                members::gym_id.eq(gym.0),
+                members::gym_id.eq(scope.gym.0),
                 members::name.eq(name.to_owned()),
                 members::twin.eq(twin),
                 members::profile.eq(profile_of(member)?),
@@ -221,7 +196,7 @@ async fn take_in_all(
     let made: Vec<(i64, String, i32)> = diesel::insert_into(members::table)
         .values(rows?)
         .returning((members::id, members::name, members::twin))
-        .get_results(connection)
+        .get_results(scope.connection())
         .await?;
     for (id, name, twin) in made {
         let name = called(&name, twin);
@@ -233,20 +208,14 @@ async fn take_in_all(
             NewLift { lift: lift.as_str(), load: *load, reps: 1, rpe: None, missed: false, source, set_on };
         sets.push((*id, new));
     }
-    lifts::insert(connection, gym, &sets, None).await
+    lifts::insert(scope, &sets, None).await
 }
 
 /// Keeps what a member has answered beside what is known of them: figures in their profile, a lift on record.
 ///
 /// # Errors
 /// When the database is away, the gym has no such member, or nobody has so many limits.
-pub async fn answer(
-    store: &Store,
-    gym: GymId,
-    id: i64,
-    said: Member,
-    on: NaiveDate,
-) -> Result<(), StoreError> {
+pub async fn answer(scope: &mut GymScope, id: i64, said: Member, on: NaiveDate) -> Result<(), StoreError> {
     let maxes = said.maxes.clone();
     let change = |profile: &mut serde_json::Value| {
         let away = profile[AWAY_SINCE].clone();
@@ -268,26 +237,16 @@ pub async fn answer(
             (id, NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on: on })
         })
         .collect();
-    let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| {
-            change_profile_in(connection, gym, id, change).await?;
-            lifts::insert(connection, gym, &sets, None).await
-        })
-        .await
+    change_profile(scope, id, change).await?;
+    lifts::insert(scope, &sets, None).await
 }
 
 /// Notes since when a member has been away, or that they are back.
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn set_away(
-    store: &Store,
-    gym: GymId,
-    id: i64,
-    since: Option<NaiveDate>,
-) -> Result<(), StoreError> {
-    change_profile(store, gym, id, |profile| {
+pub async fn set_away(scope: &mut GymScope, id: i64, since: Option<NaiveDate>) -> Result<(), StoreError> {
+    change_profile(scope, id, |profile| {
         profile[AWAY_SINCE] = serde_json::json!(since);
         Ok(())
     })
@@ -298,8 +257,8 @@ pub async fn set_away(
 ///
 /// # Errors
 /// When the database is away, the gym has no such member, or nobody has so many limits.
-pub async fn add_limits(store: &Store, gym: GymId, id: i64, new: &[Limit]) -> Result<(), StoreError> {
-    change_limits(store, gym, id, |all| {
+pub async fn add_limits(scope: &mut GymScope, id: i64, new: &[Limit]) -> Result<(), StoreError> {
+    change_limits(scope, id, |all| {
         for limit in new {
             if all.iter().all(|known| known.text != limit.text) {
                 all.push(limit.clone());
@@ -319,8 +278,8 @@ pub async fn add_limits(store: &Store, gym: GymId, id: i64, new: &[Limit]) -> Re
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn remove_limit(store: &Store, gym: GymId, id: i64, text: &str) -> Result<(), StoreError> {
-    change_limits(store, gym, id, |all| {
+pub async fn remove_limit(scope: &mut GymScope, id: i64, text: &str) -> Result<(), StoreError> {
+    change_limits(scope, id, |all| {
         all.retain(|limit| limit.text != text);
         Ok(())
     })
@@ -332,13 +291,12 @@ pub async fn remove_limit(store: &Store, gym: GymId, id: i64, text: &str) -> Res
 /// # Errors
 /// When the database is away, or the gym has no such member.
 pub async fn look_at_limit(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     id: i64,
     text: &str,
     looked: Looked,
 ) -> Result<(), StoreError> {
-    change_limits(store, gym, id, |all| {
+    change_limits(scope, id, |all| {
         all.iter_mut()
             .filter(|limit| limit.text == text)
             .for_each(|limit| limit.looked = Some(looked.clone()));
@@ -348,12 +306,11 @@ pub async fn look_at_limit(
 }
 
 async fn change_limits(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     id: i64,
     change: impl FnOnce(&mut Vec<Limit>) -> Result<(), StoreError> + Send,
 ) -> Result<(), StoreError> {
-    change_profile(store, gym, id, |profile| {
+    change_profile(scope, id, |profile| {
         let mut all: Vec<Limit> = serde_json::from_value(profile["limits"].clone()).unwrap_or_default();
         change(&mut all)?;
         profile["limits"] = serde_json::to_value(all).map_err(unreadable)?;
@@ -364,28 +321,16 @@ async fn change_limits(
 
 /// Changes a member's profile under a lock: two who change different things at once both have their way.
 async fn change_profile(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     id: i64,
     change: impl FnOnce(&mut serde_json::Value) -> Result<(), StoreError> + Send,
 ) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
-    connection.transaction(async |connection| change_profile_in(connection, gym, id, change).await).await
-}
-
-/// As [`change_profile`], within a transaction.
-async fn change_profile_in(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    id: i64,
-    change: impl FnOnce(&mut serde_json::Value) -> Result<(), StoreError> + Send,
-) -> Result<(), StoreError> {
-    let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
+    let row = members::table.filter(members::gym_id.eq(scope.gym.0)).filter(members::id.eq(id));
     let profile: Option<serde_json::Value> =
-        row.select(members::profile).for_update().first(connection).await.optional()?;
+        row.select(members::profile).for_update().first(scope.connection()).await.optional()?;
     let mut profile = profile.ok_or(StoreError::NotFound("member"))?;
     change(&mut profile)?;
-    diesel::update(row).set(members::profile.eq(profile)).execute(connection).await?;
+    diesel::update(row).set(members::profile.eq(profile)).execute(scope.connection()).await?;
     Ok(())
 }
 
@@ -402,19 +347,7 @@ pub(crate) fn unreadable(error: serde_json::Error) -> StoreError {
 /// # Errors
 /// When the database is away, or the gym has a member of that name.
 pub async fn add(
-    store: &Store,
-    gym: GymId,
-    member: &Member,
-    set_on: NaiveDate,
-    source: Source,
-) -> Result<i64, StoreError> {
-    let mut connection = store.connection().await?;
-    connection.transaction(async |connection| add_in(connection, gym, member, set_on, source).await).await
-}
-
-async fn add_in(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
+    scope: &mut GymScope,
     member: &Member,
     set_on: NaiveDate,
     source: Source,
@@ -422,13 +355,13 @@ async fn add_in(
     let (name, twin) = parted(&member.name);
     let id: i64 = diesel::insert_into(members::table)
         .values((
-            members::gym_id.eq(gym.0),
+            members::gym_id.eq(scope.gym.0),
             members::name.eq(name),
             members::twin.eq(twin),
             members::profile.eq(profile_of(member)?),
         ))
         .returning(members::id)
-        .get_result(connection)
+        .get_result(scope.connection())
         .await?;
     let set = |(lift, max): (&MovementId, &lantern_core::member::Max)| (lift.clone(), max.value);
     let lifted: Vec<_> = member.maxes.iter().map(set).collect();
@@ -439,6 +372,6 @@ async fn add_in(
             (id, NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on })
         })
         .collect();
-    lifts::insert(connection, gym, &sets, None).await?;
+    lifts::insert(scope, &sets, None).await?;
     Ok(id)
 }

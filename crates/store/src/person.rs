@@ -2,16 +2,16 @@
 
 use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use diesel_async::RunQueryDsl;
 use lantern_core::decide::Naming;
 use serde_json::{Value, json};
 
-use crate::members::{called, called_in};
+use crate::members::{called, called_by_id};
 use crate::schema::{
     bookings, classes, gym_movements, gyms, maxes, members, movement_aliases, removals, session_texts,
     sessions,
 };
-use crate::{GymId, Store, StoreError, decisions, removals as removed};
+use crate::{GymScope, StoreError, decisions, health_views, memberships, removals as removed};
 
 /// Where else the name of a person stands: places of the gym's, about which whoever deletes the person is asked.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -50,32 +50,31 @@ pub struct Also {
 ///
 /// # Errors
 /// When the database is away.
-pub async fn mentions(store: &Store, gym: GymId, name: &str) -> Result<Mentions, StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn mentions(scope: &mut GymScope, name: &str) -> Result<Mentions, StoreError> {
     let coaches = classes::table
-        .filter(classes::gym_id.eq(gym.0))
+        .filter(classes::gym_id.eq(scope.gym.0))
         .filter(classes::coach.eq(name))
         .order((classes::day, classes::starts))
         .select((classes::day, classes::starts))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     let settings: Value =
-        gyms::table.filter(gyms::id.eq(gym.0)).select(gyms::settings).first(&mut connection).await?;
+        gyms::table.filter(gyms::id.eq(scope.gym.0)).select(gyms::settings).first(scope.connection()).await?;
     let cycles = settings["cycles"].as_array().into_iter().flatten();
     let cycles = cycles.filter_map(|cycle| cycle["name"].as_str()).filter(|cycle| cycle.contains(name));
     let like = format!("%{}%", name.to_lowercase().replace(['%', '_', '\\'], "_"));
     let names = movement_aliases::table
-        .filter(movement_aliases::gym_id.eq(gym.0))
+        .filter(movement_aliases::gym_id.eq(scope.gym.0))
         .filter(movement_aliases::alias.like(&like))
         .select(movement_aliases::alias)
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     let texts = sessions::table
-        .filter(sessions::gym_id.eq(gym.0))
+        .filter(sessions::gym_id.eq(scope.gym.0))
         .filter(sessions::text.ilike(&like))
         .order(sessions::day)
         .select(sessions::day)
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     Ok(Mentions { coaches, cycles: cycles.map(str::to_owned).collect(), names, texts })
 }
@@ -85,35 +84,30 @@ pub async fn mentions(store: &Store, gym: GymId, name: &str) -> Result<Mentions,
 ///
 /// # Errors
 /// When the database is away, the gym has no such member, or a decision cannot be read.
-pub async fn remove(store: &Store, gym: GymId, id: i64, also: Also) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| {
-            let row = members::table.filter(members::gym_id.eq(gym.0)).filter(members::id.eq(id));
-            let name: Option<(String, i32)> =
-                row.select((members::name, members::twin)).for_update().first(connection).await.optional()?;
-            let (name, twin) = name.ok_or(StoreError::NotFound("member"))?;
-            let name = called(&name, twin);
-            decisions::forget(connection, gym, (id, &name)).await?;
-            removed::forget(connection, gym, &name).await?;
-            diesel::delete(row).execute(connection).await?;
-            forget_mentions(connection, gym, &name, also).await
-        })
-        .await
+pub async fn remove(scope: &mut GymScope, id: i64, also: Also) -> Result<(), StoreError> {
+    let row = members::table.filter(members::gym_id.eq(scope.gym.0)).filter(members::id.eq(id));
+    let name: Option<(String, i32)> =
+        row.select((members::name, members::twin)).for_update().first(scope.connection()).await.optional()?;
+    let (name, twin) = name.ok_or(StoreError::NotFound("member"))?;
+    let name = called(&name, twin);
+    decisions::forget(scope, (id, &name)).await?;
+    removed::forget(scope, &name).await?;
+    let account = memberships::of_member(scope, id).await?;
+    diesel::delete(row).execute(scope.connection()).await?;
+    if let Some(account) = account {
+        memberships::forget_account(scope, account).await?;
+        memberships::an_owner_stays(scope).await?;
+    }
+    forget_mentions(scope, &name, also).await
 }
 
-async fn forget_mentions(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    name: &str,
-    also: Also,
-) -> Result<(), StoreError> {
+async fn forget_mentions(scope: &mut GymScope, name: &str, also: Also) -> Result<(), StoreError> {
     if also.coaches {
-        let theirs = classes::table.filter(classes::gym_id.eq(gym.0)).filter(classes::coach.eq(name));
-        diesel::update(theirs).set(classes::coach.eq("")).execute(connection).await?;
+        let theirs = classes::table.filter(classes::gym_id.eq(scope.gym.0)).filter(classes::coach.eq(name));
+        diesel::update(theirs).set(classes::coach.eq("")).execute(scope.connection()).await?;
     }
     if also.cycles {
-        crate::gyms::change_in(connection, gym, |settings| {
+        crate::gyms::change(scope, |settings| {
             for cycle in settings.cycles.iter_mut().filter(|cycle| cycle.name.contains(name)) {
                 let left = cycle.name.replace(name, "").trim().trim_end_matches("'s").trim().to_owned();
                 cycle.name = if left.is_empty() { "Cycle".to_owned() } else { left };
@@ -124,37 +118,42 @@ async fn forget_mentions(
     }
     let like = format!("%{}%", name.to_lowercase().replace(['%', '_', '\\'], "_"));
     if also.names {
-        let of_gym = movement_aliases::table.filter(movement_aliases::gym_id.eq(gym.0));
-        diesel::delete(of_gym.filter(movement_aliases::alias.like(&like))).execute(connection).await?;
-        let own = gym_movements::table.filter(gym_movements::gym_id.eq(gym.0));
-        diesel::delete(own.filter(gym_movements::name.ilike(&like))).execute(connection).await?;
+        let of_gym = movement_aliases::table.filter(movement_aliases::gym_id.eq(scope.gym.0));
+        diesel::delete(of_gym.filter(movement_aliases::alias.like(&like)))
+            .execute(scope.connection())
+            .await?;
+        let own = gym_movements::table.filter(gym_movements::gym_id.eq(scope.gym.0));
+        diesel::delete(own.filter(gym_movements::name.ilike(&like))).execute(scope.connection()).await?;
     }
     if also.texts {
         for (day, text) in sessions::table
-            .filter(sessions::gym_id.eq(gym.0))
+            .filter(sessions::gym_id.eq(scope.gym.0))
             .filter(sessions::text.ilike(&like))
             .select((sessions::day, sessions::text))
-            .load::<(NaiveDate, String)>(connection)
+            .load::<(NaiveDate, String)>(scope.connection())
             .await?
         {
-            let row = sessions::table.filter(sessions::gym_id.eq(gym.0)).filter(sessions::day.eq(day));
+            let row = sessions::table.filter(sessions::gym_id.eq(scope.gym.0)).filter(sessions::day.eq(day));
             let without = without(&text, name);
-            diesel::update(row).set(sessions::text.eq(without)).execute(connection).await?;
+            diesel::update(row).set(sessions::text.eq(without)).execute(scope.connection()).await?;
         }
-        let kept = session_texts::table.filter(session_texts::gym_id.eq(gym.0));
+        let kept = session_texts::table.filter(session_texts::gym_id.eq(scope.gym.0));
         let kept = kept.filter(session_texts::text.ilike(&like));
         for (day, revision, text) in kept
             .select((session_texts::day, session_texts::revision, session_texts::text))
-            .load::<(NaiveDate, i32, String)>(connection)
+            .load::<(NaiveDate, i32, String)>(scope.connection())
             .await?
         {
             let row = session_texts::table
-                .filter(session_texts::gym_id.eq(gym.0))
+                .filter(session_texts::gym_id.eq(scope.gym.0))
                 .filter(session_texts::day.eq(day))
                 .filter(session_texts::revision.eq(revision));
-            diesel::update(row).set(session_texts::text.eq(without(&text, name))).execute(connection).await?;
+            diesel::update(row)
+                .set(session_texts::text.eq(without(&text, name)))
+                .execute(scope.connection())
+                .await?;
         }
-        crate::pieces::forget(connection, gym, name).await?;
+        crate::pieces::forget(scope, name).await?;
     }
     Ok(())
 }
@@ -179,20 +178,19 @@ pub(crate) fn without(text: &str, name: &str) -> String {
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn everything(store: &Store, gym: GymId, id: i64) -> Result<Value, StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn everything(scope: &mut GymScope, id: i64) -> Result<Value, StoreError> {
     let row: Option<(String, i32, Value, DateTime<Utc>)> = members::table
-        .filter(members::gym_id.eq(gym.0))
+        .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::id.eq(id))
         .select((members::name, members::twin, members::profile, members::created_at))
-        .first(&mut connection)
+        .first(scope.connection())
         .await
         .optional()?;
     let (name, twin, profile, since) = row.ok_or(StoreError::NotFound("member"))?;
     let name = called(&name, twin);
     type LiftRow = (String, i32, NaiveDate, String, i32, Option<f32>, bool);
     let lifts: Vec<LiftRow> = maxes::table
-        .filter(maxes::gym_id.eq(gym.0))
+        .filter(maxes::gym_id.eq(scope.gym.0))
         .filter(maxes::member_id.eq(id))
         .order((maxes::set_on.desc(), maxes::id.desc()))
         .select((
@@ -204,7 +202,7 @@ pub async fn everything(store: &Store, gym: GymId, id: i64) -> Result<Value, Sto
             maxes::rpe,
             maxes::missed,
         ))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     let lift = |(lift, grams, on, source, reps, rpe, missed): LiftRow| {
         json!({
@@ -216,20 +214,21 @@ pub async fn everything(store: &Store, gym: GymId, id: i64) -> Result<Value, Sto
         .inner_join(
             bookings::table.on(bookings::class_id.eq(classes::id).and(bookings::gym_id.eq(classes::gym_id))),
         )
-        .filter(classes::gym_id.eq(gym.0))
+        .filter(classes::gym_id.eq(scope.gym.0))
         .filter(bookings::member_id.eq(id))
         .order((classes::day, classes::starts))
         .select((classes::day, classes::starts))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     let gone: Vec<(Value, DateTime<Utc>)> = removals::table
-        .filter(removals::gym_id.eq(gym.0))
+        .filter(removals::gym_id.eq(scope.gym.0))
         .filter(removals::member_id.eq(id))
         .select((removals::what, removals::removed_at))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
-    let decided = decisions::about(&mut connection, gym, (id, &name)).await?;
-    let naming = Naming::of_people(&called_in(&mut connection, gym).await?);
+    let seen = health_views::of_member(scope, id).await?;
+    let decided = decisions::about(scope, (id, &name)).await?;
+    let naming = Naming::of_people(&called_by_id(scope).await?);
     let decided: Vec<Value> = decided
         .into_iter()
         .map(|decided| {
@@ -237,8 +236,7 @@ pub async fn everything(store: &Store, gym: GymId, id: i64) -> Result<Value, Sto
             json!({"day": decided.day, "class": decided.starts, "decision": decision, "at": decided.made_at})
         })
         .collect();
-    drop(connection);
-    let mentions = mentions(store, gym, &name).await?;
+    let mentions = mentions(scope, &name).await?;
     let slot = |(day, starts): (NaiveDate, NaiveTime)| format!("{day}T{}", starts.format("%H:%M"));
     Ok(json!({
         "schema": "honest-lantern/member/1",
@@ -247,6 +245,7 @@ pub async fn everything(store: &Store, gym: GymId, id: i64) -> Result<Value, Sto
         "lifts": lifts.into_iter().map(lift).collect::<Vec<_>>(),
         "classes": booked.into_iter().map(slot).collect::<Vec<_>>(),
         "decisions": decided,
+        "limits_opened": seen.into_iter().map(|(hour, by)| json!({"hour": hour, "by": by})).collect::<Vec<_>>(),
         "removed": gone.into_iter().map(|(what, at)| json!({"what": what, "at": at})).collect::<Vec<_>>(),
         "named_in": {
             "coach_of": mentions.coaches.into_iter().map(slot).collect::<Vec<_>>(),

@@ -4,14 +4,14 @@ use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use diesel_async::RunQueryDsl;
 use lantern_core::movement::Catalogue;
 use lantern_core::session::{Likeness, Part, PartKind, Session, same_parts};
 use serde_json::Value;
 use sha2::{Digest, Sha256};
 
 use crate::schema::pieces;
-use crate::{GymId, Store, StoreError};
+use crate::{GymScope, StoreError};
 
 /// The identity of a part of a day.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -52,21 +52,13 @@ impl NewPiece {
 ///
 /// # Errors
 /// When the database is away, or a row cannot be read.
-pub async fn of_day(store: &Store, gym: GymId, day: NaiveDate) -> Result<Vec<StoredPiece>, StoreError> {
-    of_day_in(&mut *store.connection().await?, gym, day).await
-}
-
-pub(crate) async fn of_day_in(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    day: NaiveDate,
-) -> Result<Vec<StoredPiece>, StoreError> {
+pub async fn of_day(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<StoredPiece>, StoreError> {
     let rows: Vec<(i64, Option<i32>, String, String)> = pieces::table
-        .filter(pieces::gym_id.eq(gym.0))
+        .filter(pieces::gym_id.eq(scope.gym.0))
         .filter(pieces::day.eq(day))
         .order((pieces::place.asc().nulls_last(), pieces::id.desc()))
         .select((pieces::id, pieces::place, pieces::kind, pieces::words))
-        .load(connection)
+        .load(scope.connection())
         .await?;
     rows.into_iter()
         .map(|(id, place, kind, words)| {
@@ -91,19 +83,17 @@ pub struct Kept {
 /// # Errors
 /// When the database is away, or a part cannot be read.
 pub async fn kept(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     from: NaiveDate,
     to: NaiveDate,
 ) -> Result<BTreeMap<NaiveDate, Kept>, StoreError> {
-    let mut connection = store.connection().await?;
     let rows: Vec<(NaiveDate, Value, String)> = pieces::table
-        .filter(pieces::gym_id.eq(gym.0))
+        .filter(pieces::gym_id.eq(scope.gym.0))
         .filter(pieces::day.between(from, to))
         .filter(pieces::place.is_not_null())
         .order((pieces::day, pieces::place))
         .select((pieces::day, pieces::tree, pieces::reader))
-        .load(&mut connection)
+        .load(scope.connection())
         .await?;
     let mut days: BTreeMap<NaiveDate, Kept> = BTreeMap::new();
     for (day, tree, reader) in rows {
@@ -117,14 +107,8 @@ pub async fn kept(
 ///
 /// # Errors
 /// When the database is away.
-pub async fn read_anew(
-    store: &Store,
-    gym: GymId,
-    day: NaiveDate,
-    now: &[NewPiece],
-) -> Result<(), StoreError> {
-    let mut connection = store.connection().await?;
-    connection.transaction(async |connection| keep(connection, gym, day, now).await.map(|_| ())).await
+pub async fn read_anew(scope: &mut GymScope, day: NaiveDate, now: &[NewPiece]) -> Result<(), StoreError> {
+    keep(scope, day, now).await.map(|_| ())
 }
 
 /// Which row each part of a text is; none for one that has no row yet.
@@ -147,21 +131,20 @@ pub fn matched(rows: &[StoredPiece], now: &[Likeness]) -> Vec<Option<PieceId>> {
 /// Keeps the parts of a day as they are read now: each in the row that it had before, new ones in new rows; those that stand in the text no
 /// longer keep theirs without a place. Gives the rows' ids in the order of the parts.
 pub(crate) async fn keep(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
+    scope: &mut GymScope,
     day: NaiveDate,
     now: &[NewPiece],
 ) -> Result<Vec<PieceId>, StoreError> {
     // Two who keep the parts of one day at the same moment keep the same rows.
     diesel::sql_query("select pg_advisory_xact_lock(hashtextextended($1, 0))")
-        .bind::<diesel::sql_types::Text, _>(format!("pieces {} {day}", gym.0))
-        .execute(connection)
+        .bind::<diesel::sql_types::Text, _>(format!("pieces {} {day}", scope.gym.0))
+        .execute(scope.connection())
         .await?;
-    let rows = of_day_in(connection, gym, day).await?;
+    let rows = of_day(scope, day).await?;
     let likeness: Vec<Likeness> = now.iter().map(|piece| piece.likeness.clone()).collect();
     let known = matched(&rows, &likeness);
-    let of_day = pieces::table.filter(pieces::gym_id.eq(gym.0)).filter(pieces::day.eq(day));
-    diesel::update(of_day).set(pieces::place.eq(None::<i32>)).execute(connection).await?;
+    let of_day = pieces::table.filter(pieces::gym_id.eq(scope.gym.0)).filter(pieces::day.eq(day));
+    diesel::update(of_day).set(pieces::place.eq(None::<i32>)).execute(scope.connection()).await?;
     let mut ids = Vec::new();
     for ((piece, known), place) in now.iter().zip(known).zip(0_i32..) {
         let kind = serde_json::to_value(piece.likeness.kind).map_err(StoreError::unreadable("part"))?;
@@ -175,16 +158,16 @@ pub(crate) async fn keep(
         );
         let id = match known {
             Some(id) => {
-                let row = pieces::table.filter(pieces::gym_id.eq(gym.0)).filter(pieces::id.eq(id.0));
-                diesel::update(row).set(what).execute(connection).await?;
+                let row = pieces::table.filter(pieces::gym_id.eq(scope.gym.0)).filter(pieces::id.eq(id.0));
+                diesel::update(row).set(what).execute(scope.connection()).await?;
                 id
             }
             None => {
-                let new = (pieces::gym_id.eq(gym.0), pieces::day.eq(day));
+                let new = (pieces::gym_id.eq(scope.gym.0), pieces::day.eq(day));
                 let id: i64 = diesel::insert_into(pieces::table)
                     .values((new, what))
                     .returning(pieces::id)
-                    .get_result(connection)
+                    .get_result(scope.connection())
                     .await?;
                 PieceId(id)
             }
@@ -195,21 +178,17 @@ pub(crate) async fn keep(
 }
 
 /// Takes a name out of what was written beside parts of any day.
-pub(crate) async fn forget(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    name: &str,
-) -> Result<(), StoreError> {
-    let of_gym = pieces::table.filter(pieces::gym_id.eq(gym.0));
-    let rows: Vec<(i64, Value)> = of_gym.select((pieces::id, pieces::tree)).load(connection).await?;
+pub(crate) async fn forget(scope: &mut GymScope, name: &str) -> Result<(), StoreError> {
+    let of_gym = pieces::table.filter(pieces::gym_id.eq(scope.gym.0));
+    let rows: Vec<(i64, Value)> = of_gym.select((pieces::id, pieces::tree)).load(scope.connection()).await?;
     for (id, read) in rows {
         let mut tree = read.clone();
         without(&mut tree, name);
         if tree == read {
             continue;
         }
-        let row = pieces::table.filter(pieces::gym_id.eq(gym.0)).filter(pieces::id.eq(id));
-        diesel::update(row).set(pieces::tree.eq(tree)).execute(connection).await?;
+        let row = pieces::table.filter(pieces::gym_id.eq(scope.gym.0)).filter(pieces::id.eq(id));
+        diesel::update(row).set(pieces::tree.eq(tree)).execute(scope.connection()).await?;
     }
     Ok(())
 }

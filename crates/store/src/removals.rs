@@ -2,12 +2,12 @@
 
 use chrono::{DateTime, Duration, Utc};
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use diesel_async::RunQueryDsl;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use crate::schema::removals;
-use crate::{GymId, Store, StoreError, classes, gyms, lifts};
+use crate::{GymScope, StoreError, classes, gyms, lifts};
 
 /// Days for which a removal can be taken back.
 const DAYS: i64 = 30;
@@ -58,24 +58,23 @@ pub fn key() -> String {
 
 /// Keeps what is being removed; gives the key with which it comes back. What was removed long ago is gone for good.
 pub(crate) async fn keep(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
+    scope: &mut GymScope,
     member: Option<i64>,
     removed: &Removed,
 ) -> Result<String, StoreError> {
     let old: DateTime<Utc> = Utc::now() - Duration::days(DAYS);
-    let of_gym = removals::table.filter(removals::gym_id.eq(gym.0));
-    diesel::delete(of_gym.filter(removals::removed_at.lt(old))).execute(connection).await?;
+    let of_gym = removals::table.filter(removals::gym_id.eq(scope.gym.0));
+    diesel::delete(of_gym.filter(removals::removed_at.lt(old))).execute(scope.connection()).await?;
     let key = key();
     diesel::insert_into(removals::table)
         .values((
-            removals::gym_id.eq(gym.0),
+            removals::gym_id.eq(scope.gym.0),
             removals::member_id.eq(member),
             removals::key.eq(&key),
             removals::kind.eq(removed.kind()),
             removals::what.eq(serde_json::to_value(removed).map_err(StoreError::unreadable("removal"))?),
         ))
-        .execute(connection)
+        .execute(scope.connection())
         .await?;
     Ok(key)
 }
@@ -84,13 +83,12 @@ pub(crate) async fn keep(
 ///
 /// # Errors
 /// When the database is away, or nothing was removed with that key.
-pub async fn find(store: &Store, gym: GymId, key: &str) -> Result<Removed, StoreError> {
-    let mut connection = store.connection().await?;
+pub async fn find(scope: &mut GymScope, key: &str) -> Result<Removed, StoreError> {
     let what: Option<serde_json::Value> = removals::table
-        .filter(removals::gym_id.eq(gym.0))
+        .filter(removals::gym_id.eq(scope.gym.0))
         .filter(removals::key.eq(key))
         .select(removals::what)
-        .first(&mut connection)
+        .first(scope.connection())
         .await
         .optional()?;
     let what = what.ok_or(StoreError::NotFound("removal"))?;
@@ -101,60 +99,49 @@ pub async fn find(store: &Store, gym: GymId, key: &str) -> Result<Removed, Store
 ///
 /// # Errors
 /// When the database is away, nothing was removed with that key, or its place is taken meanwhile.
-pub async fn bring_back(store: &Store, gym: GymId, key: &str) -> Result<Removed, StoreError> {
-    let mut connection = store.connection().await?;
-    connection
-        .transaction(async |connection| {
-            let row = removals::table.filter(removals::gym_id.eq(gym.0)).filter(removals::key.eq(key));
-            let what: Option<serde_json::Value> =
-                diesel::delete(row).returning(removals::what).get_result(connection).await.optional()?;
-            let what = what.ok_or(StoreError::NotFound("removal"))?;
-            let removed: Removed = serde_json::from_value(what).map_err(StoreError::unreadable("removal"))?;
-            match &removed {
-                Removed::Class(class) => classes::insert(connection, gym, class).await?,
-                Removed::Lift(lift) => lifts::insert_kept(connection, gym, lift).await?,
-                Removed::Name { alias, movement } => {
-                    crate::aliases::insert(connection, gym, alias, movement).await?;
-                }
-                Removed::Movement(own) => crate::own_movements::insert(connection, gym, own).await?,
-                Removed::Cycle(cycle) => {
-                    gyms::change_in(connection, gym, |settings| {
-                        settings.cycles.retain(|known| known.name != cycle.name);
-                        settings.cycles.push(cycle.clone());
-                        Ok(())
-                    })
-                    .await?;
-                }
-                Removed::Habit { habit } => {
-                    gyms::change_in(connection, gym, |settings| {
-                        settings
-                            .habits
-                            .retain(|known| known.words != habit.words || known.kind != habit.kind);
-                        settings.habits.push(habit.clone());
-                        Ok(())
-                    })
-                    .await?;
-                }
-            }
-            Ok(removed)
-        })
-        .await
+pub async fn bring_back(scope: &mut GymScope, key: &str) -> Result<Removed, StoreError> {
+    let row = removals::table.filter(removals::gym_id.eq(scope.gym.0)).filter(removals::key.eq(key));
+    let what: Option<serde_json::Value> =
+        diesel::delete(row).returning(removals::what).get_result(scope.connection()).await.optional()?;
+    let what = what.ok_or(StoreError::NotFound("removal"))?;
+    let removed: Removed = serde_json::from_value(what).map_err(StoreError::unreadable("removal"))?;
+    match &removed {
+        Removed::Class(class) => classes::insert(scope, class).await?,
+        Removed::Lift(lift) => lifts::insert_kept(scope, lift).await?,
+        Removed::Name { alias, movement } => {
+            crate::aliases::put(scope, alias, movement).await?;
+        }
+        Removed::Movement(own) => crate::own_movements::put(scope, own).await?,
+        Removed::Cycle(cycle) => {
+            gyms::change(scope, |settings| {
+                settings.cycles.retain(|known| known.name != cycle.name);
+                settings.cycles.push(cycle.clone());
+                Ok(())
+            })
+            .await?;
+        }
+        Removed::Habit { habit } => {
+            gyms::change(scope, |settings| {
+                settings.habits.retain(|known| known.words != habit.words || known.kind != habit.kind);
+                settings.habits.push(habit.clone());
+                Ok(())
+            })
+            .await?;
+        }
+    }
+    Ok(removed)
 }
 
 /// Forgets removals that name somebody who has left.
-pub(crate) async fn forget(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    name: &str,
-) -> Result<(), StoreError> {
+pub(crate) async fn forget(scope: &mut GymScope, name: &str) -> Result<(), StoreError> {
     let rows: Vec<(i64, serde_json::Value)> = removals::table
-        .filter(removals::gym_id.eq(gym.0))
+        .filter(removals::gym_id.eq(scope.gym.0))
         .select((removals::id, removals::what))
-        .load(connection)
+        .load(scope.connection())
         .await?;
     let named: Vec<i64> =
         rows.iter().filter(|(_, what)| crate::decisions::names(what, name)).map(|(id, _)| *id).collect();
-    let of_gym = removals::table.filter(removals::gym_id.eq(gym.0));
-    diesel::delete(of_gym.filter(removals::id.eq_any(named))).execute(connection).await?;
+    let of_gym = removals::table.filter(removals::gym_id.eq(scope.gym.0));
+    diesel::delete(of_gym.filter(removals::id.eq_any(named))).execute(scope.connection()).await?;
     Ok(())
 }

@@ -141,6 +141,93 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    accounts (id) {
+        id -> Int8,
+        email -> Text,
+        passphrase -> Nullable<Text>,
+        gyms -> Array<Int8>,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    login_sessions (token) {
+        token -> Bytea,
+        account_id -> Int8,
+        gym_id -> Int8,
+        began_at -> Timestamptz,
+        seen_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    one_time_links (token) {
+        token -> Bytea,
+        kind -> Text,
+        gym_id -> Nullable<Int8>,
+        account_id -> Nullable<Int8>,
+        ends_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    throttles (about) {
+        about -> Bytea,
+        failures -> Int4,
+        last_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    memberships (gym_id, account_id) {
+        gym_id -> Int8,
+        account_id -> Int8,
+        role -> Text,
+        name -> Text,
+        member_id -> Nullable<Int8>,
+        since -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    invitations (gym_id, id) {
+        gym_id -> Int8,
+        id -> Int8,
+        token -> Bytea,
+        email -> Text,
+        role -> Text,
+        name -> Text,
+        member_id -> Nullable<Int8>,
+        made_at -> Timestamptz,
+        ends_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    keys (gym_id, id) {
+        gym_id -> Int8,
+        id -> Int8,
+        kind -> Text,
+        token -> Bytea,
+        name -> Text,
+        made_at -> Timestamptz,
+        used_at -> Nullable<Timestamptz>,
+    }
+}
+
+diesel::table! {
+    health_views (gym_id, member_id, hour, account_id) {
+        gym_id -> Int8,
+        member_id -> Int8,
+        hour -> Timestamptz,
+        account_id -> Int8,
+        viewer -> Text,
+    }
+}
+
+diesel::joinable!(memberships -> gyms (gym_id));
+diesel::joinable!(login_sessions -> accounts (account_id));
 diesel::allow_tables_to_appear_in_same_query!(
     gyms,
     members,
@@ -153,5 +240,13 @@ diesel::allow_tables_to_appear_in_same_query!(
     decisions,
     session_texts,
     removals,
-    pieces
+    pieces,
+    accounts,
+    login_sessions,
+    one_time_links,
+    throttles,
+    memberships,
+    invitations,
+    keys,
+    health_views
 );

@@ -3,12 +3,12 @@
 
 use chrono::{DateTime, NaiveDate, Utc};
 use diesel::prelude::*;
-use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use diesel_async::RunQueryDsl;
 use serde_json::Value;
 
 use crate::pieces::{self, NewPiece};
 use crate::schema::{session_texts, sessions};
-use crate::{GymId, Store, StoreError};
+use crate::{GymScope, StoreError};
 
 /// A stored day.
 #[derive(Clone, Debug, PartialEq, Queryable, Selectable)]
@@ -64,18 +64,16 @@ pub struct NewText<'a> {
 /// # Errors
 /// When the database is away.
 pub async fn between(
-    store: &Store,
-    gym: GymId,
+    scope: &mut GymScope,
     from: NaiveDate,
     to: NaiveDate,
 ) -> Result<Vec<StoredSession>, StoreError> {
-    let mut connection = store.connection().await?;
     Ok(sessions::table
-        .filter(sessions::gym_id.eq(gym.0))
+        .filter(sessions::gym_id.eq(scope.gym.0))
         .filter(sessions::day.between(from, to))
         .order(sessions::day)
         .select(StoredSession::as_select())
-        .load(&mut connection)
+        .load(scope.connection())
         .await?)
 }
 
@@ -83,8 +81,8 @@ pub async fn between(
 ///
 /// # Errors
 /// When the database is away.
-pub async fn of_day(store: &Store, gym: GymId, day: NaiveDate) -> Result<Option<StoredSession>, StoreError> {
-    Ok(between(store, gym, day, day).await?.into_iter().next())
+pub async fn of_day(scope: &mut GymScope, day: NaiveDate) -> Result<Option<StoredSession>, StoreError> {
+    Ok(between(scope, day, day).await?.into_iter().next())
 }
 
 /// Saves a day's text if it still has the revision that the writer saw. Saving what stands already changes nothing, and a page that
@@ -92,21 +90,11 @@ pub async fn of_day(store: &Store, gym: GymId, day: NaiveDate) -> Result<Option<
 ///
 /// # Errors
 /// When the database is away.
-pub async fn save(store: &Store, gym: GymId, day: NaiveDate, new: NewText<'_>) -> Result<Saved, StoreError> {
-    let mut connection = store.connection().await?;
-    connection.transaction(async |connection| save_in(connection, gym, day, new).await).await
-}
-
-async fn save_in(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    day: NaiveDate,
-    new: NewText<'_>,
-) -> Result<Saved, StoreError> {
+pub async fn save(scope: &mut GymScope, day: NaiveDate, new: NewText<'_>) -> Result<Saved, StoreError> {
     let NewText { text, corrections, seen, writer, parts } = new;
     let first: Option<i32> = diesel::insert_into(sessions::table)
         .values((
-            sessions::gym_id.eq(gym.0),
+            sessions::gym_id.eq(scope.gym.0),
             sessions::day.eq(day),
             sessions::text.eq(text),
             sessions::corrections.eq(corrections),
@@ -114,21 +102,22 @@ async fn save_in(
         .on_conflict((sessions::gym_id, sessions::day))
         .do_nothing()
         .returning(sessions::revision)
-        .get_result(connection)
+        .get_result(scope.connection())
         .await
         .optional()?;
     if let Some(revision) = first {
-        keep(connection, gym, day, revision, new).await?;
-        pieces::keep(connection, gym, day, parts).await?;
+        keep(scope, day, revision, new).await?;
+        pieces::keep(scope, day, parts).await?;
         return Ok(Saved::As(revision));
     }
-    let row = sessions::table.filter(sessions::gym_id.eq(gym.0)).filter(sessions::day.eq(day));
-    let stored: StoredSession = row.select(StoredSession::as_select()).for_update().first(connection).await?;
+    let row = sessions::table.filter(sessions::gym_id.eq(scope.gym.0)).filter(sessions::day.eq(day));
+    let stored: StoredSession =
+        row.select(StoredSession::as_select()).for_update().first(scope.connection()).await?;
     if stored.text == text && stored.corrections == *corrections {
         return Ok(Saved::As(stored.revision));
     }
-    if stored.revision != seen && !all_by(connection, gym, day, seen, writer).await? {
-        let base = text_of(connection, gym, day, seen).await?;
+    if stored.revision != seen && !all_by(scope, day, seen, writer).await? {
+        let base = text_of(scope, day, seen).await?;
         let together = diffy::merge(&base.unwrap_or_default(), text, &stored.text).ok();
         return Ok(Saved::Conflict(Box::new(Conflict { theirs: stored, together })));
     }
@@ -140,67 +129,55 @@ async fn save_in(
             sessions::revision.eq(revision),
             sessions::updated_at.eq(Utc::now()),
         ))
-        .execute(connection)
+        .execute(scope.connection())
         .await?;
-    keep(connection, gym, day, revision, new).await?;
-    pieces::keep(connection, gym, day, parts).await?;
+    keep(scope, day, revision, new).await?;
+    pieces::keep(scope, day, parts).await?;
     Ok(Saved::As(revision))
 }
 
 async fn keep(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
+    scope: &mut GymScope,
     day: NaiveDate,
     revision: i32,
     new: NewText<'_>,
 ) -> Result<(), StoreError> {
     diesel::insert_into(session_texts::table)
         .values((
-            session_texts::gym_id.eq(gym.0),
+            session_texts::gym_id.eq(scope.gym.0),
             session_texts::day.eq(day),
             session_texts::revision.eq(revision),
             session_texts::text.eq(new.text),
             session_texts::corrections.eq(new.corrections),
             session_texts::writer.eq(new.writer),
         ))
-        .execute(connection)
+        .execute(scope.connection())
         .await?;
     Ok(())
 }
 
 /// Whether every text since the one that was seen was saved by the same page.
-async fn all_by(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    day: NaiveDate,
-    seen: i32,
-    writer: &str,
-) -> Result<bool, StoreError> {
+async fn all_by(scope: &mut GymScope, day: NaiveDate, seen: i32, writer: &str) -> Result<bool, StoreError> {
     if writer.is_empty() {
         return Ok(false);
     }
     let writers: Vec<String> = session_texts::table
-        .filter(session_texts::gym_id.eq(gym.0))
+        .filter(session_texts::gym_id.eq(scope.gym.0))
         .filter(session_texts::day.eq(day))
         .filter(session_texts::revision.gt(seen))
         .select(session_texts::writer)
-        .load(connection)
+        .load(scope.connection())
         .await?;
     Ok(!writers.is_empty() && writers.iter().all(|known| known == writer))
 }
 
-async fn text_of(
-    connection: &mut AsyncPgConnection,
-    gym: GymId,
-    day: NaiveDate,
-    revision: i32,
-) -> Result<Option<String>, StoreError> {
+async fn text_of(scope: &mut GymScope, day: NaiveDate, revision: i32) -> Result<Option<String>, StoreError> {
     Ok(session_texts::table
-        .filter(session_texts::gym_id.eq(gym.0))
+        .filter(session_texts::gym_id.eq(scope.gym.0))
         .filter(session_texts::day.eq(day))
         .filter(session_texts::revision.eq(revision))
         .select(session_texts::text)
-        .first(connection)
+        .first(scope.connection())
         .await
         .optional()?)
 }

@@ -6,7 +6,7 @@ use actix_web::http::{StatusCode, header};
 use actix_web::middleware::Next;
 use actix_web::{HttpResponse, ResponseError};
 use askama::Template;
-use lantern_store::StoreError;
+use lantern_store::{Role, StoreError};
 
 use crate::filters;
 
@@ -37,15 +37,21 @@ pub enum AppError {
     /// Part of a page could not be shown.
     #[error("This part could not be shown; what you typed is still there.")]
     NotShown(StatusCode),
+    /// Nobody is signed in, or not any more.
+    #[error("You are not signed in, or not any more.")]
+    SignedOut,
+    /// Somebody is signed in whose role at the gym is not enough.
+    #[error("This is for {} of the gym.", plural(*.0))]
+    NotYours(Role),
+    /// Attempts come too fast.
+    #[error("{0}")]
+    TooFast(String),
     /// The server is asked for under a name that is not its own.
     #[error("This server is not known under that name. Its names are set with LANTERN_HOSTS.")]
     OtherHost,
     /// A form came from another site.
     #[error("This form did not come from this site, so nothing was changed.")]
     OtherSite,
-    /// No gym has been set up.
-    #[error("No gym is set up yet. Start with the demo, or add a gym on the command line.")]
-    NoGym,
     /// The database failed.
     #[error("{}", store_words(.0))]
     Store(#[from] StoreError),
@@ -58,6 +64,14 @@ impl AppError {
     /// A field that holds what it cannot, with what it should be.
     pub fn field(field: &str, value: &str, expected: &str) -> Self {
         Self::Malformed(format!("the field `{field}` is `{value}`, but it should be {expected}"))
+    }
+}
+
+const fn plural(role: Role) -> &'static str {
+    match role {
+        Role::Member => "members",
+        Role::Coach => "coaches",
+        Role::Owner => "owners",
     }
 }
 
@@ -90,16 +104,17 @@ impl ResponseError for AppError {
             }
             Self::Malformed(_) => StatusCode::UNPROCESSABLE_ENTITY,
             Self::TooLarge => StatusCode::PAYLOAD_TOO_LARGE,
-            Self::OtherSite => StatusCode::FORBIDDEN,
+            Self::SignedOut => StatusCode::UNAUTHORIZED,
+            Self::OtherSite | Self::NotYours(_) => StatusCode::FORBIDDEN,
+            Self::TooFast(_) => StatusCode::TOO_MANY_REQUESTS,
             Self::NotShown(status) => *status,
             Self::OtherHost => StatusCode::MISDIRECTED_REQUEST,
             Self::Taken(_) | Self::Store(StoreError::Taken(_)) => StatusCode::CONFLICT,
             Self::Store(StoreError::Refused(_)) => StatusCode::UNPROCESSABLE_ENTITY,
             Self::Store(StoreError::Full(_)) => StatusCode::INSUFFICIENT_STORAGE,
-            Self::NoGym
-            | Self::TooSlow
-            | Self::TooBusy
-            | Self::Store(StoreError::Away(_) | StoreError::Busy(_)) => StatusCode::SERVICE_UNAVAILABLE,
+            Self::TooSlow | Self::TooBusy | Self::Store(StoreError::Away(_) | StoreError::Busy(_)) => {
+                StatusCode::SERVICE_UNAVAILABLE
+            }
             Self::Store(_) | Self::Inside(_) => StatusCode::INTERNAL_SERVER_ERROR,
         }
     }

@@ -3,12 +3,11 @@
 use chrono::{NaiveDate, Utc};
 use lantern_core::gym::Gym;
 use lantern_core::read::{Reading, version};
-use lantern_store::GymId;
+use lantern_store::GymScope;
 use lantern_store::classes::{self, StoredClass};
 use lantern_store::clock::is_over;
 use lantern_store::pieces::{self, Kept};
 
-use crate::State;
 use crate::error::AppError;
 
 /// What of a day was kept, where that is what counts. A day that is still to come is read by the reader that has read it before as the gym writes
@@ -23,14 +22,9 @@ pub(crate) fn that_counts(
 }
 
 /// What of a day was kept, where that is what counts.
-pub(crate) async fn of_day(
-    state: &State,
-    id: GymId,
-    gym: &Gym,
-    day: NaiveDate,
-) -> Result<Option<Kept>, AppError> {
-    let mut kept = pieces::kept(&state.store, id, day, day).await?;
-    let classes = classes::between(&state.store, id, day, day).await?;
+pub(crate) async fn of_day(rows: &mut GymScope, gym: &Gym, day: NaiveDate) -> Result<Option<Kept>, AppError> {
+    let mut kept = pieces::kept(rows, day, day).await?;
+    let classes = classes::between(rows, day, day).await?;
     Ok(that_counts(kept.remove(&day), gym, day, &classes))
 }
 

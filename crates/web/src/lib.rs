@@ -8,11 +8,15 @@ mod catalogues;
 mod error;
 mod filters;
 mod health;
+mod house;
 mod kept;
+mod mail;
 mod pages;
 mod plans;
 mod request;
+mod signed_out;
 mod slot;
+mod tenant;
 mod view;
 
 use std::net::TcpListener;
@@ -21,11 +25,12 @@ use actix_web::dev::Server;
 use actix_web::http::Method;
 use actix_web::middleware::{Compress, DefaultHeaders, from_fn};
 use actix_web::{App, HttpServer, web};
-use lantern_store::Store;
+use lantern_store::{Secret, Store};
 use tracing_actix_web::TracingLogger;
 
 pub use catalogues::Catalogues;
 pub use error::AppError;
+pub use mail::{Letter, Mail, MailError};
 pub use request::Hosts;
 
 /// Largest form that is read, in bytes; a day's text is a few thousand.
@@ -36,8 +41,12 @@ const STOP_SECONDS: u64 = 2;
 /// What handlers share.
 #[derive(Clone)]
 pub struct State {
-    /// The database.
-    pub store: Store,
+    /// The database: to a gym's rows only through [`house`] and [`tenant`].
+    store: Store,
+    /// What takes letters.
+    mail: Mail,
+    /// What stands in the link that signs in as one of the demo's people; none but in the demo.
+    demo: Option<Secret>,
     /// Seed of all predictions: the same plan for everybody who looks.
     pub seed: u64,
     /// Names under which this server may be asked for.
@@ -51,7 +60,20 @@ pub struct State {
 impl State {
     /// For one process.
     pub fn new(store: Store, seed: u64, hosts: Hosts) -> Self {
-        Self { store, seed, hosts, catalogues: Catalogues::default(), plans: plans::Plans::default() }
+        let (catalogues, plans) = (Catalogues::default(), plans::Plans::default());
+        Self { store, mail: Mail::mailbox(), demo: None, seed, hosts, catalogues, plans }
+    }
+
+    /// With letters going elsewhere than into a mailbox of this process.
+    #[must_use]
+    pub fn with_mail(self, mail: Mail) -> Self {
+        Self { mail, ..self }
+    }
+
+    /// With a link that signs in as one of the demo's people.
+    #[must_use]
+    pub fn with_demo(self, key: Secret) -> Self {
+        Self { demo: Some(key), ..self }
     }
 }
 
@@ -63,6 +85,7 @@ pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io:
     let server = HttpServer::new(move || {
         App::new()
             .wrap(from_fn(error::pages_for_errors))
+            .wrap(from_fn(signed_out::signs_in))
             .wrap(from_fn(request::in_time))
             .wrap(from_fn(request::from_here))
             .wrap(Compress::default())

@@ -15,7 +15,6 @@ use lantern_core::plan::{Before, Decisions, Plan, Request, Stop, plan_until};
 use lantern_core::read::corrections::Correction;
 use lantern_core::read::{Reading, read_in_hand};
 use lantern_core::session::{Likeness, Session};
-use lantern_store::GymId;
 use lantern_store::classes::StoredClass;
 use lantern_store::decisions::Standing;
 use lantern_store::pieces::Kept;
@@ -221,7 +220,7 @@ impl Planned {
     }
 }
 
-type Key = (GymId, Slot);
+type Key = (i64, Slot);
 
 /// A plan on its way. Whoever waits holds it; when the last one lets go, the work is told to stop.
 struct Flight {
@@ -267,7 +266,7 @@ impl Plans {
     ///
     /// # Errors
     /// When too many plans wait already.
-    pub async fn of(&self, gym: GymId, day: Slot, found: Found) -> Result<Arc<Planned>, AppError> {
+    pub async fn of(&self, gym: i64, day: Slot, found: Found) -> Result<Arc<Planned>, AppError> {
         let key = (gym, day);
         let known = self.kept.get(&key);
         if let Some(known) = known.as_ref().filter(|known| known.holds(&found)) {
@@ -371,11 +370,11 @@ mod tests {
     #[actix_web::test]
     async fn a_plan_is_kept_as_long_as_the_database_says_the_same() {
         let (plans, catalogue) = (Plans::default(), Arc::new(Catalogue::standard().clone()));
-        let of = async |found| plans.of(GymId(1), slot(), found).await.unwrap();
+        let of = async |found| plans.of(1, slot(), found).await.unwrap();
         let first = of(found(TEXT, &catalogue)).await;
         assert!(Arc::ptr_eq(&first, &of(found(TEXT, &catalogue)).await));
         // Another gym never sees it.
-        let other = plans.of(GymId(2), slot(), found(TEXT, &catalogue)).await.unwrap();
+        let other = plans.of(2, slot(), found(TEXT, &catalogue)).await.unwrap();
         assert!(!Arc::ptr_eq(&first, &other));
 
         let mut decided = found(TEXT, &catalogue);
@@ -427,8 +426,8 @@ mod tests {
                 change(&mut found);
                 found
             };
-            let again = kept.of(GymId(1), slot(), changed()).await.unwrap();
-            let anew = Plans::default().of(GymId(1), slot(), changed()).await.unwrap();
+            let again = kept.of(1, slot(), changed()).await.unwrap();
+            let anew = Plans::default().of(1, slot(), changed()).await.unwrap();
             assert!(again.plan == anew.plan, "change {n}");
         }
     }
@@ -436,7 +435,7 @@ mod tests {
     #[actix_web::test]
     async fn however_many_ask_at_once_it_is_made_once() {
         let (plans, catalogue) = (Plans::default(), Arc::new(Catalogue::standard().clone()));
-        let ask = || plans.of(GymId(1), slot(), found(TEXT, &catalogue));
+        let ask = || plans.of(1, slot(), found(TEXT, &catalogue));
         let (a, b, c) = tokio::join!(ask(), ask(), ask());
         let (a, b, c) = (a.unwrap(), b.unwrap(), c.unwrap());
         assert!(Arc::ptr_eq(&a, &b) && Arc::ptr_eq(&b, &c));
@@ -445,7 +444,7 @@ mod tests {
     #[actix_web::test]
     async fn a_plan_that_nobody_waits_for_is_given_up() {
         let (plans, catalogue) = (Plans::default(), Arc::new(Catalogue::standard().clone()));
-        let flight = plans.flight((GymId(1), slot()), found(TEXT, &catalogue), None).unwrap();
+        let flight = plans.flight((1, slot()), found(TEXT, &catalogue), None).unwrap();
         let stop = flight.stop.clone();
         assert!(!stop.is_stopped());
         drop(flight);

@@ -8,7 +8,7 @@ use lantern_core::strength::Source;
 use lantern_store::classes::{self, NewClass};
 use lantern_store::{clock, gyms, members};
 
-use crate::{TestDatabase, TestServer};
+use crate::{TestDatabase, TestServer, in_gym};
 
 /// What the slowest page of a day took.
 #[derive(Clone, Debug)]
@@ -70,21 +70,22 @@ pub type Launch<'a> = &'a dyn Fn(&TestDatabase) -> (TestServer, u32, Box<dyn std
 /// Opens every page of the day of each text in a class of 28; a fresh application for each, so that nothing is warm.
 pub fn hostile(only: Option<usize>, launch: Launch<'_>) -> Vec<Page> {
     let database = TestDatabase::demo();
-    let (today, starts) = database.with_store(|store| async move {
-        let (id, gym) = gyms::first(&store).await.expect("the database answers").expect("the demo");
+    let id = database.demo_gym();
+    let (today, starts) = database.with_store(move |store| async move {
+        let gym = in_gym!(store, id, gyms::settings).expect("the demo");
         let today = clock::today(&gym);
         for n in 0..14 {
             let member = Member { name: format!("Extra {n}"), ..Member::default() };
-            members::add(&store, id, &member, today, Source::Stated).await.expect("a member");
+            in_gym!(store, id, members::add, &member, today, Source::Stated).expect("a member");
         }
-        let all = members::of_gym(&store, id, &gym, today).await.expect("the members");
+        let all = in_gym!(store, id, members::of_gym, &gym, today).expect("the members");
         let ids: Vec<i64> = all.iter().map(|stored| stored.id).collect();
         let starts = NaiveTime::from_hms_opt(12, 0, 0).expect("noon");
         for n in 0..40 {
             let class =
                 NewClass { day: today + Days::new(60 + n), starts, minutes: 60, coach: String::new() };
-            let class = classes::put(&store, id, &class).await.expect("a class");
-            classes::book(&store, id, class, &ids).await.expect("booked");
+            let class = in_gym!(store, id, classes::put, &class).expect("a class");
+            in_gym!(store, id, classes::book, class, &ids).expect("booked");
         }
         (today, starts)
     });

@@ -252,6 +252,7 @@ fn two_people_never_overwrite_each_other_unseen() {
 fn with_the_database_away_nothing_typed_is_lost_and_it_comes_back() {
     let (database, server) = demo();
     let path = format!("/days/{}/read", monday());
+    assert_eq!(server.get("/days").status, 200);
     database.cut_off();
     let saved = server.post(&path, &[("text", "7 rounds of my own words"), ("revision", "1")]);
     assert_eq!(saved.status, 503);
@@ -314,15 +315,6 @@ fn a_day_can_be_taken_along_as_text_and_as_json() {
         server.post(&format!("/days/{other}/read"), &[("text", "{ \"schema\": 7"), ("revision", "1")]);
     assert_eq!(broken.status, 422);
     assert!(broken.body.contains("line 1, column") && broken.body.contains("schema&#34;"), "{}", broken.body);
-}
-
-#[test]
-fn an_installation_without_a_gym_says_what_to_do() {
-    let database = TestDatabase::empty();
-    let server = TestServer::start(&database);
-    let answer = server.get("/days");
-    assert_eq!(answer.status, 503);
-    assert!(answer.body.contains("No gym is set up yet"));
 }
 
 #[test]

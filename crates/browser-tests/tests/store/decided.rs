@@ -5,8 +5,8 @@ use super::*;
 #[test]
 fn decisions_of_a_day_come_back_as_they_were_and_a_day_without_any_is_empty() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
+    let gym = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
         let evening = chrono::NaiveTime::from_hms_opt(18, 0, 0);
         assert_eq!(stands(&store, gym, None, TWO_PIECES).await, Decisions::default());
         let made = [
@@ -15,7 +15,8 @@ fn decisions_of_a_day_come_back_as_they_were_and_a_day_without_any_is_empty() {
             Decision::Hour(HourDecision::Pin { block: "warmup".to_owned(), seconds: 480 }),
         ];
         for _ in 0..2 {
-            decisions::add(&store, gym, (day(), evening), (&made, "Iris"), &parts(TWO_PIECES)).await.unwrap();
+            in_gym!(store, gym, decisions::add, (day(), evening), (&made, "Iris"), &parts(TWO_PIECES))
+                .unwrap();
         }
         let mut wanted = Decisions::default();
         made.iter().for_each(|decision| decision.apply(&mut wanted));
@@ -23,7 +24,7 @@ fn decisions_of_a_day_come_back_as_they_were_and_a_day_without_any_is_empty() {
         // The hour is the class's own; the pieces are the day's.
         let whole = stands(&store, gym, None, TWO_PIECES).await;
         assert!(whole.hour.pins.is_empty() && whole.pieces == wanted.pieces);
-        let next = decisions::standing(&store, gym, day() + Days::new(1), evening).await.unwrap();
+        let next = in_gym!(store, gym, decisions::standing, day() + Days::new(1), evening).unwrap();
         assert_eq!(next, Standing::default());
     });
 }
@@ -32,16 +33,22 @@ fn decisions_of_a_day_come_back_as_they_were_and_a_day_without_any_is_empty() {
 #[test]
 fn of_simultaneous_decisions_none_is_lost() {
     let database = TestDatabase::empty();
-    let stand = database.with_store(|store| async move {
-        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
+    let gym = database.gym(&Gym::default());
+    let stand = database.with_store(move |store| async move {
         let one = |coach: &'static str| {
             let store = store.clone();
             async move {
                 for n in 0..100 {
                     let decision = [choose(&format!("{coach} {n}"), VersionName::Lighter)];
-                    decisions::add(&store, gym, (day(), None), (&decision, coach), &parts(TWO_PIECES))
-                        .await
-                        .unwrap();
+                    in_gym!(
+                        store,
+                        gym,
+                        decisions::add,
+                        (day(), None),
+                        (&decision, coach),
+                        &parts(TWO_PIECES)
+                    )
+                    .unwrap();
                 }
             }
         };
@@ -55,13 +62,13 @@ fn of_simultaneous_decisions_none_is_lost() {
 #[test]
 fn decisions_follow_the_piece_wherever_it_stands() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
-        members::add(&store, gym, &ada(), day(), Source::Stated).await.unwrap();
+    let gym = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
+        in_gym!(store, gym, members::add, &ada(), day(), Source::Stated).unwrap();
         let mut seen = 0;
         let mut save = async |written: &str| {
             let new = NewText { parts: &parts(written), ..text(written, seen) };
-            let Saved::As(revision) = sessions::save(&store, gym, day(), new).await.unwrap() else {
+            let Saved::As(revision) = in_gym!(store, gym, sessions::save, day(), new).unwrap() else {
                 panic!("nobody else writes")
             };
             seen = revision;
@@ -72,7 +79,7 @@ fn decisions_follow_the_piece_wherever_it_stands() {
             choose_of(1, "Ada Lind", VersionName::AroundIt),
             Decision::Pieces(PieceDecision::More { piece: 1, on: true }),
         ];
-        decisions::add(&store, gym, (day(), None), (&made, ""), &parts(TWO_PIECES)).await.unwrap();
+        in_gym!(store, gym, decisions::add, (day(), None), (&made, ""), &parts(TWO_PIECES)).unwrap();
         let version = async |written: &str, piece: usize| {
             stands(&store, gym, None, written).await.pieces.of(piece).versions.get("Ada Lind").copied()
         };
@@ -100,26 +107,27 @@ fn decisions_follow_the_piece_wherever_it_stands() {
 #[test]
 fn somebody_called_otherwise_stays_who_they_are_and_two_may_share_a_name() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
-        let id = members::add(&store, gym, &ada(), day(), Source::Stated).await.unwrap();
+    let gym = database.gym(&Gym::default());
+    let elsewhere = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
+        let id = in_gym!(store, gym, members::add, &ada(), day(), Source::Stated).unwrap();
         let ben = Member { name: "Ben".to_owned(), ..Member::default() };
-        let other = members::add(&store, gym, &ben, day(), Source::Stated).await.unwrap();
+        let other = in_gym!(store, gym, members::add, &ben, day(), Source::Stated).unwrap();
         let made = [choose("Ada Lind", VersionName::Lighter), choose("Ben", VersionName::AroundIt)];
-        decisions::add(&store, gym, (day(), None), (&made, ""), &parts(TWO_PIECES)).await.unwrap();
-        assert_eq!(members::rename(&store, gym, id, "Ada Berg").await.unwrap(), "Ada Berg");
-        assert_eq!(members::rename(&store, gym, other, "Ada Berg").await.unwrap(), "Ada Berg (2)");
+        in_gym!(store, gym, decisions::add, (day(), None), (&made, ""), &parts(TWO_PIECES)).unwrap();
+        assert_eq!(in_gym!(store, gym, members::rename, id, "Ada Berg").unwrap(), "Ada Berg");
+        assert_eq!(in_gym!(store, gym, members::rename, other, "Ada Berg").unwrap(), "Ada Berg (2)");
         // Nobody takes a number by name, so that two are never called the same.
-        assert_eq!(members::rename(&store, gym, id, "Ada Berg (2)").await.unwrap(), "Ada Berg");
+        assert_eq!(in_gym!(store, gym, members::rename, id, "Ada Berg (2)").unwrap(), "Ada Berg");
         let stands = stands(&store, gym, None, TWO_PIECES).await.pieces.of(1).versions;
         let stands: Vec<(&str, VersionName)> = stands.iter().map(|(name, of)| (name.as_str(), *of)).collect();
         assert_eq!(stands, [("Ada Berg", VersionName::Lighter), ("Ada Berg (2)", VersionName::AroundIt)]);
         // A roster finds each of them by what they are called.
-        let known = members::of_gym(&store, gym, &Gym::default(), day()).await.unwrap();
+        let known = in_gym!(store, gym, members::of_gym, &Gym::default(), day()).unwrap();
         let roster: Vec<Member> = known.into_iter().map(|known| known.member).collect();
-        members::take_in(&store, gym, &roster, day()).await.unwrap();
-        assert_eq!(members::of_gym(&store, gym, &Gym::default(), day()).await.unwrap().len(), 2);
-        assert!(members::rename(&store, GymId(gym.0 + 1), id, "Eve").await.is_err());
+        in_gym!(store, gym, members::take_in, &roster, day()).unwrap();
+        assert_eq!(in_gym!(store, gym, members::of_gym, &Gym::default(), day()).unwrap().len(), 2);
+        assert!(in_gym!(store, elsewhere, members::rename, id, "Eve").is_err());
     });
 }
 
@@ -127,35 +135,36 @@ fn somebody_called_otherwise_stays_who_they_are_and_two_may_share_a_name() {
 #[test]
 fn any_decision_can_be_taken_back_later_and_stand_again() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
-        members::add(&store, gym, &ada(), day(), Source::Stated).await.unwrap();
+    let gym = database.gym(&Gym::default());
+    let other = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
+        in_gym!(store, gym, members::add, &ada(), day(), Source::Stated).unwrap();
         for (version, by) in
             [(VersionName::Lighter, "Iris"), (VersionName::Simpler, "Rowan"), (VersionName::AroundIt, "Iris")]
         {
             let made = [choose("Ada Lind", version)];
-            decisions::add(&store, gym, (day(), None), (&made, by), &parts(TWO_PIECES)).await.unwrap();
+            in_gym!(store, gym, decisions::add, (day(), None), (&made, by), &parts(TWO_PIECES)).unwrap();
         }
         let version = async || stands(&store, gym, None, TWO_PIECES).await.pieces.of(1).versions["Ada Lind"];
-        let all = decisions::history(&store, gym, day()).await.unwrap();
+        let all = in_gym!(store, gym, decisions::history, day()).unwrap();
         assert_eq!(
             all.iter().map(|made| made.made_by.as_str()).collect::<Vec<_>>(),
             ["Iris", "Rowan", "Iris"]
         );
         let [newest, second, _] = &all[..] else { panic!("{all:?}") };
         // What is not the last word changes nothing of what stands.
-        decisions::undo(&store, gym, day(), second.id, Some("Rowan")).await.unwrap();
+        in_gym!(store, gym, decisions::undo, day(), second.id, Some("Rowan")).unwrap();
         assert_eq!(version().await, VersionName::AroundIt);
-        decisions::undo(&store, gym, day(), newest.id, Some("Rowan")).await.unwrap();
+        in_gym!(store, gym, decisions::undo, day(), newest.id, Some("Rowan")).unwrap();
         assert_eq!(version().await, VersionName::Lighter);
         // Twice is once: it stays with whoever was first.
-        decisions::undo(&store, gym, day(), newest.id, Some("Iris")).await.unwrap();
-        let told = decisions::history(&store, gym, day()).await.unwrap();
+        in_gym!(store, gym, decisions::undo, day(), newest.id, Some("Iris")).unwrap();
+        let told = in_gym!(store, gym, decisions::history, day()).unwrap();
         assert_eq!(told[0].undone.as_ref().map(|(_, by)| by.as_str()), Some("Rowan"));
-        decisions::undo(&store, gym, day(), second.id, None).await.unwrap();
+        in_gym!(store, gym, decisions::undo, day(), second.id, None).unwrap();
         assert_eq!(version().await, VersionName::Simpler);
         // Not another day's, nor another gym's.
-        assert!(decisions::undo(&store, gym, day() + Days::new(1), second.id, Some("")).await.is_err());
-        assert!(decisions::undo(&store, GymId(gym.0 + 1), day(), second.id, Some("")).await.is_err());
+        assert!(in_gym!(store, gym, decisions::undo, day() + Days::new(1), second.id, Some("")).is_err());
+        assert!(in_gym!(store, other, decisions::undo, day(), second.id, Some("")).is_err());
     });
 }

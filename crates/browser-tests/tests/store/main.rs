@@ -1,9 +1,10 @@
 //! Rows and queries against a real database: each gym sees its own, and what belongs together goes together.
 
 mod decided;
+mod doors;
 mod schema;
 
-use browser_tests::TestDatabase;
+use browser_tests::{TestDatabase, in_gym};
 use chrono::{Days, NaiveDate, NaiveTime};
 use lantern_core::decide::{Decision, HourDecision, PieceDecision, WarmupDecision};
 use lantern_core::gym::Gym;
@@ -18,12 +19,16 @@ use lantern_core::units::Kilograms;
 use lantern_core::versions::VersionName;
 use lantern_store::classes::{self, NewClass};
 use lantern_store::decisions::Standing;
+use lantern_store::keys::{self, Opens};
 use lantern_store::lifts::{self, NewLift};
 use lantern_store::person::{self, Also};
 use lantern_store::pieces::NewPiece;
 use lantern_store::removals;
 use lantern_store::sessions::{self, NewText, Saved};
-use lantern_store::{GymId, Store, StoreError, aliases, decisions, demo, gyms, members};
+use lantern_store::{
+    GymId, Role, Store, StoreError, accounts, aliases, decisions, demo, gyms, health_views, members,
+    memberships, own_movements,
+};
 
 static NOTHING_PUT_RIGHT: serde_json::Value = serde_json::Value::Array(Vec::new());
 
@@ -68,56 +73,57 @@ fn parts(text: &str) -> Vec<NewPiece> {
 
 /// What stands for a class of the day, of the text as it is and for members as they are called now.
 async fn stands(store: &Store, gym: GymId, starts: Option<NaiveTime>, text: &str) -> Decisions {
-    let known = members::of_gym(store, gym, &Gym::default(), day()).await.unwrap();
+    let known = in_gym!(store, gym, members::of_gym, &Gym::default(), day()).unwrap();
     let called: Vec<(i64, String)> = known.into_iter().map(|known| (known.id, known.member.name)).collect();
     let likeness: Vec<Likeness> = parts(text).into_iter().map(|part| part.likeness).collect();
-    decisions::standing(store, gym, day(), starts).await.unwrap().of(&likeness, &called)
+    in_gym!(store, gym, decisions::standing, day(), starts).unwrap().of(&likeness, &called)
 }
 
 #[test]
 fn a_gym_sees_its_own_rows_and_nobody_elses() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let gym = |name: &str| Gym { name: name.to_owned(), ..Gym::default() };
-        let (north, south) = (gym("North"), gym("South"));
-        let (a, b) = (gyms::add(&store, &north).await.unwrap(), gyms::add(&store, &south).await.unwrap());
-        let member = members::add(&store, a, &ada(), day(), Source::Tested).await.unwrap();
-        sessions::save(&store, a, day(), text("For time\n50 burpees", 0)).await.unwrap();
-        aliases::put(&store, a, "flop", "burpee").await.unwrap();
+    let gym = |name: &str| Gym { name: name.to_owned(), ..Gym::default() };
+    let (north, south) = (gym("North"), gym("South"));
+    let (a, b) = (database.gym(&north), database.gym(&south));
+    database.with_store(move |store| async move {
+        let member = in_gym!(store, a, members::add, &ada(), day(), Source::Tested).unwrap();
+        in_gym!(store, a, sessions::save, day(), text("For time\n50 burpees", 0)).unwrap();
+        in_gym!(store, a, aliases::put, "flop", "burpee").unwrap();
 
-        assert_eq!(members::of_gym(&store, b, &south, day()).await.unwrap().len(), 0);
-        assert!(sessions::of_day(&store, b, day()).await.unwrap().is_none());
-        assert!(aliases::of_gym(&store, b).await.unwrap().is_empty());
-        assert!(lifts::of_gym(&store, b).await.unwrap().is_empty());
+        assert_eq!(in_gym!(store, b, members::of_gym, &south, day()).unwrap().len(), 0);
+        assert!(in_gym!(store, b, sessions::of_day, day()).unwrap().is_none());
+        assert!(in_gym!(store, b, aliases::of_gym).unwrap().is_empty());
+        assert!(in_gym!(store, b, lifts::of_gym).unwrap().is_empty());
         // Another gym's member can be neither lifted for, nor removed, nor sent away.
-        assert!(lifts::add(&store, b, member, &lifted(1, 120.0, day())).await.is_err());
-        assert!(members::set_away(&store, b, member, Some(day())).await.is_err());
-        assert!(person::remove(&store, b, member, Also::default()).await.is_err());
-        assert!(members::rename(&store, b, member, "Eve").await.is_err());
+        assert!(in_gym!(store, b, lifts::add, member, &lifted(1, 120.0, day())).is_err());
+        assert!(in_gym!(store, b, members::set_away, member, Some(day())).is_err());
+        assert!(in_gym!(store, b, person::remove, member, Also::default()).is_err());
+        assert!(in_gym!(store, b, members::rename, member, "Eve").is_err());
         // Nor booked into a class of that gym.
         let starts = NaiveTime::from_hms_opt(18, 0, 0).unwrap();
         let class = NewClass { day: day(), starts, minutes: 60, coach: String::new() };
-        let class = classes::put(&store, b, &class).await.unwrap();
-        let _ = classes::book(&store, b, class, &[member]).await;
-        assert!(classes::at(&store, b, day(), starts).await.unwrap().unwrap().booked.is_empty());
-        assert_eq!(members::of_gym(&store, a, &north, day()).await.unwrap().len(), 1);
+        let class = in_gym!(store, b, classes::put, &class).unwrap();
+        let _ = in_gym!(store, b, classes::book, class, &[member]);
+        assert!(in_gym!(store, b, classes::at, day(), starts).unwrap().unwrap().booked.is_empty());
+        assert_eq!(in_gym!(store, a, members::of_gym, &north, day()).unwrap().len(), 1);
     });
 }
 
 #[test]
 fn the_second_of_two_who_edit_a_day_is_told_and_loses_nothing() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
-        let Saved::As(first) = sessions::save(&store, gym, day(), text("one", 0)).await.unwrap() else {
+    let gym = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
+        let Saved::As(first) = in_gym!(store, gym, sessions::save, day(), text("one", 0)).unwrap() else {
             panic!()
         };
-        let Saved::As(second) = sessions::save(&store, gym, day(), text("two", first)).await.unwrap() else {
+        let Saved::As(second) = in_gym!(store, gym, sessions::save, day(), text("two", first)).unwrap()
+        else {
             panic!()
         };
         assert!(second > first);
         // Whoever still has the first revision in hand.
-        match sessions::save(&store, gym, day(), text("three", first)).await.unwrap() {
+        match in_gym!(store, gym, sessions::save, day(), text("three", first)).unwrap() {
             Saved::Conflict(stands) => {
                 assert_eq!((stands.theirs.text.as_str(), stands.theirs.revision), ("two", second));
             }
@@ -125,14 +131,14 @@ fn the_second_of_two_who_edit_a_day_is_told_and_loses_nothing() {
         }
         // A new day is a conflict too when somebody has begun it meanwhile.
         assert!(matches!(
-            sessions::save(&store, gym, day(), text("four", 0)).await.unwrap(),
+            in_gym!(store, gym, sessions::save, day(), text("four", 0)).unwrap(),
             Saved::Conflict(_)
         ));
-        let week = sessions::between(&store, gym, day() - Days::new(3), day() + Days::new(3)).await.unwrap();
+        let week =
+            in_gym!(store, gym, sessions::between, day() - Days::new(3), day() + Days::new(3)).unwrap();
         assert_eq!(week.len(), 1);
         assert!(
-            sessions::between(&store, gym, day() + Days::new(1), day() + Days::new(3))
-                .await
+            in_gym!(store, gym, sessions::between, day() + Days::new(1), day() + Days::new(3))
                 .unwrap()
                 .is_empty()
         );
@@ -142,108 +148,111 @@ fn the_second_of_two_who_edit_a_day_is_told_and_loses_nothing() {
 #[test]
 fn a_history_is_kept_whole_and_the_gyms_policy_counts_from_it() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
+    let id = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
         let gym = Gym::default();
-        let id = gyms::add(&store, &gym).await.unwrap();
-        let member = members::add(&store, id, &ada(), day(), Source::Tested).await.unwrap();
+        let member = in_gym!(store, id, members::add, &ada(), day(), Source::Tested).unwrap();
         let later = day() + Days::new(14);
-        let key = lifts::add(&store, id, member, &lifted(5, 95.0, later)).await.unwrap();
+        let key = in_gym!(store, id, lifts::add, member, &lifted(5, 95.0, later)).unwrap();
         let max = |people: Vec<members::StoredMember>| {
             people[0].member.maxes[&MovementId::new("back-squat")].value.kg().round()
         };
         // 95 kg for five shows 111 kg and beats the single of 100 kg.
-        assert_eq!(max(members::of_gym(&store, id, &gym, later).await.unwrap()), 111.0);
-        assert_eq!(lifts::of_member(&store, id, member).await.unwrap().len(), 2);
+        assert_eq!(max(in_gym!(store, id, members::of_gym, &gym, later).unwrap()), 111.0);
+        assert_eq!(in_gym!(store, id, lifts::of_member, member).unwrap().len(), 2);
         // A miss proves nothing; taking the five back leaves the single.
         let missed = NewLift { missed: true, ..lifted(1, 130.0, later) };
-        lifts::add(&store, id, member, &missed).await.unwrap();
+        in_gym!(store, id, lifts::add, member, &missed).unwrap();
         // Only the key that entering gave takes it back, and only on its day.
-        assert!(lifts::take_back(&store, id, later, "another").await.is_err());
-        assert!(lifts::take_back(&store, id, day(), &key).await.is_err());
-        lifts::take_back(&store, id, later, &key).await.unwrap();
-        assert_eq!(max(members::of_gym(&store, id, &gym, later).await.unwrap()), 100.0);
+        assert!(in_gym!(store, id, lifts::take_back, later, "another").is_err());
+        assert!(in_gym!(store, id, lifts::take_back, day(), &key).is_err());
+        in_gym!(store, id, lifts::take_back, later, &key).unwrap();
+        assert_eq!(max(in_gym!(store, id, members::of_gym, &gym, later).unwrap()), 100.0);
         // What is removed from the record comes back once.
-        let row = lifts::of_member(&store, id, member).await.unwrap().pop().unwrap();
-        let key = lifts::remove(&store, id, member, row.id).await.unwrap();
-        assert_eq!(lifts::of_member(&store, id, member).await.unwrap().len(), 1);
-        removals::bring_back(&store, id, &key).await.unwrap();
-        assert_eq!(lifts::of_member(&store, id, member).await.unwrap().len(), 2);
-        assert!(matches!(removals::bring_back(&store, id, &key).await, Err(StoreError::NotFound(_))));
+        let row = in_gym!(store, id, lifts::of_member, member).unwrap().pop().unwrap();
+        let key = in_gym!(store, id, lifts::remove, member, row.id).unwrap();
+        assert_eq!(in_gym!(store, id, lifts::of_member, member).unwrap().len(), 1);
+        in_gym!(store, id, removals::bring_back, &key).unwrap();
+        assert_eq!(in_gym!(store, id, lifts::of_member, member).unwrap().len(), 2);
+        assert!(matches!(in_gym!(store, id, removals::bring_back, &key), Err(StoreError::NotFound(_))));
     });
 }
 
 #[test]
 fn a_roster_taken_in_again_brings_news_and_keeps_what_it_does_not_speak_of() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
+    let id = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
         let gym = Gym::default();
-        let id = gyms::add(&store, &gym).await.unwrap();
-        let member = members::add(&store, id, &ada(), day(), Source::Tested).await.unwrap();
-        members::set_away(&store, id, member, Some(day() - Days::new(20))).await.unwrap();
+        let member = in_gym!(store, id, members::add, &ada(), day(), Source::Tested).unwrap();
+        in_gym!(store, id, members::set_away, member, Some(day() - Days::new(20))).unwrap();
         let heavier = Max::on_file(Kilograms::from_kg(105.0));
         let news = Member { maxes: [(MovementId::new("back-squat"), heavier)].into(), ..ada() };
-        members::take_in(&store, id, std::slice::from_ref(&news), day()).await.unwrap();
+        in_gym!(store, id, members::take_in, std::slice::from_ref(&news), day()).unwrap();
         // The same again adds nothing to the history.
-        members::take_in(&store, id, std::slice::from_ref(&news), day()).await.unwrap();
-        assert_eq!(lifts::of_member(&store, id, member).await.unwrap().len(), 2);
-        let people = members::of_gym(&store, id, &gym, day()).await.unwrap();
+        in_gym!(store, id, members::take_in, std::slice::from_ref(&news), day()).unwrap();
+        assert_eq!(in_gym!(store, id, lifts::of_member, member).unwrap().len(), 2);
+        let people = in_gym!(store, id, members::of_gym, &gym, day()).unwrap();
         assert_eq!((people.len(), people[0].member.away_days), (1, Some(20)));
-        members::set_away(&store, id, member, None).await.unwrap();
-        assert_eq!(members::of_gym(&store, id, &gym, day()).await.unwrap()[0].member.away_days, None);
+        in_gym!(store, id, members::set_away, member, None).unwrap();
+        assert_eq!(in_gym!(store, id, members::of_gym, &gym, day()).unwrap()[0].member.away_days, None);
     });
 }
 
 #[test]
 fn removing_a_member_removes_everything_on_file_about_them() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
+    let id = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
         let gym = Gym::default();
-        let id = gyms::add(&store, &gym).await.unwrap();
-        let member = members::add(&store, id, &ada(), day(), Source::Tested).await.unwrap();
-        lifts::add(&store, id, member, &lifted(3, 90.0, day())).await.unwrap();
-        person::remove(&store, id, member, Also::default()).await.unwrap();
-        assert!(members::of_gym(&store, id, &gym, day()).await.unwrap().is_empty());
-        assert!(lifts::of_gym(&store, id).await.unwrap().is_empty());
+        let member = in_gym!(store, id, members::add, &ada(), day(), Source::Tested).unwrap();
+        in_gym!(store, id, lifts::add, member, &lifted(3, 90.0, day())).unwrap();
+        in_gym!(store, id, person::remove, member, Also::default()).unwrap();
+        assert!(in_gym!(store, id, members::of_gym, &gym, day()).unwrap().is_empty());
+        assert!(in_gym!(store, id, lifts::of_gym).unwrap().is_empty());
     });
 }
 
 #[test]
 fn settings_are_changed_field_by_field_and_bookings_never_become_a_third_set() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
+    let gym = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
         for n in 1..=20_u32 {
-            let racks = gyms::change(&store, gym, move |gym| {
-                gym.racks = n;
-                Ok(())
-            });
-            let rowers = gyms::change(&store, gym, move |gym| {
-                gym.rowers = n;
-                Ok(())
-            });
+            let racks = async {
+                in_gym!(store, gym, gyms::change, move |gym| {
+                    gym.racks = n;
+                    Ok(())
+                })
+            };
+            let rowers = async {
+                in_gym!(store, gym, gyms::change, move |gym| {
+                    gym.rowers = n;
+                    Ok(())
+                })
+            };
             let (a, b) = tokio::join!(racks, rowers);
             a.unwrap();
             b.unwrap();
-            let (_, stands) = gyms::first(&store).await.unwrap().unwrap();
+            let stands = in_gym!(store, gym, gyms::settings).unwrap();
             assert_eq!((stands.racks, stands.rowers), (n, n));
         }
         let mut ids = Vec::new();
         for name in ["Ada", "Ben", "Cyd", "Dov"] {
             let member = Member { name: name.to_owned(), ..Member::default() };
-            ids.push(members::add(&store, gym, &member, day(), Source::Stated).await.unwrap());
+            ids.push(in_gym!(store, gym, members::add, &member, day(), Source::Stated).unwrap());
         }
         let starts = chrono::NaiveTime::from_hms_opt(18, 0, 0).unwrap();
         let class = NewClass { day: day(), starts, minutes: 60, coach: String::new() };
-        let class = classes::put(&store, gym, &class).await.unwrap();
+        let class = in_gym!(store, gym, classes::put, &class).unwrap();
         for _ in 0..20 {
             let (one, other) = (&ids[..2], &ids[1..]);
-            let (a, b) = tokio::join!(
-                classes::book(&store, gym, class, one),
-                classes::book(&store, gym, class, other)
-            );
+            let (a, b) = tokio::join!(async { in_gym!(store, gym, classes::book, class, one) }, async {
+                in_gym!(store, gym, classes::book, class, other)
+            });
             a.unwrap();
             b.unwrap();
-            let booked = classes::at(&store, gym, day(), starts).await.unwrap().unwrap().booked;
+            let booked = in_gym!(store, gym, classes::at, day(), starts).unwrap().unwrap().booked;
             assert!(booked == one || booked == other, "{booked:?}");
         }
     });
@@ -252,43 +261,43 @@ fn settings_are_changed_field_by_field_and_bookings_never_become_a_third_set() {
 #[test]
 fn a_removed_class_comes_back_with_its_bookings_and_what_was_decided_about_its_hour() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
-        let member = members::add(&store, gym, &ada(), day(), Source::Stated).await.unwrap();
+    let gym = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
+        let member = in_gym!(store, gym, members::add, &ada(), day(), Source::Stated).unwrap();
         let starts = chrono::NaiveTime::from_hms_opt(18, 0, 0).unwrap();
         let new = NewClass { day: day(), starts, minutes: 45, coach: "Iris".to_owned() };
-        let id = classes::put(&store, gym, &new).await.unwrap();
-        classes::book(&store, gym, id, &[member]).await.unwrap();
+        let id = in_gym!(store, gym, classes::put, &new).unwrap();
+        in_gym!(store, gym, classes::book, id, &[member]).unwrap();
         let pin = Decision::Hour(HourDecision::Pin { block: "warmup".to_owned(), seconds: 480 });
-        decisions::add(&store, gym, (day(), Some(starts)), (&[pin], "Iris"), &[]).await.unwrap();
-        let class = classes::at(&store, gym, day(), starts).await.unwrap().unwrap();
-        let key = classes::remove(&store, gym, &class).await.unwrap();
-        assert!(classes::at(&store, gym, day(), starts).await.unwrap().is_none());
-        removals::bring_back(&store, gym, &key).await.unwrap();
-        let back = classes::at(&store, gym, day(), starts).await.unwrap().unwrap();
+        in_gym!(store, gym, decisions::add, (day(), Some(starts)), (&[pin], "Iris"), &[]).unwrap();
+        let class = in_gym!(store, gym, classes::at, day(), starts).unwrap().unwrap();
+        let key = in_gym!(store, gym, classes::remove, &class).unwrap();
+        assert!(in_gym!(store, gym, classes::at, day(), starts).unwrap().is_none());
+        in_gym!(store, gym, removals::bring_back, &key).unwrap();
+        let back = in_gym!(store, gym, classes::at, day(), starts).unwrap().unwrap();
         assert_eq!((back.minutes, &back.coach, &back.booked), (45, &"Iris".to_owned(), &vec![member]));
         let stands = stands(&store, gym, Some(starts), "").await;
         assert_eq!(stands.hour.pins.len(), 1);
         // Where another class has taken its place it does not push it away.
-        let key = classes::remove(&store, gym, &back).await.unwrap();
-        classes::put(&store, gym, &new).await.unwrap();
-        assert!(matches!(removals::bring_back(&store, gym, &key).await, Err(StoreError::Taken(_))));
+        let key = in_gym!(store, gym, classes::remove, &back).unwrap();
+        in_gym!(store, gym, classes::put, &new).unwrap();
+        assert!(matches!(in_gym!(store, gym, removals::bring_back, &key), Err(StoreError::Taken(_))));
     });
 }
 
 #[test]
 fn a_text_saved_twice_is_no_conflict_and_two_changes_are_put_together() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
+    let gym = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
         let save = async |text: &str, seen, writer: &str| {
-            sessions::save(
-                &store,
+            in_gym!(
+                store,
                 gym,
+                sessions::save,
                 day(),
-                NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer, parts: &[] },
+                NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer, parts: &[] }
             )
-            .await
             .unwrap()
         };
         let base = "Back squat 5x5\n\nFor time\n50 burpees\n\nPlank 1 min\n";
@@ -315,34 +324,33 @@ fn a_text_saved_twice_is_no_conflict_and_two_changes_are_put_together() {
 #[test]
 fn a_person_can_be_taken_along_whole_and_leaves_nothing_behind() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let settings = Gym {
-            cycles: vec![lantern_core::strength::Cycle {
-                name: "Ada Lind's squat".to_owned(),
-                lift: "back-squat".to_owned(),
-                weeks: vec!["5x5 @ 70%".to_owned()],
-            }],
-            ..Gym::default()
-        };
-        let gym = gyms::add(&store, &settings).await.unwrap();
-        let id = members::add(&store, gym, &ada(), day(), Source::Tested).await.unwrap();
-        members::add(
-            &store,
+    let gym = database.gym(&Gym {
+        cycles: vec![lantern_core::strength::Cycle {
+            name: "Ada Lind's squat".to_owned(),
+            lift: "back-squat".to_owned(),
+            weeks: vec!["5x5 @ 70%".to_owned()],
+        }],
+        ..Gym::default()
+    });
+    database.with_store(move |store| async move {
+        let id = in_gym!(store, gym, members::add, &ada(), day(), Source::Tested).unwrap();
+        in_gym!(
+            store,
             gym,
+            members::add,
             &Member { name: "Ben".to_owned(), ..Member::default() },
             day(),
-            Source::Tested,
+            Source::Tested
         )
-        .await
         .unwrap();
         let starts = chrono::NaiveTime::from_hms_opt(18, 0, 0).unwrap();
         let class = NewClass { day: day(), starts, minutes: 60, coach: "Ada Lind".to_owned() };
-        let class = classes::put(&store, gym, &class).await.unwrap();
-        classes::book(&store, gym, class, &[id]).await.unwrap();
-        aliases::put(&store, gym, "ada lind special", "burpee").await.unwrap();
+        let class = in_gym!(store, gym, classes::put, &class).unwrap();
+        in_gym!(store, gym, classes::book, class, &[id]).unwrap();
+        in_gym!(store, gym, aliases::put, "ada lind special", "burpee").unwrap();
         let written = format!("{TWO_PIECES}\nor ADA LIND's way: 10 ring rows\nAda Lind leads");
         let read = parts(&written);
-        sessions::save(&store, gym, day(), NewText { parts: &read, ..text(&written, 0) }).await.unwrap();
+        in_gym!(store, gym, sessions::save, day(), NewText { parts: &read, ..text(&written, 0) }).unwrap();
         let wish = HourDecision::Wish { piece: 0, pair: ("Ada Lind".into(), "Ben".into()), together: true };
         let dose = WarmupDecision::Dose { id: "cat-cow".to_owned(), dose: "10, Ada Lind 5".to_owned() };
         let made = [
@@ -351,13 +359,13 @@ fn a_person_can_be_taken_along_whole_and_leaves_nothing_behind() {
             Decision::Hour(wish),
             Decision::Warmup(dose),
         ];
-        decisions::add(&store, gym, (day(), Some(starts)), (&made, "Ada Lind"), &read).await.unwrap();
+        in_gym!(store, gym, decisions::add, (day(), Some(starts)), (&made, "Ada Lind"), &read).unwrap();
         let looked = Looked { on: "2026-03-02".to_owned(), spares: vec!["knee".to_owned()] };
-        members::look_at_limit(&store, gym, id, "left knee: no jumping", looked).await.unwrap();
-        let lift = lifts::of_member(&store, gym, id).await.unwrap().pop().unwrap();
-        lifts::remove(&store, gym, id, lift.id).await.unwrap();
+        in_gym!(store, gym, members::look_at_limit, id, "left knee: no jumping", looked).unwrap();
+        let lift = in_gym!(store, gym, lifts::of_member, id).unwrap().pop().unwrap();
+        in_gym!(store, gym, lifts::remove, id, lift.id).unwrap();
 
-        let file = person::everything(&store, gym, id).await.unwrap().to_string();
+        let file = in_gym!(store, gym, person::everything, id).unwrap().to_string();
         for told in [
             "left knee: no jumping",
             "2026-03-02T18:00",
@@ -370,15 +378,20 @@ fn a_person_can_be_taken_along_whole_and_leaves_nothing_behind() {
         ] {
             assert!(file.contains(told), "{told} is not in {file}");
         }
-        let mentions = person::mentions(&store, gym, "Ada Lind").await.unwrap();
+        let mentions = in_gym!(store, gym, person::mentions, "Ada Lind").unwrap();
         assert_eq!(
             (mentions.coaches.len(), mentions.cycles.len(), mentions.names.len(), mentions.texts.len()),
             (1, 1, 1, 1)
         );
-        person::remove(&store, gym, id, Also { coaches: true, cycles: true, names: true, texts: true })
-            .await
-            .unwrap();
-        assert!(person::mentions(&store, gym, "Ada Lind").await.unwrap().is_empty());
+        in_gym!(
+            store,
+            gym,
+            person::remove,
+            id,
+            Also { coaches: true, cycles: true, names: true, texts: true }
+        )
+        .unwrap();
+        assert!(in_gym!(store, gym, person::mentions, "Ada Lind").unwrap().is_empty());
         let stands = stands(&store, gym, Some(starts), TWO_PIECES).await;
         assert_eq!(stands.pieces.of(1).versions.keys().collect::<Vec<_>>(), ["Ben"]);
         assert!(stands.warmup.doses.is_empty() && stands.hour.floor(0).teams.together.is_empty());
@@ -392,34 +405,38 @@ fn a_person_can_be_taken_along_whole_and_leaves_nothing_behind() {
 #[test]
 fn the_demo_touches_no_gym_that_it_did_not_make() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let own = gyms::add(&store, &Gym { name: "Ours".to_owned(), ..Gym::default() }).await.unwrap();
-        members::add(&store, own, &ada(), day(), Source::Stated).await.unwrap();
-        assert!(matches!(demo::load(&store, None).await, Err(StoreError::Refused(_))));
-        assert!(matches!(demo::remove(&store).await, Err(StoreError::Refused(_))));
-        assert_eq!(members::of_gym(&store, own, &Gym::default(), day()).await.unwrap().len(), 1);
+    let own = database.gym(&Gym { name: "Ours".to_owned(), ..Gym::default() });
+    let url = database.url.clone();
+    database.with_store(move |store| async move {
+        in_gym!(store, own, members::add, &ada(), day(), Source::Stated).unwrap();
+        assert!(matches!(demo::load(&url, None).await, Err(StoreError::Refused(_))));
+        assert!(matches!(demo::remove(&url).await, Err(StoreError::Refused(_))));
+        assert_eq!(in_gym!(store, own, members::of_gym, &Gym::default(), day()).unwrap().len(), 1);
     });
     let demo_database = TestDatabase::demo();
-    demo_database.with_store(|store| async move {
-        let before = gyms::first(&store).await.unwrap().unwrap().0;
-        assert_eq!(demo::load(&store, None).await.unwrap(), before);
-        demo::remove(&store).await.unwrap();
-        assert_ne!(demo::load(&store, None).await.unwrap(), before);
+    let (before, url) = (demo_database.demo_gym(), demo_database.url.clone());
+    demo_database.with_store(move |store| async move {
+        assert_eq!(demo::load(&url, None).await.unwrap(), before);
+        let accounts = accounts::count(&store).await.unwrap();
+        demo::remove(&url).await.unwrap();
+        // Accounts that belong nowhere any more go with the gym.
+        assert_eq!((accounts > 0, accounts::count(&store).await.unwrap()), (true, 0));
+        assert_ne!(demo::load(&url, None).await.unwrap(), before);
     });
 }
 
 #[test]
 fn an_import_is_whole_or_nothing() {
     let database = TestDatabase::empty();
-    database.with_store(|store| async move {
-        let gym = gyms::add(&store, &Gym::default()).await.unwrap();
+    let gym = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
         let good = ada();
         let bad = Member { name: "x".repeat(121), ..Member::default() };
         assert!(matches!(
-            members::take_in(&store, gym, &[good, bad], day()).await,
+            in_gym!(store, gym, members::take_in, &[good, bad], day()),
             Err(StoreError::Refused(_))
         ));
-        assert!(members::of_gym(&store, gym, &Gym::default(), day()).await.unwrap().is_empty());
+        assert!(in_gym!(store, gym, members::of_gym, &Gym::default(), day()).unwrap().is_empty());
     });
 }
 

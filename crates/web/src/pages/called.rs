@@ -6,10 +6,9 @@ use lantern_core::roster::LONGEST_NAME;
 use lantern_store::members;
 use serde::Deserialize;
 
-use super::gym;
-use crate::State;
 use crate::error::{AppError, html_as};
 use crate::request::{Form, see_other};
+use crate::tenant::Tenant;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(call);
@@ -29,17 +28,14 @@ pub(super) fn wrong_with(name: &str) -> Option<String> {
 /// `POST /members/{id}/name`: has a member called otherwise; whatever is on file or decided stays theirs. A name that is none shows the form
 /// again, as typed.
 #[post("/members/{id}/name")]
-async fn call(
-    state: web::Data<State>,
-    path: web::Path<i64>,
-    form: Form<Called>,
-) -> Result<HttpResponse, AppError> {
+async fn call(tenant: Tenant, path: web::Path<i64>, form: Form<Called>) -> Result<HttpResponse, AppError> {
     let name = form.name.trim();
     if let Some(wrong) = wrong_with(name) {
-        let page = super::members::with_name(&state, *path, form.0.name, wrong).await?;
+        let page = super::members::with_name(&tenant, *path, form.0.name, wrong).await?;
         return html_as(StatusCode::UNPROCESSABLE_ENTITY, &page);
     }
-    let (id, _) = gym(&state).await?;
-    members::rename(&state.store, id, *path, name).await?;
+    let mut rows = tenant.change().await?;
+    members::rename(&mut rows, *path, name).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/members/{}", *path)))
 }

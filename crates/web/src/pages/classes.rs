@@ -6,20 +6,30 @@ use askama::Template;
 use chrono::{Days, Duration, NaiveTime};
 use icalendar::{Calendar, Component, Event, EventLike};
 use lantern_store::classes::{self, NewClass, StoredClass};
+use lantern_store::keys::Opens;
 use lantern_store::members::StoredMember;
 use lantern_store::{bookings, clock, members, sessions};
 use serde::Deserialize;
 
-use super::{catalogue, gym, slot_of, today};
+use super::slot_of;
 use crate::State;
 use crate::error::{AppError, html_as};
 use crate::filters;
+use crate::house::House;
 use crate::plans::reading_of;
 use crate::request::{Form, see_other, typed};
 use crate::slot::Slot;
+use crate::tenant::{AnyRole, Tenant};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show).service(book).service(take_bookings).service(add).service(remove).service(calendar);
+    config
+        .service(show)
+        .service(book)
+        .service(take_bookings)
+        .service(add)
+        .service(remove)
+        .service(own_calendar)
+        .service(secret_calendar);
 }
 
 /// Days that the calendar feed looks back and ahead.
@@ -69,19 +79,19 @@ impl ClassForm {
 
 /// `GET /days/{day}T18:00/class`: who is booked.
 #[get("/days/{day}/class")]
-async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    page(&state, slot_of(&path)?, String::new(), Vec::new(), None, StatusCode::OK).await
+async fn show(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    page(&tenant, slot_of(&path)?, String::new(), Vec::new(), None, StatusCode::OK).await
 }
 
 async fn page(
-    state: &State,
+    tenant: &Tenant,
     day: Slot,
     feed: String,
     problems: Vec<String>,
     message: Option<String>,
     status: StatusCode,
 ) -> Result<HttpResponse, AppError> {
-    let (class, known, gym) = class_and_members(state, day).await?;
+    let (class, known, gym) = class_and_members(tenant, day).await?;
     let people = known.into_iter().map(|stored| Person {
         booked: class.booked.contains(&stored.id),
         id: stored.id,
@@ -103,29 +113,30 @@ async fn page(
 }
 
 async fn class_and_members(
-    state: &State,
+    tenant: &Tenant,
     day: Slot,
 ) -> Result<(StoredClass, Vec<StoredMember>, String), AppError> {
-    let (id, gym) = gym(state).await?;
     let starts = day.starts.ok_or(AppError::NoSuchPage)?;
-    let class = classes::at(&state.store, id, day.day, starts).await?.ok_or(AppError::NoSuchPage)?;
-    let known = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
-    Ok((class, known, gym.name))
+    let mut rows = tenant.look().await?;
+    let class = classes::at(&mut rows, day.day, starts).await?.ok_or(AppError::NoSuchPage)?;
+    let known = members::of_gym(&mut rows, &tenant.gym, tenant.today()).await?;
+    Ok((class, known, tenant.gym.name.clone()))
 }
 
 /// `POST /days/{day}T18:00/class`: exactly the members ticked are booked.
 #[post("/days/{day}/class")]
 async fn book(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     form: Form<Vec<(String, String)>>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (class, ..) = class_and_members(&state, day).await?;
+    let (class, ..) = class_and_members(&tenant, day).await?;
     let ticked = form.iter().filter(|(field, _)| field == "booked");
     let who: Vec<i64> = ticked.filter_map(|(_, id)| id.parse().ok()).collect();
-    let (id, _) = gym(&state).await?;
-    classes::book(&state.store, id, class.id, &who).await?;
+    let mut rows = tenant.change().await?;
+    classes::book(&mut rows, class.id, &who).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/days/{day}/hour")))
 }
 
@@ -141,60 +152,74 @@ struct FeedForm {
 /// `POST /days/{day}T18:00/bookings`: bookings from a feed, pasted or from the stand-in.
 #[post("/days/{day}/bookings")]
 async fn take_bookings(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     form: Form<FeedForm>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (class, known, _) = class_and_members(&state, day).await?;
+    let (class, known, _) = class_and_members(&tenant, day).await?;
     let names = known.iter().map(|stored| stored.member.name.as_str());
     let feed =
         if form.stand_in.is_empty() { form.0.feed } else { bookings::stand_in(day.day, class.starts, names) };
     let (booked, problems) = bookings::from_csv(&feed, class.starts, &known);
     if booked.is_empty() && !problems.is_empty() {
-        return page(&state, day, feed, problems, None, StatusCode::UNPROCESSABLE_ENTITY).await;
+        return page(&tenant, day, feed, problems, None, StatusCode::UNPROCESSABLE_ENTITY).await;
     }
-    let (id, _) = gym(&state).await?;
-    classes::book(&state.store, id, class.id, &booked).await?;
+    let mut rows = tenant.change().await?;
+    classes::book(&mut rows, class.id, &booked).await?;
+    rows.keep().await?;
     let message = Some(format!("{} booked from the feed.", booked.len()));
     let feed = if problems.is_empty() { String::new() } else { feed };
-    page(&state, day, feed, problems, message, StatusCode::OK).await
+    page(&tenant, day, feed, problems, message, StatusCode::OK).await
 }
 
 /// `POST /days/{day}/classes`: a class more, or other minutes and another coach for the one that starts then.
 #[post("/days/{day}/classes")]
 async fn add(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     form: Form<ClassForm>,
 ) -> Result<HttpResponse, AppError> {
     let class = form.read(slot_of(&path)?)?;
-    let (id, _) = gym(&state).await?;
-    classes::put(&state.store, id, &class).await?;
+    let mut rows = tenant.change().await?;
+    classes::put(&mut rows, &class).await?;
+    rows.keep().await?;
     let day = Slot { day: class.day, starts: Some(class.starts) };
     Ok(see_other(format!("/days/{day}/class")))
 }
 
 /// `POST /days/{day}T18:00/class/remove`
 #[post("/days/{day}/class/remove")]
-async fn remove(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn remove(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (class, ..) = class_and_members(&state, day).await?;
-    let (id, _) = gym(&state).await?;
-    let key = classes::remove(&state.store, id, &class).await?;
+    let (class, ..) = class_and_members(&tenant, day).await?;
+    let mut rows = tenant.change().await?;
+    let key = classes::remove(&mut rows, &class).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/days?from={}&removed={key}", day.day)))
 }
 
 /// `GET /classes.ics`: the classes of the next weeks for any calendar, as moments that every zone understands. No names of members.
 #[get("/classes.ics")]
-async fn calendar(state: web::Data<State>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
-    let (from, to) = (today(&gym) - Days::new(CALENDAR_DAYS.0), today(&gym) + Days::new(CALENDAR_DAYS.1));
-    let (classes, days, catalogue) = (
-        classes::between(&state.store, id, from, to).await?,
-        sessions::between(&state.store, id, from, to).await?,
-        catalogue(&state, id).await?,
-    );
+async fn own_calendar(tenant: Tenant<AnyRole>) -> Result<HttpResponse, AppError> {
+    calendar_of(&tenant).await
+}
+
+/// `GET /calendar/{key}/classes.ics`: the same at a secret address, for calendars that sign in nowhere.
+#[get("/calendar/{key}/classes.ics")]
+async fn secret_calendar(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let house = House::of_key(state, Opens::Calendar, &path).await?.ok_or(AppError::NoSuchPage)?;
+    calendar_of(&house).await
+}
+
+async fn calendar_of(house: &House) -> Result<HttpResponse, AppError> {
+    let gym = house.gym.clone();
+    let (from, to) = (house.today() - Days::new(CALENDAR_DAYS.0), house.today() + Days::new(CALENDAR_DAYS.1));
+    let mut rows = house.look().await?;
+    let classes = classes::between(&mut rows, from, to).await?;
+    let days = sessions::between(&mut rows, from, to).await?;
+    let catalogue = house.catalogue(&mut rows).await?;
+    drop(rows);
     let mut calendar = Calendar::new().name(&typed(&gym.name)).timezone(clock::zone(&gym).name()).done();
     for class in classes {
         let starts = clock::moment(&gym, class.day, class.starts);
@@ -206,7 +231,7 @@ async fn calendar(state: web::Data<State>) -> Result<HttpResponse, AppError> {
         };
         let mut event = Event::new();
         event
-            .uid(&format!("class-{}-{day}@gym-{}.honest-lantern", class.id, id.0))
+            .uid(&format!("class-{}-{day}@gym-{}.honest-lantern", class.id, house.id()))
             .timestamp(chrono::Utc::now())
             .summary(&format!("{title}, {} booked", class.booked.len()))
             .location(&typed(&gym.name))

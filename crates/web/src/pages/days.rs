@@ -9,17 +9,17 @@ use lantern_store::{pieces, sessions};
 use serde::Deserialize;
 
 use super::removed::{Undo, undo};
-use super::{catalogue, day_name, day_of, gym, slot_of, today};
-use crate::State;
+use super::{day_name, day_of, slot_of};
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::kept::{as_kept, that_counts};
 use crate::plans::reading_of;
 use crate::request::{Query, see_other};
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(home).service(week).service(to_read);
+    config.service(week).service(to_read);
 }
 
 #[derive(Template)]
@@ -62,24 +62,18 @@ struct Week {
     removed: Option<String>,
 }
 
-/// `GET /`
-#[get("/")]
-async fn home() -> HttpResponse {
-    see_other("/days")
-}
-
 /// `GET /days?from=2026-11-23`: the week that holds the day.
 #[get("/days")]
-async fn week(state: web::Data<State>, query: Query<Week>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
-    let asked = query.from.as_deref().map_or(Ok(today(&gym)), day_of)?;
+async fn week(tenant: Tenant, query: Query<Week>) -> Result<HttpResponse, AppError> {
+    let asked = query.from.as_deref().map_or(Ok(tenant.today()), day_of)?;
     let monday = asked - Days::new(u64::from(asked.weekday().num_days_from_monday()));
-    let undo = undo(&state, id, query.removed.as_deref()).await?;
-    let today = today(&gym);
-    let catalogue = catalogue(&state, id).await?;
-    let stored = sessions::between(&state.store, id, monday, monday + Days::new(6)).await?;
-    let classes = classes::between(&state.store, id, monday, monday + Days::new(6)).await?;
-    let mut kept = pieces::kept(&state.store, id, monday, monday + Days::new(6)).await?;
+    let today = tenant.today();
+    let mut rows = tenant.look().await?;
+    let undo = undo(&mut rows, query.removed.as_deref()).await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
+    let stored = sessions::between(&mut rows, monday, monday + Days::new(6)).await?;
+    let classes = classes::between(&mut rows, monday, monday + Days::new(6)).await?;
+    let mut kept = pieces::kept(&mut rows, monday, monday + Days::new(6)).await?;
     let class_link = |class: &StoredClass| {
         let slot = Slot { day: class.day, starts: Some(class.starts) };
         ClassLink { slot, starts: slot.starts_text(), booked: class.booked.len() }
@@ -89,9 +83,9 @@ async fn week(state: web::Data<State>, query: Query<Week>) -> Result<HttpRespons
             let day = monday + Days::new(n);
             let session = stored.iter().find(|session| session.day == day);
             let text = session.map(|session| session.text.as_str());
-            let kept = that_counts(kept.remove(&day), &gym, day, &classes);
+            let kept = that_counts(kept.remove(&day), &tenant.gym, day, &classes);
             let reading = session.map(|session| {
-                let reading = reading_of(&session.text, &session.corrections, &gym, &catalogue);
+                let reading = reading_of(&session.text, &session.corrections, &tenant.gym, &catalogue);
                 as_kept(reading, kept.as_ref())
             });
             let parts = reading.iter().flat_map(|reading| &reading.session.parts);
@@ -110,8 +104,8 @@ async fn week(state: web::Data<State>, query: Query<Week>) -> Result<HttpRespons
         })
         .collect();
     html(&WeekPage {
-        gym: gym.name,
-        class_minutes: gym.class_minutes,
+        gym: tenant.gym.name.clone(),
+        class_minutes: tenant.gym.class_minutes,
         title: format!("Week of {}", day_name(monday)),
         before: monday - Days::new(7),
         after: monday + Days::new(7),
@@ -133,7 +127,7 @@ fn part_line(part: &Part, catalogue: &lantern_core::movement::Catalogue) -> Part
 
 /// `GET /days/{day}`
 #[get("/days/{day}")]
-async fn to_read(path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn to_read(_: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     Ok(see_other(format!("/days/{day}/read")))
 }

@@ -13,10 +13,9 @@ use lantern_store::members::{self, StoredMember};
 use serde::Deserialize;
 
 use super::called::wrong_with;
-use super::{gym, today};
-use crate::State;
 use crate::error::{AppError, html_as};
 use crate::request::{Form, see_other};
+use crate::tenant::Tenant;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(take_in).service(answers).service(away);
@@ -47,13 +46,13 @@ impl DropInForm {
 /// `POST /members/drop-in`: a member with a first guess, who takes part at once. An answer that cannot be read shows
 /// the form again, as typed.
 #[post("/members/drop-in")]
-async fn take_in(state: web::Data<State>, form: Form<DropInForm>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
-    let known = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
-    let added = match form.read(&gym, &known) {
+async fn take_in(tenant: Tenant, form: Form<DropInForm>) -> Result<HttpResponse, AppError> {
+    let mut rows = tenant.change().await?;
+    let known = members::of_gym(&mut rows, &tenant.gym, tenant.today()).await?;
+    let added = match form.read(&tenant.gym, &known) {
         Ok(member) => {
-            match members::add(&state.store, id, &member, today(&gym), Source::Stated).await {
-                Ok(_) => Ok(()),
+            match members::add(&mut rows, &member, tenant.today(), Source::Stated).await {
+                Ok(_) => Ok(rows.keep().await?),
                 // Twice at once: the other one was quicker.
                 Err(StoreError::Taken(_)) => {
                     Err(format!("There is a {} already; add a letter of the family name.", form.name.trim()))
@@ -66,7 +65,7 @@ async fn take_in(state: web::Data<State>, form: Form<DropInForm>) -> Result<Http
     match added {
         Ok(()) => Ok(see_other("/members")),
         Err(wrong) => {
-            let page = super::members::page(&state, form.0, Some(wrong)).await?;
+            let page = super::members::page(&tenant, form.0, Some(wrong)).await?;
             html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
         }
     }
@@ -76,14 +75,14 @@ async fn take_in(state: web::Data<State>, form: Form<DropInForm>) -> Result<Http
 /// form again, as typed.
 #[post("/members/{id}/answers")]
 async fn answers(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<i64>,
     form: Form<Answers>,
 ) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
-    let kept = match form.read(gym.unit) {
-        Ok(said) => match members::answer(&state.store, id, *path, said, today(&gym)).await {
-            Ok(()) => Ok(()),
+    let mut rows = tenant.change().await?;
+    let kept = match form.read(tenant.gym.unit) {
+        Ok(said) => match members::answer(&mut rows, *path, said, tenant.today()).await {
+            Ok(()) => Ok(rows.keep().await?),
             Err(StoreError::Refused(why)) => Err(format!("Not kept: {why}.")),
             Err(error) => return Err(error.into()),
         },
@@ -92,7 +91,7 @@ async fn answers(
     match kept {
         Ok(()) => Ok(see_other(format!("/members/{}#four", *path))),
         Err(wrong) => {
-            let page = super::members::with_answers(&state, *path, form.0, wrong).await?;
+            let page = super::members::with_answers(&tenant, *path, form.0, wrong).await?;
             html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
         }
     }
@@ -106,24 +105,22 @@ struct Away {
 
 /// `POST /members/{id}/away`: since when somebody has been away; an empty day says that they are back to normal.
 #[post("/members/{id}/away")]
-async fn away(
-    state: web::Data<State>,
-    path: web::Path<i64>,
-    form: Form<Away>,
-) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
+async fn away(tenant: Tenant, path: web::Path<i64>, form: Form<Away>) -> Result<HttpResponse, AppError> {
     let since = match form.since.trim() {
         "" => None,
         text => Some(
-            text.parse::<NaiveDate>().ok().filter(|day| is_usable(*day) && *day <= today(&gym)).ok_or_else(
-                || {
+            text.parse::<NaiveDate>()
+                .ok()
+                .filter(|day| is_usable(*day) && *day <= tenant.today())
+                .ok_or_else(|| {
                     AppError::Malformed(format!(
                         "the field `since` is `{text}`, which is no day, or still to come"
                     ))
-                },
-            )?,
+                })?,
         ),
     };
-    members::set_away(&state.store, id, *path, since).await?;
+    let mut rows = tenant.change().await?;
+    members::set_away(&mut rows, *path, since).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/members/{}", *path)))
 }

@@ -8,11 +8,11 @@ use lantern_core::print::{reading_json, session_text};
 use lantern_core::read::Reading;
 use lantern_store::sessions;
 
-use super::{catalogue, day_of, gym};
-use crate::State;
+use super::day_of;
 use crate::error::AppError;
 use crate::kept::{self, as_kept};
 use crate::plans::reading_of;
+use crate::tenant::Tenant;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(as_text).service(as_json);
@@ -20,26 +20,26 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 
 /// `GET /days/{day}/session.txt`: canonical text.
 #[get("/days/{day}/session.txt")]
-async fn as_text(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let (reading, catalogue) = stored(&state, &path).await?;
+async fn as_text(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let (reading, catalogue) = stored(&tenant, &path).await?;
     let text = session_text(&reading.session, &catalogue);
     Ok(HttpResponse::Ok().content_type("text/plain; charset=utf-8").body(text))
 }
 
 /// `GET /days/{day}/session.json`: the reading, with its schema's version inside.
 #[get("/days/{day}/session.json")]
-async fn as_json(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let (reading, _) = stored(&state, &path).await?;
+async fn as_json(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let (reading, _) = stored(&tenant, &path).await?;
     Ok(HttpResponse::Ok().json(reading_json(&reading)))
 }
 
 /// The reading of a stored day that counts.
-async fn stored(state: &State, day: &str) -> Result<(Reading, Arc<Catalogue>), AppError> {
+async fn stored(tenant: &Tenant, day: &str) -> Result<(Reading, Arc<Catalogue>), AppError> {
     let day = day_of(day)?;
-    let (id, gym) = gym(state).await?;
-    let session = sessions::of_day(&state.store, id, day).await?.ok_or(AppError::NoSuchPage)?;
-    let catalogue = catalogue(state, id).await?;
-    let kept = kept::of_day(state, id, &gym, day).await?;
-    let reading = reading_of(&session.text, &session.corrections, &gym, &catalogue);
+    let mut rows = tenant.look().await?;
+    let session = sessions::of_day(&mut rows, day).await?.ok_or(AppError::NoSuchPage)?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
+    let kept = kept::of_day(&mut rows, &tenant.gym, day).await?;
+    let reading = reading_of(&session.text, &session.corrections, &tenant.gym, &catalogue);
     Ok((as_kept(reading, kept.as_ref()), catalogue))
 }

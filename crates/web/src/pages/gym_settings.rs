@@ -12,11 +12,10 @@ use lantern_store::{clock, gyms};
 use serde::Deserialize;
 
 use super::removed::{Undo, undo};
-use super::{catalogue, gym, today};
-use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
 use crate::request::{Form, Query, see_other};
+use crate::tenant::{Owning, Tenant};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config
@@ -125,9 +124,10 @@ struct Asked {
 
 /// `GET /gym`
 #[get("/gym")]
-async fn show(state: web::Data<State>, query: Query<Asked>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
-    let catalogue = catalogue(&state, id).await?;
+async fn show(tenant: Tenant, query: Query<Asked>) -> Result<HttpResponse, AppError> {
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.look().await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
     let mut draft = CycleForm::default();
     if let Some(wave) = query.wave.and_then(|n| WAVES.get(n)) {
         draft =
@@ -136,7 +136,7 @@ async fn show(state: web::Data<State>, query: Query<Asked>) -> Result<HttpRespon
         let Cycle { name, lift, weeks } = cycle.clone();
         draft = CycleForm { name, lift, weeks: weeks.join("\n") };
     }
-    let undo = undo(&state, id, query.removed.as_deref()).await?;
+    let undo = undo(&mut rows, query.removed.as_deref()).await?;
     html(&GymPage { undo, ..page(&gym, &catalogue, draft) })
 }
 
@@ -187,24 +187,24 @@ fn page(gym: &Gym, catalogue: &Catalogue, draft: CycleForm) -> GymPage {
 
 /// `POST /gym`: schools and numbers, field by field: what the form shows as it was is left as somebody else may have set it meanwhile.
 #[post("/gym")]
-async fn choose(
-    state: web::Data<State>,
-    form: Form<Vec<(String, String)>>,
-) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
+async fn choose(tenant: Tenant<Owning>, form: Form<Vec<(String, String)>>) -> Result<HttpResponse, AppError> {
+    let gym = tenant.gym.clone();
     let fields = ChangedFields(&form);
     let mut trial = gym.clone();
     let problems = choices(&mut trial, &fields);
     if !problems.is_empty() {
-        let catalogue = catalogue(&state, id).await?;
+        let mut rows = tenant.look().await?;
+        let catalogue = tenant.catalogue(&mut rows).await?;
         let page = GymPage { problems, ..page(&gym, &catalogue, CycleForm::default()) };
         return html_as(StatusCode::UNPROCESSABLE_ENTITY, &page);
     }
-    gyms::change(&state.store, id, |gym| {
+    let mut rows = tenant.change().await?;
+    gyms::change(&mut rows, |gym| {
         choices(gym, &fields);
         Ok(())
     })
     .await?;
+    rows.keep().await?;
     Ok(to_gym())
 }
 
@@ -280,9 +280,10 @@ fn choices(gym: &mut Gym, fields: &ChangedFields<'_>) -> Vec<String> {
 
 /// `POST /gym/cycles`: a cycle, new or under a name that stands already.
 #[post("/gym/cycles")]
-async fn keep_cycle(state: web::Data<State>, form: Form<CycleForm>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
-    let catalogue = catalogue(&state, id).await?;
+async fn keep_cycle(tenant: Tenant, form: Form<CycleForm>) -> Result<HttpResponse, AppError> {
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.change().await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
     let lines = form.weeks.lines().map(str::trim).filter(|line| !line.is_empty());
     let cycle = Cycle {
         name: form.name.trim().to_owned(),
@@ -294,7 +295,7 @@ async fn keep_cycle(state: web::Data<State>, form: Form<CycleForm>) -> Result<Ht
         let page = GymPage { problems, ..page(&gym, &catalogue, form.0) };
         return html_as(StatusCode::UNPROCESSABLE_ENTITY, &page);
     }
-    gyms::change(&state.store, id, |gym| {
+    gyms::change(&mut rows, |gym| {
         match gym.cycles.iter_mut().find(|known| known.name == cycle.name || known.lift == cycle.lift) {
             Some(known) => *known = cycle,
             None => gym.cycles.push(cycle),
@@ -302,6 +303,7 @@ async fn keep_cycle(state: web::Data<State>, form: Form<CycleForm>) -> Result<Ht
         Ok(())
     })
     .await?;
+    rows.keep().await?;
     Ok(to_gym())
 }
 
@@ -312,9 +314,10 @@ struct Named {
 
 /// `POST /gym/cycles/remove`: comes back by one click.
 #[post("/gym/cycles/remove")]
-async fn remove_cycle(state: web::Data<State>, form: Form<Named>) -> Result<HttpResponse, AppError> {
-    let (id, _) = gym(&state).await?;
-    let key = gyms::remove_cycle(&state.store, id, &form.name).await?;
+async fn remove_cycle(tenant: Tenant, form: Form<Named>) -> Result<HttpResponse, AppError> {
+    let mut rows = tenant.change().await?;
+    let key = gyms::remove_cycle(&mut rows, &form.name).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/gym?removed={key}")))
 }
 
@@ -325,12 +328,13 @@ fn kind_key(kind: CorrectionKind) -> String {
 
 /// `POST /gym/habits/forget`: a habit of the gym's hand; comes back by one click.
 #[post("/gym/habits/forget")]
-async fn forget_habit(state: web::Data<State>, form: Form<Named>) -> Result<HttpResponse, AppError> {
+async fn forget_habit(tenant: Tenant, form: Form<Named>) -> Result<HttpResponse, AppError> {
     let none = || AppError::Malformed("no habit is named".to_owned());
     let (kind, words) = form.name.split_once('|').ok_or_else(none)?;
     let kind = serde_json::from_value(serde_json::json!(kind)).map_err(|_| none())?;
-    let (id, _) = gym(&state).await?;
-    let key = gyms::forget_habit(&state.store, id, kind, words).await?;
+    let mut rows = tenant.change().await?;
+    let key = gyms::forget_habit(&mut rows, kind, words).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/gym?removed={key}#hand")))
 }
 
@@ -343,23 +347,24 @@ struct HandForgotten {
 
 /// `POST /gym/habits/hand`: what is always done to a version is done no more, or again.
 #[post("/gym/habits/hand")]
-async fn forget_hand(state: web::Data<State>, form: Form<HandForgotten>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
+async fn forget_hand(tenant: Tenant, form: Form<HandForgotten>) -> Result<HttpResponse, AppError> {
     let habit = serde_json::from_str(&form.habit)
         .map_err(|_| AppError::field("habit", &form.habit, "one of the list"))?;
     let on = match form.action.as_str() {
-        "forget" => Some(today(&gym)),
+        "forget" => Some(tenant.today()),
         "remember" => None,
         other => return Err(AppError::field("action", other, "forget or remember")),
     };
-    gyms::forget_hand(&state.store, id, &habit, on).await?;
+    let mut rows = tenant.change().await?;
+    gyms::forget_hand(&mut rows, &habit, on).await?;
+    rows.keep().await?;
     Ok(see_other("/gym#hand"))
 }
 
 /// `GET /gym/gym.toml`: equipment, choices, cycles and habits, as `import --gym` and `plan --gym` take them.
 #[get("/gym/gym.toml")]
-async fn as_toml(state: web::Data<State>) -> Result<HttpResponse, AppError> {
-    let (_, gym) = gym(&state).await?;
+async fn as_toml(tenant: Tenant) -> Result<HttpResponse, AppError> {
+    let gym = tenant.gym.clone();
     let text = gym.to_toml().map_err(|error| AppError::Inside(error.to_string()))?;
     Ok(HttpResponse::Ok().content_type("application/toml; charset=utf-8").body(text))
 }

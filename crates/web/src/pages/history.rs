@@ -15,12 +15,12 @@ use lantern_store::members;
 use lantern_store::pieces::{self, StoredPiece};
 use serde::Deserialize;
 
-use super::{catalogue, coach_of, gym, slot_of};
-use crate::State;
+use super::slot_of;
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::request::{Form, see_other};
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(change);
@@ -52,18 +52,16 @@ struct Row {
 
 /// `GET /days/{day}/history`: every decision about the day and its classes, newest first.
 #[get("/days/{day}/history")]
-async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn show(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (id, gym) = gym(&state).await?;
-    let catalogue = catalogue(&state, id).await?;
-    let (made, rows, called) = tokio::try_join!(
-        decisions::history(&state.store, id, day.day),
-        pieces::of_day(&state.store, id, day.day),
-        members::called_by_id(&state.store, id),
-    )?;
-    let told = Told::of(&rows, &called, &catalogue);
-    let rows = made.iter().filter_map(|made| told.row(made, &gym)).collect();
-    html(&HistoryPage { gym: gym.name.clone(), day, day_name: day.name(), rows })
+    let mut rows = tenant.look().await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
+    let made = decisions::history(&mut rows, day.day).await?;
+    let pieces = pieces::of_day(&mut rows, day.day).await?;
+    let called = members::called_by_id(&mut rows).await?;
+    let told = Told::of(&pieces, &called, &catalogue);
+    let rows = made.iter().filter_map(|made| told.row(made, &tenant.gym)).collect();
+    html(&HistoryPage { gym: tenant.gym.name.clone(), day, day_name: day.name(), rows })
 }
 
 /// How decisions of a day are told.
@@ -127,19 +125,19 @@ struct Asked {
 /// `POST /days/{day}/history`: takes a decision back, whoever made it and whatever came after, or has it stand again.
 #[post("/days/{day}/history")]
 async fn change(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     form: Form<Asked>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (id, _) = gym(&state).await?;
-    let by = coach_of(&state, id, day).await?;
+    let mut rows = tenant.change().await?;
     match form.action.as_str() {
-        "undo" => decisions::undo(&state.store, id, day.day, form.id, Some(&by)).await?,
-        "again" => decisions::undo(&state.store, id, day.day, form.id, None).await?,
+        "undo" => decisions::undo(&mut rows, day.day, form.id, Some(&tenant.who.name)).await?,
+        "again" => decisions::undo(&mut rows, day.day, form.id, None).await?,
         other => {
             return Err(AppError::Malformed(format!("the field `action` is `{other}`: undo or again")));
         }
     }
+    rows.keep().await?;
     Ok(see_other(format!("/days/{day}/history")))
 }

@@ -9,11 +9,11 @@ use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
 use super::slot_of;
-use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::request::{Form, see_other};
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 use crate::view::cautions::CautionView;
 use crate::view::floor::{FloorView, way_named};
 use crate::view::strip::HourStrip;
@@ -71,9 +71,9 @@ struct SuggestionRow {
 
 /// `GET /days/{day}/hour`
 #[get("/days/{day}/hour")]
-async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn show(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&state, day, move |planned| page(planned, day)).await?;
+    let page = with_plan(&tenant, day, move |planned| page(planned, day)).await?;
     page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 
@@ -164,13 +164,13 @@ struct Decision {
 /// `POST /days/{day}/hour`: one decision; the hour and the floor are worked out anew around it.
 #[post("/days/{day}/hour")]
 async fn decide(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     form: Form<Decision>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let (decided, place) = decided(&form)?;
-    super::decide(&state, day, &decided).await?;
+    super::decide(&tenant, day, &decided).await?;
     Ok(see_other(format!("/days/{day}/hour#{place}")))
 }
 

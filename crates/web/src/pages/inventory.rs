@@ -7,12 +7,11 @@ use lantern_core::gym::{Bar, Gym, Plate, Shelf, shelves_from_text, shelves_to_te
 use lantern_core::units::plain;
 use lantern_store::{StoreError, gyms};
 
-use super::gym;
 use super::gym_settings::ChangedFields;
-use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
 use crate::request::{Form, see_other};
+use crate::tenant::{Owning, Tenant};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(save);
@@ -69,8 +68,8 @@ const SHELVES: [Shelves; 4] = [
 
 /// `GET /gym/inventory`
 #[get("/gym/inventory")]
-async fn show(state: web::Data<State>) -> Result<HttpResponse, AppError> {
-    let (_, gym) = gym(&state).await?;
+async fn show(tenant: Tenant) -> Result<HttpResponse, AppError> {
+    let gym = tenant.gym.clone();
     html(&page(&gym, &[], Vec::new()))
 }
 
@@ -103,16 +102,18 @@ fn page(gym: &Gym, typed: &[(String, String)], problems: Vec<String>) -> Invento
 
 /// `POST /gym/inventory`: field by field; what is left out, or as it was shown, stays as it is; what cannot be read is named, and nothing is saved.
 #[post("/gym/inventory")]
-async fn save(state: web::Data<State>, form: Form<Vec<(String, String)>>) -> Result<HttpResponse, AppError> {
-    let (id, before) = gym(&state).await?;
+async fn save(tenant: Tenant<Owning>, form: Form<Vec<(String, String)>>) -> Result<HttpResponse, AppError> {
+    let before = tenant.gym.clone();
     match read(&before, &form) {
         Ok(_) => {
+            let mut rows = tenant.change().await?;
             // Once more under the lock, on what stands by then: only what was changed here is changed there.
-            gyms::change(&state.store, id, |gym| {
+            gyms::change(&mut rows, |gym| {
                 *gym = read(gym, &form).map_err(|problems| StoreError::Refused(problems.join("; ")))?;
                 Ok(())
             })
             .await?;
+            rows.keep().await?;
             Ok(see_other("/gym/inventory"))
         }
         Err(problems) => html_as(StatusCode::UNPROCESSABLE_ENTITY, &page(&before, &form, problems)),

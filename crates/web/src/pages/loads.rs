@@ -7,20 +7,19 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision, LoadDecision};
 use lantern_core::print::loads_csv;
-use lantern_core::strength::{Release, Source, UNSIGNED};
+use lantern_core::strength::{Release, Source};
 use lantern_core::units::Kilograms;
-use lantern_store::GymId;
 use lantern_store::clock::now_text;
 use lantern_store::lifts::{self, NewLift};
 use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
-use super::{gym, slot_of};
-use crate::State;
+use super::slot_of;
 use crate::error::{AppError, html_as};
 use crate::filters;
 use crate::request::{Form, Query, see_other};
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 use crate::view::cautions::CautionView;
 use crate::view::loads::LoadTable;
 use crate::view::mark::Mark;
@@ -63,22 +62,23 @@ struct Shown {
 /// `GET /days/{day}/loads`
 #[get("/days/{day}/loads")]
 async fn show(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     query: Query<Shown>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let message = match &query.entered {
-        Some(key) => entered(&state, day, key).await?,
+        Some(key) => entered(&tenant, day, key).await?,
         None => None,
     };
-    page(&state, day, message, StatusCode::OK).await
+    page(&tenant, day, message, StatusCode::OK).await
 }
 
 /// What a result came to.
-async fn entered(state: &State, day: Slot, key: &str) -> Result<Option<Message>, AppError> {
-    let (id, gym) = gym(state).await?;
-    let Some(stored) = lifts::entered(&state.store, id, day.day, key).await? else { return Ok(None) };
+async fn entered(tenant: &Tenant, day: Slot, key: &str) -> Result<Option<Message>, AppError> {
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.look().await?;
+    let Some(stored) = lifts::entered(&mut rows, day.day, key).await? else { return Ok(None) };
     let record = stored.record(stored.set_on);
     let set = format!("{} x {}", record.reps, record.load.show(gym.unit));
     let words = match record.estimate(gym.formula) {
@@ -94,12 +94,12 @@ async fn entered(state: &State, day: Slot, key: &str) -> Result<Option<Message>,
 }
 
 async fn page(
-    state: &web::Data<State>,
+    tenant: &Tenant,
     day: Slot,
     message: Option<Message>,
     status: StatusCode,
 ) -> Result<HttpResponse, AppError> {
-    let page = with_plan(state, day, move |planned| {
+    let page = with_plan(tenant, day, move |planned| {
         let Planned { people, ids, gym, catalogue, plan, .. } = planned;
         let known: BTreeMap<&str, (i64, Option<Mark>)> = people
             .iter()
@@ -131,10 +131,11 @@ async fn page(
 
 /// `GET /days/{day}/loads.csv`
 #[get("/days/{day}/loads.csv")]
-async fn as_csv(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn as_csv(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let csv =
-        with_plan(&state, day, |planned| loads_csv(&planned.plan.strength, &planned.gym, &planned.catalogue));
+    let csv = with_plan(&tenant, day, |planned| {
+        loads_csv(&planned.plan.strength, &planned.gym, &planned.catalogue)
+    });
     let csv = csv.await?.ok_or(AppError::NoSuchPage)?;
     Ok(HttpResponse::Ok()
         .content_type("text/csv; charset=utf-8")
@@ -157,17 +158,17 @@ struct Lifted {
 /// `POST /days/{day}/loads`: a result from the sheet becomes part of the member's history, and loads follow at once.
 #[post("/days/{day}/loads")]
 async fn enter(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     form: Form<Lifted>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (id, gym) = gym(&state).await?;
+    let gym = tenant.gym.clone();
     let set = match read_set(&form.weight, &form.reps, &form.rpe) {
         Ok(set) => set,
         Err(words) => {
             let message = Message { bad: true, words: format!("Not entered: {words}."), undo: None };
-            return page(&state, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
+            return page(&tenant, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
         }
     };
     let load = Kilograms::from_unit(set.weight, gym.unit);
@@ -180,17 +181,20 @@ async fn enter(
         source: Source::ClassResult,
         set_on: day.day,
     };
-    if !is_a_lift(&state, id, &form.lift).await? {
+    if !is_a_lift(&tenant, &form.lift).await? {
         let message = Message { bad: true, words: "Not entered: that is no lift.".to_owned(), undo: None };
-        return page(&state, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
+        return page(&tenant, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
     }
-    let key = lifts::add(&state.store, id, form.member, &new).await?;
+    let mut rows = tenant.change().await?;
+    let key = lifts::add(&mut rows, form.member, &new).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/days/{day}/loads?entered={key}")))
 }
 
 /// Whether an id is that of a movement with a weight, the gym's own among them.
-pub(super) async fn is_a_lift(state: &State, gym: GymId, lift: &str) -> Result<bool, AppError> {
-    let catalogue = super::catalogue(state, gym).await?;
+pub(super) async fn is_a_lift(tenant: &Tenant, lift: &str) -> Result<bool, AppError> {
+    let mut rows = tenant.look().await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
     Ok(catalogue.find(lift).is_some_and(|movement| movement.takes_weight()))
 }
 
@@ -202,13 +206,14 @@ struct Key {
 /// `POST /days/{day}/loads/undo`: takes back what was just entered on this sheet, by the key that entering it gave.
 #[post("/days/{day}/loads/undo")]
 async fn take_back(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     form: Form<Key>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (id, _) = gym(&state).await?;
-    lifts::take_back(&state.store, id, day.day, &form.key).await?;
+    let mut rows = tenant.change().await?;
+    lifts::take_back(&mut rows, day.day, &form.key).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/days/{day}/loads")))
 }
 
@@ -224,25 +229,24 @@ struct Word {
 /// `POST /days/{day}/loads/release`: on a coach's word a member lifts as written although their loads are held back; or is held again.
 #[post("/days/{day}/loads/release")]
 async fn release(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     form: Form<Word>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let Word { member, lift, hold } = form.0;
-    let known = with_plan(&state, day, move |planned| {
+    let known = with_plan(&tenant, day, move |planned| {
         let place = planned.ids.iter().position(|id| *id == member)?;
-        let coach = planned.class.as_ref().map(|class| class.coach.trim().to_owned());
-        let by = coach.filter(|coach| !coach.is_empty()).unwrap_or_else(|| UNSIGNED.to_owned());
-        Some((planned.people[place].name.clone(), by, now_text(&planned.gym)))
+        Some((planned.people[place].name.clone(), now_text(&planned.gym)))
     });
-    let Some((name, by, at)) = known.await?.flatten() else { return Err(AppError::NoSuchPage) };
+    let Some((name, at)) = known.await?.flatten() else { return Err(AppError::NoSuchPage) };
+    let by = tenant.who.name.clone();
     let decision = if hold.is_empty() {
         LoadDecision::Release(Release { member: name, lift, by, at })
     } else {
         LoadDecision::Hold { member: name, lift }
     };
-    super::decide(&state, day, &[Decision::Loads(decision)]).await?;
+    super::decide(&tenant, day, &[Decision::Loads(decision)]).await?;
     Ok(see_other(format!("/days/{day}/loads#member-{member}")))
 }
 

@@ -15,21 +15,20 @@ use lantern_core::roster::Answers;
 use lantern_core::session::Session;
 use lantern_core::strength::{Estimate, Source, max_for};
 use lantern_core::units::{Kilograms, clock, clock_s, plain};
-use lantern_store::StoreError;
-use lantern_store::clock::is_usable;
+use lantern_store::clock::{is_usable, time_text};
 use lantern_store::lifts::{self, NewLift, StoredLift};
 use lantern_store::members::{self, StoredMember};
 use lantern_store::person::{self, Mentions};
+use lantern_store::{StoreError, health_views};
 use serde::Deserialize;
 
 use super::drop_in::DropInForm;
 use super::loads::{is_a_lift, read_set};
 use super::removed::{Undo, undo};
-use super::{catalogue, gym, today};
-use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
 use crate::request::{Form, Query, see_other};
+use crate::tenant::Tenant;
 use crate::view::mark::Mark;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -109,6 +108,8 @@ pub(super) struct MemberPage {
     undo: Option<Undo>,
     id: i64,
     reps: Vec<(String, u32)>,
+    /// Who has opened the words of the limits, and in which hour at the gym.
+    opened: Vec<(String, String)>,
     /// Engine, strength, skill and speed, each with what it rests on; and the test that would tell most.
     figures: Vec<(&'static str, String)>,
     test: &'static str,
@@ -128,7 +129,7 @@ struct MaxRow {
 }
 
 fn max_row(lifted: &StoredLift, gym: &Gym, catalogue: &Catalogue) -> MaxRow {
-    let record = lifted.record(today(gym));
+    let record = lifted.record(lantern_store::clock::today(gym));
     let rpe = record.rpe.map_or(String::new(), |rpe| format!(" at RPE {}", plain(rpe)));
     let missed = if record.missed { ", missed" } else { "" };
     MaxRow {
@@ -152,18 +153,19 @@ fn show_max(max: &Estimate, gym: &Gym) -> String {
 
 /// `GET /members`
 #[get("/members")]
-async fn list(state: web::Data<State>) -> Result<HttpResponse, AppError> {
-    html(&page(&state, DropInForm::default(), None).await?)
+async fn list(tenant: Tenant) -> Result<HttpResponse, AppError> {
+    html(&page(&tenant, DropInForm::default(), None).await?)
 }
 
 /// The page, with the drop-in form as it was typed.
 pub(super) async fn page(
-    state: &State,
+    tenant: &Tenant,
     drop_in: DropInForm,
     message: Option<String>,
 ) -> Result<MembersPage, AppError> {
-    let (id, gym) = gym(state).await?;
-    let stored = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.look().await?;
+    let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
     let unit = gym.unit;
     let members = stored
         .iter()
@@ -229,24 +231,26 @@ struct Shown {
 
 /// `GET /members/{id}`
 #[get("/members/{id}")]
-async fn show(
-    state: web::Data<State>,
-    path: web::Path<i64>,
-    query: Query<Shown>,
-) -> Result<HttpResponse, AppError> {
-    let (gym, _) = gym(&state).await?;
-    let undo = undo(&state, gym, query.removed.as_deref()).await?;
-    html(&member_page(&state, *path, undo).await?)
+async fn show(tenant: Tenant, path: web::Path<i64>, query: Query<Shown>) -> Result<HttpResponse, AppError> {
+    let undo = undo(&mut tenant.look().await?, query.removed.as_deref()).await?;
+    html(&member_page(&tenant, *path, undo).await?)
 }
 
-async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<MemberPage, AppError> {
-    let (gym_id, gym) = gym(state).await?;
-    let catalogue = catalogue(state, gym_id).await?;
-    let stored = members::of_gym(&state.store, gym_id, &gym, today(&gym)).await?;
+async fn member_page(tenant: &Tenant, asked: i64, undo: Option<Undo>) -> Result<MemberPage, AppError> {
+    let gym = tenant.gym.clone();
+    // Who opens the words of somebody's limits is noted in the transaction that shows them.
+    let mut rows = tenant.change().await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
+    let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
     let StoredMember { id, member } =
         stored.into_iter().find(|stored| stored.id == asked).ok_or(AppError::NoSuchPage)?;
-    let history = lifts::of_member(&state.store, gym_id, id).await?;
-    let mentions = person::mentions(&state.store, gym_id, &member.name).await?;
+    let history = lifts::of_member(&mut rows, id).await?;
+    let mentions = person::mentions(&mut rows, &member.name).await?;
+    if !member.limits.is_empty() && tenant.who.member != Some(id) {
+        health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &[id]).await?;
+    }
+    let opened = health_views::of_member(&mut rows, id).await?;
+    rows.keep().await?;
     let figures = Figures::of(&member, &catalogue, Model::standard());
     let fact = |name, value: Option<String>| value.map(|value| (name, value));
     let facts = [
@@ -268,7 +272,7 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
     });
     let contradicted: Vec<String> =
         Machine::ALL.into_iter().flat_map(|machine| results(&member, machine).contradicted).collect();
-    let today = today(&gym);
+    let today = tenant.today();
     Ok(MemberPage {
         gym: gym.name.clone(),
         four: Answers::default(),
@@ -319,6 +323,7 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
         undo,
         id,
         reps: member.best_reps.iter().map(|(id, reps)| (catalogue.name(id).to_owned(), *reps)).collect(),
+        opened: opened.into_iter().map(|(hour, by)| (time_text(&gym, hour), by)).collect(),
         figures: figures.told(),
         test: figures.test_that_tells_most(),
     })
@@ -326,23 +331,23 @@ async fn member_page(state: &State, asked: i64, undo: Option<Undo>) -> Result<Me
 
 /// The member's page with answers that cannot be kept, as typed.
 pub(super) async fn with_answers(
-    state: &State,
+    tenant: &Tenant,
     id: i64,
     four: Answers,
     wrong: String,
 ) -> Result<MemberPage, AppError> {
-    let page = member_page(state, id, None).await?;
+    let page = member_page(tenant, id, None).await?;
     Ok(MemberPage { four, four_wrong: Some(wrong), ..page })
 }
 
 /// The member's page with a name that cannot be kept, as typed.
 pub(super) async fn with_name(
-    state: &State,
+    tenant: &Tenant,
     id: i64,
     called: String,
     wrong: String,
 ) -> Result<MemberPage, AppError> {
-    let page = member_page(state, id, None).await?;
+    let page = member_page(tenant, id, None).await?;
     Ok(MemberPage { called, called_wrong: Some(wrong), ..page })
 }
 
@@ -367,17 +372,17 @@ struct TypedLift {
 /// `POST /members/{id}/lifts`: a lift for the record.
 #[post("/members/{id}/lifts")]
 async fn add_lift(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<i64>,
     form: Form<TypedLift>,
 ) -> Result<HttpResponse, AppError> {
-    let (gym_id, gym) = gym(&state).await?;
+    let gym = tenant.gym.clone();
     let set = read_set(&form.weight, &form.reps, &form.rpe).map_err(AppError::Malformed)?;
     let set_on: NaiveDate =
-        form.on.parse().ok().filter(|on| is_usable(*on) && *on <= today(&gym)).ok_or_else(|| {
+        form.on.parse().ok().filter(|on| is_usable(*on) && *on <= tenant.today()).ok_or_else(|| {
             AppError::Malformed(format!("the date `{}` is none, or still to come", form.on))
         })?;
-    if !is_a_lift(&state, gym_id, &form.lift).await? {
+    if !is_a_lift(&tenant, &form.lift).await? {
         return Err(AppError::field("lift", &form.lift, "a lift of the list"));
     }
     let new = NewLift {
@@ -389,16 +394,19 @@ async fn add_lift(
         source: Source::named(&form.source),
         set_on,
     };
-    lifts::add(&state.store, gym_id, *path, &new).await?;
+    let mut rows = tenant.change().await?;
+    lifts::add(&mut rows, *path, &new).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/members/{}", *path)))
 }
 
 /// `POST /members/{id}/lifts/{row}/remove`: comes back by one click.
 #[post("/members/{id}/lifts/{row}/remove")]
-async fn remove_lift(state: web::Data<State>, path: web::Path<(i64, i64)>) -> Result<HttpResponse, AppError> {
+async fn remove_lift(tenant: Tenant, path: web::Path<(i64, i64)>) -> Result<HttpResponse, AppError> {
     let (member, row) = path.into_inner();
-    let (gym_id, _) = gym(&state).await?;
-    let key = lifts::remove(&state.store, gym_id, member, row).await?;
+    let mut rows = tenant.change().await?;
+    let key = lifts::remove(&mut rows, member, row).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/members/{member}?removed={key}")))
 }
 
@@ -410,11 +418,11 @@ struct TypedLimits {
 /// `POST /members/{id}/limits`: what else they spare, sentence by sentence; what is not understood is asked about on the same page.
 #[post("/members/{id}/limits")]
 async fn add_limits(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<i64>,
     form: Form<TypedLimits>,
 ) -> Result<HttpResponse, AppError> {
-    let (gym_id, _) = gym(&state).await?;
+    let mut rows = tenant.change().await?;
     let typed: Vec<Limit> = Limit::several(&form.limits).collect();
     let longest = typed.iter().map(|limit| limit.text.chars().count()).max().unwrap_or(0);
     let wrong = match longest {
@@ -422,8 +430,11 @@ async fn add_limits(
         n if n > limits::LONGEST => {
             Some(format!("A limit has at most {} characters, not {n}.", limits::LONGEST))
         }
-        _ => match members::add_limits(&state.store, gym_id, *path, &typed).await {
-            Ok(()) => None,
+        _ => match members::add_limits(&mut rows, *path, &typed).await {
+            Ok(()) => {
+                rows.keep().await?;
+                None
+            }
             Err(StoreError::Refused(why)) => Some(format!("Not kept: {why}.")),
             Err(error) => return Err(error.into()),
         },
@@ -431,7 +442,7 @@ async fn add_limits(
     match wrong {
         None => Ok(see_other(format!("/members/{}#limits", *path))),
         wrong => {
-            let page = member_page(&state, *path, None).await?;
+            let page = member_page(&tenant, *path, None).await?;
             html_as(StatusCode::UNPROCESSABLE_ENTITY, &MemberPage { typed: form.0.limits, wrong, ..page })
         }
     }
@@ -441,11 +452,11 @@ async fn add_limits(
 /// limit off.
 #[post("/members/{id}/limits/look")]
 async fn look_at_limit(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<i64>,
     form: Form<Vec<(String, String)>>,
 ) -> Result<HttpResponse, AppError> {
-    let (gym_id, gym) = gym(&state).await?;
+    let mut rows = tenant.change().await?;
     let field =
         |name: &str| form.iter().find(|(known, _)| known == name).map_or("", |(_, value)| value.as_str());
     let text = field("limit");
@@ -456,11 +467,12 @@ async fn look_at_limit(
                 .filter(|(name, value)| name == "spares" && REASONS.iter().any(|(key, _)| key == value))
                 .map(|(_, value)| value.clone())
                 .collect();
-            let looked = Looked { on: today(&gym).to_string(), spares };
-            members::look_at_limit(&state.store, gym_id, *path, text, looked).await?;
+            let looked = Looked { on: tenant.today().to_string(), spares };
+            members::look_at_limit(&mut rows, *path, text, looked).await?;
         }
-        "remove" => members::remove_limit(&state.store, gym_id, *path, text).await?,
+        "remove" => members::remove_limit(&mut rows, *path, text).await?,
         other => return Err(AppError::field("action", other, "look or remove")),
     }
+    rows.keep().await?;
     Ok(see_other(format!("/members/{}#limits", *path)))
 }

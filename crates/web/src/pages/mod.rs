@@ -1,8 +1,10 @@
 //! Pages, one file a subject.
 
+pub(crate) mod account;
 mod called;
 mod classes;
 mod days;
+mod demo;
 mod drop_in;
 mod export;
 mod gym_settings;
@@ -11,15 +13,18 @@ mod history;
 mod hour;
 mod inventory;
 mod loads;
+mod me;
 mod members;
 mod movements;
 mod pace;
+mod people;
 mod planned;
 mod read;
 mod removed;
 mod roster;
 mod spread;
 mod versions;
+mod wall;
 mod warmup;
 
 use std::sync::Arc;
@@ -28,19 +33,24 @@ use actix_web::web;
 use chrono::NaiveDate;
 use lantern_core::decide::Decision;
 use lantern_core::gym::Gym;
-use lantern_core::movement::{Catalogue, OwnMovement};
+use lantern_core::movement::Catalogue;
 use lantern_store::pieces::{Kept, NewPiece};
-use lantern_store::{GymId, StoreError, aliases, decisions, gyms, own_movements, sessions};
+use lantern_store::{StoreError, decisions, sessions};
 
-use crate::State;
 use crate::error::AppError;
 use crate::kept::{self, as_kept};
 use crate::plans::reading_of;
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     // Before the pages whose addresses hold an id, which theirs look like.
     back::routes(config);
+    account::routes(config);
+    people::routes(config);
+    demo::routes(config);
+    wall::routes(config);
+    me::routes(config);
     days::routes(config);
     read::routes(config);
     spread::routes(config);
@@ -64,20 +74,6 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     removed::routes(config);
 }
 
-/// The installation's gym.
-async fn gym(state: &State) -> Result<(GymId, Gym), AppError> {
-    gyms::first(&state.store).await?.ok_or(AppError::NoGym)
-}
-
-/// The catalogue with the gym's own movements and names in it.
-async fn catalogue(state: &State, gym: GymId) -> Result<Arc<Catalogue>, AppError> {
-    let names = aliases::of_gym(&state.store, gym).await?;
-    let names: Vec<(String, String)> = names.into_iter().map(|name| (name.alias, name.movement)).collect();
-    let own = own_movements::of_gym(&state.store, gym).await?;
-    let own: Vec<OwnMovement> = own.into_iter().map(|(_, own)| own).collect();
-    Ok(state.catalogues.with(&own, &names))
-}
-
 /// The day of an address, or the class of a day.
 fn slot_of(text: &str) -> Result<Slot, AppError> {
     text.parse().map_err(|_| AppError::NoSuchDay(text.to_owned()))
@@ -86,11 +82,6 @@ fn slot_of(text: &str) -> Result<Slot, AppError> {
 /// The day of an address, whichever class of it is looked at.
 fn day_of(text: &str) -> Result<NaiveDate, AppError> {
     slot_of(text).map(|slot| slot.day)
-}
-
-/// Today at the gym.
-fn today(gym: &Gym) -> NaiveDate {
-    lantern_store::clock::today(gym)
 }
 
 /// Addresses that only take forms lead back to the page that the form stands on, so that every address can be reloaded.
@@ -102,33 +93,31 @@ fn day_name(day: NaiveDate) -> String {
 }
 
 /// Keeps what a coach has decided about a day or a class of it; a class that is none decides nothing.
-async fn decide(state: &State, day: Slot, made: &[Decision]) -> Result<(), AppError> {
+async fn decide(tenant: &Tenant, day: Slot, made: &[Decision]) -> Result<(), AppError> {
     for decision in made {
         decision.checked().map_err(AppError::Malformed)?;
     }
-    let (id, gym) = gym(state).await?;
-    let catalogue = catalogue(state, id).await?;
-    let parts = match sessions::of_day(&state.store, id, day.day).await? {
+    let mut rows = tenant.look().await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
+    let session = sessions::of_day(&mut rows, day.day).await?;
+    let kept = kept::of_day(&mut rows, &tenant.gym, day.day).await?;
+    drop(rows);
+    let parts = match session {
         Some(session) => {
-            let kept = kept::of_day(state, id, &gym, day.day).await?;
-            parts_of(session.text, session.corrections, gym, catalogue, kept).await?
+            parts_of(session.text, session.corrections, tenant.gym.clone(), catalogue, kept).await?
         }
         None => Vec::new(),
     };
-    let by = coach_of(state, id, day).await?;
-    match decisions::add(&state.store, id, (day.day, day.starts), (made, &by), &parts).await {
+    let mut rows = tenant.change().await?;
+    match decisions::add(&mut rows, (day.day, day.starts), (made, &tenant.who.name), &parts).await {
         Err(StoreError::NotFound("part")) => Err(AppError::Malformed(
             "that part stands in the text no longer; look at the day again".to_owned(),
         )),
-        made => Ok(made?),
+        made => {
+            made?;
+            Ok(rows.keep().await?)
+        }
     }
-}
-
-/// Who decides, as far as it is known: the coach who is named for the class.
-async fn coach_of(state: &State, id: GymId, day: Slot) -> Result<String, AppError> {
-    let Some(starts) = day.starts else { return Ok(String::new()) };
-    let class = lantern_store::classes::at(&state.store, id, day.day, starts).await?;
-    Ok(class.map_or(String::new(), |class| class.coach))
 }
 
 /// The parts of a text in the gym's hand, to be kept. A long text takes its time: not on the thread that answers everybody.

@@ -8,11 +8,10 @@ use lantern_store::{aliases, own_movements};
 use serde::Deserialize;
 
 use super::removed::{Undo, undo};
-use super::{catalogue, gym};
-use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
 use crate::request::{Form, Query, see_other};
+use crate::tenant::Tenant;
 
 /// Most rows shown at once; a search narrows them.
 const MOST_ROWS: usize = 60;
@@ -96,69 +95,67 @@ impl Default for NewMovement {
 
 /// `GET /movements?q=pull`
 #[get("/movements")]
-async fn list(state: web::Data<State>, query: Query<Search>) -> Result<HttpResponse, AppError> {
-    let mut page = page(&state, &query.q).await?;
+async fn list(tenant: Tenant, query: Query<Search>) -> Result<HttpResponse, AppError> {
+    let mut page = page(&tenant, &query.q).await?;
     page.alias.clone_from(&query.alias);
-    let (id, _) = gym(&state).await?;
-    page.undo = undo(&state, id, query.removed.as_deref()).await?;
+    page.undo = undo(&mut tenant.look().await?, query.removed.as_deref()).await?;
     html(&page)
 }
 
 /// `POST /movements/names`: a name of the gym's own, used by the reader at once.
 #[post("/movements/names")]
-async fn add(state: web::Data<State>, form: Form<NewName>) -> Result<HttpResponse, AppError> {
-    let (id, _) = gym(&state).await?;
-    let known = catalogue(&state, id).await?;
+async fn add(tenant: Tenant, form: Form<NewName>) -> Result<HttpResponse, AppError> {
+    let mut rows = tenant.change().await?;
+    let known = tenant.catalogue(&mut rows).await?;
     let refused = match find(&known, &form.movement) {
-        _ if form.alias.trim().is_empty() => Some("Write the name that your coaches use.".to_owned()),
-        _ if form.alias.len() > 80 => Some("A name has at most 80 characters.".to_owned()),
-        None => Some(format!("`{}` is no movement in the list; search for it below.", form.movement.trim())),
+        _ if form.alias.trim().is_empty() => "Write the name that your coaches use.".to_owned(),
+        _ if form.alias.len() > 80 => "A name has at most 80 characters.".to_owned(),
+        None => format!("`{}` is no movement in the list; search for it below.", form.movement.trim()),
         Some(movement) => {
-            aliases::put(&state.store, id, &form.alias, movement.as_str()).await?;
-            None
+            aliases::put(&mut rows, &form.alias, movement.as_str()).await?;
+            rows.keep().await?;
+            return Ok(see_other("/movements"));
         }
     };
-    match refused {
-        None => Ok(see_other("/movements")),
-        message => {
-            let mut page = page(&state, "").await?;
-            let NewName { alias, movement } = form.0;
-            (page.alias, page.movement, page.message) = (alias, movement, message);
-            html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
-        }
-    }
+    let mut page = page(&tenant, "").await?;
+    let NewName { alias, movement } = form.0;
+    (page.alias, page.movement, page.message) = (alias, movement, Some(refused));
+    html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
 }
 
 /// `POST /movements/names/{id}/remove`
 #[post("/movements/names/{id}/remove")]
-async fn remove(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
-    let (id, _) = gym(&state).await?;
-    let key = aliases::remove(&state.store, id, *path).await?;
+async fn remove(tenant: Tenant, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
+    let mut rows = tenant.change().await?;
+    let key = aliases::remove(&mut rows, *path).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/movements?removed={key}")))
 }
 
 /// `POST /movements/own`: a movement of the gym's own, used by the reader at once.
 #[post("/movements/own")]
-async fn add_own(state: web::Data<State>, form: Form<NewMovement>) -> Result<HttpResponse, AppError> {
-    let (id, _) = gym(&state).await?;
-    let known = catalogue(&state, id).await?;
+async fn add_own(tenant: Tenant, form: Form<NewMovement>) -> Result<HttpResponse, AppError> {
+    let mut rows = tenant.change().await?;
+    let known = tenant.catalogue(&mut rows).await?;
     let refused = match own_movement(&known, &form) {
         Ok(own) => {
-            own_movements::put(&state.store, id, &own).await?;
+            own_movements::put(&mut rows, &own).await?;
+            rows.keep().await?;
             return Ok(see_other("/movements"));
         }
         Err(message) => message,
     };
-    let mut page = page(&state, "").await?;
+    let mut page = page(&tenant, "").await?;
     (page.new, page.message) = (form.0, Some(refused));
     html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
 }
 
 /// `POST /movements/own/{id}/remove`
 #[post("/movements/own/{id}/remove")]
-async fn remove_own(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
-    let (id, _) = gym(&state).await?;
-    let key = own_movements::remove(&state.store, id, *path).await?;
+async fn remove_own(tenant: Tenant, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
+    let mut rows = tenant.change().await?;
+    let key = own_movements::remove(&mut rows, *path).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/movements?removed={key}")))
 }
 
@@ -193,9 +190,10 @@ fn find(catalogue: &Catalogue, name: &str) -> Option<MovementId> {
         .map(|found| found.movement.id.clone())
 }
 
-async fn page(state: &State, search: &str) -> Result<MovementsPage, AppError> {
-    let (id, gym) = gym(state).await?;
-    let catalogue = catalogue(state, id).await?;
+async fn page(tenant: &Tenant, search: &str) -> Result<MovementsPage, AppError> {
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.look().await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
     let wanted = search.trim().to_lowercase();
     let matches: Vec<MovementRow> = catalogue
         .iter()
@@ -211,7 +209,7 @@ async fn page(state: &State, search: &str) -> Result<MovementsPage, AppError> {
             aliases: m.aliases.iter().take(6).cloned().collect::<Vec<_>>().join(", "),
         })
         .collect();
-    let own = aliases::of_gym(&state.store, id)
+    let own = aliases::of_gym(&mut rows)
         .await?
         .into_iter()
         .map(|name| OwnName {
@@ -220,7 +218,7 @@ async fn page(state: &State, search: &str) -> Result<MovementsPage, AppError> {
             alias: name.alias,
         })
         .collect();
-    let movements = own_movements::of_gym(&state.store, id).await?;
+    let movements = own_movements::of_gym(&mut rows).await?;
     let told = |own: &OwnMovement| {
         let like = catalogue.name(&own.like).to_lowercase();
         let seconds = own.seconds.map_or(String::new(), |s| format!(", about {s} s each"));

@@ -12,11 +12,11 @@ use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
 use super::slot_of;
-use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::request::{Query, see_other};
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 use crate::view::chart::ClassChart;
 use crate::view::pace_rail::PaceRail;
 use crate::view::strip::HourStrip;
@@ -107,13 +107,13 @@ async fn old_address(path: web::Path<String>) -> Result<HttpResponse, AppError> 
 /// `GET /days/{day}/pace?member=12`
 #[get("/days/{day}/pace")]
 async fn show(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     query: Query<Asked>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let asked = query.member;
-    let page = with_plan(&state, day, move |planned| page(planned, day, asked)).await?;
+    let page = with_plan(&tenant, day, move |planned| page(planned, day, asked)).await?;
     page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 

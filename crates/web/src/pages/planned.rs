@@ -6,16 +6,17 @@ use chrono::Days;
 use lantern_core::gym::Gym;
 use lantern_store::classes::{self, StoredClass};
 use lantern_store::sessions::StoredSession;
-use lantern_store::{GymId, StoreError, decisions, members, pieces, sessions};
+use lantern_store::{decisions, members, pieces, sessions};
 
-use super::{catalogue, gym, slot_of, today};
-use crate::State;
+use super::slot_of;
 use crate::error::{AppError, html};
+use crate::house::House;
 use crate::kept::that_counts;
 pub(super) use crate::plans::Planned;
 use crate::plans::{DayBefore, Found};
 use crate::request::see_other;
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 use crate::view::strip::HourStrip;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -30,22 +31,24 @@ const MOST_PEOPLE: usize = 60;
 
 /// Plans a day and makes a view of it; none when nothing is written for the day yet.
 pub(super) async fn with_plan<V: Send + 'static>(
-    state: &web::Data<State>,
+    house: &House,
     day: Slot,
     view: impl FnOnce(&Planned) -> V + Send + 'static,
 ) -> Result<Option<V>, AppError> {
-    let (id, gym) = gym(state).await?;
-    let catalogue = catalogue(state, id).await?;
-    let Some(session) = sessions::of_day(&state.store, id, day.day).await? else { return Ok(None) };
+    let gym = house.gym.clone();
     let (from, to) = (day.day - RECENT, day.day - Days::new(1));
-    let (decisions, class, texts, classes, stored, mut kept) = tokio::try_join!(
-        decisions::standing(&state.store, id, day.day, day.starts),
-        class_of(state, id, day),
-        sessions::between(&state.store, id, from, to),
-        classes::between(&state.store, id, from, day.day),
-        members::of_gym(&state.store, id, &gym, today(&gym)),
-        pieces::kept(&state.store, id, from, day.day),
-    )?;
+    let mut rows = house.look().await?;
+    let Some(session) = sessions::of_day(&mut rows, day.day).await? else { return Ok(None) };
+    let catalogue = house.catalogue(&mut rows).await?;
+    let decisions = decisions::standing(&mut rows, day.day, day.starts).await?;
+    let texts = sessions::between(&mut rows, from, to).await?;
+    let classes = classes::between(&mut rows, from, day.day).await?;
+    let stored = members::of_gym(&mut rows, &gym, house.today()).await?;
+    let mut kept = pieces::kept(&mut rows, from, day.day).await?;
+    // Planning takes its time, and needs no connection.
+    drop(rows);
+    let is_asked = |class: &&StoredClass| class.day == day.day && Some(class.starts) == day.starts;
+    let class = classes.iter().find(is_asked).cloned();
     let own = that_counts(kept.remove(&day.day), &gym, day.day, &classes);
     if day.starts.is_some() && class.is_none() {
         return Err(AppError::NoSuchPage);
@@ -70,22 +73,13 @@ pub(super) async fn with_plan<V: Send + 'static>(
     let (ids, people) = coming.into_iter().map(|stored| (stored.id, stored.member)).unzip();
     let class_minutes = class.as_ref().map_or(gym.class_minutes, |class| class.minutes);
     let gym = Gym { class_minutes, ..gym };
-    let seed = state.seed;
+    let seed = house.state.seed;
     let found =
         Found { session, before, kept: own, people, ids, decisions, gym, catalogue, class, beyond, seed };
-    let planned = state.plans.of(id, day, found).await?;
+    let planned = house.state.plans.of(house.id().number(), day, found).await?;
     // A page about one member works some more out: not on the thread that answers everybody.
     let made = web::block(move || view(&planned));
     made.await.map(Some).map_err(|error| AppError::Inside(error.to_string()))
-}
-
-async fn class_of(
-    state: &web::Data<State>,
-    gym: GymId,
-    day: Slot,
-) -> Result<Option<StoredClass>, StoreError> {
-    let Some(starts) = day.starts else { return Ok(None) };
-    classes::at(&state.store, gym, day.day, starts).await
 }
 
 /// A day without text is first read.
@@ -101,9 +95,9 @@ struct Strip {
 
 /// `GET /days/{day}/strip`: the hour strip, for pages that are shown before anything is planned.
 #[get("/days/{day}/strip")]
-async fn strip(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn strip(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    match with_plan(&state, day, move |planned| Strip { strip: HourStrip::of(planned, day) }).await? {
+    match with_plan(&tenant, day, move |planned| Strip { strip: HourStrip::of(planned, day) }).await? {
         Some(strip) => html(&strip),
         None => Ok(HttpResponse::NoContent().finish()),
     }

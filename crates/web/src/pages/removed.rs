@@ -1,14 +1,13 @@
 //! What was removed comes back by one click, for whoever has just removed it.
 
 use actix_web::{HttpResponse, post, web};
-use lantern_store::StoreError;
 use lantern_store::removals::{self, Removed};
+use lantern_store::{GymScope, StoreError};
 
-use super::gym;
-use crate::State;
 use crate::error::AppError;
 use crate::request::{Form, see_other};
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(bring_back);
@@ -21,13 +20,9 @@ pub(super) struct Undo {
 }
 
 /// What a page that was reached after a removal offers to take back; nothing when the key is none.
-pub(super) async fn undo(
-    state: &State,
-    gym: lantern_store::GymId,
-    key: Option<&str>,
-) -> Result<Option<Undo>, AppError> {
+pub(super) async fn undo(rows: &mut GymScope, key: Option<&str>) -> Result<Option<Undo>, AppError> {
     let Some(key) = key else { return Ok(None) };
-    match removals::find(&state.store, gym, key).await {
+    match removals::find(rows, key).await {
         Ok(removed) => Ok(Some(Undo { key: key.to_owned(), words: told(&removed) })),
         Err(StoreError::NotFound(_)) => Ok(None),
         Err(error) => Err(error.into()),
@@ -55,9 +50,9 @@ struct Key {
 
 /// `POST /removed`: brings back what a key stands for, and shows where it stands.
 #[post("/removed")]
-async fn bring_back(state: web::Data<State>, form: Form<Key>) -> Result<HttpResponse, AppError> {
-    let (id, _) = gym(&state).await?;
-    let removed = removals::bring_back(&state.store, id, &form.key).await.map_err(|error| match error {
+async fn bring_back(tenant: Tenant, form: Form<Key>) -> Result<HttpResponse, AppError> {
+    let mut rows = tenant.change().await?;
+    let removed = removals::bring_back(&mut rows, &form.key).await.map_err(|error| match error {
         StoreError::NotFound(_) => {
             AppError::Taken("That is back already, or was removed too long ago.".to_owned())
         }
@@ -66,6 +61,7 @@ async fn bring_back(state: web::Data<State>, form: Form<Key>) -> Result<HttpResp
         ),
         other => other.into(),
     })?;
+    rows.keep().await?;
     Ok(match removed {
         Removed::Class(class) => {
             see_other(format!("/days/{}/class", Slot { day: class.day, starts: Some(class.starts) }))

@@ -7,7 +7,6 @@ use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use chrono::NaiveDate;
-use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::roster::{self, Choice, read_roster, roster_to_csv};
 use lantern_core::strength::{LiftRow, is_lifts_csv, lifts_from_csv};
@@ -15,14 +14,13 @@ use lantern_core::table::RowError;
 use lantern_store::lifts::NewLift;
 use lantern_store::members::StoredMember;
 use lantern_store::person::{self, Also};
-use lantern_store::{StoreError, lifts, members};
+use lantern_store::{GymScope, StoreError, health_views, lifts, members};
 use serde::Deserialize;
 
-use super::{catalogue, gym, today};
-use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
 use crate::request::{Form, see_other};
+use crate::tenant::{Owning, Tenant};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(preview).service(take_in).service(out).service(file_of).service(delete);
@@ -97,25 +95,23 @@ impl Looked {
 
 /// `GET /members/import`
 #[get("/members/import")]
-async fn show(state: web::Data<State>) -> Result<HttpResponse, AppError> {
-    let (_, gym) = gym(&state).await?;
+async fn show(tenant: Tenant) -> Result<HttpResponse, AppError> {
+    let gym = tenant.gym.clone();
     html(&RosterPage { gym: gym.name, ..RosterPage::default() })
 }
 
 /// `POST /members/import`: what the table would bring, and nothing else.
 #[post("/members/import")]
-async fn preview(
-    state: web::Data<State>,
-    form: Form<Vec<(String, String)>>,
-) -> Result<HttpResponse, AppError> {
-    looked_at(&state, Typed::read(&form), None).await
+async fn preview(tenant: Tenant, form: Form<Vec<(String, String)>>) -> Result<HttpResponse, AppError> {
+    looked_at(&tenant, Typed::read(&form), None).await
 }
 
-async fn looked_at(state: &State, typed: Typed, message: Option<String>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(state).await?;
-    let known = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
-    let looked = look(state, id, &typed, &known, &gym).await?;
-    let catalogue = catalogue(state, id).await?;
+async fn looked_at(tenant: &Tenant, typed: Typed, message: Option<String>) -> Result<HttpResponse, AppError> {
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.look().await?;
+    let known = members::of_gym(&mut rows, &gym, tenant.today()).await?;
+    let looked = look(tenant, &mut rows, &typed, &known).await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
     let (good, columns) = match &looked {
         Looked::Lifts(rows, _) => {
             let told = |row: &LiftRow| {
@@ -174,20 +170,19 @@ async fn looked_at(state: &State, typed: Typed, message: Option<String>) -> Resu
 }
 
 async fn look(
-    state: &State,
-    id: lantern_store::GymId,
+    tenant: &Tenant,
+    rows: &mut GymScope,
     typed: &Typed,
     known: &[StoredMember],
-    gym: &Gym,
 ) -> Result<Looked, AppError> {
     if !is_lifts_csv(&typed.csv) {
         return Ok(Looked::People(read_roster(&typed.csv, &typed.choices)));
     }
-    let catalogue = catalogue(state, id).await?;
-    let (rows, mut bad) = lifts_from_csv(&typed.csv, &catalogue);
+    let catalogue = tenant.catalogue(rows).await?;
+    let (lifts, mut bad) = lifts_from_csv(&typed.csv, &catalogue);
     let mut good = Vec::new();
-    for row in rows {
-        let late = row.on.parse::<NaiveDate>().is_ok_and(|on| on > today(gym));
+    for row in lifts {
+        let late = row.on.parse::<NaiveDate>().is_ok_and(|on| on > tenant.today());
         match known.iter().find(|stored| stored.member.name == row.member) {
             _ if late => {
                 bad.push(RowError {
@@ -226,54 +221,55 @@ fn told(member: &Member) -> String {
 /// `POST /members/import/take`: all of it or nothing. Bad rows are left out only when that was asked for, and every column must have its
 /// meaning.
 #[post("/members/import/take")]
-async fn take_in(
-    state: web::Data<State>,
-    form: Form<Vec<(String, String)>>,
-) -> Result<HttpResponse, AppError> {
+async fn take_in(tenant: Tenant, form: Form<Vec<(String, String)>>) -> Result<HttpResponse, AppError> {
     let typed = Typed::read(&form);
-    let (id, gym) = gym(&state).await?;
-    let known = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
-    let looked = look(&state, id, &typed, &known, &gym).await?;
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.change().await?;
+    let known = members::of_gym(&mut rows, &gym, tenant.today()).await?;
+    let looked = look(&tenant, &mut rows, &typed, &known).await?;
     if let Looked::People(roster) = &looked
         && let Some((column, _)) = roster.unknown.first()
     {
         let message = format!("Nothing was taken in: say what the column `{column}` means first.");
-        return looked_at(&state, typed, Some(message)).await;
+        return looked_at(&tenant, typed, Some(message)).await;
     }
     if !looked.bad().is_empty() && !typed.leave_out {
         let message =
             "Nothing was taken in: mend the rows named below, or tick that they are left out.".to_owned();
-        return looked_at(&state, typed, Some(message)).await;
+        return looked_at(&tenant, typed, Some(message)).await;
     }
     let taken = match &looked {
-        Looked::People(roster) => members::take_in(&state.store, id, &roster.members, today(&gym)).await,
-        Looked::Lifts(rows, _) => {
+        Looked::People(roster) => members::take_in(&mut rows, &roster.members, tenant.today()).await,
+        Looked::Lifts(lifts, _) => {
             let new = |(member, row): &(i64, LiftRow)| {
                 // A row without a day is of today; one with a day has one of the calendar.
-                let set_on = row.on.parse().unwrap_or_else(|_| today(&gym));
+                let set_on = row.on.parse().unwrap_or_else(|_| tenant.today());
                 let LiftRow { load, reps, rpe, missed, source, .. } = *row;
                 (*member, set_on, load, reps, rpe, missed, source)
             };
-            let rows: Vec<_> = rows.iter().map(|row| (new(row), row.1.lift.to_string())).collect();
-            let sets: Vec<(i64, NewLift<'_>)> = rows
+            let lifts: Vec<_> = lifts.iter().map(|row| (new(row), row.1.lift.to_string())).collect();
+            let sets: Vec<(i64, NewLift<'_>)> = lifts
                 .iter()
                 .map(|((member, set_on, load, reps, rpe, missed, source), lift)| {
                     let (set_on, load, reps, rpe) = (*set_on, *load, *reps, *rpe);
                     (*member, NewLift { lift, load, reps, rpe, missed: *missed, source: *source, set_on })
                 })
                 .collect();
-            lifts::add_all(&state.store, id, &sets).await
+            lifts::add_all(&mut rows, &sets).await
         }
     };
     match taken {
-        Ok(()) => Ok(see_other("/members")),
+        Ok(()) => {
+            rows.keep().await?;
+            Ok(see_other("/members"))
+        }
         // Taken in twice at the same moment, or somebody was removed meanwhile: nothing of it is stored.
         Err(error @ (StoreError::Taken(_) | StoreError::NotFound(_) | StoreError::Refused(_))) => {
             tracing::info!(%error, "an import was refused");
             let message =
                 "Nothing was taken in: somebody else changed the members at this moment. Look again."
                     .to_owned();
-            looked_at(&state, typed, Some(message)).await
+            looked_at(&tenant, typed, Some(message)).await
         }
         Err(error) => Err(error.into()),
     }
@@ -281,9 +277,14 @@ async fn take_in(
 
 /// `GET /members.csv`: everybody, as the import reads it.
 #[get("/members.csv")]
-async fn out(state: web::Data<State>) -> Result<HttpResponse, AppError> {
-    let (id, gym) = gym(&state).await?;
-    let stored = members::of_gym(&state.store, id, &gym, today(&gym)).await?;
+async fn out(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.change().await?;
+    let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
+    let shown: Vec<i64> =
+        stored.iter().filter(|stored| !stored.member.limits.is_empty()).map(|stored| stored.id).collect();
+    health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &shown).await?;
+    rows.keep().await?;
     let people: Vec<Member> = stored.into_iter().map(|stored| stored.member).collect();
     Ok(HttpResponse::Ok()
         .content_type("text/csv; charset=utf-8")
@@ -293,13 +294,16 @@ async fn out(state: web::Data<State>) -> Result<HttpResponse, AppError> {
 
 /// `GET /members/{id}/file.json`: all that is stored about one member, limits included.
 #[get("/members/{id}/file.json")]
-async fn file_of(state: web::Data<State>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
-    let (gym_id, gym) = gym(&state).await?;
-    let mut file = person::everything(&state.store, gym_id, *path).await?;
-    let stored = members::of_gym(&state.store, gym_id, &gym, today(&gym)).await?;
+async fn file_of(tenant: Tenant<Owning>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.change().await?;
+    let mut file = person::everything(&mut rows, *path).await?;
+    health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &[*path]).await?;
+    let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
     if let Some(stored) = stored.into_iter().find(|stored| stored.id == *path) {
         file["member"]["maxes"] = serde_json::json!(stored.member.maxes);
     }
+    rows.keep().await?;
     Ok(HttpResponse::Ok()
         .insert_header(("Content-Disposition", "attachment; filename=\"member.json\""))
         .json(file))
@@ -318,12 +322,13 @@ struct Sure {
 /// `POST /members/{id}/delete`: everything on file about a member goes; the name typed again stands for being sure.
 #[post("/members/{id}/delete")]
 async fn delete(
-    state: web::Data<State>,
+    tenant: Tenant<Owning>,
     path: web::Path<i64>,
     form: Form<Sure>,
 ) -> Result<HttpResponse, AppError> {
-    let (gym_id, gym) = gym(&state).await?;
-    let stored = members::of_gym(&state.store, gym_id, &gym, today(&gym)).await?;
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.change().await?;
+    let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
     let stored = stored.into_iter().find(|stored| stored.id == *path).ok_or(AppError::NoSuchPage)?;
     if form.name.trim() != stored.member.name {
         return Err(AppError::Malformed(format!(
@@ -337,6 +342,7 @@ async fn delete(
         names: form.names.is_some(),
         texts: form.texts.is_some(),
     };
-    person::remove(&state.store, gym_id, stored.id, also).await?;
+    person::remove(&mut rows, stored.id, also).await?;
+    rows.keep().await?;
     Ok(see_other("/members"))
 }

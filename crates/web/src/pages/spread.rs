@@ -9,9 +9,9 @@ use lantern_core::read::corrections::Correction;
 use lantern_core::read::{Day, read_in_hand};
 use lantern_store::sessions::{self, NewText, Saved, StoredSession};
 
+use super::read::writer::Writer;
 use super::read::{Message, Typed, Unsaved, corrections_in, page};
-use super::{catalogue, day_name, gym, slot_of};
-use crate::State;
+use super::{day_name, slot_of};
 use crate::error::AppError;
 use crate::request::{Form, see_other};
 use crate::view::reading::DatesTyped;
@@ -24,7 +24,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 /// when that is asked for; what stood there is kept among their texts.
 #[post("/days/{day}/spread")]
 async fn spread(
-    state: web::Data<State>,
+    writing: Writer,
     path: web::Path<String>,
     form: Form<BTreeMap<String, String>>,
 ) -> Result<HttpResponse, AppError> {
@@ -33,8 +33,10 @@ async fn spread(
     let (text, writer) = (field("text"), field("writer"));
     let revision: i32 = field("revision").parse().unwrap_or(0);
     let corrections = corrections_in(&field("corrections"))?;
-    let (id, gym) = gym(&state).await?;
-    let catalogue = catalogue(&state, id).await?;
+    let tenant = writing.tenant()?;
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.look().await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
     let reading = read_in_hand(&text, &catalogue, &corrections, &gym.habits);
     let typed: Vec<String> = (0..reading.days.len()).map(|n| field(&format!("on{n}"))).collect();
     let replace = form.0.contains_key("replace");
@@ -46,16 +48,16 @@ async fn spread(
     };
     if reading.days.is_empty() {
         let words = "Nothing put anywhere: the text holds one day only.".to_owned();
-        return page(&state, day, back(words), StatusCode::UNPROCESSABLE_ENTITY).await;
+        return page(&writing, day, back(words), StatusCode::UNPROCESSABLE_ENTITY).await;
     }
     let dates = match dates_of(&reading.days, &typed) {
         Ok(dates) => dates,
-        Err(words) => return page(&state, day, back(words), StatusCode::UNPROCESSABLE_ENTITY).await,
+        Err(words) => return page(&writing, day, back(words), StatusCode::UNPROCESSABLE_ENTITY).await,
     };
     let (Some(first), Some(last)) = (dates.iter().min(), dates.iter().max()) else {
         return Err(AppError::Malformed("no day has a date".to_owned()));
     };
-    let stored = sessions::between(&state.store, id, *first, *last).await?;
+    let stored = sessions::between(&mut rows, *first, *last).await?;
     let texts: Vec<(String, Vec<Correction>)> =
         reading.days.iter().map(|day| day.by_itself(&text, &reading.corrections)).collect();
     let own = |date: NaiveDate| date == day.day;
@@ -74,28 +76,35 @@ async fn spread(
             taken.join(", "),
             if taken.len() == 1 { "holds" } else { "hold" }
         );
-        return page(&state, day, back(words), StatusCode::CONFLICT).await;
+        return page(&writing, day, back(words), StatusCode::CONFLICT).await;
     }
-    let mut shown = None;
+    drop(rows);
+    let mut new = Vec::new();
     for (date, (text, own_corrections)) in dates.iter().zip(&texts) {
         let put_right = serde_json::to_value(own_corrections).unwrap_or_else(|_| serde_json::json!([]));
         let seen = stored.iter().find(|stored| stored.day == *date).map_or(0, |stored| stored.revision);
         let seen = if own(*date) { revision } else { seen };
         let parts =
             super::parts_of(text.clone(), put_right.clone(), gym.clone(), catalogue.clone(), None).await?;
-        let new = NewText { text, corrections: &put_right, seen, writer: &writer, parts: &parts };
-        match sessions::save(&state.store, id, *date, new).await? {
+        new.push((*date, text, put_right, seen, parts));
+    }
+    let mut shown = None;
+    let mut rows = tenant.change().await?;
+    for (date, text, corrections, seen, parts) in &new {
+        let new = NewText { text, corrections, seen: *seen, writer: &writer, parts };
+        match sessions::save(&mut rows, *date, new).await? {
             Saved::As(revision) if own(*date) => shown = Some(revision),
             Saved::As(_) => {}
             Saved::Conflict(_) => {
                 let words = format!(
-                    "Somebody else saved {} meanwhile; it was left as it is, and so are the days below it. Look at it, and put the rest on their days again.",
+                    "Somebody else saved {} meanwhile, so nothing was put anywhere. Look at it, and put the days where they belong again.",
                     day_name(*date)
                 );
-                return page(&state, day, back(words), StatusCode::CONFLICT).await;
+                return page(&writing, day, back(words), StatusCode::CONFLICT).await;
             }
         }
     }
+    rows.keep().await?;
     // The page that is left keeps no draft of what is saved now.
     Ok(match shown {
         Some(revision) => see_other(format!("/days/{day}/read?saved={revision}")),

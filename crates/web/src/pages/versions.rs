@@ -16,11 +16,11 @@ use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
 use super::slot_of;
-use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::request::{Form, see_other};
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 use crate::view::cautions::CautionView;
 use crate::view::strip::HourStrip;
 use crate::view::typical::TypicalView;
@@ -128,9 +128,9 @@ struct WindowView {
 
 /// `GET /days/{day}/versions`
 #[get("/days/{day}/versions")]
-async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn show(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&state, day, move |planned| page(planned, day)).await?;
+    let page = with_plan(&tenant, day, move |planned| page(planned, day)).await?;
     page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 
@@ -239,7 +239,7 @@ struct Decision {
 /// `POST /days/{day}/versions`: one decision; everything else is worked out anew around it.
 #[post("/days/{day}/versions")]
 async fn decide(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     form: Form<Decision>,
 ) -> Result<HttpResponse, AppError> {
@@ -247,7 +247,7 @@ async fn decide(
     let decided = decided(&form)?;
     if let PieceDecision::Hand { piece, line } = &decided {
         let (piece, line) = (*piece, line.clone());
-        let tried = with_plan(&state, day, move |planned| {
+        let tried = with_plan(&tenant, day, move |planned| {
             let edit = planned.decisions.pieces.of(piece);
             let piece = planned.plan.pieces.get(piece);
             piece.map_or(Ok(()), |piece| piece.try_by_hand(&line, &edit, &planned.catalogue))
@@ -255,11 +255,12 @@ async fn decide(
         tried.await?.unwrap_or(Ok(())).map_err(AppError::Malformed)?;
     }
     let by_hand = matches!(&decided, PieceDecision::Hand { line, .. } if line.member.is_none());
-    super::decide(&state, day, &[Decided::Pieces(decided)]).await?;
+    super::decide(&tenant, day, &[Decided::Pieces(decided)]).await?;
     if by_hand {
-        let (id, _) = super::gym(&state).await?;
-        let catalogue = super::catalogue(&state, id).await?;
-        gyms::learn_hand(&state.store, id, &catalogue).await?;
+        let mut rows = tenant.change().await?;
+        let catalogue = tenant.catalogue(&mut rows).await?;
+        gyms::learn_hand(&mut rows, &catalogue).await?;
+        rows.keep().await?;
     }
     let place = if form.member.is_empty() { format!("piece-{}", form.piece) } else { "members".to_owned() };
     Ok(see_other(format!("/days/{day}/versions#{place}")))

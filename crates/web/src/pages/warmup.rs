@@ -14,11 +14,11 @@ use serde::Deserialize;
 
 use super::planned::{Planned, to_read, with_plan};
 use super::slot_of;
-use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::request::{Form, see_other};
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 use crate::view::strip::HourStrip;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -67,9 +67,9 @@ struct ItemView {
 
 /// `GET /days/{day}/warmup`
 #[get("/days/{day}/warmup")]
-async fn show(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn show(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&state, day, move |planned| page(planned, day)).await?;
+    let page = with_plan(&tenant, day, move |planned| page(planned, day)).await?;
     page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 
@@ -174,15 +174,11 @@ struct Change {
 
 /// `POST /days/{day}/warmup`: one change; everything else is rebuilt around it.
 #[post("/days/{day}/warmup")]
-async fn edit(
-    state: web::Data<State>,
-    path: web::Path<String>,
-    form: Form<Change>,
-) -> Result<HttpResponse, AppError> {
+async fn edit(tenant: Tenant, path: web::Path<String>, form: Form<Change>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let Change { action, id, value } = form.0;
     let Some((edits, warmup)) =
-        with_plan(&state, day, |planned| (planned.decisions.warmup.clone(), planned.plan.warmup.clone()))
+        with_plan(&tenant, day, |planned| (planned.decisions.warmup.clone(), planned.plan.warmup.clone()))
             .await?
     else {
         return Ok(to_read(day));
@@ -192,7 +188,7 @@ async fn edit(
         let take = |item: &Item| Decision::Warmup(WarmupDecision::Keep { id: item.id.clone() });
         let taken: Vec<Decision> =
             warmup.offers.iter().filter(|item| id.is_empty() || item.id == id).map(take).collect();
-        super::decide(&state, day, &taken).await?;
+        super::decide(&tenant, day, &taken).await?;
         return Ok(see_other(format!("/days/{day}/warmup")));
     }
     let decision = match action.as_str() {
@@ -214,7 +210,7 @@ async fn edit(
         other => return Err(AppError::field("action", other, "a change")),
     };
     if let Some(decision) = decision {
-        super::decide(&state, day, &[Decision::Warmup(decision)]).await?;
+        super::decide(&tenant, day, &[Decision::Warmup(decision)]).await?;
     }
     let to = format!("/days/{day}/warmup#{}", if action == "swap" { &value } else { &id });
     Ok(see_other(to))

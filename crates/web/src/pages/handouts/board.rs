@@ -12,14 +12,17 @@ use lantern_core::versions::VersionName;
 use super::super::planned::{Planned, to_read, with_plan};
 use super::super::slot_of;
 use super::bare_lines;
-use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
+use crate::house::House;
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 
 #[derive(Template)]
 #[template(path = "board.html")]
-struct BoardPage {
+pub(in crate::pages) struct BoardPage {
+    /// Shown on a screen by its secret address: it leads nowhere else, and is loaded again by itself.
+    wall: bool,
     gym: String,
     day: Slot,
     day_name: String,
@@ -57,52 +60,53 @@ struct BoardColumn {
 
 /// `GET /days/{day}/board`: for the wall screen and for paper.
 #[get("/days/{day}/board")]
-pub(super) async fn wall_board(
-    state: web::Data<State>,
-    path: web::Path<String>,
-) -> Result<HttpResponse, AppError> {
+pub(super) async fn wall_board(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&state, day, move |planned| {
-        let Planned { gym, catalogue, plan, people, .. } = planned;
-        BoardPage {
-            gym: gym.name.clone(),
-            day,
-            day_name: day.name(),
-            lifts: plan.strength.iter().map(|lift| board_lift(lift, catalogue)).collect(),
-            pieces: plan
-                .pieces
-                .iter()
-                .zip(&plan.floors)
-                .map(|(piece, floor)| {
-                    let part = piece.written();
-                    let differs: Vec<bool> = (0..piece.members.len())
-                        .map(|n| !piece.own_lines(n, &people[n], gym, catalogue).is_empty())
-                        .collect();
-                    let columns = columns(piece, &differs, catalogue);
-                    let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
-                    let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version));
-                    BoardPiece {
-                        title: title(part, catalogue),
-                        window: format!("aim {}{cap}", piece.window.show()),
-                        own,
-                        starred: columns
-                            .iter()
-                            .flat_map(|column| &column.people)
-                            .any(|name| name.ends_with('*')),
-                        notes: part.alternatives.iter().map(|other| other.text.clone()).collect(),
-                        few: columns.iter().all(|column| column.lines.len() <= FEW_LINES),
-                        floor: if floor.floor.is_staggered() {
-                            floor.floor.sentence()
-                        } else {
-                            String::new()
-                        },
-                        columns,
-                    }
-                })
-                .collect(),
-        }
-    });
-    page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+    board_of(&tenant, day, false).await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+}
+
+/// The board of a day or class; none when nothing is written for it yet.
+pub(in crate::pages) async fn board_of(
+    house: &House,
+    day: Slot,
+    wall: bool,
+) -> Result<Option<BoardPage>, AppError> {
+    with_plan(house, day, move |planned| board(planned, day, wall)).await
+}
+
+fn board(planned: &Planned, day: Slot, wall: bool) -> BoardPage {
+    let Planned { gym, catalogue, plan, people, .. } = planned;
+    BoardPage {
+        wall,
+        gym: gym.name.clone(),
+        day,
+        day_name: day.name(),
+        lifts: plan.strength.iter().map(|lift| board_lift(lift, catalogue)).collect(),
+        pieces: plan
+            .pieces
+            .iter()
+            .zip(&plan.floors)
+            .map(|(piece, floor)| {
+                let part = piece.written();
+                let differs: Vec<bool> = (0..piece.members.len())
+                    .map(|n| !piece.own_lines(n, &people[n], gym, catalogue).is_empty())
+                    .collect();
+                let columns = columns(piece, &differs, catalogue);
+                let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
+                let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version));
+                BoardPiece {
+                    title: title(part, catalogue),
+                    window: format!("aim {}{cap}", piece.window.show()),
+                    own,
+                    starred: columns.iter().flat_map(|column| &column.people).any(|name| name.ends_with('*')),
+                    notes: part.alternatives.iter().map(|other| other.text.clone()).collect(),
+                    few: columns.iter().all(|column| column.lines.len() <= FEW_LINES),
+                    floor: if floor.floor.is_staggered() { floor.floor.sentence() } else { String::new() },
+                    columns,
+                }
+            })
+            .collect(),
+    }
 }
 
 fn board_lift(lift: &StrengthPlan, catalogue: &Catalogue) -> BoardLift {

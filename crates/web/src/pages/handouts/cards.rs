@@ -10,10 +10,10 @@ use lantern_core::units::{clock_s, plain};
 use super::super::planned::{Planned, to_read, with_plan};
 use super::super::slot_of;
 use super::bare_lines;
-use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 use crate::view::versions::spread;
 
 #[derive(Template)]
@@ -25,31 +25,31 @@ struct CardsPage {
     cards: Vec<Card>,
 }
 
-struct Card {
-    name: String,
-    lifts: Vec<CardLift>,
-    pieces: Vec<CardPiece>,
+pub(in crate::pages) struct Card {
+    pub name: String,
+    pub lifts: Vec<CardLift>,
+    pub pieces: Vec<CardPiece>,
 }
 
-struct CardLift {
-    name: String,
+pub(in crate::pages) struct CardLift {
+    pub name: String,
     /// Ramp, then work: `5 x 60`.
-    ramp: Vec<String>,
-    work: Vec<String>,
-    by_feel: String,
+    pub ramp: Vec<String>,
+    pub work: Vec<String>,
+    pub by_feel: String,
 }
 
-struct CardPiece {
-    flame: u8,
-    version: String,
-    lines: Vec<String>,
-    expected: String,
-    guess: bool,
-    sets: Vec<String>,
-    checkpoints: Vec<(String, String)>,
-    behind: String,
-    start: String,
-    team: String,
+pub(in crate::pages) struct CardPiece {
+    pub flame: u8,
+    pub version: String,
+    pub lines: Vec<String>,
+    pub expected: String,
+    pub guess: bool,
+    pub sets: Vec<String>,
+    pub checkpoints: Vec<(String, String)>,
+    pub behind: String,
+    pub start: String,
+    pub team: String,
 }
 
 /// Rounds whose set breaks stand on a card.
@@ -57,32 +57,34 @@ const CARD_ROUNDS: usize = 3;
 
 /// `GET /days/{day}/cards`: a card for each member, eight on a sheet of A4.
 #[get("/days/{day}/cards")]
-pub(super) async fn member_cards(
-    state: web::Data<State>,
-    path: web::Path<String>,
-) -> Result<HttpResponse, AppError> {
+pub(super) async fn member_cards(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&state, day, move |planned| {
-        let Planned { people, gym, plan, .. } = planned;
-        let card = |n: usize| Card {
-            name: people[n].name.clone(),
-            lifts: plan
-                .strength
-                .iter()
-                .flat_map(|lift| &lift.sheets)
-                .filter(|sheet| sheet.name == people[n].name)
-                .map(|sheet| card_lift(sheet, planned))
-                .collect(),
-            pieces: (0..plan.pieces.len()).map(|place| card_piece(planned, place, n)).collect(),
-        };
+    let page = with_plan(&tenant, day, move |planned| {
+        let Planned { people, gym, .. } = planned;
         CardsPage {
             gym: gym.name.clone(),
             day,
             day_name: day.name(),
-            cards: (0..people.len()).map(card).collect(),
+            cards: (0..people.len()).map(|n| card(planned, n)).collect(),
         }
     });
     page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+}
+
+/// The card of one of the people who are planned for.
+pub(in crate::pages) fn card(planned: &Planned, n: usize) -> Card {
+    let Planned { people, plan, .. } = planned;
+    Card {
+        name: people[n].name.clone(),
+        lifts: plan
+            .strength
+            .iter()
+            .flat_map(|lift| &lift.sheets)
+            .filter(|sheet| sheet.name == people[n].name)
+            .map(|sheet| card_lift(sheet, planned))
+            .collect(),
+        pieces: (0..plan.pieces.len()).map(|place| card_piece(planned, place, n)).collect(),
+    }
 }
 
 fn card_lift(sheet: &LiftSheet, planned: &Planned) -> CardLift {

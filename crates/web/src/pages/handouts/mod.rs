@@ -1,7 +1,7 @@
 //! Hand-outs: the wall board, a card for each member, and the coach's run sheet; made to be printed or shown large.
 
-mod board;
-mod cards;
+pub(super) mod board;
+pub(super) mod cards;
 mod sheet;
 
 use actix_web::web;

@@ -9,15 +9,16 @@ use lantern_core::plan::{PiecePlan, StrengthPlan};
 use lantern_core::print::part_text;
 use lantern_core::strength::LiftSheet;
 use lantern_core::units::clock_s;
+use lantern_store::health_views;
 use serde::Deserialize;
 
 use super::super::planned::{Planned, to_read, with_plan};
 use super::super::slot_of;
-use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::request::Form;
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 use crate::view::cautions::CautionView;
 use crate::view::mark::Mark;
 
@@ -63,12 +64,9 @@ struct SheetPiece {
 
 /// `GET /days/{day}/sheet`: what the coach holds in the hand.
 #[get("/days/{day}/sheet")]
-pub(super) async fn run_sheet(
-    state: web::Data<State>,
-    path: web::Path<String>,
-) -> Result<HttpResponse, AppError> {
+pub(super) async fn run_sheet(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&state, day, move |planned| sheet_page(planned, day, false));
+    let page = with_plan(&tenant, day, move |planned| sheet_page(planned, day, false));
     page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
 }
 
@@ -81,14 +79,23 @@ struct Shown {
 /// `POST /days/{day}/sheet`: with the words of limits, or without again. The address stays as it is, so that it can be shared.
 #[post("/days/{day}/sheet")]
 pub(super) async fn with_words(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     form: Form<Shown>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let words = form.words == "on";
-    let page = with_plan(&state, day, move |planned| sheet_page(planned, day, words));
-    page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+    let page = with_plan(&tenant, day, move |planned| {
+        let spares = planned.people.iter().zip(&planned.ids).filter(|(member, _)| !member.limits.is_empty());
+        (sheet_page(planned, day, words), spares.map(|(_, id)| *id).collect::<Vec<i64>>())
+    });
+    let Some((page, shown)) = page.await? else { return Ok(to_read(day)) };
+    if words {
+        let mut rows = tenant.change().await?;
+        health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &shown).await?;
+        rows.keep().await?;
+    }
+    html(&page)
 }
 
 fn sheet_page(planned: &Planned, day: Slot, words: bool) -> SheetPage {

@@ -7,8 +7,8 @@ use actix_web::{HttpRequest, HttpResponse, post, web};
 use lantern_core::read::corrections::{Correction, CorrectionKind, with};
 use lantern_core::read::{Reading, apply_suggestion, read_in_hand};
 
-use super::{Message, ReadingFragment, Text, Typed, Unsaved, corrections_in, known_hand, page};
-use crate::State;
+use super::writer::Writer;
+use super::{Message, ReadingFragment, Text, Typed, Unsaved, corrections_in, page};
 use crate::error::{AppError, html_as};
 use crate::pages::slot_of;
 use crate::request::{Form, is_part};
@@ -20,11 +20,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 
 /// `POST /days/{day}/apply`: the text with a suggestion in it, not yet saved.
 #[post("/days/{day}/apply")]
-async fn apply(
-    state: web::Data<State>,
-    path: web::Path<String>,
-    form: Form<Text>,
-) -> Result<HttpResponse, AppError> {
+async fn apply(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let Text { text, revision, writer, apply, corrections, .. } = form.0;
     let corrections = corrections_in(&corrections)?;
@@ -40,14 +36,14 @@ async fn apply(
     let words = format!("Replaced `{found}` with `{suggestion}` in line {line}; not saved yet.");
     let message = Message { bad: false, words };
     let typed = Typed { text, corrections, revision, writer };
-    page(&state, day, Unsaved::new(typed, message), StatusCode::OK).await
+    page(&writing, day, Unsaved::new(typed, message), StatusCode::OK).await
 }
 
 /// `POST /days/{day}/correct`: the text with its reading put right, not yet saved: a question answered, a line told what it is, or one of
 /// these taken back.
 #[post("/days/{day}/correct")]
 async fn correct(
-    state: web::Data<State>,
+    writing: Writer,
     path: web::Path<String>,
     request: HttpRequest,
     form: Form<BTreeMap<String, String>>,
@@ -70,7 +66,7 @@ async fn correct(
         let new = match (field("answer"), field("put")) {
             (Some(answer), _) => Ok(corrections_in(&answer)?),
             (None, Some(put)) => {
-                let (catalogue, habits) = known_hand(&state).await;
+                let (catalogue, habits) = writing.hand().await;
                 let read = || read_in_hand(&text, &catalogue, &corrections, &habits);
                 put_right(&text, &put, &form.0, read).map(|correction| vec![correction])
             }
@@ -88,13 +84,13 @@ async fn correct(
         }
     };
     if is_part(request.headers()) {
-        let (catalogue, habits) = known_hand(&state).await;
+        let (catalogue, habits) = writing.hand().await;
         let read = read_in_hand(&text, &catalogue, &corrections, &habits);
         let view = ReadingView::new(&read, &catalogue, day.day);
         return html_as(status, &ReadingFragment { message: Some(message), view });
     }
     let typed = Typed { text, corrections, revision, writer };
-    page(&state, day, Unsaved::new(typed, message), status).await
+    page(&writing, day, Unsaved::new(typed, message), status).await
 }
 
 /// The correction of a line that a button asks for: `kind|line|value`. How a part is run, which words mean others, and where a track ends is

@@ -1,10 +1,10 @@
 //! Read: the coach's text, and beside it what was understood.
 
 mod correct;
+pub(super) mod writer;
 mod writing;
 
 use std::collections::BTreeMap;
-use std::sync::Arc;
 
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
@@ -21,15 +21,16 @@ use lantern_store::sessions::{self, Conflict, NewText, Saved};
 use lantern_store::{StoreError, gyms, removals};
 use serde::Deserialize;
 
+use self::writer::Writer;
 use self::writing::Offer;
-use super::{catalogue, gym, slot_of};
-use crate::State;
+use super::slot_of;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
 use crate::kept::{self, as_kept};
 use crate::plans::reading_of;
 use crate::request::{Form, Query, see_other};
 use crate::slot::Slot;
+use crate::tenant::Tenant;
 use crate::view::reading::{DatesTyped, ReadingView, Seam};
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -133,18 +134,19 @@ const STEPS: [&str; 6] = ["read", "warmup", "loads", "versions", "pace", "hour"]
 /// `GET /days/{day}/read`
 #[get("/days/{day}/read")]
 async fn show(
-    state: web::Data<State>,
+    tenant: Tenant,
     path: web::Path<String>,
     query: Query<Shown>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (id, gym) = gym(&state).await?;
-    let catalogue = catalogue(&state, id).await?;
-    let stored = sessions::of_day(&state.store, id, day.day).await?;
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.look().await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
+    let stored = sessions::of_day(&mut rows, day.day).await?;
     let (text, revision, put_right) =
         stored.map_or_else(Default::default, |session| (session.text, session.revision, session.corrections));
     let read = reading_of(&text, &put_right, &gym, &catalogue);
-    let kept = kept::of_day(&state, id, &gym, day.day).await?;
+    let kept = kept::of_day(&mut rows, &gym, day.day).await?;
     let stands = kept.as_ref().map(|kept| StandsAsRead::of(kept, &read, &catalogue));
     let view = ReadingView::new(&as_kept(read, kept.as_ref()), &catalogue, day.day);
     let message = query.saved.map(|_| Message { bad: false, words: "Saved.".to_owned() });
@@ -169,11 +171,7 @@ async fn show(
 /// `POST /days/{day}/read`: saves, unless somebody else did meanwhile, and goes on to the step asked for: a plan is always of the text
 /// that was in front of whoever asked.
 #[post("/days/{day}/read")]
-async fn save(
-    state: web::Data<State>,
-    path: web::Path<String>,
-    form: Form<Text>,
-) -> Result<HttpResponse, AppError> {
+async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let Text { text: typed, revision, writer, then, corrections, .. } = form.0;
     let corrections = corrections_in(&corrections)?;
@@ -182,40 +180,44 @@ async fn save(
         Unsaved::new(Typed { text, corrections, revision, writer }, message)
     };
     let bad = |words: &str| Message { bad: true, words: words.to_owned() };
-    let text = match session_as_text(&typed, known_hand(&state).await.0.as_ref()) {
+    let text = match session_as_text(&typed, writing.hand().await.0.as_ref()) {
         Ok(imported) => imported.unwrap_or(typed),
         Err(error) => {
             let message = bad(&format!("Not saved: this begins as JSON does, but {error}."));
             let status = StatusCode::UNPROCESSABLE_ENTITY;
-            return page(&state, day, shown(typed, revision, message), status).await;
+            return page(&writing, day, shown(typed, revision, message), status).await;
         }
     };
     let then = STEPS.iter().find(|step| **step == then).copied();
     let saved = async {
-        let (id, own) = gym(&state).await?;
+        let tenant = writing.tenant()?;
         if text.trim().is_empty() && revision == 0 {
             // Nothing was written and nothing stands: there is nothing to save, and nothing to plan.
             return Ok(Saved::As(0));
         }
+        let mut rows = tenant.look().await?;
         // What is kept is what stands in the text that is saved.
-        let catalogue = catalogue(&state, id).await?;
+        let catalogue = tenant.catalogue(&mut rows).await?;
         let standing = read_corrected(&text, &catalogue, &corrections).corrections;
         let put_right = serde_json::to_value(&standing).unwrap_or_else(|_| serde_json::json!([]));
+        drop(rows);
+        let own = tenant.gym.clone();
         let parts = super::parts_of(text.clone(), put_right.clone(), own, catalogue.clone(), None).await?;
         let new =
             NewText { text: &text, corrections: &put_right, seen: revision, writer: &writer, parts: &parts };
+        let mut rows = tenant.change().await?;
         // What has taught the gym already teaches nothing anew.
-        let before =
-            if standing.is_empty() { None } else { sessions::of_day(&state.store, id, day.day).await? };
+        let before = if standing.is_empty() { None } else { sessions::of_day(&mut rows, day.day).await? };
         let before: Vec<Correction> =
             before.and_then(|stored| serde_json::from_value(stored.corrections).ok()).unwrap_or_default();
-        let saved = sessions::save(&state.store, id, day.day, new).await?;
+        let saved = sessions::save(&mut rows, day.day, new).await?;
         if matches!(saved, Saved::As(_)) && !standing.is_empty() {
             // What was put right here is how this gym writes.
             let name = super::day_name(day.day);
             let learn = |gym: &mut Gym| Ok(habits::learn(&mut gym.habits, &standing, &before, &text, &name));
-            gyms::change(&state.store, id, learn).await?;
+            gyms::change(&mut rows, learn).await?;
         }
+        rows.keep().await?;
         Ok::<_, AppError>(saved)
     };
     match saved.await {
@@ -232,7 +234,7 @@ async fn save(
             };
             let unsaved =
                 Unsaved { together, theirs: Some(theirs.text), ..shown(text, theirs.revision, bad(words)) };
-            page(&state, day, unsaved, StatusCode::CONFLICT).await
+            page(&writing, day, unsaved, StatusCode::CONFLICT).await
         }
         // With the database away the page still comes back, with every word that was typed; nothing more is asked of it.
         Err(AppError::Store(error)) => {
@@ -247,7 +249,7 @@ async fn save(
             let words = format!(
                 "Not saved: {why}. Your text is below and kept in this browser; save again in a moment."
             );
-            let standard = state.catalogues.with(&[], &[]);
+            let standard = writing.standard();
             let unsaved = shown(text, revision, bad(&words));
             html_as(status, &unsaved_page("Honest Lantern".to_owned(), day, unsaved, &standard, &[]))
         }
@@ -257,25 +259,29 @@ async fn save(
 
 /// `POST /days/{day}/read-anew`: what a newer reader makes of the text is kept from now on.
 #[post("/days/{day}/read-anew")]
-async fn read_anew(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn read_anew(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (id, gym) = gym(&state).await?;
-    let catalogue = catalogue(&state, id).await?;
-    let session = sessions::of_day(&state.store, id, day.day).await?.ok_or(AppError::NoSuchPage)?;
+    let mut rows = tenant.look().await?;
+    let catalogue = tenant.catalogue(&mut rows).await?;
+    let session = sessions::of_day(&mut rows, day.day).await?.ok_or(AppError::NoSuchPage)?;
+    drop(rows);
+    let gym = tenant.gym.clone();
     let parts = super::parts_of(session.text, session.corrections, gym, catalogue, None).await?;
-    pieces::read_anew(&state.store, id, day.day, &parts).await?;
+    let mut rows = tenant.change().await?;
+    pieces::read_anew(&mut rows, day.day, &parts).await?;
+    rows.keep().await?;
     Ok(see_other(format!("/days/{day}/read")))
 }
 
 /// `POST /days/{day}/reading`: the reading of a text that is being typed.
 #[post("/days/{day}/reading")]
 async fn reading(
-    state: web::Data<State>,
+    writing: Writer,
     path: web::Path<String>,
     form: Form<BTreeMap<String, String>>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (catalogue, habits) = known_hand(&state).await;
+    let (catalogue, habits) = writing.hand().await;
     let field = |name: &str| form.0.get(name).cloned().unwrap_or_default();
     let typed = field("text");
     let corrections = corrections_in(&field("corrections"))?;
@@ -295,7 +301,7 @@ async fn reading(
 /// `POST /days/{day}/put-together`: both changes of a text in one, not yet saved.
 #[post("/days/{day}/put-together")]
 async fn put_together(
-    state: web::Data<State>,
+    writing: Writer,
     path: web::Path<String>,
     form: Form<Together>,
 ) -> Result<HttpResponse, AppError> {
@@ -305,7 +311,7 @@ async fn put_together(
     let words = "Both changes stand in one text now; look it over and save.".to_owned();
     let message = Message { bad: false, words };
     let typed = Typed { text: base, corrections, revision, writer };
-    page(&state, day, Unsaved::new(typed, message), StatusCode::OK).await
+    page(&writing, day, Unsaved::new(typed, message), StatusCode::OK).await
 }
 
 /// Two changes put together, as the page that found them offers it.
@@ -354,14 +360,13 @@ pub(super) struct Typed {
 
 /// The page with a text that is not the stored one.
 pub(super) async fn page(
-    state: &State,
+    writing: &Writer,
     day: Slot,
     unsaved: Unsaved,
     status: StatusCode,
 ) -> Result<HttpResponse, AppError> {
-    let name = gym(state).await.map_or_else(|_| "Honest Lantern".to_owned(), |(_, gym)| gym.name);
-    let (catalogue, habits) = known_hand(state).await;
-    html_as(status, &unsaved_page(name, day, unsaved, &catalogue, &habits))
+    let (catalogue, habits) = writing.hand().await;
+    html_as(status, &unsaved_page(writing.gym_name(), day, unsaved, &catalogue, &habits))
 }
 
 fn unsaved_page(
@@ -394,13 +399,4 @@ fn unsaved_page(
 
 fn names_of(catalogue: &Catalogue) -> Vec<String> {
     catalogue.iter().map(|movement| movement.name.to_lowercase()).collect()
-}
-
-/// The gym's catalogue and how it writes, or the standard one and nothing while the database is away: reading needs no database.
-async fn known_hand(state: &State) -> (Arc<Catalogue>, Vec<Habit>) {
-    let own = async {
-        let (id, gym) = gym(state).await?;
-        Ok::<_, AppError>((catalogue(state, id).await?, gym.habits))
-    };
-    own.await.unwrap_or_else(|_| (state.catalogues.with(&[], &[]), Vec::new()))
 }

@@ -8,11 +8,12 @@ use lantern_core::read::{complete, read_in_hand};
 use lantern_documents::LARGEST_FILE;
 use serde::Deserialize;
 
-use super::{Message, Text, Typed, Unsaved, corrections_in, known_hand, page};
-use crate::State;
+use super::writer::Writer;
+use super::{Message, Text, Typed, Unsaved, corrections_in, page};
 use crate::error::{AppError, html};
 use crate::pages::slot_of;
 use crate::request::{Form, is_part};
+use crate::tenant::Tenant;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(plainly).service(take).service(go_on);
@@ -37,7 +38,7 @@ struct Offers {
 /// `POST /days/{day}/plainly`: the day in the plain notation, as an offer beside the text.
 #[post("/days/{day}/plainly")]
 async fn plainly(
-    state: web::Data<State>,
+    writing: Writer,
     path: web::Path<String>,
     request: HttpRequest,
     form: Form<Text>,
@@ -45,7 +46,7 @@ async fn plainly(
     let day = slot_of(&path)?;
     let Text { text, revision, writer, corrections, .. } = form.0;
     let corrections = corrections_in(&corrections)?;
-    let (catalogue, habits) = known_hand(&state).await;
+    let (catalogue, habits) = writing.hand().await;
     let asked = (text.clone(), corrections.clone());
     // Several readings of a long text take their time.
     let tidied = web::block(move || {
@@ -60,22 +61,18 @@ async fn plainly(
     let message = Message { bad: false, words: words.to_owned() };
     let typed = Typed { text, corrections, revision, writer };
     let unsaved = Unsaved { offer: Some(offer), ..Unsaved::new(typed, message) };
-    page(&state, day, unsaved, StatusCode::OK).await
+    page(&writing, day, unsaved, StatusCode::OK).await
 }
 
 /// `POST /days/{day}/take`: the text in the plain notation in place of what was typed, not yet saved.
 #[post("/days/{day}/take")]
-async fn take(
-    state: web::Data<State>,
-    path: web::Path<String>,
-    form: Form<Taken>,
-) -> Result<HttpResponse, AppError> {
+async fn take(writing: Writer, path: web::Path<String>, form: Form<Taken>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let Taken { plain, revision, writer } = form.0;
     let words = "Written plainly; not saved yet.".to_owned();
     // What was put right is said in the text now.
     let typed = Typed { text: plain, corrections: Vec::new(), revision, writer };
-    page(&state, day, Unsaved::new(typed, Message { bad: false, words }), StatusCode::OK).await
+    page(&writing, day, Unsaved::new(typed, Message { bad: false, words }), StatusCode::OK).await
 }
 
 /// The offer that was taken.
@@ -90,11 +87,7 @@ struct Taken {
 
 /// `POST /days/{day}/go-on`: ways to go on with a line that is being typed; with an empty line, ways to begin it.
 #[post("/days/{day}/go-on")]
-async fn go_on(
-    state: web::Data<State>,
-    path: web::Path<String>,
-    form: Form<GoOn>,
-) -> Result<HttpResponse, AppError> {
+async fn go_on(writing: Writer, path: web::Path<String>, form: Form<GoOn>) -> Result<HttpResponse, AppError> {
     slot_of(&path)?;
     let offers = if form.line.trim().is_empty() {
         let begun = |way: &complete::Clause| complete::Offer {
@@ -104,13 +97,13 @@ async fn go_on(
         };
         complete::ways(&form.above).into_iter().map(begun).collect()
     } else {
-        complete::complete(&form.line, &known_hand(&state).await.0)
+        complete::complete(&form.line, &writing.hand().await.0)
     };
     html(&Offers { offers })
 }
 
 /// `POST /days/{day}/file`: the text of a document, PDF file or spreadsheet, to be shown in the text box; nothing is kept of the file.
-async fn from_file(path: web::Path<String>, bytes: web::Bytes) -> Result<HttpResponse, AppError> {
+async fn from_file(_: Tenant, path: web::Path<String>, bytes: web::Bytes) -> Result<HttpResponse, AppError> {
     slot_of(&path)?;
     let read = web::block(move || lantern_documents::text_of(&bytes)).await;
     let opened = match read.map_err(|error| AppError::Inside(error.to_string()))? {

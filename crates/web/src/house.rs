@@ -1,0 +1,78 @@
+//! A gym whose rows somebody may see: the only way to them. It comes from being signed in ([`crate::tenant`]) or from a secret address
+//! ([`crate::pages`]), and from nowhere else.
+
+use std::cell::RefCell;
+use std::sync::Arc;
+
+use actix_web::web;
+use chrono::NaiveDate;
+use lantern_core::gym::Gym;
+use lantern_core::movement::{Catalogue, OwnMovement};
+use lantern_store::keys::{self, Opens};
+use lantern_store::{GymId, GymScope, aliases, clock, gyms, own_movements};
+
+use crate::State;
+use crate::error::AppError;
+
+/// A gym, for one request.
+pub(crate) struct House {
+    pub state: web::Data<State>,
+    /// Its equipment and choices, as they were when the request came in.
+    pub gym: Gym,
+    id: GymId,
+    /// The transaction in which it was found, for the first who looks.
+    found: RefCell<Option<GymScope>>,
+}
+
+impl House {
+    pub(crate) fn new(state: web::Data<State>, gym: Gym, scope: Option<GymScope>, id: GymId) -> Self {
+        Self { state, gym, id, found: RefCell::new(scope) }
+    }
+
+    /// The gym of a secret address; nothing where the address is none, or none any more.
+    pub async fn of_key(
+        state: web::Data<State>,
+        opens: Opens,
+        address: &str,
+    ) -> Result<Option<Self>, AppError> {
+        let Some(id) = keys::opened(&state.store, opens, address).await? else { return Ok(None) };
+        let mut scope = state.store.look(id).await?;
+        let gym = gyms::settings(&mut scope).await?;
+        Ok(Some(Self::new(state, gym, Some(scope), id)))
+    }
+
+    /// Which gym it is.
+    pub fn id(&self) -> GymId {
+        self.id
+    }
+
+    /// Its rows, to look at.
+    pub async fn look(&self) -> Result<GymScope, AppError> {
+        let found = self.found.borrow_mut().take();
+        match found {
+            Some(found) => Ok(found),
+            None => Ok(self.state.store.look(self.id).await?),
+        }
+    }
+
+    /// Its rows, to change; what is changed stays only when it is kept.
+    pub async fn change(&self) -> Result<GymScope, AppError> {
+        self.found.borrow_mut().take();
+        Ok(self.state.store.change(self.id).await?)
+    }
+
+    /// The catalogue with the gym's own movements and names in it.
+    pub async fn catalogue(&self, rows: &mut GymScope) -> Result<Arc<Catalogue>, AppError> {
+        let names = aliases::of_gym(rows).await?;
+        let names: Vec<(String, String)> =
+            names.into_iter().map(|name| (name.alias, name.movement)).collect();
+        let own = own_movements::of_gym(rows).await?;
+        let own: Vec<OwnMovement> = own.into_iter().map(|(_, own)| own).collect();
+        Ok(self.state.catalogues.with(&own, &names))
+    }
+
+    /// Today at the gym.
+    pub fn today(&self) -> NaiveDate {
+        clock::today(&self.gym)
+    }
+}

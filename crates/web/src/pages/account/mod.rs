@@ -1,0 +1,90 @@
+//! Who is who: signing in, joining, passphrases, one's own account.
+
+pub(crate) mod joining;
+pub(crate) mod own;
+pub(crate) mod passphrase;
+pub(crate) mod sign_in;
+
+use actix_web::{HttpRequest, web};
+use askama::Template;
+use lantern_store::passphrase as rules;
+use lantern_store::throttle::{self, Whose};
+
+use crate::State;
+use crate::error::AppError;
+use crate::filters;
+
+pub(super) fn routes(config: &mut web::ServiceConfig) {
+    sign_in::routes(config);
+    passphrase::routes(config);
+    joining::routes(config);
+    own::routes(config);
+}
+
+/// A page on which somebody without an account says who they are, or chooses a passphrase.
+#[derive(Template)]
+#[template(path = "passphrase.html")]
+struct PassphrasePage {
+    title: String,
+    about: String,
+    fields: Vec<Field>,
+    /// Whether a passphrase is asked for, and whether it is one that they have already.
+    asks: bool,
+    known: bool,
+    button: &'static str,
+    wrong: Option<String>,
+    shortest: usize,
+}
+
+impl PassphrasePage {
+    fn new(title: &str, about: String, button: &'static str) -> Self {
+        let (title, fields, asks, known, wrong) = (title.to_owned(), Vec::new(), true, false, None);
+        Self { title, about, fields, asks, known, button, wrong, shortest: rules::SHORTEST }
+    }
+}
+
+/// A field beside the passphrase, as typed.
+struct Field {
+    label: &'static str,
+    name: &'static str,
+    value: String,
+}
+
+/// A word to somebody who has nothing to fill in.
+#[derive(Template)]
+#[template(path = "told.html")]
+struct ToldPage {
+    title: &'static str,
+    words: String,
+}
+
+/// Counts an attempt by its account and its address.
+///
+/// # Errors
+/// When it comes too early.
+async fn attempt(state: &State, request: &HttpRequest, email: &str) -> Result<(), AppError> {
+    for whose in [Whose::Account(email), Whose::Address(&address(request))] {
+        if let Some(seconds) = throttle::attempt(&state.store, whose).await? {
+            let words = format!("Too many attempts: the next one is taken in {seconds} s.");
+            return Err(AppError::TooFast(words));
+        }
+    }
+    Ok(())
+}
+
+/// Where a request comes from. What a proxy says of it counts only when the proxy is on this machine.
+fn address(request: &HttpRequest) -> String {
+    let peer = request.peer_addr().map(|peer| peer.ip());
+    if peer.is_some_and(|peer| peer.is_loopback())
+        && let Some(told) = request.connection_info().realip_remote_addr()
+    {
+        return told.to_owned();
+    }
+    peer.map_or_else(String::new, |peer| peer.to_string())
+}
+
+/// An address of this server as whoever asks knows it, for letters.
+pub(super) fn link(request: &HttpRequest, path: &str) -> String {
+    let known = request.connection_info();
+    format!("{}://{}{path}", known.scheme(), known.host())
+}

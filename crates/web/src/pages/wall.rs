@@ -1,0 +1,50 @@
+//! The wall: a screen that signs in nowhere, by its own secret address. It shows the board of the class that runs or comes next, with first names.
+
+use actix_web::{HttpResponse, get, web};
+use askama::Template;
+use chrono::{Days, Duration, Utc};
+use lantern_store::classes::{self, StoredClass};
+use lantern_store::clock;
+use lantern_store::keys::Opens;
+
+use super::handouts::board::board_of;
+use crate::State;
+use crate::error::{AppError, html};
+use crate::filters;
+use crate::house::House;
+use crate::slot::Slot;
+
+pub(super) fn routes(config: &mut web::ServiceConfig) {
+    config.service(wall);
+}
+
+/// Days ahead in which the next class is looked for.
+const AHEAD: Days = Days::new(7);
+
+#[derive(Template)]
+#[template(path = "quiet_wall.html")]
+struct QuietWall {
+    gym: String,
+    words: &'static str,
+}
+
+/// `GET /wall/{key}`
+#[get("/wall/{key}")]
+async fn wall(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let house = House::of_key(state, Opens::Wall, &path).await?.ok_or(AppError::NoSuchPage)?;
+    let mut rows = house.look().await?;
+    let today = house.today();
+    let classes = classes::between(&mut rows, today - Days::new(1), today + AHEAD).await?;
+    drop(rows);
+    let ends = |class: &&StoredClass| {
+        let minutes = Duration::minutes(i64::from(class.minutes));
+        clock::moment(&house.gym, class.day, class.starts) + minutes > Utc::now()
+    };
+    let quiet = |words| html(&QuietWall { gym: house.gym.name.clone(), words });
+    let Some(class) = classes.iter().find(ends) else { return quiet("No class in the days to come.") };
+    let slot = Slot { day: class.day, starts: Some(class.starts) };
+    match board_of(&house, slot, true).await? {
+        Some(board) => html(&board),
+        None => quiet("Nothing is written for the next class yet."),
+    }
+}
