@@ -89,6 +89,10 @@ fn the_tables_go_back_and_forward_again() {
             include_str!("../../store/migrations/2026-11-27-000013_row_security/up.sql"),
             include_str!("../../store/migrations/2026-11-27-000013_row_security/down.sql"),
         ),
+        (
+            include_str!("../../store/migrations/2026-11-27-000014_versions/up.sql"),
+            include_str!("../../store/migrations/2026-11-27-000014_versions/down.sql"),
+        ),
     ];
     steps.iter().rev().for_each(|(_, down)| database.run(down));
     let text = "For time\n50 burpees";

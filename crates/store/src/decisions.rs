@@ -102,14 +102,15 @@ pub async fn standing(
     day: NaiveDate,
     starts: Option<NaiveTime>,
 ) -> Result<Standing, StoreError> {
-    let rows: Vec<(String, String, serde_json::Value)> = decisions::table
-        .filter(decisions::gym_id.eq(scope.gym.0))
-        .filter(decisions::day.eq(day))
-        .filter(decisions::undone_at.is_null())
-        .order(decisions::id)
-        .select((decisions::about, decisions::starts, decisions::what))
-        .load(scope.connection())
-        .await?;
+    Ok(crate::day::rows(scope, day, day, starts).await?.standing)
+}
+
+/// What stands, of the rows of a day: what each is about, of which class, and what.
+pub(crate) fn standing_of(
+    rows: Vec<(String, String, serde_json::Value)>,
+    starts: Option<NaiveTime>,
+    pieces: Vec<StoredPiece>,
+) -> Result<Standing, StoreError> {
     let class = key(starts);
     let mut made = Vec::new();
     for (about, starts, what) in rows {
@@ -118,7 +119,7 @@ pub async fn standing(
             made.push(decision);
         }
     }
-    let pieces = if made.is_empty() { Vec::new() } else { pieces::of_day(scope, day).await? };
+    let pieces = if made.is_empty() { Vec::new() } else { pieces };
     Ok(Standing { made, pieces })
 }
 

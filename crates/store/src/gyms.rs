@@ -2,11 +2,12 @@
 
 use chrono::NaiveDate;
 use diesel::dsl::sql;
+use diesel::expression::SqlLiteral;
 use diesel::prelude::*;
-use diesel::sql_types::BigInt;
+use diesel::sql_types::{BigInt, Jsonb};
 use diesel_async::RunQueryDsl;
 use lantern_core::gym::Gym;
-use lantern_core::movement::Catalogue;
+use lantern_core::movement::{Catalogue, OwnMovement};
 use lantern_core::read::corrections::CorrectionKind;
 use lantern_core::read::habits::Habit;
 use lantern_core::strength::Cycle;
@@ -16,6 +17,51 @@ use crate::decisions;
 use crate::removals::{self, Removed};
 use crate::schema::gyms;
 use crate::{AccountId, GymId, GymScope, Role, Store, StoreError, accounts, memberships};
+
+/// What of a gym every page needs.
+#[derive(Clone, Debug)]
+pub struct Known {
+    /// Its equipment and choices.
+    pub gym: Gym,
+    /// Grows whenever anything of the gym's changes that a plan or a page is made from.
+    pub version: i64,
+    /// Its names for movements: alias and movement.
+    pub names: Vec<(String, String)>,
+    /// Its own movements.
+    pub own: Vec<OwnMovement>,
+}
+
+/// The columns of [`Known`], of the gym that a query has joined.
+pub(crate) type KnownColumns = (gyms::settings, gyms::version, SqlLiteral<Jsonb>, SqlLiteral<Jsonb>);
+/// What they bring.
+pub(crate) type KnownRow = (serde_json::Value, i64, serde_json::Value, serde_json::Value);
+
+pub(crate) fn known_columns() -> KnownColumns {
+    let names = "coalesce((select jsonb_agg(jsonb_build_array(a.alias, a.movement) order by a.alias)
+                 from movement_aliases a where a.gym_id = gyms.id), '[]')";
+    let own = "coalesce((select jsonb_agg(o.definition order by o.name)
+               from gym_movements o where o.gym_id = gyms.id), '[]')";
+    (gyms::settings, gyms::version, sql::<Jsonb>(names), sql::<Jsonb>(own))
+}
+
+pub(crate) fn known_of((settings, version, names, own): KnownRow) -> Result<Known, StoreError> {
+    Ok(Known {
+        gym: serde_json::from_value(settings).map_err(StoreError::unreadable("gym"))?,
+        version,
+        names: serde_json::from_value(names).map_err(StoreError::unreadable("name"))?,
+        own: serde_json::from_value(own).map_err(StoreError::unreadable("movement"))?,
+    })
+}
+
+/// What of the gym every page needs.
+///
+/// # Errors
+/// When the database is away or something of it cannot be read.
+pub async fn known(scope: &mut GymScope) -> Result<Known, StoreError> {
+    let row = gyms::table.filter(gyms::id.eq(scope.gym.0)).select(known_columns());
+    let row: Option<KnownRow> = row.first(scope.connection()).await.optional()?;
+    known_of(row.ok_or(StoreError::NotFound("gym"))?)
+}
 
 /// A gym's equipment and choices.
 ///

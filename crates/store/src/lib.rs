@@ -10,6 +10,7 @@ pub mod bookings;
 pub mod classes;
 pub mod clock;
 mod connect;
+pub mod day;
 pub mod decisions;
 pub mod demo;
 pub mod error;

@@ -12,7 +12,7 @@ use crate::schema::{maxes, members};
 use crate::{GymScope, StoreError};
 
 /// A set on record.
-#[derive(Clone, Debug, Queryable, Selectable)]
+#[derive(Clone, Debug, Queryable, Selectable, Deserialize)]
 #[diesel(table_name = maxes)]
 pub struct StoredLift {
     /// The row's id.

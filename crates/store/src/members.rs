@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 use diesel::prelude::*;
+use diesel::sql_types::{Array, BigInt, Date, Integer, Jsonb, Nullable, Text};
 use diesel_async::RunQueryDsl;
 use lantern_core::gym::Gym;
 use lantern_core::limits::{self, Limit, Looked};
@@ -36,24 +37,75 @@ pub async fn of_gym(
     settings: &Gym,
     today: NaiveDate,
 ) -> Result<Vec<StoredMember>, StoreError> {
-    let rows: Vec<(i64, String, i32, serde_json::Value)> = members::table
-        .filter(members::gym_id.eq(scope.gym.0))
-        .order((members::name, members::twin))
-        .select((members::id, members::name, members::twin, members::profile))
-        .load(scope.connection())
-        .await?;
-    let mut by_member: BTreeMap<i64, BTreeMap<MovementId, Vec<Record>>> = BTreeMap::new();
-    for lifted in lifts::of_gym(scope).await? {
-        let lift = MovementId::new(&lifted.lift);
-        by_member.entry(lifted.member_id).or_default().entry(lift).or_default().push(lifted.record(today));
-    }
+    some(scope, settings, today, None).await
+}
+
+/// As [`of_gym`], only those with these ids.
+///
+/// # Errors
+/// When the database is away or a profile cannot be read.
+pub async fn with_ids(
+    scope: &mut GymScope,
+    settings: &Gym,
+    today: NaiveDate,
+    ids: &[i64],
+) -> Result<Vec<StoredMember>, StoreError> {
+    some(scope, settings, today, Some(ids)).await
+}
+
+/// Days back from which every set is looked at; of older ones, so many of the newest of each lift: no policy of a gym counts from another.
+const LOOKED_BACK: i32 = 12 * 7;
+const NEWEST: i32 = 12;
+
+/// Members with their sets, as one query brings them: `$2` is today, `$3` the ids or nothing.
+const WITH_SETS: &str = "
+select m.id, m.name, m.twin, m.profile, coalesce((
+    select jsonb_agg(jsonb_build_object('id', x.id, 'member_id', m.id, 'lift', x.lift, 'grams', x.grams, 'set_on', x.set_on,
+        'source', x.source, 'reps', x.reps, 'rpe', x.rpe, 'missed', x.missed) order by x.set_on desc, x.id desc)
+    from (select s.*, row_number() over (partition by s.lift order by s.missed, s.set_on desc, s.id desc) as place,
+             row_number() over (partition by s.lift, s.source, s.reps, s.missed order by s.set_on desc, s.id desc) as of_kind
+          from maxes s where s.gym_id = m.gym_id and s.member_id = m.id) x
+    where x.set_on >= $2 - $4 or x.place <= $5 or x.of_kind = 1), '[]') as sets
+from members m where m.gym_id = $1 and ($3 is null or m.id = any($3)) order by m.name, m.twin";
+
+#[derive(diesel::QueryableByName)]
+struct WithSets {
+    #[diesel(sql_type = BigInt)]
+    id: i64,
+    #[diesel(sql_type = Text)]
+    name: String,
+    #[diesel(sql_type = Integer)]
+    twin: i32,
+    #[diesel(sql_type = Jsonb)]
+    profile: serde_json::Value,
+    #[diesel(sql_type = Jsonb)]
+    sets: serde_json::Value,
+}
+
+async fn some(
+    scope: &mut GymScope,
+    settings: &Gym,
+    today: NaiveDate,
+    ids: Option<&[i64]>,
+) -> Result<Vec<StoredMember>, StoreError> {
+    let query = diesel::sql_query(WITH_SETS)
+        .bind::<BigInt, _>(scope.gym.0)
+        .bind::<Date, _>(today)
+        .bind::<Nullable<Array<BigInt>>, _>(ids)
+        .bind::<Integer, _>(LOOKED_BACK)
+        .bind::<Integer, _>(NEWEST);
+    let rows: Vec<WithSets> = query.load(scope.connection()).await?;
     rows.into_iter()
-        .map(|(id, name, twin, profile)| {
+        .map(|WithSets { id, name, twin, profile, sets }| {
             let away = profile[AWAY_SINCE].as_str().and_then(|day| day.parse::<NaiveDate>().ok());
             let mut member: Member = serde_json::from_value(profile).map_err(unreadable)?;
             member.name = called(&name, twin);
             member.away_days = away.map(|since| (today - since).num_days().max(0) as u32);
-            let records = by_member.remove(&id).unwrap_or_default();
+            let sets: Vec<StoredLift> = serde_json::from_value(sets).map_err(unreadable)?;
+            let mut records: BTreeMap<MovementId, Vec<Record>> = BTreeMap::new();
+            for set in sets {
+                records.entry(MovementId::new(&set.lift)).or_default().push(set.record(today));
+            }
             let chosen = |of_lift: &[Record]| choose_max(of_lift, settings.max_policy, settings.formula);
             member.maxes =
                 records.into_iter().filter_map(|(lift, records)| Some((lift, chosen(&records)?))).collect();

@@ -6,8 +6,9 @@ use diesel_async::RunQueryDsl;
 use lantern_core::gym::Gym;
 
 use crate::accounts::{self, AccountId};
+use crate::gyms::{self, Known, KnownRow};
 use crate::role::Role;
-use crate::schema::{accounts as account_rows, gyms, invitations, login_sessions, memberships};
+use crate::schema::{accounts as account_rows, gyms as gym_rows, invitations, login_sessions, memberships};
 use crate::secrets::Secret;
 use crate::{GymId, GymScope, Store, StoreError};
 
@@ -27,25 +28,24 @@ pub struct Membership {
     pub member: Option<i64>,
 }
 
-/// What an account is at the gym, with the gym's settings; nothing for one that does not belong there.
+/// What an account is at the gym, with what of the gym every page needs; nothing for one that does not belong there.
 ///
 /// # Errors
-/// When the database is away or the settings cannot be read.
+/// When the database is away or something of it cannot be read.
 pub async fn of_account(
     scope: &mut GymScope,
     account: AccountId,
-) -> Result<Option<(Membership, Gym)>, StoreError> {
-    let row: Option<(String, String, Option<i64>, serde_json::Value)> = memberships::table
-        .inner_join(gyms::table)
+) -> Result<Option<(Membership, Known)>, StoreError> {
+    let row: Option<(String, String, Option<i64>, KnownRow)> = memberships::table
+        .inner_join(gym_rows::table)
         .filter(memberships::gym_id.eq(scope.gym.0))
         .filter(memberships::account_id.eq(account.0))
-        .select((memberships::role, memberships::name, memberships::member_id, gyms::settings))
+        .select((memberships::role, memberships::name, memberships::member_id, gyms::known_columns()))
         .first(scope.connection())
         .await
         .optional()?;
-    let Some((role, name, member, settings)) = row else { return Ok(None) };
-    let gym = serde_json::from_value(settings).map_err(StoreError::unreadable("gym"))?;
-    Ok(Some((Membership { account, role: role.parse()?, name, member }, gym)))
+    let Some((role, name, member, known)) = row else { return Ok(None) };
+    Ok(Some((Membership { account, role: role.parse()?, name, member }, gyms::known_of(known)?)))
 }
 
 /// Everybody who belongs to the gym with an account, by role and name, with their e-mail addresses.
@@ -287,7 +287,7 @@ pub async fn invitation_of(store: &Store, link: &str) -> Result<Option<(Invitati
     let Some((gym, token)) = addressed(link) else { return Ok(None) };
     let mut scope = store.look(gym).await?;
     let Some(found) = find(&mut scope, &token).await? else { return Ok(None) };
-    Ok(Some((found, crate::gyms::settings(&mut scope).await?)))
+    Ok(Some((found, gyms::settings(&mut scope).await?)))
 }
 
 async fn find(scope: &mut GymScope, token: &Secret) -> Result<Option<Invitation>, StoreError> {

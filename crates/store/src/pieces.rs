@@ -60,13 +60,19 @@ pub async fn of_day(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<StoredPi
         .select((pieces::id, pieces::place, pieces::kind, pieces::words))
         .load(scope.connection())
         .await?;
-    rows.into_iter()
-        .map(|(id, place, kind, words)| {
-            let kind: PartKind =
-                serde_json::from_value(Value::String(kind)).map_err(StoreError::unreadable("part"))?;
-            Ok(StoredPiece { id: PieceId(id), place, likeness: Likeness { kind, words } })
-        })
-        .collect()
+    rows.into_iter().map(|(id, place, kind, words)| stored(id, place, kind, words)).collect()
+}
+
+/// A part of its columns.
+pub(crate) fn stored(
+    id: i64,
+    place: Option<i32>,
+    kind: String,
+    words: String,
+) -> Result<StoredPiece, StoreError> {
+    let kind: PartKind =
+        serde_json::from_value(Value::String(kind)).map_err(StoreError::unreadable("part"))?;
+    Ok(StoredPiece { id: PieceId(id), place, likeness: Likeness { kind, words } })
 }
 
 /// The parts of a day as they were kept.

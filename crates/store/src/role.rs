@@ -34,6 +34,15 @@ impl Role {
         }
     }
 
+    /// With its article, in a sentence.
+    pub const fn named(self) -> &'static str {
+        match self {
+            Self::Member => "a member",
+            Self::Coach => "a coach",
+            Self::Owner => "an owner",
+        }
+    }
+
     /// What it means, for whoever gives it.
     pub const fn words(self) -> &'static str {
         match self {

@@ -1,69 +1,21 @@
-//! Tables as Diesel sees them; the migrations are the truth.
+//! Tables as Diesel sees them, printed from what the migrations make; a test compares.
 
 diesel::table! {
-    gyms (id) {
+    accounts (id) {
         id -> Int8,
-        name -> Text,
-        settings -> Jsonb,
-        demo -> Bool,
+        email -> Text,
+        passphrase -> Nullable<Text>,
+        gyms -> Array<Int8>,
         created_at -> Timestamptz,
     }
 }
 
 diesel::table! {
-    members (gym_id, id) {
+    bookings (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
-        name -> Text,
-        profile -> Jsonb,
-        created_at -> Timestamptz,
-        twin -> Int4,
-    }
-}
-
-diesel::table! {
-    maxes (gym_id, id) {
-        id -> Int8,
-        gym_id -> Int8,
+        class_id -> Int8,
         member_id -> Int8,
-        lift -> Text,
-        grams -> Int4,
-        set_on -> Date,
-        source -> Text,
-        reps -> Int4,
-        rpe -> Nullable<Float4>,
-        missed -> Bool,
-        undo_key -> Nullable<Text>,
-    }
-}
-
-diesel::table! {
-    sessions (gym_id, id) {
-        id -> Int8,
-        gym_id -> Int8,
-        day -> Date,
-        text -> Text,
-        revision -> Int4,
-        updated_at -> Timestamptz,
-        corrections -> Jsonb,
-    }
-}
-
-diesel::table! {
-    movement_aliases (gym_id, id) {
-        id -> Int8,
-        gym_id -> Int8,
-        alias -> Text,
-        movement -> Text,
-    }
-}
-
-diesel::table! {
-    gym_movements (gym_id, id) {
-        id -> Int8,
-        gym_id -> Int8,
-        name -> Text,
-        definition -> Jsonb,
     }
 }
 
@@ -75,15 +27,6 @@ diesel::table! {
         starts -> Time,
         minutes -> Int4,
         coach -> Text,
-    }
-}
-
-diesel::table! {
-    bookings (gym_id, id) {
-        id -> Int8,
-        gym_id -> Int8,
-        class_id -> Int8,
-        member_id -> Int8,
     }
 }
 
@@ -104,89 +47,33 @@ diesel::table! {
 }
 
 diesel::table! {
-    session_texts (gym_id, day, revision) {
-        gym_id -> Int8,
-        day -> Date,
-        revision -> Int4,
-        text -> Text,
-        writer -> Text,
-        saved_at -> Timestamptz,
-        corrections -> Jsonb,
-    }
-}
-
-diesel::table! {
-    removals (gym_id, id) {
+    gym_movements (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
-        member_id -> Nullable<Int8>,
-        key -> Text,
-        kind -> Text,
-        what -> Jsonb,
-        removed_at -> Timestamptz,
-    }
-}
-
-diesel::table! {
-    pieces (gym_id, id) {
-        gym_id -> Int8,
-        id -> Int8,
-        day -> Date,
-        place -> Nullable<Int4>,
-        kind -> Text,
-        words -> Text,
-        fingerprint -> Text,
-        tree -> Jsonb,
-        reader -> Text,
-    }
-}
-
-diesel::table! {
-    accounts (id) {
-        id -> Int8,
-        email -> Text,
-        passphrase -> Nullable<Text>,
-        gyms -> Array<Int8>,
-        created_at -> Timestamptz,
-    }
-}
-
-diesel::table! {
-    login_sessions (token) {
-        token -> Bytea,
-        account_id -> Int8,
-        gym_id -> Int8,
-        began_at -> Timestamptz,
-        seen_at -> Timestamptz,
-    }
-}
-
-diesel::table! {
-    one_time_links (token) {
-        token -> Bytea,
-        kind -> Text,
-        gym_id -> Nullable<Int8>,
-        account_id -> Nullable<Int8>,
-        ends_at -> Timestamptz,
-    }
-}
-
-diesel::table! {
-    throttles (about) {
-        about -> Bytea,
-        failures -> Int4,
-        last_at -> Timestamptz,
-    }
-}
-
-diesel::table! {
-    memberships (gym_id, account_id) {
-        gym_id -> Int8,
-        account_id -> Int8,
-        role -> Text,
         name -> Text,
-        member_id -> Nullable<Int8>,
-        since -> Timestamptz,
+        definition -> Jsonb,
+    }
+}
+
+diesel::table! {
+    gyms (id) {
+        id -> Int8,
+        name -> Text,
+        settings -> Jsonb,
+        created_at -> Timestamptz,
+        demo -> Bool,
+        version -> Int8,
+        changed_in -> Nullable<Int8>,
+    }
+}
+
+diesel::table! {
+    health_views (gym_id, member_id, hour, account_id) {
+        gym_id -> Int8,
+        member_id -> Int8,
+        hour -> Timestamptz,
+        account_id -> Int8,
+        viewer -> Text,
     }
 }
 
@@ -217,12 +104,127 @@ diesel::table! {
 }
 
 diesel::table! {
-    health_views (gym_id, member_id, hour, account_id) {
+    login_sessions (token) {
+        token -> Bytea,
+        account_id -> Int8,
+        gym_id -> Int8,
+        began_at -> Timestamptz,
+        seen_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    maxes (gym_id, id) {
+        id -> Int8,
         gym_id -> Int8,
         member_id -> Int8,
-        hour -> Timestamptz,
+        lift -> Text,
+        grams -> Int4,
+        set_on -> Date,
+        source -> Text,
+        reps -> Int4,
+        rpe -> Nullable<Float4>,
+        missed -> Bool,
+        undo_key -> Nullable<Text>,
+    }
+}
+
+diesel::table! {
+    members (gym_id, id) {
+        id -> Int8,
+        gym_id -> Int8,
+        name -> Text,
+        profile -> Jsonb,
+        created_at -> Timestamptz,
+        twin -> Int4,
+    }
+}
+
+diesel::table! {
+    memberships (gym_id, account_id) {
+        gym_id -> Int8,
         account_id -> Int8,
-        viewer -> Text,
+        role -> Text,
+        name -> Text,
+        member_id -> Nullable<Int8>,
+        since -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    movement_aliases (gym_id, id) {
+        id -> Int8,
+        gym_id -> Int8,
+        alias -> Text,
+        movement -> Text,
+    }
+}
+
+diesel::table! {
+    one_time_links (token) {
+        token -> Bytea,
+        kind -> Text,
+        gym_id -> Nullable<Int8>,
+        account_id -> Nullable<Int8>,
+        ends_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    pieces (gym_id, id) {
+        gym_id -> Int8,
+        id -> Int8,
+        day -> Date,
+        place -> Nullable<Int4>,
+        kind -> Text,
+        words -> Text,
+        fingerprint -> Text,
+        tree -> Jsonb,
+        reader -> Text,
+    }
+}
+
+diesel::table! {
+    removals (gym_id, id) {
+        id -> Int8,
+        gym_id -> Int8,
+        member_id -> Nullable<Int8>,
+        key -> Text,
+        kind -> Text,
+        what -> Jsonb,
+        removed_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    session_texts (gym_id, day, revision) {
+        gym_id -> Int8,
+        day -> Date,
+        revision -> Int4,
+        text -> Text,
+        writer -> Text,
+        saved_at -> Timestamptz,
+        corrections -> Jsonb,
+    }
+}
+
+diesel::table! {
+    sessions (gym_id, id) {
+        id -> Int8,
+        gym_id -> Int8,
+        day -> Date,
+        text -> Text,
+        revision -> Int4,
+        updated_at -> Timestamptz,
+        corrections -> Jsonb,
+    }
+}
+
+diesel::table! {
+    throttles (about) {
+        about -> Bytea,
+        failures -> Int4,
+        last_at -> Timestamptz,
     }
 }
 

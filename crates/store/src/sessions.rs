@@ -11,7 +11,7 @@ use crate::schema::{session_texts, sessions};
 use crate::{GymScope, StoreError};
 
 /// A stored day.
-#[derive(Clone, Debug, PartialEq, Queryable, Selectable)]
+#[derive(Clone, Debug, PartialEq, Queryable, Selectable, serde::Deserialize)]
 #[diesel(table_name = sessions)]
 pub struct StoredSession {
     /// The day.

@@ -7,9 +7,10 @@ use std::sync::Arc;
 use actix_web::web;
 use chrono::NaiveDate;
 use lantern_core::gym::Gym;
-use lantern_core::movement::{Catalogue, OwnMovement};
+use lantern_core::movement::Catalogue;
+use lantern_store::gyms::{self, Known};
 use lantern_store::keys::{self, Opens};
-use lantern_store::{GymId, GymScope, aliases, clock, gyms, own_movements};
+use lantern_store::{GymId, GymScope, clock};
 
 use crate::State;
 use crate::error::AppError;
@@ -20,13 +21,17 @@ pub(crate) struct House {
     /// Its equipment and choices, as they were when the request came in.
     pub gym: Gym,
     id: GymId,
+    version: i64,
+    catalogue: Arc<Catalogue>,
     /// The transaction in which it was found, for the first who looks.
     found: RefCell<Option<GymScope>>,
 }
 
 impl House {
-    pub(crate) fn new(state: web::Data<State>, gym: Gym, scope: Option<GymScope>, id: GymId) -> Self {
-        Self { state, gym, id, found: RefCell::new(scope) }
+    pub(crate) fn new(state: web::Data<State>, known: Known, scope: Option<GymScope>, id: GymId) -> Self {
+        let Known { gym, version, names, own } = known;
+        let catalogue = state.catalogues.with(&own, &names);
+        Self { state, gym, id, version, catalogue, found: RefCell::new(scope) }
     }
 
     /// The gym of a secret address; nothing where the address is none, or none any more.
@@ -37,8 +42,8 @@ impl House {
     ) -> Result<Option<Self>, AppError> {
         let Some(id) = keys::opened(&state.store, opens, address).await? else { return Ok(None) };
         let mut scope = state.store.look(id).await?;
-        let gym = gyms::settings(&mut scope).await?;
-        Ok(Some(Self::new(state, gym, Some(scope), id)))
+        let known = gyms::known(&mut scope).await?;
+        Ok(Some(Self::new(state, known, Some(scope), id)))
     }
 
     /// Which gym it is.
@@ -62,13 +67,13 @@ impl House {
     }
 
     /// The catalogue with the gym's own movements and names in it.
-    pub async fn catalogue(&self, rows: &mut GymScope) -> Result<Arc<Catalogue>, AppError> {
-        let names = aliases::of_gym(rows).await?;
-        let names: Vec<(String, String)> =
-            names.into_iter().map(|name| (name.alias, name.movement)).collect();
-        let own = own_movements::of_gym(rows).await?;
-        let own: Vec<OwnMovement> = own.into_iter().map(|(_, own)| own).collect();
-        Ok(self.state.catalogues.with(&own, &names))
+    pub fn catalogue(&self) -> Arc<Catalogue> {
+        self.catalogue.clone()
+    }
+
+    /// Grows whenever anything of the gym's changes that a plan or a page is made from.
+    pub fn version(&self) -> i64 {
+        self.version
     }
 
     /// Today at the gym.

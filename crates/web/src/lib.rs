@@ -14,6 +14,7 @@ mod mail;
 mod pages;
 mod plans;
 mod request;
+mod shown;
 mod signed_out;
 mod slot;
 mod tenant;
@@ -55,13 +56,15 @@ pub struct State {
     pub catalogues: Catalogues,
     /// Plans made last.
     plans: plans::Plans,
+    /// Pages shown last.
+    shown: shown::Shown,
 }
 
 impl State {
     /// For one process.
     pub fn new(store: Store, seed: u64, hosts: Hosts) -> Self {
-        let (catalogues, plans) = (Catalogues::default(), plans::Plans::default());
-        Self { store, mail: Mail::mailbox(), demo: None, seed, hosts, catalogues, plans }
+        let (catalogues, plans, shown) = Default::default();
+        Self { store, mail: Mail::mailbox(), demo: None, seed, hosts, catalogues, plans, shown }
     }
 
     /// With letters going elsewhere than into a mailbox of this process.

@@ -80,7 +80,7 @@ impl<N: Needs> FromRequest for Tenant<N> {
                 return Err(AppError::SignedOut);
             };
             let mut scope = state.store.look(id).await?;
-            let Some((who, gym)) = memberships::of_account(&mut scope, account).await? else {
+            let Some((who, known)) = memberships::of_account(&mut scope, account).await? else {
                 return Err(AppError::SignedOut);
             };
             if !who.role.may(N::ROLE) {
@@ -88,7 +88,7 @@ impl<N: Needs> FromRequest for Tenant<N> {
             }
             // Whoever sends something changes it in a transaction of its own, when all of it has arrived.
             let scope = (*request.method() == Method::GET).then_some(scope);
-            let house = House::new(state, gym, scope, id);
+            let house = House::new(state, known, scope, id);
             Ok(Self { who, email, token, house, needs: PhantomData })
         })
     }

@@ -1,5 +1,6 @@
 //! Pages over HTTP, each test with its own database and server.
 
+mod asked;
 mod decided;
 mod kept;
 mod people;

@@ -2,6 +2,62 @@
 
 use browser_tests::TestDatabase;
 
+/// How Diesel calls a type.
+const TYPES: [(&str, &str); 10] = [
+    ("bigint", "Int8"),
+    ("integer", "Int4"),
+    ("real", "Float4"),
+    ("text", "Text"),
+    ("boolean", "Bool"),
+    ("date", "Date"),
+    ("time without time zone", "Time"),
+    ("timestamp with time zone", "Timestamptz"),
+    ("jsonb", "Jsonb"),
+    ("bytea", "Bytea"),
+];
+
+/// The tables as the file says them are the tables as the migrations make them: every column, its type, whether it may be empty, and the key.
+#[test]
+fn the_file_of_tables_says_what_the_migrations_make() {
+    let database = TestDatabase::empty();
+    let rows = database.names(
+        "select format('%s|%s|%s|%s|%s', c.relname, a.attname, format_type(a.atttypid, null), a.attnotnull,
+             coalesce((select array_position(x.indkey::int2[], a.attnum) + 1 from pg_index x
+                       where x.indrelid = c.oid and x.indisprimary), 0)) as name
+         from pg_class c join pg_namespace n on n.oid = c.relnamespace join pg_attribute a on a.attrelid = c.oid
+         where n.nspname = 'public' and c.relkind = 'r' and a.attnum > 0 and not a.attisdropped
+         and c.relname <> '__diesel_schema_migrations' order by c.relname, a.attnum",
+    );
+    let rows: Vec<Vec<&str>> = rows.iter().map(|row| row.split('|').collect()).collect();
+    let mut printed = String::from(
+        "//! Tables as Diesel sees them, printed from what the migrations make; a test compares.\n",
+    );
+    let mut names: Vec<&str> = rows.iter().map(|row| row[0]).collect();
+    names.dedup();
+    for name in &names {
+        let columns: Vec<&Vec<&str>> = rows.iter().filter(|row| row[0] == *name).collect();
+        let mut key: Vec<(u32, &str)> = columns
+            .iter()
+            .map(|row| (row[4].parse().unwrap(), row[1]))
+            .filter(|(place, _)| *place > 0)
+            .collect();
+        key.sort_unstable();
+        let key: Vec<&str> = key.into_iter().map(|(_, column)| column).collect();
+        printed += &format!("\ndiesel::table! {{\n    {name} ({}) {{\n", key.join(", "));
+        for row in columns {
+            let (bare, many) = row[2].strip_suffix("[]").map_or((row[2], false), |bare| (bare, true));
+            let known = TYPES.iter().find(|(sql, _)| *sql == bare).map_or(bare, |(_, diesel)| diesel);
+            let known = if many { format!("Array<{known}>") } else { known.to_owned() };
+            let known = if row[3] == "t" { known } else { format!("Nullable<{known}>") };
+            printed += &format!("        {} -> {known},\n", row[1]);
+        }
+        printed += "    }\n}\n";
+    }
+    let said = include_str!("../../../store/src/schema.rs");
+    let said = said.split("\ndiesel::joinable!").next().unwrap();
+    assert_eq!(said.trim_end(), printed.trim_end(), "put this into the file:\n{printed}");
+}
+
 /// Tables that are found without a gym: the gyms themselves, accounts and what signs them in, and which migrations have run. Of a person they
 /// hold the e-mail address and nothing else.
 const WITHOUT_A_GYM: &str =

@@ -218,7 +218,7 @@ async fn calendar_of(house: &House) -> Result<HttpResponse, AppError> {
     let mut rows = house.look().await?;
     let classes = classes::between(&mut rows, from, to).await?;
     let days = sessions::between(&mut rows, from, to).await?;
-    let catalogue = house.catalogue(&mut rows).await?;
+    let catalogue = house.catalogue();
     drop(rows);
     let mut calendar = Calendar::new().name(&typed(&gym.name)).timezone(clock::zone(&gym).name()).done();
     for class in classes {

@@ -1,20 +1,21 @@
 //! The week: its days, and what each holds.
 
-use actix_web::{HttpResponse, get, web};
+use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use chrono::{Datelike, Days, NaiveDate};
 use lantern_core::session::{Part, PartKind, works};
-use lantern_store::classes::{self, StoredClass};
-use lantern_store::{pieces, sessions};
+use lantern_store::classes::StoredClass;
+use lantern_store::day::{self, DayRows};
 use serde::Deserialize;
 
 use super::removed::{Undo, undo};
 use super::{day_name, day_of, slot_of};
-use crate::error::{AppError, html};
+use crate::error::AppError;
 use crate::filters;
 use crate::kept::{as_kept, that_counts};
 use crate::plans::reading_of;
 use crate::request::{Query, see_other};
+use crate::shown::shown;
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 
@@ -64,16 +65,20 @@ struct Week {
 
 /// `GET /days?from=2026-11-23`: the week that holds the day.
 #[get("/days")]
-async fn week(tenant: Tenant, query: Query<Week>) -> Result<HttpResponse, AppError> {
+async fn week(request: HttpRequest, tenant: Tenant, query: Query<Week>) -> Result<HttpResponse, AppError> {
+    shown(&tenant, &request, async { page(&tenant, &query).await.map(Ok) }).await
+}
+
+async fn page(tenant: &Tenant, query: &Week) -> Result<WeekPage, AppError> {
     let asked = query.from.as_deref().map_or(Ok(tenant.today()), day_of)?;
     let monday = asked - Days::new(u64::from(asked.weekday().num_days_from_monday()));
     let today = tenant.today();
     let mut rows = tenant.look().await?;
     let undo = undo(&mut rows, query.removed.as_deref()).await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
-    let stored = sessions::between(&mut rows, monday, monday + Days::new(6)).await?;
-    let classes = classes::between(&mut rows, monday, monday + Days::new(6)).await?;
-    let mut kept = pieces::kept(&mut rows, monday, monday + Days::new(6)).await?;
+    let catalogue = tenant.catalogue();
+    let DayRows { texts: stored, classes, mut kept, .. } =
+        day::rows(&mut rows, monday, monday + Days::new(6), None).await?;
+    drop(rows);
     let class_link = |class: &StoredClass| {
         let slot = Slot { day: class.day, starts: Some(class.starts) };
         ClassLink { slot, starts: slot.starts_text(), booked: class.booked.len() }
@@ -103,7 +108,7 @@ async fn week(tenant: Tenant, query: Query<Week>) -> Result<HttpResponse, AppErr
             }
         })
         .collect();
-    html(&WeekPage {
+    Ok(WeekPage {
         gym: tenant.gym.name.clone(),
         class_minutes: tenant.gym.class_minutes,
         title: format!("Week of {}", day_name(monday)),

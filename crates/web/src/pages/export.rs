@@ -38,7 +38,7 @@ async fn stored(tenant: &Tenant, day: &str) -> Result<(Reading, Arc<Catalogue>),
     let day = day_of(day)?;
     let mut rows = tenant.look().await?;
     let session = sessions::of_day(&mut rows, day).await?.ok_or(AppError::NoSuchPage)?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     let kept = kept::of_day(&mut rows, &tenant.gym, day).await?;
     let reading = reading_of(&session.text, &session.corrections, &tenant.gym, &catalogue);
     Ok((as_kept(reading, kept.as_ref()), catalogue))

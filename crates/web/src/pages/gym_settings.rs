@@ -126,8 +126,7 @@ struct Asked {
 #[get("/gym")]
 async fn show(tenant: Tenant, query: Query<Asked>) -> Result<HttpResponse, AppError> {
     let gym = tenant.gym.clone();
-    let mut rows = tenant.look().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     let mut draft = CycleForm::default();
     if let Some(wave) = query.wave.and_then(|n| WAVES.get(n)) {
         draft =
@@ -136,7 +135,7 @@ async fn show(tenant: Tenant, query: Query<Asked>) -> Result<HttpResponse, AppEr
         let Cycle { name, lift, weeks } = cycle.clone();
         draft = CycleForm { name, lift, weeks: weeks.join("\n") };
     }
-    let undo = undo(&mut rows, query.removed.as_deref()).await?;
+    let undo = undo(&mut tenant.look().await?, query.removed.as_deref()).await?;
     html(&GymPage { undo, ..page(&gym, &catalogue, draft) })
 }
 
@@ -193,8 +192,7 @@ async fn choose(tenant: Tenant<Owning>, form: Form<Vec<(String, String)>>) -> Re
     let mut trial = gym.clone();
     let problems = choices(&mut trial, &fields);
     if !problems.is_empty() {
-        let mut rows = tenant.look().await?;
-        let catalogue = tenant.catalogue(&mut rows).await?;
+        let catalogue = tenant.catalogue();
         let page = GymPage { problems, ..page(&gym, &catalogue, CycleForm::default()) };
         return html_as(StatusCode::UNPROCESSABLE_ENTITY, &page);
     }
@@ -283,7 +281,7 @@ fn choices(gym: &mut Gym, fields: &ChangedFields<'_>) -> Vec<String> {
 async fn keep_cycle(tenant: Tenant, form: Form<CycleForm>) -> Result<HttpResponse, AppError> {
     let gym = tenant.gym.clone();
     let mut rows = tenant.change().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     let lines = form.weeks.lines().map(str::trim).filter(|line| !line.is_empty());
     let cycle = Cycle {
         name: form.name.trim().to_owned(),

@@ -2,7 +2,7 @@
 
 use std::collections::HashMap;
 
-use actix_web::{HttpResponse, get, post, web};
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Naming, Subjects};
 use lantern_core::gym::Gym;
@@ -16,9 +16,10 @@ use lantern_store::pieces::{self, StoredPiece};
 use serde::Deserialize;
 
 use super::slot_of;
-use crate::error::{AppError, html};
+use crate::error::AppError;
 use crate::filters;
 use crate::request::{Form, see_other};
+use crate::shown::shown;
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 
@@ -52,16 +53,24 @@ struct Row {
 
 /// `GET /days/{day}/history`: every decision about the day and its classes, newest first.
 #[get("/days/{day}/history")]
-async fn show(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn show(
+    request: HttpRequest,
+    tenant: Tenant,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
+    shown(&tenant, &request, async { page(&tenant, day).await.map(Ok) }).await
+}
+
+async fn page(tenant: &Tenant, day: Slot) -> Result<HistoryPage, AppError> {
     let mut rows = tenant.look().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     let made = decisions::history(&mut rows, day.day).await?;
     let pieces = pieces::of_day(&mut rows, day.day).await?;
     let called = members::called_by_id(&mut rows).await?;
     let told = Told::of(&pieces, &called, &catalogue);
     let rows = made.iter().filter_map(|made| told.row(made, &tenant.gym)).collect();
-    html(&HistoryPage { gym: tenant.gym.name.clone(), day, day_name: day.name(), rows })
+    Ok(HistoryPage { gym: tenant.gym.name.clone(), day, day_name: day.name(), rows })
 }
 
 /// How decisions of a day are told.

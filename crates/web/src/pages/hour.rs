@@ -1,15 +1,15 @@
 //! Hour: the blocks of the class, what to change when they do not fit, the floor, and what to look out for.
 
-use actix_web::{HttpResponse, get, post, web};
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision as Decided, HourDecision};
 use lantern_core::hour::{Change, HourBlock, Suggestion, offered};
 use lantern_core::units::clock_s;
 use serde::Deserialize;
 
-use super::planned::{Planned, to_read, with_plan};
+use super::planned::{Planned, plan_page};
 use super::slot_of;
-use crate::error::{AppError, html};
+use crate::error::AppError;
 use crate::filters;
 use crate::request::{Form, see_other};
 use crate::slot::Slot;
@@ -71,10 +71,13 @@ struct SuggestionRow {
 
 /// `GET /days/{day}/hour`
 #[get("/days/{day}/hour")]
-async fn show(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn show(
+    request: HttpRequest,
+    tenant: Tenant,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&tenant, day, move |planned| page(planned, day)).await?;
-    page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+    plan_page(&tenant, &request, day, move |planned| page(planned, day)).await
 }
 
 fn page(planned: &Planned, day: Slot) -> HourPage {

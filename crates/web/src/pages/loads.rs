@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use actix_web::http::StatusCode;
-use actix_web::{HttpResponse, get, post, web};
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision, LoadDecision};
 use lantern_core::print::loads_csv;
@@ -13,7 +13,7 @@ use lantern_store::clock::now_text;
 use lantern_store::lifts::{self, NewLift};
 use serde::Deserialize;
 
-use super::planned::{Planned, to_read, with_plan};
+use super::planned::{Planned, plan_page, to_read, with_plan};
 use super::slot_of;
 use crate::error::{AppError, html_as};
 use crate::filters;
@@ -62,16 +62,16 @@ struct Shown {
 /// `GET /days/{day}/loads`
 #[get("/days/{day}/loads")]
 async fn show(
+    request: HttpRequest,
     tenant: Tenant,
     path: web::Path<String>,
     query: Query<Shown>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let message = match &query.entered {
-        Some(key) => entered(&tenant, day, key).await?,
-        None => None,
-    };
-    page(&tenant, day, message, StatusCode::OK).await
+    match &query.entered {
+        Some(key) => page(&tenant, day, entered(&tenant, day, key).await?, StatusCode::OK).await,
+        None => plan_page(&tenant, &request, day, move |planned| view(planned, day, None)).await,
+    }
 }
 
 /// What a result came to.
@@ -99,33 +99,28 @@ async fn page(
     message: Option<Message>,
     status: StatusCode,
 ) -> Result<HttpResponse, AppError> {
-    let page = with_plan(tenant, day, move |planned| {
-        let Planned { people, ids, gym, catalogue, plan, .. } = planned;
-        let known: BTreeMap<&str, (i64, Option<Mark>)> = people
-            .iter()
-            .zip(ids)
-            .map(|(member, id)| (member.name.as_str(), (*id, Mark::of(member))))
-            .collect();
-        LoadsPage {
-            gym: gym.name.clone(),
-            day,
-            day_name: day.name(),
-            strip: HourStrip::of(planned, day),
-            cautions: CautionView::at("loads", planned),
-            policy: gym.max_policy.name(),
-            tables: plan
-                .strength
-                .iter()
-                .flat_map(|lift| LoadTable::of(lift, gym, catalogue, &known))
-                .collect(),
-            typical: TypicalView::of(planned),
-            nobody: people.is_empty() && !plan.strength.is_empty(),
-            message,
-        }
-    });
+    let page = with_plan(tenant, day, move |planned| view(planned, day, message));
     match page.await? {
         Some(page) => html_as(status, &page),
         None => Ok(to_read(day)),
+    }
+}
+
+fn view(planned: &Planned, day: Slot, message: Option<Message>) -> LoadsPage {
+    let Planned { people, ids, gym, catalogue, plan, .. } = planned;
+    let known: BTreeMap<&str, (i64, Option<Mark>)> =
+        people.iter().zip(ids).map(|(member, id)| (member.name.as_str(), (*id, Mark::of(member)))).collect();
+    LoadsPage {
+        gym: gym.name.clone(),
+        day,
+        day_name: day.name(),
+        strip: HourStrip::of(planned, day),
+        cautions: CautionView::at("loads", planned),
+        policy: gym.max_policy.name(),
+        tables: plan.strength.iter().flat_map(|lift| LoadTable::of(lift, gym, catalogue, &known)).collect(),
+        typical: TypicalView::of(planned),
+        nobody: people.is_empty() && !plan.strength.is_empty(),
+        message,
     }
 }
 
@@ -193,8 +188,7 @@ async fn enter(
 
 /// Whether an id is that of a movement with a weight, the gym's own among them.
 pub(super) async fn is_a_lift(tenant: &Tenant, lift: &str) -> Result<bool, AppError> {
-    let mut rows = tenant.look().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     Ok(catalogue.find(lift).is_some_and(|movement| movement.takes_weight()))
 }
 

@@ -61,7 +61,7 @@ async fn me(tenant: Tenant<AnyRole>) -> Result<HttpResponse, AppError> {
     };
     let Some(id) = tenant.who.member else { return html(&page) };
     let mut rows = tenant.look().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     let known = members::of_gym(&mut rows, gym, tenant.today()).await?;
     let known = known.into_iter().find(|stored| stored.id == id).ok_or(AppError::NoSuchPage)?;
     let booked = classes::of_member(&mut rows, id).await?;

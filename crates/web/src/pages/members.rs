@@ -240,7 +240,7 @@ async fn member_page(tenant: &Tenant, asked: i64, undo: Option<Undo>) -> Result<
     let gym = tenant.gym.clone();
     // Who opens the words of somebody's limits is noted in the transaction that shows them.
     let mut rows = tenant.change().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
     let StoredMember { id, member } =
         stored.into_iter().find(|stored| stored.id == asked).ok_or(AppError::NoSuchPage)?;

@@ -98,7 +98,7 @@ async fn decide(tenant: &Tenant, day: Slot, made: &[Decision]) -> Result<(), App
         decision.checked().map_err(AppError::Malformed)?;
     }
     let mut rows = tenant.look().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     let session = sessions::of_day(&mut rows, day.day).await?;
     let kept = kept::of_day(&mut rows, &tenant.gym, day.day).await?;
     drop(rows);

@@ -106,7 +106,7 @@ async fn list(tenant: Tenant, query: Query<Search>) -> Result<HttpResponse, AppE
 #[post("/movements/names")]
 async fn add(tenant: Tenant, form: Form<NewName>) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.change().await?;
-    let known = tenant.catalogue(&mut rows).await?;
+    let known = tenant.catalogue();
     let refused = match find(&known, &form.movement) {
         _ if form.alias.trim().is_empty() => "Write the name that your coaches use.".to_owned(),
         _ if form.alias.len() > 80 => "A name has at most 80 characters.".to_owned(),
@@ -136,7 +136,7 @@ async fn remove(tenant: Tenant, path: web::Path<i64>) -> Result<HttpResponse, Ap
 #[post("/movements/own")]
 async fn add_own(tenant: Tenant, form: Form<NewMovement>) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.change().await?;
-    let known = tenant.catalogue(&mut rows).await?;
+    let known = tenant.catalogue();
     let refused = match own_movement(&known, &form) {
         Ok(own) => {
             own_movements::put(&mut rows, &own).await?;
@@ -193,7 +193,7 @@ fn find(catalogue: &Catalogue, name: &str) -> Option<MovementId> {
 async fn page(tenant: &Tenant, search: &str) -> Result<MovementsPage, AppError> {
     let gym = tenant.gym.clone();
     let mut rows = tenant.look().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     let wanted = search.trim().to_lowercase();
     let matches: Vec<MovementRow> = catalogue
         .iter()

@@ -1,6 +1,6 @@
 //! Pace: the class chart, a rail a version, and one member's targets.
 
-use actix_web::{HttpResponse, get, web};
+use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Athlete, Days, Model, Outcome, Window, compare_strategies};
@@ -10,9 +10,9 @@ use lantern_core::versions::rules::load_checks;
 use lantern_core::versions::{Ladders, World};
 use serde::Deserialize;
 
-use super::planned::{Planned, to_read, with_plan};
+use super::planned::{Planned, plan_page};
 use super::slot_of;
-use crate::error::{AppError, html};
+use crate::error::AppError;
 use crate::filters;
 use crate::request::{Query, see_other};
 use crate::slot::Slot;
@@ -99,7 +99,7 @@ struct Asked {
 
 /// `GET /days/{day}/plan`: an old address.
 #[get("/days/{day}/plan")]
-async fn old_address(path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn old_address(_: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     Ok(see_other(format!("/days/{day}/pace")))
 }
@@ -107,14 +107,14 @@ async fn old_address(path: web::Path<String>) -> Result<HttpResponse, AppError> 
 /// `GET /days/{day}/pace?member=12`
 #[get("/days/{day}/pace")]
 async fn show(
+    request: HttpRequest,
     tenant: Tenant,
     path: web::Path<String>,
     query: Query<Asked>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let asked = query.member;
-    let page = with_plan(&tenant, day, move |planned| page(planned, day, asked)).await?;
-    page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+    plan_page(&tenant, &request, day, move |planned| page(planned, day, asked)).await
 }
 
 fn page(planned: &Planned, day: Slot, asked: Option<i64>) -> PacePage {

@@ -139,8 +139,10 @@ async fn invite(
                 to: email.clone(),
                 subject: format!("Come in to {}", tenant.gym.name),
                 words: format!(
-                    "{} invites you to {} as a {role}. The link works once, for two weeks.",
-                    tenant.who.name, tenant.gym.name
+                    "{} invites you to {} as {}. The link works once, for two weeks.",
+                    tenant.who.name,
+                    tenant.gym.name,
+                    role.named()
                 ),
                 link: link.clone(),
             };

@@ -1,12 +1,13 @@
 //! The plan of a day, worked out once for whichever screen asks.
 
-use actix_web::{HttpResponse, get, web};
+use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use chrono::Days;
 use lantern_core::gym::Gym;
-use lantern_store::classes::{self, StoredClass};
+use lantern_store::classes::StoredClass;
+use lantern_store::day::{self, DayRows};
+use lantern_store::members;
 use lantern_store::sessions::StoredSession;
-use lantern_store::{decisions, members, pieces, sessions};
 
 use super::slot_of;
 use crate::error::{AppError, html};
@@ -15,6 +16,7 @@ use crate::kept::that_counts;
 pub(super) use crate::plans::Planned;
 use crate::plans::{DayBefore, Found};
 use crate::request::see_other;
+use crate::shown::shown;
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 use crate::view::strip::HourStrip;
@@ -36,19 +38,21 @@ pub(super) async fn with_plan<V: Send + 'static>(
     view: impl FnOnce(&Planned) -> V + Send + 'static,
 ) -> Result<Option<V>, AppError> {
     let gym = house.gym.clone();
-    let (from, to) = (day.day - RECENT, day.day - Days::new(1));
+    let from = day.day - RECENT;
     let mut rows = house.look().await?;
-    let Some(session) = sessions::of_day(&mut rows, day.day).await? else { return Ok(None) };
-    let catalogue = house.catalogue(&mut rows).await?;
-    let decisions = decisions::standing(&mut rows, day.day, day.starts).await?;
-    let texts = sessions::between(&mut rows, from, to).await?;
-    let classes = classes::between(&mut rows, from, day.day).await?;
-    let stored = members::of_gym(&mut rows, &gym, house.today()).await?;
-    let mut kept = pieces::kept(&mut rows, from, day.day).await?;
-    // Planning takes its time, and needs no connection.
-    drop(rows);
+    let DayRows { mut texts, mut kept, standing, classes } =
+        day::rows(&mut rows, from, day.day, day.starts).await?;
+    let own_text = texts.pop_if(|last| last.day == day.day);
+    let Some(session) = own_text else { return Ok(None) };
     let is_asked = |class: &&StoredClass| class.day == day.day && Some(class.starts) == day.starts;
     let class = classes.iter().find(is_asked).cloned();
+    let stored = match &class {
+        Some(class) => members::with_ids(&mut rows, &gym, house.today(), &class.booked).await?,
+        None => members::of_gym(&mut rows, &gym, house.today()).await?,
+    };
+    // Planning takes its time, and needs no connection.
+    drop(rows);
+    let (catalogue, decisions) = (house.catalogue(), standing);
     let own = that_counts(kept.remove(&day.day), &gym, day.day, &classes);
     if day.starts.is_some() && class.is_none() {
         return Err(AppError::NoSuchPage);
@@ -80,6 +84,17 @@ pub(super) async fn with_plan<V: Send + 'static>(
     // A page about one member works some more out: not on the thread that answers everybody.
     let made = web::block(move || view(&planned));
     made.await.map(Some).map_err(|error| AppError::Inside(error.to_string()))
+}
+
+/// A page of a day's plan, as it was made last where nothing has changed since.
+pub(super) async fn plan_page<T: Template + Send + 'static>(
+    house: &House,
+    request: &HttpRequest,
+    day: Slot,
+    view: impl FnOnce(&Planned) -> T + Send + 'static,
+) -> Result<HttpResponse, AppError> {
+    let made = async { Ok(with_plan(house, day, view).await?.ok_or_else(|| to_read(day))) };
+    shown(house, request, made).await
 }
 
 /// A day without text is first read.

@@ -14,7 +14,7 @@ use lantern_core::table::RowError;
 use lantern_store::lifts::NewLift;
 use lantern_store::members::StoredMember;
 use lantern_store::person::{self, Also};
-use lantern_store::{GymScope, StoreError, health_views, lifts, members};
+use lantern_store::{StoreError, health_views, lifts, members};
 use serde::Deserialize;
 
 use crate::error::{AppError, html, html_as};
@@ -110,8 +110,8 @@ async fn looked_at(tenant: &Tenant, typed: Typed, message: Option<String>) -> Re
     let gym = tenant.gym.clone();
     let mut rows = tenant.look().await?;
     let known = members::of_gym(&mut rows, &gym, tenant.today()).await?;
-    let looked = look(tenant, &mut rows, &typed, &known).await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let looked = look(tenant, &typed, &known).await?;
+    let catalogue = tenant.catalogue();
     let (good, columns) = match &looked {
         Looked::Lifts(rows, _) => {
             let told = |row: &LiftRow| {
@@ -169,16 +169,11 @@ async fn looked_at(tenant: &Tenant, typed: Typed, message: Option<String>) -> Re
     html_as(status, &page)
 }
 
-async fn look(
-    tenant: &Tenant,
-    rows: &mut GymScope,
-    typed: &Typed,
-    known: &[StoredMember],
-) -> Result<Looked, AppError> {
+async fn look(tenant: &Tenant, typed: &Typed, known: &[StoredMember]) -> Result<Looked, AppError> {
     if !is_lifts_csv(&typed.csv) {
         return Ok(Looked::People(read_roster(&typed.csv, &typed.choices)));
     }
-    let catalogue = tenant.catalogue(rows).await?;
+    let catalogue = tenant.catalogue();
     let (lifts, mut bad) = lifts_from_csv(&typed.csv, &catalogue);
     let mut good = Vec::new();
     for row in lifts {
@@ -226,7 +221,7 @@ async fn take_in(tenant: Tenant, form: Form<Vec<(String, String)>>) -> Result<Ht
     let gym = tenant.gym.clone();
     let mut rows = tenant.change().await?;
     let known = members::of_gym(&mut rows, &gym, tenant.today()).await?;
-    let looked = look(&tenant, &mut rows, &typed, &known).await?;
+    let looked = look(&tenant, &typed, &known).await?;
     if let Looked::People(roster) = &looked
         && let Some((column, _)) = roster.unknown.first()
     {

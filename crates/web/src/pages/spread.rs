@@ -36,7 +36,7 @@ async fn spread(
     let tenant = writing.tenant()?;
     let gym = tenant.gym.clone();
     let mut rows = tenant.look().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     let reading = read_in_hand(&text, &catalogue, &corrections, &gym.habits);
     let typed: Vec<String> = (0..reading.days.len()).map(|n| field(&format!("on{n}"))).collect();
     let replace = form.0.contains_key("replace");

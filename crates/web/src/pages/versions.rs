@@ -1,6 +1,6 @@
 //! Versions: the piece as written and its versions side by side, the intent, and who does which.
 
-use actix_web::{HttpResponse, get, post, web};
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision as Decided, PieceDecision};
 use lantern_core::intent::named_intent;
@@ -14,9 +14,9 @@ use lantern_core::versions::{ClassVersion, HandLine, HomeKit, PieceEdit};
 use lantern_store::gyms;
 use serde::Deserialize;
 
-use super::planned::{Planned, to_read, with_plan};
+use super::planned::{Planned, plan_page, with_plan};
 use super::slot_of;
-use crate::error::{AppError, html};
+use crate::error::AppError;
 use crate::filters;
 use crate::request::{Form, see_other};
 use crate::slot::Slot;
@@ -128,10 +128,13 @@ struct WindowView {
 
 /// `GET /days/{day}/versions`
 #[get("/days/{day}/versions")]
-async fn show(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn show(
+    request: HttpRequest,
+    tenant: Tenant,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&tenant, day, move |planned| page(planned, day)).await?;
-    page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+    plan_page(&tenant, &request, day, move |planned| page(planned, day)).await
 }
 
 fn page(planned: &Planned, day: Slot) -> VersionsPage {
@@ -258,7 +261,7 @@ async fn decide(
     super::decide(&tenant, day, &[Decided::Pieces(decided)]).await?;
     if by_hand {
         let mut rows = tenant.change().await?;
-        let catalogue = tenant.catalogue(&mut rows).await?;
+        let catalogue = tenant.catalogue();
         gyms::learn_hand(&mut rows, &catalogue).await?;
         rows.keep().await?;
     }

@@ -1,17 +1,19 @@
 //! The wall: a screen that signs in nowhere, by its own secret address. It shows the board of the class that runs or comes next, with first names.
 
-use actix_web::{HttpResponse, get, web};
+use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use chrono::{Days, Duration, Utc};
 use lantern_store::classes::{self, StoredClass};
 use lantern_store::clock;
 use lantern_store::keys::Opens;
 
-use super::handouts::board::board_of;
+use super::handouts::board::board;
+use super::planned::with_plan;
 use crate::State;
 use crate::error::{AppError, html};
 use crate::filters;
 use crate::house::House;
+use crate::shown::shown;
 use crate::slot::Slot;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -30,7 +32,11 @@ struct QuietWall {
 
 /// `GET /wall/{key}`
 #[get("/wall/{key}")]
-async fn wall(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn wall(
+    state: web::Data<State>,
+    request: HttpRequest,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
     let house = House::of_key(state, Opens::Wall, &path).await?.ok_or(AppError::NoSuchPage)?;
     let mut rows = house.look().await?;
     let today = house.today();
@@ -43,8 +49,12 @@ async fn wall(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
     let quiet = |words| html(&QuietWall { gym: house.gym.name.clone(), words });
     let Some(class) = classes.iter().find(ends) else { return quiet("No class in the days to come.") };
     let slot = Slot { day: class.day, starts: Some(class.starts) };
-    match board_of(&house, slot, true).await? {
-        Some(board) => html(&board),
-        None => quiet("Nothing is written for the next class yet."),
-    }
+    let shown = shown(&house, &request, async {
+        let board = with_plan(&house, slot, move |planned| board(planned, slot, true)).await?;
+        match board {
+            Some(board) => Ok(Ok(board)),
+            None => Ok(Err(quiet("Nothing is written for the next class yet.")?)),
+        }
+    });
+    shown.await
 }

@@ -1,6 +1,6 @@
 //! Warm-up: what prepares the day, and the coach's changes to it.
 
-use actix_web::{HttpResponse, get, post, web};
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision, WarmupDecision};
 use lantern_core::member::Member;
@@ -12,9 +12,9 @@ use lantern_core::warmup::{
 };
 use serde::Deserialize;
 
-use super::planned::{Planned, to_read, with_plan};
+use super::planned::{Planned, plan_page, to_read, with_plan};
 use super::slot_of;
-use crate::error::{AppError, html};
+use crate::error::AppError;
 use crate::filters;
 use crate::request::{Form, see_other};
 use crate::slot::Slot;
@@ -67,10 +67,13 @@ struct ItemView {
 
 /// `GET /days/{day}/warmup`
 #[get("/days/{day}/warmup")]
-async fn show(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn show(
+    request: HttpRequest,
+    tenant: Tenant,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&tenant, day, move |planned| page(planned, day)).await?;
-    page.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+    plan_page(&tenant, &request, day, move |planned| page(planned, day)).await
 }
 
 fn page(planned: &Planned, day: Slot) -> WarmupPage {

@@ -27,8 +27,11 @@ fn asks_invited(invitation: &Invitation, gym: &Gym, known: bool) -> PassphrasePa
     } else {
         "Choose a passphrase for your account."
     };
-    let about =
-        format!("{name}, you are invited as a {role}, who {}. Your e-mail is {email}. {then}", role.words());
+    let about = format!(
+        "{name}, you are invited as {}, who {}. Your e-mail is {email}. {then}",
+        role.named(),
+        role.words()
+    );
     let page = PassphrasePage::new(&format!("Welcome to {}", gym.name), about, "Come in");
     PassphrasePage { known, ..page }
 }

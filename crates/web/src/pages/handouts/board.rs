@@ -1,6 +1,6 @@
 //! The wall board: big, dark, few words.
 
-use actix_web::{HttpResponse, get, web};
+use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{PiecePlan, StrengthPlan};
@@ -9,12 +9,11 @@ use lantern_core::session::{Part, works};
 use lantern_core::units::clock_s;
 use lantern_core::versions::VersionName;
 
-use super::super::planned::{Planned, to_read, with_plan};
+use super::super::planned::{Planned, plan_page};
 use super::super::slot_of;
 use super::bare_lines;
-use crate::error::{AppError, html};
+use crate::error::AppError;
 use crate::filters;
-use crate::house::House;
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 
@@ -60,21 +59,17 @@ struct BoardColumn {
 
 /// `GET /days/{day}/board`: for the wall screen and for paper.
 #[get("/days/{day}/board")]
-pub(super) async fn wall_board(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+pub(super) async fn wall_board(
+    request: HttpRequest,
+    tenant: Tenant,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    board_of(&tenant, day, false).await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+    plan_page(&tenant, &request, day, move |planned| board(planned, day, false)).await
 }
 
-/// The board of a day or class; none when nothing is written for it yet.
-pub(in crate::pages) async fn board_of(
-    house: &House,
-    day: Slot,
-    wall: bool,
-) -> Result<Option<BoardPage>, AppError> {
-    with_plan(house, day, move |planned| board(planned, day, wall)).await
-}
-
-fn board(planned: &Planned, day: Slot, wall: bool) -> BoardPage {
+/// The board of a day or class; on a wall it leads nowhere and is loaded again by itself.
+pub(in crate::pages) fn board(planned: &Planned, day: Slot, wall: bool) -> BoardPage {
     let Planned { gym, catalogue, plan, people, .. } = planned;
     BoardPage {
         wall,

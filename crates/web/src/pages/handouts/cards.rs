@@ -1,16 +1,16 @@
 //! A card for each member: own loads, version, set breaks, checkpoints.
 
-use actix_web::{HttpResponse, get, web};
+use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use lantern_core::movement::MovementId;
 use lantern_core::plan::MemberPiece;
 use lantern_core::strength::{LiftSheet, SetKind};
 use lantern_core::units::{clock_s, plain};
 
-use super::super::planned::{Planned, to_read, with_plan};
+use super::super::planned::{Planned, plan_page};
 use super::super::slot_of;
 use super::bare_lines;
-use crate::error::{AppError, html};
+use crate::error::AppError;
 use crate::filters;
 use crate::slot::Slot;
 use crate::tenant::Tenant;
@@ -57,9 +57,13 @@ const CARD_ROUNDS: usize = 3;
 
 /// `GET /days/{day}/cards`: a card for each member, eight on a sheet of A4.
 #[get("/days/{day}/cards")]
-pub(super) async fn member_cards(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+pub(super) async fn member_cards(
+    request: HttpRequest,
+    tenant: Tenant,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&tenant, day, move |planned| {
+    let page = plan_page(&tenant, &request, day, move |planned| {
         let Planned { people, gym, .. } = planned;
         CardsPage {
             gym: gym.name.clone(),
@@ -68,7 +72,7 @@ pub(super) async fn member_cards(tenant: Tenant, path: web::Path<String>) -> Res
             cards: (0..people.len()).map(|n| card(planned, n)).collect(),
         }
     });
-    page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+    page.await
 }
 
 /// The card of one of the people who are planned for.

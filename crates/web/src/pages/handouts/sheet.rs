@@ -1,6 +1,6 @@
 //! The coach's run sheet: when, what, who, and what to say.
 
-use actix_web::{HttpResponse, get, post, web};
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use chrono::Duration;
 use lantern_core::brief::{Briefing, briefing};
@@ -12,7 +12,7 @@ use lantern_core::units::clock_s;
 use lantern_store::health_views;
 use serde::Deserialize;
 
-use super::super::planned::{Planned, to_read, with_plan};
+use super::super::planned::{Planned, plan_page, to_read, with_plan};
 use super::super::slot_of;
 use crate::error::{AppError, html};
 use crate::filters;
@@ -64,10 +64,13 @@ struct SheetPiece {
 
 /// `GET /days/{day}/sheet`: what the coach holds in the hand.
 #[get("/days/{day}/sheet")]
-pub(super) async fn run_sheet(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+pub(super) async fn run_sheet(
+    request: HttpRequest,
+    tenant: Tenant,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = with_plan(&tenant, day, move |planned| sheet_page(planned, day, false));
-    page.await?.map_or_else(|| Ok(to_read(day)), |page| html(&page))
+    plan_page(&tenant, &request, day, move |planned| sheet_page(planned, day, false)).await
 }
 
 #[derive(Deserialize)]

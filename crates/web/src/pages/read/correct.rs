@@ -66,7 +66,7 @@ async fn correct(
         let new = match (field("answer"), field("put")) {
             (Some(answer), _) => Ok(corrections_in(&answer)?),
             (None, Some(put)) => {
-                let (catalogue, habits) = writing.hand().await;
+                let (catalogue, habits) = writing.hand();
                 let read = || read_in_hand(&text, &catalogue, &corrections, &habits);
                 put_right(&text, &put, &form.0, read).map(|correction| vec![correction])
             }
@@ -84,7 +84,7 @@ async fn correct(
         }
     };
     if is_part(request.headers()) {
-        let (catalogue, habits) = writing.hand().await;
+        let (catalogue, habits) = writing.hand();
         let read = read_in_hand(&text, &catalogue, &corrections, &habits);
         let view = ReadingView::new(&read, &catalogue, day.day);
         return html_as(status, &ReadingFragment { message: Some(message), view });

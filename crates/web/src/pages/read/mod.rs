@@ -7,7 +7,7 @@ mod writing;
 use std::collections::BTreeMap;
 
 use actix_web::http::StatusCode;
-use actix_web::{HttpResponse, get, post, web};
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::gym::Gym;
 use lantern_core::import::session_as_text;
@@ -16,6 +16,7 @@ use lantern_core::read::corrections::{Correction, MOST_CORRECTIONS};
 use lantern_core::read::habits::{self, Habit};
 use lantern_core::read::{Reading, read_corrected, read_in_hand, version};
 use lantern_core::session::differences;
+use lantern_store::day::{self, DayRows};
 use lantern_store::pieces::{self, Kept};
 use lantern_store::sessions::{self, Conflict, NewText, Saved};
 use lantern_store::{StoreError, gyms, removals};
@@ -26,9 +27,10 @@ use self::writing::Offer;
 use super::slot_of;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
-use crate::kept::{self, as_kept};
+use crate::kept::{as_kept, that_counts};
 use crate::plans::reading_of;
 use crate::request::{Form, Query, see_other};
+use crate::shown::{as_html, page_of};
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 use crate::view::reading::{DatesTyped, ReadingView, Seam};
@@ -134,29 +136,48 @@ const STEPS: [&str; 6] = ["read", "warmup", "loads", "versions", "pace", "hour"]
 /// `GET /days/{day}/read`
 #[get("/days/{day}/read")]
 async fn show(
+    request: HttpRequest,
     tenant: Tenant,
     path: web::Path<String>,
     query: Query<Shown>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let gym = tenant.gym.clone();
+    let saved = query.saved.is_some();
+    let made = page_of(&tenant, &request, async { stored_page(&tenant, day, saved).await.map(Ok) });
+    Ok(match made.await? {
+        Ok(page) => {
+            // Each window has a name of its own.
+            let page = String::from_utf8_lossy(&page).replacen(ANY_WRITER, &removals::key(), 1);
+            as_html(page.into_bytes().into())
+        }
+        Err(answer) => answer,
+    })
+}
+
+/// What stands for the name of a window in a page that is shown to several.
+const ANY_WRITER: &str = "the-name-of-this-window";
+
+async fn stored_page(tenant: &Tenant, day: Slot, saved: bool) -> Result<ReadPage, AppError> {
+    let gym = &tenant.gym;
+    let catalogue = tenant.catalogue();
     let mut rows = tenant.look().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
-    let stored = sessions::of_day(&mut rows, day.day).await?;
+    let DayRows { texts, classes, mut kept, .. } = day::rows(&mut rows, day.day, day.day, None).await?;
+    drop(rows);
+    let stored = texts.into_iter().next();
     let (text, revision, put_right) =
         stored.map_or_else(Default::default, |session| (session.text, session.revision, session.corrections));
-    let read = reading_of(&text, &put_right, &gym, &catalogue);
-    let kept = kept::of_day(&mut rows, &gym, day.day).await?;
+    let read = reading_of(&text, &put_right, gym, &catalogue);
+    let kept = that_counts(kept.remove(&day.day), gym, day.day, &classes);
     let stands = kept.as_ref().map(|kept| StandsAsRead::of(kept, &read, &catalogue));
     let view = ReadingView::new(&as_kept(read, kept.as_ref()), &catalogue, day.day);
-    let message = query.saved.map(|_| Message { bad: false, words: "Saved.".to_owned() });
-    html(&ReadPage {
-        gym: gym.name,
+    let message = saved.then(|| Message { bad: false, words: "Saved.".to_owned() });
+    Ok(ReadPage {
+        gym: gym.name.clone(),
         day,
         day_name: day.name(),
         text,
         revision,
-        writer: removals::key(),
+        writer: ANY_WRITER.to_owned(),
         unsaved: false,
         message,
         theirs: None,
@@ -180,7 +201,7 @@ async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Res
         Unsaved::new(Typed { text, corrections, revision, writer }, message)
     };
     let bad = |words: &str| Message { bad: true, words: words.to_owned() };
-    let text = match session_as_text(&typed, writing.hand().await.0.as_ref()) {
+    let text = match session_as_text(&typed, writing.hand().0.as_ref()) {
         Ok(imported) => imported.unwrap_or(typed),
         Err(error) => {
             let message = bad(&format!("Not saved: this begins as JSON does, but {error}."));
@@ -195,12 +216,10 @@ async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Res
             // Nothing was written and nothing stands: there is nothing to save, and nothing to plan.
             return Ok(Saved::As(0));
         }
-        let mut rows = tenant.look().await?;
         // What is kept is what stands in the text that is saved.
-        let catalogue = tenant.catalogue(&mut rows).await?;
+        let catalogue = tenant.catalogue();
         let standing = read_corrected(&text, &catalogue, &corrections).corrections;
         let put_right = serde_json::to_value(&standing).unwrap_or_else(|_| serde_json::json!([]));
-        drop(rows);
         let own = tenant.gym.clone();
         let parts = super::parts_of(text.clone(), put_right.clone(), own, catalogue.clone(), None).await?;
         let new =
@@ -262,7 +281,7 @@ async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Res
 async fn read_anew(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let mut rows = tenant.look().await?;
-    let catalogue = tenant.catalogue(&mut rows).await?;
+    let catalogue = tenant.catalogue();
     let session = sessions::of_day(&mut rows, day.day).await?.ok_or(AppError::NoSuchPage)?;
     drop(rows);
     let gym = tenant.gym.clone();
@@ -281,7 +300,7 @@ async fn reading(
     form: Form<BTreeMap<String, String>>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (catalogue, habits) = writing.hand().await;
+    let (catalogue, habits) = writing.hand();
     let field = |name: &str| form.0.get(name).cloned().unwrap_or_default();
     let typed = field("text");
     let corrections = corrections_in(&field("corrections"))?;
@@ -365,7 +384,7 @@ pub(super) async fn page(
     unsaved: Unsaved,
     status: StatusCode,
 ) -> Result<HttpResponse, AppError> {
-    let (catalogue, habits) = writing.hand().await;
+    let (catalogue, habits) = writing.hand();
     html_as(status, &unsaved_page(writing.gym_name(), day, unsaved, &catalogue, &habits))
 }
 

@@ -61,13 +61,11 @@ impl Writer {
     }
 
     /// The gym's catalogue and how it writes, or the standard one and nothing while the database is away.
-    pub async fn hand(&self) -> (Arc<Catalogue>, Vec<Habit>) {
-        let own = async {
-            let tenant = self.tenant().ok()?;
-            let mut rows = tenant.look().await.ok()?;
-            Some((tenant.catalogue(&mut rows).await.ok()?, tenant.gym.habits.clone()))
-        };
-        own.await.unwrap_or_else(|| (self.standard(), Vec::new()))
+    pub fn hand(&self) -> (Arc<Catalogue>, Vec<Habit>) {
+        match self.tenant() {
+            Ok(tenant) => (tenant.catalogue(), tenant.gym.habits.clone()),
+            Err(_) => (self.standard(), Vec::new()),
+        }
     }
 
     /// The catalogue that every gym has.

@@ -46,7 +46,7 @@ async fn plainly(
     let day = slot_of(&path)?;
     let Text { text, revision, writer, corrections, .. } = form.0;
     let corrections = corrections_in(&corrections)?;
-    let (catalogue, habits) = writing.hand().await;
+    let (catalogue, habits) = writing.hand();
     let asked = (text.clone(), corrections.clone());
     // Several readings of a long text take their time.
     let tidied = web::block(move || {
@@ -97,7 +97,7 @@ async fn go_on(writing: Writer, path: web::Path<String>, form: Form<GoOn>) -> Re
         };
         complete::ways(&form.above).into_iter().map(begun).collect()
     } else {
-        complete::complete(&form.line, &writing.hand().await.0)
+        complete::complete(&form.line, &writing.hand().0)
     };
     html(&Offers { offers })
 }

@@ -1,0 +1,13 @@
+drop trigger counts on members;
+drop trigger counts on maxes;
+drop trigger counts on sessions;
+drop trigger counts on pieces;
+drop trigger counts on decisions;
+drop trigger counts on movement_aliases;
+drop trigger counts on gym_movements;
+drop trigger counts on classes;
+drop trigger counts on bookings;
+drop trigger counts on gyms;
+drop function lantern_changed();
+drop function lantern_settings_changed();
+alter table gyms drop column changed_in, drop column version;

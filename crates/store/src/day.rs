@@ -1,0 +1,105 @@
+//! What is stored about a day and those before it, in one query: a page of the day asks for all of it at once.
+
+use std::collections::BTreeMap;
+
+use chrono::{NaiveDate, NaiveTime};
+use diesel::sql_types::{BigInt, Date, Jsonb};
+use diesel_async::RunQueryDsl;
+use serde::de::DeserializeOwned;
+use serde_json::Value;
+
+use crate::classes::StoredClass;
+use crate::decisions::Standing;
+use crate::pieces::{Kept, StoredPiece};
+use crate::sessions::StoredSession;
+use crate::{GymScope, StoreError, decisions, pieces};
+
+/// What is stored about a day and those before it.
+#[derive(Clone, Debug)]
+pub struct DayRows {
+    /// The texts, by day.
+    pub texts: Vec<StoredSession>,
+    /// The kept parts of each day that has some.
+    pub kept: BTreeMap<NaiveDate, Kept>,
+    /// What is decided about the last day, or one of its classes.
+    pub standing: Standing,
+    /// The classes in order, with who is booked.
+    pub classes: Vec<StoredClass>,
+}
+
+#[derive(diesel::QueryableByName)]
+struct Row {
+    #[diesel(sql_type = Jsonb)]
+    texts: Value,
+    #[diesel(sql_type = Jsonb)]
+    pieces: Value,
+    #[diesel(sql_type = Jsonb)]
+    decisions: Value,
+    #[diesel(sql_type = Jsonb)]
+    classes: Value,
+}
+
+/// Each subquery is what `sessions::between`, `pieces::kept` with `pieces::of_day`, `decisions::standing` and `classes::between` ask for.
+const ALL: &str = "
+select
+  coalesce((select jsonb_agg(jsonb_build_object('day', day, 'text', text, 'revision', revision,
+      'updated_at', updated_at, 'corrections', corrections) order by day)
+    from sessions where gym_id = $1 and day between $2 and $3), '[]') as texts,
+  coalesce((select jsonb_agg(jsonb_build_object('day', day, 'id', id, 'place', place, 'kind', kind, 'words', words,
+      'tree', case when place is not null then tree end, 'reader', reader) order by day, place nulls last, id desc)
+    from pieces where gym_id = $1 and day between $2 and $3 and (place is not null or day = $3)), '[]') as pieces,
+  coalesce((select jsonb_agg(jsonb_build_array(about, starts, what) order by id)
+    from decisions where gym_id = $1 and day = $3 and undone_at is null), '[]') as decisions,
+  coalesce((select jsonb_agg(jsonb_build_object('id', c.id, 'day', c.day, 'starts', c.starts, 'minutes', c.minutes,
+      'coach', c.coach, 'booked', coalesce((select jsonb_agg(b.member_id order by b.id) from bookings b
+        where b.gym_id = c.gym_id and b.class_id = c.id), '[]')) order by c.day, c.starts)
+    from classes c where c.gym_id = $1 and c.day between $2 and $3), '[]') as classes";
+
+/// A part as it comes with the day.
+#[derive(serde::Deserialize)]
+struct Piece {
+    day: NaiveDate,
+    id: i64,
+    place: Option<i32>,
+    kind: String,
+    words: String,
+    tree: Option<Value>,
+    reader: String,
+}
+
+/// What is stored from one day to another, both included; decisions are those about the last, and about the class of it that starts then.
+///
+/// # Errors
+/// When the database is away, or a row cannot be read.
+pub async fn rows(
+    scope: &mut GymScope,
+    from: NaiveDate,
+    day: NaiveDate,
+    starts: Option<NaiveTime>,
+) -> Result<DayRows, StoreError> {
+    let query =
+        diesel::sql_query(ALL).bind::<BigInt, _>(scope.gym.0).bind::<Date, _>(from).bind::<Date, _>(day);
+    let row: Row = query.get_result(scope.connection()).await?;
+    let mut kept: BTreeMap<NaiveDate, Kept> = BTreeMap::new();
+    let mut of_day: Vec<StoredPiece> = Vec::new();
+    for piece in read::<Vec<Piece>>("part", row.pieces)? {
+        if piece.day == day {
+            of_day.push(pieces::stored(piece.id, piece.place, piece.kind, piece.words)?);
+        }
+        if let Some(tree) = piece.tree {
+            let part = serde_json::from_value(tree).map_err(StoreError::unreadable("part"))?;
+            let new = || Kept { parts: Vec::new(), reader: piece.reader };
+            kept.entry(piece.day).or_insert_with(new).parts.push(part);
+        }
+    }
+    Ok(DayRows {
+        texts: read("day", row.texts)?,
+        kept,
+        standing: decisions::standing_of(read("decision", row.decisions)?, starts, of_day)?,
+        classes: read("class", row.classes)?,
+    })
+}
+
+fn read<T: DeserializeOwned>(what: &'static str, value: Value) -> Result<T, StoreError> {
+    serde_json::from_value(value).map_err(StoreError::unreadable(what))
+}
