@@ -2,6 +2,7 @@
 
 pub mod attack;
 mod browser;
+pub mod cost;
 mod database;
 mod server;
 
@@ -20,4 +21,4 @@ macro_rules! in_gym {
 
 pub use browser::{Browser, with_browser};
 pub use database::TestDatabase;
-pub use server::{Answer, DEMO_KEY, TestServer};
+pub use server::{Answer, DEMO_KEY, Road, TestServer};

@@ -127,6 +127,17 @@ impl TestServer {
         answer(agent().get(format!("{}{path}", self.address)).header("Cookie", self.cookie()).call())
     }
 
+    /// A connection that stays open.
+    pub fn road(&self) -> Road {
+        Road { agent: agent(), address: self.address.clone(), cookie: self.cookie() }
+    }
+
+    /// The bytes of `GET path`.
+    pub fn bytes(&self, path: &str) -> Vec<u8> {
+        let asked = agent().get(format!("{}{path}", self.address)).header("Cookie", self.cookie()).call();
+        asked.expect("the server answers").body_mut().read_to_vec().expect("a body")
+    }
+
     /// `GET path` with headers.
     pub fn get_with(&self, path: &str, headers: &[(&str, &str)]) -> Answer {
         let mut request = agent().get(format!("{}{path}", self.address)).header("Cookie", self.cookie());
@@ -155,19 +166,19 @@ impl TestServer {
     /// # Errors
     /// When there was no answer.
     pub fn try_post(&self, path: &str, form: &str) -> Result<u16, String> {
-        let request = agent().post(format!("{}{path}", self.address)).header("Cookie", self.cookie());
-        let answer = request.header("Content-Type", "application/x-www-form-urlencoded").send(form);
+        let answer = self.form(path).header("Content-Type", "application/x-www-form-urlencoded").send(form);
         answer.map(|answer| answer.status().as_u16()).map_err(|error| error.to_string())
+    }
+
+    /// A form from a page of this application, as browsers send it.
+    fn form(&self, path: &str) -> ureq::RequestBuilder<ureq::typestate::WithBody> {
+        let request = agent().post(format!("{}{path}", self.address)).header("Cookie", self.cookie());
+        request.header("Origin", &self.address)
     }
 
     /// `POST path` with a form.
     pub fn post(&self, path: &str, form: &[(&str, &str)]) -> Answer {
-        answer(
-            agent()
-                .post(format!("{}{path}", self.address))
-                .header("Cookie", self.cookie())
-                .send_form(form.iter().copied()),
-        )
+        answer(self.form(path).send_form(form.iter().copied()))
     }
 
     /// `POST path` with a body and headers as they are.
@@ -177,6 +188,23 @@ impl TestServer {
             request = request.header(*name, *value);
         }
         answer(request.send(body))
+    }
+}
+
+/// A connection that stays open, for asking often.
+pub struct Road {
+    agent: ureq::Agent,
+    address: String,
+    cookie: String,
+}
+
+impl Road {
+    /// `GET path`, to the last byte; a page that is not there is a fault.
+    pub fn ask(&self, path: &str) {
+        let asked = self.agent.get(format!("{}{path}", self.address)).header("Cookie", &self.cookie).call();
+        let mut answer = asked.expect("the server answers");
+        assert_eq!(answer.status().as_u16(), 200, "{path}");
+        answer.body_mut().read_to_vec().expect("a body");
     }
 }
 

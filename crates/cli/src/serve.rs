@@ -4,13 +4,17 @@ use std::collections::BTreeMap;
 use std::net::TcpListener;
 use std::path::Path;
 use std::process::ExitCode;
+use std::time::Duration;
 
+use actix_web::dev::Server;
+use actix_web::{App, HttpServer, web};
 use anyhow::{Context, Result, bail};
 use lantern_core::gym::Gym;
 use lantern_core::roster::{Choice, Roster, read_roster};
 use lantern_store::accounts::{self, Link};
-use lantern_store::{Operator, Store, clock, demo, gyms, members, migrate};
+use lantern_store::{Operator, Store, clock, demo, gyms, members, migrate, privacy};
 use lantern_web::{Hosts, Mail, State, serve_on};
+use metrics_exporter_prometheus::PrometheusBuilder;
 use sha2::{Digest, Sha256};
 use tracing_subscriber::EnvFilter;
 use tracing_subscriber::fmt::format::FmtSpan;
@@ -36,9 +40,14 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
     if let Some(key) = &settings.demo_key {
         state = state.with_demo(lantern_store::Secret::of(key.expose()));
     }
+    let figures = settings.metrics_address.map(figures).transpose()?;
     tracing::info!(address = %settings.address, "serving");
     actix_web::rt::System::new().block_on(async move {
         greet(&store, settings).await?;
+        if let Some(figures) = figures {
+            actix_web::rt::spawn(figures);
+        }
+        actix_web::rt::spawn(forgetting(store, settings.database_url.expose().to_owned()));
         Ok::<_, anyhow::Error>(serve_on(listener, state, settings.workers)?.await?)
     })?;
     tracing::info!("stopped");
@@ -61,6 +70,51 @@ async fn greet(store: &Store, settings: &Settings) -> Result<()> {
             settings.address,
             token.expose()
         );
+    }
+    Ok(())
+}
+
+/// Serves the figures of this process at `/metrics`, in the text format of Prometheus, at an address of their own.
+fn figures(address: std::net::SocketAddr) -> Result<Server> {
+    let recorder = PrometheusBuilder::new()
+        .set_buckets(&BUCKETS)
+        .context("the figures")?
+        .install_recorder()
+        .context("the figures")?;
+    let shown = move || {
+        let recorder = recorder.clone();
+        let text = web::to(move || std::future::ready(recorder.render()));
+        App::new().route("/metrics", text)
+    };
+    let server = HttpServer::new(shown).workers(1).bind(address);
+    Ok(server.with_context(|| format!("cannot listen on {address} for figures"))?.run())
+}
+
+/// Bounds of what is measured, in seconds: a page takes milliseconds, a plan up to seconds.
+const BUCKETS: [f64; 10] = [0.001, 0.0025, 0.005, 0.01, 0.025, 0.05, 0.1, 0.5, 1.0, 5.0];
+
+/// How often it is looked whether the time for something is over.
+const A_DAY: Duration = Duration::from_secs(24 * 3600);
+
+/// Forgets what members spare where a gym's time for it is over: at the start, and every day.
+async fn forgetting(store: Store, url: String) {
+    loop {
+        if let Err(error) = forget_old(&store, &url).await {
+            tracing::error!(%error, "what is too old was not forgotten; tried again tomorrow");
+        }
+        actix_web::rt::time::sleep(A_DAY).await;
+    }
+}
+
+async fn forget_old(store: &Store, url: &str) -> Result<()> {
+    for (id, ..) in Operator::at(url).await?.gyms().await? {
+        let mut rows = store.change(id).await?;
+        let gym = gyms::settings(&mut rows).await?;
+        let members = privacy::forget_old(&mut rows, &gym, clock::today(&gym)).await?;
+        rows.keep().await?;
+        if members > 0 {
+            tracing::info!(gym = %id, members, "what they spare was kept long enough, and forgotten");
+        }
     }
     Ok(())
 }

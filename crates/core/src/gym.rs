@@ -74,6 +74,9 @@ pub struct Gym {
     pub kipping: KippingSchool,
     /// Where the gym is, as an IANA zone such as `Europe/Berlin`: what day it is there.
     pub time_zone: String,
+    /// Months for which what members spare, and notes about them, are kept after the last word on them; until they are taken off where nothing
+    /// is said.
+    pub limits_kept_months: Option<u32>,
     /// Strength cycles that a session's "week 3 of 6" is filled in from.
     pub cycles: Vec<Cycle>,
     /// How its coaches write, as their corrections have taught: `[[habit]]` in a file.
@@ -282,6 +285,7 @@ impl Default for Gym {
             shrink_first: ShrinkFirst::default(),
             kipping: KippingSchool::default(),
             time_zone: "UTC".to_owned(),
+            limits_kept_months: None,
             cycles: Vec::new(),
             habits: Vec::new(),
             hand_habits: Vec::new(),

@@ -88,6 +88,7 @@ mod tests {
         let stored = |(n, name): (usize, &&str)| StoredMember {
             id: n as i64 + 1,
             member: Member { name: (*name).to_owned(), ..Member::default() },
+            shown: crate::privacy::NameShown::default(),
         };
         ["Ada", "Ben", "Cyd"].iter().enumerate().map(stored).collect()
     }

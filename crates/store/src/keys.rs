@@ -16,6 +16,38 @@ pub enum Opens {
     Wall,
     /// When classes are and what is done.
     Calendar,
+    /// What a program may ask for, by its scopes.
+    Api,
+}
+
+/// What a program may ask for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum ApiScope {
+    /// What is written for a day, as text and as a tree.
+    Sessions,
+    /// What goes on each bar.
+    Loads,
+    /// Members with their lifts, without a word of what they spare.
+    Members,
+}
+
+impl ApiScope {
+    /// All of them.
+    pub const ALL: [Self; 3] = [Self::Sessions, Self::Loads, Self::Members];
+
+    /// As rows and forms name it.
+    pub const fn key(self) -> &'static str {
+        match self {
+            Self::Sessions => "sessions",
+            Self::Loads => "loads",
+            Self::Members => "members",
+        }
+    }
+
+    /// What rows and forms name so.
+    pub fn named(key: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|scope| scope.key() == key)
+    }
 }
 
 impl Opens {
@@ -24,12 +56,13 @@ impl Opens {
         match self {
             Self::Wall => "wall",
             Self::Calendar => "calendar",
+            Self::Api => "api",
         }
     }
 
     /// What rows and forms name so.
     pub fn named(key: &str) -> Option<Self> {
-        [Self::Wall, Self::Calendar].into_iter().find(|opens| opens.key() == key)
+        [Self::Wall, Self::Calendar, Self::Api].into_iter().find(|opens| opens.key() == key)
     }
 }
 
@@ -40,6 +73,8 @@ pub struct Key {
     pub id: i64,
     /// What it opens.
     pub opens: Opens,
+    /// What a program may ask for with it.
+    pub scopes: Vec<ApiScope>,
     /// What it is for, in the words of whoever made it.
     pub name: String,
     /// When it was made.
@@ -52,7 +87,12 @@ pub struct Key {
 ///
 /// # Errors
 /// When the database is away, or nobody writes such a name.
-pub async fn make(scope: &mut GymScope, opens: Opens, name: &str) -> Result<Secret, StoreError> {
+pub async fn make(
+    scope: &mut GymScope,
+    (opens, scopes): (Opens, &[ApiScope]),
+    name: &str,
+) -> Result<Secret, StoreError> {
+    let scopes: Vec<&str> = scopes.iter().map(|scope| scope.key()).collect();
     let token = Secret::new();
     diesel::insert_into(keys::table)
         .values((
@@ -60,6 +100,7 @@ pub async fn make(scope: &mut GymScope, opens: Opens, name: &str) -> Result<Secr
             keys::kind.eq(opens.key()),
             keys::token.eq(token.digest()),
             keys::name.eq(name),
+            keys::scopes.eq(scopes),
         ))
         .execute(scope.connection())
         .await?;
@@ -71,15 +112,16 @@ pub async fn make(scope: &mut GymScope, opens: Opens, name: &str) -> Result<Secr
 /// # Errors
 /// When the database is away.
 pub async fn all(scope: &mut GymScope) -> Result<Vec<Key>, StoreError> {
-    type Row = (i64, String, String, DateTime<Utc>, Option<DateTime<Utc>>);
+    type Row = (i64, String, Vec<String>, String, DateTime<Utc>, Option<DateTime<Utc>>);
     let rows: Vec<Row> = keys::table
         .filter(keys::gym_id.eq(scope.gym.0))
         .order(keys::id.desc())
-        .select((keys::id, keys::kind, keys::name, keys::made_at, keys::used_at))
+        .select((keys::id, keys::kind, keys::scopes, keys::name, keys::made_at, keys::used_at))
         .load(scope.connection())
         .await?;
-    let key = |(id, kind, name, made_at, used_at): Row| {
-        Some(Key { id, opens: Opens::named(&kind)?, name, made_at, used_at })
+    let key = |(id, kind, scopes, name, made_at, used_at): Row| {
+        let scopes = scopes.iter().filter_map(|key| ApiScope::named(key)).collect();
+        Some(Key { id, opens: Opens::named(&kind)?, scopes, name, made_at, used_at })
     };
     Ok(rows.into_iter().filter_map(key).collect())
 }
@@ -100,18 +142,25 @@ pub async fn revoke(scope: &mut GymScope, id: i64) -> Result<(), StoreError> {
 ///
 /// # Errors
 /// When the database is away.
-pub async fn opened(store: &Store, opens: Opens, address: &str) -> Result<Option<GymId>, StoreError> {
+pub async fn opened(
+    store: &Store,
+    (opens, asked): (Opens, Option<ApiScope>),
+    address: &str,
+) -> Result<Option<GymId>, StoreError> {
     let Some((gym, token)) = addressed(address) else { return Ok(None) };
     let mut scope = store.change(gym).await?;
-    let known: Option<(i64, Option<DateTime<Utc>>)> = keys::table
+    let known: Option<(i64, Option<DateTime<Utc>>, Vec<String>)> = keys::table
         .filter(keys::gym_id.eq(scope.gym.0))
         .filter(keys::kind.eq(opens.key()))
         .filter(keys::token.eq(token.digest()))
-        .select((keys::id, keys::used_at))
+        .select((keys::id, keys::used_at, keys::scopes))
         .first(scope.connection())
         .await
         .optional()?;
-    let Some((id, used)) = known else { return Ok(None) };
+    let Some((id, used, scopes)) = known else { return Ok(None) };
+    if asked.is_some_and(|asked| !scopes.iter().any(|scope| scope == asked.key())) {
+        return Ok(None);
+    }
     if used.is_none_or(|used| Utc::now() - used > chrono::Duration::hours(1)) {
         let row = keys::table.filter(keys::gym_id.eq(scope.gym.0)).filter(keys::id.eq(id));
         diesel::update(row).set(keys::used_at.eq(Utc::now())).execute(scope.connection()).await?;

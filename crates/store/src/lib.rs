@@ -26,6 +26,7 @@ pub mod own_movements;
 pub mod passphrase;
 pub mod person;
 pub mod pieces;
+pub mod privacy;
 pub mod removals;
 pub mod role;
 mod schema;
@@ -94,6 +95,13 @@ impl Store {
     }
 
     pub(crate) async fn connection(&self) -> Result<Object<AsyncPgConnection>, StoreError> {
+        let asked = Instant::now();
+        let connection = self.next_connection().await;
+        metrics::histogram!("lantern_pool_wait_seconds").record(asked.elapsed());
+        connection
+    }
+
+    async fn next_connection(&self) -> Result<Object<AsyncPgConnection>, StoreError> {
         loop {
             let connection = self.pool.get().await.map_err(|error| StoreError::Away(error.to_string()))?;
             let doubted = *self.doubted.lock().unwrap_or_else(std::sync::PoisonError::into_inner);

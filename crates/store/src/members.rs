@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use chrono::NaiveDate;
+use chrono::{NaiveDate, Utc};
 use diesel::prelude::*;
 use diesel::sql_types::{Array, BigInt, Date, Integer, Jsonb, Nullable, Text};
 use diesel_async::RunQueryDsl;
@@ -13,6 +13,7 @@ use lantern_core::movement::MovementId;
 use lantern_core::strength::{Record, Source, choose_max};
 
 use crate::lifts::{self, NewLift, StoredLift};
+use crate::privacy::NameShown;
 use crate::schema::{maxes, members};
 use crate::{GymScope, StoreError};
 
@@ -26,6 +27,8 @@ pub struct StoredMember {
     pub id: i64,
     /// The member, with maxes aged to `today`.
     pub member: Member,
+    /// What the wall shows of their name.
+    pub shown: NameShown,
 }
 
 /// All members of a gym by name, with the maxes that its policy counts from on `today`.
@@ -59,7 +62,7 @@ const NEWEST: i32 = 12;
 
 /// Members with their sets, as one query brings them: `$2` is today, `$3` the ids or nothing.
 const WITH_SETS: &str = "
-select m.id, m.name, m.twin, m.profile, coalesce((
+select m.id, m.name, m.twin, m.profile, m.shown, coalesce((
     select jsonb_agg(jsonb_build_object('id', x.id, 'member_id', m.id, 'lift', x.lift, 'grams', x.grams, 'set_on', x.set_on,
         'source', x.source, 'reps', x.reps, 'rpe', x.rpe, 'missed', x.missed) order by x.set_on desc, x.id desc)
     from (select s.*, row_number() over (partition by s.lift order by s.missed, s.set_on desc, s.id desc) as place,
@@ -78,6 +81,8 @@ struct WithSets {
     twin: i32,
     #[diesel(sql_type = Jsonb)]
     profile: serde_json::Value,
+    #[diesel(sql_type = Text)]
+    shown: String,
     #[diesel(sql_type = Jsonb)]
     sets: serde_json::Value,
 }
@@ -96,7 +101,7 @@ async fn some(
         .bind::<Integer, _>(NEWEST);
     let rows: Vec<WithSets> = query.load(scope.connection()).await?;
     rows.into_iter()
-        .map(|WithSets { id, name, twin, profile, sets }| {
+        .map(|WithSets { id, name, twin, profile, shown, sets }| {
             let away = profile[AWAY_SINCE].as_str().and_then(|day| day.parse::<NaiveDate>().ok());
             let mut member: Member = serde_json::from_value(profile).map_err(unreadable)?;
             member.name = called(&name, twin);
@@ -109,7 +114,7 @@ async fn some(
             let chosen = |of_lift: &[Record]| choose_max(of_lift, settings.max_policy, settings.formula);
             member.maxes =
                 records.into_iter().filter_map(|(lift, records)| Some((lift, chosen(&records)?))).collect();
-            Ok(StoredMember { id, member })
+            Ok(StoredMember { id, member, shown: NameShown::named(&shown).unwrap_or_default() })
         })
         .collect()
 }
@@ -372,7 +377,7 @@ async fn change_limits(
 }
 
 /// Changes a member's profile under a lock: two who change different things at once both have their way.
-async fn change_profile(
+pub(crate) async fn change_profile(
     scope: &mut GymScope,
     id: i64,
     change: impl FnOnce(&mut serde_json::Value) -> Result<(), StoreError> + Send,
@@ -381,8 +386,11 @@ async fn change_profile(
     let profile: Option<serde_json::Value> =
         row.select(members::profile).for_update().first(scope.connection()).await.optional()?;
     let mut profile = profile.ok_or(StoreError::NotFound("member"))?;
+    let limits = profile["limits"].clone();
     change(&mut profile)?;
-    diesel::update(row).set(members::profile.eq(profile)).execute(scope.connection()).await?;
+    // What somebody spares is as old as the last word on it.
+    let said = (profile["limits"] != limits).then(|| members::limits_on.eq(Utc::now().date_naive()));
+    diesel::update(row).set((members::profile.eq(profile), said)).execute(scope.connection()).await?;
     Ok(())
 }
 

@@ -11,7 +11,7 @@ use crate::schema::{
     bookings, classes, gym_movements, gyms, maxes, members, movement_aliases, removals, session_texts,
     sessions,
 };
-use crate::{GymScope, StoreError, decisions, health_views, memberships, removals as removed};
+use crate::{GymScope, StoreError, decisions, health_views, memberships, privacy, removals as removed};
 
 /// Where else the name of a person stands: places of the gym's, about which whoever deletes the person is asked.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -227,6 +227,7 @@ pub async fn everything(scope: &mut GymScope, id: i64) -> Result<Value, StoreErr
         .load(scope.connection())
         .await?;
     let seen = health_views::of_member(scope, id).await?;
+    let agreed = privacy::consents(scope, id).await?;
     let decided = decisions::about(scope, (id, &name)).await?;
     let naming = Naming::of_people(&called_by_id(scope).await?);
     let decided: Vec<Value> = decided
@@ -245,6 +246,9 @@ pub async fn everything(scope: &mut GymScope, id: i64) -> Result<Value, StoreErr
         "lifts": lifts.into_iter().map(lift).collect::<Vec<_>>(),
         "classes": booked.into_iter().map(slot).collect::<Vec<_>>(),
         "decisions": decided,
+        "agreed": agreed.into_iter().map(|consent| json!({
+            "noted_by": consent.noted_by, "given_at": consent.given_at, "withdrawn_at": consent.withdrawn_at,
+        })).collect::<Vec<_>>(),
         "limits_opened": seen.into_iter().map(|(hour, by)| json!({"hour": hour, "by": by})).collect::<Vec<_>>(),
         "removed": gone.into_iter().map(|(what, at)| json!({"what": what, "at": at})).collect::<Vec<_>>(),
         "named_in": {

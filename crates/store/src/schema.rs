@@ -31,6 +31,17 @@ diesel::table! {
 }
 
 diesel::table! {
+    consents (gym_id, id) {
+        gym_id -> Int8,
+        id -> Int8,
+        member_id -> Int8,
+        noted_by -> Text,
+        given_at -> Timestamptz,
+        withdrawn_at -> Nullable<Timestamptz>,
+    }
+}
+
+diesel::table! {
     decisions (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
@@ -100,6 +111,7 @@ diesel::table! {
         name -> Text,
         made_at -> Timestamptz,
         used_at -> Nullable<Timestamptz>,
+        scopes -> Array<Text>,
     }
 }
 
@@ -137,6 +149,8 @@ diesel::table! {
         profile -> Jsonb,
         created_at -> Timestamptz,
         twin -> Int4,
+        shown -> Text,
+        limits_on -> Date,
     }
 }
 
@@ -250,5 +264,6 @@ diesel::allow_tables_to_appear_in_same_query!(
     memberships,
     invitations,
     keys,
-    health_views
+    health_views,
+    consents
 );

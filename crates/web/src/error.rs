@@ -186,8 +186,8 @@ pub(crate) async fn pages_for_errors<B: MessageBody + 'static>(
         .headers()
         .get(header::CONTENT_TYPE)
         .is_none_or(|kind| !kind.to_str().unwrap_or_default().starts_with("text/html"));
-    let answered_itself =
-        response.request().path().starts_with("/healthz") || response.request().path().starts_with("/readyz");
+    let itself = ["/healthz", "/readyz", crate::api::PREFIX];
+    let answered_itself = itself.iter().any(|path| response.request().path().starts_with(path));
     if (status.is_client_error() || status.is_server_error()) && plain && !answered_itself {
         let (request, _) = response.into_parts();
         let message = if status == StatusCode::METHOD_NOT_ALLOWED {

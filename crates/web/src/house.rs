@@ -9,7 +9,7 @@ use chrono::NaiveDate;
 use lantern_core::gym::Gym;
 use lantern_core::movement::Catalogue;
 use lantern_store::gyms::{self, Known};
-use lantern_store::keys::{self, Opens};
+use lantern_store::keys::{self, ApiScope, Opens};
 use lantern_store::{GymId, GymScope, clock};
 
 use crate::State;
@@ -37,7 +37,7 @@ impl House {
     /// The gym of a secret address; nothing where the address is none, or none any more.
     pub async fn of_key(
         state: web::Data<State>,
-        opens: Opens,
+        opens: (Opens, Option<ApiScope>),
         address: &str,
     ) -> Result<Option<Self>, AppError> {
         let Some(id) = keys::opened(&state.store, opens, address).await? else { return Ok(None) };

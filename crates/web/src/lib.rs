@@ -3,6 +3,7 @@
 //! A handler parses its input, loads rows, calls `lantern_core` and renders; a rule of the job found here
 //! is in the wrong room. [`serve_on`] runs all of it on a listener.
 
+mod api;
 mod assets;
 mod catalogues;
 mod error;
@@ -29,6 +30,7 @@ use actix_web::{App, HttpServer, web};
 use lantern_store::{Secret, Store};
 use tracing_actix_web::TracingLogger;
 
+pub use api::described;
 pub use catalogues::Catalogues;
 pub use error::AppError;
 pub use mail::{Letter, Mail, MailError};
@@ -100,6 +102,7 @@ pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io:
             .app_data(web::PathConfig::default().error_handler(|_, _| AppError::NoSuchPage.into()))
             .configure(health::routes)
             .configure(assets::routes)
+            .configure(api::routes)
             .configure(pages::routes)
             .default_service(web::to(nothing_here))
     });

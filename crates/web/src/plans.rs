@@ -18,6 +18,7 @@ use lantern_core::session::{Likeness, Session};
 use lantern_store::classes::StoredClass;
 use lantern_store::decisions::Standing;
 use lantern_store::pieces::Kept;
+use lantern_store::privacy::NameShown;
 use lantern_store::sessions::StoredSession;
 use moka::sync::Cache;
 use rayon::{ThreadPool, ThreadPoolBuilder};
@@ -39,6 +40,8 @@ pub(crate) struct Planned {
     pub people: Vec<Member>,
     /// Row ids of the people, in the same order.
     pub ids: Vec<i64>,
+    /// What the wall shows of their names, in the same order.
+    pub shown: Vec<NameShown>,
     /// What coaches have decided about the day.
     pub decisions: Decisions,
     /// The same as stored, by id.
@@ -93,6 +96,7 @@ pub(crate) struct Found {
     pub kept: Option<Kept>,
     pub people: Vec<Member>,
     pub ids: Vec<i64>,
+    pub shown: Vec<NameShown>,
     /// What coaches have decided, by id; whom and what it is about follows from the text and the people.
     pub decisions: Standing,
     pub gym: Gym,
@@ -115,6 +119,7 @@ impl Found {
             && self.gym == other.gym
             && self.class == other.class
             && self.ids == other.ids
+            && self.shown == other.shown
             && self.beyond == other.beyond
             && self.people == other.people
     }
@@ -138,6 +143,7 @@ impl Planned {
             && self.gym == now.gym
             && self.class == now.class
             && self.ids == now.ids
+            && self.shown == now.shown
             && self.beyond == now.beyond
             && self.people == now.people
     }
@@ -150,6 +156,7 @@ impl Planned {
             kept,
             people,
             ids,
+            shown,
             decisions: standing,
             gym,
             catalogue,
@@ -201,6 +208,7 @@ impl Planned {
             reading,
             people,
             ids,
+            shown,
             decisions,
             standing,
             gym,
@@ -299,7 +307,11 @@ impl Plans {
             if stop.is_stopped() {
                 return;
             }
+            let begun = std::time::Instant::now();
+            let span = tracing::info_span!("plan", gym = key.0, day = %key.1);
+            let _in = span.enter();
             if let Some(planned) = Planned::made(Arc::unwrap_or_clone(found), known.as_deref(), &stop) {
+                metrics::histogram!("lantern_plan_seconds").record(begun.elapsed());
                 let planned = Arc::new(planned);
                 kept.insert(key, planned.clone());
                 // Nobody may be left to hear of it.
@@ -332,6 +344,7 @@ mod tests {
             before: Vec::new(),
             kept: None,
             ids: (1..=people.len() as i64).collect(),
+            shown: vec![NameShown::First; people.len()],
             people,
             decisions: Standing::default(),
             gym: Gym::default(),
@@ -395,6 +408,7 @@ mod tests {
         let mut fewer = found(TEXT, &catalogue);
         fewer.people.truncate(1);
         fewer.ids.truncate(1);
+        fewer.shown.truncate(1);
         assert_eq!(of(fewer).await.plan.pieces[0].members.len(), 1);
     }
 

@@ -5,7 +5,7 @@ use std::fmt;
 use std::future::Future;
 use std::net::IpAddr;
 use std::pin::Pin;
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
@@ -17,6 +17,7 @@ use serde::de::DeserializeOwned;
 
 use crate::State;
 use crate::error::{self, AppError};
+use crate::tenant::LOGIN_COOKIE;
 
 /// Longest field that is no text, in bytes.
 const LONGEST_FIELD: usize = 8 * 1024;
@@ -134,6 +135,7 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
     // The request itself must not be held: routing needs it alone.
     let state = request.app_data::<web::Data<State>>().cloned();
     let path = request.path().to_owned();
+    let begun = Instant::now();
     let part = is_part(request.headers());
     let Ok(answer) = tokio::time::timeout(DEADLINE, next.call(request)).await else {
         if let Some(state) = state {
@@ -142,7 +144,12 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
         tracing::warn!(path, "no answer in time");
         return Err(InternalError::from_response(AppError::TooSlow, too_slow(part)).into());
     };
-    Ok(answer?.map_into_boxed_body())
+    let answer = answer?;
+    let route = answer.request().match_pattern().unwrap_or_else(|| "none".to_owned());
+    let status = answer.status().as_u16().to_string();
+    metrics::histogram!("lantern_request_seconds", "route" => route, "status" => status)
+        .record(begun.elapsed());
+    Ok(answer.map_into_boxed_body())
 }
 
 /// Whether a script asks for the part of a page that changes rather than for a whole one.
@@ -197,7 +204,7 @@ pub(crate) async fn from_here<B: MessageBody + 'static>(
         let place = origin.split_once("://").map(|(_, place)| place);
         !place.is_some_and(|place| place.eq_ignore_ascii_case(&host))
     };
-    // Browsers name the origin with every form; programs that name none have no cookies to misuse.
+    // Browsers name the origin with every form.
     let origin = text(header::ORIGIN).or_else(|| {
         let from = text(header::REFERER)?;
         let end = from.find("://").map(|at| at + 3)?;
@@ -205,8 +212,11 @@ pub(crate) async fn from_here<B: MessageBody + 'static>(
         Some(from[..path].to_owned())
     });
     let site = request.headers().get("Sec-Fetch-Site").and_then(|value| value.to_str().ok());
-    let foreign =
-        matches!(site, Some("cross-site" | "same-site")) || origin.as_deref().is_some_and(elsewhere);
+    // Whoever sends a login along is a browser: one that does not say where the form stands is not believed.
+    let unsaid = origin.is_none() && site.is_none() && request.cookie(LOGIN_COOKIE).is_some();
+    let foreign = matches!(site, Some("cross-site" | "same-site"))
+        || origin.as_deref().is_some_and(elsewhere)
+        || unsaid;
     if !safe && foreign {
         return Ok(request.error_response(AppError::OtherSite).map_into_boxed_body());
     }

@@ -64,6 +64,8 @@ pub(crate) async fn page_of<T: Template>(
     let key = (house.id().number(), house.version(), house.today(), address.to_owned());
     let keeps = address.len() <= LONGEST_ADDRESS;
     let known = if keeps { house.state.shown.pages.get(&key) } else { None };
+    let found = if known.is_some() { "kept" } else { "made" };
+    metrics::counter!("lantern_pages_total", "page" => found).increment(1);
     if let Some(page) = known {
         return Ok(Ok(page));
     }

@@ -6,6 +6,7 @@ use actix_web::http::{Method, StatusCode, header};
 use actix_web::middleware::Next;
 use actix_web::{HttpResponse, ResponseError, web};
 
+use crate::api::PREFIX;
 use crate::error::{self, AppError};
 use crate::pages::account::sign_in::SignInPage;
 use crate::request::{is_part, see_other};
@@ -40,7 +41,7 @@ pub(crate) async fn signs_in<B: MessageBody + 'static>(
         request.set_payload(Payload::from(body));
     }
     let answer = next.call(request).await?;
-    if answer.status() != StatusCode::UNAUTHORIZED {
+    if answer.status() != StatusCode::UNAUTHORIZED || to.starts_with(PREFIX) {
         return Ok(answer.map_into_boxed_body());
     }
     let (request, _) = answer.into_parts();

@@ -19,7 +19,7 @@ use crate::error::AppError;
 use crate::house::House;
 
 /// The cookie that holds a login session's token.
-const COOKIE: &str = "lantern_login";
+pub(crate) const LOGIN_COOKIE: &str = "lantern_login";
 /// Days for which a browser keeps it; the session itself may end earlier.
 const COOKIE_DAYS: i64 = 30;
 
@@ -99,7 +99,7 @@ pub(crate) async fn signed_in(
     store: &Store,
     request: &HttpRequest,
 ) -> Result<Option<(SignedIn, Secret)>, AppError> {
-    let Some(cookie) = request.cookie(COOKIE) else { return Ok(None) };
+    let Some(cookie) = request.cookie(LOGIN_COOKIE) else { return Ok(None) };
     let token = Secret::of(cookie.value());
     Ok(accounts::signed_in(store, &token).await?.map(|who| (who, token)))
 }
@@ -107,7 +107,7 @@ pub(crate) async fn signed_in(
 /// The cookie that keeps somebody signed in: out of reach of scripts, sent along from no other site, and over no plain connection when it came
 /// over a safe one.
 pub(crate) fn cookie(token: &Secret, request: &HttpRequest) -> Cookie<'static> {
-    Cookie::build(COOKIE, token.expose().to_owned())
+    Cookie::build(LOGIN_COOKIE, token.expose().to_owned())
         .path("/")
         .http_only(true)
         .same_site(SameSite::Lax)
@@ -118,7 +118,8 @@ pub(crate) fn cookie(token: &Secret, request: &HttpRequest) -> Cookie<'static> {
 
 /// The cookie that takes the other away.
 pub(crate) fn no_cookie() -> Cookie<'static> {
-    let mut cookie = Cookie::build(COOKIE, "").path("/").http_only(true).same_site(SameSite::Lax).finish();
+    let mut cookie =
+        Cookie::build(LOGIN_COOKIE, "").path("/").http_only(true).same_site(SameSite::Lax).finish();
     cookie.make_removal();
     cookie
 }

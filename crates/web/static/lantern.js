@@ -6,7 +6,21 @@
   unsavedElsewhere();
   keys();
   helpers();
+  once();
   document.querySelectorAll("[data-sketch]").forEach(sketch);
+
+  // A form that is on its way is not sent again by a second click; the page that answers has a form of its own.
+  function once() {
+    document.addEventListener("submit", (event) => {
+      const form = event.target;
+      if (form.method !== "post" || form.matches("[hx-post]")) return;
+      if ("sent" in form.dataset) { event.preventDefault(); return; }
+      // After every other listener, so that what is kept back by one of them is not taken for sent.
+      setTimeout(() => { if (!event.defaultPrevented) form.dataset.sent = ""; });
+      setTimeout(() => delete form.dataset.sent, 4000);
+    });
+    window.addEventListener("pageshow", () => document.querySelectorAll("form[data-sent]").forEach((form) => delete form.dataset.sent));
+  }
 
   // What is typed is kept in this browser until it is saved, whatever happens to the connection. A draft knows the text and the
   // revision that it began from, so that it never takes the place of what somebody else has saved since.

@@ -83,6 +83,7 @@ fn is_open(path: &str) -> bool {
     [
         "/healthz",
         "/readyz",
+        "/api/v1/openapi.json",
         "/static",
         "/sign-in",
         "/sign-out",

@@ -1,6 +1,8 @@
 //! Who comes in, where, and who does not.
 
 mod crossing;
+mod privacy;
+mod programs;
 mod roles;
 
 use browser_tests::{TestDatabase, TestServer};
@@ -165,6 +167,26 @@ fn what_was_typed_at_an_expired_login_comes_back() {
     let headers = [("HX-Request", "true"), ("Content-Type", "application/x-www-form-urlencoded")];
     let part = server.signed_out().post_raw("/days/2031-05-05/reading", &headers, "text=burpees");
     assert!(part.status == 401 && part.body.contains("not signed in") && !part.body.contains("<html"));
+}
+
+/// A form of another site, with what browsers say of it and without: a login that came along is misused by none.
+#[test]
+fn a_form_of_another_site_does_nothing_with_somebodys_login() {
+    let (_database, server) = demo();
+    let kind = ("Content-Type", "application/x-www-form-urlencoded");
+    let away = "since=2026-01-01";
+    let said: [&[(&str, &str)]; 5] = [
+        &[kind, ("Sec-Fetch-Site", "cross-site")],
+        &[kind, ("Origin", "https://evil.example")],
+        &[kind, ("Origin", "null")],
+        &[kind, ("Referer", "https://evil.example/page")],
+        &[kind],
+    ];
+    for headers in said {
+        assert_eq!(server.post_raw("/members/2/away", headers, away).status, 403, "{headers:?}");
+    }
+    assert!(!server.get("/members/2").body.contains("value=\"2026-01-01\""));
+    assert_eq!(server.post_raw("/members/2/away", &[kind, ("Origin", &server.address)], away).status, 303);
 }
 
 #[test]

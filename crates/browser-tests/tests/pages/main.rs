@@ -215,7 +215,8 @@ fn a_malformed_an_oversized_and_a_foreign_form_change_nothing() {
     };
     let before = page();
     let kind = ("Content-Type", "application/x-www-form-urlencoded");
-    let malformed = server.post_raw(&path, &[kind], "text=10+burpees&revision=many");
+    let here = ("Origin", server.address.as_str());
+    let malformed = server.post_raw(&path, &[kind, here], "text=10+burpees&revision=many");
     assert_eq!(malformed.status, 422);
     assert!(malformed.body.contains("could not be read"));
     let oversized = server.post(&path, &[("text", &"10 burpees\n".repeat(40_000)), ("revision", "1")]);

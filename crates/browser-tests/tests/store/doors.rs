@@ -42,7 +42,8 @@ fn full(database: &TestDatabase) -> GymId {
         let email = format!("iris{gym}@example.org");
         let account = in_gym!(store, gym, memberships::add, &email, (Role::Owner, "Iris"), None).unwrap();
         in_gym!(store, gym, memberships::invite, "x@example.org", (Role::Coach, "X"), Some(member)).unwrap();
-        in_gym!(store, gym, keys::make, Opens::Wall, "Wall").unwrap();
+        in_gym!(store, gym, keys::make, (Opens::Wall, &[]), "Wall").unwrap();
+        in_gym!(store, gym, privacy::agree, member, "Iris").unwrap();
         in_gym!(store, gym, health_views::note, (account, "Iris"), &[member]).unwrap();
     });
     for (table, column) in tables {
@@ -104,5 +105,31 @@ fn what_was_left_is_as_it_was_and_a_look_changes_nothing() {
             drop(store.change(gym).await.unwrap());
         }
         assert!(in_gym!(store, gym, members::called_by_id).unwrap().is_empty());
+    });
+}
+
+#[test]
+fn what_somebody_spares_goes_when_the_gyms_time_for_it_is_over() {
+    let database = TestDatabase::empty();
+    let gym = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
+        let member = in_gym!(store, gym, members::add, &ada(), day(), Source::Stated).unwrap();
+        let today = chrono::Utc::now().date_naive();
+        let spares = async |settings: &Gym| {
+            in_gym!(store, gym, members::of_gym, settings, today).unwrap()[0].member.limits.len()
+        };
+        let forgets = async |months: Option<u32>, on: NaiveDate| {
+            let settings = Gym { limits_kept_months: months, ..Gym::default() };
+            in_gym!(store, gym, privacy::forget_old, &settings, on).unwrap()
+        };
+        let later = today + Days::new(400);
+        // A gym that has set no time keeps them; one that has keeps them for so long.
+        assert_eq!((forgets(None, later).await, forgets(Some(12), today).await), (0, 0));
+        // A word on it counts anew.
+        in_gym!(store, gym, members::add_limits, member, &[Limit::new("right wrist")]).unwrap();
+        assert_eq!(spares(&Gym::default()).await, 2);
+        assert_eq!(forgets(Some(12), later).await, 1);
+        assert_eq!(spares(&Gym::default()).await, 0);
+        assert_eq!(forgets(Some(12), later).await, 0, "nothing is left to forget");
     });
 }

@@ -27,7 +27,7 @@ use lantern_store::removals;
 use lantern_store::sessions::{self, NewText, Saved};
 use lantern_store::{
     GymId, Role, Store, StoreError, accounts, aliases, decisions, demo, gyms, health_views, members,
-    memberships, own_movements,
+    memberships, own_movements, privacy,
 };
 
 static NOTHING_PUT_RIGHT: serde_json::Value = serde_json::Value::Array(Vec::new());

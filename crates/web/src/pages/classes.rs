@@ -208,7 +208,7 @@ async fn own_calendar(tenant: Tenant<AnyRole>) -> Result<HttpResponse, AppError>
 /// `GET /calendar/{key}/classes.ics`: the same at a secret address, for calendars that sign in nowhere.
 #[get("/calendar/{key}/classes.ics")]
 async fn secret_calendar(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let house = House::of_key(state, Opens::Calendar, &path).await?.ok_or(AppError::NoSuchPage)?;
+    let house = House::of_key(state, (Opens::Calendar, None), &path).await?.ok_or(AppError::NoSuchPage)?;
     calendar_of(&house).await
 }
 

@@ -10,6 +10,7 @@ use lantern_store::sessions;
 
 use super::day_of;
 use crate::error::AppError;
+use crate::house::House;
 use crate::kept::{self, as_kept};
 use crate::plans::reading_of;
 use crate::tenant::Tenant;
@@ -21,7 +22,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 /// `GET /days/{day}/session.txt`: canonical text.
 #[get("/days/{day}/session.txt")]
 async fn as_text(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let (reading, catalogue) = stored(&tenant, &path).await?;
+    let (reading, catalogue) = reading_of_day(&tenant, &path).await?;
     let text = session_text(&reading.session, &catalogue);
     Ok(HttpResponse::Ok().content_type("text/plain; charset=utf-8").body(text))
 }
@@ -29,17 +30,17 @@ async fn as_text(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse
 /// `GET /days/{day}/session.json`: the reading, with its schema's version inside.
 #[get("/days/{day}/session.json")]
 async fn as_json(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let (reading, _) = stored(&tenant, &path).await?;
+    let (reading, _) = reading_of_day(&tenant, &path).await?;
     Ok(HttpResponse::Ok().json(reading_json(&reading)))
 }
 
 /// The reading of a stored day that counts.
-async fn stored(tenant: &Tenant, day: &str) -> Result<(Reading, Arc<Catalogue>), AppError> {
+pub(crate) async fn reading_of_day(house: &House, day: &str) -> Result<(Reading, Arc<Catalogue>), AppError> {
     let day = day_of(day)?;
-    let mut rows = tenant.look().await?;
+    let mut rows = house.look().await?;
     let session = sessions::of_day(&mut rows, day).await?.ok_or(AppError::NoSuchPage)?;
-    let catalogue = tenant.catalogue();
-    let kept = kept::of_day(&mut rows, &tenant.gym, day).await?;
-    let reading = reading_of(&session.text, &session.corrections, &tenant.gym, &catalogue);
+    let catalogue = house.catalogue();
+    let kept = kept::of_day(&mut rows, &house.gym, day).await?;
+    let reading = reading_of(&session.text, &session.corrections, &house.gym, &catalogue);
     Ok((as_kept(reading, kept.as_ref()), catalogue))
 }

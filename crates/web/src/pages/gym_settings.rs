@@ -246,6 +246,13 @@ fn choices(gym: &mut Gym, fields: &ChangedFields<'_>) -> Vec<String> {
             None => problems.push(format!("class: `{text}` is not from 30 to 90 minutes")),
         }
     }
+    if let Some(text) = fields.get("limits_kept") {
+        match (text.trim(), number(text.trim(), 1..=120)) {
+            ("", _) => gym.limits_kept_months = None,
+            (_, Some(months)) => gym.limits_kept_months = Some(months),
+            _ => problems.push(format!("what members spare: `{text}` is not from 1 to 120 months, or empty")),
+        }
+    }
     if let Some(text) = fields.get("time_zone") {
         match clock::zone_named(text) {
             Some(zone) => gym.time_zone = zone.name().to_owned(),

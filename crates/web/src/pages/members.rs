@@ -19,6 +19,7 @@ use lantern_store::clock::{is_usable, time_text};
 use lantern_store::lifts::{self, NewLift, StoredLift};
 use lantern_store::members::{self, StoredMember};
 use lantern_store::person::{self, Mentions};
+use lantern_store::privacy::{self, Consent, NameShown};
 use lantern_store::{StoreError, health_views};
 use serde::Deserialize;
 
@@ -38,6 +39,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
         .service(add_lift)
         .service(remove_lift)
         .service(add_limits)
+        .service(show_name)
         .service(look_at_limit);
 }
 
@@ -108,6 +110,11 @@ pub(super) struct MemberPage {
     undo: Option<Undo>,
     id: i64,
     reps: Vec<(String, u32)>,
+    /// What the wall shows of the name.
+    shown: NameShown,
+    all_shown: [NameShown; 4],
+    /// Since when and by whose note their agreement stands; none where it does not.
+    agreed: Option<String>,
     /// Who has opened the words of the limits, and in which hour at the gym.
     opened: Vec<(String, String)>,
     /// Engine, strength, skill and speed, each with what it rests on; and the test that would tell most.
@@ -169,7 +176,7 @@ pub(super) async fn page(
     let unit = gym.unit;
     let members = stored
         .iter()
-        .map(|StoredMember { id, member }| {
+        .map(|StoredMember { id, member, .. }| {
             let max = |lift: &str| {
                 member.maxes.get(&MovementId::new(lift)).map_or("-".to_owned(), |max| max.value.show(unit))
             };
@@ -242,7 +249,7 @@ async fn member_page(tenant: &Tenant, asked: i64, undo: Option<Undo>) -> Result<
     let mut rows = tenant.change().await?;
     let catalogue = tenant.catalogue();
     let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
-    let StoredMember { id, member } =
+    let StoredMember { id, member, shown } =
         stored.into_iter().find(|stored| stored.id == asked).ok_or(AppError::NoSuchPage)?;
     let history = lifts::of_member(&mut rows, id).await?;
     let mentions = person::mentions(&mut rows, &member.name).await?;
@@ -250,6 +257,7 @@ async fn member_page(tenant: &Tenant, asked: i64, undo: Option<Undo>) -> Result<
         health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &[id]).await?;
     }
     let opened = health_views::of_member(&mut rows, id).await?;
+    let agreed = privacy::consents(&mut rows, id).await?;
     rows.keep().await?;
     let figures = Figures::of(&member, &catalogue, Model::standard());
     let fact = |name, value: Option<String>| value.map(|value| (name, value));
@@ -323,10 +331,19 @@ async fn member_page(tenant: &Tenant, asked: i64, undo: Option<Undo>) -> Result<
         undo,
         id,
         reps: member.best_reps.iter().map(|(id, reps)| (catalogue.name(id).to_owned(), *reps)).collect(),
+        shown,
+        all_shown: NameShown::ALL,
+        agreed: standing(&agreed, &gym),
         opened: opened.into_iter().map(|(hour, by)| (time_text(&gym, hour), by)).collect(),
         figures: figures.told(),
         test: figures.test_that_tells_most(),
     })
+}
+
+/// The agreement that stands, in words.
+pub(super) fn standing(consents: &[Consent], gym: &Gym) -> Option<String> {
+    let stands = consents.iter().find(|consent| consent.withdrawn_at.is_none())?;
+    Some(format!("{}, noted by {}", time_text(gym, stands.given_at), stands.noted_by))
 }
 
 /// The member's page with answers that cannot be kept, as typed.
@@ -413,6 +430,28 @@ async fn remove_lift(tenant: Tenant, path: web::Path<(i64, i64)>) -> Result<Http
 #[derive(Deserialize)]
 struct TypedLimits {
     limits: String,
+    /// They have said that it may be kept.
+    agreed: Option<String>,
+}
+
+#[derive(Deserialize)]
+struct Choice {
+    shown: String,
+}
+
+/// `POST /members/{id}/shown`: what the wall shows of their name, as they wish.
+#[post("/members/{id}/shown")]
+async fn show_name(
+    tenant: Tenant,
+    path: web::Path<i64>,
+    form: Form<Choice>,
+) -> Result<HttpResponse, AppError> {
+    let shown = NameShown::named(&form.shown)
+        .ok_or_else(|| AppError::field("shown", &form.shown, "full, first, initials or hidden"))?;
+    let mut rows = tenant.change().await?;
+    privacy::show_name(&mut rows, *path, shown).await?;
+    rows.keep().await?;
+    Ok(see_other(format!("/members/{}", *path)))
 }
 
 /// `POST /members/{id}/limits`: what else they spare, sentence by sentence; what is not understood is asked about on the same page.
@@ -432,6 +471,9 @@ async fn add_limits(
         }
         _ => match members::add_limits(&mut rows, *path, &typed).await {
             Ok(()) => {
+                if form.agreed.is_some() {
+                    privacy::agree(&mut rows, *path, &tenant.who.name).await?;
+                }
                 rows.keep().await?;
                 None
             }

@@ -6,7 +6,7 @@ mod classes;
 mod days;
 mod demo;
 mod drop_in;
-mod export;
+pub(crate) mod export;
 mod gym_settings;
 mod handouts;
 mod history;
@@ -18,11 +18,12 @@ mod members;
 mod movements;
 mod pace;
 mod people;
-mod planned;
+pub(crate) mod planned;
 mod read;
 mod removed;
 mod roster;
 mod spread;
+mod take_along;
 mod versions;
 mod wall;
 mod warmup;
@@ -51,6 +52,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     demo::routes(config);
     wall::routes(config);
     me::routes(config);
+    take_along::routes(config);
     days::routes(config);
     read::routes(config);
     spread::routes(config);
@@ -75,7 +77,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 }
 
 /// The day of an address, or the class of a day.
-fn slot_of(text: &str) -> Result<Slot, AppError> {
+pub(crate) fn slot_of(text: &str) -> Result<Slot, AppError> {
     text.parse().map_err(|_| AppError::NoSuchDay(text.to_owned()))
 }
 

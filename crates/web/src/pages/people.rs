@@ -3,7 +3,7 @@
 use actix_web::http::StatusCode;
 use actix_web::{HttpRequest, HttpResponse, get, post};
 use askama::Template;
-use lantern_store::keys::{self, Opens};
+use lantern_store::keys::{self, ApiScope, Opens};
 use lantern_store::memberships::{self, Invitation};
 use lantern_store::{AccountId, GymScope, Role, StoreError, accounts, clock, members};
 use serde::Deserialize;
@@ -51,7 +51,7 @@ struct PersonRow {
 struct KeyRow {
     id: i64,
     name: String,
-    what: &'static str,
+    what: String,
     used: String,
 }
 
@@ -97,11 +97,15 @@ async fn page(tenant: &Tenant<Owning>, beside: Beside, status: StatusCode) -> Re
     });
     let key = |key: keys::Key| KeyRow {
         id: key.id,
-        name: key.name,
         what: match key.opens {
-            Opens::Wall => "wall screen",
-            Opens::Calendar => "calendar",
+            Opens::Wall => "wall screen".to_owned(),
+            Opens::Calendar => "calendar".to_owned(),
+            Opens::Api => {
+                let scopes: Vec<&str> = key.scopes.iter().map(|scope| scope.key()).collect();
+                format!("program: {}", scopes.join(", "))
+            }
         },
+        name: key.name,
         used: key.used_at.map_or("not used yet".to_owned(), |used| {
             format!("last used {}", clock::time_text(&tenant.gym, used))
         }),
@@ -266,36 +270,42 @@ async fn refused(tenant: &Tenant<Owning>, rows: GymScope, why: String) -> Result
     page(tenant, beside, StatusCode::UNPROCESSABLE_ENTITY).await
 }
 
-#[derive(Deserialize)]
-struct NewKey {
-    name: String,
-    opens: String,
-}
-
 /// `POST /people/keys`: a secret address, shown once.
 #[post("/people/keys")]
 async fn make_key(
     tenant: Tenant<Owning>,
     request: HttpRequest,
-    form: Form<NewKey>,
+    form: Form<Vec<(String, String)>>,
 ) -> Result<HttpResponse, AppError> {
-    let name = form.name.trim();
-    let opens = Opens::named(&form.opens)
-        .ok_or_else(|| AppError::field("opens", &form.opens, "a wall screen or a calendar"))?;
+    let field =
+        |name: &str| form.iter().find(|(known, _)| known == name).map_or("", |(_, value)| value.as_str());
+    let name = field("name").trim();
+    let opens = Opens::named(field("opens"))
+        .ok_or_else(|| AppError::field("opens", field("opens"), "a wall screen, a calendar or a program"))?;
+    let scopes: Vec<ApiScope> = form
+        .iter()
+        .filter(|(known, _)| known == "scope")
+        .filter_map(|(_, value)| ApiScope::named(value))
+        .collect();
+    if opens == Opens::Api && scopes.is_empty() {
+        let wrong = Some("Tick what the program may ask for.".to_owned());
+        return page(&tenant, Beside { wrong, ..Beside::default() }, StatusCode::UNPROCESSABLE_ENTITY).await;
+    }
     if !(1..=120).contains(&name.chars().count()) {
         let wrong = Some("Say what the link is for, in 1 to 120 letters.".to_owned());
         return page(&tenant, Beside { wrong, ..Beside::default() }, StatusCode::UNPROCESSABLE_ENTITY).await;
     }
     let mut rows = tenant.change().await?;
-    let token = keys::make(&mut rows, opens, name).await?;
+    let token = keys::make(&mut rows, (opens, &scopes), name).await?;
     rows.keep().await?;
-    let path = match opens {
-        Opens::Wall => format!("/wall/{}", token.expose()),
-        Opens::Calendar => format!("/calendar/{}/classes.ics", token.expose()),
+    let shown = match opens {
+        Opens::Wall => link(&request, &format!("/wall/{}", token.expose())),
+        Opens::Calendar => link(&request, &format!("/calendar/{}/classes.ics", token.expose())),
+        Opens::Api => token.expose().to_owned(),
     };
     let made = Made {
         words: format!("The link for {name}. It is shown this once; whoever has it needs nothing else:"),
-        link: link(&request, &path),
+        link: shown,
     };
     page(&tenant, Beside { made: Some(made), ..Beside::default() }, StatusCode::OK).await
 }

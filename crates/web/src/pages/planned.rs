@@ -16,7 +16,7 @@ use crate::kept::that_counts;
 pub(super) use crate::plans::Planned;
 use crate::plans::{DayBefore, Found};
 use crate::request::see_other;
-use crate::shown::shown;
+use crate::shown;
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 use crate::view::strip::HourStrip;
@@ -32,7 +32,7 @@ const RECENT: Days = Days::new(28);
 const MOST_PEOPLE: usize = 60;
 
 /// Plans a day and makes a view of it; none when nothing is written for the day yet.
-pub(super) async fn with_plan<V: Send + 'static>(
+pub(crate) async fn with_plan<V: Send + 'static>(
     house: &House,
     day: Slot,
     view: impl FnOnce(&Planned) -> V + Send + 'static,
@@ -74,12 +74,29 @@ pub(super) async fn with_plan<V: Send + 'static>(
     // A class is planned for, or a gym as small as one; of a big gym nobody knows who comes.
     let beyond = coming.len().saturating_sub(MOST_PEOPLE);
     coming.truncate(MOST_PEOPLE);
-    let (ids, people) = coming.into_iter().map(|stored| (stored.id, stored.member)).unzip();
+    let (mut ids, mut people, mut shown) = (Vec::new(), Vec::new(), Vec::new());
+    for stored in coming {
+        ids.push(stored.id);
+        people.push(stored.member);
+        shown.push(stored.shown);
+    }
     let class_minutes = class.as_ref().map_or(gym.class_minutes, |class| class.minutes);
     let gym = Gym { class_minutes, ..gym };
     let seed = house.state.seed;
-    let found =
-        Found { session, before, kept: own, people, ids, decisions, gym, catalogue, class, beyond, seed };
+    let found = Found {
+        session,
+        before,
+        kept: own,
+        people,
+        ids,
+        shown,
+        decisions,
+        gym,
+        catalogue,
+        class,
+        beyond,
+        seed,
+    };
     let planned = house.state.plans.of(house.id().number(), day, found).await?;
     // A page about one member works some more out: not on the thread that answers everybody.
     let made = web::block(move || view(&planned));
@@ -94,7 +111,7 @@ pub(super) async fn plan_page<T: Template + Send + 'static>(
     view: impl FnOnce(&Planned) -> T + Send + 'static,
 ) -> Result<HttpResponse, AppError> {
     let made = async { Ok(with_plan(house, day, view).await?.ok_or_else(|| to_read(day))) };
-    shown(house, request, made).await
+    shown::shown(house, request, made).await
 }
 
 /// A day without text is first read.

@@ -17,6 +17,7 @@ use lantern_store::person::{self, Also};
 use lantern_store::{StoreError, health_views, lifts, members};
 use serde::Deserialize;
 
+use super::take_along;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
 use crate::request::{Form, see_other};
@@ -290,14 +291,9 @@ async fn out(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
 /// `GET /members/{id}/file.json`: all that is stored about one member, limits included.
 #[get("/members/{id}/file.json")]
 async fn file_of(tenant: Tenant<Owning>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
-    let gym = tenant.gym.clone();
     let mut rows = tenant.change().await?;
-    let mut file = person::everything(&mut rows, *path).await?;
+    let file = take_along::everything(&tenant, &mut rows, *path).await?;
     health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &[*path]).await?;
-    let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
-    if let Some(stored) = stored.into_iter().find(|stored| stored.id == *path) {
-        file["member"]["maxes"] = serde_json::json!(stored.member.maxes);
-    }
     rows.keep().await?;
     Ok(HttpResponse::Ok()
         .insert_header(("Content-Disposition", "attachment; filename=\"member.json\""))

@@ -37,7 +37,7 @@ async fn wall(
     request: HttpRequest,
     path: web::Path<String>,
 ) -> Result<HttpResponse, AppError> {
-    let house = House::of_key(state, Opens::Wall, &path).await?.ok_or(AppError::NoSuchPage)?;
+    let house = House::of_key(state, (Opens::Wall, None), &path).await?.ok_or(AppError::NoSuchPage)?;
     let mut rows = house.look().await?;
     let today = house.today();
     let classes = classes::between(&mut rows, today - Days::new(1), today + AHEAD).await?;

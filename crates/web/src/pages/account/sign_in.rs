@@ -1,6 +1,6 @@
 //! Signing in and out.
 
-use actix_web::http::StatusCode;
+use actix_web::http::{StatusCode, header};
 use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_store::throttle::{self, Whose};
@@ -149,5 +149,11 @@ async fn leave(state: web::Data<State>, request: HttpRequest) -> Result<HttpResp
     if let Some((_, token)) = signed_in(&state.store, &request).await? {
         accounts::sign_out(&state.store, &token).await?;
     }
-    with_cookie(see_other("/sign-in"), &no_cookie())
+    let mut answer = see_other("/sign-in");
+    // Drafts that this browser keeps go too: the next one at it may be somebody else.
+    answer.headers_mut().insert(
+        header::HeaderName::from_static("clear-site-data"),
+        header::HeaderValue::from_static("\"storage\""),
+    );
+    with_cookie(answer, &no_cookie())
 }

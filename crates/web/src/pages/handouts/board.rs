@@ -8,6 +8,7 @@ use lantern_core::print::part_text;
 use lantern_core::session::{Part, works};
 use lantern_core::units::clock_s;
 use lantern_core::versions::VersionName;
+use lantern_store::privacy::NameShown;
 
 use super::super::planned::{Planned, plan_page};
 use super::super::slot_of;
@@ -70,7 +71,7 @@ pub(super) async fn wall_board(
 
 /// The board of a day or class; on a wall it leads nowhere and is loaded again by itself.
 pub(in crate::pages) fn board(planned: &Planned, day: Slot, wall: bool) -> BoardPage {
-    let Planned { gym, catalogue, plan, people, .. } = planned;
+    let Planned { gym, catalogue, plan, people, shown, .. } = planned;
     BoardPage {
         wall,
         gym: gym.name.clone(),
@@ -86,9 +87,10 @@ pub(in crate::pages) fn board(planned: &Planned, day: Slot, wall: bool) -> Board
                 let differs: Vec<bool> = (0..piece.members.len())
                     .map(|n| !piece.own_lines(n, &people[n], gym, catalogue).is_empty())
                     .collect();
-                let columns = columns(piece, &differs, catalogue);
+                let columns = columns(piece, (&differs, shown), catalogue);
                 let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
-                let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version));
+                let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version))
+                    || shown.contains(&NameShown::Hidden);
                 BoardPiece {
                     title: title(part, catalogue),
                     window: format!("aim {}{cap}", piece.window.show()),
@@ -125,10 +127,17 @@ fn title(part: &Part, catalogue: &Catalogue) -> String {
     text.lines().filter(|line| !line.is_empty()).nth(1).unwrap_or("Conditioning").to_owned()
 }
 
-/// As written, and the versions that somebody does.
-fn columns(piece: &PiecePlan, differs: &[bool], catalogue: &Catalogue) -> Vec<BoardColumn> {
-    let doing =
-        |name| piece.members.iter().zip(differs).filter(move |(member, _)| member.chosen().version == name);
+/// As written, and the versions that somebody does. Of each member it is known whether they have numbers of their own, and what the wall shows of
+/// their name.
+fn columns(
+    piece: &PiecePlan,
+    (differs, shown): (&[bool], &[NameShown]),
+    catalogue: &Catalogue,
+) -> Vec<BoardColumn> {
+    let doing = |name| {
+        let all = piece.members.iter().zip(differs.iter().zip(shown));
+        all.filter(move |(member, _)| member.chosen().version == name)
+    };
     let used = piece.versions.iter().filter(|version| ON_THE_WALL.contains(&version.name));
     used.filter(|version| version.name == VersionName::AsWritten || doing(version.name).next().is_some())
         .map(|version| BoardColumn {
@@ -137,12 +146,26 @@ fn columns(piece: &PiecePlan, differs: &[bool], catalogue: &Catalogue) -> Vec<Bo
             about: version.about.clone(),
             lines: bare_lines(&version.part, &version.part.tree, catalogue),
             people: doing(version.name)
-                .map(|(member, differs)| {
-                    format!("{}{}", first_name(&member.name, piece), if *differs { "*" } else { "" })
+                .filter_map(|(member, (differs, shown))| {
+                    let name = on_the_wall(&member.name, *shown, piece)?;
+                    Some(format!("{name}{}", if *differs { "*" } else { "" }))
                 })
                 .collect(),
         })
         .collect()
+}
+
+/// What the wall shows of a name; none where it shows nothing.
+fn on_the_wall(name: &str, shown: NameShown, piece: &PiecePlan) -> Option<String> {
+    match shown {
+        NameShown::Full => Some(name.to_owned()),
+        NameShown::First => Some(first_name(name, piece)),
+        NameShown::Initials => {
+            let letters = name.split_whitespace().filter_map(|word| word.chars().next());
+            Some(letters.map(|letter| format!("{letter}.")).collect())
+        }
+        NameShown::Hidden => None,
+    }
 }
 
 /// The first name, with a letter of the family name where two share it.

@@ -1,0 +1,101 @@
+//! What a page costs the processor, and how long it takes in an installation that has grown.
+
+use std::time::{Duration, Instant};
+
+use crate::{TestDatabase, TestServer};
+
+/// What a page costs.
+#[derive(Clone, Debug)]
+pub struct Cost {
+    /// Its address.
+    pub page: String,
+    /// Processor time of the application for one request, when nothing has changed.
+    pub kept: Duration,
+    /// From asking to the last byte when everything is made anew, the median.
+    pub made: Duration,
+}
+
+/// Processor time that a process has used so far.
+pub fn processor(process: u32) -> Duration {
+    let stat = std::fs::read_to_string(format!("/proc/{process}/stat")).unwrap_or_default();
+    let fields: Vec<&str> = stat.rsplit(')').next().unwrap_or_default().split_whitespace().collect();
+    let ticks = |place: usize| fields.get(place).and_then(|field| field.parse::<u64>().ok()).unwrap_or(0);
+    // User and system time, in hundredths of a second as Linux counts them.
+    Duration::from_millis((ticks(11) + ticks(12)) * 10)
+}
+
+/// Asks for each page so often, unchanged and after changes.
+pub fn costs(
+    database: &TestDatabase,
+    (server, process): (&TestServer, u32),
+    pages: &[String],
+    (times, anew): (u32, u32),
+) -> Vec<Cost> {
+    let road = server.road();
+    let cost = |page: &String| {
+        road.ask(page);
+        let mut made: Vec<Duration> = (0..anew)
+            .map(|_| {
+                database.run("update gyms set version = version + 1");
+                let begun = Instant::now();
+                road.ask(page);
+                begun.elapsed()
+            })
+            .collect();
+        made.sort();
+        let before = processor(process);
+        for _ in 0..times {
+            road.ask(page);
+        }
+        let kept = (processor(process) - before) / times;
+        Cost { page: page.clone(), kept, made: made[made.len() / 2] }
+    };
+    pages.iter().map(cost).collect()
+}
+
+/// Fills an installation with gyms of so many members each, with lifts and classes as the demo's have.
+pub fn grow(database: &TestDatabase, gyms: u32, members: u32) {
+    database.run(&format!(
+        "do $$
+         declare demo bigint; n int; made bigint;
+         begin
+           select min(id) into demo from gyms;
+           for n in 1..{gyms} loop
+             insert into gyms (name, settings) select 'Gym ' || n, settings from gyms where id = demo returning id into made;
+             insert into members (gym_id, name, profile)
+               select made, 'Member ' || k, (array(select profile from members where gym_id = demo order by id))[1 + k % 14]
+               from generate_series(1, {members}) k;
+             insert into maxes (gym_id, member_id, lift, grams, set_on, source)
+               select made, m.id, l.lift, 40000 + 1000 * (m.id % 60), current_date - 7 * w, 'tested'
+               from members m, (select distinct lift from maxes where gym_id = demo) l, generate_series(1, 3) w
+               where m.gym_id = made;
+             insert into sessions (gym_id, day, text) select made, day, text from sessions where gym_id = demo;
+             insert into pieces (gym_id, day, place, kind, words, fingerprint, tree, reader)
+               select made, day, place, kind, words, fingerprint, tree, reader from pieces where gym_id = demo;
+             insert into classes (gym_id, day, starts, minutes, coach)
+               select made, day, starts, minutes, coach from classes where gym_id = demo;
+             insert into bookings (gym_id, class_id, member_id)
+               select made, c.id, m.id from classes c join lateral
+                 (select id from members where gym_id = made order by id offset (c.id % 10) * 14 limit 14) m on true
+               where c.gym_id = made;
+           end loop;
+         end $$"
+    ));
+    database.run("analyze");
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn processor_time_of_this_process_grows() {
+        let before = processor(std::process::id());
+        let mut sum = 0_u64;
+        let begun = Instant::now();
+        while begun.elapsed() < Duration::from_millis(200) {
+            sum = sum.wrapping_mul(31).wrapping_add(1);
+        }
+        assert!(processor(std::process::id()) > before || sum == 0);
+    }
+}
