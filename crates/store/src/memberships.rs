@@ -53,8 +53,8 @@ pub async fn of_account(
 /// # Errors
 /// When the database is away.
 pub async fn all(scope: &mut GymScope) -> Result<Vec<(Membership, String)>, StoreError> {
-    type Row = (i64, String, String, Option<i64>, String);
-    let rows: Vec<Row> = memberships::table
+    type Person = (i64, String, String, Option<i64>, String);
+    let rows: Vec<Person> = memberships::table
         .inner_join(account_rows::table.on(account_rows::id.eq(memberships::account_id)))
         .filter(memberships::gym_id.eq(scope.gym.0))
         .order((memberships::name, memberships::account_id))
@@ -202,10 +202,23 @@ pub struct Invitation {
     pub ends_at: DateTime<Utc>,
 }
 
-type InvitationRow = (i64, String, String, String, Option<i64>, DateTime<Utc>);
+/// An invitation as it is loaded.
+#[derive(Queryable, Selectable)]
+#[diesel(table_name = invitations)]
+struct Row {
+    id: i64,
+    email: String,
+    role: String,
+    name: String,
+    member_id: Option<i64>,
+    ends_at: DateTime<Utc>,
+}
 
-fn invitation((id, email, role, name, member, ends_at): InvitationRow) -> Result<Invitation, StoreError> {
-    Ok(Invitation { id, email, role: role.parse()?, name, member, ends_at })
+impl Row {
+    fn invitation(self) -> Result<Invitation, StoreError> {
+        let Self { id, email, role, name, member_id: member, ends_at } = self;
+        Ok(Invitation { id, email, role: role.parse()?, name, member, ends_at })
+    }
 }
 
 /// Invites somebody; gives what stands in the link. An older invitation to the same address goes.
@@ -244,21 +257,14 @@ pub async fn invite(
 /// # Errors
 /// When the database is away.
 pub async fn invited(scope: &mut GymScope) -> Result<Vec<Invitation>, StoreError> {
-    let rows: Vec<InvitationRow> = invitations::table
+    let rows: Vec<Row> = invitations::table
         .filter(invitations::gym_id.eq(scope.gym.0))
         .filter(invitations::ends_at.gt(Utc::now()))
         .order(invitations::id.desc())
-        .select((
-            invitations::id,
-            invitations::email,
-            invitations::role,
-            invitations::name,
-            invitations::member_id,
-            invitations::ends_at,
-        ))
+        .select(Row::as_select())
         .load(scope.connection())
         .await?;
-    rows.into_iter().map(invitation).collect()
+    rows.into_iter().map(Row::invitation).collect()
 }
 
 /// Takes an invitation back.
@@ -291,22 +297,15 @@ pub async fn invitation_of(store: &Store, link: &str) -> Result<Option<(Invitati
 }
 
 async fn find(scope: &mut GymScope, token: &Secret) -> Result<Option<Invitation>, StoreError> {
-    let row: Option<InvitationRow> = invitations::table
+    let row: Option<Row> = invitations::table
         .filter(invitations::gym_id.eq(scope.gym.0))
         .filter(invitations::token.eq(token.digest()))
         .filter(invitations::ends_at.gt(Utc::now()))
-        .select((
-            invitations::id,
-            invitations::email,
-            invitations::role,
-            invitations::name,
-            invitations::member_id,
-            invitations::ends_at,
-        ))
+        .select(Row::as_select())
         .first(scope.connection())
         .await
         .optional()?;
-    row.map(invitation).transpose()
+    row.map(Row::invitation).transpose()
 }
 
 /// Takes up the invitation of a link, once: its account belongs to the gym from now on. An account without a passphrase gets this one.

@@ -81,13 +81,21 @@ pub async fn attempt(store: &Store, whose: Whose<'_>) -> Result<Option<i64>, Sto
     Ok(None)
 }
 
-/// Forgets attempts: one has succeeded.
+/// An attempt has succeeded: those on the account are forgotten, and of the address this one was no failure. Its others stay, so that whoever has one
+/// account guesses at the others no faster.
 ///
 /// # Errors
 /// When the database is away.
-pub async fn forget(store: &Store, whose: Whose<'_>) -> Result<(), StoreError> {
-    let row = throttles::table.filter(throttles::about.eq(whose.digest()));
-    diesel::delete(row).execute(&mut *store.connection().await?).await?;
+pub async fn succeeded(store: &Store, account: &str, address: &str) -> Result<(), StoreError> {
+    let mut connection = store.connection().await?;
+    let of_account = throttles::about.eq(Whose::Account(account).digest());
+    diesel::delete(throttles::table.filter(of_account)).execute(&mut connection).await?;
+    let of_address = throttles::table.filter(throttles::about.eq(Whose::Address(address).digest()));
+    diesel::delete(of_address.clone().filter(throttles::failures.le(1))).execute(&mut connection).await?;
+    diesel::update(of_address)
+        .set(throttles::failures.eq(throttles::failures - 1))
+        .execute(&mut connection)
+        .await?;
     Ok(())
 }
 

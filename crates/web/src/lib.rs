@@ -19,6 +19,7 @@ mod shown;
 mod signed_out;
 mod slot;
 mod tenant;
+mod told;
 mod view;
 
 use std::net::TcpListener;
@@ -96,7 +97,7 @@ pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io:
             .wrap(Compress::default())
             .wrap(headers())
             .wrap(from_fn(request::head_as_get))
-            .wrap(TracingLogger::default())
+            .wrap(TracingLogger::<told::Told>::new())
             .app_data(web::Data::new(state.clone()))
             .app_data(web::PayloadConfig::new(LARGEST_FORM))
             .app_data(web::PathConfig::default().error_handler(|_, _| AppError::NoSuchPage.into()))

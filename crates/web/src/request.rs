@@ -18,11 +18,12 @@ use serde::de::DeserializeOwned;
 use crate::State;
 use crate::error::{self, AppError};
 use crate::tenant::LOGIN_COOKIE;
+use crate::told::path_of;
 
 /// Longest field that is no text, in bytes.
 const LONGEST_FIELD: usize = 8 * 1024;
-/// Fields that hold texts; they may be as long as a form.
-const TEXTS: [&str; 6] = ["text", "csv", "feed", "weeks", "base", "plain"];
+/// Fields that hold texts, or a form that was sent before; they may be as long as a form.
+const TEXTS: [&str; 7] = ["text", "csv", "feed", "weeks", "base", "plain", "typed"];
 /// How long a request may take altogether, its body included.
 const DEADLINE: Duration = Duration::from_secs(8);
 
@@ -134,7 +135,7 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
 ) -> Result<ServiceResponse<BoxBody>, actix_web::Error> {
     // The request itself must not be held: routing needs it alone.
     let state = request.app_data::<web::Data<State>>().cloned();
-    let path = request.path().to_owned();
+    let path = path_of(request.path()).into_owned();
     let begun = Instant::now();
     let part = is_part(request.headers());
     let Ok(answer) = tokio::time::timeout(DEADLINE, next.call(request)).await else {

@@ -5,13 +5,12 @@ use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use lantern_core::gym::Gym;
 use lantern_store::accounts::{self, Link};
 use lantern_store::memberships::{self, Invitation};
-use lantern_store::throttle::{self, Whose};
-use lantern_store::{Secret, StoreError, gyms, passphrase};
+use lantern_store::{Secret, StoreError, gyms, passphrase, throttle};
 use serde::Deserialize;
 
 use super::passphrase::over;
 use super::sign_in::begin;
-use super::{Field, PassphrasePage, attempt};
+use super::{Field, PassphrasePage, address, attempt};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::request::{Form, see_other};
@@ -88,7 +87,7 @@ async fn accept(
         Err(StoreError::NotFound(_)) => return over(),
         account => account?,
     };
-    throttle::forget(&state.store, Whose::Account(&invitation.email)).await?;
+    throttle::succeeded(&state.store, &invitation.email, &address(&request)).await?;
     begin(&state, &request, account, see_other("/")).await
 }
 

@@ -3,11 +3,11 @@
 use actix_web::http::StatusCode;
 use actix_web::{HttpRequest, HttpResponse, get, post};
 use askama::Template;
-use lantern_store::{Role, accounts, clock, gyms, passphrase};
+use lantern_store::{Role, accounts, clock, gyms, passphrase, throttle};
 use serde::Deserialize;
 
-use super::attempt;
 use super::sign_in::begin;
+use super::{address, attempt};
 use crate::error::{AppError, html_as};
 use crate::filters;
 use crate::request::{Form, see_other};
@@ -119,6 +119,7 @@ async fn change_passphrase(
     if let Err(why) = passphrase::checked(&new, &tenant.email) {
         return refused(format!("Choose another: {why}."), StatusCode::UNPROCESSABLE_ENTITY).await;
     }
+    throttle::succeeded(store, &tenant.email, &address(&request)).await?;
     accounts::set_passphrase(store, tenant.who.account, &passphrase::kept(new).await?).await?;
     // Every session has ended, this one too: it begins anew.
     begin(&tenant.state, &request, tenant.who.account, see_other("/account")).await

@@ -3,11 +3,10 @@
 use actix_web::http::{StatusCode, header};
 use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
-use lantern_store::throttle::{self, Whose};
-use lantern_store::{AccountId, Secret, accounts, passphrase};
+use lantern_store::{AccountId, Secret, accounts, passphrase, throttle};
 use serde::Deserialize;
 
-use super::attempt;
+use super::{address, attempt};
 use crate::State;
 use crate::error::{AppError, html, html_as};
 use crate::filters;
@@ -102,7 +101,7 @@ async fn enter(
     let Some(account) = account.filter(|_| same) else {
         return back(NO_PAIR.to_owned(), StatusCode::UNPROCESSABLE_ENTITY);
     };
-    throttle::forget(&state.store, Whose::Account(&known)).await?;
+    throttle::succeeded(&state.store, &known, &address(&request)).await?;
     let answer = if typed.is_empty() { see_other(place(&to)) } else { sent_again(place(&to), &typed)? };
     begin(&state, &request, account, answer).await
 }
