@@ -57,23 +57,23 @@ pub fn costs(
 pub fn grow(database: &TestDatabase, gyms: u32, members: u32) {
     database.run(&format!(
         "do $$
-         declare demo bigint; n int; made bigint;
+         declare model bigint; n int; made bigint;
          begin
-           select min(id) into demo from gyms;
+           select min(id) into model from gyms;
            for n in 1..{gyms} loop
-             insert into gyms (name, settings) select 'Gym ' || n, settings from gyms where id = demo returning id into made;
+             insert into gyms (name, settings) select 'Gym ' || n, settings from gyms where id = model returning id into made;
              insert into members (gym_id, name, profile)
-               select made, 'Member ' || k, (array(select profile from members where gym_id = demo order by id))[1 + k % 14]
+               select made, 'Member ' || k, (array(select profile from members where gym_id = model order by id))[1 + k % 14]
                from generate_series(1, {members}) k;
              insert into maxes (gym_id, member_id, lift, grams, set_on, source)
                select made, m.id, l.lift, 40000 + 1000 * (m.id % 60), current_date - 7 * w, 'tested'
-               from members m, (select distinct lift from maxes where gym_id = demo) l, generate_series(1, 3) w
+               from members m, (select distinct lift from maxes where gym_id = model) l, generate_series(1, 3) w
                where m.gym_id = made;
-             insert into sessions (gym_id, day, text) select made, day, text from sessions where gym_id = demo;
+             insert into sessions (gym_id, day, text) select made, day, text from sessions where gym_id = model;
              insert into pieces (gym_id, day, place, kind, words, fingerprint, tree, reader)
-               select made, day, place, kind, words, fingerprint, tree, reader from pieces where gym_id = demo;
+               select made, day, place, kind, words, fingerprint, tree, reader from pieces where gym_id = model;
              insert into classes (gym_id, day, starts, minutes, coach)
-               select made, day, starts, minutes, coach from classes where gym_id = demo;
+               select made, day, starts, minutes, coach from classes where gym_id = model;
              insert into bookings (gym_id, class_id, member_id)
                select made, c.id, m.id from classes c join lateral
                  (select id from members where gym_id = made order by id offset (c.id % 10) * 14 limit 14) m on true
