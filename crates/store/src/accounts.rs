@@ -9,15 +9,15 @@ use crate::secrets::Secret;
 use crate::{GymId, Store, StoreError};
 
 /// Days after which somebody signs in again, whatever they do.
-const LONGEST_SESSION: i64 = 30;
+pub const LONGEST_SESSION_DAYS: i64 = 30;
 /// Days without a look after which somebody signs in again.
-const IDLE: i64 = 14;
-/// How often it is noted that somebody is still there.
-const NOTED_EVERY: i64 = 10;
+const IDLE_DAYS: i64 = 14;
+/// Minutes after which it is noted again that somebody is still there.
+const NOTED_EVERY_MINUTES: i64 = 10;
 /// Hours for which a link to a new passphrase works.
-const PASSPHRASE_LINK: i64 = 2;
+const PASSPHRASE_LINK_HOURS: i64 = 2;
 /// Hours for which the link of a first start works.
-const OWNER_LINK: i64 = 24;
+const OWNER_LINK_HOURS: i64 = 24;
 
 /// The identity of an account.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -38,6 +38,15 @@ pub fn email(typed: &str) -> Result<String, String> {
         && email.len() <= 254
         && name.chars().chain(place.chars()).all(usual);
     if good { Ok(email) } else { Err(format!("`{}` is no e-mail address", typed.trim())) }
+}
+
+/// The e-mail address of an account.
+///
+/// # Errors
+/// When the database is away, or the account is gone.
+pub async fn email_of(store: &Store, account: AccountId) -> Result<String, StoreError> {
+    let row = accounts::table.filter(accounts::id.eq(account.0)).select(accounts::email);
+    Ok(row.first(&mut *store.connection().await?).await?)
 }
 
 /// How many accounts there are.
@@ -153,8 +162,8 @@ type Ended = diesel::dsl::Or<
 fn ended() -> Ended {
     let now = Utc::now();
     login_sessions::began_at
-        .lt(now - Duration::days(LONGEST_SESSION))
-        .or(login_sessions::seen_at.lt(now - Duration::days(IDLE)))
+        .lt(now - Duration::days(LONGEST_SESSION_DAYS))
+        .or(login_sessions::seen_at.lt(now - Duration::days(IDLE_DAYS)))
 }
 
 /// Who is signed in.
@@ -183,7 +192,7 @@ pub async fn signed_in(store: &Store, token: &Secret) -> Result<Option<SignedIn>
         .await
         .optional()?;
     let Some((id, email, gym, seen)) = row else { return Ok(None) };
-    if Utc::now() - seen > Duration::minutes(NOTED_EVERY) {
+    if Utc::now() - seen > Duration::minutes(NOTED_EVERY_MINUTES) {
         let session = login_sessions::table.filter(login_sessions::token.eq(token.digest()));
         diesel::update(session).set(login_sessions::seen_at.eq(Utc::now())).execute(&mut connection).await?;
     }
@@ -281,8 +290,8 @@ impl Link {
     /// As rows name it, what it is about, and the hours for which it works.
     fn parts(self) -> (&'static str, Option<i64>, Option<i64>, i64) {
         match self {
-            Self::Owner(gym) => ("owner", gym.map(|gym| gym.0), None, OWNER_LINK),
-            Self::Passphrase(account) => ("passphrase", None, Some(account.0), PASSPHRASE_LINK),
+            Self::Owner(gym) => ("owner", gym.map(|gym| gym.0), None, OWNER_LINK_HOURS),
+            Self::Passphrase(account) => ("passphrase", None, Some(account.0), PASSPHRASE_LINK_HOURS),
         }
     }
 }
@@ -325,20 +334,22 @@ pub async fn link_is(store: &Store, token: &Secret) -> Result<Option<Link>, Stor
     Ok(row.and_then(|row| known(&row)))
 }
 
-/// Uses a link, once.
+/// Uses a link, once. Others for the same go with it: a server that was started twice has printed two, and makes one owner.
 ///
 /// # Errors
 /// When the database is away.
 pub async fn use_link(store: &Store, token: &Secret) -> Result<Option<Link>, StoreError> {
-    let row = one_time_links::table
-        .filter(one_time_links::token.eq(token.digest()))
-        .filter(one_time_links::ends_at.gt(Utc::now()));
-    let used: Option<LinkRow> = diesel::delete(row)
-        .returning((one_time_links::kind, one_time_links::gym_id, one_time_links::account_id))
-        .get_result(&mut *store.connection().await?)
-        .await
-        .optional()?;
-    Ok(used.and_then(|row| known(&row)))
+    let Some(link) = link_is(store, token).await? else { return Ok(None) };
+    let (kind, _, account, _) = link.parts();
+    let same = one_time_links::table
+        .filter(one_time_links::kind.eq(kind))
+        .filter(one_time_links::account_id.is_not_distinct_from(account));
+    let gone: Vec<Vec<u8>> = diesel::delete(same)
+        .returning(one_time_links::token)
+        .get_results(&mut *store.connection().await?)
+        .await?;
+    // Of two who use links for the same at one moment, the second finds its own gone.
+    Ok(gone.contains(&token.digest()).then_some(link))
 }
 
 /// Kind, gym, account.

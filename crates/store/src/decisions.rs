@@ -274,14 +274,7 @@ pub(crate) async fn forget(scope: &mut GymScope, (id, name): (i64, &str)) -> Res
     for decided in about(scope, (id, name)).await? {
         let row =
             decisions::table.filter(decisions::gym_id.eq(scope.gym.0)).filter(decisions::id.eq(decided.id));
-        let unsigned = (
-            (decided.made_by == name).then(String::new).map(|none| decisions::made_by.eq(none)),
-            decided.undone.filter(|(_, by)| by == name).map(|_| decisions::undone_by.eq("")),
-        );
-        if unsigned.0.is_some() || unsigned.1.is_some() {
-            diesel::update(row).set(unsigned).execute(scope.connection()).await?;
-        }
-        // By id as a member, by name as a coach or in a coach's own words.
+        // By id as a member, by name in a coach's own words.
         let left = decided.decision.without(&id_of(id)).and_then(|left| left.without(name));
         match left {
             Some(left) => {

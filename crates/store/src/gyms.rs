@@ -94,10 +94,7 @@ pub async fn found(
         .values((gyms::id.eq(id), gyms::name.eq(&gym.name), gyms::settings.eq(settings)))
         .execute(scope.connection())
         .await?;
-    let account = memberships::add(&mut scope, email, (Role::Owner, name), None).await?;
-    accounts::first_passphrase(scope.connection(), account, kept).await?;
-    scope.keep().await?;
-    Ok(account)
+    owned(scope, (email, name), kept).await
 }
 
 /// Has somebody without an account own a gym that nobody owns yet.
@@ -110,7 +107,15 @@ pub async fn take_over(
     (email, name): (&str, &str),
     kept: &str,
 ) -> Result<AccountId, StoreError> {
-    let mut scope = store.change(gym).await?;
+    owned(store.change(gym).await?, (email, name), kept).await
+}
+
+/// Keeps a gym with its owner.
+async fn owned(
+    mut scope: GymScope,
+    (email, name): (&str, &str),
+    kept: &str,
+) -> Result<AccountId, StoreError> {
     let account = memberships::add(&mut scope, email, (Role::Owner, name), None).await?;
     accounts::first_passphrase(scope.connection(), account, kept).await?;
     scope.keep().await?;

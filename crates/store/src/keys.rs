@@ -12,7 +12,7 @@ use crate::{GymId, GymScope, Store, StoreError};
 /// What a key opens.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Opens {
-    /// The boards of the day's classes, with first names only.
+    /// The boards of the day's classes, with names as their members wish.
     Wall,
     /// When classes are and what is done.
     Calendar,

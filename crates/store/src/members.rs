@@ -10,7 +10,7 @@ use lantern_core::gym::Gym;
 use lantern_core::limits::{self, Limit, Looked};
 use lantern_core::member::Member;
 use lantern_core::movement::MovementId;
-use lantern_core::strength::{Record, Source, choose_max};
+use lantern_core::strength::{RECENT_DAYS, Record, Source, choose_max};
 
 use crate::lifts::{self, NewLift, StoredLift};
 use crate::privacy::NameShown;
@@ -56,19 +56,15 @@ pub async fn with_ids(
     some(scope, settings, today, Some(ids)).await
 }
 
-/// Days back from which every set is looked at; of older ones, so many of the newest of each lift: no policy of a gym counts from another.
-const LOOKED_BACK: i32 = 12 * 7;
-const NEWEST: i32 = 12;
-
-/// Members with their sets, as one query brings them: `$2` is today, `$3` the ids or nothing.
+/// Members with those of their sets that can count, as one query brings them: recent ones, and of each kind those of its newest day ([`RECENT_DAYS`]). `$2` is
+/// today, `$3` the ids or nothing, `$4` the days that are recent.
 const WITH_SETS: &str = "
 select m.id, m.name, m.twin, m.profile, m.shown, coalesce((
     select jsonb_agg(jsonb_build_object('id', x.id, 'member_id', m.id, 'lift', x.lift, 'grams', x.grams, 'set_on', x.set_on,
         'source', x.source, 'reps', x.reps, 'rpe', x.rpe, 'missed', x.missed) order by x.set_on desc, x.id desc)
-    from (select s.*, row_number() over (partition by s.lift order by s.missed, s.set_on desc, s.id desc) as place,
-             row_number() over (partition by s.lift, s.source, s.reps, s.missed order by s.set_on desc, s.id desc) as of_kind
+    from (select s.*, rank() over (partition by s.lift, s.source, s.reps, s.rpe, s.missed order by s.set_on desc) as of_kind
           from maxes s where s.gym_id = m.gym_id and s.member_id = m.id) x
-    where x.set_on >= $2 - $4 or x.place <= $5 or x.of_kind = 1), '[]') as sets
+    where x.set_on >= $2 - $4 or x.of_kind = 1), '[]') as sets
 from members m where m.gym_id = $1 and ($3 is null or m.id = any($3)) order by m.name, m.twin";
 
 #[derive(diesel::QueryableByName)]
@@ -97,8 +93,7 @@ async fn some(
         .bind::<BigInt, _>(scope.gym.0)
         .bind::<Date, _>(today)
         .bind::<Nullable<Array<BigInt>>, _>(ids)
-        .bind::<Integer, _>(LOOKED_BACK)
-        .bind::<Integer, _>(NEWEST);
+        .bind::<Integer, _>(RECENT_DAYS as i32);
     let rows: Vec<WithSets> = query.load(scope.connection()).await?;
     rows.into_iter()
         .map(|WithSets { id, name, twin, profile, shown, sets }| {

@@ -157,19 +157,19 @@ pub(crate) async fn forget_account(scope: &mut GymScope, account: AccountId) -> 
     Ok(())
 }
 
-/// The account of a member, if they have one.
+/// The account of a member, if they have one, and how it is called at the gym.
 ///
 /// # Errors
 /// When the database is away.
-pub async fn of_member(scope: &mut GymScope, member: i64) -> Result<Option<AccountId>, StoreError> {
-    let id: Option<i64> = memberships::table
+pub async fn of_member(scope: &mut GymScope, member: i64) -> Result<Option<(AccountId, String)>, StoreError> {
+    let row: Option<(i64, String)> = memberships::table
         .filter(memberships::gym_id.eq(scope.gym.0))
         .filter(memberships::member_id.eq(member))
-        .select(memberships::account_id)
+        .select((memberships::account_id, memberships::name))
         .first(scope.connection())
         .await
         .optional()?;
-    Ok(id.map(AccountId))
+    Ok(row.map(|(id, name)| (AccountId(id), name)))
 }
 
 pub(crate) async fn an_owner_stays(scope: &mut GymScope) -> Result<(), StoreError> {

@@ -8,8 +8,8 @@ use serde_json::{Value, json};
 
 use crate::members::{called, called_by_id};
 use crate::schema::{
-    bookings, classes, gym_movements, gyms, maxes, members, movement_aliases, removals, session_texts,
-    sessions,
+    bookings, classes, consents, decisions as decisions_made, gym_movements, health_views as health_rows,
+    maxes, members, movement_aliases, removals, session_texts, sessions,
 };
 use crate::{GymScope, StoreError, decisions, health_views, memberships, privacy, removals as removed};
 
@@ -58,25 +58,40 @@ pub async fn mentions(scope: &mut GymScope, name: &str) -> Result<Mentions, Stor
         .select((classes::day, classes::starts))
         .load(scope.connection())
         .await?;
-    let settings: Value =
-        gyms::table.filter(gyms::id.eq(scope.gym.0)).select(gyms::settings).first(scope.connection()).await?;
-    let cycles = settings["cycles"].as_array().into_iter().flatten();
-    let cycles = cycles.filter_map(|cycle| cycle["name"].as_str()).filter(|cycle| cycle.contains(name));
-    let like = format!("%{}%", name.to_lowercase().replace(['%', '_', '\\'], "_"));
-    let names = movement_aliases::table
+    let gym = crate::gyms::settings(scope).await?;
+    let cycles = gym.cycles.into_iter().map(|cycle| cycle.name).filter(|cycle| stands_in(cycle, name));
+    let names = aliases_with(scope, name).await?.into_iter().map(|(_, alias)| alias);
+    let texts = texts_with(scope, name).await?.into_iter().map(|(day, _)| day);
+    Ok(Mentions { coaches, cycles: cycles.collect(), names: names.collect(), texts: texts.collect() })
+}
+
+/// Rows whose text may hold a name: a first sieve, before it is looked at word for word.
+fn like(name: &str) -> String {
+    format!("%{}%", name.to_lowercase().replace(['%', '_', '\\'], "_"))
+}
+
+/// The gym's names for movements in which a name stands, with their ids.
+async fn aliases_with(scope: &mut GymScope, name: &str) -> Result<Vec<(i64, String)>, StoreError> {
+    let rows: Vec<(i64, String)> = movement_aliases::table
         .filter(movement_aliases::gym_id.eq(scope.gym.0))
-        .filter(movement_aliases::alias.like(&like))
-        .select(movement_aliases::alias)
+        .filter(movement_aliases::alias.like(like(name)))
+        .order(movement_aliases::alias)
+        .select((movement_aliases::id, movement_aliases::alias))
         .load(scope.connection())
         .await?;
-    let texts = sessions::table
+    Ok(rows.into_iter().filter(|(_, alias)| stands_in(alias, name)).collect())
+}
+
+/// The days in whose text a name stands, with the text.
+async fn texts_with(scope: &mut GymScope, name: &str) -> Result<Vec<(NaiveDate, String)>, StoreError> {
+    let rows: Vec<(NaiveDate, String)> = sessions::table
         .filter(sessions::gym_id.eq(scope.gym.0))
-        .filter(sessions::text.ilike(&like))
+        .filter(sessions::text.ilike(like(name)))
         .order(sessions::day)
-        .select(sessions::day)
+        .select((sessions::day, sessions::text))
         .load(scope.connection())
         .await?;
-    Ok(Mentions { coaches, cycles: cycles.map(str::to_owned).collect(), names, texts })
+    Ok(rows.into_iter().filter(|(_, text)| stands_in(text, name)).collect())
 }
 
 /// Removes a member with everything on file about them: lifts, bookings and removals go with the row, no decision about a day names
@@ -90,15 +105,41 @@ pub async fn remove(scope: &mut GymScope, id: i64, also: Also) -> Result<(), Sto
         row.select((members::name, members::twin)).for_update().first(scope.connection()).await.optional()?;
     let (name, twin) = name.ok_or(StoreError::NotFound("member"))?;
     let name = called(&name, twin);
+    unsign(scope, &name).await?;
     decisions::forget(scope, (id, &name)).await?;
     removed::forget(scope, &name).await?;
     let account = memberships::of_member(scope, id).await?;
     diesel::delete(row).execute(scope.connection()).await?;
-    if let Some(account) = account {
+    if let Some((account, called)) = account {
+        unsign(scope, &called).await?;
         memberships::forget_account(scope, account).await?;
         memberships::an_owner_stays(scope).await?;
     }
     forget_mentions(scope, &name, also).await
+}
+
+/// What somebody has decided, noted or opened stays, and says no longer that it was they.
+async fn unsign(scope: &mut GymScope, name: &str) -> Result<(), StoreError> {
+    let decided = decisions_made::table.filter(decisions_made::gym_id.eq(scope.gym.0));
+    diesel::update(decided.filter(decisions_made::made_by.eq(name)))
+        .set(decisions_made::made_by.eq(""))
+        .execute(scope.connection())
+        .await?;
+    diesel::update(decided.filter(decisions_made::undone_by.eq(name)))
+        .set(decisions_made::undone_by.eq(""))
+        .execute(scope.connection())
+        .await?;
+    let views = health_rows::table.filter(health_rows::gym_id.eq(scope.gym.0));
+    diesel::update(views.filter(health_rows::viewer.eq(name)))
+        .set(health_rows::viewer.eq(""))
+        .execute(scope.connection())
+        .await?;
+    let noted = consents::table.filter(consents::gym_id.eq(scope.gym.0));
+    diesel::update(noted.filter(consents::noted_by.eq(name)))
+        .set(consents::noted_by.eq(""))
+        .execute(scope.connection())
+        .await?;
+    Ok(())
 }
 
 async fn forget_mentions(scope: &mut GymScope, name: &str, also: Also) -> Result<(), StoreError> {
@@ -108,37 +149,35 @@ async fn forget_mentions(scope: &mut GymScope, name: &str, also: Also) -> Result
     }
     if also.cycles {
         crate::gyms::change(scope, |settings| {
-            for cycle in settings.cycles.iter_mut().filter(|cycle| cycle.name.contains(name)) {
-                let left = cycle.name.replace(name, "").trim().trim_end_matches("'s").trim().to_owned();
-                cycle.name = if left.is_empty() { "Cycle".to_owned() } else { left };
+            for cycle in settings.cycles.iter_mut().filter(|cycle| stands_in(&cycle.name, name)) {
+                let left = without(&cycle.name, name);
+                let left = left.trim().trim_start_matches("'s").trim();
+                cycle.name = if left.is_empty() { "Cycle".to_owned() } else { left.to_owned() };
             }
             Ok(())
         })
         .await?;
     }
-    let like = format!("%{}%", name.to_lowercase().replace(['%', '_', '\\'], "_"));
     if also.names {
+        let ids: Vec<i64> = aliases_with(scope, name).await?.into_iter().map(|(id, _)| id).collect();
         let of_gym = movement_aliases::table.filter(movement_aliases::gym_id.eq(scope.gym.0));
-        diesel::delete(of_gym.filter(movement_aliases::alias.like(&like)))
+        diesel::delete(of_gym.filter(movement_aliases::id.eq_any(ids))).execute(scope.connection()).await?;
+        let own = gym_movements::table.filter(gym_movements::gym_id.eq(scope.gym.0));
+        let named: Vec<(i64, String)> =
+            own.select((gym_movements::id, gym_movements::name)).load(scope.connection()).await?;
+        let named = named.into_iter().filter(|(_, own)| stands_in(own, name)).map(|(id, _)| id);
+        diesel::delete(own.filter(gym_movements::id.eq_any(named.collect::<Vec<_>>())))
             .execute(scope.connection())
             .await?;
-        let own = gym_movements::table.filter(gym_movements::gym_id.eq(scope.gym.0));
-        diesel::delete(own.filter(gym_movements::name.ilike(&like))).execute(scope.connection()).await?;
     }
     if also.texts {
-        for (day, text) in sessions::table
-            .filter(sessions::gym_id.eq(scope.gym.0))
-            .filter(sessions::text.ilike(&like))
-            .select((sessions::day, sessions::text))
-            .load::<(NaiveDate, String)>(scope.connection())
-            .await?
-        {
+        for (day, text) in texts_with(scope, name).await? {
             let row = sessions::table.filter(sessions::gym_id.eq(scope.gym.0)).filter(sessions::day.eq(day));
             let without = without(&text, name);
             diesel::update(row).set(sessions::text.eq(without)).execute(scope.connection()).await?;
         }
         let kept = session_texts::table.filter(session_texts::gym_id.eq(scope.gym.0));
-        let kept = kept.filter(session_texts::text.ilike(&like));
+        let kept = kept.filter(session_texts::text.ilike(like(name)));
         for (day, revision, text) in kept
             .select((session_texts::day, session_texts::revision, session_texts::text))
             .load::<(NaiveDate, i32, String)>(scope.connection())
@@ -158,20 +197,40 @@ async fn forget_mentions(scope: &mut GymScope, name: &str, also: Also) -> Result
     Ok(())
 }
 
-/// A text without a name, however it is written.
+/// A text without a name, however it is written; what only holds its letters, as "bench" does those of Ben, stays.
 pub(crate) fn without(text: &str, name: &str) -> String {
-    let (lower, wanted) = (text.to_lowercase(), name.to_lowercase());
-    if lower.len() != text.len() || wanted.is_empty() {
-        return text.replace(name, "");
-    }
+    let wanted: Vec<char> = name.chars().flat_map(char::to_lowercase).collect();
     let mut out = String::new();
-    let mut at = 0;
-    for (found, _) in lower.match_indices(&wanted) {
-        out.push_str(&text[at..found]);
-        at = found + wanted.len();
+    let (mut at, mut before) = (0, None);
+    while let Some(c) = text[at..].chars().next() {
+        let begins_word = !before.is_some_and(char::is_alphanumeric);
+        let found = begins_word.then(|| length_of(&text[at..], &wanted)).flatten();
+        if found.is_none() {
+            out.push(c);
+        }
+        before = Some(c);
+        at += found.unwrap_or(c.len_utf8());
     }
-    out.push_str(&text[at..]);
     out
+}
+
+/// Whether a name stands in a text as words of its own.
+fn stands_in(text: &str, name: &str) -> bool {
+    without(text, name) != text
+}
+
+/// How many bytes of a text the wanted letters take that it begins with, where no other letter follows them.
+fn length_of(text: &str, wanted: &[char]) -> Option<usize> {
+    let mut left = wanted;
+    for (at, c) in text.char_indices() {
+        if left.is_empty() {
+            return (!wanted.is_empty() && !c.is_alphanumeric()).then_some(at);
+        }
+        for lower in c.to_lowercase() {
+            left = left.strip_prefix(&[lower])?;
+        }
+    }
+    (left.is_empty() && !wanted.is_empty()).then_some(text.len())
 }
 
 /// Everything stored about a member.
@@ -271,5 +330,11 @@ mod tests {
     fn a_name_is_taken_out_of_a_text_however_it_is_written() {
         assert_eq!(without("Ada leads; ask ADA first", "Ada"), " leads; ask  first");
         assert_eq!(without("nobody here", "Ada"), "nobody here");
+        assert_eq!(
+            without("Bench press; BEN leads, not Benno or Ruben. Ben", "Ben"),
+            "Bench press;  leads, not Benno or Ruben. "
+        );
+        assert_eq!(without("Åsa und ÅSA's Satz", "åsa"), " und 's Satz");
+        assert_eq!(without("nothing to take out", ""), "nothing to take out");
     }
 }

@@ -2,7 +2,7 @@
 
 use chrono::{DateTime, Duration, Utc};
 use diesel::prelude::*;
-use diesel_async::RunQueryDsl;
+use diesel_async::{AsyncConnection, RunQueryDsl};
 use sha2::{Digest, Sha256};
 
 use crate::schema::throttles;
@@ -52,33 +52,45 @@ fn delay(failures: i32, free: i32) -> Duration {
     Duration::seconds(doubled.min(LONGEST))
 }
 
-/// Counts an attempt before it is looked at, so that many at once are many; gives the seconds to wait where it comes too early, and then does
-/// not count it.
+/// Counts an attempt before it is looked at; gives the seconds to wait where it comes too early, and then does not count it. Attempts on one account, or from
+/// one address, are counted one after the other: many at once are as many.
 ///
 /// # Errors
 /// When the database is away.
 pub async fn attempt(store: &Store, whose: Whose<'_>) -> Result<Option<i64>, StoreError> {
     let mut connection = store.connection().await?;
-    let now = Utc::now();
-    let old = throttles::table.filter(throttles::last_at.lt(now - Duration::hours(FORGOTTEN)));
-    diesel::delete(old).execute(&mut connection).await?;
-    let row = throttles::table.filter(throttles::about.eq(whose.digest()));
-    let known: Option<(i32, DateTime<Utc>)> =
-        row.select((throttles::failures, throttles::last_at)).first(&mut connection).await.optional()?;
-    if let Some((failures, last)) = known {
-        let left = last + delay(failures, whose.free()) - now;
-        if left > Duration::zero() {
-            return Ok(Some(left.num_seconds() + 1));
-        }
-    }
-    diesel::insert_into(throttles::table)
-        .values((throttles::about.eq(whose.digest()), throttles::failures.eq(1), throttles::last_at.eq(now)))
-        .on_conflict(throttles::about)
-        .do_update()
-        .set((throttles::failures.eq(throttles::failures + 1), throttles::last_at.eq(now)))
-        .execute(&mut connection)
-        .await?;
-    Ok(None)
+    let about = whose.digest();
+    connection
+        .transaction(async |connection| {
+            diesel::sql_query("select pg_advisory_xact_lock(hashtextextended(encode($1, 'hex'), 1))")
+                .bind::<diesel::sql_types::Bytea, _>(&about)
+                .execute(connection)
+                .await?;
+            let now = Utc::now();
+            let old = throttles::table.filter(throttles::last_at.lt(now - Duration::hours(FORGOTTEN)));
+            diesel::delete(old).execute(connection).await?;
+            let known: Option<(i32, DateTime<Utc>)> = throttles::table
+                .filter(throttles::about.eq(&about))
+                .select((throttles::failures, throttles::last_at))
+                .first(connection)
+                .await
+                .optional()?;
+            if let Some((failures, last)) = known {
+                let left = last + delay(failures, whose.free()) - now;
+                if left > Duration::zero() {
+                    return Ok(Some(left.num_seconds() + 1));
+                }
+            }
+            diesel::insert_into(throttles::table)
+                .values((throttles::about.eq(&about), throttles::failures.eq(1), throttles::last_at.eq(now)))
+                .on_conflict(throttles::about)
+                .do_update()
+                .set((throttles::failures.eq(throttles::failures + 1), throttles::last_at.eq(now)))
+                .execute(connection)
+                .await?;
+            Ok(None)
+        })
+        .await
 }
 
 /// An attempt has succeeded: those on the account are forgotten, and of the address this one was no failure. Its others stay, so that whoever has one

@@ -64,8 +64,11 @@ pub(crate) trait Asks: 'static {
     const SCOPE: ApiScope;
 }
 
+/// What is written for a day.
 pub(crate) struct Sessions;
+/// What goes on each bar.
 pub(crate) struct Loads;
+/// Members with their lifts.
 pub(crate) struct Members;
 
 impl Asks for Sessions {
@@ -139,7 +142,7 @@ struct LiftOfMember {
 struct Set {
     /// Whether it leads up to the work.
     ramp: bool,
-    /// Repetitions.
+    /// Repetitions; 0 for as many as possible.
     reps: u32,
     /// What is on the bar, in kilograms.
     kg: Option<f64>,

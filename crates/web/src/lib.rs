@@ -70,6 +70,11 @@ impl State {
         Self { store, mail: Mail::mailbox(), demo: None, seed, hosts, catalogues, plans, shown }
     }
 
+    /// Whether somebody reads the letters that are sent: a mail server takes them, or the demo shows them.
+    fn mail_arrives(&self) -> bool {
+        self.mail.leaves() || self.demo.is_some()
+    }
+
     /// With letters going elsewhere than into a mailbox of this process.
     #[must_use]
     pub fn with_mail(self, mail: Mail) -> Self {

@@ -85,6 +85,11 @@ impl Mail {
         }
     }
 
+    /// Whether letters leave this process.
+    pub fn leaves(&self) -> bool {
+        matches!(self.0, Way::Server { .. })
+    }
+
     /// The letters of the mailbox, newest first; none where a server takes them.
     pub fn letters(&self) -> Vec<Letter> {
         match &self.0 {

@@ -48,6 +48,9 @@ pub(crate) async fn signs_in<B: MessageBody + 'static>(
     let way = if part {
         error::part_of_page(AppError::SignedOut)
     } else if method == Method::POST {
+        // A passphrase is carried through no page.
+        let (to, typed) =
+            if to.starts_with("/account/") { ("/account".to_owned(), String::new()) } else { (to, typed) };
         SignInPage::again(to, typed).answer()?
     } else {
         let back = serde_urlencoded::to_string([("to", to)]).unwrap_or_default();

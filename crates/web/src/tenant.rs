@@ -20,8 +20,6 @@ use crate::house::House;
 
 /// The cookie that holds a login session's token.
 pub(crate) const LOGIN_COOKIE: &str = "lantern_login";
-/// Days for which a browser keeps it; the session itself may end earlier.
-const COOKIE_DAYS: i64 = 30;
 
 /// Which role a handler asks for.
 pub(crate) trait Needs: 'static {
@@ -112,7 +110,7 @@ pub(crate) fn cookie(token: &Secret, request: &HttpRequest) -> Cookie<'static> {
         .http_only(true)
         .same_site(SameSite::Lax)
         .secure(request.connection_info().scheme() == "https")
-        .max_age(Duration::days(COOKIE_DAYS))
+        .max_age(Duration::days(accounts::LONGEST_SESSION_DAYS))
         .finish()
 }
 

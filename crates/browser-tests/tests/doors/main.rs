@@ -67,6 +67,46 @@ fn the_first_start_makes_an_owner_once() {
     assert_eq!((server.post(&link, &first(PASSPHRASE)).status, server.get(&link).status), (404, 404));
 }
 
+/// A server that was started twice has printed two links: one owner comes of them.
+#[test]
+fn of_two_links_of_a_first_start_one_makes_an_owner() {
+    let database = TestDatabase::empty();
+    let server = TestServer::start(&database);
+    let out = server.signed_out();
+    let links = database.with_store(|store| async move {
+        let mut links = Vec::new();
+        for _ in 0..2 {
+            let token = accounts::link(&store, Link::Owner(None)).await.unwrap();
+            links.push(format!("/start/{}", token.expose()));
+        }
+        links
+    });
+    let first =
+        [("gym", "North Hall"), ("name", "Wren"), ("email", "wren@example.org"), ("passphrase", PASSPHRASE)];
+    assert_eq!(out.post(&links[0], &first).status, 303);
+    assert_eq!((out.get(&links[1]).status, out.post(&links[1], &first).status), (404, 404));
+    assert_eq!(database.names("select name from gyms"), ["North Hall"]);
+}
+
+/// Whoever asks for somebody else's new passphrase cannot have the letter lead to a place of their own.
+#[test]
+fn a_letter_leads_to_this_server_whatever_headers_say() {
+    let (_database, server) = demo();
+    let form = ("Content-Type", "application/x-www-form-urlencoded");
+    for name in ["X-Forwarded-Host", "Forwarded"] {
+        let value = if name == "Forwarded" { "host=evil.example" } else { "evil.example" };
+        let asked = server.signed_out().post_raw(
+            "/forgotten",
+            &[form, (name, value)],
+            "email=rowan@harbour-lane.example",
+        );
+        assert_eq!(asked.status, 200);
+    }
+    let mail = server.signed_out().get(&format!("/demo/{}", browser_tests::DEMO_KEY)).body;
+    assert_eq!(mail.matches(&format!("<a href=\"{}/passphrase/", server.address)).count(), 2);
+    assert!(!mail.contains("evil.example"));
+}
+
 #[test]
 fn signing_in_begins_a_session_of_its_own_and_signing_out_ends_it() {
     let (_database, server) = demo();
@@ -111,6 +151,7 @@ fn a_new_passphrase_signs_everybody_else_out_and_its_link_works_once() {
     assert_eq!(out.get(&link).status, 200);
     let new = "nine brown otters sing";
     assert_eq!(out.post(&link, &[("passphrase", "Password1234")]).status, 422);
+    assert_eq!(out.post(&link, &[("passphrase", "kit@example.org")]).status, 422);
     assert_eq!(out.post(&link, &[("passphrase", new)]).status, 200);
     assert_eq!(out.post(&link, &[("passphrase", new)]).status, 404);
     assert_eq!(server.with_cookie(&first).get("/days").status, 303);
@@ -135,6 +176,16 @@ fn guessing_is_slowed_down_for_an_account_and_for_none() {
         assert_eq!(tries[..4], [422; 4]);
         assert!(tries[4..].contains(&429), "{email}: {tries:?}");
     }
+    // Many at once are as many.
+    let taken: usize = std::thread::scope(|scope| {
+        let guess = |n: usize| {
+            let server = &server;
+            scope.spawn(move || sign_in(server, "many@example.org", &format!("guess number {n}")).status)
+        };
+        let all: Vec<_> = (0..12).map(guess).collect();
+        all.into_iter().map(|guess| usize::from(guess.join().unwrap() != 429)).sum()
+    });
+    assert!(taken <= 6, "{taken} of 12 were looked at");
     // A gym has one address: who signs in well slows nobody down.
     comes_in(&server, "wren@example.org", "coach", "Wren");
     for _ in 0..25 {
@@ -169,6 +220,14 @@ fn what_was_typed_at_an_expired_login_comes_back() {
     assert_eq!(again.status, 200);
     assert!(again.body.contains(&format!("action=\"{path}\"")) && again.body.contains("7 rounds of"));
     assert!(!again.body.contains("<more>"));
+    // A passphrase that was typed is carried through no page.
+    let change = [("now", PASSPHRASE), ("passphrase", "four blue herons rest")];
+    let asked = kit.post("/account/passphrase", &change);
+    assert!(
+        asked.status == 401 && !asked.body.contains("herons") && asked.body.contains("value=\"/account\"")
+    );
+    // What only takes forms leads back to its page.
+    assert_eq!(server.get("/people/invite").location.as_deref(), Some("/people"));
     // A script that asks for a part of a page is told in place.
     let headers = [("HX-Request", "true"), ("Content-Type", "application/x-www-form-urlencoded")];
     let part = server.signed_out().post_raw("/days/2031-05-05/reading", &headers, "text=burpees");

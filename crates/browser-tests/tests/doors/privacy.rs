@@ -67,3 +67,45 @@ fn a_person_takes_all_of_it_along_and_deletes_it() {
     assert_eq!(database.rows_with("Quenby"), Vec::<String>::new());
     assert_eq!(database.rows_with("alba@harbour"), Vec::<String>::new());
 }
+
+/// A name can be a word of the gym's texts: who deletes themselves takes nothing out of them.
+#[test]
+fn deleting_oneself_leaves_the_texts_of_the_gym_as_they_are() {
+    let (database, server) = demo();
+    let text = "AMRAP 10\nmax burpees\n10 bench presses";
+    let day = "2031-05-05";
+    assert_eq!(server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", "0")]).status, 303);
+    server.post("/members/1/name", &[("name", "Max")]);
+    let alba = server.seen_by("alba");
+    assert_eq!(alba.post("/me/delete", &[("name", "Max")]).status, 303);
+    assert_eq!(database.names(&format!("select text as name from sessions where day = '{day}'")), [text]);
+    // An owner who asks for it takes out words that are the name, and none that hold its letters.
+    server.post("/members/2/name", &[("name", "Ben")]);
+    let sure = [("name", "Ben"), ("texts", "1"), ("cycles", "1"), ("names", "1")];
+    assert_eq!(server.post("/members/2/delete", &sure).status, 303);
+    assert_eq!(database.names(&format!("select text as name from sessions where day = '{day}'")), [text]);
+}
+
+/// Somebody who coaches and trains: what they noted about others stays, without their name.
+#[test]
+fn a_coach_who_is_deleted_as_a_member_is_named_in_no_table() {
+    let (database, server) = demo();
+    let invited =
+        [("email", "cora@example.org"), ("role", "coach"), ("name", "Cora of the evenings"), ("member", "3")];
+    let made = server.post("/people/invite", &invited);
+    let come = server.signed_out().post(&shown_link(&made.body), &[("passphrase", PASSPHRASE)]);
+    let cora = server.with_cookie(&come.cookie.unwrap());
+    let limits = [("limits", "right wrist: no front rack"), ("agreed", "1")];
+    assert_eq!(cora.post("/members/2/limits", &limits).status, 303);
+    cora.get("/members/2");
+    let day = chrono::Utc::now().date_naive();
+    let pin = [("action", "pin"), ("key", "warmup"), ("value", "8")];
+    assert_eq!(cora.post(&format!("/days/{day}/hour"), &pin).status, 303);
+    assert!(database.rows_with("Cora of the evenings").len() >= 4);
+    assert_eq!(server.post("/members/3/delete", &[("name", "Coralie Drum")]).status, 303);
+    for name in ["Cora of the evenings", "Coralie Drum", "cora@example.org"] {
+        assert_eq!(database.rows_with(name), Vec::<String>::new());
+    }
+    let page = server.get("/members/2").body;
+    assert!(page.contains("noted by somebody who has left") && page.contains(": somebody who has left"));
+}

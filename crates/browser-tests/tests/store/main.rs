@@ -14,7 +14,7 @@ use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::Decisions;
 use lantern_core::read::read;
 use lantern_core::session::Likeness;
-use lantern_core::strength::Source;
+use lantern_core::strength::{MaxPolicy, Source, choose_max};
 use lantern_core::units::Kilograms;
 use lantern_core::versions::VersionName;
 use lantern_store::classes::{self, NewClass};
@@ -29,6 +29,8 @@ use lantern_store::{
     GymId, Role, Store, StoreError, accounts, aliases, decisions, demo, gyms, health_views, members,
     memberships, own_movements, privacy,
 };
+use rand::{RngExt, SeedableRng};
+use rand_pcg::Pcg64Mcg;
 
 static NOTHING_PUT_RIGHT: serde_json::Value = serde_json::Value::Array(Vec::new());
 
@@ -175,6 +177,47 @@ fn a_history_is_kept_whole_and_the_gyms_policy_counts_from_it() {
         in_gym!(store, id, removals::bring_back, &key).unwrap();
         assert_eq!(in_gym!(store, id, lifts::of_member, member).unwrap().len(), 2);
         assert!(matches!(in_gym!(store, id, removals::bring_back, &key), Err(StoreError::NotFound(_))));
+    });
+}
+
+/// A page loads the sets that can count and no others: whatever the policy and the history, the max is that of the whole history.
+#[test]
+fn the_sets_that_are_loaded_are_all_that_any_policy_counts_from() {
+    let database = TestDatabase::empty();
+    let gym = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
+        let today = day();
+        let mut dice = Pcg64Mcg::seed_from_u64(7);
+        let sources = [Source::Tested, Source::Estimated, Source::ClassResult, Source::Stated];
+        for n in 0..25 {
+            let name = format!("Member {n}");
+            let member = Member { name, ..Member::default() };
+            let id = in_gym!(store, gym, members::add, &member, today, Source::Stated).unwrap();
+            let sets: Vec<(i64, NewLift<'_>)> = (0..dice.random_range(1..60))
+                .map(|_| {
+                    let set = NewLift {
+                        lift: "back-squat",
+                        load: Kilograms::from_kg(f64::from(dice.random_range(40..160))),
+                        reps: [1, 1, 3, 5, 10, 20][dice.random_range(0..6)],
+                        rpe: dice.random_bool(0.3).then(|| f64::from(dice.random_range(12..20)) / 2.0),
+                        missed: dice.random_bool(0.2),
+                        source: sources[dice.random_range(0..4)],
+                        set_on: today - Days::new(dice.random_range(0..200)),
+                    };
+                    (id, set)
+                })
+                .collect();
+            in_gym!(store, gym, lifts::add_all, &sets).unwrap();
+            let all = in_gym!(store, gym, lifts::of_member, id).unwrap();
+            let all: Vec<_> = all.iter().map(|set| set.record(today)).collect();
+            for policy in MaxPolicy::ALL {
+                let settings = Gym { max_policy: policy, ..Gym::default() };
+                let loaded = in_gym!(store, gym, members::with_ids, &settings, today, &[id]).unwrap();
+                let loaded = loaded[0].member.maxes.get(&MovementId::new("back-squat"));
+                let whole = choose_max(&all, policy, settings.formula);
+                assert_eq!(loaded.map(|max| max.value), whole.map(|max| max.value), "{policy:?} {all:?}");
+            }
+        }
     });
 }
 

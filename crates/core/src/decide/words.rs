@@ -31,7 +31,12 @@ impl Subjects<'_> {
     /// A block of the hour: `conditioning-2` by what the part is called, `cool_down` in words.
     fn block(&self, key: &str) -> String {
         let part = key.rsplit_once('-').and_then(|(_, part)| part.parse().ok());
-        part.map_or_else(|| key.replace('_', " "), |part| self.part(part).to_owned())
+        match (part, key) {
+            (Some(part), _) => self.part(part).to_owned(),
+            (None, "warmup") => "the warm-up".to_owned(),
+            (None, "cool_down") => "the cool-down".to_owned(),
+            (None, other) => other.replace('_', " "),
+        }
     }
 
     fn lift(&self, id: &str) -> String {
@@ -144,7 +149,7 @@ impl HourDecision {
             Self::Stand { .. } => "the hour as it stood".to_owned(),
             Self::Make { change } => of.change(change),
             Self::TakeBack { change } => format!("taken back: {}", of.change(change)),
-            Self::Pin { block, seconds } => format!("{}: {}", of.block(block), clock_s(*seconds)),
+            Self::Pin { block, seconds } => format!("{} lasts {}", of.block(block), clock_s(*seconds)),
             Self::Unpin { block } => format!("the length of {} is worked out", of.block(block)),
             Self::Arrange { piece, way: Some(way) } => {
                 format!("{}: {}", of.piece(*piece), way.label().to_lowercase())
@@ -193,6 +198,7 @@ mod tests {
             Decision::Pieces(PieceDecision::Hand { piece: 0, line }),
             Decision::Pieces(PieceDecision::Window { piece: 0, low: Some(240.0), high: Some(540.0) }),
             Decision::Hour(HourDecision::Pin { block: "conditioning-2".to_owned(), seconds: 600 }),
+            Decision::Hour(HourDecision::Pin { block: "warmup".to_owned(), seconds: 480 }),
             Decision::Hour(HourDecision::Make { change: Change::OneSetLess { part: 1 } }),
             Decision::Warmup(WarmupDecision::Refuse { id: "easy-row".to_owned() }),
             Decision::Loads(LoadDecision::Hold { member: "Ben".to_owned(), lift: "back-squat".to_owned() }),
@@ -203,7 +209,8 @@ mod tests {
         Lighter for Ada in 21-15-9 for time
         Lighter: thruster, 20/15 kg in place of thruster, 40/30 kg
         intended result of 21-15-9 for time: 4:00 to 9:00
-        21-15-9 for time: 10:00
+        21-15-9 for time lasts 10:00
+        the warm-up lasts 8:00
         one set less of back squat 5x5
         no easy row in the warm-up
         the back squat of Ben is held back again

@@ -174,8 +174,9 @@ impl MaxPolicy {
     }
 }
 
-/// Days in which a lift counts as recent.
-const RECENT_DAYS: u32 = 12 * 7;
+/// Days in which a lift counts as recent. Of older ones, no policy counts from another than the newest of its kind (source, repetitions, effort, made or
+/// missed).
+pub const RECENT_DAYS: u32 = 12 * 7;
 /// Spread of a tested single, either way: day-to-day variation; coaching judgement.
 const SPREAD_SINGLE: f64 = 0.03;
 /// Spread that each further repetition adds; the comparisons (LeSuer et al. 1997) find errors that grow so.

@@ -7,7 +7,13 @@ use crate::error::AppError;
 use crate::request::see_other;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
-    config.service(of_day).service(of_class).service(of_members).service(of_member).service(of_gym);
+    config
+        .service(of_day)
+        .service(of_class)
+        .service(of_members)
+        .service(of_member)
+        .service(of_gym)
+        .service(of_people);
 }
 
 /// `GET` of what only takes forms about a day.
@@ -35,7 +41,7 @@ async fn of_members(path: web::Path<String>) -> HttpResponse {
 }
 
 /// `GET` of what only takes forms about one member.
-#[get("/members/{id:[0-9]+}/{form:lifts|away|answers|delete|limits|limits/.*|lifts/.*}")]
+#[get("/members/{id:[0-9]+}/{form:lifts|away|answers|delete|name|shown|limits|limits/.*|lifts/.*}")]
 async fn of_member(path: web::Path<(String, String)>) -> HttpResponse {
     see_other(format!("/members/{}", path.0))
 }
@@ -45,5 +51,13 @@ async fn of_member(path: web::Path<(String, String)>) -> HttpResponse {
     "/{page:gym|movements}/{form:cycles|cycles/remove|habits/forget|habits/hand|names|own|(?:names|own)/[0-9]+/remove}"
 )]
 async fn of_gym(path: web::Path<(String, String)>) -> HttpResponse {
+    see_other(format!("/{}", path.0))
+}
+
+/// `GET` of what only takes forms about people, one's own account or oneself.
+#[get(
+    "/{page:people|account|me}/{form:invite|uninvite|role|remove|keys|keys/revoke|others|passphrase|gym|shown|agree|withdraw|delete}"
+)]
+async fn of_people(path: web::Path<(String, String)>) -> HttpResponse {
     see_other(format!("/{}", path.0))
 }

@@ -11,7 +11,7 @@ use lantern_store::{Role, StoreError, classes, clock, health_views, members, per
 use serde::Deserialize;
 
 use super::handouts::cards::{Card, card};
-use super::members::standing;
+use super::members::{standing, told_views};
 use super::planned::with_plan;
 use super::take_along;
 use crate::error::{AppError, html_as};
@@ -112,7 +112,7 @@ async fn page(
     page.classes = slots.iter().map(|slot| slot.name()).collect();
     page.maxes = known.member.maxes.keys().filter_map(shown).collect();
     page.limits = known.member.limits.iter().map(|limit| limit.text.clone()).collect();
-    page.opened = opened.into_iter().map(|(hour, by)| (clock::time_text(gym, hour), by)).collect();
+    page.opened = told_views(opened, gym);
     page.none = "Booked into no class that is to come: the card of the next one stands here.";
     if let Some(slot) = slots.first().copied() {
         page.day_name = slot.name();
@@ -182,7 +182,8 @@ async fn delete(tenant: Tenant<AnyRole>, form: Form<Sure>) -> Result<HttpRespons
         let wrong = Some(format!("Nothing was deleted: type {name} to be sure."));
         return page(&tenant, wrong, StatusCode::UNPROCESSABLE_ENTITY).await;
     }
-    let also = Also { coaches: true, cycles: true, names: false, texts: true };
+    // What the gym has written is the gym's: a name can be a word of its texts. Its owner is asked about each place.
+    let also = Also { coaches: true, ..Also::default() };
     match person::remove(&mut rows, id, also).await {
         Err(StoreError::Refused(why)) => {
             drop(rows);

@@ -3,7 +3,7 @@
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use chrono::NaiveDate;
+use chrono::{DateTime, NaiveDate, Utc};
 use lantern_core::cautions::cautions;
 use lantern_core::gym::Gym;
 use lantern_core::limits::{self, Limit, Looked, REASONS};
@@ -248,9 +248,8 @@ async fn member_page(tenant: &Tenant, asked: i64, undo: Option<Undo>) -> Result<
     // Who opens the words of somebody's limits is noted in the transaction that shows them.
     let mut rows = tenant.change().await?;
     let catalogue = tenant.catalogue();
-    let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
-    let StoredMember { id, member, shown } =
-        stored.into_iter().find(|stored| stored.id == asked).ok_or(AppError::NoSuchPage)?;
+    let stored = members::with_ids(&mut rows, &gym, tenant.today(), &[asked]).await?;
+    let StoredMember { id, member, shown } = stored.into_iter().next().ok_or(AppError::NoSuchPage)?;
     let history = lifts::of_member(&mut rows, id).await?;
     let mentions = person::mentions(&mut rows, &member.name).await?;
     if !member.limits.is_empty() && tenant.who.member != Some(id) {
@@ -334,7 +333,7 @@ async fn member_page(tenant: &Tenant, asked: i64, undo: Option<Undo>) -> Result<
         shown,
         all_shown: NameShown::ALL,
         agreed: standing(&agreed, &gym),
-        opened: opened.into_iter().map(|(hour, by)| (time_text(&gym, hour), by)).collect(),
+        opened: told_views(opened, &gym),
         figures: figures.told(),
         test: figures.test_that_tells_most(),
     })
@@ -343,7 +342,17 @@ async fn member_page(tenant: &Tenant, asked: i64, undo: Option<Undo>) -> Result<
 /// The agreement that stands, in words.
 pub(super) fn standing(consents: &[Consent], gym: &Gym) -> Option<String> {
     let stands = consents.iter().find(|consent| consent.withdrawn_at.is_none())?;
-    Some(format!("{}, noted by {}", time_text(gym, stands.given_at), stands.noted_by))
+    Some(format!("{}, noted by {}", time_text(gym, stands.given_at), or_gone(&stands.noted_by)))
+}
+
+/// Who has opened somebody's limits, and in which hour at the gym.
+pub(super) fn told_views(opened: Vec<(DateTime<Utc>, String)>, gym: &Gym) -> Vec<(String, String)> {
+    opened.into_iter().map(|(hour, by)| (time_text(gym, hour), or_gone(&by).to_owned())).collect()
+}
+
+/// A name, or that whoever had it has left.
+fn or_gone(name: &str) -> &str {
+    if name.is_empty() { "somebody who has left" } else { name }
 }
 
 /// The member's page with answers that cannot be kept, as typed.

@@ -151,6 +151,9 @@ async fn invite(
                 link: link.clone(),
             };
             let words = match tenant.state.mail.send(letter).await {
+                Ok(()) if !tenant.state.mail_arrives() => {
+                    format!("{name} is invited. This server has no mail server: hand the link over yourself:")
+                }
                 Ok(()) => {
                     format!("{name} is invited: the link was sent to {email}. It is also here, to hand over:")
                 }

@@ -69,8 +69,7 @@ pub(crate) async fn with_plan<V: Send + 'static>(
         }
     });
     let before = before.collect();
-    let booked = |id: &i64| class.as_ref().is_none_or(|class| class.booked.contains(id));
-    let mut coming: Vec<_> = stored.into_iter().filter(|stored| booked(&stored.id)).collect();
+    let mut coming = stored;
     // A class is planned for, or a gym as small as one; of a big gym nobody knows who comes.
     let beyond = coming.len().saturating_sub(MOST_PEOPLE);
     coming.truncate(MOST_PEOPLE);

@@ -317,10 +317,9 @@ async fn delete(
     path: web::Path<i64>,
     form: Form<Sure>,
 ) -> Result<HttpResponse, AppError> {
-    let gym = tenant.gym.clone();
     let mut rows = tenant.change().await?;
-    let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
-    let stored = stored.into_iter().find(|stored| stored.id == *path).ok_or(AppError::NoSuchPage)?;
+    let stored = members::with_ids(&mut rows, &tenant.gym, tenant.today(), &[*path]).await?;
+    let stored = stored.into_iter().next().ok_or(AppError::NoSuchPage)?;
     if form.name.trim() != stored.member.name {
         return Err(AppError::Malformed(format!(
             "the field `name` is `{}`, but deleting everything on file needs `{}`",

@@ -1,4 +1,5 @@
-//! The wall: a screen that signs in nowhere, by its own secret address. It shows the board of the class that runs or comes next, with first names.
+//! The wall: a screen that signs in nowhere, by its own secret address. It shows the board of the class that runs or comes next, with names as their
+//! members wish.
 
 use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;

@@ -5,6 +5,7 @@ pub(crate) mod own;
 pub(crate) mod passphrase;
 pub(crate) mod sign_in;
 
+use actix_web::http::header;
 use actix_web::{HttpRequest, web};
 use askama::Template;
 use lantern_store::passphrase as rules;
@@ -75,16 +76,32 @@ async fn attempt(state: &State, request: &HttpRequest, email: &str) -> Result<()
 /// Where a request comes from. What a proxy says of it counts only when the proxy is on this machine.
 fn address(request: &HttpRequest) -> String {
     let peer = request.peer_addr().map(|peer| peer.ip());
-    if peer.is_some_and(|peer| peer.is_loopback())
-        && let Some(told) = request.connection_info().realip_remote_addr()
-    {
-        return told.to_owned();
+    let near = peer.is_some_and(|peer| peer.is_loopback());
+    let told = request.headers().get("X-Forwarded-For").and_then(|told| told.to_str().ok());
+    match told.filter(|_| near) {
+        Some(told) => last_told(told).to_owned(),
+        None => peer.map_or_else(String::new, |peer| peer.to_string()),
     }
-    peer.map_or_else(String::new, |peer| peer.to_string())
 }
 
-/// An address of this server as whoever asks knows it, for letters.
+/// The address that the nearest proxy has seen: it adds its own at the end, and what stands before it anybody can have written.
+fn last_told(told: &str) -> &str {
+    told.rsplit(',').next().unwrap_or_default().trim()
+}
+
+/// An address of this server as whoever asks knows it, for letters. Its name is the one that was checked to be ours, whatever a header besides says.
 pub(super) fn link(request: &HttpRequest, path: &str) -> String {
-    let known = request.connection_info();
-    format!("{}://{}{path}", known.scheme(), known.host())
+    let host = request.headers().get(header::HOST).and_then(|host| host.to_str().ok()).unwrap_or("localhost");
+    format!("{}://{host}{path}", request.connection_info().scheme())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::last_told;
+
+    #[test]
+    fn an_address_is_the_one_that_the_nearest_proxy_has_seen() {
+        assert_eq!(last_told("203.0.113.7"), "203.0.113.7");
+        assert_eq!(last_told("198.51.100.1, 192.0.2.9 , 203.0.113.7"), "203.0.113.7");
+    }
 }

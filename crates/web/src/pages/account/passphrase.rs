@@ -56,7 +56,9 @@ async fn send(
         }
         other => other?,
     }
-    if let Some((account, _)) = accounts::of_email(&state.store, &email).await? {
+    if state.mail_arrives()
+        && let Some((account, _)) = accounts::of_email(&state.store, &email).await?
+    {
         let token = accounts::link(&state.store, Link::Passphrase(account)).await?;
         let letter = Letter {
             to: email,
@@ -73,8 +75,15 @@ async fn send(
             }
         });
     }
-    let words = "If that address has an account, a link is on its way there.".to_owned();
-    html(&ToldPage { title: "Look into your mail", words })
+    let (title, words) = if state.mail_arrives() {
+        ("Look into your mail", "If that address has an account, a link is on its way there.")
+    } else {
+        (
+            "Ask whoever runs this server",
+            "It has no mail server: a link to a new passphrase comes from its terminal.",
+        )
+    };
+    html(&ToldPage { title, words: words.to_owned() })
 }
 
 /// What is said of a link that leads nowhere any more.
@@ -110,8 +119,11 @@ async fn choose(
     form: Form<Chosen>,
 ) -> Result<HttpResponse, AppError> {
     let token = Secret::of(&path);
-    let Some(Link::Passphrase(_)) = accounts::link_is(&state.store, &token).await? else { return over() };
-    if let Err(why) = passphrase::checked(&form.passphrase, "") {
+    let Some(Link::Passphrase(account)) = accounts::link_is(&state.store, &token).await? else {
+        return over();
+    };
+    let email = accounts::email_of(&state.store, account).await?;
+    if let Err(why) = passphrase::checked(&form.passphrase, &email) {
         let page = PassphrasePage { wrong: Some(format!("Choose another: {why}.")), ..asks_for_new() };
         return html_as(StatusCode::UNPROCESSABLE_ENTITY, &page);
     }
