@@ -189,20 +189,23 @@ fn the_sets_that_are_loaded_are_all_that_any_policy_counts_from() {
         let today = day();
         let mut dice = Pcg64Mcg::seed_from_u64(7);
         let sources = [Source::Tested, Source::Estimated, Source::ClassResult, Source::Stated];
-        for n in 0..25 {
+        for n in 0..60 {
             let name = format!("Member {n}");
             let member = Member { name, ..Member::default() };
             let id = in_gym!(store, gym, members::add, &member, today, Source::Stated).unwrap();
-            let sets: Vec<(i64, NewLift<'_>)> = (0..dice.random_range(1..60))
+            // Half of them have lifted nothing lately, and some nothing but sets near what shows a max.
+            let since = if n % 2 == 0 { 85 } else { 0 };
+            let reps = if n % 3 == 0 { [9, 9, 10, 10, 10, 20] } else { [1, 1, 3, 5, 10, 20] };
+            let sets: Vec<(i64, NewLift<'_>)> = (0..dice.random_range(1..40))
                 .map(|_| {
                     let set = NewLift {
                         lift: "back-squat",
                         load: Kilograms::from_kg(f64::from(dice.random_range(40..160))),
-                        reps: [1, 1, 3, 5, 10, 20][dice.random_range(0..6)],
+                        reps: reps[dice.random_range(0..6)],
                         rpe: dice.random_bool(0.3).then(|| f64::from(dice.random_range(12..20)) / 2.0),
                         missed: dice.random_bool(0.2),
                         source: sources[dice.random_range(0..4)],
-                        set_on: today - Days::new(dice.random_range(0..200)),
+                        set_on: today - Days::new(since + dice.random_range(0..120)),
                     };
                     (id, set)
                 })
