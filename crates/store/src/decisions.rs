@@ -150,8 +150,8 @@ pub async fn hands(scope: &mut GymScope) -> Result<Vec<(NaiveDate, HandLine)>, S
     Ok(standing_hands(made))
 }
 
-/// Adds decisions of one moment, all or none. They are made about the parts of the text as they are read now, by name and place; their
-/// rows name the same by id.
+/// Adds decisions of one moment, all or none, and says by which ids they are told and taken back. They are made about the parts of the text as
+/// they are read now, by name and place; their rows name the same by id.
 ///
 /// # Errors
 /// When the database is away, a day has more decisions than anybody makes, or one is about a part that is not there.
@@ -160,7 +160,7 @@ pub async fn add(
     (day, starts): (NaiveDate, Option<NaiveTime>),
     (made, by): (&[Decision], &str),
     parts: &[NewPiece],
-) -> Result<(), StoreError> {
+) -> Result<Vec<i64>, StoreError> {
     let of_day = decisions::table.filter(decisions::gym_id.eq(scope.gym.0)).filter(decisions::day.eq(day));
     let count: i64 = of_day.count().get_result(scope.connection()).await?;
     if count + made.len() as i64 > MOST_A_DAY {
@@ -183,21 +183,30 @@ pub async fn add(
             ))
         })
         .collect();
-    diesel::insert_into(decisions::table).values(rows?).execute(scope.connection()).await?;
-    Ok(())
+    let added = diesel::insert_into(decisions::table).values(rows?).returning(decisions::id);
+    Ok(added.get_results(scope.connection()).await?)
 }
 
 /// Most decisions of a day that are told.
 const MOST_TOLD: i64 = 300;
 
-/// Every decision about a day and its classes, newest first, those that were taken back among them.
+/// Decisions about a day and its classes, newest first, those that were taken back among them: every one, or those with some ids.
 ///
 /// # Errors
 /// When the database is away, or a row cannot be read.
-pub async fn history(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<Decided>, StoreError> {
-    let rows: Vec<Row> = decisions::table
+pub async fn history(
+    scope: &mut GymScope,
+    day: NaiveDate,
+    ids: Option<&[i64]>,
+) -> Result<Vec<Decided>, StoreError> {
+    let mut of_day = decisions::table
         .filter(decisions::gym_id.eq(scope.gym.0))
         .filter(decisions::day.eq(day))
+        .into_boxed();
+    if let Some(ids) = ids {
+        of_day = of_day.filter(decisions::id.eq_any(ids.to_vec()));
+    }
+    let rows: Vec<Row> = of_day
         .order(decisions::id.desc())
         .limit(MOST_TOLD)
         .select(Row::as_select())
@@ -206,21 +215,26 @@ pub async fn history(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<Decided
     rows.into_iter().map(Row::decided).collect()
 }
 
-/// Takes a decision back, whatever came after it, or has it stand again where nobody is named. Twice is once.
+/// Takes decisions back, whatever came after them, or has them stand again where nobody is named. Twice is once.
 ///
 /// # Errors
-/// When the database is away, or the day has no such decision.
-pub async fn undo(scope: &mut GymScope, day: NaiveDate, id: i64, by: Option<&str>) -> Result<(), StoreError> {
-    let row = decisions::table
+/// When the database is away, or the day lacks one of them.
+pub async fn undo(
+    scope: &mut GymScope,
+    day: NaiveDate,
+    ids: &[i64],
+    by: Option<&str>,
+) -> Result<(), StoreError> {
+    let rows = decisions::table
         .filter(decisions::gym_id.eq(scope.gym.0))
         .filter(decisions::day.eq(day))
-        .filter(decisions::id.eq(id));
-    let known: i64 = row.count().get_result(scope.connection()).await?;
-    if known == 0 {
+        .filter(decisions::id.eq_any(ids.to_vec()));
+    let known: i64 = rows.clone().count().get_result(scope.connection()).await?;
+    if usize::try_from(known).ok() != Some(ids.len()) {
         return Err(StoreError::NotFound("decision"));
     }
     // Whoever was first is the one who took it back.
-    let other = row.filter(decisions::undone_at.is_null().eq(by.is_some()));
+    let other = rows.filter(decisions::undone_at.is_null().eq(by.is_some()));
     let change = (decisions::undone_at.eq(by.map(|_| Utc::now())), decisions::undone_by.eq(by));
     diesel::update(other).set(change).execute(scope.connection()).await?;
     Ok(())

@@ -9,6 +9,7 @@ use askama::Template;
 use lantern_store::{Role, StoreError};
 
 use crate::filters;
+use crate::request::Wanted;
 
 /// Why a request has no good answer.
 #[derive(Debug, thiserror::Error)]
@@ -136,11 +137,23 @@ struct ErrorPage<'a> {
     message: &'a str,
 }
 
-/// What went wrong, where part of a page asked for it: a whole page has no place there.
-pub(crate) fn part_of_page(error: AppError) -> HttpResponse {
+/// What went wrong, as the answer to what was wanted: a whole page has no place in a part of one. Where a decision was made in place, the page
+/// stays as it is with everything typed on it, and the words stand where it would have said what was done.
+pub(crate) fn answer(wanted: Wanted, error: &AppError) -> HttpResponse {
+    if wanted == Wanted::Page {
+        return error.error_response();
+    }
     let words = error.to_string();
     let part = Part { words: &words }.render().unwrap_or_else(|_| words.clone());
-    HttpResponse::build(error.status_code()).content_type("text/html; charset=utf-8").body(part)
+    let mut answer = HttpResponse::build(error.status_code());
+    if wanted == Wanted::InPlace {
+        let places =
+            [("HX-Retarget", "#done"), ("HX-Reswap", "innerHTML show:none"), ("HX-Reselect", ".notice")];
+        places.into_iter().for_each(|place| {
+            answer.insert_header(place);
+        });
+    }
+    answer.content_type("text/html; charset=utf-8").body(part)
 }
 
 /// What went wrong, in place of the part of a page that was asked for.
@@ -170,17 +183,23 @@ pub(crate) async fn pages_for_errors<B: MessageBody + 'static>(
     request: ServiceRequest,
     next: Next<B>,
 ) -> Result<ServiceResponse<actix_web::body::BoxBody>, actix_web::Error> {
-    let is_part = crate::request::is_part(request.headers());
+    let wanted = Wanted::of(request.headers());
     let response = next.call(request).await?;
     let status = response.status();
-    if is_part && (status.is_client_error() || status.is_server_error()) {
-        let error = match status {
-            StatusCode::PAYLOAD_TOO_LARGE => AppError::TooLarge,
-            StatusCode::SERVICE_UNAVAILABLE => AppError::TooSlow,
-            _ => AppError::NotShown(status),
+    let failed = status.is_client_error() || status.is_server_error();
+    let own = response.response().error().and_then(|error| error.as_error::<AppError>());
+    // A page of its own that names the field takes its place like any other.
+    let whole =
+        wanted == Wanted::InPlace && own.is_none() && response.headers().contains_key(header::CONTENT_TYPE);
+    if failed && wanted != Wanted::Page && !whole {
+        let answer = match (status, own) {
+            (StatusCode::PAYLOAD_TOO_LARGE, _) => answer(wanted, &AppError::TooLarge),
+            (_, Some(error)) if wanted == Wanted::InPlace => answer(wanted, error),
+            (StatusCode::SERVICE_UNAVAILABLE, _) => answer(wanted, &AppError::TooSlow),
+            _ => answer(wanted, &AppError::NotShown(status)),
         };
         let (request, _) = response.into_parts();
-        return Ok(ServiceResponse::new(request, part_of_page(error)));
+        return Ok(ServiceResponse::new(request, answer));
     }
     let plain = response
         .headers()
@@ -188,7 +207,7 @@ pub(crate) async fn pages_for_errors<B: MessageBody + 'static>(
         .is_none_or(|kind| !kind.to_str().unwrap_or_default().starts_with("text/html"));
     let itself = ["/healthz", "/readyz", crate::api::PREFIX];
     let answered_itself = itself.iter().any(|path| response.request().path().starts_with(path));
-    if (status.is_client_error() || status.is_server_error()) && plain && !answered_itself {
+    if failed && plain && !answered_itself {
         let (request, _) = response.into_parts();
         let message = if status == StatusCode::METHOD_NOT_ALLOWED {
             "This page cannot be used that way."

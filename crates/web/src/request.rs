@@ -12,7 +12,7 @@ use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::error::InternalError;
 use actix_web::http::{Method, header};
 use actix_web::middleware::Next;
-use actix_web::{FromRequest, HttpRequest, HttpResponse, ResponseError, web};
+use actix_web::{FromRequest, HttpRequest, HttpResponse, web};
 use serde::de::DeserializeOwned;
 
 use crate::State;
@@ -137,13 +137,13 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
     let state = request.app_data::<web::Data<State>>().cloned();
     let path = path_of(request.path()).into_owned();
     let begun = Instant::now();
-    let part = is_part(request.headers());
+    let wanted = Wanted::of(request.headers());
     let Ok(answer) = tokio::time::timeout(DEADLINE, next.call(request)).await else {
         if let Some(state) = state {
             state.store.doubt();
         }
         tracing::warn!(path, "no answer in time");
-        return Err(InternalError::from_response(AppError::TooSlow, too_slow(part)).into());
+        return Err(InternalError::from_response(AppError::TooSlow, too_slow(wanted)).into());
     };
     let answer = answer?;
     let route = answer.request().match_pattern().unwrap_or_else(|| "none".to_owned());
@@ -153,15 +153,33 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
     Ok(answer.map_into_boxed_body())
 }
 
-/// Whether a script asks for the part of a page that changes rather than for a whole one.
-pub(crate) fn is_part(headers: &header::HeaderMap) -> bool {
-    headers.contains_key("HX-Request")
+/// What an answer is for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Wanted {
+    /// A page.
+    Page,
+    /// A part of a page, which a script asks for.
+    Part,
+    /// A page whose middle takes the place of the one that a decision was made on.
+    InPlace,
+}
+
+impl Wanted {
+    /// What the headers of a request say.
+    pub fn of(headers: &header::HeaderMap) -> Self {
+        if headers.contains_key("HX-Boosted") {
+            Self::InPlace
+        } else if headers.contains_key("HX-Request") {
+            Self::Part
+        } else {
+            Self::Page
+        }
+    }
 }
 
 /// What is answered when time is up. It leaves by an error, past the middleware that adds headers to other answers.
-fn too_slow(part: bool) -> HttpResponse {
-    let mut answer =
-        if part { error::part_of_page(AppError::TooSlow) } else { AppError::TooSlow.error_response() };
+fn too_slow(wanted: Wanted) -> HttpResponse {
+    let mut answer = error::answer(wanted, &AppError::TooSlow);
     for (name, value) in crate::HEADERS {
         let name = header::HeaderName::from_bytes(name.as_bytes()).expect("a header's name");
         answer.headers_mut().insert(name, header::HeaderValue::from_static(value));

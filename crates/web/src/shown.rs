@@ -14,6 +14,7 @@ use moka::sync::Cache;
 
 use crate::error::AppError;
 use crate::house::House;
+use crate::pages::done;
 
 /// How long a page is shown again without being made anew.
 const SHOWN_FOR: Duration = Duration::from_secs(20);
@@ -46,7 +47,10 @@ pub(crate) async fn shown<T: Template>(
     request: &HttpRequest,
     make: impl Future<Output = Result<Result<T, HttpResponse>, AppError>>,
 ) -> Result<HttpResponse, AppError> {
-    Ok(page_of(house, request, make).await?.map_or_else(|answer| answer, as_html))
+    match page_of(house, request, make).await? {
+        Ok(page) => Ok(as_html(done::said_on(page, house, request).await?)),
+        Err(elsewhere) => Ok(elsewhere),
+    }
 }
 
 /// A page as the answer to a request.
@@ -60,9 +64,9 @@ pub(crate) async fn page_of<T: Template>(
     request: &HttpRequest,
     make: impl Future<Output = Result<Result<T, HttpResponse>, AppError>>,
 ) -> Result<Result<Bytes, HttpResponse>, AppError> {
-    let address = request.uri().path_and_query().map_or("", |address| address.as_str());
-    let key = (house.id().number(), house.version(), house.today(), address.to_owned());
+    let address = done::unsaid(request.uri());
     let keeps = address.len() <= LONGEST_ADDRESS;
+    let key = (house.id().number(), house.version(), house.today(), address);
     let known = if keeps { house.state.shown.pages.get(&key) } else { None };
     let found = if known.is_some() { "kept" } else { "made" };
     metrics::counter!("lantern_pages_total", "page" => found).increment(1);

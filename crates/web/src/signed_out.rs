@@ -4,12 +4,12 @@ use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::http::{Method, StatusCode, header};
 use actix_web::middleware::Next;
-use actix_web::{HttpResponse, ResponseError, web};
+use actix_web::{HttpResponse, web};
 
 use crate::api::PREFIX;
 use crate::error::{self, AppError};
 use crate::pages::account::sign_in::SignInPage;
-use crate::request::{is_part, see_other};
+use crate::request::{Wanted, see_other};
 
 /// Answers of a handler that nobody is signed in for become the way to sign in: for a look a page that leads back, for a form one that holds what
 /// was typed.
@@ -18,7 +18,7 @@ pub(crate) async fn signs_in<B: MessageBody + 'static>(
     next: Next<B>,
 ) -> Result<ServiceResponse<BoxBody>, actix_web::Error> {
     let to = request.uri().path_and_query().map_or("/", |to| to.as_str()).to_owned();
-    let (method, part) = (request.method().clone(), is_part(request.headers()));
+    let (method, wanted) = (request.method().clone(), Wanted::of(request.headers()));
     let kind = request.headers().get(header::CONTENT_TYPE).and_then(|kind| kind.to_str().ok());
     let is_form = kind.is_some_and(|kind| kind.starts_with("application/x-www-form-urlencoded"));
     // The body is read before anything else is done, so that whoever sends one slowly holds nothing.
@@ -33,8 +33,7 @@ pub(crate) async fn signs_in<B: MessageBody + 'static>(
                 } else {
                     AppError::Malformed("it did not arrive in full".to_owned())
                 };
-                let answer = if part { error::part_of_page(error) } else { error.error_response() };
-                return Ok(request.into_response(answer));
+                return Ok(request.into_response(error::answer(wanted, &error)));
             }
         };
         typed = String::from_utf8_lossy(&body).into_owned();
@@ -45,8 +44,8 @@ pub(crate) async fn signs_in<B: MessageBody + 'static>(
         return Ok(answer.map_into_boxed_body());
     }
     let (request, _) = answer.into_parts();
-    let way = if part {
-        error::part_of_page(AppError::SignedOut)
+    let way = if wanted == Wanted::Part {
+        error::answer(wanted, &AppError::SignedOut)
     } else if method == Method::POST {
         // A passphrase is carried through no page.
         let (to, typed) =

@@ -7,19 +7,44 @@
   keys();
   helpers();
   once();
-  document.querySelectorAll("[data-sketch]").forEach(sketch);
+  inPlace();
+  sketches();
 
   // A form that is on its way is not sent again by a second click; the page that answers has a form of its own.
   function once() {
     document.addEventListener("submit", (event) => {
       const form = event.target;
-      if (form.method !== "post" || form.matches("[hx-post]")) return;
+      if (form.method !== "post" || form.matches("[hx-boost]")) return;
       if ("sent" in form.dataset) { event.preventDefault(); return; }
       // After every other listener, so that what is kept back by one of them is not taken for sent.
       setTimeout(() => { if (!event.defaultPrevented) form.dataset.sent = ""; });
       setTimeout(() => delete form.dataset.sent, 4000);
     });
     window.addEventListener("pageshow", () => document.querySelectorAll("form[data-sent]").forEach((form) => delete form.dataset.sent));
+  }
+
+  // A decision changes the page around it: what is open stays open, and whoever works by keyboard stays where they were.
+  function inPlace() {
+    let form = null;
+    document.addEventListener("htmx:before:swap", (event) => {
+      const source = event.detail.ctx?.sourceElement;
+      form = source?.matches?.("[hx-boost]") ? source : null;
+    });
+    document.addEventListener("htmx:after:swap", (event) => {
+      if (!form) return;
+      // A line that was written anew is shown again as a line; of what is gone, the way back is nearest.
+      const written = event.detail.ctx.response?.status < 400 && form.closest("details.hand:not(.own)");
+      if (written) { written.open = false; written.querySelector("summary").focus({ preventScroll: true }); }
+      if (document.activeElement === document.body) document.querySelector("#done button")?.focus({ preventScroll: true });
+    });
+    document.addEventListener("htmx:error", (event) => {
+      if (!event.detail.ctx?.sourceElement?.matches?.("[hx-boost]")) return;
+      const note = document.createElement("p");
+      note.className = "notice bad";
+      note.setAttribute("role", "alert");
+      note.textContent = "The server did not answer, so nothing was changed. Try again in a moment.";
+      document.getElementById("done").replaceChildren(note);
+    });
   }
 
   // What is typed is kept in this browser until it is saved, whatever happens to the connection. A draft knows the text and the
@@ -118,11 +143,11 @@
     link.href = location.pathname.replace(/[^/]+$/, "read");
     link.textContent = "Read";
     note.append("The text on ", link, " was changed in this browser and is not saved: this page is of the saved one.");
-    document.getElementById("main").prepend(note);
+    document.getElementById("main").before(note);
   }
 
   function helpers() {
-    document.querySelectorAll("[data-print]").forEach((button) => button.addEventListener("click", () => window.print()));
+    document.addEventListener("click", (event) => { if (event.target.closest("[data-print]")) window.print(); });
     document.querySelectorAll("input[type=file][data-into]").forEach((file) => file.addEventListener("change", async () => {
       if (!file.files.length) return;
       document.getElementById(file.dataset.into).value = await file.files[0].text();
@@ -131,43 +156,43 @@
   }
 
   // Places on the floor are dragged, or moved by arrow keys in steps of half a metre; the server keeps them.
-  function sketch(svg) {
-    const scale = 50, depth = Number(svg.dataset.depth);
+  function sketches() {
+    const scale = 50;
+    let held = null;
+    const spotOf = (event) => event.target.closest?.("[data-sketch] [data-place]");
     const at = (spot) => spot.transform.baseVal.consolidate().matrix;
     const move = (spot, x, y) => spot.setAttribute("transform", "translate(" + x + " " + y + ")");
     const keep = (spot) => {
-      const form = document.createElement("form");
-      form.method = "post";
-      form.action = svg.dataset.sketch;
-      const fields = { action: "place", piece: svg.dataset.piece, key: spot.dataset.place, x: at(spot).e / scale, y: depth - at(spot).f / scale };
-      for (const [name, value] of Object.entries(fields)) {
-        const field = document.createElement("input");
-        field.type = "hidden"; field.name = name; field.value = value;
-        form.append(field);
-      }
-      document.body.append(form);
-      form.submit();
+      const svg = spot.closest("[data-sketch]"), form = document.getElementById(svg.dataset.sketch);
+      form.elements.key.value = spot.dataset.place;
+      form.elements.x.value = at(spot).e / scale;
+      form.elements.y.value = Number(svg.dataset.depth) - at(spot).f / scale;
+      delete spot.dataset.moved;
+      form.requestSubmit();
     };
-    svg.querySelectorAll("[data-place]").forEach((spot) => {
-      let from = null, moved = false;
-      spot.addEventListener("pointerdown", (event) => {
-        from = { x: event.clientX, y: event.clientY, e: at(spot).e, f: at(spot).f };
-        moved = false;
-        spot.setPointerCapture(event.pointerId);
-      });
-      spot.addEventListener("pointermove", (event) => {
-        if (!from) return;
-        const ratio = svg.viewBox.baseVal.width / svg.getBoundingClientRect().width;
-        const [x, y] = [(event.clientX - from.x) * ratio, (event.clientY - from.y) * ratio];
-        moved = moved || Math.abs(x) + Math.abs(y) > 8;
-        move(spot, from.e + x, from.f + y);
-      });
-      spot.addEventListener("pointerup", () => { from = null; if (moved) keep(spot); });
-      spot.addEventListener("keydown", (event) => {
-        const step = { ArrowLeft: [-25, 0], ArrowRight: [25, 0], ArrowUp: [0, -25], ArrowDown: [0, 25] }[event.key];
-        if (step) { event.preventDefault(); move(spot, at(spot).e + step[0], at(spot).f + step[1]); moved = true; }
-        if (event.key === "Enter" && moved) { event.preventDefault(); keep(spot); }
-      });
+    document.addEventListener("pointerdown", (event) => {
+      const spot = spotOf(event);
+      if (!spot) return;
+      held = { spot, x: event.clientX, y: event.clientY, e: at(spot).e, f: at(spot).f };
+      spot.setPointerCapture(event.pointerId);
+    });
+    document.addEventListener("pointermove", (event) => {
+      if (!held) return;
+      const svg = held.spot.ownerSVGElement, ratio = svg.viewBox.baseVal.width / svg.getBoundingClientRect().width;
+      const [x, y] = [(event.clientX - held.x) * ratio, (event.clientY - held.y) * ratio];
+      if (Math.abs(x) + Math.abs(y) > 8) held.spot.dataset.moved = "";
+      move(held.spot, held.e + x, held.f + y);
+    });
+    document.addEventListener("pointerup", () => {
+      if (held && "moved" in held.spot.dataset) keep(held.spot);
+      held = null;
+    });
+    document.addEventListener("keydown", (event) => {
+      const spot = spotOf(event);
+      if (!spot) return;
+      const step = { ArrowLeft: [-25, 0], ArrowRight: [25, 0], ArrowUp: [0, -25], ArrowDown: [0, 25] }[event.key];
+      if (step) { event.preventDefault(); move(spot, at(spot).e + step[0], at(spot).f + step[1]); spot.dataset.moved = ""; }
+      if (event.key === "Enter" && "moved" in spot.dataset) { event.preventDefault(); keep(spot); }
     });
   }
 

@@ -146,25 +146,25 @@ fn any_decision_can_be_taken_back_later_and_stand_again() {
             in_gym!(store, gym, decisions::add, (day(), None), (&made, by), &parts(TWO_PIECES)).unwrap();
         }
         let version = async || stands(&store, gym, None, TWO_PIECES).await.pieces.of(1).versions["Ada Lind"];
-        let all = in_gym!(store, gym, decisions::history, day()).unwrap();
+        let all = in_gym!(store, gym, decisions::history, day(), None).unwrap();
         assert_eq!(
             all.iter().map(|made| made.made_by.as_str()).collect::<Vec<_>>(),
             ["Iris", "Rowan", "Iris"]
         );
         let [newest, second, _] = &all[..] else { panic!("{all:?}") };
         // What is not the last word changes nothing of what stands.
-        in_gym!(store, gym, decisions::undo, day(), second.id, Some("Rowan")).unwrap();
+        in_gym!(store, gym, decisions::undo, day(), &[second.id], Some("Rowan")).unwrap();
         assert_eq!(version().await, VersionName::AroundIt);
-        in_gym!(store, gym, decisions::undo, day(), newest.id, Some("Rowan")).unwrap();
+        in_gym!(store, gym, decisions::undo, day(), &[newest.id], Some("Rowan")).unwrap();
         assert_eq!(version().await, VersionName::Lighter);
         // Twice is once: it stays with whoever was first.
-        in_gym!(store, gym, decisions::undo, day(), newest.id, Some("Iris")).unwrap();
-        let told = in_gym!(store, gym, decisions::history, day()).unwrap();
+        in_gym!(store, gym, decisions::undo, day(), &[newest.id], Some("Iris")).unwrap();
+        let told = in_gym!(store, gym, decisions::history, day(), None).unwrap();
         assert_eq!(told[0].undone.as_ref().map(|(_, by)| by.as_str()), Some("Rowan"));
-        in_gym!(store, gym, decisions::undo, day(), second.id, None).unwrap();
+        in_gym!(store, gym, decisions::undo, day(), &[second.id], None).unwrap();
         assert_eq!(version().await, VersionName::Simpler);
         // Not another day's, nor another gym's.
-        assert!(in_gym!(store, gym, decisions::undo, day() + Days::new(1), second.id, Some("")).is_err());
-        assert!(in_gym!(store, other, decisions::undo, day(), second.id, Some("")).is_err());
+        assert!(in_gym!(store, gym, decisions::undo, day() + Days::new(1), &[second.id], Some("")).is_err());
+        assert!(in_gym!(store, other, decisions::undo, day(), &[second.id], Some("")).is_err());
     });
 }

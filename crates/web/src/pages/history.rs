@@ -15,10 +15,12 @@ use lantern_store::members;
 use lantern_store::pieces::{self, StoredPiece};
 use serde::Deserialize;
 
+use super::done::Did;
 use super::slot_of;
 use crate::error::AppError;
 use crate::filters;
-use crate::request::{Form, see_other};
+use crate::house::House;
+use crate::request::Form;
 use crate::shown::shown;
 use crate::slot::Slot;
 use crate::tenant::Tenant;
@@ -26,6 +28,9 @@ use crate::tenant::Tenant;
 pub(super) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(change);
 }
+
+/// The steps that something is decided on.
+const STEPS: [&str; 5] = ["warmup", "loads", "versions", "pace", "hour"];
 
 /// Longest name of a part in a sentence, in characters.
 const LONGEST: usize = 48;
@@ -39,16 +44,17 @@ struct HistoryPage {
     rows: Vec<Row>,
 }
 
-struct Row {
-    id: i64,
+/// A decision in words.
+pub(super) struct Row {
+    pub id: i64,
     /// The day and the time at the gym, as `Mon 23 Nov, 18:42`.
     at: String,
     /// The class that it is about, as `18:00`; empty for the day.
     class: String,
-    words: String,
+    pub words: String,
     by: String,
     /// Who took it back and when; none where it stands.
-    undone: Option<String>,
+    pub undone: Option<String>,
 }
 
 /// `GET /days/{day}/history`: every decision about the day and its classes, newest first.
@@ -59,18 +65,22 @@ async fn show(
     path: web::Path<String>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    shown(&tenant, &request, async { page(&tenant, day).await.map(Ok) }).await
+    let page = async {
+        let (gym, rows) = (tenant.gym.name.clone(), rows(&tenant, day, None).await?);
+        Ok(Ok(HistoryPage { gym, day, day_name: day.name(), rows }))
+    };
+    shown(&tenant, &request, page).await
 }
 
-async fn page(tenant: &Tenant, day: Slot) -> Result<HistoryPage, AppError> {
-    let mut rows = tenant.look().await?;
-    let catalogue = tenant.catalogue();
-    let made = decisions::history(&mut rows, day.day).await?;
+/// What was decided about a day, newest first: all of it, or what has some ids.
+pub(super) async fn rows(house: &House, day: Slot, ids: Option<&[i64]>) -> Result<Vec<Row>, AppError> {
+    let mut rows = house.look().await?;
+    let catalogue = house.catalogue();
+    let made = decisions::history(&mut rows, day.day, ids).await?;
     let pieces = pieces::of_day(&mut rows, day.day).await?;
     let called = members::called_by_id(&mut rows).await?;
     let told = Told::of(&pieces, &called, &catalogue);
-    let rows = made.iter().filter_map(|made| told.row(made, &tenant.gym)).collect();
-    Ok(HistoryPage { gym: tenant.gym.name.clone(), day, day_name: day.name(), rows })
+    Ok(made.iter().filter_map(|made| told.row(made, &house.gym)).collect())
 }
 
 /// How decisions of a day are told.
@@ -126,12 +136,16 @@ fn called(part: &Likeness) -> String {
 
 #[derive(Deserialize)]
 struct Asked {
-    id: i64,
+    /// One decision, or several of one moment: `12,13`.
+    id: String,
     /// `undo` takes it back, `again` has it stand again.
     action: String,
+    /// The step to go back to; the history where it is none.
+    #[serde(default)]
+    step: String,
 }
 
-/// `POST /days/{day}/history`: takes a decision back, whoever made it and whatever came after, or has it stand again.
+/// `POST /days/{day}/history`: takes decisions back, whoever made them and whatever came after, or has them stand again.
 #[post("/days/{day}/history")]
 async fn change(
     tenant: Tenant,
@@ -139,14 +153,15 @@ async fn change(
     form: Form<Asked>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
+    let did = Did::read(&form.id).ok_or_else(|| AppError::field("id", &form.id, "a decision"))?;
+    let by = match form.action.as_str() {
+        "undo" => Some(tenant.who.name.as_str()),
+        "again" => None,
+        other => return Err(AppError::field("action", other, "undo or again")),
+    };
     let mut rows = tenant.change().await?;
-    match form.action.as_str() {
-        "undo" => decisions::undo(&mut rows, day.day, form.id, Some(&tenant.who.name)).await?,
-        "again" => decisions::undo(&mut rows, day.day, form.id, None).await?,
-        other => {
-            return Err(AppError::Malformed(format!("the field `action` is `{other}`: undo or again")));
-        }
-    }
+    decisions::undo(&mut rows, day.day, did.ids(), by).await?;
     rows.keep().await?;
-    Ok(see_other(format!("/days/{day}/history")))
+    let step = STEPS.into_iter().find(|step| *step == form.step).unwrap_or("history");
+    Ok(did.said_at(format_args!("/days/{day}/{step}"), ""))
 }

@@ -11,7 +11,7 @@ use super::planned::{Planned, plan_page};
 use super::slot_of;
 use crate::error::AppError;
 use crate::filters;
-use crate::request::{Form, see_other};
+use crate::request::Form;
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 use crate::view::cautions::CautionView;
@@ -173,8 +173,8 @@ async fn decide(
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let (decided, place) = decided(&form)?;
-    super::decide(&tenant, day, &decided).await?;
-    Ok(see_other(format!("/days/{day}/hour#{place}")))
+    let did = super::decide(&tenant, day, &decided).await?;
+    Ok(did.said_at(format_args!("/days/{day}/hour"), &place))
 }
 
 /// The decisions that a form stands for, and the place of the page that they belong to.

@@ -240,8 +240,8 @@ async fn release(
     } else {
         LoadDecision::Hold { member: name, lift }
     };
-    super::decide(&tenant, day, &[Decision::Loads(decision)]).await?;
-    Ok(see_other(format!("/days/{day}/loads#member-{member}")))
+    let did = super::decide(&tenant, day, &[Decision::Loads(decision)]).await?;
+    Ok(did.said_at(format_args!("/days/{day}/loads"), &format!("member-{member}")))
 }
 
 /// A set whose numbers can be used.

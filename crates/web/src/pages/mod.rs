@@ -5,6 +5,7 @@ mod called;
 mod classes;
 mod days;
 mod demo;
+pub(crate) mod done;
 mod drop_in;
 pub(crate) mod export;
 mod gym_settings;
@@ -38,6 +39,7 @@ use lantern_core::movement::Catalogue;
 use lantern_store::pieces::{Kept, NewPiece};
 use lantern_store::{StoreError, decisions, sessions};
 
+use self::done::Did;
 use crate::error::AppError;
 use crate::kept::{self, as_kept};
 use crate::plans::reading_of;
@@ -94,8 +96,11 @@ fn day_name(day: NaiveDate) -> String {
     day.format("%a %-d %b").to_string()
 }
 
-/// Keeps what a coach has decided about a day or a class of it; a class that is none decides nothing.
-async fn decide(tenant: &Tenant, day: Slot, made: &[Decision]) -> Result<(), AppError> {
+/// Keeps what a coach has decided about a day or a class of it, and says what was; a class that is none decides nothing.
+async fn decide(tenant: &Tenant, day: Slot, made: &[Decision]) -> Result<Did, AppError> {
+    if made.is_empty() {
+        return Ok(Did::of(Vec::new()));
+    }
     for decision in made {
         decision.checked().map_err(AppError::Malformed)?;
     }
@@ -116,8 +121,9 @@ async fn decide(tenant: &Tenant, day: Slot, made: &[Decision]) -> Result<(), App
             "that part stands in the text no longer; look at the day again".to_owned(),
         )),
         made => {
-            made?;
-            Ok(rows.keep().await?)
+            let did = Did::of(made?);
+            rows.keep().await?;
+            Ok(did)
         }
     }
 }

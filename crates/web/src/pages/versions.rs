@@ -18,7 +18,7 @@ use super::planned::{Planned, plan_page, with_plan};
 use super::slot_of;
 use crate::error::AppError;
 use crate::filters;
-use crate::request::{Form, see_other};
+use crate::request::Form;
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 use crate::view::cautions::CautionView;
@@ -258,7 +258,7 @@ async fn decide(
         tried.await?.unwrap_or(Ok(())).map_err(AppError::Malformed)?;
     }
     let by_hand = matches!(&decided, PieceDecision::Hand { line, .. } if line.member.is_none());
-    super::decide(&tenant, day, &[Decided::Pieces(decided)]).await?;
+    let did = super::decide(&tenant, day, &[Decided::Pieces(decided)]).await?;
     if by_hand {
         let mut rows = tenant.change().await?;
         let catalogue = tenant.catalogue();
@@ -266,7 +266,7 @@ async fn decide(
         rows.keep().await?;
     }
     let place = if form.member.is_empty() { format!("piece-{}", form.piece) } else { "members".to_owned() };
-    Ok(see_other(format!("/days/{day}/versions#{place}")))
+    Ok(did.said_at(format_args!("/days/{day}/versions"), &place))
 }
 
 /// The decision that a form stands for.

@@ -16,7 +16,7 @@ use super::planned::{Planned, plan_page, to_read, with_plan};
 use super::slot_of;
 use crate::error::AppError;
 use crate::filters;
-use crate::request::{Form, see_other};
+use crate::request::Form;
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 use crate::view::strip::HourStrip;
@@ -191,8 +191,8 @@ async fn edit(tenant: Tenant, path: web::Path<String>, form: Form<Change>) -> Re
         let take = |item: &Item| Decision::Warmup(WarmupDecision::Keep { id: item.id.clone() });
         let taken: Vec<Decision> =
             warmup.offers.iter().filter(|item| id.is_empty() || item.id == id).map(take).collect();
-        super::decide(&tenant, day, &taken).await?;
-        return Ok(see_other(format!("/days/{day}/warmup")));
+        let did = super::decide(&tenant, day, &taken).await?;
+        return Ok(did.said_at(format_args!("/days/{day}/warmup"), ""));
     }
     let decision = match action.as_str() {
         "lock" if edits.locked.contains(&id) => Some(WarmupDecision::LetGo { id: own }),
@@ -212,9 +212,7 @@ async fn edit(tenant: Tenant, path: web::Path<String>, form: Form<Change>) -> Re
         "reset" => Some(WarmupDecision::Stand { edits: Edits::default() }),
         other => return Err(AppError::field("action", other, "a change")),
     };
-    if let Some(decision) = decision {
-        super::decide(&tenant, day, &[Decision::Warmup(decision)]).await?;
-    }
-    let to = format!("/days/{day}/warmup#{}", if action == "swap" { &value } else { &id });
-    Ok(see_other(to))
+    let decision: Vec<Decision> = decision.into_iter().map(Decision::Warmup).collect();
+    let did = super::decide(&tenant, day, &decision).await?;
+    Ok(did.said_at(format_args!("/days/{day}/warmup"), if action == "swap" { &value } else { &id }))
 }

@@ -11,7 +11,7 @@ use super::writer::Writer;
 use super::{Message, ReadingFragment, Text, Typed, Unsaved, corrections_in, page};
 use crate::error::{AppError, html_as};
 use crate::pages::slot_of;
-use crate::request::{Form, is_part};
+use crate::request::{Form, Wanted};
 use crate::view::reading::ReadingView;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -83,7 +83,7 @@ async fn correct(
             }
         }
     };
-    if is_part(request.headers()) {
+    if Wanted::of(request.headers()) == Wanted::Part {
         let (catalogue, habits) = writing.hand();
         let read = read_in_hand(&text, &catalogue, &corrections, &habits);
         let view = ReadingView::new(&read, &catalogue, day.day);

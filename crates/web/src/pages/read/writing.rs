@@ -12,7 +12,7 @@ use super::writer::Writer;
 use super::{Message, Text, Typed, Unsaved, corrections_in, page};
 use crate::error::{AppError, html};
 use crate::pages::slot_of;
-use crate::request::{Form, is_part};
+use crate::request::{Form, Wanted};
 use crate::tenant::Tenant;
 
 pub(super) fn routes(config: &mut web::ServiceConfig) {
@@ -54,7 +54,7 @@ async fn plainly(
         tidy(&asked.0, &read, &catalogue, &habits)
     });
     let offer = Offer { tidy: tidied.await.map_err(|error| AppError::Inside(error.to_string()))? };
-    if is_part(request.headers()) {
+    if Wanted::of(request.headers()) == Wanted::Part {
         return html(&offer);
     }
     let words = "The day as it is read stands below in plain words; nothing is replaced until you take it.";
