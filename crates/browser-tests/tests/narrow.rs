@@ -43,9 +43,23 @@ fn every_page_holds_on_the_smallest_phone() -> Result<()> {
     with_browser(move |browser| async move {
         browser.open(&format!("{address}/days")).await?;
         browser.client.set_window_size(NARROW, 800).await?;
-        let of_day = ["read", "warmup", "loads", "versions", "pace", "hour", "history", "class", "board", "cards", "sheet"];
+        let of_day = [
+            "read", "warmup", "loads", "versions", "pace", "hour", "history", "class", "board", "cards",
+            "sheet",
+        ];
         let of_day = of_day.map(|step| format!("/days/{day}T18:00/{step}"));
-        let others = ["/days", "/members", "/members/import", &member, "/movements", "/gym", "/gym/inventory", "/people", "/account", "/nowhere"];
+        let others = [
+            "/days",
+            "/members",
+            "/members/import",
+            &member,
+            "/movements",
+            "/gym",
+            "/gym/inventory",
+            "/people",
+            "/account",
+            "/nowhere",
+        ];
         let mut wrong = Vec::new();
         let teams = day + Days::new(2);
         let teams = format!("/days/{teams}T18:00/hour");

@@ -219,6 +219,12 @@ fn without(value: &mut Value, name: &str) {
     }
 }
 
+/// What two texts have in common whose parts say the same word for word, in the same order: short enough for an address.
+pub fn seen(parts: &[Likeness]) -> String {
+    let all: Vec<String> = parts.iter().map(fingerprint).collect();
+    Sha256::digest(all.concat()).iter().take(6).map(|byte| format!("{byte:02x}")).collect()
+}
+
 /// What two parts have in common that say the same word for word.
 fn fingerprint(likeness: &Likeness) -> String {
     let digest = Sha256::digest(format!("{:?}\n{}", likeness.kind, likeness.words));

@@ -17,7 +17,7 @@ use lantern_core::read::{Reading, read_in_hand};
 use lantern_core::session::{Likeness, Session};
 use lantern_store::classes::StoredClass;
 use lantern_store::decisions::Standing;
-use lantern_store::pieces::Kept;
+use lantern_store::pieces::{self, Kept};
 use lantern_store::privacy::NameShown;
 use lantern_store::sessions::StoredSession;
 use moka::sync::Cache;
@@ -37,6 +37,8 @@ const MOST_WAITING: usize = 64;
 /// A day's plan with everything that it was made from, for whichever screen asks.
 pub(crate) struct Planned {
     pub reading: Reading,
+    /// What a page that was made from it says of the text that it has seen.
+    pub seen: String,
     pub people: Vec<Member>,
     /// Row ids of the people, in the same order.
     pub ids: Vec<i64>,
@@ -177,6 +179,7 @@ impl Planned {
         };
         let parts: Vec<Likeness> =
             reading.session.parts.iter().map(|part| Likeness::of(part, &catalogue)).collect();
+        let seen = pieces::seen(&parts);
         let named: Vec<(i64, String)> =
             ids.iter().zip(&people).map(|(id, member)| (*id, member.name.clone())).collect();
         let mut decisions = standing.of(&parts, &named);
@@ -206,6 +209,7 @@ impl Planned {
         let texts = (session, days);
         Some(Self {
             reading,
+            seen,
             people,
             ids,
             shown,

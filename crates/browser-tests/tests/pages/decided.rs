@@ -56,6 +56,32 @@ fn a_part_above_takes_no_decision_from_the_piece_below_and_a_new_name_none_from_
     assert!(row.is_some() && !body.contains("Dexter Ombaye"));
 }
 
+/// A page that was open while the text changed names parts by places that are others' now.
+#[test]
+fn nothing_is_decided_on_a_page_of_another_text() {
+    let (_database, server) = demo();
+    let (page, read) = (format!("/days/{}/versions", monday()), format!("/days/{}/read", monday()));
+    let of = |body: &str| {
+        let at = format!("{page}?of=");
+        let rest = body.split(at.as_str()).nth(1).expect("a form says of which text it is");
+        rest.split('"').next().unwrap().to_owned()
+    };
+    let choose = [("action", "choose"), ("piece", "0"), ("member", "Dexter Ombaye"), ("value", "Simpler")];
+    let open = of(&server.get(&page).body);
+    let hour = server.get(&page.replace("versions", "hour")).body;
+    assert!(hour.contains(&format!("/hour?of={open}")), "the hour names parts by their places as well");
+    let written = "AMRAP 5\n5 burpees\n10 sit-ups\n\nFor time, cap 12\n21-15-9\nthrusters 40/30 kg\npull-ups";
+    let revision = server.get(&read).body;
+    let revision = revision.split("name=\"revision\" value=\"").nth(1).unwrap().split('"').next().unwrap();
+    assert_eq!(server.post(&read, &[("text", written), ("revision", revision)]).status, 303);
+    let late = server.post(&format!("{page}?of={open}"), &choose);
+    assert!(late.status == 409 && late.body.contains("nothing was decided"), "{}", late.body);
+    let now = server.get(&page).body;
+    assert!(!now.contains("your choice, kept") && of(&now) != open);
+    assert_eq!(server.post(&format!("{page}?of={}", of(&now)), &choose).status, 303);
+    assert!(server.get(&page).body.contains("your choice, kept"));
+}
+
 /// The history tells in sentences what was decided, by whom, and takes any of it back.
 #[test]
 fn the_history_of_a_day_reads_as_sentences_and_takes_back() {

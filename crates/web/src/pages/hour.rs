@@ -8,10 +8,10 @@ use lantern_core::units::clock_s;
 use serde::Deserialize;
 
 use super::planned::{Planned, plan_page};
-use super::slot_of;
+use super::{Of, slot_of};
 use crate::error::AppError;
 use crate::filters;
-use crate::request::Form;
+use crate::request::{Form, Query};
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 use crate::view::cautions::CautionView;
@@ -28,6 +28,8 @@ struct HourPage {
     gym: String,
     day: Slot,
     day_name: String,
+    /// Of which text it is: parts are named by their places in it.
+    seen: String,
     strip: HourStrip,
     blocks: Vec<BlockRow>,
     /// Changes made: in words, and as the button that takes one back sends it.
@@ -89,6 +91,7 @@ fn page(planned: &Planned, day: Slot) -> HourPage {
         gym: gym.name.clone(),
         day,
         day_name: day.name(),
+        seen: planned.seen.clone(),
         strip: HourStrip::of(planned, day),
         blocks: hour.blocks.iter().map(block_row).collect(),
         made: decisions
@@ -169,11 +172,12 @@ struct Decision {
 async fn decide(
     tenant: Tenant,
     path: web::Path<String>,
+    of: Query<Of>,
     form: Form<Decision>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let (decided, place) = decided(&form)?;
-    let did = super::decide(&tenant, day, &decided).await?;
+    let did = super::decide(&tenant, day, &decided, &of).await?;
     Ok(did.said_at(format_args!("/days/{day}/hour"), &place))
 }
 

@@ -14,7 +14,7 @@ use lantern_store::lifts::{self, NewLift};
 use serde::Deserialize;
 
 use super::planned::{Planned, plan_page, to_read, with_plan};
-use super::slot_of;
+use super::{Of, slot_of};
 use crate::error::{AppError, html_as};
 use crate::filters;
 use crate::request::{Form, Query, see_other};
@@ -240,7 +240,7 @@ async fn release(
     } else {
         LoadDecision::Hold { member: name, lift }
     };
-    let did = super::decide(&tenant, day, &[Decision::Loads(decision)]).await?;
+    let did = super::decide(&tenant, day, &[Decision::Loads(decision)], &Of::default()).await?;
     Ok(did.said_at(format_args!("/days/{day}/loads"), &format!("member-{member}")))
 }
 

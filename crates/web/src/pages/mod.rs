@@ -36,8 +36,10 @@ use chrono::NaiveDate;
 use lantern_core::decide::Decision;
 use lantern_core::gym::Gym;
 use lantern_core::movement::Catalogue;
+use lantern_core::session::Likeness;
 use lantern_store::pieces::{Kept, NewPiece};
-use lantern_store::{StoreError, decisions, sessions};
+use lantern_store::{StoreError, decisions, pieces, sessions};
+use serde::Deserialize;
 
 use self::done::Did;
 use crate::error::AppError;
@@ -96,8 +98,17 @@ fn day_name(day: NaiveDate) -> String {
     day.format("%a %-d %b").to_string()
 }
 
+/// Of which text a page was on which something is decided, as it says itself: parts are named by their places in it.
+#[derive(Default, Deserialize)]
+struct Of {
+    #[serde(default)]
+    of: String,
+}
+
 /// Keeps what a coach has decided about a day or a class of it, and says what was; a class that is none decides nothing.
-async fn decide(tenant: &Tenant, day: Slot, made: &[Decision]) -> Result<Did, AppError> {
+///
+/// What is decided on a page of another text than stands now is refused: its places are those of other parts.
+async fn decide(tenant: &Tenant, day: Slot, made: &[Decision], of: &Of) -> Result<Did, AppError> {
     if made.is_empty() {
         return Ok(Did::of(Vec::new()));
     }
@@ -115,6 +126,13 @@ async fn decide(tenant: &Tenant, day: Slot, made: &[Decision]) -> Result<Did, Ap
         }
         None => Vec::new(),
     };
+    let now: Vec<Likeness> = parts.iter().map(|part| part.likeness.clone()).collect();
+    if !of.of.is_empty() && of.of != pieces::seen(&now) {
+        return Err(AppError::Taken(
+            "The day's text has changed since this page was shown, so nothing was decided. Load the page again, and decide on what it says now."
+                .to_owned(),
+        ));
+    }
     let mut rows = tenant.change().await?;
     match decisions::add(&mut rows, (day.day, day.starts), (made, &tenant.who.name), &parts).await {
         Err(StoreError::NotFound("part")) => Err(AppError::Malformed(

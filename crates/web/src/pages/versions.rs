@@ -15,10 +15,10 @@ use lantern_store::gyms;
 use serde::Deserialize;
 
 use super::planned::{Planned, plan_page, with_plan};
-use super::slot_of;
+use super::{Of, slot_of};
 use crate::error::AppError;
 use crate::filters;
-use crate::request::Form;
+use crate::request::{Form, Query};
 use crate::slot::Slot;
 use crate::tenant::Tenant;
 use crate::view::cautions::CautionView;
@@ -36,6 +36,8 @@ struct VersionsPage {
     gym: String,
     day: Slot,
     day_name: String,
+    /// Of which text it is: parts are named by their places in it.
+    seen: String,
     problems: usize,
     strip: HourStrip,
     pieces: Vec<PieceView>,
@@ -168,6 +170,7 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
         gym: gym.name.clone(),
         day,
         day_name: day.name(),
+        seen: planned.seen.clone(),
         problems: reading.problems.len(),
         strip: HourStrip::of(planned, day),
         pieces: pieces.collect(),
@@ -244,6 +247,7 @@ struct Decision {
 async fn decide(
     tenant: Tenant,
     path: web::Path<String>,
+    of: Query<Of>,
     form: Form<Decision>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
@@ -258,7 +262,7 @@ async fn decide(
         tried.await?.unwrap_or(Ok(())).map_err(AppError::Malformed)?;
     }
     let by_hand = matches!(&decided, PieceDecision::Hand { line, .. } if line.member.is_none());
-    let did = super::decide(&tenant, day, &[Decided::Pieces(decided)]).await?;
+    let did = super::decide(&tenant, day, &[Decided::Pieces(decided)], &of).await?;
     if by_hand {
         let mut rows = tenant.change().await?;
         let catalogue = tenant.catalogue();

@@ -13,7 +13,7 @@ use lantern_core::warmup::{
 use serde::Deserialize;
 
 use super::planned::{Planned, plan_page, to_read, with_plan};
-use super::slot_of;
+use super::{Of, slot_of};
 use crate::error::AppError;
 use crate::filters;
 use crate::request::Form;
@@ -191,7 +191,7 @@ async fn edit(tenant: Tenant, path: web::Path<String>, form: Form<Change>) -> Re
         let take = |item: &Item| Decision::Warmup(WarmupDecision::Keep { id: item.id.clone() });
         let taken: Vec<Decision> =
             warmup.offers.iter().filter(|item| id.is_empty() || item.id == id).map(take).collect();
-        let did = super::decide(&tenant, day, &taken).await?;
+        let did = super::decide(&tenant, day, &taken, &Of::default()).await?;
         return Ok(did.said_at(format_args!("/days/{day}/warmup"), ""));
     }
     let decision = match action.as_str() {
@@ -213,6 +213,6 @@ async fn edit(tenant: Tenant, path: web::Path<String>, form: Form<Change>) -> Re
         other => return Err(AppError::field("action", other, "a change")),
     };
     let decision: Vec<Decision> = decision.into_iter().map(Decision::Warmup).collect();
-    let did = super::decide(&tenant, day, &decision).await?;
+    let did = super::decide(&tenant, day, &decision, &Of::default()).await?;
     Ok(did.said_at(format_args!("/days/{day}/warmup"), if action == "swap" { &value } else { &id }))
 }
