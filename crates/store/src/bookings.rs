@@ -5,10 +5,11 @@
 
 use chrono::{Datelike, NaiveDate, NaiveTime};
 
+use crate::MemberId;
 use crate::members::StoredMember;
 
 /// Reads a feed: who is booked into the class that starts then, and what could not be used, line by line.
-pub fn from_csv(text: &str, starts: NaiveTime, known: &[StoredMember]) -> (Vec<i64>, Vec<String>) {
+pub fn from_csv(text: &str, starts: NaiveTime, known: &[StoredMember]) -> (Vec<MemberId>, Vec<String>) {
     let mut reader =
         csv::ReaderBuilder::new().flexible(true).trim(csv::Trim::All).from_reader(text.as_bytes());
     let columns: Vec<String> =
@@ -86,7 +87,7 @@ mod tests {
 
     fn known() -> Vec<StoredMember> {
         let stored = |(n, name): (usize, &&str)| StoredMember {
-            id: n as i64 + 1,
+            id: MemberId::new(n as i64 + 1),
             member: Member { name: (*name).to_owned(), ..Member::default() },
             shown: crate::privacy::NameShown::default(),
         };
@@ -101,7 +102,7 @@ mod tests {
     fn a_feed_books_who_is_known_and_names_what_it_cannot_use() {
         let feed = "starts,name,state\n18:00,Ada,booked\n07:00,Ben,booked\n18:00,Cyd,cancelled\n18:00,Dov,booked\nsoon,Ada,booked\n18:00,Ben,maybe\n18:00,Ada,booked\n";
         let (booked, problems) = from_csv(feed, at(18), &known());
-        assert_eq!(booked, [1]);
+        assert_eq!(booked, [MemberId::new(1)]);
         assert_eq!(problems.len(), 3, "{problems:?}");
         assert!(problems[0].starts_with("line 5") && problems[0].contains("Dov"));
         assert!(problems[1].contains("soon") && problems[2].contains("maybe"));

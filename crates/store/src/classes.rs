@@ -9,13 +9,13 @@ use serde::{Deserialize, Serialize};
 
 use crate::removals::{self, Removed};
 use crate::schema::{bookings, classes, members};
-use crate::{GymScope, StoreError};
+use crate::{ClassId, GymScope, MemberId, StoreError};
 
 /// A class.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 pub struct StoredClass {
     /// The row's id.
-    pub id: i64,
+    pub id: ClassId,
     /// The day.
     pub day: NaiveDate,
     /// When it starts, in the gym's own time.
@@ -25,7 +25,7 @@ pub struct StoredClass {
     /// Who coaches it; may be empty.
     pub coach: String,
     /// Row ids of who is booked.
-    pub booked: Vec<i64>,
+    pub booked: Vec<MemberId>,
 }
 
 /// A class to be made or changed.
@@ -50,26 +50,26 @@ pub async fn between(
     from: NaiveDate,
     to: NaiveDate,
 ) -> Result<Vec<StoredClass>, StoreError> {
-    let rows: Vec<(i64, NaiveDate, NaiveTime, i32, String)> = classes::table
+    let rows: Vec<(ClassId, NaiveDate, NaiveTime, i32, String)> = classes::table
         .filter(classes::gym_id.eq(scope.gym.0))
         .filter(classes::day.between(from, to))
         .order((classes::day, classes::starts))
         .select((classes::id, classes::day, classes::starts, classes::minutes, classes::coach))
         .load(scope.connection())
         .await?;
-    let ids: Vec<i64> = rows.iter().map(|row| row.0).collect();
-    let booked: Vec<(i64, i64)> = bookings::table
+    let ids: Vec<ClassId> = rows.iter().map(|row| row.0).collect();
+    let booked: Vec<(ClassId, MemberId)> = bookings::table
         .filter(bookings::gym_id.eq(scope.gym.0))
         .filter(bookings::class_id.eq_any(&ids))
         .order(bookings::id)
         .select((bookings::class_id, bookings::member_id))
         .load(scope.connection())
         .await?;
-    let mut by_class: BTreeMap<i64, Vec<i64>> = BTreeMap::new();
+    let mut by_class: BTreeMap<ClassId, Vec<MemberId>> = BTreeMap::new();
     for (class, member) in booked {
         by_class.entry(class).or_default().push(member);
     }
-    let class = |(id, day, starts, minutes, coach): (i64, NaiveDate, NaiveTime, i32, String)| {
+    let class = |(id, day, starts, minutes, coach): (ClassId, NaiveDate, NaiveTime, i32, String)| {
         let booked = by_class.remove(&id).unwrap_or_default();
         StoredClass { id, day, starts, minutes: minutes.unsigned_abs(), coach, booked }
     };
@@ -92,7 +92,10 @@ pub async fn at(
 ///
 /// # Errors
 /// When the database is away.
-pub async fn of_member(scope: &mut GymScope, member: i64) -> Result<Vec<(NaiveDate, NaiveTime)>, StoreError> {
+pub async fn of_member(
+    scope: &mut GymScope,
+    member: MemberId,
+) -> Result<Vec<(NaiveDate, NaiveTime)>, StoreError> {
     let booked = bookings::table
         .filter(bookings::gym_id.eq(scope.gym.0))
         .filter(bookings::member_id.eq(member))
@@ -110,7 +113,7 @@ pub async fn of_member(scope: &mut GymScope, member: i64) -> Result<Vec<(NaiveDa
 ///
 /// # Errors
 /// When the database is away.
-pub async fn put(scope: &mut GymScope, class: &NewClass) -> Result<i64, StoreError> {
+pub async fn put(scope: &mut GymScope, class: &NewClass) -> Result<ClassId, StoreError> {
     let minutes = class.minutes as i32;
     Ok(diesel::insert_into(classes::table)
         .values((
@@ -130,7 +133,7 @@ pub async fn put(scope: &mut GymScope, class: &NewClass) -> Result<i64, StoreErr
 
 /// A class of before, with those of its bookings whose members are still there.
 pub(crate) async fn insert(scope: &mut GymScope, class: &StoredClass) -> Result<(), StoreError> {
-    let id: i64 = diesel::insert_into(classes::table)
+    let id: ClassId = diesel::insert_into(classes::table)
         .values((
             classes::gym_id.eq(scope.gym.0),
             classes::day.eq(class.day),
@@ -162,15 +165,15 @@ pub async fn remove(scope: &mut GymScope, class: &StoredClass) -> Result<String,
 ///
 /// # Errors
 /// When the database is away, or the gym has no such class.
-pub async fn book(scope: &mut GymScope, class: i64, who: &[i64]) -> Result<(), StoreError> {
+pub async fn book(scope: &mut GymScope, class: ClassId, who: &[MemberId]) -> Result<(), StoreError> {
     let row = classes::table.filter(classes::gym_id.eq(scope.gym.0)).filter(classes::id.eq(class));
-    let locked: Option<i64> =
+    let locked: Option<ClassId> =
         row.select(classes::id).for_update().first(scope.connection()).await.optional()?;
     let class = locked.ok_or(StoreError::NotFound("class"))?;
     let of_class =
         bookings::table.filter(bookings::gym_id.eq(scope.gym.0)).filter(bookings::class_id.eq(class));
     diesel::delete(of_class).execute(scope.connection()).await?;
-    let known: Vec<i64> = members::table
+    let known: Vec<MemberId> = members::table
         .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::id.eq_any(who))
         .order(members::name)

@@ -96,7 +96,7 @@ mod tests {
         let gym = gym("Europe/Berlin");
         let day: NaiveDate = "2026-11-23".parse().unwrap();
         let class = |hour| StoredClass {
-            id: 1,
+            id: crate::ClassId::new(1),
             day,
             starts: NaiveTime::from_hms_opt(hour, 0, 0).unwrap(),
             minutes: 60,

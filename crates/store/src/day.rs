@@ -12,7 +12,7 @@ use crate::classes::StoredClass;
 use crate::decisions::Standing;
 use crate::pieces::{Kept, StoredPiece};
 use crate::sessions::StoredSession;
-use crate::{GymScope, StoreError, decisions, pieces};
+use crate::{GymScope, PieceId, StoreError, decisions, pieces};
 
 /// What is stored about a day and those before it.
 #[derive(Clone, Debug)]
@@ -59,7 +59,7 @@ select
 #[derive(serde::Deserialize)]
 struct Piece {
     day: NaiveDate,
-    id: i64,
+    id: PieceId,
     place: Option<i32>,
     kind: String,
     words: String,

@@ -11,7 +11,7 @@ use lantern_core::versions::HandLine;
 use crate::members;
 use crate::pieces::{self, NewPiece, StoredPiece};
 use crate::schema::decisions;
-use crate::{GymScope, StoreError};
+use crate::{DecisionId, GymScope, MemberId, PieceId, StoreError};
 
 /// Most decisions about one day; a coach makes some dozens.
 const MOST_A_DAY: i64 = 5_000;
@@ -20,7 +20,7 @@ const MOST_A_DAY: i64 = 5_000;
 #[derive(Clone, Debug)]
 pub struct Decided {
     /// The row's id.
-    pub id: i64,
+    pub id: DecisionId,
     /// The day.
     pub day: NaiveDate,
     /// When the class starts, as 18:00; empty for the day or the whole gym.
@@ -39,7 +39,7 @@ pub struct Decided {
 #[derive(Queryable, Selectable)]
 #[diesel(table_name = decisions)]
 struct Row {
-    id: i64,
+    id: DecisionId,
     day: NaiveDate,
     starts: String,
     about: String,
@@ -79,7 +79,7 @@ impl Standing {
 
     /// What stands for the parts of a text as they are read now, and for members as they are called now. What was decided about somebody
     /// who has left, or a part that was taken out, is not among it.
-    pub fn of(&self, parts: &[Likeness], members: &[(i64, String)]) -> Decisions {
+    pub fn of(&self, parts: &[Likeness], members: &[(MemberId, String)]) -> Decisions {
         let naming = Naming::to_plan(members, &known_parts(&self.pieces, parts));
         let mut all = Decisions::default();
         self.made.iter().filter_map(|made| made.told(&naming)).for_each(|decision| decision.apply(&mut all));
@@ -90,7 +90,7 @@ impl Standing {
 /// The parts of a text with the ids of their rows.
 fn known_parts(rows: &[StoredPiece], parts: &[Likeness]) -> Vec<KnownPart> {
     let ids = pieces::matched(rows, parts);
-    ids.into_iter().zip(parts).map(|(id, part)| (id.map(|id| id.0), part.kind)).collect()
+    ids.into_iter().zip(parts).map(|(id, part)| (id.map(PieceId::number), part.kind)).collect()
 }
 
 /// What stands for a day, and for one of its classes.
@@ -160,7 +160,7 @@ pub async fn add(
     (day, starts): (NaiveDate, Option<NaiveTime>),
     (made, by): (&[Decision], &str),
     parts: &[NewPiece],
-) -> Result<Vec<i64>, StoreError> {
+) -> Result<Vec<DecisionId>, StoreError> {
     let of_day = decisions::table.filter(decisions::gym_id.eq(scope.gym.0)).filter(decisions::day.eq(day));
     let count: i64 = of_day.count().get_result(scope.connection()).await?;
     if count + made.len() as i64 > MOST_A_DAY {
@@ -197,7 +197,7 @@ const MOST_TOLD: i64 = 300;
 pub async fn history(
     scope: &mut GymScope,
     day: NaiveDate,
-    ids: Option<&[i64]>,
+    ids: Option<&[DecisionId]>,
 ) -> Result<Vec<Decided>, StoreError> {
     let mut of_day = decisions::table
         .filter(decisions::gym_id.eq(scope.gym.0))
@@ -222,7 +222,7 @@ pub async fn history(
 pub async fn undo(
     scope: &mut GymScope,
     day: NaiveDate,
-    ids: &[i64],
+    ids: &[DecisionId],
     by: Option<&str>,
 ) -> Result<(), StoreError> {
     let rows = decisions::table
@@ -247,7 +247,7 @@ async fn naming_of(scope: &mut GymScope, day: NaiveDate, parts: &[NewPiece]) -> 
     let mut known = known_parts(&rows, &likeness);
     if known.iter().any(|(id, _)| id.is_none()) {
         let ids = pieces::keep(scope, day, parts).await?;
-        known = ids.into_iter().zip(&likeness).map(|(id, part)| (Some(id.0), part.kind)).collect();
+        known = ids.into_iter().zip(&likeness).map(|(id, part)| (Some(id.number()), part.kind)).collect();
     }
     Ok(Naming::to_rows(&members::called_by_id(scope).await?, &known))
 }
@@ -284,7 +284,7 @@ pub(crate) async fn bring_to_ids(
 }
 
 /// Forgets everything about somebody who has left.
-pub(crate) async fn forget(scope: &mut GymScope, (id, name): (i64, &str)) -> Result<(), StoreError> {
+pub(crate) async fn forget(scope: &mut GymScope, (id, name): (MemberId, &str)) -> Result<(), StoreError> {
     for decided in about(scope, (id, name)).await? {
         let row =
             decisions::table.filter(decisions::gym_id.eq(scope.gym.0)).filter(decisions::id.eq(decided.id));
@@ -306,7 +306,10 @@ pub(crate) async fn forget(scope: &mut GymScope, (id, name): (i64, &str)) -> Res
 }
 
 /// Every decision in which somebody is named, as rows name them.
-pub(crate) async fn about(scope: &mut GymScope, (id, name): (i64, &str)) -> Result<Vec<Decided>, StoreError> {
+pub(crate) async fn about(
+    scope: &mut GymScope,
+    (id, name): (MemberId, &str),
+) -> Result<Vec<Decided>, StoreError> {
     let rows: Vec<Row> = decisions::table
         .filter(decisions::gym_id.eq(scope.gym.0))
         .order(decisions::id)

@@ -6,7 +6,7 @@ use diesel_async::RunQueryDsl;
 
 use crate::accounts::AccountId;
 use crate::schema::health_views;
-use crate::{GymScope, StoreError};
+use crate::{GymScope, MemberId, StoreError};
 
 /// Notes that somebody opens the words of members' limits, in the transaction that shows them.
 ///
@@ -15,7 +15,7 @@ use crate::{GymScope, StoreError};
 pub async fn note(
     scope: &mut GymScope,
     (account, viewer): (AccountId, &str),
-    members: &[i64],
+    members: &[MemberId],
 ) -> Result<(), StoreError> {
     if members.is_empty() {
         return Ok(());
@@ -51,7 +51,7 @@ const MOST_TOLD: i64 = 200;
 /// When the database is away.
 pub async fn of_member(
     scope: &mut GymScope,
-    member: i64,
+    member: MemberId,
 ) -> Result<Vec<(DateTime<Utc>, String)>, StoreError> {
     Ok(health_views::table
         .filter(health_views::gym_id.eq(scope.gym.0))

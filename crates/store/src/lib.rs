@@ -17,6 +17,7 @@ pub mod error;
 pub mod gyms;
 pub mod health_views;
 mod identify;
+mod ids;
 pub mod keys;
 pub mod lifts;
 pub mod members;
@@ -45,6 +46,7 @@ use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
 pub use accounts::AccountId;
 pub use error::StoreError;
+pub use ids::{ClassId, DecisionId, LiftId, MemberId, PieceId};
 pub use operator::Operator;
 pub use role::Role;
 pub use scope::{GymId, GymScope};

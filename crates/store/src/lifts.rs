@@ -9,16 +9,16 @@ use serde::{Deserialize, Serialize};
 
 use crate::removals::{self, Removed};
 use crate::schema::{maxes, members};
-use crate::{GymScope, StoreError};
+use crate::{GymScope, LiftId, MemberId, StoreError};
 
 /// A set on record.
 #[derive(Clone, Debug, Queryable, Selectable, Deserialize)]
 #[diesel(table_name = maxes)]
 pub struct StoredLift {
     /// The row's id.
-    pub id: i64,
+    pub id: LiftId,
     /// Whose it is.
-    pub member_id: i64,
+    pub member_id: MemberId,
     /// The lift's id.
     pub lift: String,
     /// What was on the bar, in grams.
@@ -85,7 +85,7 @@ pub async fn of_gym(scope: &mut GymScope) -> Result<Vec<StoredLift>, StoreError>
 ///
 /// # Errors
 /// When the database is away.
-pub async fn of_member(scope: &mut GymScope, member: i64) -> Result<Vec<StoredLift>, StoreError> {
+pub async fn of_member(scope: &mut GymScope, member: MemberId) -> Result<Vec<StoredLift>, StoreError> {
     Ok(maxes::table
         .filter(maxes::gym_id.eq(scope.gym.0))
         .filter(maxes::member_id.eq(member))
@@ -99,7 +99,7 @@ pub async fn of_member(scope: &mut GymScope, member: i64) -> Result<Vec<StoredLi
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct KeptLift {
     /// Whose it is.
-    pub member_id: i64,
+    pub member_id: MemberId,
     /// The lift's id.
     pub lift: String,
     /// What was on the bar, in grams.
@@ -120,8 +120,8 @@ pub struct KeptLift {
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn add(scope: &mut GymScope, member: i64, new: &NewLift<'_>) -> Result<String, StoreError> {
-    let known: Option<i64> = members::table
+pub async fn add(scope: &mut GymScope, member: MemberId, new: &NewLift<'_>) -> Result<String, StoreError> {
+    let known: Option<MemberId> = members::table
         .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::id.eq(member))
         .select(members::id)
@@ -138,16 +138,16 @@ pub async fn add(scope: &mut GymScope, member: i64, new: &NewLift<'_>) -> Result
 ///
 /// # Errors
 /// When the database is away, or a member has left meanwhile.
-pub async fn add_all(scope: &mut GymScope, new: &[(i64, NewLift<'_>)]) -> Result<(), StoreError> {
+pub async fn add_all(scope: &mut GymScope, new: &[(MemberId, NewLift<'_>)]) -> Result<(), StoreError> {
     insert(scope, new, None).await
 }
 
 pub(crate) async fn insert(
     scope: &mut GymScope,
-    new: &[(i64, NewLift<'_>)],
+    new: &[(MemberId, NewLift<'_>)],
     undo: Option<&str>,
 ) -> Result<(), StoreError> {
-    let row = |(member, new): &(i64, NewLift<'_>)| {
+    let row = |(member, new): &(MemberId, NewLift<'_>)| {
         (
             maxes::gym_id.eq(scope.gym.0),
             maxes::member_id.eq(*member),
@@ -225,7 +225,7 @@ pub async fn take_back(scope: &mut GymScope, day: NaiveDate, key: &str) -> Resul
 ///
 /// # Errors
 /// When the database is away, or the member has no such set.
-pub async fn remove(scope: &mut GymScope, member: i64, id: i64) -> Result<String, StoreError> {
+pub async fn remove(scope: &mut GymScope, member: MemberId, id: LiftId) -> Result<String, StoreError> {
     let row = maxes::table
         .filter(maxes::gym_id.eq(scope.gym.0))
         .filter(maxes::member_id.eq(member))

@@ -15,7 +15,7 @@ use lantern_core::strength::{RECENT_DAYS, Record, Source, choose_max};
 use crate::lifts::{self, NewLift, StoredLift};
 use crate::privacy::NameShown;
 use crate::schema::{maxes, members};
-use crate::{GymScope, StoreError};
+use crate::{GymScope, MemberId, StoreError};
 
 /// The day since which a member has been away, beside the rest of the profile.
 const AWAY_SINCE: &str = "away_since";
@@ -24,7 +24,7 @@ const AWAY_SINCE: &str = "away_since";
 #[derive(Clone, Debug)]
 pub struct StoredMember {
     /// The row's id.
-    pub id: i64,
+    pub id: MemberId,
     /// The member, with maxes aged to `today`.
     pub member: Member,
     /// What the wall shows of their name.
@@ -51,7 +51,7 @@ pub async fn with_ids(
     scope: &mut GymScope,
     settings: &Gym,
     today: NaiveDate,
-    ids: &[i64],
+    ids: &[MemberId],
 ) -> Result<Vec<StoredMember>, StoreError> {
     some(scope, settings, today, Some(ids)).await
 }
@@ -70,7 +70,7 @@ from members m where m.gym_id = $1 and ($3 is null or m.id = any($3)) order by m
 #[derive(diesel::QueryableByName)]
 struct WithSets {
     #[diesel(sql_type = BigInt)]
-    id: i64,
+    id: MemberId,
     #[diesel(sql_type = Text)]
     name: String,
     #[diesel(sql_type = Integer)]
@@ -87,7 +87,7 @@ async fn some(
     scope: &mut GymScope,
     settings: &Gym,
     today: NaiveDate,
-    ids: Option<&[i64]>,
+    ids: Option<&[MemberId]>,
 ) -> Result<Vec<StoredMember>, StoreError> {
     let query = diesel::sql_query(WITH_SETS)
         .bind::<BigInt, _>(scope.gym.0)
@@ -130,8 +130,8 @@ fn parted(called: &str) -> (&str, i32) {
 ///
 /// # Errors
 /// When the database is away.
-pub async fn called_by_id(scope: &mut GymScope) -> Result<Vec<(i64, String)>, StoreError> {
-    let rows: Vec<(i64, String, i32)> = members::table
+pub async fn called_by_id(scope: &mut GymScope) -> Result<Vec<(MemberId, String)>, StoreError> {
+    let rows: Vec<(MemberId, String, i32)> = members::table
         .filter(members::gym_id.eq(scope.gym.0))
         .order(members::id)
         .select((members::id, members::name, members::twin))
@@ -145,7 +145,7 @@ pub async fn called_by_id(scope: &mut GymScope) -> Result<Vec<(i64, String)>, St
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn rename(scope: &mut GymScope, id: i64, name: &str) -> Result<String, StoreError> {
+pub async fn rename(scope: &mut GymScope, id: MemberId, name: &str) -> Result<String, StoreError> {
     // A number behind a name tells two apart, so that nobody is given one by name.
     let (name, _) = parted(name);
     let of_gym = members::table.filter(members::gym_id.eq(scope.gym.0));
@@ -184,7 +184,7 @@ async fn take_in_all(
     source: Source,
 ) -> Result<(), StoreError> {
     let names: Vec<&str> = people.iter().map(|member| parted(&member.name).0).collect();
-    let known: Vec<(i64, String, i32, serde_json::Value)> = members::table
+    let known: Vec<(MemberId, String, i32, serde_json::Value)> = members::table
         .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::name.eq_any(&names))
         .order(members::id)
@@ -192,9 +192,9 @@ async fn take_in_all(
         .for_update()
         .load(scope.connection())
         .await?;
-    let known: BTreeMap<String, (i64, serde_json::Value)> =
+    let known: BTreeMap<String, (MemberId, serde_json::Value)> =
         known.into_iter().map(|(id, name, twin, profile)| (called(&name, twin), (id, profile))).collect();
-    let ids: Vec<i64> = known.values().map(|(id, _)| *id).collect();
+    let ids: Vec<MemberId> = known.values().map(|(id, _)| *id).collect();
     let history: Vec<StoredLift> = maxes::table
         .filter(maxes::gym_id.eq(scope.gym.0))
         .filter(maxes::member_id.eq_any(&ids))
@@ -202,10 +202,10 @@ async fn take_in_all(
         .select(StoredLift::as_select())
         .load(scope.connection())
         .await?;
-    let mut sets: Vec<(i64, NewLift<'_>)> = Vec::new();
+    let mut sets: Vec<(MemberId, NewLift<'_>)> = Vec::new();
     let new_set = |lift: &MovementId, max: &lantern_core::member::Max| (lift.clone(), max.value);
     let mut fresh: Vec<&Member> = Vec::new();
-    let mut lifted: Vec<(i64, MovementId, lantern_core::units::Kilograms)> = Vec::new();
+    let mut lifted: Vec<(MemberId, MovementId, lantern_core::units::Kilograms)> = Vec::new();
     for member in people {
         let Some((id, before)) = known.get(&member.name) else {
             fresh.push(member);
@@ -245,7 +245,7 @@ async fn take_in_all(
             ))
         })
         .collect();
-    let made: Vec<(i64, String, i32)> = diesel::insert_into(members::table)
+    let made: Vec<(MemberId, String, i32)> = diesel::insert_into(members::table)
         .values(rows?)
         .returning((members::id, members::name, members::twin))
         .get_results(scope.connection())
@@ -267,7 +267,12 @@ async fn take_in_all(
 ///
 /// # Errors
 /// When the database is away, the gym has no such member, or nobody has so many limits.
-pub async fn answer(scope: &mut GymScope, id: i64, said: Member, on: NaiveDate) -> Result<(), StoreError> {
+pub async fn answer(
+    scope: &mut GymScope,
+    id: MemberId,
+    said: Member,
+    on: NaiveDate,
+) -> Result<(), StoreError> {
     let maxes = said.maxes.clone();
     let change = |profile: &mut serde_json::Value| {
         let away = profile[AWAY_SINCE].clone();
@@ -282,7 +287,7 @@ pub async fn answer(scope: &mut GymScope, id: i64, said: Member, on: NaiveDate) 
         profile[AWAY_SINCE] = away;
         Ok(())
     };
-    let sets: Vec<(i64, NewLift<'_>)> = maxes
+    let sets: Vec<(MemberId, NewLift<'_>)> = maxes
         .iter()
         .map(|(lift, max)| {
             let (lift, load, source) = (lift.as_str(), max.value, Source::Stated);
@@ -297,7 +302,11 @@ pub async fn answer(scope: &mut GymScope, id: i64, said: Member, on: NaiveDate) 
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn set_away(scope: &mut GymScope, id: i64, since: Option<NaiveDate>) -> Result<(), StoreError> {
+pub async fn set_away(
+    scope: &mut GymScope,
+    id: MemberId,
+    since: Option<NaiveDate>,
+) -> Result<(), StoreError> {
     change_profile(scope, id, |profile| {
         profile[AWAY_SINCE] = serde_json::json!(since);
         Ok(())
@@ -309,7 +318,7 @@ pub async fn set_away(scope: &mut GymScope, id: i64, since: Option<NaiveDate>) -
 ///
 /// # Errors
 /// When the database is away, the gym has no such member, or nobody has so many limits.
-pub async fn add_limits(scope: &mut GymScope, id: i64, new: &[Limit]) -> Result<(), StoreError> {
+pub async fn add_limits(scope: &mut GymScope, id: MemberId, new: &[Limit]) -> Result<(), StoreError> {
     change_limits(scope, id, |all| {
         for limit in new {
             if all.iter().all(|known| known.text != limit.text) {
@@ -330,7 +339,7 @@ pub async fn add_limits(scope: &mut GymScope, id: i64, new: &[Limit]) -> Result<
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn remove_limit(scope: &mut GymScope, id: i64, text: &str) -> Result<(), StoreError> {
+pub async fn remove_limit(scope: &mut GymScope, id: MemberId, text: &str) -> Result<(), StoreError> {
     change_limits(scope, id, |all| {
         all.retain(|limit| limit.text != text);
         Ok(())
@@ -344,7 +353,7 @@ pub async fn remove_limit(scope: &mut GymScope, id: i64, text: &str) -> Result<(
 /// When the database is away, or the gym has no such member.
 pub async fn look_at_limit(
     scope: &mut GymScope,
-    id: i64,
+    id: MemberId,
     text: &str,
     looked: Looked,
 ) -> Result<(), StoreError> {
@@ -359,7 +368,7 @@ pub async fn look_at_limit(
 
 async fn change_limits(
     scope: &mut GymScope,
-    id: i64,
+    id: MemberId,
     change: impl FnOnce(&mut Vec<Limit>) -> Result<(), StoreError> + Send,
 ) -> Result<(), StoreError> {
     change_profile(scope, id, |profile| {
@@ -374,7 +383,7 @@ async fn change_limits(
 /// Changes a member's profile under a lock: two who change different things at once both have their way.
 pub(crate) async fn change_profile(
     scope: &mut GymScope,
-    id: i64,
+    id: MemberId,
     change: impl FnOnce(&mut serde_json::Value) -> Result<(), StoreError> + Send,
 ) -> Result<(), StoreError> {
     let row = members::table.filter(members::gym_id.eq(scope.gym.0)).filter(members::id.eq(id));
@@ -406,9 +415,9 @@ pub async fn add(
     member: &Member,
     set_on: NaiveDate,
     source: Source,
-) -> Result<i64, StoreError> {
+) -> Result<MemberId, StoreError> {
     let (name, twin) = parted(&member.name);
-    let id: i64 = diesel::insert_into(members::table)
+    let id: MemberId = diesel::insert_into(members::table)
         .values((
             members::gym_id.eq(scope.gym.0),
             members::name.eq(name),
@@ -420,7 +429,7 @@ pub async fn add(
         .await?;
     let set = |(lift, max): (&MovementId, &lantern_core::member::Max)| (lift.clone(), max.value);
     let lifted: Vec<_> = member.maxes.iter().map(set).collect();
-    let sets: Vec<(i64, NewLift<'_>)> = lifted
+    let sets: Vec<(MemberId, NewLift<'_>)> = lifted
         .iter()
         .map(|(lift, load)| {
             let (lift, load) = (lift.as_str(), *load);

@@ -10,7 +10,7 @@ use crate::gyms::{self, Known, KnownRow};
 use crate::role::Role;
 use crate::schema::{accounts as account_rows, gyms as gym_rows, invitations, login_sessions, memberships};
 use crate::secrets::Secret;
-use crate::{GymId, GymScope, Store, StoreError};
+use crate::{GymId, GymScope, MemberId, Store, StoreError};
 
 /// Days for which an invitation stands.
 const INVITED_FOR: i64 = 14;
@@ -25,7 +25,7 @@ pub struct Membership {
     /// How they are called there.
     pub name: String,
     /// Whose card and numbers are theirs.
-    pub member: Option<i64>,
+    pub member: Option<MemberId>,
 }
 
 /// What an account is at the gym, with what of the gym every page needs; nothing for one that does not belong there.
@@ -36,7 +36,7 @@ pub async fn of_account(
     scope: &mut GymScope,
     account: AccountId,
 ) -> Result<Option<(Membership, Known)>, StoreError> {
-    let row: Option<(String, String, Option<i64>, KnownRow)> = memberships::table
+    let row: Option<(String, String, Option<MemberId>, KnownRow)> = memberships::table
         .inner_join(gym_rows::table)
         .filter(memberships::gym_id.eq(scope.gym.0))
         .filter(memberships::account_id.eq(account.0))
@@ -53,7 +53,7 @@ pub async fn of_account(
 /// # Errors
 /// When the database is away.
 pub async fn all(scope: &mut GymScope) -> Result<Vec<(Membership, String)>, StoreError> {
-    type Person = (i64, String, String, Option<i64>, String);
+    type Person = (i64, String, String, Option<MemberId>, String);
     let rows: Vec<Person> = memberships::table
         .inner_join(account_rows::table.on(account_rows::id.eq(memberships::account_id)))
         .filter(memberships::gym_id.eq(scope.gym.0))
@@ -85,7 +85,7 @@ pub async fn add(
     scope: &mut GymScope,
     email: &str,
     (role, name): (Role, &str),
-    member: Option<i64>,
+    member: Option<MemberId>,
 ) -> Result<AccountId, StoreError> {
     let account = accounts::put(scope.connection(), email).await?;
     diesel::insert_into(memberships::table)
@@ -161,7 +161,10 @@ pub(crate) async fn forget_account(scope: &mut GymScope, account: AccountId) -> 
 ///
 /// # Errors
 /// When the database is away.
-pub async fn of_member(scope: &mut GymScope, member: i64) -> Result<Option<(AccountId, String)>, StoreError> {
+pub async fn of_member(
+    scope: &mut GymScope,
+    member: MemberId,
+) -> Result<Option<(AccountId, String)>, StoreError> {
     let row: Option<(i64, String)> = memberships::table
         .filter(memberships::gym_id.eq(scope.gym.0))
         .filter(memberships::member_id.eq(member))
@@ -197,7 +200,7 @@ pub struct Invitation {
     /// How they are called at the gym.
     pub name: String,
     /// Whose card and numbers will be theirs.
-    pub member: Option<i64>,
+    pub member: Option<MemberId>,
     /// Until when it stands.
     pub ends_at: DateTime<Utc>,
 }
@@ -210,7 +213,7 @@ struct Row {
     email: String,
     role: String,
     name: String,
-    member_id: Option<i64>,
+    member_id: Option<MemberId>,
     ends_at: DateTime<Utc>,
 }
 
@@ -229,7 +232,7 @@ pub async fn invite(
     scope: &mut GymScope,
     email: &str,
     (role, name): (Role, &str),
-    member: Option<i64>,
+    member: Option<MemberId>,
 ) -> Result<Secret, StoreError> {
     let older = invitations::table
         .filter(invitations::gym_id.eq(scope.gym.0))

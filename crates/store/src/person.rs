@@ -11,7 +11,9 @@ use crate::schema::{
     bookings, classes, consents, decisions as decisions_made, gym_movements, health_views as health_rows,
     maxes, members, movement_aliases, removals, session_texts, sessions,
 };
-use crate::{GymScope, StoreError, decisions, health_views, memberships, privacy, removals as removed};
+use crate::{
+    GymScope, MemberId, StoreError, decisions, health_views, memberships, privacy, removals as removed,
+};
 
 /// Where else the name of a person stands: places of the gym's, about which whoever deletes the person is asked.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -99,7 +101,7 @@ async fn texts_with(scope: &mut GymScope, name: &str) -> Result<Vec<(NaiveDate, 
 ///
 /// # Errors
 /// When the database is away, the gym has no such member, or a decision cannot be read.
-pub async fn remove(scope: &mut GymScope, id: i64, also: Also) -> Result<(), StoreError> {
+pub async fn remove(scope: &mut GymScope, id: MemberId, also: Also) -> Result<(), StoreError> {
     let row = members::table.filter(members::gym_id.eq(scope.gym.0)).filter(members::id.eq(id));
     let name: Option<(String, i32)> =
         row.select((members::name, members::twin)).for_update().first(scope.connection()).await.optional()?;
@@ -237,7 +239,7 @@ fn length_of(text: &str, wanted: &[char]) -> Option<usize> {
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn everything(scope: &mut GymScope, id: i64) -> Result<Value, StoreError> {
+pub async fn everything(scope: &mut GymScope, id: MemberId) -> Result<Value, StoreError> {
     let row: Option<(String, i32, Value, DateTime<Utc>)> = members::table
         .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::id.eq(id))

@@ -11,11 +11,7 @@ use serde_json::Value;
 use sha2::{Digest, Sha256};
 
 use crate::schema::pieces;
-use crate::{GymScope, StoreError};
-
-/// The identity of a part of a day.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub struct PieceId(pub i64);
+use crate::{GymScope, PieceId, StoreError};
 
 /// A part that has stood in the text of a day.
 #[derive(Clone, Debug, PartialEq)]
@@ -53,7 +49,7 @@ impl NewPiece {
 /// # Errors
 /// When the database is away, or a row cannot be read.
 pub async fn of_day(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<StoredPiece>, StoreError> {
-    let rows: Vec<(i64, Option<i32>, String, String)> = pieces::table
+    let rows: Vec<(PieceId, Option<i32>, String, String)> = pieces::table
         .filter(pieces::gym_id.eq(scope.gym.0))
         .filter(pieces::day.eq(day))
         .order((pieces::place.asc().nulls_last(), pieces::id.desc()))
@@ -65,14 +61,14 @@ pub async fn of_day(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<StoredPi
 
 /// A part of its columns.
 pub(crate) fn stored(
-    id: i64,
+    id: PieceId,
     place: Option<i32>,
     kind: String,
     words: String,
 ) -> Result<StoredPiece, StoreError> {
     let kind: PartKind =
         serde_json::from_value(Value::String(kind)).map_err(StoreError::unreadable("part"))?;
-    Ok(StoredPiece { id: PieceId(id), place, likeness: Likeness { kind, words } })
+    Ok(StoredPiece { id, place, likeness: Likeness { kind, words } })
 }
 
 /// The parts of a day as they were kept.
@@ -164,18 +160,17 @@ pub(crate) async fn keep(
         );
         let id = match known {
             Some(id) => {
-                let row = pieces::table.filter(pieces::gym_id.eq(scope.gym.0)).filter(pieces::id.eq(id.0));
+                let row = pieces::table.filter(pieces::gym_id.eq(scope.gym.0)).filter(pieces::id.eq(id));
                 diesel::update(row).set(what).execute(scope.connection()).await?;
                 id
             }
             None => {
                 let new = (pieces::gym_id.eq(scope.gym.0), pieces::day.eq(day));
-                let id: i64 = diesel::insert_into(pieces::table)
+                diesel::insert_into(pieces::table)
                     .values((new, what))
                     .returning(pieces::id)
                     .get_result(scope.connection())
-                    .await?;
-                PieceId(id)
+                    .await?
             }
         };
         ids.push(id);
@@ -186,7 +181,8 @@ pub(crate) async fn keep(
 /// Takes a name out of what was written beside parts of any day.
 pub(crate) async fn forget(scope: &mut GymScope, name: &str) -> Result<(), StoreError> {
     let of_gym = pieces::table.filter(pieces::gym_id.eq(scope.gym.0));
-    let rows: Vec<(i64, Value)> = of_gym.select((pieces::id, pieces::tree)).load(scope.connection()).await?;
+    let rows: Vec<(PieceId, Value)> =
+        of_gym.select((pieces::id, pieces::tree)).load(scope.connection()).await?;
     for (id, read) in rows {
         let mut tree = read.clone();
         without(&mut tree, name);

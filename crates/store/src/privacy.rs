@@ -6,7 +6,7 @@ use diesel_async::RunQueryDsl;
 use lantern_core::gym::Gym;
 
 use crate::schema::{consents, members};
-use crate::{GymScope, StoreError};
+use crate::{GymScope, MemberId, StoreError};
 
 /// What the wall shows of a member's name.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
@@ -56,7 +56,7 @@ impl NameShown {
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn show_name(scope: &mut GymScope, member: i64, shown: NameShown) -> Result<(), StoreError> {
+pub async fn show_name(scope: &mut GymScope, member: MemberId, shown: NameShown) -> Result<(), StoreError> {
     let row = members::table.filter(members::gym_id.eq(scope.gym.0)).filter(members::id.eq(member));
     match diesel::update(row).set(members::shown.eq(shown.key())).execute(scope.connection()).await? {
         0 => Err(StoreError::NotFound("member")),
@@ -79,7 +79,7 @@ pub struct Consent {
 ///
 /// # Errors
 /// When the database is away.
-pub async fn consents(scope: &mut GymScope, member: i64) -> Result<Vec<Consent>, StoreError> {
+pub async fn consents(scope: &mut GymScope, member: MemberId) -> Result<Vec<Consent>, StoreError> {
     let rows: Vec<(String, DateTime<Utc>, Option<DateTime<Utc>>)> = consents::table
         .filter(consents::gym_id.eq(scope.gym.0))
         .filter(consents::member_id.eq(member))
@@ -95,7 +95,7 @@ pub async fn consents(scope: &mut GymScope, member: i64) -> Result<Vec<Consent>,
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn agree(scope: &mut GymScope, member: i64, noted_by: &str) -> Result<(), StoreError> {
+pub async fn agree(scope: &mut GymScope, member: MemberId, noted_by: &str) -> Result<(), StoreError> {
     if consents(scope, member).await?.iter().any(|consent| consent.withdrawn_at.is_none()) {
         return Ok(());
     }
@@ -114,7 +114,7 @@ pub async fn agree(scope: &mut GymScope, member: i64, noted_by: &str) -> Result<
 ///
 /// # Errors
 /// When the database is away, or the gym has no such member.
-pub async fn withdraw(scope: &mut GymScope, member: i64) -> Result<(), StoreError> {
+pub async fn withdraw(scope: &mut GymScope, member: MemberId) -> Result<(), StoreError> {
     let standing = consents::table
         .filter(consents::gym_id.eq(scope.gym.0))
         .filter(consents::member_id.eq(member))
@@ -140,7 +140,7 @@ fn forget(profile: &mut serde_json::Value) {
 pub async fn forget_old(scope: &mut GymScope, gym: &Gym, today: NaiveDate) -> Result<usize, StoreError> {
     let Some(months) = gym.limits_kept_months.filter(|months| *months > 0) else { return Ok(0) };
     let before = today - Days::new(u64::from(months) * 30);
-    let old: Vec<i64> = members::table
+    let old: Vec<MemberId> = members::table
         .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::limits_on.lt(before))
         .select(members::id)

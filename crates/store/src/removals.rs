@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use crate::schema::removals;
-use crate::{GymScope, StoreError, classes, gyms, lifts};
+use crate::{GymScope, MemberId, StoreError, classes, gyms, lifts};
 
 /// Days for which a removal can be taken back.
 const DAYS: i64 = 30;
@@ -59,7 +59,7 @@ pub fn key() -> String {
 /// Keeps what is being removed; gives the key with which it comes back. What was removed long ago is gone for good.
 pub(crate) async fn keep(
     scope: &mut GymScope,
-    member: Option<i64>,
+    member: Option<MemberId>,
     removed: &Removed,
 ) -> Result<String, StoreError> {
     let old: DateTime<Utc> = Utc::now() - Duration::days(DAYS);

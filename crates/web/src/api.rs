@@ -193,7 +193,7 @@ async fn people(program: Program<Members>) -> Result<HttpResponse, ApiError> {
     let mut rows = program.look().await?;
     let known = members::of_gym(&mut rows, &program.gym, program.today()).await?;
     let person = |stored: members::StoredMember| PersonOfGym {
-        id: stored.id,
+        id: stored.id.number(),
         name: stored.member.name,
         maxes: stored.member.maxes.iter().map(|(lift, max)| (lift.to_string(), max.value.kg())).collect(),
     };

@@ -15,6 +15,7 @@ use lantern_core::plan::{Before, Decisions, Plan, Request, Stop, plan_until};
 use lantern_core::read::corrections::Correction;
 use lantern_core::read::{Reading, read_in_hand};
 use lantern_core::session::{Likeness, Session};
+use lantern_store::MemberId;
 use lantern_store::classes::StoredClass;
 use lantern_store::decisions::Standing;
 use lantern_store::pieces::{self, Kept};
@@ -41,7 +42,7 @@ pub(crate) struct Planned {
     pub seen: String,
     pub people: Vec<Member>,
     /// Row ids of the people, in the same order.
-    pub ids: Vec<i64>,
+    pub ids: Vec<MemberId>,
     /// What the wall shows of their names, in the same order.
     pub shown: Vec<NameShown>,
     /// What coaches have decided about the day.
@@ -97,7 +98,7 @@ pub(crate) struct Found {
     /// The parts as they were kept, where those count.
     pub kept: Option<Kept>,
     pub people: Vec<Member>,
-    pub ids: Vec<i64>,
+    pub ids: Vec<MemberId>,
     pub shown: Vec<NameShown>,
     /// What coaches have decided, by id; whom and what it is about follows from the text and the people.
     pub decisions: Standing,
@@ -180,7 +181,7 @@ impl Planned {
         let parts: Vec<Likeness> =
             reading.session.parts.iter().map(|part| Likeness::of(part, &catalogue)).collect();
         let seen = pieces::seen(&parts);
-        let named: Vec<(i64, String)> =
+        let named: Vec<(MemberId, String)> =
             ids.iter().zip(&people).map(|(id, member)| (*id, member.name.clone())).collect();
         let mut decisions = standing.of(&parts, &named);
         decisions.recent =
@@ -332,7 +333,8 @@ mod tests {
     use chrono::{NaiveDate, Utc};
     use lantern_core::decide::{Decision, KnownPart, Naming, PieceDecision, WarmupDecision};
     use lantern_core::versions::VersionName;
-    use lantern_store::pieces::{NewPiece, PieceId, StoredPiece};
+    use lantern_store::PieceId;
+    use lantern_store::pieces::{NewPiece, StoredPiece};
 
     fn found(text: &str, catalogue: &Arc<Catalogue>) -> Found {
         let people: Vec<Member> =
@@ -347,7 +349,7 @@ mod tests {
             },
             before: Vec::new(),
             kept: None,
-            ids: (1..=people.len() as i64).collect(),
+            ids: (1..=people.len() as i64).map(MemberId::new).collect(),
             shown: vec![NameShown::First; people.len()],
             people,
             decisions: Standing::default(),
@@ -366,14 +368,14 @@ mod tests {
         let parts = NewPiece::of(&session, catalogue).into_iter().zip(0_i32..);
         let pieces: Vec<StoredPiece> = parts
             .map(|(part, place)| StoredPiece {
-                id: PieceId(i64::from(place) + 1),
+                id: PieceId::new(i64::from(place) + 1),
                 place: Some(place),
                 likeness: part.likeness,
             })
             .collect();
         let members = [(1, "Ada".to_owned()), (2, "Ben".to_owned())];
         let known: Vec<KnownPart> =
-            pieces.iter().map(|piece| (Some(piece.id.0), piece.likeness.kind)).collect();
+            pieces.iter().map(|piece| (Some(piece.id.number()), piece.likeness.kind)).collect();
         let row = made.told(&Naming::to_rows(&members, &known)).expect("it is about what is there");
         Standing::new(vec![row], pieces)
     }

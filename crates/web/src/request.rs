@@ -265,7 +265,7 @@ mod tests {
 
     #[test]
     fn an_answer_that_comes_too_late_is_as_guarded_as_any_other() {
-        for answer in [too_slow(false), too_slow(true)] {
+        for answer in [Wanted::Page, Wanted::Part, Wanted::InPlace].map(too_slow) {
             for (name, value) in crate::HEADERS {
                 assert_eq!(answer.headers().get(name).unwrap(), value, "{name}");
             }

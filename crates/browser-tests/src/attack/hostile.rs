@@ -79,7 +79,7 @@ pub fn hostile(only: Option<usize>, launch: Launch<'_>) -> Vec<Page> {
             in_gym!(store, id, members::add, &member, today, Source::Stated).expect("a member");
         }
         let all = in_gym!(store, id, members::of_gym, &gym, today).expect("the members");
-        let ids: Vec<i64> = all.iter().map(|stored| stored.id).collect();
+        let ids: Vec<_> = all.iter().map(|stored| stored.id).collect();
         let starts = NaiveTime::from_hms_opt(12, 0, 0).expect("noon");
         for n in 0..40 {
             let class =

@@ -76,7 +76,7 @@ fn parts(text: &str) -> Vec<NewPiece> {
 /// What stands for a class of the day, of the text as it is and for members as they are called now.
 async fn stands(store: &Store, gym: GymId, starts: Option<NaiveTime>, text: &str) -> Decisions {
     let known = in_gym!(store, gym, members::of_gym, &Gym::default(), day()).unwrap();
-    let called: Vec<(i64, String)> = known.into_iter().map(|known| (known.id, known.member.name)).collect();
+    let called: Vec<_> = known.into_iter().map(|known| (known.id, known.member.name)).collect();
     let likeness: Vec<Likeness> = parts(text).into_iter().map(|part| part.likeness).collect();
     in_gym!(store, gym, decisions::standing, day(), starts).unwrap().of(&likeness, &called)
 }
@@ -196,7 +196,7 @@ fn the_sets_that_are_loaded_are_all_that_any_policy_counts_from() {
             // Half of them have lifted nothing lately, and some nothing but sets near what shows a max.
             let since = if n % 2 == 0 { 85 } else { 0 };
             let reps = if n % 3 == 0 { [9, 9, 10, 10, 10, 20] } else { [1, 1, 3, 5, 10, 20] };
-            let sets: Vec<(i64, NewLift<'_>)> = (0..dice.random_range(1..40))
+            let sets: Vec<(_, NewLift<'_>)> = (0..dice.random_range(1..40))
                 .map(|_| {
                     let set = NewLift {
                         lift: "back-squat",

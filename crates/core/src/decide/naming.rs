@@ -34,13 +34,13 @@ struct Places {
 }
 
 /// How a member is named in rows.
-pub fn id_of(member: i64) -> String {
-    format!("{ID}{member}")
+pub fn id_of(member: impl Into<i64>) -> String {
+    format!("{ID}{}", member.into())
 }
 
 impl Naming {
     /// From names and places of a plan to ids. `members` are ids and names, `parts` stand in the order of the day.
-    pub fn to_rows(members: &[(i64, String)], parts: &[KnownPart]) -> Self {
+    pub fn to_rows<Id: Copy + Into<i64>>(members: &[(Id, String)], parts: &[KnownPart]) -> Self {
         let by_place = |(place, id): (usize, usize)| (place, id);
         Self {
             members: members.iter().map(|(id, name)| (name.clone(), id_of(*id))).collect(),
@@ -53,7 +53,7 @@ impl Naming {
     }
 
     /// From ids to names and places of a plan.
-    pub fn to_plan(members: &[(i64, String)], parts: &[KnownPart]) -> Self {
+    pub fn to_plan<Id: Copy + Into<i64>>(members: &[(Id, String)], parts: &[KnownPart]) -> Self {
         let by_id = |(place, id): (usize, usize)| (id, place);
         Self {
             members: members.iter().map(|(id, name)| (id_of(*id), name.clone())).collect(),
@@ -66,7 +66,7 @@ impl Naming {
     }
 
     /// From ids to names of people, with parts left as they are: for somebody's own record.
-    pub fn of_people(members: &[(i64, String)]) -> Self {
+    pub fn of_people<Id: Copy + Into<i64>>(members: &[(Id, String)]) -> Self {
         Self { places: None, ..Self::to_plan(members, &[]) }
     }
 

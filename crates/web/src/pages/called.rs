@@ -3,6 +3,7 @@
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, post, web};
 use lantern_core::roster::LONGEST_NAME;
+use lantern_store::MemberId;
 use lantern_store::members;
 use serde::Deserialize;
 
@@ -28,7 +29,11 @@ pub(super) fn wrong_with(name: &str) -> Option<String> {
 /// `POST /members/{id}/name`: has a member called otherwise; whatever is on file or decided stays theirs. A name that is none shows the form
 /// again, as typed.
 #[post("/members/{id}/name")]
-async fn call(tenant: Tenant, path: web::Path<i64>, form: Form<Called>) -> Result<HttpResponse, AppError> {
+async fn call(
+    tenant: Tenant,
+    path: web::Path<MemberId>,
+    form: Form<Called>,
+) -> Result<HttpResponse, AppError> {
     let name = form.name.trim();
     if let Some(wrong) = wrong_with(name) {
         let page = super::members::with_name(&tenant, *path, form.0.name, wrong).await?;

@@ -8,7 +8,7 @@ use icalendar::{Calendar, Component, Event, EventLike};
 use lantern_store::classes::{self, NewClass, StoredClass};
 use lantern_store::keys::Opens;
 use lantern_store::members::StoredMember;
-use lantern_store::{bookings, clock, members, sessions};
+use lantern_store::{MemberId, bookings, clock, members, sessions};
 use serde::Deserialize;
 
 use super::slot_of;
@@ -52,7 +52,7 @@ struct ClassPage {
 }
 
 struct Person {
-    id: i64,
+    id: MemberId,
     name: String,
     booked: bool,
 }
@@ -133,7 +133,7 @@ async fn book(
     let day = slot_of(&path)?;
     let (class, ..) = class_and_members(&tenant, day).await?;
     let ticked = form.iter().filter(|(field, _)| field == "booked");
-    let who: Vec<i64> = ticked.filter_map(|(_, id)| id.parse().ok()).collect();
+    let who: Vec<MemberId> = ticked.filter_map(|(_, id)| id.parse().ok()).collect();
     let mut rows = tenant.change().await?;
     classes::book(&mut rows, class.id, &who).await?;
     rows.keep().await?;

@@ -15,6 +15,7 @@ use crate::error::AppError;
 use crate::house::House;
 use crate::request::see_other;
 use crate::slot::Slot;
+use lantern_store::DecisionId;
 
 /// What stands in the address: `did=12,13`.
 const DID: &str = "did=";
@@ -27,17 +28,17 @@ const MOST_TOLD: usize = 2;
 
 /// Decisions of one moment, by their ids.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub(super) struct Did(Vec<i64>);
+pub(super) struct Did(Vec<DecisionId>);
 
 impl Did {
     /// Of ids that were given when they were kept.
-    pub fn of(ids: Vec<i64>) -> Self {
+    pub fn of(ids: Vec<DecisionId>) -> Self {
         Self(ids)
     }
 
     /// From `12,13`; nothing where that is no list of ids.
     pub fn read(text: &str) -> Option<Self> {
-        let ids: Result<Vec<i64>, _> = text.split(',').take(MOST + 1).map(str::parse).collect();
+        let ids: Result<Vec<DecisionId>, _> = text.split(',').take(MOST + 1).map(str::parse).collect();
         let mut ids = ids.ok().filter(|ids| ids.len() <= MOST)?;
         ids.sort_unstable();
         ids.dedup();
@@ -45,7 +46,7 @@ impl Did {
     }
 
     /// What they are.
-    pub fn ids(&self) -> &[i64] {
+    pub fn ids(&self) -> &[DecisionId] {
         &self.0
     }
 
@@ -59,7 +60,7 @@ impl Did {
     }
 
     fn list(&self) -> String {
-        self.0.iter().map(i64::to_string).collect::<Vec<_>>().join(",")
+        self.0.iter().map(DecisionId::to_string).collect::<Vec<_>>().join(",")
     }
 }
 
@@ -128,11 +129,11 @@ mod tests {
 
     #[test]
     fn what_was_done_is_read_back_from_its_address_and_is_no_part_of_the_page() {
-        let did = Did::of(vec![13, 12]);
+        let did = Did::of([13, 12].map(DecisionId::new).to_vec());
         let to = did.said_at("/days/2026-11-23/hour", "hour-blocks");
         let to = to.headers().get("location").unwrap().to_str().unwrap();
         assert_eq!(to, "/days/2026-11-23/hour?did=13,12#hour-blocks");
-        assert_eq!(Did::read("13,12"), Some(Did(vec![12, 13])));
+        assert_eq!(Did::read("13,12"), Some(Did([12, 13].map(DecisionId::new).to_vec())));
         assert_eq!(unsaid(&"/days/x/pace?member=3&did=12&a=1".parse().unwrap()), "/days/x/pace?member=3&a=1");
         assert_eq!(unsaid(&"/days/x/hour?did=12".parse().unwrap()), "/days/x/hour");
     }

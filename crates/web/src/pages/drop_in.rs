@@ -7,6 +7,7 @@ use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::roster::Answers;
 use lantern_core::strength::Source;
+use lantern_store::MemberId;
 use lantern_store::StoreError;
 use lantern_store::clock::is_usable;
 use lantern_store::members::{self, StoredMember};
@@ -76,7 +77,7 @@ async fn take_in(tenant: Tenant, form: Form<DropInForm>) -> Result<HttpResponse,
 #[post("/members/{id}/answers")]
 async fn answers(
     tenant: Tenant,
-    path: web::Path<i64>,
+    path: web::Path<MemberId>,
     form: Form<Answers>,
 ) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.change().await?;
@@ -105,7 +106,7 @@ struct Away {
 
 /// `POST /members/{id}/away`: since when somebody has been away; an empty day says that they are back to normal.
 #[post("/members/{id}/away")]
-async fn away(tenant: Tenant, path: web::Path<i64>, form: Form<Away>) -> Result<HttpResponse, AppError> {
+async fn away(tenant: Tenant, path: web::Path<MemberId>, form: Form<Away>) -> Result<HttpResponse, AppError> {
     let since = match form.since.trim() {
         "" => None,
         text => Some(

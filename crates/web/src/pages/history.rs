@@ -13,6 +13,7 @@ use lantern_store::clock;
 use lantern_store::decisions::{self, Decided};
 use lantern_store::members;
 use lantern_store::pieces::{self, StoredPiece};
+use lantern_store::{DecisionId, MemberId};
 use serde::Deserialize;
 
 use super::done::Did;
@@ -46,7 +47,7 @@ struct HistoryPage {
 
 /// A decision in words.
 pub(super) struct Row {
-    pub id: i64,
+    pub id: DecisionId,
     /// The day and the time at the gym, as `Mon 23 Nov, 18:42`.
     at: String,
     /// The class that it is about, as `18:00`; empty for the day.
@@ -73,7 +74,7 @@ async fn show(
 }
 
 /// What was decided about a day, newest first: all of it, or what has some ids.
-pub(super) async fn rows(house: &House, day: Slot, ids: Option<&[i64]>) -> Result<Vec<Row>, AppError> {
+pub(super) async fn rows(house: &House, day: Slot, ids: Option<&[DecisionId]>) -> Result<Vec<Row>, AppError> {
     let mut rows = house.look().await?;
     let catalogue = house.catalogue();
     let made = decisions::history(&mut rows, day.day, ids).await?;
@@ -93,8 +94,8 @@ struct Told<'a> {
 
 impl<'a> Told<'a> {
     /// Parts that stand in the text no longer are told of too.
-    fn of(rows: &[StoredPiece], members: &[(i64, String)], catalogue: &'a Catalogue) -> Self {
-        let known: Vec<_> = rows.iter().map(|row| (Some(row.id.0), row.likeness.kind)).collect();
+    fn of(rows: &[StoredPiece], members: &[(MemberId, String)], catalogue: &'a Catalogue) -> Self {
+        let known: Vec<_> = rows.iter().map(|row| (Some(row.id.number()), row.likeness.kind)).collect();
         Self {
             naming: Naming::to_plan(members, &known),
             parts: rows.iter().map(|row| (row.likeness.kind, called(&row.likeness))).collect(),

@@ -9,6 +9,7 @@ use lantern_core::decide::{Decision, LoadDecision};
 use lantern_core::print::loads_csv;
 use lantern_core::strength::{Release, Source};
 use lantern_core::units::Kilograms;
+use lantern_store::MemberId;
 use lantern_store::clock::now_text;
 use lantern_store::lifts::{self, NewLift};
 use serde::Deserialize;
@@ -108,7 +109,7 @@ async fn page(
 
 fn view(planned: &Planned, day: Slot, message: Option<Message>) -> LoadsPage {
     let Planned { people, ids, gym, catalogue, plan, .. } = planned;
-    let known: BTreeMap<&str, (i64, Option<Mark>)> =
+    let known: BTreeMap<&str, (MemberId, Option<Mark>)> =
         people.iter().zip(ids).map(|(member, id)| (member.name.as_str(), (*id, Mark::of(member)))).collect();
     LoadsPage {
         gym: gym.name.clone(),
@@ -141,7 +142,7 @@ async fn as_csv(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse,
 /// What was lifted, as typed.
 #[derive(Deserialize)]
 struct Lifted {
-    member: i64,
+    member: MemberId,
     lift: String,
     weight: String,
     reps: String,
@@ -214,7 +215,7 @@ async fn take_back(
 #[derive(Deserialize)]
 struct Word {
     /// Row id of the member.
-    member: i64,
+    member: MemberId,
     lift: String,
     #[serde(default)]
     hold: String,

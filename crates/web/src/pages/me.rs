@@ -7,7 +7,7 @@ use chrono::{Duration, NaiveDate, NaiveTime, Utc};
 use lantern_core::strength::max_for;
 use lantern_store::person::Also;
 use lantern_store::privacy::{self, NameShown};
-use lantern_store::{Role, StoreError, classes, clock, health_views, members, person};
+use lantern_store::{MemberId, Role, StoreError, classes, clock, health_views, members, person};
 use serde::Deserialize;
 
 use super::handouts::cards::{Card, card};
@@ -127,7 +127,7 @@ async fn page(
 }
 
 /// The member that is whoever asks.
-fn own_id(tenant: &Tenant<AnyRole>) -> Result<i64, AppError> {
+fn own_id(tenant: &Tenant<AnyRole>) -> Result<MemberId, AppError> {
     tenant.who.member.ok_or(AppError::NoSuchPage)
 }
 

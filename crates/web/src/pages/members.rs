@@ -20,7 +20,7 @@ use lantern_store::lifts::{self, NewLift, StoredLift};
 use lantern_store::members::{self, StoredMember};
 use lantern_store::person::{self, Mentions};
 use lantern_store::privacy::{self, Consent, NameShown};
-use lantern_store::{StoreError, health_views};
+use lantern_store::{LiftId, MemberId, StoreError, health_views};
 use serde::Deserialize;
 
 use super::drop_in::DropInForm;
@@ -62,7 +62,7 @@ fn experiences() -> [(&'static str, &'static str); 4] {
 }
 
 struct MemberRow {
-    id: i64,
+    id: MemberId,
     name: String,
     experience: &'static str,
     squat: String,
@@ -108,7 +108,7 @@ pub(super) struct MemberPage {
     /// The day since which the member has been away; empty when not.
     away_since: String,
     undo: Option<Undo>,
-    id: i64,
+    id: MemberId,
     reps: Vec<(String, u32)>,
     /// What the wall shows of the name.
     shown: NameShown,
@@ -123,7 +123,7 @@ pub(super) struct MemberPage {
 }
 
 struct MaxRow {
-    id: i64,
+    id: LiftId,
     lift_id: String,
     lift: String,
     /// `5 x 90 kg`.
@@ -238,12 +238,16 @@ struct Shown {
 
 /// `GET /members/{id}`
 #[get("/members/{id}")]
-async fn show(tenant: Tenant, path: web::Path<i64>, query: Query<Shown>) -> Result<HttpResponse, AppError> {
+async fn show(
+    tenant: Tenant,
+    path: web::Path<MemberId>,
+    query: Query<Shown>,
+) -> Result<HttpResponse, AppError> {
     let undo = undo(&mut tenant.look().await?, query.removed.as_deref()).await?;
     html(&member_page(&tenant, *path, undo).await?)
 }
 
-async fn member_page(tenant: &Tenant, asked: i64, undo: Option<Undo>) -> Result<MemberPage, AppError> {
+async fn member_page(tenant: &Tenant, asked: MemberId, undo: Option<Undo>) -> Result<MemberPage, AppError> {
     let gym = tenant.gym.clone();
     // Who opens the words of somebody's limits is noted in the transaction that shows them.
     let mut rows = tenant.change().await?;
@@ -358,7 +362,7 @@ fn or_gone(name: &str) -> &str {
 /// The member's page with answers that cannot be kept, as typed.
 pub(super) async fn with_answers(
     tenant: &Tenant,
-    id: i64,
+    id: MemberId,
     four: Answers,
     wrong: String,
 ) -> Result<MemberPage, AppError> {
@@ -369,7 +373,7 @@ pub(super) async fn with_answers(
 /// The member's page with a name that cannot be kept, as typed.
 pub(super) async fn with_name(
     tenant: &Tenant,
-    id: i64,
+    id: MemberId,
     called: String,
     wrong: String,
 ) -> Result<MemberPage, AppError> {
@@ -399,7 +403,7 @@ struct TypedLift {
 #[post("/members/{id}/lifts")]
 async fn add_lift(
     tenant: Tenant,
-    path: web::Path<i64>,
+    path: web::Path<MemberId>,
     form: Form<TypedLift>,
 ) -> Result<HttpResponse, AppError> {
     let gym = tenant.gym.clone();
@@ -428,7 +432,7 @@ async fn add_lift(
 
 /// `POST /members/{id}/lifts/{row}/remove`: comes back by one click.
 #[post("/members/{id}/lifts/{row}/remove")]
-async fn remove_lift(tenant: Tenant, path: web::Path<(i64, i64)>) -> Result<HttpResponse, AppError> {
+async fn remove_lift(tenant: Tenant, path: web::Path<(MemberId, LiftId)>) -> Result<HttpResponse, AppError> {
     let (member, row) = path.into_inner();
     let mut rows = tenant.change().await?;
     let key = lifts::remove(&mut rows, member, row).await?;
@@ -452,7 +456,7 @@ struct Choice {
 #[post("/members/{id}/shown")]
 async fn show_name(
     tenant: Tenant,
-    path: web::Path<i64>,
+    path: web::Path<MemberId>,
     form: Form<Choice>,
 ) -> Result<HttpResponse, AppError> {
     let shown = NameShown::named(&form.shown)
@@ -467,7 +471,7 @@ async fn show_name(
 #[post("/members/{id}/limits")]
 async fn add_limits(
     tenant: Tenant,
-    path: web::Path<i64>,
+    path: web::Path<MemberId>,
     form: Form<TypedLimits>,
 ) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.change().await?;
@@ -504,7 +508,7 @@ async fn add_limits(
 #[post("/members/{id}/limits/look")]
 async fn look_at_limit(
     tenant: Tenant,
-    path: web::Path<i64>,
+    path: web::Path<MemberId>,
     form: Form<Vec<(String, String)>>,
 ) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.change().await?;

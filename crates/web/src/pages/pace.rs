@@ -8,6 +8,7 @@ use lantern_core::plan::{MemberPiece, PacingTargets, PiecePlan};
 use lantern_core::units::clock_s;
 use lantern_core::versions::rules::load_checks;
 use lantern_core::versions::{Ladders, World};
+use lantern_store::MemberId;
 use serde::Deserialize;
 
 use super::planned::{Planned, plan_page};
@@ -94,7 +95,7 @@ struct StrategyRow {
 #[derive(Deserialize)]
 struct Asked {
     /// Row id of the member to show.
-    member: Option<i64>,
+    member: Option<MemberId>,
 }
 
 /// `GET /days/{day}/plan`: an old address.
@@ -117,7 +118,7 @@ async fn show(
     plan_page(&tenant, &request, day, move |planned| page(planned, day, asked)).await
 }
 
-fn page(planned: &Planned, day: Slot, asked: Option<i64>) -> PacePage {
+fn page(planned: &Planned, day: Slot, asked: Option<MemberId>) -> PacePage {
     let Planned { reading, people, ids, gym, plan, .. } = planned;
     let pieces = plan.pieces.iter().enumerate().map(|(place, piece)| {
         let part = piece.written();

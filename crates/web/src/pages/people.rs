@@ -5,7 +5,7 @@ use actix_web::{HttpRequest, HttpResponse, get, post};
 use askama::Template;
 use lantern_store::keys::{self, ApiScope, Opens};
 use lantern_store::memberships::{self, Invitation};
-use lantern_store::{AccountId, GymScope, Role, StoreError, accounts, clock, members};
+use lantern_store::{AccountId, GymScope, MemberId, Role, StoreError, accounts, clock, members};
 use serde::Deserialize;
 
 use super::account::link;
@@ -35,7 +35,7 @@ struct PeoplePage {
     invited: Vec<Invitation>,
     keys: Vec<KeyRow>,
     /// Members to choose from: id and name.
-    members: Vec<(i64, String)>,
+    members: Vec<(MemberId, String)>,
     typed: Invite,
     wrong: Option<String>,
     made: Option<Made>,
@@ -173,7 +173,7 @@ async fn invite(
     page(&tenant, Beside { made: Some(made), ..Beside::default() }, StatusCode::OK).await
 }
 
-type Invited = (String, Role, String, Option<i64>);
+type Invited = (String, Role, String, Option<MemberId>);
 
 /// Whom a form invites as what, or what is wrong with which field.
 async fn invitation(rows: &mut GymScope, typed: &Invite) -> Result<Result<Invited, String>, AppError> {

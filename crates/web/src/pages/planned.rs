@@ -4,6 +4,7 @@ use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use chrono::Days;
 use lantern_core::gym::Gym;
+use lantern_store::MemberId;
 use lantern_store::classes::StoredClass;
 use lantern_store::day::{self, DayRows};
 use lantern_store::members;
@@ -59,8 +60,9 @@ pub(crate) async fn with_plan<V: Send + 'static>(
     }
     let before = texts.into_iter().map(|session: StoredSession| {
         let booked = classes.iter().filter(|class| class.day == session.day).flat_map(|class| &class.booked);
-        let name =
-            |id: &i64| stored.iter().find(|known| known.id == *id).map(|known| known.member.name.clone());
+        let name = |id: &MemberId| {
+            stored.iter().find(|known| known.id == *id).map(|known| known.member.name.clone())
+        };
         DayBefore {
             present: booked.filter_map(name).collect(),
             kept: kept.remove(&session.day),

@@ -14,7 +14,7 @@ use lantern_core::table::RowError;
 use lantern_store::lifts::NewLift;
 use lantern_store::members::StoredMember;
 use lantern_store::person::{self, Also};
-use lantern_store::{StoreError, health_views, lifts, members};
+use lantern_store::{MemberId, StoreError, health_views, lifts, members};
 use serde::Deserialize;
 
 use super::take_along;
@@ -82,7 +82,7 @@ impl Typed {
 /// What a table would bring.
 enum Looked {
     People(roster::Roster),
-    Lifts(Vec<(i64, LiftRow)>, Vec<RowError>),
+    Lifts(Vec<(MemberId, LiftRow)>, Vec<RowError>),
 }
 
 impl Looked {
@@ -119,7 +119,7 @@ async fn looked_at(tenant: &Tenant, typed: Typed, message: Option<String>) -> Re
                 let set = format!("{} x {}", row.reps, row.load.show(gym.unit));
                 format!("{} {set} {}", catalogue.name(&row.lift).to_lowercase(), row.on)
             };
-            let row = |(_, row): &(i64, LiftRow)| GoodRow {
+            let row = |(_, row): &(MemberId, LiftRow)| GoodRow {
                 name: row.member.clone(),
                 news: "lift",
                 told: told(row),
@@ -237,14 +237,14 @@ async fn take_in(tenant: Tenant, form: Form<Vec<(String, String)>>) -> Result<Ht
     let taken = match &looked {
         Looked::People(roster) => members::take_in(&mut rows, &roster.members, tenant.today()).await,
         Looked::Lifts(lifts, _) => {
-            let new = |(member, row): &(i64, LiftRow)| {
+            let new = |(member, row): &(MemberId, LiftRow)| {
                 // A row without a day is of today; one with a day has one of the calendar.
                 let set_on = row.on.parse().unwrap_or_else(|_| tenant.today());
                 let LiftRow { load, reps, rpe, missed, source, .. } = *row;
                 (*member, set_on, load, reps, rpe, missed, source)
             };
             let lifts: Vec<_> = lifts.iter().map(|row| (new(row), row.1.lift.to_string())).collect();
-            let sets: Vec<(i64, NewLift<'_>)> = lifts
+            let sets: Vec<(MemberId, NewLift<'_>)> = lifts
                 .iter()
                 .map(|((member, set_on, load, reps, rpe, missed, source), lift)| {
                     let (set_on, load, reps, rpe) = (*set_on, *load, *reps, *rpe);
@@ -277,7 +277,7 @@ async fn out(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
     let gym = tenant.gym.clone();
     let mut rows = tenant.change().await?;
     let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
-    let shown: Vec<i64> =
+    let shown: Vec<MemberId> =
         stored.iter().filter(|stored| !stored.member.limits.is_empty()).map(|stored| stored.id).collect();
     health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &shown).await?;
     rows.keep().await?;
@@ -290,7 +290,7 @@ async fn out(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
 
 /// `GET /members/{id}/file.json`: all that is stored about one member, limits included.
 #[get("/members/{id}/file.json")]
-async fn file_of(tenant: Tenant<Owning>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
+async fn file_of(tenant: Tenant<Owning>, path: web::Path<MemberId>) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.change().await?;
     let file = take_along::everything(&tenant, &mut rows, *path).await?;
     health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &[*path]).await?;
@@ -314,7 +314,7 @@ struct Sure {
 #[post("/members/{id}/delete")]
 async fn delete(
     tenant: Tenant<Owning>,
-    path: web::Path<i64>,
+    path: web::Path<MemberId>,
     form: Form<Sure>,
 ) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.change().await?;

@@ -3,7 +3,7 @@
 use std::io::{Cursor, Write};
 
 use actix_web::{HttpResponse, get, web};
-use lantern_store::{GymScope, health_views, members, person};
+use lantern_store::{GymScope, MemberId, health_views, members, person};
 use serde_json::Value;
 use zip::ZipWriter;
 use zip::write::SimpleFileOptions;
@@ -17,7 +17,7 @@ pub(super) fn routes(config: &mut web::ServiceConfig) {
 }
 
 /// Everything stored about a member, with the maxes that count today.
-pub(super) async fn everything(house: &House, rows: &mut GymScope, id: i64) -> Result<Value, AppError> {
+pub(super) async fn everything(house: &House, rows: &mut GymScope, id: MemberId) -> Result<Value, AppError> {
     let mut file = person::everything(rows, id).await?;
     let stored = members::with_ids(rows, &house.gym, house.today(), &[id]).await?;
     if let Some(stored) = stored.first() {
@@ -28,7 +28,7 @@ pub(super) async fn everything(house: &House, rows: &mut GymScope, id: i64) -> R
 
 /// `GET /members/{id}/file.zip`: all that is stored about one member; that it was taken is noted.
 #[get("/members/{id}/file.zip")]
-async fn of_member(tenant: Tenant<Owning>, path: web::Path<i64>) -> Result<HttpResponse, AppError> {
+async fn of_member(tenant: Tenant<Owning>, path: web::Path<MemberId>) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.change().await?;
     let file = everything(&tenant, &mut rows, *path).await?;
     health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &[*path]).await?;

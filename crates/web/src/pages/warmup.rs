@@ -10,6 +10,7 @@ use lantern_core::session::{Part, PartKind, Session};
 use lantern_core::warmup::{
     Block, Covered, Edits, Instead, Item, MINUTES, Stage, alternatives, cool_down, coverage, for_limits,
 };
+use lantern_store::MemberId;
 use serde::Deserialize;
 
 use super::planned::{Planned, plan_page, to_read, with_plan};
@@ -143,17 +144,16 @@ fn how_done(block: &Block) -> String {
 /// What one person does otherwise, each thing once with all that it stands for.
 struct ForOne {
     name: String,
-    id: i64,
+    id: MemberId,
     does: Vec<(String, String)>,
 }
 
-fn by_person(rows: Vec<Instead>, people: &[Member], ids: &[i64]) -> Vec<ForOne> {
+fn by_person(rows: Vec<Instead>, people: &[Member], ids: &[MemberId]) -> Vec<ForOne> {
     let mut found: Vec<ForOne> = Vec::new();
     for row in rows {
-        let at = found.iter().position(|known| known.name == row.member).unwrap_or_else(|| {
-            let place = people.iter().position(|member| member.name == row.member);
-            let id = place.map_or(0, |place| ids[place]);
-            found.push(ForOne { name: row.member.clone(), id, does: Vec::new() });
+        let Some(place) = people.iter().position(|member| member.name == row.member) else { continue };
+        let at = found.iter().position(|known| known.id == ids[place]).unwrap_or_else(|| {
+            found.push(ForOne { name: row.member.clone(), id: ids[place], does: Vec::new() });
             found.len() - 1
         });
         let item = row.item.to_lowercase();

@@ -2,6 +2,7 @@
 //! it matters today.
 
 use lantern_core::cautions::{Caution, Level};
+use lantern_store::MemberId;
 
 use crate::plans::Planned;
 
@@ -10,7 +11,7 @@ pub(crate) struct CautionView {
     pub level: &'static str,
     pub text: String,
     /// Whom it is about, with their row ids.
-    pub people: Vec<(String, i64)>,
+    pub people: Vec<(String, MemberId)>,
 }
 
 impl CautionView {
@@ -33,10 +34,10 @@ impl CautionView {
         let wanted: Vec<&Caution> = planned.plan.cautions.iter().filter(|caution| test(caution)).collect();
         let (health, plain): (Vec<&Caution>, Vec<&Caution>) =
             wanted.into_iter().partition(|caution| caution.is_health());
-        let mut people: Vec<(String, i64)> = Vec::new();
+        let mut people: Vec<(String, MemberId)> = Vec::new();
         for name in health.iter().flat_map(|caution| &caution.members) {
             let place = planned.people.iter().position(|member| member.name == *name);
-            let entry = (name.clone(), place.map_or(0, |place| planned.ids[place]));
+            let Some(entry) = place.map(|place| (name.clone(), planned.ids[place])) else { continue };
             if !people.contains(&entry) {
                 people.push(entry);
             }

@@ -4,6 +4,7 @@ use lantern_core::pacing::{Measure, Model};
 use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::session::Part;
 use lantern_core::units::{clock, plain};
+use lantern_store::MemberId;
 
 use super::versions::marked;
 
@@ -22,7 +23,7 @@ pub(crate) struct ClassChart {
 
 pub(crate) struct ChartRow {
     /// Row id of the member.
-    pub id: i64,
+    pub id: MemberId,
     pub name: String,
     pub version: &'static str,
     pub flame: u8,
@@ -47,7 +48,7 @@ const DENSE_ROW: f64 = 18.0;
 const DENSE_FROM: usize = 18;
 
 impl ClassChart {
-    pub fn new(piece: &PiecePlan, part: &Part, ids: &[i64]) -> Self {
+    pub fn new(piece: &PiecePlan, part: &Part, ids: &[MemberId]) -> Self {
         let spread = |member: &MemberPiece| member.predicted().spread;
         let cap = part.cap_s.map(f64::from).filter(|_| piece.window.measure == Measure::Finish);
         let mut low = piece.window.low.unwrap_or(f64::INFINITY);
@@ -86,7 +87,7 @@ impl ClassChart {
     }
 }
 
-fn row(y: f64, member: &MemberPiece, id: i64, piece: &PiecePlan, x: &impl Fn(f64) -> f64) -> ChartRow {
+fn row(y: f64, member: &MemberPiece, id: MemberId, piece: &PiecePlan, x: &impl Fn(f64) -> f64) -> ChartRow {
     let chosen = member.chosen();
     let spread = member.predicted().spread;
     let window = &piece.window;

@@ -9,11 +9,12 @@ use lantern_core::print::part_text;
 use lantern_core::session::Part;
 use lantern_core::strength::{LiftSheet, LightSheet, SetKind, SetLoad};
 use lantern_core::units::plain;
+use lantern_store::MemberId;
 
 use super::mark::Mark;
 
 /// Row ids and marks of members, by name.
-pub(crate) type People<'a> = BTreeMap<&'a str, (i64, Option<Mark>)>;
+pub(crate) type People<'a> = BTreeMap<&'a str, (MemberId, Option<Mark>)>;
 
 /// A lift's table.
 pub(crate) struct LoadTable {
@@ -41,7 +42,7 @@ pub(crate) struct RackView {
 }
 
 pub(crate) struct LoadRow {
-    pub member: i64,
+    pub member: MemberId,
     pub name: String,
     /// The id of the lift that they do, for a result.
     pub lift_id: String,
@@ -123,14 +124,14 @@ impl LoadTable {
                     1 => format!("work at {range}"),
                     _ => format!("work at {range}; {} plates moved in this order", rack.plates_moved),
                 },
-                rows: rack.order.iter().map(row).collect(),
+                rows: rack.order.iter().filter_map(row).collect(),
             });
         }
         if let Some(beside) = planned.map(|racks| &racks.beside).filter(|beside| !beside.is_empty()) {
             racks.push(RackView {
                 name: format!("Without a {}", place.name()),
                 told: "another lift in its place".to_owned(),
-                rows: beside.iter().map(row).collect(),
+                rows: beside.iter().filter_map(row).collect(),
             });
         }
         let rest: Vec<usize> = match planned {
@@ -141,7 +142,7 @@ impl LoadTable {
             let name = if planned.is_some() { "By feel" } else { "Anywhere" };
             let told = planned
                 .map_or(String::new(), |_| format!("join the {} with the nearest weights", place.name()));
-            racks.push(RackView { name: name.to_owned(), told, rows: rest.iter().map(row).collect() });
+            racks.push(RackView { name: name.to_owned(), told, rows: rest.iter().filter_map(row).collect() });
         }
         Self {
             lift: sheets
@@ -202,7 +203,8 @@ fn row(
     gym: &Gym,
     catalogue: &Catalogue,
     people: &People<'_>,
-) -> LoadRow {
+) -> Option<LoadRow> {
+    let (member, limit) = *people.get(sheet.name.as_str())?;
     let missing = ramp - ramp_count(sheet).min(ramp);
     let mut cells: Vec<LoadCell> = (0..missing).map(|_| LoadCell::default()).collect();
     cells.extend(sheet.sets.iter().zip(missing..).map(|(set, n)| {
@@ -213,9 +215,9 @@ fn row(
         }
     }));
     let last = sheet.sets.iter().rev().find(|set| set.kind == SetKind::Work);
-    LoadRow {
-        member: people.get(sheet.name.as_str()).map_or(0, |(id, _)| *id),
-        limit: people.get(sheet.name.as_str()).and_then(|(_, mark)| *mark),
+    Some(LoadRow {
+        member,
+        limit,
         held: sheet.held_why.clone(),
         released: sheet
             .released
@@ -239,7 +241,7 @@ fn row(
         guess: sheet.max.as_ref().is_none_or(|max| max.guess),
         by_feel: sheet.by_feel.clone(),
         cells,
-    }
+    })
 }
 
 fn cell(set: &SetLoad, gym: &Gym) -> LoadCell {

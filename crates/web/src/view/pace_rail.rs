@@ -142,7 +142,7 @@ mod tests {
         for (text, people) in TEXTS.into_iter().flat_map(|text| [(text, 5), (text, 28)]) {
             let session = read(text, catalogue).session;
             let plan = plan(&session, &class(people), &Gym::default(), catalogue, 1);
-            let ids: Vec<i64> = (0..people as i64).collect();
+            let ids: Vec<_> = (0..people as i64).map(lantern_store::MemberId::new).collect();
             let chart = ClassChart::new(&plan.pieces[0], &session.parts[0], &ids);
             assert_eq!((chart.rows.len(), chart.dense), (people, people == 28));
             for row in &chart.rows {

@@ -6,6 +6,7 @@ use lantern_core::pacing::Fitness;
 use lantern_core::plan::Typical;
 use lantern_core::strength::LiftSheet;
 use lantern_core::units::plain;
+use lantern_store::MemberId;
 
 use crate::plans::Planned;
 use crate::view::versions::spread;
@@ -13,7 +14,7 @@ use crate::view::versions::spread;
 /// A table of four levels.
 pub(crate) struct TypicalView {
     /// Who is not known: row id and name.
-    pub strangers: Vec<(i64, String)>,
+    pub strangers: Vec<(MemberId, String)>,
     /// How many come.
     pub people: usize,
     /// Pieces, then lifts.

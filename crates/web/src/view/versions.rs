@@ -8,6 +8,7 @@ use lantern_core::print::{part_text, work_lines};
 use lantern_core::session::{Part, per_round, totals};
 use lantern_core::units::plain;
 use lantern_core::versions::{ClassVersion, VersionName};
+use lantern_store::MemberId;
 
 use super::mark::Mark;
 
@@ -39,7 +40,7 @@ pub(crate) struct VersionCell {
 
 /// A member with a button for each version.
 pub(crate) struct MemberRow {
-    pub id: i64,
+    pub id: MemberId,
     pub name: String,
     pub limit: Option<Mark>,
     pub buttons: Vec<VersionButton>,
@@ -73,7 +74,7 @@ impl VersionTable {
     pub fn new(
         piece: &PiecePlan,
         part: &Part,
-        ids: &[i64],
+        ids: &[MemberId],
         people: &[Member],
         catalogue: &Catalogue,
     ) -> Self {
@@ -198,7 +199,7 @@ pub(crate) fn marked(verdict: Verdict, window: &Window) -> (&'static str, &'stat
 
 fn member_row(
     member: &MemberPiece,
-    id: i64,
+    id: MemberId,
     person: &Member,
     window: &Window,
     lines: Vec<String>,

@@ -9,6 +9,7 @@ use lantern_core::plan::{PiecePlan, StrengthPlan};
 use lantern_core::print::part_text;
 use lantern_core::strength::LiftSheet;
 use lantern_core::units::clock_s;
+use lantern_store::MemberId;
 use lantern_store::health_views;
 use serde::Deserialize;
 
@@ -90,7 +91,7 @@ pub(super) async fn with_words(
     let words = form.words == "on";
     let page = with_plan(&tenant, day, move |planned| {
         let spares = planned.people.iter().zip(&planned.ids).filter(|(member, _)| !member.limits.is_empty());
-        (sheet_page(planned, day, words), spares.map(|(_, id)| *id).collect::<Vec<i64>>())
+        (sheet_page(planned, day, words), spares.map(|(_, id)| *id).collect::<Vec<MemberId>>())
     });
     let Some((page, shown)) = page.await? else { return Ok(to_read(day)) };
     if words {
