@@ -18,11 +18,11 @@ use utoipa::openapi::security::{HttpAuthScheme, HttpBuilder, SecurityScheme};
 use utoipa::{Modify, OpenApi, ToSchema};
 
 use crate::State;
-use crate::error::AppError;
-use crate::house::House;
-use crate::pages::export::reading_of_day;
-use crate::pages::planned::with_plan;
-use crate::pages::slot_of;
+use crate::day::export::reading_of_day;
+use crate::day::planned::with_plan;
+use crate::day::slot_of;
+use crate::request::house::House;
+use crate::respond::error::AppError;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(session).service(loads).service(people).service(document);

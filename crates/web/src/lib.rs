@@ -3,24 +3,22 @@
 //! A handler parses its input, loads rows, calls `lantern_core` and renders; a rule of the job found here
 //! is in the wrong room. [`serve_on`] runs all of it on a listener.
 
+mod account;
 mod api;
-mod assets;
-mod catalogues;
-mod error;
-mod filters;
+mod back;
+mod day;
+mod gym;
 mod health;
-mod house;
-mod kept;
 mod mail;
-mod pages;
-mod plans;
+mod mark;
+mod me;
+mod members;
+mod people;
+mod planning;
 mod request;
-mod shown;
-mod signed_out;
-mod slot;
-mod tenant;
-mod told;
-mod view;
+mod respond;
+mod wall;
+mod week;
 
 use std::net::TcpListener;
 
@@ -32,10 +30,10 @@ use lantern_store::{Secret, Store};
 use tracing_actix_web::TracingLogger;
 
 pub use api::described;
-pub use catalogues::Catalogues;
-pub use error::AppError;
 pub use mail::{Letter, Mail, MailError};
+pub use planning::catalogues::Catalogues;
 pub use request::Hosts;
+pub use respond::error::AppError;
 
 /// Largest form that is read, in bytes; a day's text is a few thousand.
 const LARGEST_FORM: usize = 256 * 1024;
@@ -45,7 +43,7 @@ const STOP_SECONDS: u64 = 2;
 /// What handlers share.
 #[derive(Clone)]
 pub struct State {
-    /// The database: to a gym's rows only through [`house`] and [`tenant`].
+    /// The database: to a gym's rows only through [`request::house`] and [`request::tenant`].
     store: Store,
     /// What takes letters.
     mail: Mail,
@@ -58,9 +56,9 @@ pub struct State {
     /// Catalogues with a gym's own names, made once for each set of names.
     pub catalogues: Catalogues,
     /// Plans made last.
-    plans: plans::Plans,
+    plans: planning::plans::Plans,
     /// Pages shown last.
-    shown: shown::Shown,
+    shown: respond::shown::Shown,
 }
 
 impl State {
@@ -95,24 +93,39 @@ impl State {
 pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io::Result<Server> {
     let server = HttpServer::new(move || {
         App::new()
-            .wrap(from_fn(error::pages_for_errors))
-            .wrap(from_fn(signed_out::signs_in))
+            .wrap(from_fn(respond::error::pages_for_errors))
+            .wrap(from_fn(account::signed_out::signs_in))
             .wrap(from_fn(request::in_time))
             .wrap(from_fn(request::from_here))
             .wrap(Compress::default())
             .wrap(headers())
             .wrap(from_fn(request::head_as_get))
-            .wrap(TracingLogger::<told::Told>::new())
+            .wrap(TracingLogger::<request::told::Told>::new())
             .app_data(web::Data::new(state.clone()))
             .app_data(web::PayloadConfig::new(LARGEST_FORM))
             .app_data(web::PathConfig::default().error_handler(|_, _| AppError::NoSuchPage.into()))
             .configure(health::routes)
-            .configure(assets::routes)
+            .configure(respond::assets::routes)
             .configure(api::routes)
-            .configure(pages::routes)
+            .configure(pages)
             .default_service(web::to(nothing_here))
     });
     Ok(server.listen(listener)?.workers(workers).shutdown_timeout(STOP_SECONDS).run())
+}
+
+/// The pages of every feature.
+fn pages(config: &mut web::ServiceConfig) {
+    // Before the pages whose addresses hold an id, which theirs look like.
+    back::routes(config);
+    account::routes(config);
+    people::routes(config);
+    wall::routes(config);
+    me::routes(config);
+    week::routes(config);
+    day::routes(config);
+    gym::routes(config);
+    members::routes(config);
+    respond::removed::routes(config);
 }
 
 /// What every answer says to browsers. Pages hold personal data, so none is kept; files with a hash say so themselves.

@@ -1,0 +1,158 @@
+//! Signing in and out.
+
+use actix_web::http::{StatusCode, header};
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
+use askama::Template;
+use lantern_store::{AccountId, Secret, accounts, passphrase, throttle};
+use serde::Deserialize;
+
+use crate::State;
+use crate::account::signed_out::{place, with_cookie};
+use crate::account::{address, attempt};
+use crate::request::tenant::{cookie, no_cookie, signed_in};
+use crate::request::{Form, Query, see_other, typed};
+use crate::respond::error::{AppError, html, html_as};
+use crate::respond::filters;
+
+pub(crate) fn routes(config: &mut web::ServiceConfig) {
+    config.service(show).service(enter).service(leave);
+}
+
+/// The page to sign in, with where to go on and what had been typed there.
+#[derive(Default, Template)]
+#[template(path = "account/sign_in.html")]
+pub(crate) struct SignInPage {
+    to: String,
+    /// A form that was sent by somebody signed out, as it was sent.
+    typed: String,
+    email: String,
+    wrong: Option<String>,
+    told: Option<&'static str>,
+}
+
+impl SignInPage {
+    /// For somebody who has sent a form and is signed in no longer.
+    pub fn again(to: String, typed: String) -> Self {
+        let told = (!typed.is_empty()).then_some(
+            "You are not signed in any more. What you typed is kept: it comes back when you have.",
+        );
+        Self { to, typed, told, ..Self::default() }
+    }
+
+    /// As the answer to such a form.
+    pub fn answer(&self) -> Result<HttpResponse, AppError> {
+        html_as(StatusCode::UNAUTHORIZED, self)
+    }
+}
+
+#[derive(Deserialize)]
+struct Asked {
+    #[serde(default)]
+    to: String,
+}
+
+/// `GET /sign-in`
+#[get("/sign-in")]
+async fn show(query: Query<Asked>) -> Result<HttpResponse, AppError> {
+    html(&SignInPage { to: place(&query.to).to_owned(), ..SignInPage::default() })
+}
+
+#[derive(Deserialize)]
+struct SignIn {
+    email: String,
+    passphrase: String,
+    #[serde(default)]
+    to: String,
+    #[serde(default)]
+    typed: String,
+}
+
+/// What is said of any pair that is none: nobody learns from it which e-mail addresses have an account.
+const NO_PAIR: &str = "That e-mail and that passphrase do not belong together.";
+
+/// `POST /sign-in`: begins a login session of its own, whatever the browser held before.
+#[post("/sign-in")]
+async fn enter(
+    state: web::Data<State>,
+    request: HttpRequest,
+    form: Form<SignIn>,
+) -> Result<HttpResponse, AppError> {
+    let SignIn { email, passphrase, to, typed } = form.0;
+    let back = |wrong: String, status| {
+        let page = SignInPage {
+            to: place(&to).to_owned(),
+            typed: typed.clone(),
+            email: email.clone(),
+            wrong: Some(wrong),
+            told: None,
+        };
+        html_as(status, &page)
+    };
+    let Ok(known) = accounts::email(&email) else {
+        return back(NO_PAIR.to_owned(), StatusCode::UNPROCESSABLE_ENTITY);
+    };
+    match attempt(&state, &request, &known).await {
+        Err(AppError::TooFast(words)) => return back(words, StatusCode::TOO_MANY_REQUESTS),
+        other => other?,
+    }
+    let found = accounts::of_email(&state.store, &known).await?;
+    let (account, kept) = found.map_or((None, None), |(account, kept)| (Some(account), kept));
+    let same = passphrase::matches(passphrase, kept).await?;
+    let Some(account) = account.filter(|_| same) else {
+        return back(NO_PAIR.to_owned(), StatusCode::UNPROCESSABLE_ENTITY);
+    };
+    throttle::succeeded(&state.store, &known, &address(&request)).await?;
+    let answer = if typed.is_empty() { see_other(place(&to)) } else { sent_again(place(&to), &typed)? };
+    begin(&state, &request, account, answer).await
+}
+
+/// Begins a login session, and ends the one that the browser was in.
+pub(crate) async fn begin(
+    state: &State,
+    request: &HttpRequest,
+    account: AccountId,
+    answer: HttpResponse,
+) -> Result<HttpResponse, AppError> {
+    if let Some((_, token)) = signed_in(&state.store, request).await? {
+        accounts::sign_out(&state.store, &token).await?;
+    }
+    let token: Secret = accounts::sign_in(&state.store, account).await?;
+    with_cookie(answer, &cookie(&token, request))
+}
+
+/// What was sent by somebody signed out, to be sent by them once more.
+#[derive(Template)]
+#[template(path = "account/sent_again.html")]
+struct SentAgain<'a> {
+    to: &'a str,
+    fields: &'a [(String, String)],
+    /// Those of the fields that somebody has written, to look at.
+    texts: Vec<&'a str>,
+}
+
+/// Fields that hold what somebody wrote, rather than what a page wrote for them.
+const WRITTEN: [&str; 5] = ["text", "limits", "csv", "weeks", "name"];
+
+fn sent_again(to: &str, form: &str) -> Result<HttpResponse, AppError> {
+    let fields: Vec<(String, String)> =
+        serde_urlencoded::from_str(form).map_err(|error| AppError::Malformed(error.to_string()))?;
+    let fields: Vec<_> = fields.into_iter().map(|(name, value)| (name, typed(&value))).collect();
+    let written = |(name, _): &&(String, String)| WRITTEN.contains(&name.as_str());
+    let texts = fields.iter().filter(written).map(|(_, value)| value.as_str());
+    html(&SentAgain { to, fields: &fields, texts: texts.collect() })
+}
+
+/// `POST /sign-out`
+#[post("/sign-out")]
+async fn leave(state: web::Data<State>, request: HttpRequest) -> Result<HttpResponse, AppError> {
+    if let Some((_, token)) = signed_in(&state.store, &request).await? {
+        accounts::sign_out(&state.store, &token).await?;
+    }
+    let mut answer = see_other("/sign-in");
+    // Drafts that this browser keeps go too: the next one at it may be somebody else.
+    answer.headers_mut().insert(
+        header::HeaderName::from_static("clear-site-data"),
+        header::HeaderValue::from_static("\"storage\""),
+    );
+    with_cookie(answer, &no_cookie())
+}

@@ -1,0 +1,154 @@
+//! What was decided just now, said at the foot of the page that it was decided on, with the way back beside it.
+//!
+//! It stands in the address that a decision leads to, so that it is said without scripts as well, and is no part of the page that is kept for
+//! everybody who looks.
+
+use std::fmt::Display;
+
+use actix_web::http::Uri;
+use actix_web::web::Bytes;
+use actix_web::{HttpRequest, HttpResponse};
+use askama::Template;
+
+use crate::day::{history, slot_of};
+use crate::request::house::House;
+use crate::request::see_other;
+use crate::request::slot::Slot;
+use crate::respond::error::AppError;
+use lantern_store::DecisionId;
+
+/// What stands in the address: `did=12,13`.
+const DID: &str = "did=";
+/// Where it is said on every page; empty where nothing was done.
+const PLACE: &str = r#"<div id="done" role="status"></div>"#;
+/// Most decisions that one press of a button makes.
+const MOST: usize = 40;
+/// Most of them that are told one by one.
+const MOST_TOLD: usize = 2;
+
+/// Decisions of one moment, by their ids.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(crate) struct Did(Vec<DecisionId>);
+
+impl Did {
+    /// Of ids that were given when they were kept.
+    pub fn of(ids: Vec<DecisionId>) -> Self {
+        Self(ids)
+    }
+
+    /// From `12,13`; nothing where that is no list of ids.
+    pub fn read(text: &str) -> Option<Self> {
+        let ids: Result<Vec<DecisionId>, _> = text.split(',').take(MOST + 1).map(str::parse).collect();
+        let mut ids = ids.ok().filter(|ids| ids.len() <= MOST)?;
+        ids.sort_unstable();
+        ids.dedup();
+        Some(Self(ids))
+    }
+
+    /// What they are.
+    pub fn ids(&self) -> &[DecisionId] {
+        &self.0
+    }
+
+    /// Back to a page, at a place of it, where they are said.
+    pub fn said_at(&self, page: impl Display, place: &str) -> HttpResponse {
+        let hash = if place.is_empty() { "" } else { "#" };
+        match self.0.as_slice() {
+            [] => see_other(format_args!("{page}{hash}{place}")),
+            _ => see_other(format_args!("{page}?{DID}{}{hash}{place}", self.list())),
+        }
+    }
+
+    fn list(&self) -> String {
+        self.0.iter().map(DecisionId::to_string).collect::<Vec<_>>().join(",")
+    }
+}
+
+/// An address without what was done: what the page itself depends on.
+pub(crate) fn unsaid(uri: &Uri) -> String {
+    let rest: Vec<&str> = uri
+        .query()
+        .unwrap_or("")
+        .split('&')
+        .filter(|field| !field.is_empty() && !field.starts_with(DID))
+        .collect();
+    let asked = if rest.is_empty() { "" } else { "?" };
+    format!("{}{asked}{}", uri.path(), rest.join("&"))
+}
+
+#[derive(Template)]
+#[template(path = "day/done.html")]
+struct Said {
+    day: Slot,
+    step: String,
+    ids: String,
+    words: String,
+    undone: bool,
+}
+
+/// A page with what was done said on it, where its address says that something was.
+pub(crate) async fn said_on(page: Bytes, house: &House, request: &HttpRequest) -> Result<Bytes, AppError> {
+    let fields = request.uri().query().unwrap_or("").split('&');
+    let did = fields.filter_map(|field| field.strip_prefix(DID)).find_map(Did::read);
+    let (Some(did), Some(day)) = (did, request.match_info().get("day")) else { return Ok(page) };
+    let day = slot_of(day)?;
+    let mut rows = history::rows(house, day, Some(did.ids())).await?;
+    rows.reverse();
+    let (Some(first), Some(at)) =
+        (rows.first(), page.windows(PLACE.len()).position(|at| at == PLACE.as_bytes()))
+    else {
+        return Ok(page);
+    };
+    let words: Vec<&str> = rows.iter().take(MOST_TOLD).map(|row| row.words.as_str()).collect();
+    let more = rows.len() - words.len();
+    let mut words = words.join("; ");
+    if more > 0 {
+        words = format!("{words}; and {more} more");
+    }
+    let said = Said {
+        day,
+        step: request.path().rsplit('/').next().unwrap_or_default().to_owned(),
+        ids: Did(rows.iter().map(|row| row.id).collect()).list(),
+        words: sentence(&words),
+        undone: first.undone.is_some(),
+    };
+    let said = said.render().map_err(|error| AppError::Inside(error.to_string()))?;
+    Ok(Bytes::from([&page[..at], said.as_bytes(), &page[at + PLACE.len()..]].concat()))
+}
+
+/// With a capital letter and a full stop.
+fn sentence(words: &str) -> String {
+    let mut letters = words.chars();
+    let first: String = letters.next().into_iter().flat_map(char::to_uppercase).collect();
+    format!("{first}{}.", letters.as_str())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_was_done_is_read_back_from_its_address_and_is_no_part_of_the_page() {
+        let did = Did::of([13, 12].map(DecisionId::new).to_vec());
+        let to = did.said_at("/days/2026-11-23/hour", "hour-blocks");
+        let to = to.headers().get("location").unwrap().to_str().unwrap();
+        assert_eq!(to, "/days/2026-11-23/hour?did=13,12#hour-blocks");
+        assert_eq!(Did::read("13,12"), Some(Did([12, 13].map(DecisionId::new).to_vec())));
+        assert_eq!(unsaid(&"/days/x/pace?member=3&did=12&a=1".parse().unwrap()), "/days/x/pace?member=3&a=1");
+        assert_eq!(unsaid(&"/days/x/hour?did=12".parse().unwrap()), "/days/x/hour");
+    }
+
+    #[test]
+    fn what_is_no_list_of_ids_says_nothing() {
+        for wrong in ["", "x", "1,", "1;2", "99999999999999999999", &"1,".repeat(50)] {
+            assert_eq!(Did::read(wrong), None, "{wrong}");
+        }
+    }
+
+    #[test]
+    fn every_page_has_a_place_for_it() {
+        let base =
+            std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/src/respond/base.html")).unwrap();
+        assert_eq!(base.matches(PLACE).count(), 1);
+    }
+}

@@ -1,0 +1,179 @@
+//! The wall board: big, dark, few words.
+
+use actix_web::{HttpRequest, HttpResponse, get, web};
+use askama::Template;
+use lantern_core::movement::Catalogue;
+use lantern_core::plan::{PiecePlan, StrengthPlan};
+use lantern_core::print::part_text;
+use lantern_core::session::{Part, works};
+use lantern_core::units::clock_s;
+use lantern_core::versions::VersionName;
+use lantern_store::privacy::NameShown;
+
+use crate::day::handouts::bare_lines;
+use crate::day::planned::{Planned, plan_page};
+use crate::day::slot_of;
+use crate::request::slot::Slot;
+use crate::request::tenant::Tenant;
+use crate::respond::error::AppError;
+use crate::respond::filters;
+
+#[derive(Template)]
+#[template(path = "day/handouts/board.html")]
+pub(crate) struct BoardPage {
+    /// Shown on a screen by its secret address: it leads nowhere else, and is loaded again by itself.
+    wall: bool,
+    gym: String,
+    day: Slot,
+    day_name: String,
+    lifts: Vec<BoardLift>,
+    pieces: Vec<BoardPiece>,
+}
+
+struct BoardLift {
+    name: String,
+    sets: String,
+}
+
+struct BoardPiece {
+    title: String,
+    window: String,
+    floor: String,
+    columns: Vec<BoardColumn>,
+    /// Somebody has something of their own; who it is, is nobody else's business.
+    own: bool,
+    /// Somebody does a version with numbers of their own.
+    starred: bool,
+    /// What the text says for who lacks something.
+    notes: Vec<String>,
+    /// Few lines are written larger.
+    few: bool,
+}
+
+struct BoardColumn {
+    flame: u8,
+    name: &'static str,
+    about: String,
+    lines: Vec<String>,
+    people: Vec<String>,
+}
+
+/// `GET /days/{day}/board`: for the wall screen and for paper.
+#[get("/days/{day}/board")]
+pub(crate) async fn wall_board(
+    request: HttpRequest,
+    tenant: Tenant,
+    path: web::Path<String>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    plan_page(&tenant, &request, day, move |planned| board(planned, day, false)).await
+}
+
+/// The board of a day or class; on a wall it leads nowhere and is loaded again by itself.
+pub(crate) fn board(planned: &Planned, day: Slot, wall: bool) -> BoardPage {
+    let Planned { gym, catalogue, plan, people, shown, .. } = planned;
+    BoardPage {
+        wall,
+        gym: gym.name.clone(),
+        day,
+        day_name: day.name(),
+        lifts: plan.strength.iter().map(|lift| board_lift(lift, catalogue)).collect(),
+        pieces: plan
+            .pieces
+            .iter()
+            .zip(&plan.floors)
+            .map(|(piece, floor)| {
+                let part = piece.written();
+                let differs: Vec<bool> = (0..piece.members.len())
+                    .map(|n| !piece.own_lines(n, &people[n], gym, catalogue).is_empty())
+                    .collect();
+                let columns = columns(piece, (&differs, shown), catalogue);
+                let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
+                let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version))
+                    || shown.contains(&NameShown::Hidden);
+                BoardPiece {
+                    title: title(part, catalogue),
+                    window: format!("aim {}{cap}", piece.window.show()),
+                    own,
+                    starred: columns.iter().flat_map(|column| &column.people).any(|name| name.ends_with('*')),
+                    notes: part.alternatives.iter().map(|other| other.text.clone()).collect(),
+                    few: columns.iter().all(|column| column.lines.len() <= FEW_LINES),
+                    floor: if floor.floor.is_staggered() { floor.floor.sentence() } else { String::new() },
+                    columns,
+                }
+            })
+            .collect(),
+    }
+}
+
+fn board_lift(lift: &StrengthPlan, catalogue: &Catalogue) -> BoardLift {
+    let text = part_text(&lift.prescription, catalogue);
+    let name = works(&lift.prescription.tree)
+        .first()
+        .map_or("Strength".to_owned(), |work| catalogue.name(&work.movement).to_owned());
+    let sets = text.lines().skip(1).filter(|line| !line.is_empty()).collect::<Vec<_>>().join(" · ");
+    BoardLift { name, sets }
+}
+
+/// Versions on the wall. What spares somebody or is done at home stands on their own card only.
+const ON_THE_WALL: [VersionName; 4] =
+    [VersionName::AsWritten, VersionName::Lighter, VersionName::Simpler, VersionName::FirstLight];
+/// Lines that a piece may have to be written larger.
+const FEW_LINES: usize = 5;
+
+/// The first line of a part's text below its heading.
+fn title(part: &Part, catalogue: &Catalogue) -> String {
+    let text = part_text(part, catalogue);
+    text.lines().filter(|line| !line.is_empty()).nth(1).unwrap_or("Conditioning").to_owned()
+}
+
+/// As written, and the versions that somebody does. Of each member it is known whether they have numbers of their own, and what the wall shows of
+/// their name.
+fn columns(
+    piece: &PiecePlan,
+    (differs, shown): (&[bool], &[NameShown]),
+    catalogue: &Catalogue,
+) -> Vec<BoardColumn> {
+    let doing = |name| {
+        let all = piece.members.iter().zip(differs.iter().zip(shown));
+        all.filter(move |(member, _)| member.chosen().version == name)
+    };
+    let used = piece.versions.iter().filter(|version| ON_THE_WALL.contains(&version.name));
+    used.filter(|version| version.name == VersionName::AsWritten || doing(version.name).next().is_some())
+        .map(|version| BoardColumn {
+            flame: version.name as u8,
+            name: version.name.label(),
+            about: version.about.clone(),
+            lines: bare_lines(&version.part, &version.part.tree, catalogue),
+            people: doing(version.name)
+                .filter_map(|(member, (differs, shown))| {
+                    let name = on_the_wall(&member.name, *shown, piece)?;
+                    Some(format!("{name}{}", if *differs { "*" } else { "" }))
+                })
+                .collect(),
+        })
+        .collect()
+}
+
+/// What the wall shows of a name; none where it shows nothing.
+fn on_the_wall(name: &str, shown: NameShown, piece: &PiecePlan) -> Option<String> {
+    match shown {
+        NameShown::Full => Some(name.to_owned()),
+        NameShown::First => Some(first_name(name, piece)),
+        NameShown::Initials => {
+            let letters = name.split_whitespace().filter_map(|word| word.chars().next());
+            Some(letters.map(|letter| format!("{letter}.")).collect())
+        }
+        NameShown::Hidden => None,
+    }
+}
+
+/// The first name, with a letter of the family name where two share it.
+fn first_name(name: &str, piece: &PiecePlan) -> String {
+    let (first, rest) = name.split_once(' ').unwrap_or((name, ""));
+    let shared = piece.members.iter().filter(|other| other.name.split(' ').next() == Some(first)).count() > 1;
+    match rest.chars().next() {
+        Some(letter) if shared => format!("{first} {letter}."),
+        _ => first.to_owned(),
+    }
+}

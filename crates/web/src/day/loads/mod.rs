@@ -1,0 +1,273 @@
+//! Loads: what goes on each bar, rack by rack, and what was lifted.
+
+mod view;
+
+use std::collections::BTreeMap;
+
+use actix_web::http::StatusCode;
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
+use askama::Template;
+use lantern_core::decide::{Decision, LoadDecision};
+use lantern_core::print::loads_csv;
+use lantern_core::strength::{Release, Source};
+use lantern_core::units::Kilograms;
+use lantern_store::MemberId;
+use lantern_store::clock::now_text;
+use lantern_store::lifts::{self, NewLift};
+use serde::Deserialize;
+
+use crate::day::cautions::CautionView;
+use crate::day::loads::view::LoadTable;
+use crate::day::planned::{Planned, plan_page, to_read, with_plan};
+use crate::day::strip::HourStrip;
+use crate::day::typical::TypicalView;
+use crate::day::{Of, slot_of};
+use crate::mark::Mark;
+use crate::request::slot::Slot;
+use crate::request::tenant::Tenant;
+use crate::request::{Form, Query, see_other};
+use crate::respond::error::{AppError, html_as};
+use crate::respond::filters;
+
+pub(crate) fn routes(config: &mut web::ServiceConfig) {
+    config.service(show).service(as_csv).service(enter).service(take_back).service(release);
+}
+
+#[derive(Template)]
+#[template(path = "day/loads/loads.html")]
+struct LoadsPage {
+    gym: String,
+    day: Slot,
+    day_name: String,
+    strip: HourStrip,
+    cautions: Vec<CautionView>,
+    policy: &'static str,
+    tables: Vec<LoadTable>,
+    typical: Option<TypicalView>,
+    /// Nobody comes, so nobody has loads.
+    nobody: bool,
+    message: Option<Message>,
+}
+
+struct Message {
+    bad: bool,
+    words: String,
+    /// The key to take it back with, when something was put on record.
+    undo: Option<String>,
+}
+
+#[derive(Deserialize)]
+struct Shown {
+    /// The key of what was just put on record.
+    entered: Option<String>,
+}
+
+/// `GET /days/{day}/loads`
+#[get("/days/{day}/loads")]
+async fn show(
+    request: HttpRequest,
+    tenant: Tenant,
+    path: web::Path<String>,
+    query: Query<Shown>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    match &query.entered {
+        Some(key) => page(&tenant, day, entered(&tenant, day, key).await?, StatusCode::OK).await,
+        None => plan_page(&tenant, &request, day, move |planned| view(planned, day, None)).await,
+    }
+}
+
+/// What a result came to.
+async fn entered(tenant: &Tenant, day: Slot, key: &str) -> Result<Option<Message>, AppError> {
+    let gym = tenant.gym.clone();
+    let mut rows = tenant.look().await?;
+    let Some(stored) = lifts::entered(&mut rows, day.day, key).await? else { return Ok(None) };
+    let record = stored.record(stored.set_on);
+    let set = format!("{} x {}", record.reps, record.load.show(gym.unit));
+    let words = match record.estimate(gym.formula) {
+        Some(max) => {
+            let max = Kilograms::from_kg(max.kg().round()).show(gym.unit);
+            format!("Entered: {set} shows a 1RM of about {max}. Loads follow the {}.", gym.max_policy.name())
+        }
+        None => {
+            format!("Entered: {set} stays on record; a miss, or more than ten repetitions, shows no 1RM.")
+        }
+    };
+    Ok(Some(Message { bad: false, words, undo: Some(key.to_owned()) }))
+}
+
+async fn page(
+    tenant: &Tenant,
+    day: Slot,
+    message: Option<Message>,
+    status: StatusCode,
+) -> Result<HttpResponse, AppError> {
+    let page = with_plan(tenant, day, move |planned| view(planned, day, message));
+    match page.await? {
+        Some(page) => html_as(status, &page),
+        None => Ok(to_read(day)),
+    }
+}
+
+fn view(planned: &Planned, day: Slot, message: Option<Message>) -> LoadsPage {
+    let Planned { people, ids, gym, catalogue, plan, .. } = planned;
+    let known: BTreeMap<&str, (MemberId, Option<Mark>)> =
+        people.iter().zip(ids).map(|(member, id)| (member.name.as_str(), (*id, Mark::of(member)))).collect();
+    LoadsPage {
+        gym: gym.name.clone(),
+        day,
+        day_name: day.name(),
+        strip: HourStrip::of(planned, day),
+        cautions: CautionView::at("loads", planned),
+        policy: gym.max_policy.name(),
+        tables: plan.strength.iter().flat_map(|lift| LoadTable::of(lift, gym, catalogue, &known)).collect(),
+        typical: TypicalView::of(planned),
+        nobody: people.is_empty() && !plan.strength.is_empty(),
+        message,
+    }
+}
+
+/// `GET /days/{day}/loads.csv`
+#[get("/days/{day}/loads.csv")]
+async fn as_csv(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let csv = with_plan(&tenant, day, |planned| {
+        loads_csv(&planned.plan.strength, &planned.gym, &planned.catalogue)
+    });
+    let csv = csv.await?.ok_or(AppError::NoSuchPage)?;
+    Ok(HttpResponse::Ok()
+        .content_type("text/csv; charset=utf-8")
+        .insert_header(("Content-Disposition", format!("attachment; filename=\"loads-{day}.csv\"")))
+        .body(csv))
+}
+
+/// What was lifted, as typed.
+#[derive(Deserialize)]
+struct Lifted {
+    member: MemberId,
+    lift: String,
+    weight: String,
+    reps: String,
+    #[serde(default)]
+    rpe: String,
+    missed: Option<String>,
+}
+
+/// `POST /days/{day}/loads`: a result from the sheet becomes part of the member's history, and loads follow at once.
+#[post("/days/{day}/loads")]
+async fn enter(
+    tenant: Tenant,
+    path: web::Path<String>,
+    form: Form<Lifted>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let gym = tenant.gym.clone();
+    let set = match read_set(&form.weight, &form.reps, &form.rpe) {
+        Ok(set) => set,
+        Err(words) => {
+            let message = Message { bad: true, words: format!("Not entered: {words}."), undo: None };
+            return page(&tenant, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
+        }
+    };
+    let load = Kilograms::from_unit(set.weight, gym.unit);
+    let new = NewLift {
+        lift: &form.lift,
+        load,
+        reps: set.reps,
+        rpe: set.rpe,
+        missed: form.missed.is_some(),
+        source: Source::ClassResult,
+        set_on: day.day,
+    };
+    if !is_a_lift(&tenant, &form.lift).await? {
+        let message = Message { bad: true, words: "Not entered: that is no lift.".to_owned(), undo: None };
+        return page(&tenant, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
+    }
+    let mut rows = tenant.change().await?;
+    let key = lifts::add(&mut rows, form.member, &new).await?;
+    rows.keep().await?;
+    Ok(see_other(format!("/days/{day}/loads?entered={key}")))
+}
+
+/// Whether an id is that of a movement with a weight, the gym's own among them.
+pub(crate) async fn is_a_lift(tenant: &Tenant, lift: &str) -> Result<bool, AppError> {
+    let catalogue = tenant.catalogue();
+    Ok(catalogue.find(lift).is_some_and(|movement| movement.takes_weight()))
+}
+
+#[derive(Deserialize)]
+struct Key {
+    key: String,
+}
+
+/// `POST /days/{day}/loads/undo`: takes back what was just entered on this sheet, by the key that entering it gave.
+#[post("/days/{day}/loads/undo")]
+async fn take_back(
+    tenant: Tenant,
+    path: web::Path<String>,
+    form: Form<Key>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let mut rows = tenant.change().await?;
+    lifts::take_back(&mut rows, day.day, &form.key).await?;
+    rows.keep().await?;
+    Ok(see_other(format!("/days/{day}/loads")))
+}
+
+#[derive(Deserialize)]
+struct Word {
+    /// Row id of the member.
+    member: MemberId,
+    lift: String,
+    #[serde(default)]
+    hold: String,
+}
+
+/// `POST /days/{day}/loads/release`: on a coach's word a member lifts as written although their loads are held back; or is held again.
+#[post("/days/{day}/loads/release")]
+async fn release(
+    tenant: Tenant,
+    path: web::Path<String>,
+    form: Form<Word>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let Word { member, lift, hold } = form.0;
+    let known = with_plan(&tenant, day, move |planned| {
+        let place = planned.ids.iter().position(|id| *id == member)?;
+        Some((planned.people[place].name.clone(), now_text(&planned.gym)))
+    });
+    let Some((name, at)) = known.await?.flatten() else { return Err(AppError::NoSuchPage) };
+    let by = tenant.who.name.clone();
+    let decision = if hold.is_empty() {
+        LoadDecision::Release(Release { member: name, lift, by, at })
+    } else {
+        LoadDecision::Hold { member: name, lift }
+    };
+    let did = crate::day::decide(&tenant, day, &[Decision::Loads(decision)], &Of::default()).await?;
+    Ok(did.said_at(format_args!("/days/{day}/loads"), &format!("member-{member}")))
+}
+
+/// A set whose numbers can be used.
+pub(crate) struct LiftedSet {
+    pub weight: f64,
+    pub reps: u32,
+    pub rpe: Option<f64>,
+}
+
+/// Numbers of a set from what was typed, or which field is wrong.
+pub(crate) fn read_set(weight: &str, reps: &str, rpe: &str) -> Result<LiftedSet, String> {
+    let number = |text: &str| text.trim().replace(',', ".").parse::<f64>().ok().filter(|n| n.is_finite());
+    let weight_read = number(weight).filter(|n| (0.5..=1000.0).contains(n));
+    let reps_read = number(reps).filter(|n| n.fract() == 0.0 && (1.0..=100.0).contains(n));
+    let rpe_read = if rpe.trim().is_empty() {
+        Some(None)
+    } else {
+        number(rpe).filter(|n| (5.0..=10.0).contains(n)).map(Some)
+    };
+    match (weight_read, reps_read, rpe_read) {
+        (None, ..) => Err(format!("the weight `{}` is not between 0.5 and 1000", weight.trim())),
+        (_, None, _) => Err(format!("the repetitions `{}` are not between 1 and 100", reps.trim())),
+        (_, _, None) => Err(format!("the RPE `{}` is not between 5 and 10", rpe.trim())),
+        (Some(weight), Some(reps), Some(rpe)) => Ok(LiftedSet { weight, reps: reps as u32, rpe }),
+    }
+}

@@ -1,0 +1,83 @@
+//! A gym whose rows somebody may see: the only way to them. It comes from being signed in ([`crate::tenant`]) or from a secret address
+//! ([`crate::pages`]), and from nowhere else.
+
+use std::cell::RefCell;
+use std::sync::Arc;
+
+use actix_web::web;
+use chrono::NaiveDate;
+use lantern_core::gym::Gym;
+use lantern_core::movement::Catalogue;
+use lantern_store::gyms::{self, Known};
+use lantern_store::keys::{self, ApiScope, Opens};
+use lantern_store::{GymId, GymScope, clock};
+
+use crate::State;
+use crate::respond::error::AppError;
+
+/// A gym, for one request.
+pub(crate) struct House {
+    pub state: web::Data<State>,
+    /// Its equipment and choices, as they were when the request came in.
+    pub gym: Gym,
+    id: GymId,
+    version: i64,
+    catalogue: Arc<Catalogue>,
+    /// The transaction in which it was found, for the first who looks.
+    found: RefCell<Option<GymScope>>,
+}
+
+impl House {
+    pub(crate) fn new(state: web::Data<State>, known: Known, scope: Option<GymScope>, id: GymId) -> Self {
+        let Known { gym, version, names, own } = known;
+        let catalogue = state.catalogues.with(&own, &names);
+        Self { state, gym, id, version, catalogue, found: RefCell::new(scope) }
+    }
+
+    /// The gym of a secret address; nothing where the address is none, or none any more.
+    pub async fn of_key(
+        state: web::Data<State>,
+        opens: (Opens, Option<ApiScope>),
+        address: &str,
+    ) -> Result<Option<Self>, AppError> {
+        let Some(id) = keys::opened(&state.store, opens, address).await? else { return Ok(None) };
+        let mut scope = state.store.look(id).await?;
+        let known = gyms::known(&mut scope).await?;
+        Ok(Some(Self::new(state, known, Some(scope), id)))
+    }
+
+    /// Which gym it is.
+    pub fn id(&self) -> GymId {
+        self.id
+    }
+
+    /// Its rows, to look at.
+    pub async fn look(&self) -> Result<GymScope, AppError> {
+        let found = self.found.borrow_mut().take();
+        match found {
+            Some(found) => Ok(found),
+            None => Ok(self.state.store.look(self.id).await?),
+        }
+    }
+
+    /// Its rows, to change; what is changed stays only when it is kept.
+    pub async fn change(&self) -> Result<GymScope, AppError> {
+        self.found.borrow_mut().take();
+        Ok(self.state.store.change(self.id).await?)
+    }
+
+    /// The catalogue with the gym's own movements and names in it.
+    pub fn catalogue(&self) -> Arc<Catalogue> {
+        self.catalogue.clone()
+    }
+
+    /// Grows whenever anything of the gym's changes that a plan or a page is made from.
+    pub fn version(&self) -> i64 {
+        self.version
+    }
+
+    /// Today at the gym.
+    pub fn today(&self) -> NaiveDate {
+        clock::today(&self.gym)
+    }
+}
