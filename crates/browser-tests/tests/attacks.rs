@@ -112,7 +112,7 @@ fn the_tables_go_back_and_forward_again() {
         let catalogue = Catalogue::standard();
         let parts = &read(text, catalogue).session.parts;
         let likeness: Vec<Likeness> = parts.iter().map(|part| Likeness::of(part, catalogue)).collect();
-        in_gym!(store, gym, lantern_store::decisions::standing, day, None).unwrap().of(&likeness, &[])
+        in_gym!(store, gym, lantern_store::day::standing, day, None).unwrap().of(&likeness, &[])
     });
     assert!(stands.pieces.of(0).more);
     // Days without a decision keep their parts as well.

@@ -89,7 +89,7 @@ mod tests {
         let stored = |(n, name): (usize, &&str)| StoredMember {
             id: MemberId::new(n as i64 + 1),
             member: Member { name: (*name).to_owned(), ..Member::default() },
-            shown: crate::privacy::NameShown::default(),
+            shown: crate::name_shown::NameShown::default(),
         };
         ["Ada", "Ben", "Cyd"].iter().enumerate().map(stored).collect()
     }

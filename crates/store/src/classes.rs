@@ -5,28 +5,11 @@ use std::collections::BTreeMap;
 use chrono::{NaiveDate, NaiveTime};
 use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
-use serde::{Deserialize, Serialize};
 
 use crate::removals::{self, Removed};
+use crate::rows::StoredClass;
 use crate::schema::{bookings, classes, members};
 use crate::{ClassId, GymScope, MemberId, StoreError};
-
-/// A class.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
-pub struct StoredClass {
-    /// The row's id.
-    pub id: ClassId,
-    /// The day.
-    pub day: NaiveDate,
-    /// When it starts, in the gym's own time.
-    pub starts: NaiveTime,
-    /// How long it is.
-    pub minutes: u32,
-    /// Who coaches it; may be empty.
-    pub coach: String,
-    /// Row ids of who is booked.
-    pub booked: Vec<MemberId>,
-}
 
 /// A class to be made or changed.
 #[derive(Clone, Debug)]

@@ -4,7 +4,7 @@ use chrono::{DateTime, Datelike, LocalResult, NaiveDate, NaiveDateTime, NaiveTim
 use chrono_tz::Tz;
 use lantern_core::gym::Gym;
 
-use crate::classes::StoredClass;
+use crate::rows::StoredClass;
 
 /// Days that the application speaks of; PostgreSQL and the calendar know many more, no gym does.
 pub const YEARS: std::ops::RangeInclusive<i32> = 2000..=2199;

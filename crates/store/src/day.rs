@@ -8,9 +8,9 @@ use diesel_async::RunQueryDsl;
 use serde::de::DeserializeOwned;
 use serde_json::Value;
 
-use crate::classes::StoredClass;
 use crate::decisions::Standing;
 use crate::pieces::{Kept, StoredPiece};
+use crate::rows::StoredClass;
 use crate::sessions::StoredSession;
 use crate::{GymScope, PieceId, StoreError, decisions, pieces};
 
@@ -102,4 +102,16 @@ pub async fn rows(
 
 fn read<T: DeserializeOwned>(what: &'static str, value: Value) -> Result<T, StoreError> {
     serde_json::from_value(value).map_err(StoreError::unreadable(what))
+}
+
+/// What stands for a day, and for one of its classes.
+///
+/// # Errors
+/// When the database is away, or a row cannot be read.
+pub async fn standing(
+    scope: &mut GymScope,
+    day: NaiveDate,
+    starts: Option<NaiveTime>,
+) -> Result<decisions::Standing, StoreError> {
+    Ok(rows(scope, day, day, starts).await?.standing)
 }

@@ -11,6 +11,7 @@ use lantern_core::versions::HandLine;
 use crate::members;
 use crate::pieces::{self, NewPiece, StoredPiece};
 use crate::schema::decisions;
+use crate::words::{names, says};
 use crate::{DecisionId, GymScope, MemberId, PieceId, StoreError};
 
 /// Most decisions about one day; a coach makes some dozens.
@@ -91,18 +92,6 @@ impl Standing {
 fn known_parts(rows: &[StoredPiece], parts: &[Likeness]) -> Vec<KnownPart> {
     let ids = pieces::matched(rows, parts);
     ids.into_iter().zip(parts).map(|(id, part)| (id.map(PieceId::number), part.kind)).collect()
-}
-
-/// What stands for a day, and for one of its classes.
-///
-/// # Errors
-/// When the database is away, or a row cannot be read.
-pub async fn standing(
-    scope: &mut GymScope,
-    day: NaiveDate,
-    starts: Option<NaiveTime>,
-) -> Result<Standing, StoreError> {
-    Ok(crate::day::rows(scope, day, day, starts).await?.standing)
 }
 
 /// What stands, of the rows of a day: what each is about, of which class, and what.
@@ -327,24 +316,6 @@ pub(crate) async fn about(
     named.map(Row::decided).collect()
 }
 
-/// Whether a name stands anywhere in a value, as a text, within one as whole words, or as a key.
-pub(crate) fn names(value: &serde_json::Value, name: &str) -> bool {
-    match value {
-        serde_json::Value::String(text) => says(text, name),
-        serde_json::Value::Array(all) => all.iter().any(|one| names(one, name)),
-        serde_json::Value::Object(map) => map.iter().any(|(key, one)| key == name || names(one, name)),
-        _ => false,
-    }
-}
-
-/// Whether a text says a name as whole words: "Al" is not in "Alba".
-fn says(text: &str, name: &str) -> bool {
-    let inside = |c: Option<char>| c.is_some_and(char::is_alphanumeric);
-    text.match_indices(name).any(|(at, _)| {
-        !inside(text[..at].chars().next_back()) && !inside(text[at + name.len()..].chars().next())
-    })
-}
-
 fn key(starts: Option<NaiveTime>) -> String {
     starts.map_or(String::new(), |starts| starts.format("%H:%M").to_string())
 }
@@ -357,23 +328,4 @@ fn read(about: &str, what: serde_json::Value) -> Result<Decision, StoreError> {
 fn what_of(decision: &Decision) -> Result<serde_json::Value, StoreError> {
     let mut whole = serde_json::to_value(decision).map_err(StoreError::unreadable("decision"))?;
     Ok(whole["what"].take())
-}
-
-#[cfg(test)]
-mod tests {
-    use serde_json::json;
-
-    use super::names;
-
-    #[test]
-    fn a_name_is_found_wherever_it_stands_and_not_within_another() {
-        for value in
-            [json!("Al"), json!(["x", "for Al, lighter"]), json!({"Al": 1}), json!({"who": {"name": "Al"}})]
-        {
-            assert!(names(&value, "Al"), "{value}");
-        }
-        for value in [json!("Alba"), json!(["Sal"]), json!({"Alba": 1}), json!(7)] {
-            assert!(!names(&value, "Al"), "{value}");
-        }
-    }
 }

@@ -4,19 +4,18 @@ use chrono::NaiveDate;
 use diesel::dsl::sql;
 use diesel::expression::SqlLiteral;
 use diesel::prelude::*;
-use diesel::sql_types::{BigInt, Jsonb};
+use diesel::sql_types::Jsonb;
 use diesel_async::RunQueryDsl;
 use lantern_core::gym::Gym;
-use lantern_core::movement::{Catalogue, OwnMovement};
+use lantern_core::movement::OwnMovement;
 use lantern_core::read::corrections::CorrectionKind;
 use lantern_core::read::habits::Habit;
 use lantern_core::strength::Cycle;
-use lantern_core::versions::{HandHabit, habit};
+use lantern_core::versions::HandHabit;
 
-use crate::decisions;
 use crate::removals::{self, Removed};
 use crate::schema::gyms;
-use crate::{AccountId, GymId, GymScope, Role, Store, StoreError, accounts, memberships};
+use crate::{GymScope, StoreError};
 
 /// What of a gym every page needs.
 #[derive(Clone, Debug)]
@@ -74,54 +73,6 @@ pub async fn settings(scope: &mut GymScope) -> Result<Gym, StoreError> {
     serde_json::from_value(settings).map_err(StoreError::unreadable("gym"))
 }
 
-/// Sets a gym up with its first owner, who has no account yet.
-///
-/// # Errors
-/// When the database is away, or the gym is none that can be.
-pub async fn found(
-    store: &Store,
-    gym: &Gym,
-    (email, name): (&str, &str),
-    kept: &str,
-) -> Result<AccountId, StoreError> {
-    gym.checked().map_err(StoreError::Refused)?;
-    let settings = serde_json::to_value(gym).map_err(StoreError::unreadable("gym"))?;
-    // Its rows can only be written by whoever sees them, so that its number is asked for first.
-    let next = diesel::select(sql::<BigInt>("nextval('gyms_id_seq')"));
-    let id: i64 = next.get_result(&mut *store.connection().await?).await?;
-    let mut scope = store.change(GymId(id)).await?;
-    diesel::insert_into(gyms::table)
-        .values((gyms::id.eq(id), gyms::name.eq(&gym.name), gyms::settings.eq(settings)))
-        .execute(scope.connection())
-        .await?;
-    owned(scope, (email, name), kept).await
-}
-
-/// Has somebody without an account own a gym that nobody owns yet.
-///
-/// # Errors
-/// When the database is away.
-pub async fn take_over(
-    store: &Store,
-    gym: GymId,
-    (email, name): (&str, &str),
-    kept: &str,
-) -> Result<AccountId, StoreError> {
-    owned(store.change(gym).await?, (email, name), kept).await
-}
-
-/// Keeps a gym with its owner.
-async fn owned(
-    mut scope: GymScope,
-    (email, name): (&str, &str),
-    kept: &str,
-) -> Result<AccountId, StoreError> {
-    let account = memberships::add(&mut scope, email, (Role::Owner, name), None).await?;
-    accounts::first_passphrase(scope.connection(), account, kept).await?;
-    scope.keep().await?;
-    Ok(account)
-}
-
 /// Changes a gym's equipment and choices under a lock: two who change different fields at once both have their way.
 /// The change says what is wrong, or what came of it.
 ///
@@ -174,23 +125,6 @@ pub async fn forget_habit(
     })
     .await?;
     removals::keep(scope, None, &Removed::Habit { habit }).await
-}
-
-/// Learns from the newest line that was written anew, when the same has been done on enough days; the habit, when it is new.
-///
-/// # Errors
-/// When the database is away.
-pub async fn learn_hand(
-    scope: &mut GymScope,
-    catalogue: &Catalogue,
-) -> Result<Option<HandHabit>, StoreError> {
-    let made = decisions::hands(scope).await?;
-    let made: Vec<_> = made.into_iter().map(|(day, line)| (day.to_string(), line)).collect();
-    change(scope, |gym| {
-        let new = habit::learn(&mut gym.hand_habits, &made, catalogue);
-        Ok(gym.hand_habits.last().filter(|_| new).cloned())
-    })
-    .await
 }
 
 /// Has a habit of the hand forgotten from a day on, or remembered again.

@@ -5,9 +5,10 @@ use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
 use lantern_core::strength::{Record, Source};
 use lantern_core::units::Kilograms;
-use serde::{Deserialize, Serialize};
+use serde::Deserialize;
 
 use crate::removals::{self, Removed};
+use crate::rows::KeptLift;
 use crate::schema::{maxes, members};
 use crate::{GymScope, LiftId, MemberId, StoreError};
 
@@ -93,27 +94,6 @@ pub async fn of_member(scope: &mut GymScope, member: MemberId) -> Result<Vec<Sto
         .select(StoredLift::as_select())
         .load(scope.connection())
         .await?)
-}
-
-/// A removed set, with whose it is.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-pub struct KeptLift {
-    /// Whose it is.
-    pub member_id: MemberId,
-    /// The lift's id.
-    pub lift: String,
-    /// What was on the bar, in grams.
-    pub grams: i32,
-    /// When.
-    pub set_on: NaiveDate,
-    /// How it came to be on record.
-    pub source: String,
-    /// Repetitions.
-    pub reps: i32,
-    /// Effort.
-    pub rpe: Option<f32>,
-    /// Whether the last repetition was missed.
-    pub missed: bool,
 }
 
 /// Puts a set on record; gives the key with which whoever entered it can take it back.

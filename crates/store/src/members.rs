@@ -13,7 +13,7 @@ use lantern_core::movement::MovementId;
 use lantern_core::strength::{RECENT_DAYS, Record, Source, choose_max};
 
 use crate::lifts::{self, NewLift, StoredLift};
-use crate::privacy::NameShown;
+use crate::name_shown::NameShown;
 use crate::schema::{maxes, members};
 use crate::{GymScope, MemberId, StoreError};
 

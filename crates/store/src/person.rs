@@ -11,6 +11,7 @@ use crate::schema::{
     bookings, classes, consents, decisions as decisions_made, gym_movements, health_views as health_rows,
     maxes, members, movement_aliases, removals, session_texts, sessions,
 };
+use crate::words::{stands_in, without};
 use crate::{
     GymScope, MemberId, StoreError, decisions, health_views, memberships, privacy, removals as removed,
 };
@@ -199,42 +200,6 @@ async fn forget_mentions(scope: &mut GymScope, name: &str, also: Also) -> Result
     Ok(())
 }
 
-/// A text without a name, however it is written; what only holds its letters, as "bench" does those of Ben, stays.
-pub(crate) fn without(text: &str, name: &str) -> String {
-    let wanted: Vec<char> = name.chars().flat_map(char::to_lowercase).collect();
-    let mut out = String::new();
-    let (mut at, mut before) = (0, None);
-    while let Some(c) = text[at..].chars().next() {
-        let begins_word = !before.is_some_and(char::is_alphanumeric);
-        let found = begins_word.then(|| length_of(&text[at..], &wanted)).flatten();
-        if found.is_none() {
-            out.push(c);
-        }
-        before = Some(c);
-        at += found.unwrap_or(c.len_utf8());
-    }
-    out
-}
-
-/// Whether a name stands in a text as words of its own.
-fn stands_in(text: &str, name: &str) -> bool {
-    without(text, name) != text
-}
-
-/// How many bytes of a text the wanted letters take that it begins with, where no other letter follows them.
-fn length_of(text: &str, wanted: &[char]) -> Option<usize> {
-    let mut left = wanted;
-    for (at, c) in text.char_indices() {
-        if left.is_empty() {
-            return (!wanted.is_empty() && !c.is_alphanumeric()).then_some(at);
-        }
-        for lower in c.to_lowercase() {
-            left = left.strip_prefix(&[lower])?;
-        }
-    }
-    (left.is_empty() && !wanted.is_empty()).then_some(text.len())
-}
-
 /// Everything stored about a member.
 ///
 /// # Errors
@@ -322,21 +287,4 @@ pub async fn everything(scope: &mut GymScope, id: MemberId) -> Result<Value, Sto
 fn with_name(mut profile: Value, name: &str) -> Value {
     profile["name"] = json!(name);
     profile
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn a_name_is_taken_out_of_a_text_however_it_is_written() {
-        assert_eq!(without("Ada leads; ask ADA first", "Ada"), " leads; ask  first");
-        assert_eq!(without("nobody here", "Ada"), "nobody here");
-        assert_eq!(
-            without("Bench press; BEN leads, not Benno or Ruben. Ben", "Ben"),
-            "Bench press;  leads, not Benno or Ruben. "
-        );
-        assert_eq!(without("Åsa und ÅSA's Satz", "åsa"), " und 's Satz");
-        assert_eq!(without("nothing to take out", ""), "nothing to take out");
-    }
 }

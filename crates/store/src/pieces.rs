@@ -205,7 +205,7 @@ fn without(value: &mut Value, name: &str) {
             for (field, one) in map {
                 match one {
                     Value::String(words) if OWN_WORDS.contains(&field.as_str()) => {
-                        *words = crate::person::without(words, name);
+                        *words = crate::words::without(words, name);
                     }
                     other => without(other, name),
                 }

@@ -6,8 +6,9 @@ use diesel_async::RunQueryDsl;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
+use crate::rows::{KeptLift, StoredClass};
 use crate::schema::removals;
-use crate::{GymScope, MemberId, StoreError, classes, gyms, lifts};
+use crate::{GymScope, MemberId, StoreError, words};
 
 /// Days for which a removal can be taken back.
 const DAYS: i64 = 30;
@@ -17,9 +18,9 @@ const DAYS: i64 = 30;
 #[serde(tag = "kind", rename_all = "snake_case")]
 pub enum Removed {
     /// A class with who was booked.
-    Class(classes::StoredClass),
+    Class(StoredClass),
     /// A set of a member's record.
-    Lift(lifts::KeptLift),
+    Lift(KeptLift),
     /// A name of the gym's own: alias and movement.
     Name {
         /// The name.
@@ -95,43 +96,6 @@ pub async fn find(scope: &mut GymScope, key: &str) -> Result<Removed, StoreError
     serde_json::from_value(what).map_err(StoreError::unreadable("removal"))
 }
 
-/// Brings back what was removed; once.
-///
-/// # Errors
-/// When the database is away, nothing was removed with that key, or its place is taken meanwhile.
-pub async fn bring_back(scope: &mut GymScope, key: &str) -> Result<Removed, StoreError> {
-    let row = removals::table.filter(removals::gym_id.eq(scope.gym.0)).filter(removals::key.eq(key));
-    let what: Option<serde_json::Value> =
-        diesel::delete(row).returning(removals::what).get_result(scope.connection()).await.optional()?;
-    let what = what.ok_or(StoreError::NotFound("removal"))?;
-    let removed: Removed = serde_json::from_value(what).map_err(StoreError::unreadable("removal"))?;
-    match &removed {
-        Removed::Class(class) => classes::insert(scope, class).await?,
-        Removed::Lift(lift) => lifts::insert_kept(scope, lift).await?,
-        Removed::Name { alias, movement } => {
-            crate::aliases::put(scope, alias, movement).await?;
-        }
-        Removed::Movement(own) => crate::own_movements::put(scope, own).await?,
-        Removed::Cycle(cycle) => {
-            gyms::change(scope, |settings| {
-                settings.cycles.retain(|known| known.name != cycle.name);
-                settings.cycles.push(cycle.clone());
-                Ok(())
-            })
-            .await?;
-        }
-        Removed::Habit { habit } => {
-            gyms::change(scope, |settings| {
-                settings.habits.retain(|known| known.words != habit.words || known.kind != habit.kind);
-                settings.habits.push(habit.clone());
-                Ok(())
-            })
-            .await?;
-        }
-    }
-    Ok(removed)
-}
-
 /// Forgets removals that name somebody who has left.
 pub(crate) async fn forget(scope: &mut GymScope, name: &str) -> Result<(), StoreError> {
     let rows: Vec<(i64, serde_json::Value)> = removals::table
@@ -140,7 +104,7 @@ pub(crate) async fn forget(scope: &mut GymScope, name: &str) -> Result<(), Store
         .load(scope.connection())
         .await?;
     let named: Vec<i64> =
-        rows.iter().filter(|(_, what)| crate::decisions::names(what, name)).map(|(id, _)| *id).collect();
+        rows.iter().filter(|(_, what)| words::names(what, name)).map(|(id, _)| *id).collect();
     let of_gym = removals::table.filter(removals::gym_id.eq(scope.gym.0));
     diesel::delete(of_gym.filter(removals::id.eq_any(named))).execute(scope.connection()).await?;
     Ok(())

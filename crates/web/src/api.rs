@@ -28,9 +28,6 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(session).service(loads).service(people).service(document);
 }
 
-/// Addresses under which programs ask.
-pub(crate) const PREFIX: &str = "/api/";
-
 /// What went wrong, for a program.
 #[derive(Debug, thiserror::Error)]
 #[error("{0}")]

@@ -3,8 +3,8 @@
 use actix_web::{HttpResponse, get, web};
 
 use crate::day::slot_of;
-use crate::request::see_other;
 use crate::respond::error::AppError;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config

@@ -15,6 +15,7 @@ mod me;
 mod members;
 mod people;
 mod planning;
+mod removed;
 mod request;
 mod respond;
 mod wall;
@@ -58,7 +59,7 @@ pub struct State {
     /// Plans made last.
     plans: planning::plans::Plans,
     /// Pages shown last.
-    shown: respond::shown::Shown,
+    shown: planning::shown::Shown,
 }
 
 impl State {
@@ -125,7 +126,7 @@ fn pages(config: &mut web::ServiceConfig) {
     day::routes(config);
     gym::routes(config);
     members::routes(config);
-    respond::removed::routes(config);
+    removed::routes(config);
 }
 
 /// What every answer says to browsers. Pages hold personal data, so none is kept; files with a hash say so themselves.

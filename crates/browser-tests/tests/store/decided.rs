@@ -24,7 +24,7 @@ fn decisions_of_a_day_come_back_as_they_were_and_a_day_without_any_is_empty() {
         // The hour is the class's own; the pieces are the day's.
         let whole = stands(&store, gym, None, TWO_PIECES).await;
         assert!(whole.hour.pins.is_empty() && whole.pieces == wanted.pieces);
-        let next = in_gym!(store, gym, decisions::standing, day() + Days::new(1), evening).unwrap();
+        let next = in_gym!(store, gym, lantern_store::day::standing, day() + Days::new(1), evening).unwrap();
         assert_eq!(next, Standing::default());
     });
 }

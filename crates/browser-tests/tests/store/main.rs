@@ -23,7 +23,7 @@ use lantern_store::keys::{self, Opens};
 use lantern_store::lifts::{self, NewLift};
 use lantern_store::person::{self, Also};
 use lantern_store::pieces::NewPiece;
-use lantern_store::removals;
+use lantern_store::restore;
 use lantern_store::sessions::{self, NewText, Saved};
 use lantern_store::{
     GymId, Role, Store, StoreError, accounts, aliases, decisions, demo, gyms, health_views, members,
@@ -78,7 +78,7 @@ async fn stands(store: &Store, gym: GymId, starts: Option<NaiveTime>, text: &str
     let known = in_gym!(store, gym, members::of_gym, &Gym::default(), day()).unwrap();
     let called: Vec<_> = known.into_iter().map(|known| (known.id, known.member.name)).collect();
     let likeness: Vec<Likeness> = parts(text).into_iter().map(|part| part.likeness).collect();
-    in_gym!(store, gym, decisions::standing, day(), starts).unwrap().of(&likeness, &called)
+    in_gym!(store, gym, lantern_store::day::standing, day(), starts).unwrap().of(&likeness, &called)
 }
 
 #[test]
@@ -174,9 +174,9 @@ fn a_history_is_kept_whole_and_the_gyms_policy_counts_from_it() {
         let row = in_gym!(store, id, lifts::of_member, member).unwrap().pop().unwrap();
         let key = in_gym!(store, id, lifts::remove, member, row.id).unwrap();
         assert_eq!(in_gym!(store, id, lifts::of_member, member).unwrap().len(), 1);
-        in_gym!(store, id, removals::bring_back, &key).unwrap();
+        in_gym!(store, id, restore::bring_back, &key).unwrap();
         assert_eq!(in_gym!(store, id, lifts::of_member, member).unwrap().len(), 2);
-        assert!(matches!(in_gym!(store, id, removals::bring_back, &key), Err(StoreError::NotFound(_))));
+        assert!(matches!(in_gym!(store, id, restore::bring_back, &key), Err(StoreError::NotFound(_))));
     });
 }
 
@@ -322,7 +322,7 @@ fn a_removed_class_comes_back_with_its_bookings_and_what_was_decided_about_its_h
         let class = in_gym!(store, gym, classes::at, day(), starts).unwrap().unwrap();
         let key = in_gym!(store, gym, classes::remove, &class).unwrap();
         assert!(in_gym!(store, gym, classes::at, day(), starts).unwrap().is_none());
-        in_gym!(store, gym, removals::bring_back, &key).unwrap();
+        in_gym!(store, gym, restore::bring_back, &key).unwrap();
         let back = in_gym!(store, gym, classes::at, day(), starts).unwrap().unwrap();
         assert_eq!((back.minutes, &back.coach, &back.booked), (45, &"Iris".to_owned(), &vec![member]));
         let stands = stands(&store, gym, Some(starts), "").await;
@@ -330,7 +330,7 @@ fn a_removed_class_comes_back_with_its_bookings_and_what_was_decided_about_its_h
         // Where another class has taken its place it does not push it away.
         let key = in_gym!(store, gym, classes::remove, &back).unwrap();
         in_gym!(store, gym, classes::put, &new).unwrap();
-        assert!(matches!(in_gym!(store, gym, removals::bring_back, &key), Err(StoreError::Taken(_))));
+        assert!(matches!(in_gym!(store, gym, restore::bring_back, &key), Err(StoreError::Taken(_))));
     });
 }
 

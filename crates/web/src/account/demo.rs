@@ -9,9 +9,9 @@ use lantern_store::{Secret, accounts};
 use crate::State;
 use crate::account::sign_in::begin;
 use crate::mail::Letter;
-use crate::request::see_other;
 use crate::respond::error::{AppError, html};
 use crate::respond::filters;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(people).service(enter);

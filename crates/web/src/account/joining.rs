@@ -5,15 +5,16 @@ use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use lantern_core::gym::Gym;
 use lantern_store::accounts::{self, Link};
 use lantern_store::memberships::{self, Invitation};
-use lantern_store::{Secret, StoreError, gyms, passphrase, throttle};
+use lantern_store::{Secret, StoreError, founding, passphrase, throttle};
 use serde::Deserialize;
 
 use crate::State;
 use crate::account::passphrase::over;
 use crate::account::sign_in::begin;
 use crate::account::{Field, PassphrasePage, address, attempt};
-use crate::request::{Form, see_other};
+use crate::request::Form;
 use crate::respond::error::{AppError, html, html_as};
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(invited).service(accept).service(start).service(found);
@@ -155,8 +156,8 @@ async fn found(
     let kept = passphrase::kept(first.passphrase).await?;
     let Some(Link::Owner(stands)) = accounts::use_link(&state.store, &token).await? else { return over() };
     let account = match stands {
-        Some(gym) => gyms::take_over(&state.store, gym, (&email, &name), &kept).await?,
-        None => gyms::found(&state.store, &new, (&email, &name), &kept).await?,
+        Some(gym) => founding::take_over(&state.store, gym, (&email, &name), &kept).await?,
+        None => founding::found(&state.store, &new, (&email, &name), &kept).await?,
     };
     begin(&state, &request, account, see_other("/gym")).await
 }

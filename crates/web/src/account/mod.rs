@@ -1,5 +1,6 @@
 //! Who is who: signing in, joining, passphrases, one's own account.
 
+mod back;
 mod demo;
 pub(crate) mod joining;
 pub(crate) mod own;

@@ -8,10 +8,11 @@ use serde::Deserialize;
 
 use crate::account::sign_in::begin;
 use crate::account::{address, attempt};
+use crate::request::Form;
 use crate::request::tenant::{AnyRole, Tenant};
-use crate::request::{Form, see_other};
 use crate::respond::error::{AppError, html_as};
 use crate::respond::filters;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut actix_web::web::ServiceConfig) {
     config.service(show).service(sign_others_out).service(change_passphrase).service(look_at);

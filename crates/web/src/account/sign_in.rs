@@ -7,12 +7,13 @@ use lantern_store::{AccountId, Secret, accounts, passphrase, throttle};
 use serde::Deserialize;
 
 use crate::State;
-use crate::account::signed_out::{place, with_cookie};
+use crate::account::back::{place, with_cookie};
 use crate::account::{address, attempt};
 use crate::request::tenant::{cookie, no_cookie, signed_in};
-use crate::request::{Form, Query, see_other, typed};
+use crate::request::{Form, Query, typed};
 use crate::respond::error::{AppError, html, html_as};
 use crate::respond::filters;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(enter).service(leave);

@@ -4,12 +4,13 @@ use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::http::{Method, StatusCode, header};
 use actix_web::middleware::Next;
-use actix_web::{HttpResponse, web};
+use actix_web::web;
 
 use crate::account::sign_in::SignInPage;
-use crate::api::PREFIX;
-use crate::request::{Wanted, see_other};
 use crate::respond::error::{self, AppError};
+use crate::respond::redirect::see_other;
+use crate::respond::wanted::PROGRAMS;
+use crate::respond::wanted::Wanted;
 
 /// Answers of a handler that nobody is signed in for become the way to sign in: for a look a page that leads back, for a form one that holds what
 /// was typed.
@@ -40,7 +41,7 @@ pub(crate) async fn signs_in<B: MessageBody + 'static>(
         request.set_payload(Payload::from(body));
     }
     let answer = next.call(request).await?;
-    if answer.status() != StatusCode::UNAUTHORIZED || to.starts_with(PREFIX) {
+    if answer.status() != StatusCode::UNAUTHORIZED || to.starts_with(PROGRAMS) {
         return Ok(answer.map_into_boxed_body());
     }
     let (request, _) = answer.into_parts();
@@ -56,34 +57,4 @@ pub(crate) async fn signs_in<B: MessageBody + 'static>(
         see_other(format!("/sign-in?{back}"))
     };
     Ok(ServiceResponse::new(request, way))
-}
-
-/// A place of this site, from an address that came along; the start where it is none.
-pub(crate) fn place(to: &str) -> &str {
-    let here = to.starts_with('/') && !to.starts_with("//") && !to.contains('\\');
-    if here && !to.chars().any(char::is_control) { to } else { "/" }
-}
-
-/// An answer that takes the cookie away or sets another.
-pub(crate) fn with_cookie(
-    mut answer: HttpResponse,
-    cookie: &actix_web::cookie::Cookie<'_>,
-) -> Result<HttpResponse, AppError> {
-    answer.add_cookie(cookie).map_err(|error| AppError::Inside(error.to_string()))?;
-    Ok(answer)
-}
-
-#[cfg(test)]
-mod tests {
-    use super::place;
-
-    #[test]
-    fn nobody_is_led_elsewhere() {
-        assert_eq!(place("/days/2026-11-23/read?saved=1"), "/days/2026-11-23/read?saved=1");
-        for elsewhere in
-            ["", "https://evil.example", "//evil.example", "/\\evil.example", "/a\r\nX: 1", "days"]
-        {
-            assert_eq!(place(elsewhere), "/", "{elsewhere}");
-        }
-    }
 }

@@ -5,20 +5,18 @@
 
 use std::fmt::Display;
 
-use actix_web::http::Uri;
 use actix_web::web::Bytes;
 use actix_web::{HttpRequest, HttpResponse};
 use askama::Template;
-
-use crate::day::{history, slot_of};
-use crate::request::house::House;
-use crate::request::see_other;
-use crate::request::slot::Slot;
-use crate::respond::error::AppError;
 use lantern_store::DecisionId;
 
-/// What stands in the address: `did=12,13`.
-const DID: &str = "did=";
+use crate::day::{slot_of, told};
+use crate::planning::shown::{DID, as_html, page_of};
+use crate::request::house::House;
+use crate::request::slot::Slot;
+use crate::respond::error::AppError;
+use crate::respond::redirect::see_other;
+
 /// Where it is said on every page; empty where nothing was done.
 const PLACE: &str = r#"<div id="done" role="status"></div>"#;
 /// Most decisions that one press of a button makes.
@@ -64,18 +62,6 @@ impl Did {
     }
 }
 
-/// An address without what was done: what the page itself depends on.
-pub(crate) fn unsaid(uri: &Uri) -> String {
-    let rest: Vec<&str> = uri
-        .query()
-        .unwrap_or("")
-        .split('&')
-        .filter(|field| !field.is_empty() && !field.starts_with(DID))
-        .collect();
-    let asked = if rest.is_empty() { "" } else { "?" };
-    format!("{}{asked}{}", uri.path(), rest.join("&"))
-}
-
 #[derive(Template)]
 #[template(path = "day/done.html")]
 struct Said {
@@ -86,13 +72,25 @@ struct Said {
     undone: bool,
 }
 
+/// Shows a page, as it was made last where nothing has changed since, with what was done said on it.
+pub(crate) async fn shown<T: Template>(
+    house: &House,
+    request: &HttpRequest,
+    make: impl Future<Output = Result<Result<T, HttpResponse>, AppError>>,
+) -> Result<HttpResponse, AppError> {
+    match page_of(house, request, make).await? {
+        Ok(page) => Ok(as_html(said_on(page, house, request).await?)),
+        Err(elsewhere) => Ok(elsewhere),
+    }
+}
+
 /// A page with what was done said on it, where its address says that something was.
-pub(crate) async fn said_on(page: Bytes, house: &House, request: &HttpRequest) -> Result<Bytes, AppError> {
+async fn said_on(page: Bytes, house: &House, request: &HttpRequest) -> Result<Bytes, AppError> {
     let fields = request.uri().query().unwrap_or("").split('&');
     let did = fields.filter_map(|field| field.strip_prefix(DID)).find_map(Did::read);
     let (Some(did), Some(day)) = (did, request.match_info().get("day")) else { return Ok(page) };
     let day = slot_of(day)?;
-    let mut rows = history::rows(house, day, Some(did.ids())).await?;
+    let mut rows = told::rows(house, day, Some(did.ids())).await?;
     rows.reverse();
     let (Some(first), Some(at)) =
         (rows.first(), page.windows(PLACE.len()).position(|at| at == PLACE.as_bytes()))
@@ -128,14 +126,12 @@ mod tests {
     use super::*;
 
     #[test]
-    fn what_was_done_is_read_back_from_its_address_and_is_no_part_of_the_page() {
+    fn what_was_done_is_read_back_from_its_address() {
         let did = Did::of([13, 12].map(DecisionId::new).to_vec());
         let to = did.said_at("/days/2026-11-23/hour", "hour-blocks");
         let to = to.headers().get("location").unwrap().to_str().unwrap();
         assert_eq!(to, "/days/2026-11-23/hour?did=13,12#hour-blocks");
         assert_eq!(Did::read("13,12"), Some(Did([12, 13].map(DecisionId::new).to_vec())));
-        assert_eq!(unsaid(&"/days/x/pace?member=3&did=12&a=1".parse().unwrap()), "/days/x/pace?member=3&a=1");
-        assert_eq!(unsaid(&"/days/x/hour?did=12".parse().unwrap()), "/days/x/hour");
     }
 
     #[test]

@@ -5,22 +5,21 @@ use askama::Template;
 use chrono::Days;
 use lantern_core::gym::Gym;
 use lantern_store::MemberId;
-use lantern_store::classes::StoredClass;
 use lantern_store::day::{self, DayRows};
 use lantern_store::members;
+use lantern_store::rows::StoredClass;
 use lantern_store::sessions::StoredSession;
 
-use crate::day::slot_of;
 use crate::day::strip::HourStrip;
+use crate::day::{done, slot_of};
 use crate::planning::kept::that_counts;
 pub(crate) use crate::planning::plans::Planned;
 use crate::planning::plans::{DayBefore, Found};
 use crate::request::house::House;
-use crate::request::see_other;
 use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
 use crate::respond::error::{AppError, html};
-use crate::respond::shown;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(strip);
@@ -112,7 +111,7 @@ pub(crate) async fn plan_page<T: Template + Send + 'static>(
     view: impl FnOnce(&Planned) -> T + Send + 'static,
 ) -> Result<HttpResponse, AppError> {
     let made = async { Ok(with_plan(house, day, view).await?.ok_or_else(|| to_read(day))) };
-    shown::shown(house, request, made).await
+    done::shown(house, request, made).await
 }
 
 /// A day without text is first read.

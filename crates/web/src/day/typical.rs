@@ -8,7 +8,7 @@ use lantern_core::strength::LiftSheet;
 use lantern_core::units::plain;
 use lantern_store::MemberId;
 
-use crate::day::versions::view::spread;
+use crate::day::figures::spread;
 use crate::planning::plans::Planned;
 
 /// A table of four levels.

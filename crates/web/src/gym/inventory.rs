@@ -8,10 +8,11 @@ use lantern_core::units::plain;
 use lantern_store::{StoreError, gyms};
 
 use crate::gym::ChangedFields;
+use crate::request::Form;
 use crate::request::tenant::{Owning, Tenant};
-use crate::request::{Form, see_other};
 use crate::respond::error::{AppError, html, html_as};
 use crate::respond::filters;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(save);

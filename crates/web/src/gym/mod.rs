@@ -14,11 +14,12 @@ use lantern_core::strength::{Formula, MaxPolicy};
 use lantern_store::{clock, gyms};
 use serde::Deserialize;
 
+use crate::removed::{Undo, undo};
 use crate::request::tenant::{Owning, Tenant};
-use crate::request::{Form, Query, see_other};
+use crate::request::{Form, Query};
 use crate::respond::error::{AppError, html, html_as};
 use crate::respond::filters;
-use crate::respond::removed::{Undo, undo};
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     inventory::routes(config);

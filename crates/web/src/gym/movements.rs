@@ -7,11 +7,12 @@ use lantern_core::movement::{Catalogue, MovementId, OwnMovement, Unit};
 use lantern_store::{aliases, own_movements};
 use serde::Deserialize;
 
+use crate::removed::{Undo, undo};
 use crate::request::tenant::Tenant;
-use crate::request::{Form, Query, see_other};
+use crate::request::{Form, Query};
 use crate::respond::error::{AppError, html, html_as};
 use crate::respond::filters;
-use crate::respond::removed::{Undo, undo};
+use crate::respond::redirect::see_other;
 
 /// Most rows shown at once; a search narrows them.
 const MOST_ROWS: usize = 60;

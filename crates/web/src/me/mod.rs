@@ -6,19 +6,20 @@ use askama::Template;
 use chrono::{Duration, NaiveDate, NaiveTime, Utc};
 use lantern_core::strength::max_for;
 use lantern_store::person::Also;
-use lantern_store::privacy::{self, NameShown};
 use lantern_store::{MemberId, Role, StoreError, classes, clock, health_views, members, person};
+use lantern_store::{name_shown::NameShown, privacy};
 use serde::Deserialize;
 
 use crate::day::handouts::cards::{Card, card};
 use crate::day::planned::with_plan;
 use crate::members::take_along;
 use crate::members::{standing, told_views};
+use crate::request::Form;
 use crate::request::slot::Slot;
 use crate::request::tenant::{AnyRole, Tenant};
-use crate::request::{Form, see_other};
 use crate::respond::error::{AppError, html_as};
 use crate::respond::filters;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut actix_web::web::ServiceConfig) {
     config

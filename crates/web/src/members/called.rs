@@ -7,9 +7,10 @@ use lantern_store::MemberId;
 use lantern_store::members;
 use serde::Deserialize;
 
+use crate::request::Form;
 use crate::request::tenant::Tenant;
-use crate::request::{Form, see_other};
 use crate::respond::error::{AppError, html_as};
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(call);

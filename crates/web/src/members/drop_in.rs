@@ -14,9 +14,10 @@ use lantern_store::members::{self, StoredMember};
 use serde::Deserialize;
 
 use crate::members::called::wrong_with;
+use crate::request::Form;
 use crate::request::tenant::Tenant;
-use crate::request::{Form, see_other};
 use crate::respond::error::{AppError, html_as};
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(take_in).service(answers).service(away);

@@ -24,18 +24,22 @@ use lantern_store::clock::{is_usable, time_text};
 use lantern_store::lifts::{self, NewLift, StoredLift};
 use lantern_store::members::{self, StoredMember};
 use lantern_store::person::{self, Mentions};
-use lantern_store::privacy::{self, Consent, NameShown};
 use lantern_store::{LiftId, MemberId, StoreError, health_views};
+use lantern_store::{
+    name_shown::NameShown,
+    privacy::{self, Consent},
+};
 use serde::Deserialize;
 
 use crate::day::loads::{is_a_lift, read_set};
 use crate::mark::Mark;
 use crate::members::drop_in::DropInForm;
+use crate::removed::{Undo, undo};
 use crate::request::tenant::Tenant;
-use crate::request::{Form, Query, see_other};
+use crate::request::{Form, Query};
 use crate::respond::error::{AppError, html, html_as};
 use crate::respond::filters;
-use crate::respond::removed::{Undo, undo};
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     // Before the page of one member, whose address holds an id.

@@ -18,10 +18,11 @@ use lantern_store::{MemberId, StoreError, health_views, lifts, members};
 use serde::Deserialize;
 
 use crate::members::take_along;
+use crate::request::Form;
 use crate::request::tenant::{Owning, Tenant};
-use crate::request::{Form, see_other};
 use crate::respond::error::{AppError, html, html_as};
 use crate::respond::filters;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(preview).service(take_in).service(out).service(file_of).service(delete);

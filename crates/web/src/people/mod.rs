@@ -10,10 +10,11 @@ use serde::Deserialize;
 
 use crate::account::link;
 use crate::mail::Letter;
+use crate::request::Form;
 use crate::request::tenant::{Owning, Tenant};
-use crate::request::{Form, see_other};
 use crate::respond::error::{AppError, html_as};
 use crate::respond::filters;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut actix_web::web::ServiceConfig) {
     config

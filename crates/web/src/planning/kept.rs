@@ -4,9 +4,9 @@ use chrono::{NaiveDate, Utc};
 use lantern_core::gym::Gym;
 use lantern_core::read::{Reading, version};
 use lantern_store::GymScope;
-use lantern_store::classes::{self, StoredClass};
 use lantern_store::clock::is_over;
 use lantern_store::pieces::{self, Kept};
+use lantern_store::{classes, rows::StoredClass};
 
 use crate::respond::error::AppError;
 

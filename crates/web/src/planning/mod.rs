@@ -3,3 +3,4 @@
 pub(crate) mod catalogues;
 pub(crate) mod kept;
 pub(crate) mod plans;
+pub(crate) mod shown;

@@ -8,8 +8,8 @@ use actix_web::{HttpResponse, ResponseError};
 use askama::Template;
 use lantern_store::{Role, StoreError};
 
-use crate::request::Wanted;
 use crate::respond::filters;
+use crate::respond::wanted::{PROGRAMS, Wanted};
 
 /// Why a request has no good answer.
 #[derive(Debug, thiserror::Error)]
@@ -205,7 +205,7 @@ pub(crate) async fn pages_for_errors<B: MessageBody + 'static>(
         .headers()
         .get(header::CONTENT_TYPE)
         .is_none_or(|kind| !kind.to_str().unwrap_or_default().starts_with("text/html"));
-    let itself = ["/healthz", "/readyz", crate::api::PREFIX];
+    let itself = ["/healthz", "/readyz", PROGRAMS];
     let answered_itself = itself.iter().any(|path| response.request().path().starts_with(path));
     if failed && plain && !answered_itself {
         let (request, _) = response.into_parts();

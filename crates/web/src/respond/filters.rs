@@ -5,7 +5,7 @@ use askama::Values;
 /// The address of a static file, with the hash of all of them in it.
 #[askama::filter_fn]
 pub fn asset(name: &str, _: &dyn Values) -> askama::Result<String> {
-    Ok(crate::respond::assets::address(name))
+    Ok(crate::respond::files::address(name))
 }
 
 /// Seconds as a clock reads.

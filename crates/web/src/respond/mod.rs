@@ -2,6 +2,7 @@
 
 pub(crate) mod assets;
 pub(crate) mod error;
+pub(crate) mod files;
 pub(crate) mod filters;
-pub(crate) mod removed;
-pub(crate) mod shown;
+pub(crate) mod redirect;
+pub(crate) mod wanted;

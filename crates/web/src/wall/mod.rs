@@ -4,18 +4,18 @@
 use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use chrono::{Days, Duration, Utc};
-use lantern_store::classes::{self, StoredClass};
 use lantern_store::clock;
 use lantern_store::keys::Opens;
+use lantern_store::{classes, rows::StoredClass};
 
 use crate::State;
 use crate::day::handouts::board::board;
 use crate::day::planned::with_plan;
+use crate::planning::shown::shown;
 use crate::request::house::House;
 use crate::request::slot::Slot;
 use crate::respond::error::{AppError, html};
 use crate::respond::filters;
-use crate::respond::shown::shown;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(wall);

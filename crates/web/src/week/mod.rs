@@ -4,20 +4,21 @@ use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use chrono::{Datelike, Days, NaiveDate};
 use lantern_core::session::{Part, PartKind, works};
-use lantern_store::classes::StoredClass;
 use lantern_store::day::{self, DayRows};
+use lantern_store::rows::StoredClass;
 use serde::Deserialize;
 
 use crate::day::{day_name, day_of, slot_of};
 use crate::planning::kept::{as_kept, that_counts};
 use crate::planning::plans::reading_of;
+use crate::planning::shown::shown;
+use crate::removed::{Undo, undo};
+use crate::request::Query;
 use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
-use crate::request::{Query, see_other};
 use crate::respond::error::AppError;
 use crate::respond::filters;
-use crate::respond::removed::{Undo, undo};
-use crate::respond::shown::shown;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(week).service(to_read);

@@ -5,9 +5,10 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use chrono::{Days, Duration, NaiveTime};
 use icalendar::{Calendar, Component, Event, EventLike};
-use lantern_store::classes::{self, NewClass, StoredClass};
+use lantern_store::classes::{self, NewClass};
 use lantern_store::keys::Opens;
 use lantern_store::members::StoredMember;
+use lantern_store::rows::StoredClass;
 use lantern_store::{MemberId, bookings, clock, members, sessions};
 use serde::Deserialize;
 
@@ -17,9 +18,10 @@ use crate::planning::plans::reading_of;
 use crate::request::house::House;
 use crate::request::slot::Slot;
 use crate::request::tenant::{AnyRole, Tenant};
-use crate::request::{Form, see_other, typed};
+use crate::request::{Form, typed};
 use crate::respond::error::{AppError, html_as};
 use crate::respond::filters;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config

@@ -8,7 +8,7 @@ use lantern_core::print::part_text;
 use lantern_core::session::{Part, works};
 use lantern_core::units::clock_s;
 use lantern_core::versions::VersionName;
-use lantern_store::privacy::NameShown;
+use lantern_store::name_shown::NameShown;
 
 use crate::day::handouts::bare_lines;
 use crate::day::planned::{Planned, plan_page};

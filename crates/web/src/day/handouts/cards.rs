@@ -7,10 +7,10 @@ use lantern_core::plan::MemberPiece;
 use lantern_core::strength::{LiftSheet, SetKind};
 use lantern_core::units::{clock_s, plain};
 
+use crate::day::figures::spread;
 use crate::day::handouts::bare_lines;
 use crate::day::planned::{Planned, plan_page};
 use crate::day::slot_of;
-use crate::day::versions::view::spread;
 use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
 use crate::respond::error::AppError;

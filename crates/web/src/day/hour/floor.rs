@@ -5,7 +5,7 @@ use lantern_core::movement::Catalogue;
 use lantern_core::plan::{PieceFloor, PiecePlan};
 use lantern_core::units::{clock, plain};
 
-use crate::day::versions::view::spread;
+use crate::day::figures::spread;
 use crate::planning::plans::Planned;
 
 /// One piece's floor.

@@ -25,9 +25,10 @@ use crate::day::{Of, slot_of};
 use crate::mark::Mark;
 use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
-use crate::request::{Form, Query, see_other};
+use crate::request::{Form, Query};
 use crate::respond::error::{AppError, html_as};
 use crate::respond::filters;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(as_csv).service(enter).service(take_back).service(release);

@@ -6,7 +6,7 @@ use lantern_core::session::Part;
 use lantern_core::units::{clock, plain};
 use lantern_store::MemberId;
 
-use crate::day::versions::view::marked;
+use crate::day::figures::marked;
 
 /// The chart in its own units: 620 wide for the bars, names to the left of it.
 pub(crate) struct ClassChart {

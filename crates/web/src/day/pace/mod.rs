@@ -14,17 +14,18 @@ use lantern_core::versions::{Ladders, World};
 use lantern_store::MemberId;
 use serde::Deserialize;
 
+use crate::day::figures::spread;
 use crate::day::pace::chart::ClassChart;
 use crate::day::pace::rail::PaceRail;
 use crate::day::planned::{Planned, plan_page};
 use crate::day::slot_of;
 use crate::day::strip::HourStrip;
-use crate::day::versions::view::spread;
+use crate::request::Query;
 use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
-use crate::request::{Query, see_other};
 use crate::respond::error::AppError;
 use crate::respond::filters;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(old_address);

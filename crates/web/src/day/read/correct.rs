@@ -11,8 +11,9 @@ use crate::day::read::view::ReadingView;
 use crate::day::read::writer::Writer;
 use crate::day::read::{Message, ReadingFragment, Text, Typed, Unsaved, corrections_in, page};
 use crate::day::slot_of;
-use crate::request::{Form, Wanted};
+use crate::request::Form;
 use crate::respond::error::{AppError, html_as};
+use crate::respond::wanted::Wanted;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(apply).service(correct);

@@ -30,12 +30,13 @@ use crate::day::read::view::{DatesTyped, ReadingView, Seam};
 use crate::day::slot_of;
 use crate::planning::kept::{as_kept, that_counts};
 use crate::planning::plans::reading_of;
+use crate::planning::shown::{as_html, page_of};
 use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
-use crate::request::{Form, Query, see_other};
+use crate::request::{Form, Query};
 use crate::respond::error::{AppError, html, html_as};
 use crate::respond::filters;
-use crate::respond::shown::{as_html, page_of};
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(save).service(reading).service(put_together).service(read_anew);

@@ -13,8 +13,9 @@ use crate::day::read::view::DatesTyped;
 use crate::day::read::writer::Writer;
 use crate::day::read::{Message, Typed, Unsaved, corrections_in, page};
 use crate::day::{day_name, slot_of};
-use crate::request::{Form, see_other};
+use crate::request::Form;
 use crate::respond::error::AppError;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(spread);

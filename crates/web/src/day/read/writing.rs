@@ -11,9 +11,10 @@ use serde::Deserialize;
 use crate::day::read::writer::Writer;
 use crate::day::read::{Message, Text, Typed, Unsaved, corrections_in, page};
 use crate::day::slot_of;
+use crate::request::Form;
 use crate::request::tenant::Tenant;
-use crate::request::{Form, Wanted};
 use crate::respond::error::{AppError, html};
+use crate::respond::wanted::Wanted;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(plainly).service(take).service(go_on);

@@ -13,7 +13,7 @@ use lantern_core::print::{part_text, work_lines};
 use lantern_core::read::Track;
 use lantern_core::units::{clock, plain};
 use lantern_core::versions::{ClassVersion, HandLine, HomeKit, PieceEdit};
-use lantern_store::gyms;
+use lantern_store::habits;
 use serde::Deserialize;
 
 use crate::day::cautions::CautionView;
@@ -268,7 +268,7 @@ async fn decide(
     if by_hand {
         let mut rows = tenant.change().await?;
         let catalogue = tenant.catalogue();
-        gyms::learn_hand(&mut rows, &catalogue).await?;
+        habits::learn_hand(&mut rows, &catalogue).await?;
         rows.keep().await?;
     }
     let place = if form.member.is_empty() { format!("piece-{}", form.piece) } else { "members".to_owned() };

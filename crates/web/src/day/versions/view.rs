@@ -2,7 +2,7 @@
 
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
-use lantern_core::pacing::{Model, Prediction, Verdict, Window};
+use lantern_core::pacing::{Model, Verdict, Window};
 use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::print::{part_text, work_lines};
 use lantern_core::session::{Part, per_round, totals};
@@ -10,6 +10,7 @@ use lantern_core::units::plain;
 use lantern_core::versions::{ClassVersion, VersionName};
 use lantern_store::MemberId;
 
+use crate::day::figures::{marked, spread};
 use crate::mark::Mark;
 
 /// A piece with its six columns and a row a member.
@@ -171,29 +172,6 @@ fn column(version: &ClassVersion, piece: &PiecePlan, catalogue: &Catalogue) -> V
         expected: spread(&version.expected),
         class,
         word,
-    }
-}
-
-/// `7:50 (7:10 to 8:40)`.
-pub(crate) fn spread(predicted: &Prediction) -> String {
-    let show = |value: f64| predicted.measure.show(value);
-    format!(
-        "{} ({} to {})",
-        show(predicted.spread.p50),
-        show(predicted.spread.p10),
-        show(predicted.spread.p90)
-    )
-}
-
-/// The colour class and the word of a verdict: never colour alone.
-pub(crate) fn marked(verdict: Verdict, window: &Window) -> (&'static str, &'static str) {
-    let timed = window.measure.is_time();
-    match verdict {
-        Verdict::OnStimulus => ("on", "on stimulus"),
-        Verdict::Unsure => ("unsure", "unsure"),
-        Verdict::Early => ("early", if timed { "early" } else { "ahead" }),
-        Verdict::Late => ("late", if timed { "late" } else { "behind" }),
-        Verdict::AgainstRule => ("late", "against a rule"),
     }
 }
 

@@ -2,12 +2,14 @@
 
 use actix_web::{HttpResponse, post, web};
 use lantern_store::removals::{self, Removed};
+use lantern_store::restore;
 use lantern_store::{GymScope, StoreError};
 
+use crate::request::Form;
 use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
-use crate::request::{Form, see_other};
 use crate::respond::error::AppError;
+use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(bring_back);
@@ -52,7 +54,7 @@ struct Key {
 #[post("/removed")]
 async fn bring_back(tenant: Tenant, form: Form<Key>) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.change().await?;
-    let removed = removals::bring_back(&mut rows, &form.key).await.map_err(|error| match error {
+    let removed = restore::bring_back(&mut rows, &form.key).await.map_err(|error| match error {
         StoreError::NotFound(_) => {
             AppError::Taken("That is back already, or was removed too long ago.".to_owned())
         }

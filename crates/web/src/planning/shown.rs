@@ -6,13 +6,13 @@
 use std::future::Future;
 use std::time::Duration;
 
+use actix_web::http::Uri;
 use actix_web::web::Bytes;
 use actix_web::{HttpRequest, HttpResponse};
 use askama::Template;
 use chrono::NaiveDate;
 use moka::sync::Cache;
 
-use crate::day::done;
 use crate::request::house::House;
 use crate::respond::error::AppError;
 
@@ -38,6 +38,21 @@ impl Default for Shown {
     }
 }
 
+/// What stands in an address only to say what was done just now: `did=12,13`.
+pub(crate) const DID: &str = "did=";
+
+/// An address without what was done: what the page itself depends on.
+pub(crate) fn unsaid(uri: &Uri) -> String {
+    let rest: Vec<&str> = uri
+        .query()
+        .unwrap_or("")
+        .split('&')
+        .filter(|field| !field.is_empty() && !field.starts_with(DID))
+        .collect();
+    let asked = if rest.is_empty() { "" } else { "?" };
+    format!("{}{asked}{}", uri.path(), rest.join("&"))
+}
+
 /// Longest address that a page is kept under.
 const LONGEST_ADDRESS: usize = 200;
 
@@ -47,10 +62,7 @@ pub(crate) async fn shown<T: Template>(
     request: &HttpRequest,
     make: impl Future<Output = Result<Result<T, HttpResponse>, AppError>>,
 ) -> Result<HttpResponse, AppError> {
-    match page_of(house, request, make).await? {
-        Ok(page) => Ok(as_html(done::said_on(page, house, request).await?)),
-        Err(elsewhere) => Ok(elsewhere),
-    }
+    Ok(page_of(house, request, make).await?.map_or_else(|answer| answer, as_html))
 }
 
 /// A page as the answer to a request.
@@ -64,7 +76,7 @@ pub(crate) async fn page_of<T: Template>(
     request: &HttpRequest,
     make: impl Future<Output = Result<Result<T, HttpResponse>, AppError>>,
 ) -> Result<Result<Bytes, HttpResponse>, AppError> {
-    let address = done::unsaid(request.uri());
+    let address = unsaid(request.uri());
     let keeps = address.len() <= LONGEST_ADDRESS;
     let key = (house.id().number(), house.version(), house.today(), address);
     let known = if keeps { house.state.shown.pages.get(&key) } else { None };
@@ -82,4 +94,20 @@ pub(crate) async fn page_of<T: Template>(
         house.state.shown.pages.insert(key, page.clone());
     }
     Ok(Ok(page))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::unsaid;
+
+    #[test]
+    fn what_was_done_is_no_part_of_the_page() {
+        for (asked, page) in [
+            ("/days/x/pace?member=3&did=12&a=1", "/days/x/pace?member=3&a=1"),
+            ("/days/x/hour?did=12", "/days/x/hour"),
+            ("/days/x/hour", "/days/x/hour"),
+        ] {
+            assert_eq!(unsaid(&asked.parse().unwrap()), page);
+        }
+    }
 }

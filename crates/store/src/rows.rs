@@ -1,0 +1,44 @@
+//! Rows that go and come back whole.
+
+use chrono::{NaiveDate, NaiveTime};
+use serde::{Deserialize, Serialize};
+
+use crate::{ClassId, MemberId};
+
+/// A class.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+pub struct StoredClass {
+    /// The row's id.
+    pub id: ClassId,
+    /// The day.
+    pub day: NaiveDate,
+    /// When it starts, in the gym's own time.
+    pub starts: NaiveTime,
+    /// How long it is.
+    pub minutes: u32,
+    /// Who coaches it; may be empty.
+    pub coach: String,
+    /// Row ids of who is booked.
+    pub booked: Vec<MemberId>,
+}
+
+/// A removed set, with whose it is.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct KeptLift {
+    /// Whose it is.
+    pub member_id: MemberId,
+    /// The lift's id.
+    pub lift: String,
+    /// What was on the bar, in grams.
+    pub grams: i32,
+    /// When.
+    pub set_on: NaiveDate,
+    /// How it came to be on record.
+    pub source: String,
+    /// Repetitions.
+    pub reps: i32,
+    /// Effort.
+    pub rpe: Option<f32>,
+    /// Whether the last repetition was missed.
+    pub missed: bool,
+}
