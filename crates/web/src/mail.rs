@@ -126,4 +126,66 @@ mod tests {
         assert!(!error.contains("hidden"), "{error}");
         assert!(Mail::server("smtps://mail.example.org", "nobody").is_err());
     }
+
+    /// A mail server as small as one can be: takes one letter and gives what it was told, line by line.
+    async fn takes_one(listener: tokio::net::TcpListener, refuses: bool) -> Vec<String> {
+        use tokio::io::{AsyncBufReadExt, AsyncWriteExt, BufReader};
+
+        let (stream, _) = listener.accept().await.unwrap();
+        let (reading, mut writing) = stream.into_split();
+        let mut lines = BufReader::new(reading).lines();
+        let (mut told, mut in_letter) = (Vec::new(), false);
+        writing.write_all(b"220 stand-in\r\n").await.unwrap();
+        while let Ok(Some(line)) = lines.next_line().await {
+            let word = line.split(' ').next().unwrap_or_default().to_uppercase();
+            let answer = match word.as_str() {
+                _ if in_letter && line != "." => "",
+                "EHLO" => "250-stand-in\r\n250 AUTH PLAIN\r\n",
+                "AUTH" => "235 ok\r\n",
+                "RCPT" if refuses => "550 nobody of that name\r\n",
+                "DATA" => "354 go on\r\n",
+                "QUIT" => "221 bye\r\n",
+                _ => "250 ok\r\n",
+            };
+            in_letter = word == "DATA" || (in_letter && line != ".");
+            told.push(line);
+            writing.write_all(answer.as_bytes()).await.unwrap();
+            if word == "QUIT" || word == "." {
+                break;
+            }
+        }
+        told
+    }
+
+    #[actix_web::test]
+    async fn a_mail_server_is_given_the_letter_with_its_link_and_what_it_refuses_is_said() {
+        let letter = Letter {
+            to: "new@example.org".into(),
+            subject: "Join us".into(),
+            words: "Choose a passphrase.".into(),
+            link: "https://gym.example.org/join/abc123".into(),
+        };
+        for refuses in [false, true] {
+            let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+            let url = format!("smtp://owner:hidden@{}", listener.local_addr().unwrap());
+            let mail = Mail::server(&url, "Gym <gym@example.org>").unwrap();
+            assert!(mail.leaves());
+            let server = actix_web::rt::spawn(takes_one(listener, refuses));
+            let sent = mail.send(letter.clone()).await;
+            if refuses {
+                let error = sent.unwrap_err().to_string();
+                assert!(error.contains("nobody of that name") && !error.contains("hidden"), "{error}");
+                continue;
+            }
+            sent.unwrap();
+            let told = server.await.unwrap().join("\n");
+            for part in ["MAIL FROM:<gym@example.org>", "RCPT TO:<new@example.org>", "Subject: Join us"] {
+                assert!(told.contains(part), "{part} in {told}");
+            }
+            assert!(
+                told.contains("AUTH PLAIN") && told.contains("https://gym.example.org/join/abc123"),
+                "{told}"
+            );
+        }
+    }
 }
