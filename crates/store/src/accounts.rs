@@ -9,11 +9,11 @@ use crate::secrets::Secret;
 use crate::{GymId, Store, StoreError};
 
 /// Days after which somebody signs in again, whatever they do.
-pub const LONGEST_SESSION_DAYS: i64 = 30;
+pub const LONGEST_SESSION_DAYS: i32 = 30;
 /// Days without a look after which somebody signs in again.
-const IDLE_DAYS: i64 = 14;
+pub(crate) const IDLE_DAYS: i32 = 14;
 /// Minutes after which it is noted again that somebody is still there.
-const NOTED_EVERY_MINUTES: i64 = 10;
+pub(crate) const NOTED_EVERY_MINUTES: i32 = 10;
 /// Hours for which a link to a new passphrase works.
 const PASSPHRASE_LINK_HOURS: i64 = 2;
 /// Hours for which the link of a first start works.
@@ -162,41 +162,8 @@ type Ended = diesel::dsl::Or<
 fn ended() -> Ended {
     let now = Utc::now();
     login_sessions::began_at
-        .lt(now - Duration::days(LONGEST_SESSION_DAYS))
-        .or(login_sessions::seen_at.lt(now - Duration::days(IDLE_DAYS)))
-}
-
-/// Who is signed in.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct SignedIn {
-    /// Their account.
-    pub account: AccountId,
-    /// The account's e-mail address.
-    pub email: String,
-    /// The gym that they look at.
-    pub gym: GymId,
-}
-
-/// Who holds a token, if its session has not ended.
-///
-/// # Errors
-/// When the database is away.
-pub async fn signed_in(store: &Store, token: &Secret) -> Result<Option<SignedIn>, StoreError> {
-    let mut connection = store.connection().await?;
-    let row: Option<(i64, String, i64, DateTime<Utc>)> = login_sessions::table
-        .inner_join(accounts::table)
-        .filter(login_sessions::token.eq(token.digest()))
-        .filter(diesel::dsl::not(ended()))
-        .select((accounts::id, accounts::email, login_sessions::gym_id, login_sessions::seen_at))
-        .first(&mut connection)
-        .await
-        .optional()?;
-    let Some((id, email, gym, seen)) = row else { return Ok(None) };
-    if Utc::now() - seen > Duration::minutes(NOTED_EVERY_MINUTES) {
-        let session = login_sessions::table.filter(login_sessions::token.eq(token.digest()));
-        diesel::update(session).set(login_sessions::seen_at.eq(Utc::now())).execute(&mut connection).await?;
-    }
-    Ok(Some(SignedIn { account: AccountId(id), email, gym: GymId(gym) }))
+        .lt(now - Duration::days(LONGEST_SESSION_DAYS.into()))
+        .or(login_sessions::seen_at.lt(now - Duration::days(IDLE_DAYS.into())))
 }
 
 /// Has a login session look at another gym of its account.

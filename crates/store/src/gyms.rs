@@ -1,10 +1,7 @@
 //! Gyms: name, equipment and choices.
 
 use chrono::NaiveDate;
-use diesel::dsl::sql;
-use diesel::expression::SqlLiteral;
 use diesel::prelude::*;
-use diesel::sql_types::Jsonb;
 use diesel_async::RunQueryDsl;
 use lantern_core::gym::Gym;
 use lantern_core::movement::OwnMovement;
@@ -12,7 +9,10 @@ use lantern_core::read::corrections::CorrectionKind;
 use lantern_core::read::habits::Habit;
 use lantern_core::strength::Cycle;
 use lantern_core::versions::HandHabit;
+use serde::Deserialize;
+use serde_json::Value;
 
+use crate::functions::lantern_known;
 use crate::removals::{self, Removed};
 use crate::schema::gyms;
 use crate::{GymScope, StoreError};
@@ -30,26 +30,24 @@ pub struct Known {
     pub own: Vec<OwnMovement>,
 }
 
-/// The columns of [`Known`], of the gym that a query has joined.
-pub(crate) type KnownColumns = (gyms::settings, gyms::version, SqlLiteral<Jsonb>, SqlLiteral<Jsonb>);
-/// What they bring.
-pub(crate) type KnownRow = (serde_json::Value, i64, serde_json::Value, serde_json::Value);
-
-pub(crate) fn known_columns() -> KnownColumns {
-    let names = "coalesce((select jsonb_agg(jsonb_build_array(a.alias, a.movement) order by a.alias)
-                 from movement_aliases a where a.gym_id = gyms.id), '[]')";
-    let own = "coalesce((select jsonb_agg(o.definition order by o.name)
-               from gym_movements o where o.gym_id = gyms.id), '[]')";
-    (gyms::settings, gyms::version, sql::<Jsonb>(names), sql::<Jsonb>(own))
+/// A [`Known`] as the database puts it together.
+#[derive(Deserialize)]
+pub(crate) struct KnownRow {
+    settings: Value,
+    version: i64,
+    names: Value,
+    own: Value,
 }
 
-pub(crate) fn known_of((settings, version, names, own): KnownRow) -> Result<Known, StoreError> {
-    Ok(Known {
-        gym: serde_json::from_value(settings).map_err(StoreError::unreadable("gym"))?,
-        version,
-        names: serde_json::from_value(names).map_err(StoreError::unreadable("name"))?,
-        own: serde_json::from_value(own).map_err(StoreError::unreadable("movement"))?,
-    })
+impl KnownRow {
+    pub(crate) fn read(self) -> Result<Known, StoreError> {
+        Ok(Known {
+            gym: serde_json::from_value(self.settings).map_err(StoreError::unreadable("gym"))?,
+            version: self.version,
+            names: serde_json::from_value(self.names).map_err(StoreError::unreadable("name"))?,
+            own: serde_json::from_value(self.own).map_err(StoreError::unreadable("movement"))?,
+        })
+    }
 }
 
 /// What of the gym every page needs.
@@ -57,9 +55,11 @@ pub(crate) fn known_of((settings, version, names, own): KnownRow) -> Result<Know
 /// # Errors
 /// When the database is away or something of it cannot be read.
 pub async fn known(scope: &mut GymScope) -> Result<Known, StoreError> {
-    let row = gyms::table.filter(gyms::id.eq(scope.gym.0)).select(known_columns());
-    let row: Option<KnownRow> = row.first(scope.connection()).await.optional()?;
-    known_of(row.ok_or(StoreError::NotFound("gym"))?)
+    let known = diesel::select(lantern_known(scope.gym.0));
+    let row: Option<Value> = known.get_result(scope.connection()).await?;
+    let row: KnownRow = serde_json::from_value(row.ok_or(StoreError::NotFound("gym"))?)
+        .map_err(StoreError::unreadable("gym"))?;
+    row.read()
 }
 
 /// A gym's equipment and choices.

@@ -15,6 +15,7 @@ pub mod decisions;
 pub mod demo;
 pub mod error;
 pub mod founding;
+mod functions;
 pub mod gyms;
 pub mod habits;
 pub mod health_views;

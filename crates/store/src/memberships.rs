@@ -4,11 +4,13 @@ use chrono::{DateTime, Duration, Utc};
 use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
 use lantern_core::gym::Gym;
+use serde::Deserialize;
 
 use crate::accounts::{self, AccountId};
+use crate::functions::lantern_who;
 use crate::gyms::{self, Known, KnownRow};
 use crate::role::Role;
-use crate::schema::{accounts as account_rows, gyms as gym_rows, invitations, login_sessions, memberships};
+use crate::schema::{accounts as account_rows, invitations, login_sessions, memberships};
 use crate::secrets::Secret;
 use crate::{GymId, GymScope, MemberId, Store, StoreError};
 
@@ -28,24 +30,51 @@ pub struct Membership {
     pub member: Option<MemberId>,
 }
 
-/// What an account is at the gym, with what of the gym every page needs; nothing for one that does not belong there.
+/// Somebody who is signed in: what they are at the gym that they look at, and what of it every page needs.
+#[derive(Clone, Debug)]
+pub struct SignedIn {
+    /// What they are there.
+    pub who: Membership,
+    /// Their e-mail address.
+    pub email: String,
+    /// The gym that they look at.
+    pub gym: GymId,
+    /// What every page needs of it.
+    pub known: Known,
+}
+
+/// The row of a [`SignedIn`], as the database puts it together.
+#[derive(Deserialize)]
+struct SignedInRow {
+    account: i64,
+    email: String,
+    gym: i64,
+    role: String,
+    name: String,
+    member: Option<MemberId>,
+    #[serde(flatten)]
+    known: KnownRow,
+}
+
+/// Who holds a token: nobody where its session has ended, or where they belong to the gym no longer. One question, whoever asks.
 ///
 /// # Errors
-/// When the database is away or something of it cannot be read.
-pub async fn of_account(
-    scope: &mut GymScope,
-    account: AccountId,
-) -> Result<Option<(Membership, Known)>, StoreError> {
-    let row: Option<(String, String, Option<MemberId>, KnownRow)> = memberships::table
-        .inner_join(gym_rows::table)
-        .filter(memberships::gym_id.eq(scope.gym.0))
-        .filter(memberships::account_id.eq(account.0))
-        .select((memberships::role, memberships::name, memberships::member_id, gyms::known_columns()))
-        .first(scope.connection())
-        .await
-        .optional()?;
-    let Some((role, name, member, known)) = row else { return Ok(None) };
-    Ok(Some((Membership { account, role: role.parse()?, name, member }, gyms::known_of(known)?)))
+/// When the database is away or something of the gym cannot be read.
+pub async fn signed_in(store: &Store, token: &Secret) -> Result<Option<SignedIn>, StoreError> {
+    let times = (accounts::LONGEST_SESSION_DAYS, accounts::IDLE_DAYS, accounts::NOTED_EVERY_MINUTES);
+    let row: Option<serde_json::Value> =
+        diesel::select(lantern_who(token.digest(), times.0, times.1, times.2))
+            .get_result(&mut *store.connection().await?)
+            .await?;
+    let Some(row) = row else { return Ok(None) };
+    let row: SignedInRow = serde_json::from_value(row).map_err(StoreError::unreadable("membership"))?;
+    let who = Membership {
+        account: AccountId(row.account),
+        role: row.role.parse()?,
+        name: row.name,
+        member: row.member,
+    };
+    Ok(Some(SignedIn { who, email: row.email, gym: GymId(row.gym), known: row.known.read()? }))
 }
 
 /// Everybody who belongs to the gym with an account, by role and name, with their e-mail addresses.

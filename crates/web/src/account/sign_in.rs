@@ -9,7 +9,7 @@ use serde::Deserialize;
 use crate::State;
 use crate::account::back::{place, with_cookie};
 use crate::account::{address, attempt};
-use crate::request::tenant::{cookie, no_cookie, signed_in};
+use crate::request::tenant::{cookie, no_cookie, token_of};
 use crate::request::{Form, Query, typed};
 use crate::respond::error::{AppError, html, html_as};
 use crate::respond::filters;
@@ -114,7 +114,7 @@ pub(crate) async fn begin(
     account: AccountId,
     answer: HttpResponse,
 ) -> Result<HttpResponse, AppError> {
-    if let Some((_, token)) = signed_in(&state.store, request).await? {
+    if let Some(token) = token_of(request) {
         accounts::sign_out(&state.store, &token).await?;
     }
     let token: Secret = accounts::sign_in(&state.store, account).await?;
@@ -146,7 +146,7 @@ fn sent_again(to: &str, form: &str) -> Result<HttpResponse, AppError> {
 /// `POST /sign-out`
 #[post("/sign-out")]
 async fn leave(state: web::Data<State>, request: HttpRequest) -> Result<HttpResponse, AppError> {
-    if let Some((_, token)) = signed_in(&state.store, &request).await? {
+    if let Some(token) = token_of(&request) {
         accounts::sign_out(&state.store, &token).await?;
     }
     let mut answer = see_other("/sign-in");

@@ -1,7 +1,6 @@
-//! A gym whose rows somebody may see: the only way to them. It comes from being signed in ([`crate::tenant`]) or from a secret address
-//! ([`crate::pages`]), and from nowhere else.
+//! A gym whose rows somebody may see: the only way to them. It comes from being signed in ([`crate::request::tenant`]) or from a secret address
+//! (of a wall, a calendar or a program), and from nowhere else.
 
-use std::cell::RefCell;
 use std::sync::Arc;
 
 use actix_web::web;
@@ -23,15 +22,13 @@ pub(crate) struct House {
     id: GymId,
     version: i64,
     catalogue: Arc<Catalogue>,
-    /// The transaction in which it was found, for the first who looks.
-    found: RefCell<Option<GymScope>>,
 }
 
 impl House {
-    pub(crate) fn new(state: web::Data<State>, known: Known, scope: Option<GymScope>, id: GymId) -> Self {
+    pub(crate) fn new(state: web::Data<State>, known: Known, id: GymId) -> Self {
         let Known { gym, version, names, own } = known;
         let catalogue = state.catalogues.with(&own, &names);
-        Self { state, gym, id, version, catalogue, found: RefCell::new(scope) }
+        Self { state, gym, id, version, catalogue }
     }
 
     /// The gym of a secret address; nothing where the address is none, or none any more.
@@ -43,7 +40,7 @@ impl House {
         let Some(id) = keys::opened(&state.store, opens, address).await? else { return Ok(None) };
         let mut scope = state.store.look(id).await?;
         let known = gyms::known(&mut scope).await?;
-        Ok(Some(Self::new(state, known, Some(scope), id)))
+        Ok(Some(Self::new(state, known, id)))
     }
 
     /// Which gym it is.
@@ -53,16 +50,11 @@ impl House {
 
     /// Its rows, to look at.
     pub async fn look(&self) -> Result<GymScope, AppError> {
-        let found = self.found.borrow_mut().take();
-        match found {
-            Some(found) => Ok(found),
-            None => Ok(self.state.store.look(self.id).await?),
-        }
+        Ok(self.state.store.look(self.id).await?)
     }
 
     /// Its rows, to change; what is changed stays only when it is kept.
     pub async fn change(&self) -> Result<GymScope, AppError> {
-        self.found.borrow_mut().take();
         Ok(self.state.store.change(self.id).await?)
     }
 

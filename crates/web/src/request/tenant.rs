@@ -8,11 +8,10 @@ use std::pin::Pin;
 use actix_web::cookie::time::Duration;
 use actix_web::cookie::{Cookie, SameSite};
 use actix_web::dev::Payload;
-use actix_web::http::Method;
 use actix_web::{FromRequest, HttpRequest, web};
-use lantern_store::accounts::{self, SignedIn};
-use lantern_store::memberships::{self, Membership};
-use lantern_store::{Role, Secret, Store};
+use lantern_store::accounts;
+use lantern_store::memberships::{self, Membership, SignedIn};
+use lantern_store::{Role, Secret};
 
 use crate::State;
 use crate::request::house::House;
@@ -72,34 +71,20 @@ impl<N: Needs> FromRequest for Tenant<N> {
         Box::pin(async move {
             let state = request.app_data::<web::Data<State>>().cloned();
             let state = state.ok_or_else(|| AppError::Inside("no state".to_owned()))?;
-            let Some((SignedIn { account, email, gym: id }, token)) =
-                signed_in(&state.store, &request).await?
-            else {
-                return Err(AppError::SignedOut);
-            };
-            let mut scope = state.store.look(id).await?;
-            let Some((who, known)) = memberships::of_account(&mut scope, account).await? else {
-                return Err(AppError::SignedOut);
-            };
+            let token = token_of(&request).ok_or(AppError::SignedOut)?;
+            let signed_in = memberships::signed_in(&state.store, &token).await?;
+            let SignedIn { who, email, gym, known } = signed_in.ok_or(AppError::SignedOut)?;
             if !who.role.may(N::ROLE) {
                 return Err(AppError::NotYours(N::ROLE));
             }
-            // Whoever sends something changes it in a transaction of its own, when all of it has arrived.
-            let scope = (*request.method() == Method::GET).then_some(scope);
-            let house = House::new(state, known, scope, id);
-            Ok(Self { who, email, token, house, needs: PhantomData })
+            Ok(Self { who, email, token, house: House::new(state, known, gym), needs: PhantomData })
         })
     }
 }
 
-/// Who sends a request, if anybody is signed in, and the token that says so.
-pub(crate) async fn signed_in(
-    store: &Store,
-    request: &HttpRequest,
-) -> Result<Option<(SignedIn, Secret)>, AppError> {
-    let Some(cookie) = request.cookie(LOGIN_COOKIE) else { return Ok(None) };
-    let token = Secret::of(cookie.value());
-    Ok(accounts::signed_in(store, &token).await?.map(|who| (who, token)))
+/// The token that a browser holds, whether or not its session has ended.
+pub(crate) fn token_of(request: &HttpRequest) -> Option<Secret> {
+    request.cookie(LOGIN_COOKIE).map(|cookie| Secret::of(cookie.value()))
 }
 
 /// The cookie that keeps somebody signed in: out of reach of scripts, sent along from no other site, and over no plain connection when it came
@@ -110,7 +95,7 @@ pub(crate) fn cookie(token: &Secret, request: &HttpRequest) -> Cookie<'static> {
         .http_only(true)
         .same_site(SameSite::Lax)
         .secure(request.connection_info().scheme() == "https")
-        .max_age(Duration::days(accounts::LONGEST_SESSION_DAYS))
+        .max_age(Duration::days(accounts::LONGEST_SESSION_DAYS.into()))
         .finish()
 }
 

@@ -1,0 +1,2 @@
+drop function lantern_who(bytea, int, int, int);
+drop function lantern_known(bigint);
