@@ -87,6 +87,9 @@ enum Command {
         /// Where the server is asked for.
         #[arg(long, default_value = "http://127.0.0.1:8080")]
         at: String,
+        /// Also asks for no one-time code any more: for whoever has lost the device, and whom you know to be who they say.
+        #[arg(long)]
+        without_codes: bool,
     },
     /// Sets up a gym from a file and a roster.
     Import {
@@ -123,8 +126,8 @@ fn main() -> ExitCode {
             settings::Settings::from(arguments).and_then(|settings| serve::serve(&settings))
         }
         Command::LoadDemo { database_url, fresh } => serve::load_demo(&database_url, fresh),
-        Command::PassphraseLink { database_url, email, at } => {
-            serve::passphrase_link(&database_url, &email, &at)
+        Command::PassphraseLink { database_url, email, at, without_codes } => {
+            serve::passphrase_link(&database_url, &email, &at, without_codes)
         }
         Command::Import { database_url, roster, columns, gym } => {
             serve::import(&database_url, &roster, &columns, gym.as_deref())

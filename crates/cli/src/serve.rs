@@ -12,7 +12,7 @@ use anyhow::{Context, Result, bail};
 use lantern_core::gym::Gym;
 use lantern_core::roster::{Choice, Roster, read_roster};
 use lantern_store::accounts::{self, Link};
-use lantern_store::{Operator, Store, clock, demo, gyms, members, migrate, privacy};
+use lantern_store::{Operator, Store, clock, codes, demo, gyms, members, migrate, privacy};
 use lantern_web::{Hosts, Mail, State, serve_on};
 use metrics_exporter_prometheus::PrometheusBuilder;
 use sha2::{Digest, Sha256};
@@ -120,13 +120,16 @@ async fn forget_old(store: &Store, url: &str) -> Result<()> {
 }
 
 /// Prints a link with which whoever has lost both passphrase and mailbox chooses a new passphrase.
-pub fn passphrase_link(url: &str, email: &str, address: &str) -> Result<ExitCode> {
+pub fn passphrase_link(url: &str, email: &str, address: &str, without_codes: bool) -> Result<ExitCode> {
     migrate(url)?;
     let email = accounts::email(email).map_err(anyhow::Error::msg)?;
     let store = Store::new(url)?;
     runtime()?.block_on(async {
         let (account, _) =
             accounts::of_email(&store, &email).await?.with_context(|| format!("{email} has no account"))?;
+        if without_codes {
+            codes::drop_of(&store, account).await?;
+        }
         let token = accounts::link(&store, Link::Passphrase(account)).await?;
         println!("{}/passphrase/{}", address.trim_end_matches('/'), token.expose());
         Ok::<_, anyhow::Error>(())

@@ -16,7 +16,9 @@ pub(crate) const IDLE_DAYS: i32 = 14;
 pub(crate) const NOTED_EVERY_MINUTES: i32 = 10;
 /// Hours for which a link to a new passphrase works.
 const PASSPHRASE_LINK_HOURS: i64 = 2;
-/// Hours for which the link of a first start works.
+/// Minutes between the passphrase and the code.
+const CODE_LINK_MINUTES: i64 = 5;
+/// Hours for which the link of the first owner works.
 const OWNER_LINK_HOURS: i64 = 24;
 
 /// The identity of an account.
@@ -251,14 +253,17 @@ pub enum Link {
     Owner(Option<GymId>),
     /// Somebody chooses a new passphrase.
     Passphrase(AccountId),
+    /// Somebody has given the right passphrase, and is asked for a code.
+    Code(AccountId),
 }
 
 impl Link {
-    /// As rows name it, what it is about, and the hours for which it works.
+    /// As rows name it, what it is about, and the minutes for which it works.
     fn parts(self) -> (&'static str, Option<i64>, Option<i64>, i64) {
         match self {
-            Self::Owner(gym) => ("owner", gym.map(|gym| gym.0), None, OWNER_LINK_HOURS),
-            Self::Passphrase(account) => ("passphrase", None, Some(account.0), PASSPHRASE_LINK_HOURS),
+            Self::Owner(gym) => ("owner", gym.map(|gym| gym.0), None, OWNER_LINK_HOURS * 60),
+            Self::Passphrase(account) => ("passphrase", None, Some(account.0), PASSPHRASE_LINK_HOURS * 60),
+            Self::Code(account) => ("code", None, Some(account.0), CODE_LINK_MINUTES),
         }
     }
 }
@@ -268,7 +273,7 @@ impl Link {
 /// # Errors
 /// When the database is away.
 pub async fn link(store: &Store, link: Link) -> Result<Secret, StoreError> {
-    let (kind, gym, account, hours) = link.parts();
+    let (kind, gym, account, minutes) = link.parts();
     let token = Secret::new();
     let mut connection = store.connection().await?;
     let old = one_time_links::table.filter(one_time_links::ends_at.lt(Utc::now()));
@@ -279,7 +284,7 @@ pub async fn link(store: &Store, link: Link) -> Result<Secret, StoreError> {
             one_time_links::kind.eq(kind),
             one_time_links::gym_id.eq(gym),
             one_time_links::account_id.eq(account),
-            one_time_links::ends_at.eq(Utc::now() + Duration::hours(hours)),
+            one_time_links::ends_at.eq(Utc::now() + Duration::minutes(minutes)),
         ))
         .execute(&mut connection)
         .await?;
@@ -326,6 +331,7 @@ fn known((kind, gym, account): &LinkRow) -> Option<Link> {
     match (kind.as_str(), account) {
         ("owner", None) => Some(Link::Owner(gym.map(GymId))),
         ("passphrase", Some(account)) => Some(Link::Passphrase(AccountId(*account))),
+        ("code", Some(account)) => Some(Link::Code(AccountId(*account))),
         _ => None,
     }
 }

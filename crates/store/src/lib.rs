@@ -9,6 +9,7 @@ pub mod aliases;
 pub mod bookings;
 pub mod classes;
 pub mod clock;
+pub mod codes;
 mod connect;
 pub mod day;
 pub mod decisions;

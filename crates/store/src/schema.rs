@@ -7,6 +7,9 @@ diesel::table! {
         passphrase -> Nullable<Text>,
         gyms -> Array<Int8>,
         created_at -> Timestamptz,
+        code_secret -> Nullable<Bytea>,
+        code_step -> Nullable<Int8>,
+        code_spare -> Array<Bytea>,
     }
 }
 

@@ -56,7 +56,7 @@ async fn of_gym(path: web::Path<(String, String)>) -> HttpResponse {
 
 /// `GET` of what only takes forms about people, one's own account or oneself.
 #[get(
-    "/{page:people|account|me}/{form:invite|uninvite|role|remove|keys|keys/revoke|others|passphrase|gym|shown|agree|withdraw|delete}"
+    "/{page:people|account|me}/{form:invite|uninvite|role|remove|keys|keys/revoke|others|passphrase|codes|codes/confirm|codes/off|gym|shown|agree|withdraw|delete}"
 )]
 async fn of_people(path: web::Path<(String, String)>) -> HttpResponse {
     see_other(format!("/{}", path.0))

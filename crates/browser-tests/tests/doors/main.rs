@@ -1,5 +1,6 @@
 //! Who comes in, where, and who does not.
 
+mod codes;
 mod crossing;
 mod privacy;
 mod programs;

@@ -5,12 +5,13 @@ use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use lantern_core::gym::Gym;
 use lantern_store::accounts::{self, Link};
 use lantern_store::memberships::{self, Invitation};
-use lantern_store::{Secret, StoreError, founding, passphrase, throttle};
+use lantern_store::{Secret, StoreError, codes, founding, passphrase, throttle};
 use serde::Deserialize;
 
 use crate::State;
+use crate::account::code;
 use crate::account::passphrase::over;
-use crate::account::sign_in::begin;
+use crate::account::sign_in::{Onward, begin};
 use crate::account::{Field, PassphrasePage, address, attempt};
 use crate::request::Form;
 use crate::respond::error::{AppError, html, html_as};
@@ -89,6 +90,9 @@ async fn accept(
         account => account?,
     };
     throttle::succeeded(&state.store, &invitation.email, &address(&request)).await?;
+    if codes::asked_of(&state.store, account).await?.is_some() {
+        return code::asks(&state, account, Onward { to: "/".to_owned(), typed: String::new() }).await;
+    }
     begin(&state, &request, account, see_other("/")).await
 }
 

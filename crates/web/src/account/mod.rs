@@ -1,6 +1,7 @@
 //! Who is who: signing in, joining, passphrases, one's own account.
 
 mod back;
+mod code;
 mod demo;
 pub(crate) mod joining;
 pub(crate) mod own;
@@ -23,6 +24,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     passphrase::routes(config);
     joining::routes(config);
     own::routes(config);
+    code::routes(config);
     demo::routes(config);
 }
 

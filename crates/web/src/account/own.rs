@@ -3,7 +3,7 @@
 use actix_web::http::StatusCode;
 use actix_web::{HttpRequest, HttpResponse, get, post};
 use askama::Template;
-use lantern_store::{Role, accounts, clock, gyms, passphrase, throttle};
+use lantern_store::{Role, accounts, clock, codes, gyms, passphrase, throttle};
 use serde::Deserialize;
 
 use crate::account::sign_in::begin;
@@ -32,6 +32,8 @@ struct AccountPage {
     /// Place among the account's gyms, what it is called, and whether it is the one looked at.
     gyms: Vec<(usize, String, bool)>,
     shortest: usize,
+    /// How many spare codes are left, where codes are asked for.
+    codes: Option<usize>,
     wrong: Option<String>,
     told: Option<&'static str>,
 }
@@ -48,7 +50,7 @@ async fn show(tenant: Tenant<AnyRole>) -> Result<HttpResponse, AppError> {
     page(&tenant, None, None, StatusCode::OK).await
 }
 
-async fn page(
+pub(crate) async fn page(
     tenant: &Tenant<AnyRole>,
     wrong: Option<String>,
     told: Option<&'static str>,
@@ -79,6 +81,7 @@ async fn page(
         logins: logins.into_iter().map(row).collect(),
         gyms: known,
         shortest: passphrase::SHORTEST,
+        codes: codes::asked_of(store, tenant.who.account).await?,
         wrong,
         told,
     };

@@ -3,12 +3,12 @@
 use actix_web::http::{StatusCode, header};
 use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
-use lantern_store::{AccountId, Secret, accounts, passphrase, throttle};
+use lantern_store::{AccountId, Secret, accounts, codes, passphrase, throttle};
 use serde::Deserialize;
 
 use crate::State;
 use crate::account::back::{place, with_cookie};
-use crate::account::{address, attempt};
+use crate::account::{address, attempt, code};
 use crate::request::tenant::{cookie, no_cookie, token_of};
 use crate::request::{Form, Query, typed};
 use crate::respond::error::{AppError, html, html_as};
@@ -103,8 +103,34 @@ async fn enter(
         return back(NO_PAIR.to_owned(), StatusCode::UNPROCESSABLE_ENTITY);
     };
     throttle::succeeded(&state.store, &known, &address(&request)).await?;
-    let answer = if typed.is_empty() { see_other(place(&to)) } else { sent_again(place(&to), &typed)? };
-    begin(&state, &request, account, answer).await
+    let onward = Onward { to, typed };
+    if codes::asked_of(&state.store, account).await?.is_some() {
+        return code::asks(&state, account, onward).await;
+    }
+    onward.begun(&state, &request, account).await
+}
+
+/// Where somebody goes on who signs in, and what they had typed there.
+#[derive(Deserialize)]
+pub(crate) struct Onward {
+    #[serde(default)]
+    pub to: String,
+    #[serde(default)]
+    pub typed: String,
+}
+
+impl Onward {
+    /// On, signed in.
+    pub async fn begun(
+        &self,
+        state: &State,
+        request: &HttpRequest,
+        account: AccountId,
+    ) -> Result<HttpResponse, AppError> {
+        let to = place(&self.to);
+        let answer = if self.typed.is_empty() { see_other(to) } else { sent_again(to, &self.typed)? };
+        begin(state, request, account, answer).await
+    }
 }
 
 /// Begins a login session, and ends the one that the browser was in.
