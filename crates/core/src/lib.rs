@@ -11,7 +11,9 @@
 //!    [`cautions`] says what to look out for.
 //! 7. [`plan`] puts all of it together for a class, [`brief`] says it to them; [`print`] writes readings down and [`import`] takes
 //!    them in again.
+//! 8. [`book`] hears what was done, and sets it beside what was predicted.
 
+pub mod book;
 pub mod brief;
 pub mod cautions;
 pub mod decide;

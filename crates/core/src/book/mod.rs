@@ -1,0 +1,11 @@
+//! The book of results: who is meant, what was called out, and how it stands beside what was predicted and meant.
+
+mod beside;
+mod score;
+#[cfg(test)]
+mod table;
+mod who;
+
+pub use beside::{Beside, Place, next_time};
+pub use score::{Done, Heard, Scored};
+pub use who::{Meant, divided, meant};
