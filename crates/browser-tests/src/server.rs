@@ -55,9 +55,9 @@ impl TestServer {
     }
 
     /// The application again at the address of one that has gone.
-    pub fn start_again(address: &str, database: &TestDatabase) -> Self {
+    pub fn start_again(address: &str, url: &str) -> Self {
         let port = address.trim_start_matches("http://");
-        Self::listening(TcpListener::bind(port).expect("the port is free again"), &database.url)
+        Self::listening(TcpListener::bind(port).expect("the port is free again"), url)
     }
 
     fn listening(listener: TcpListener, url: &str) -> Self {

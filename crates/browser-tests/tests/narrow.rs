@@ -44,8 +44,8 @@ fn every_page_holds_on_the_smallest_phone() -> Result<()> {
         browser.open(&format!("{address}/days")).await?;
         browser.client.set_window_size(NARROW, 800).await?;
         let of_day = [
-            "read", "warmup", "loads", "versions", "pace", "hour", "history", "class", "board", "cards",
-            "sheet",
+            "read", "warmup", "loads", "versions", "pace", "hour", "history", "book", "class", "board",
+            "cards", "sheet",
         ];
         let of_day = of_day.map(|step| format!("/days/{day}T18:00/{step}"));
         let others = [

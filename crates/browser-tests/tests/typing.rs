@@ -132,7 +132,7 @@ fn a_lost_connection_loses_no_words_and_no_correction() -> Result<()> {
         browser.click(".row[data-line='2'] button[value^='note']").await?;
         browser.wait_text("#behind", |text| text.contains("Nothing was put right")).await?;
         ensure!(browser.value("#text").await?.ends_with("15 sit-ups"));
-        let _again = TestServer::start_again(&address, &database);
+        let _again = TestServer::start_again(&address, &database.url);
         browser.client.refresh().await?;
         browser.wait_text("#draft", |text| text.contains("brought back")).await?;
         browser.wait_text("#reading", |text| text.contains("15 sit-up")).await?;

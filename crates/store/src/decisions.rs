@@ -231,13 +231,9 @@ pub async fn undo(
 
 /// How the parts and members of a day are named in rows; parts that have no row yet get one.
 async fn naming_of(scope: &mut GymScope, day: NaiveDate, parts: &[NewPiece]) -> Result<Naming, StoreError> {
-    let likeness: Vec<Likeness> = parts.iter().map(|part| part.likeness.clone()).collect();
-    let rows = pieces::of_day(scope, day).await?;
-    let mut known = known_parts(&rows, &likeness);
-    if known.iter().any(|(id, _)| id.is_none()) {
-        let ids = pieces::keep(scope, day, parts).await?;
-        known = ids.into_iter().zip(&likeness).map(|(id, part)| (Some(id.number()), part.kind)).collect();
-    }
+    let ids = pieces::known_or_kept(scope, day, parts).await?;
+    let known: Vec<KnownPart> =
+        ids.into_iter().zip(parts).map(|(id, part)| (Some(id.number()), part.likeness.kind)).collect();
     Ok(Naming::to_rows(&members::called_by_id(scope).await?, &known))
 }
 

@@ -60,6 +60,8 @@ ids! {
     PieceId;
     /// Something that was decided about a day.
     DecisionId;
+    /// A result, as it was said once.
+    ResultId;
 }
 
 #[cfg(test)]

@@ -35,6 +35,7 @@ pub mod pieces;
 pub mod privacy;
 pub mod removals;
 pub mod restore;
+pub mod results;
 pub mod role;
 pub mod rows;
 mod schema;
@@ -54,7 +55,7 @@ use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
 pub use accounts::AccountId;
 pub use error::StoreError;
-pub use ids::{ClassId, DecisionId, LiftId, MemberId, PieceId};
+pub use ids::{ClassId, DecisionId, LiftId, MemberId, PieceId, ResultId};
 pub use operator::Operator;
 pub use role::Role;
 pub use scope::{GymId, GymScope};

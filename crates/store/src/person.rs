@@ -9,11 +9,12 @@ use serde_json::{Value, json};
 use crate::members::{called, called_by_id};
 use crate::schema::{
     bookings, classes, consents, decisions as decisions_made, gym_movements, health_views as health_rows,
-    maxes, members, movement_aliases, removals, session_texts, sessions,
+    maxes, members, movement_aliases, removals, results as results_said, session_texts, sessions,
 };
 use crate::words::{stands_in, without};
 use crate::{
     GymScope, MemberId, StoreError, decisions, health_views, memberships, privacy, removals as removed,
+    results,
 };
 
 /// Where else the name of a person stands: places of the gym's, about which whoever deletes the person is asked.
@@ -132,6 +133,15 @@ async fn unsign(scope: &mut GymScope, name: &str) -> Result<(), StoreError> {
         .set(decisions_made::undone_by.eq(""))
         .execute(scope.connection())
         .await?;
+    let results = results_said::table.filter(results_said::gym_id.eq(scope.gym.0));
+    diesel::update(results.filter(results_said::made_by.eq(name)))
+        .set(results_said::made_by.eq(""))
+        .execute(scope.connection())
+        .await?;
+    diesel::update(results.filter(results_said::undone_by.eq(name)))
+        .set(results_said::undone_by.eq(""))
+        .execute(scope.connection())
+        .await?;
     let views = health_rows::table.filter(health_rows::gym_id.eq(scope.gym.0));
     diesel::update(views.filter(health_rows::viewer.eq(name)))
         .set(health_rows::viewer.eq(""))
@@ -200,6 +210,9 @@ async fn forget_mentions(scope: &mut GymScope, name: &str, also: Also) -> Result
     Ok(())
 }
 
+/// Most results that one file holds: some thirty years of them.
+const MOST_RESULTS: i64 = 20_000;
+
 /// Everything stored about a member.
 ///
 /// # Errors
@@ -263,6 +276,7 @@ pub async fn everything(scope: &mut GymScope, id: MemberId) -> Result<Value, Sto
             json!({"day": decided.day, "class": decided.starts, "decision": decision, "at": decided.made_at})
         })
         .collect();
+    let done = results::of_member(scope, id, MOST_RESULTS).await?;
     let mentions = mentions(scope, &name).await?;
     let slot = |(day, starts): (NaiveDate, NaiveTime)| format!("{day}T{}", starts.format("%H:%M"));
     Ok(json!({
@@ -272,6 +286,10 @@ pub async fn everything(scope: &mut GymScope, id: MemberId) -> Result<Value, Sto
         "lifts": lifts.into_iter().map(lift).collect::<Vec<_>>(),
         "classes": booked.into_iter().map(slot).collect::<Vec<_>>(),
         "decisions": decided,
+        "results": done.into_iter().map(|result| json!({
+            "day": result.day, "class": result.starts, "result": result.entry, "at": result.made.0,
+            "taken_back_at": result.undone.map(|(at, _)| at),
+        })).collect::<Vec<_>>(),
         "agreed": agreed.into_iter().map(|consent| json!({
             "noted_by": consent.noted_by, "given_at": consent.given_at, "withdrawn_at": consent.withdrawn_at,
         })).collect::<Vec<_>>(),

@@ -130,6 +130,20 @@ pub fn matched(rows: &[StoredPiece], now: &[Likeness]) -> Vec<Option<PieceId>> {
     found
 }
 
+/// The rows of the parts of a day as they are read now; parts that have none yet get one.
+pub(crate) async fn known_or_kept(
+    scope: &mut GymScope,
+    day: NaiveDate,
+    now: &[NewPiece],
+) -> Result<Vec<PieceId>, StoreError> {
+    let likeness: Vec<Likeness> = now.iter().map(|part| part.likeness.clone()).collect();
+    let rows = of_day(scope, day).await?;
+    match matched(&rows, &likeness).into_iter().collect() {
+        Some(known) => Ok(known),
+        None => keep(scope, day, now).await,
+    }
+}
+
 /// Keeps the parts of a day as they are read now: each in the row that it had before, new ones in new rows; those that stand in the text no
 /// longer keep theirs without a place. Gives the rows' ids in the order of the parts.
 pub(crate) async fn keep(

@@ -214,6 +214,23 @@ diesel::table! {
 }
 
 diesel::table! {
+    results (gym_id, id) {
+        id -> Int8,
+        gym_id -> Int8,
+        day -> Date,
+        starts -> Text,
+        piece_id -> Int8,
+        member_id -> Int8,
+        what -> Jsonb,
+        key -> Text,
+        made_at -> Timestamptz,
+        made_by -> Text,
+        undone_at -> Nullable<Timestamptz>,
+        undone_by -> Nullable<Text>,
+    }
+}
+
+diesel::table! {
     session_texts (gym_id, day, revision) {
         gym_id -> Int8,
         day -> Date,
@@ -268,5 +285,6 @@ diesel::allow_tables_to_appear_in_same_query!(
     invitations,
     keys,
     health_views,
-    consents
+    consents,
+    results
 );

@@ -161,18 +161,29 @@ fn an_owner_of_another_gym_crosses_over_nowhere() {
         database.names(&format!("select id::text as name from {table} where gym_id = {theirs} limit 2"))
     };
     server.post("/movements/names", &[("alias", "hill lap"), ("movement", "Run")]);
+    let day = database
+        .names(&format!("select day::text as name from classes where gym_id = {theirs} order by 1 limit 1"));
+    let scores = [("piece", "0"), ("text", "alba 4:05\nbertil 5:41")];
+    assert_eq!(server.post(&format!("/days/{}T18:00/book", day[0]), &scores).status, 303);
     server.post("/people/keys", &[("name", "By the rig"), ("opens", "wall")]);
     server.post("/people/invite", &[("email", "x@example.org"), ("role", "coach"), ("name", "X")]);
-    let kinds =
-        ["members", "maxes", "classes", "movement_aliases", "decisions", "pieces", "keys", "invitations"];
+    let kinds = [
+        "members",
+        "maxes",
+        "classes",
+        "movement_aliases",
+        "decisions",
+        "pieces",
+        "results",
+        "keys",
+        "invitations",
+    ];
     let mut values: Vec<String> = kinds.iter().flat_map(|table| ids(table)).collect();
     values.sort();
     values.dedup();
     let removed =
         database.names(&format!("select key as name from removals where gym_id = {theirs} limit 1"));
     let keys = removed.iter().map(String::as_str).chain(["x"]).collect::<Vec<_>>();
-    let day = database
-        .names(&format!("select day::text as name from classes where gym_id = {theirs} order by 1 limit 1"));
     let before = rows_of(&database, &theirs.to_string());
     assert!(before.len() > 100, "{}", before.len());
     for (method, path) in routes().iter().filter(|(_, path)| !is_open(path)) {

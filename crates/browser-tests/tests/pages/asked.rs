@@ -13,7 +13,7 @@ fn a_page_of_a_day_asks_at_most_four_times_and_once_when_nothing_has_changed() {
     let road = Proxy::before(&database.url);
     let server = TestServer::start_on(&road.url);
     let slot = format!("{}T18:00", monday());
-    let steps = ["read", "warmup", "loads", "versions", "pace", "hour", "board", "cards", "sheet"];
+    let steps = ["read", "warmup", "loads", "versions", "pace", "hour", "book", "board", "cards", "sheet"];
     let pages: Vec<String> =
         steps.iter().map(|step| format!("/days/{slot}/{step}")).chain(["/days".to_owned()]).collect();
     let asked = |page: &str| {

@@ -1,5 +1,8 @@
 //! No way from one gym's rows to another's, whatever a query asks for.
 
+use lantern_core::book::{Done, Entry};
+use lantern_store::results::{self, NewResult};
+
 use super::*;
 
 /// Every table that belongs to a gym, with the column that says to which.
@@ -39,6 +42,16 @@ fn full(database: &TestDatabase) -> GymId {
         in_gym!(store, gym, lifts::add, member, &lifted(5, 80.0, day())).unwrap();
         let made = [choose("Ada Lind", VersionName::Lighter)];
         in_gym!(store, gym, decisions::add, (day(), None), (&made, "Iris"), &parts(TWO_PIECES)).unwrap();
+        let entry = Entry {
+            version: VersionName::Lighter,
+            done: Done::Finished { seconds: 481 },
+            said: "8:01".to_owned(),
+            predicted: None,
+            effort: None,
+            note: String::new(),
+        };
+        let result = NewResult { part: 0, member, entry, key: "once and only once".to_owned() };
+        in_gym!(store, gym, results::add, (day(), None), (&[result], "Iris"), &parts(TWO_PIECES)).unwrap();
         let email = format!("iris{gym}@example.org");
         let account = in_gym!(store, gym, memberships::add, &email, (Role::Owner, "Iris"), None).unwrap();
         in_gym!(store, gym, memberships::invite, "x@example.org", (Role::Coach, "X"), Some(member)).unwrap();

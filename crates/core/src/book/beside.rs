@@ -1,8 +1,8 @@
 //! A result beside what was predicted and what was meant.
 
-use super::{Done, Scored};
+use super::{Done, Predicted, Scored};
 use crate::movement::Unit;
-use crate::pacing::{Measure, Prediction, Quantiles, Side, Window};
+use crate::pacing::{Measure, Quantiles, Side, Window};
 use crate::plan::MemberPiece;
 use crate::session::{Format, Node, Part, Score, Total, per_round, totals};
 use crate::versions::{Choice, VersionName};
@@ -67,14 +67,10 @@ pub struct Beside {
 
 impl Beside {
     /// Of what was done in a version of a part; none for what nothing can be compared with.
-    pub fn of(
-        done: &Done,
-        (part, tree): (&Part, &Node),
-        window: &Window,
-        predicted: &Prediction,
-    ) -> Option<Self> {
-        let (value, at_least) = value(done, part, tree, window.measure)?;
-        let Quantiles { p10, p50, p90 } = predicted.spread;
+    pub fn of(done: &Done, (part, tree): (&Part, &Node), predicted: &Predicted) -> Option<Self> {
+        let window = predicted.window();
+        let (value, at_least) = value(done, part, tree, predicted.measure)?;
+        let Quantiles { p10, p50, p90 } = predicted.quantiles();
         let (best, worst) = if window.measure.is_time() { (p10, p90) } else { (p90, p10) };
         let beyond =
             |end: f64, worse: bool| if window.measure.is_time() == worse { value > end } else { value < end };
@@ -91,8 +87,8 @@ impl Beside {
     }
 
     /// How far from the middle of the spread, in its standard deviations; more is slower, or less done.
-    pub fn deviations(&self, predicted: &Prediction) -> f64 {
-        let Quantiles { p10, p50, p90 } = predicted.spread;
+    pub fn deviations(&self, predicted: &Predicted) -> f64 {
+        let Quantiles { p10, p50, p90 } = predicted.quantiles();
         let far = (self.value / p50).ln();
         let width = if far > 0.0 { (p90 / p50).ln() } else { (p50 / p10).ln() } / NINE_TENTHS;
         let deviations = far / width.max(1e-3);

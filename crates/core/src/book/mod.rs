@@ -1,11 +1,15 @@
 //! The book of results: who is meant, what was called out, and how it stands beside what was predicted and meant.
 
 mod beside;
+mod call;
+mod entry;
 mod score;
 #[cfg(test)]
 mod table;
 mod who;
 
 pub use beside::{Beside, Place, next_time};
+pub use call::{Called, Offer, call, done_as};
+pub use entry::{Entry, Predicted};
 pub use score::{Done, Heard, Scored};
 pub use who::{Meant, divided, meant};

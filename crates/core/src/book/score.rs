@@ -263,7 +263,7 @@ fn time(called: &str, cap_s: Option<u32>, all: Option<u32>) -> Option<Heard> {
 
 fn rounds(called: &str, a_round: Option<u32>, clock: Option<u32>) -> Option<Heard> {
     let words = called.replace("rounds", "+").replace("round", "+").replace("rds", "+").replace("reps", "");
-    let words = words.replace("and", "+").replace("plus", "+").replace('r', "+").replace(' ', "+");
+    let words = words.replace("and", "+").replace("plus", "+").replace(['r', ' '], "+");
     let fields: Vec<&str> = words.split('+').filter(|field| !field.is_empty()).collect();
     let (rounds, reps) = match fields.as_slice() {
         [rounds] => (whole(rounds, MOST_ROUNDS)?, 0),

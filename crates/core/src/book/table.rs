@@ -141,7 +141,10 @@ fn loads() {
             ("1 @ 140", "140 | 1x140 | 140 kg | 140x1 | 1 140 | 140kg | 140 lb"),
         ],
     );
-    none(Scored::Load, "heavy | 3x5x | 12:41 | 0 | -80 | 5+13 | 3x5 82.5 90 | x5 80 | 3x0 80 | 0x5 80 | 9999");
+    none(
+        Scored::Load,
+        "heavy | 3x5x | 12:41 | 0 | -80 | 5+13 | 3x5 82.5 90 | x5 80 | 3x0 80 | 0x5 80 | 9999",
+    );
     assert_eq!(kept(Scored::Load, "5x15"), "? 5 @ 15: is 15 what was on it? With sets it is 3x5 82.5");
     assert_eq!(kept(Scored::Load, "820"), "? 1 @ 820: 820 is a lot for a bar");
 }

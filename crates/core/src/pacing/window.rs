@@ -1,6 +1,6 @@
 //! On stimulus: the intended window, written or inferred, and what is measured against it.
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 use super::simulate::Run;
 use super::spread::Quantiles;
@@ -8,7 +8,7 @@ use crate::session::Part;
 use crate::units::{clock, plain};
 
 /// What is measured.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum Measure {
     /// Seconds on the clock at the end.

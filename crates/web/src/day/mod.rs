@@ -1,5 +1,6 @@
 //! A day: what its text says, step by step, and what is decided about it.
 
+mod book;
 mod cautions;
 pub(crate) mod class;
 pub(crate) mod done;
@@ -46,6 +47,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     versions::routes(config);
     pace::routes(config);
     hour::routes(config);
+    book::routes(config);
     history::routes(config);
     class::routes(config);
     handouts::routes(config);
@@ -83,6 +85,25 @@ async fn decide(tenant: &Tenant, day: Slot, made: &[Decision], of: &Of) -> Resul
     for decision in made {
         decision.checked().map_err(AppError::Malformed)?;
     }
+    let parts = parts_now(tenant, day, of).await?;
+    let mut rows = tenant.change().await?;
+    match decisions::add(&mut rows, (day.day, day.starts), (made, &tenant.who.name), &parts).await {
+        Err(StoreError::NotFound("part")) => Err(AppError::Malformed(
+            "that part stands in the text no longer; look at the day again".to_owned(),
+        )),
+        made => {
+            let did = Did::of(made?);
+            rows.keep().await?;
+            Ok(did)
+        }
+    }
+}
+
+/// The parts of a day as its text is read now.
+///
+/// # Errors
+/// When it is another text than the page was of on which something is done: its places are those of other parts.
+async fn parts_now(tenant: &Tenant, day: Slot, of: &Of) -> Result<Vec<NewPiece>, AppError> {
     let mut rows = tenant.look().await?;
     let catalogue = tenant.catalogue();
     let session = sessions::of_day(&mut rows, day.day).await?;
@@ -101,17 +122,7 @@ async fn decide(tenant: &Tenant, day: Slot, made: &[Decision], of: &Of) -> Resul
                 .to_owned(),
         ));
     }
-    let mut rows = tenant.change().await?;
-    match decisions::add(&mut rows, (day.day, day.starts), (made, &tenant.who.name), &parts).await {
-        Err(StoreError::NotFound("part")) => Err(AppError::Malformed(
-            "that part stands in the text no longer; look at the day again".to_owned(),
-        )),
-        made => {
-            let did = Did::of(made?);
-            rows.keep().await?;
-            Ok(did)
-        }
-    }
+    Ok(parts)
 }
 
 /// The parts of a text in the gym's hand, to be kept. A long text takes its time: not on the thread that answers everybody.

@@ -135,7 +135,7 @@ struct Shown {
 }
 
 /// Steps that a text can be taken to.
-const STEPS: [&str; 6] = ["read", "warmup", "loads", "versions", "pace", "hour"];
+const STEPS: [&str; 7] = ["read", "warmup", "loads", "versions", "pace", "hour", "book"];
 
 /// `GET /days/{day}/read`
 #[get("/days/{day}/read")]

@@ -1,0 +1,222 @@
+//! Results as a class shouts them: by letters and scores, asked about where they are odd, there once whatever the connection does.
+
+use anyhow::{Result, ensure};
+use browser_tests::{TestDatabase, TestServer, with_browser};
+use chrono::{Datelike, Days, NaiveDate, Utc};
+
+fn monday() -> NaiveDate {
+    let today = Utc::now().date_naive();
+    today - Days::new(u64::from(today.weekday().num_days_from_monday()))
+}
+
+fn book(day: NaiveDate) -> String {
+    format!("/days/{day}T18:00/book")
+}
+
+/// The table row of somebody.
+fn row<'a>(page: &'a str, name: &str) -> &'a str {
+    let rows = page.split("<tr id=\"of-");
+    rows.into_iter().find(|row| row.contains(&format!("data-call=\"{name}\""))).unwrap_or_default()
+}
+
+fn stored(database: &TestDatabase) -> usize {
+    database.names("select id::text as name from results").len()
+}
+
+#[test]
+fn a_list_of_names_and_scores_is_kept_asked_about_or_left_in_the_field() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let page = book(monday());
+    assert!(server.get(&page).body.contains("Nothing entered yet: 14 in this class."));
+    let text = "alb 4:05\nbe 5.41\nDexter Ombaye: 321\nham cap+8\nlu 13:10\nxx 4:00\nmar 5:5\nelspeth";
+    let told = server.post(&page, &[("piece", "0"), ("text", text), ("key", "a-key-of-a-list")]);
+    assert_eq!(told.status, 422);
+    for part in [
+        "2 of 4 on stimulus, 1 early, 1 late; 4 of 14 entered.",
+        "nobody of this class begins with `xx`",
+        "Ludo Pemberley: 13:10 is past the cap of 12:00",
+        "Maren Thistle: `5:5` is none: a time such as 12:41",
+        "`elspeth` is not a name and a score",
+        "Dexter Ombaye early: 3:21, predicted",
+    ] {
+        assert!(told.body.contains(part), "{part} in {}", told.body);
+    }
+    // What was not understood stays in the field; what is asked about has its own button.
+    let field =
+        told.body.split("<textarea").nth(1).and_then(|rest| rest.split("</textarea>").next()).unwrap();
+    assert!(field.ends_with("xx 4:00\nmar 5:5\nelspeth"), "{field}");
+    assert!(told.body.contains("value=\"Ludo Pemberley 13:10\"") && told.body.contains(">13:10 it is<"));
+    let sure = [("piece", "0"), ("text", "Ludo Pemberley 13:10"), ("sure", "1"), ("key", "another-key")];
+    assert_eq!(server.post(&page, &sure).status, 303);
+    assert!(row(&server.get(&page).body, "Ludo Pemberley").contains("<b>13:10</b>"));
+
+    // The same entry that arrives again is there once.
+    let before = stored(&database);
+    for _ in 0..100 {
+        let again = server.post(&page, &[("piece", "0"), ("text", "alb 4:05"), ("key", "a-key-of-a-list")]);
+        assert_eq!(again.status, 303);
+    }
+    assert_eq!(stored(&database), before);
+
+    // Letters that several share are asked about.
+    server.post("/members/drop-in", &[("name", "Albina Rush")]);
+    assert_eq!(server.post(&page, &[("piece", "0"), ("text", "")]).status, 422);
+}
+
+#[test]
+fn a_correction_keeps_what_stood_there_and_can_be_taken_back() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let page = book(monday());
+    assert_eq!(server.post(&page, &[("piece", "0"), ("text", "coralie 5:03")]).status, 303);
+    let shown = server.get(&page).body;
+    let coralie = row(&shown, "Coralie Drum");
+    assert!(coralie.contains("<b>5:03</b>") && coralie.contains("than predicted"), "{coralie}");
+    let id = coralie.split('"').next().unwrap();
+    // Another version, with effort and a note: compared with what was predicted of that version.
+    let correct = [
+        ("piece", "0"),
+        ("member", id),
+        ("text", "6:03"),
+        ("version", "As written"),
+        ("effort", "9"),
+        ("note", "dropped the bar twice"),
+    ];
+    assert_eq!(server.post(&page, &correct).status, 303);
+    let shown = server.get(&page).body;
+    let coralie = row(&shown, "Coralie Drum");
+    for part in [
+        "<b>6:03</b>",
+        "<td>As written</td>",
+        "effort 9 of 10",
+        "dropped the bar twice",
+        "Before: 5:03 by Iris",
+    ] {
+        assert!(coralie.contains(part), "{part} in {coralie}");
+    }
+    for (field, value, why) in [
+        ("effort", "11", "effort goes from 1 to 10"),
+        ("version", "Hardest", "six versions"),
+        ("text", "fast", "a time such as"),
+    ] {
+        let wrong: Vec<(&str, &str)> =
+            correct.iter().map(|(name, old)| (*name, if *name == field { value } else { *old })).collect();
+        let told = server.post(&page, &wrong);
+        assert!(told.status == 422 && told.body.contains(why), "{field}: {}", told.body);
+    }
+    // Taken back, what stood there before stands again.
+    let result = coralie.split("name=\"id\" value=\"").nth(1).unwrap().split('"').next().unwrap();
+    let undo =
+        |action| server.post(&format!("{page}/undo"), &[("id", result), ("piece", "0"), ("action", action)]);
+    assert_eq!(undo("undo").status, 303);
+    let shown = server.get(&page).body;
+    assert!(row(&shown, "Coralie Drum").contains("<b>5:03</b>"));
+    assert!(row(&shown, "Coralie Drum").contains("Before: 6:03 by Iris"));
+    assert_eq!(undo("again").status, 303);
+    assert!(row(&server.get(&page).body, "Coralie Drum").contains("<b>6:03</b>"));
+    assert_eq!(stored(&database), 2, "nothing is written over");
+    // Another class of the same day has its own.
+    assert!(!server.get(&page.replace("18:00", "06:30")).body.contains("<b>6:03</b>"));
+}
+
+#[test]
+fn a_result_follows_the_piece_and_comes_back_with_it() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (page, read) = (book(monday()), format!("/days/{}/read", monday()));
+    assert_eq!(server.post(&page, &[("piece", "0"), ("text", "joss 4:01")]).status, 303);
+    let revision = |day: &str| {
+        let body = server.get(day).body;
+        body.split("name=\"revision\" value=\"").nth(1).unwrap().split('"').next().unwrap().to_owned()
+    };
+    let piece = "For time, cap 12\n21-15-9\nthrusters 40/30 kg\npull-ups\ngoal 4-9 min";
+    let above = format!("AMRAP 5\n5 burpees\n10 sit-ups\n\n{piece}");
+    assert_eq!(server.post(&read, &[("text", &above), ("revision", &revision(&read))]).status, 303);
+    let shown = server.get(&format!("{page}?piece=1")).body;
+    assert!(row(&shown, "Joss Merrow").contains("<b>4:01</b>"), "{}", row(&shown, "Joss Merrow"));
+    assert!(!row(&server.get(&page).body, "Joss Merrow").contains("<b>4:01</b>"));
+    // Programmed again a week later, last time stands beside everybody.
+    let later = monday() + Days::new(28);
+    let read = format!("/days/{later}/read");
+    assert_eq!(server.post(&read, &[("text", piece), ("revision", "0")]).status, 303);
+    let again = server.get(&format!("/days/{later}/book")).body;
+    assert!(
+        row(&again, "Joss Merrow").contains("last time 4:01 as As written"),
+        "{}",
+        row(&again, "Joss Merrow")
+    );
+    server.post(&format!("/days/{later}/book"), &[("piece", "0"), ("text", "joss 3:50")]);
+    assert!(row(&server.get(&format!("/days/{later}/book")).body, "Joss Merrow").contains("new best"));
+}
+
+/// Thirty scores by keyboard alone, at most nine keys each, and the field is free at once.
+#[test]
+fn thirty_scores_by_keyboard_wait_for_nothing() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let page = format!("{}{}", server.address, book(monday()));
+    let scores = [
+        "alb 405", "be 541", "co 503", "dex 321", "els 740", "fi 610", "gre 450", "ham 631", "im 852",
+        "jo 401", "ker 530", "lu 715", "mar 505", "ni 558", "alb 406",
+    ];
+    with_browser(move |browser| async move {
+        browser.open(&page).await?;
+        let mark = "window.free = []; document.getElementById('enter').addEventListener('submit', () => { const at = performance.now(); \
+             setTimeout(() => window.free.push([performance.now() - at, document.getElementById('called').value])); }, true);";
+        browser.client.execute(mark, Vec::new()).await?;
+        let mut keys = 0;
+        for score in scores.iter().chain(&scores) {
+            keys += score.chars().count() + 1;
+            browser.client.active_element().await?.send_keys(&format!("{score}\u{e007}")).await?;
+        }
+        ensure!(keys <= 9 * 30, "{keys} keys for thirty scores");
+        let all = browser.wait_text("h1.lead", |text| text.contains("all are entered")).await?;
+        ensure!(all.starts_with("13 of 14 on stimulus, 1 early"), "{all}");
+        let free = browser.client.execute("return window.free", Vec::new()).await?;
+        let free: Vec<(f64, String)> = serde_json::from_value(free)?;
+        ensure!(free.len() == 30 && free.iter().all(|(_, left)| left.is_empty()), "{free:?}");
+        // The middle one of thirty: the machine is shared.
+        let mut waits: Vec<f64> = free.into_iter().map(|(wait, _)| wait).collect();
+        waits.sort_by(f64::total_cmp);
+        ensure!(waits[15] <= 50.0, "the field is free after {waits:?} ms");
+        browser.wait_text("tr[id^=of-]", |text| text.contains("4:06")).await?;
+        Ok(())
+    })?;
+    assert_eq!(stored(&database), 30);
+    Ok(())
+}
+
+/// What is entered while nobody answers waits in the browser, over a reload too, and arrives once.
+#[test]
+fn what_is_entered_without_a_connection_waits_and_arrives_once() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let address = server.address.clone();
+    let page = format!("{address}{}", book(monday()));
+    let again = database.url.clone();
+    with_browser(move |browser| async move {
+        browser.open(&page).await?;
+        browser.client.active_element().await?.send_keys("alb 405\u{e007}").await?;
+        browser.wait_text("h1.lead", |text| text.contains("1 of 14")).await?;
+        drop(server);
+        for score in ["be 541", "co 503", "dex 321"] {
+            browser.client.active_element().await?.send_keys(&format!("{score}\u{e007}")).await?;
+        }
+        let waiting = browser.wait_text("#waiting", |text| text.contains("dex 321")).await?;
+        ensure!(waiting.contains("does not answer") && waiting.contains("be 541"), "{waiting}");
+        let _server = TestServer::start_again(&address, &again);
+        browser.wait_text("h1.lead", |text| text.contains("4 of 14 entered")).await?;
+        let left = browser.client.execute(
+            "return Object.keys(localStorage).filter((k) => k.startsWith('book:')).length",
+            Vec::new(),
+        );
+        ensure!(left.await?.as_u64() == Some(0), "nothing is left on the device");
+        // A tap on a name puts it into the field.
+        browser.click("[data-call='Fionn Harker']").await?;
+        ensure!(browser.value("#called").await? == "Fionn Harker ");
+        Ok(())
+    })?;
+    assert_eq!(stored(&database), 4);
+    Ok(())
+}

@@ -1,0 +1,81 @@
+//! What is kept of a result.
+
+use serde::{Deserialize, Serialize};
+
+use super::Done;
+use crate::pacing::{Measure, Prediction, Quantiles, Window};
+use crate::versions::VersionName;
+
+/// Longest note, in characters.
+const LONGEST_NOTE: usize = 300;
+
+/// A result of one person in one piece, with what was predicted and meant when it was entered: whatever the model learns later, it is compared
+/// with what was said before.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Entry {
+    /// The version done.
+    pub version: VersionName,
+    /// What was done.
+    pub done: Done,
+    /// As it was called.
+    pub said: String,
+    /// What had been predicted of that version; none where nothing could be.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub predicted: Option<Predicted>,
+    /// From 1 to 10, where it was told.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub effort: Option<u8>,
+    /// Whatever else was told.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub note: String,
+}
+
+/// A prediction and the window it was held against, as they were.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Predicted {
+    /// What is measured.
+    pub measure: Measure,
+    /// One day in ten is below, the middle, one day in ten is above.
+    pub spread: [f64; 3],
+    /// The window's ends.
+    pub window: [Option<f64>; 2],
+}
+
+impl Predicted {
+    /// Of a prediction and a window.
+    pub fn new(predicted: &Prediction, window: &Window) -> Self {
+        let Quantiles { p10, p50, p90 } = predicted.spread;
+        Self { measure: predicted.measure, spread: [p10, p50, p90], window: [window.low, window.high] }
+    }
+
+    /// The spread.
+    pub fn quantiles(&self) -> Quantiles {
+        let [p10, p50, p90] = self.spread;
+        Quantiles { p10, p50, p90 }
+    }
+
+    /// The window.
+    pub fn window(&self) -> Window {
+        let [low, high] = self.window;
+        Window { measure: self.measure, low, high, inferred: false, why: String::new() }
+    }
+}
+
+impl Entry {
+    /// Whether it can be kept; else what of it cannot.
+    ///
+    /// # Errors
+    /// In words for whoever entered it.
+    pub fn checked(&self) -> Result<(), String> {
+        if self.effort.is_some_and(|effort| !(1..=10).contains(&effort)) {
+            return Err("effort goes from 1 to 10".to_owned());
+        }
+        if self.note.chars().count() > LONGEST_NOTE {
+            return Err(format!("a note has at most {LONGEST_NOTE} characters"));
+        }
+        if self.said.chars().count() > 200 {
+            return Err("a score is not that long".to_owned());
+        }
+        Ok(())
+    }
+}

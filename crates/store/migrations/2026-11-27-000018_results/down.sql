@@ -1,0 +1,2 @@
+drop index pieces_that_say_the_same;
+drop table results;

@@ -1,0 +1,235 @@
+//! Results: a row each time that somebody says one, only ever inserted.
+
+use std::collections::BTreeSet;
+
+use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
+use diesel::prelude::*;
+use diesel::sql_types::{BigInt, Date, Integer, Text};
+use diesel_async::RunQueryDsl;
+use lantern_core::book::Entry;
+use serde_json::Value;
+
+use crate::pieces::{self, NewPiece};
+use crate::schema::results;
+use crate::{GymScope, MemberId, PieceId, ResultId, StoreError};
+
+/// Most results about one day; a gym has some hundred.
+const MOST_A_DAY: i64 = 5_000;
+
+/// A result to be kept.
+#[derive(Clone, Debug)]
+pub struct NewResult {
+    /// The part's place in the text.
+    pub part: usize,
+    /// Whose it is.
+    pub member: MemberId,
+    /// What it is.
+    pub entry: Entry,
+    /// Made where it was entered: what arrives twice is kept once.
+    pub key: String,
+}
+
+/// A result as it was said once.
+#[derive(Clone, Debug, PartialEq)]
+pub struct StoredResult {
+    /// The row's id.
+    pub id: ResultId,
+    /// The day.
+    pub day: NaiveDate,
+    /// When the class starts, as 18:00; empty for the whole gym.
+    pub starts: String,
+    /// The part.
+    pub piece: PieceId,
+    /// Whose it is.
+    pub member: MemberId,
+    /// What it is.
+    pub entry: Entry,
+    /// When it was entered, and by whom.
+    pub made: (DateTime<Utc>, String),
+    /// When it was taken back, and by whom; none where it stands, or where a later one has taken its place.
+    pub undone: Option<(DateTime<Utc>, String)>,
+}
+
+#[derive(Queryable, QueryableByName, Selectable)]
+#[diesel(table_name = results)]
+struct Row {
+    id: ResultId,
+    day: NaiveDate,
+    starts: String,
+    piece_id: PieceId,
+    member_id: MemberId,
+    what: Value,
+    made_at: DateTime<Utc>,
+    made_by: String,
+    undone_at: Option<DateTime<Utc>>,
+    undone_by: Option<String>,
+}
+
+impl Row {
+    fn stored(self) -> Result<StoredResult, StoreError> {
+        Ok(StoredResult {
+            id: self.id,
+            day: self.day,
+            starts: self.starts,
+            piece: self.piece_id,
+            member: self.member_id,
+            entry: serde_json::from_value(self.what).map_err(StoreError::unreadable("result"))?,
+            made: (self.made_at, self.made_by),
+            undone: self.undone_at.map(|at| (at, self.undone_by.unwrap_or_default())),
+        })
+    }
+}
+
+/// A result of a part that stands in the text of a day.
+#[derive(QueryableByName)]
+struct OfPart {
+    #[diesel(embed)]
+    said: Row,
+    #[diesel(sql_type = Integer)]
+    place: i32,
+}
+
+/// Keeps results of a class, all or none; what has arrived before is there already. Parts are named by their places in the text as it is read now.
+///
+/// # Errors
+/// When the database is away, an entry cannot be kept, a day has more results than any gym, or one is about a part or member that is not there.
+pub async fn add(
+    scope: &mut GymScope,
+    (day, starts): (NaiveDate, Option<NaiveTime>),
+    (new, by): (&[NewResult], &str),
+    parts: &[NewPiece],
+) -> Result<(), StoreError> {
+    let of_day = results::table.filter(results::gym_id.eq(scope.gym.0)).filter(results::day.eq(day));
+    let count: i64 = of_day.count().get_result(scope.connection()).await?;
+    if count + new.len() as i64 > MOST_A_DAY {
+        return Err(StoreError::Refused(format!("a day has at most {MOST_A_DAY} results")));
+    }
+    let ids = pieces::known_or_kept(scope, day, parts).await?;
+    let starts = key(starts);
+    let mut rows = Vec::new();
+    for result in new {
+        result.entry.checked().map_err(StoreError::Refused)?;
+        let piece = *ids.get(result.part).ok_or(StoreError::NotFound("part"))?;
+        rows.push((
+            results::gym_id.eq(scope.gym.0),
+            results::day.eq(day),
+            results::starts.eq(starts.clone()),
+            results::piece_id.eq(piece),
+            results::member_id.eq(result.member),
+            results::what.eq(serde_json::to_value(&result.entry).map_err(StoreError::unreadable("result"))?),
+            results::key.eq(&result.key),
+            results::made_by.eq(by),
+        ));
+    }
+    diesel::insert_into(results::table)
+        .values(rows)
+        .on_conflict((results::gym_id, results::key))
+        .do_nothing()
+        .execute(scope.connection())
+        .await?;
+    Ok(())
+}
+
+/// What was said about the parts of a class, newest first, by their places in the text; and what stands of days before of parts that say the same
+/// word for word.
+#[derive(Clone, Debug, Default)]
+pub struct OfClass {
+    /// Of the class itself, what was taken back among it.
+    pub said: Vec<(usize, StoredResult)>,
+    /// Of days before.
+    pub before: Vec<(usize, StoredResult)>,
+}
+
+/// `t` are the parts of the day, `p` those that a result is of.
+const OF_CLASS: &str = "
+(select r.*, t.place from pieces t
+    join results r on r.gym_id = t.gym_id and r.piece_id = t.id
+    where t.gym_id = $1 and t.day = $2 and t.place is not null and r.starts = $3
+    order by r.id desc limit 5000)
+union all
+(select r.*, t.place from pieces t
+    join pieces p on p.gym_id = t.gym_id and p.fingerprint = t.fingerprint and p.day < $2
+    join results r on r.gym_id = p.gym_id and r.piece_id = p.id
+    where t.gym_id = $1 and t.day = $2 and t.place is not null and r.undone_at is null
+    order by r.day desc, r.id desc limit 2000)";
+
+/// What was said about a class, and about the same parts before.
+///
+/// # Errors
+/// When the database is away, or a row cannot be read.
+pub async fn of_class(
+    scope: &mut GymScope,
+    day: NaiveDate,
+    starts: Option<NaiveTime>,
+) -> Result<OfClass, StoreError> {
+    let rows: Vec<OfPart> = diesel::sql_query(OF_CLASS)
+        .bind::<BigInt, _>(scope.gym.0)
+        .bind::<Date, _>(day)
+        .bind::<Text, _>(key(starts))
+        .load(scope.connection())
+        .await?;
+    let mut found = OfClass::default();
+    for OfPart { said, place } in rows {
+        let of = if said.day == day { &mut found.said } else { &mut found.before };
+        of.push((place.unsigned_abs() as usize, said.stored()?));
+    }
+    found.before = standing(std::mem::take(&mut found.before));
+    Ok(found)
+}
+
+fn key(starts: Option<NaiveTime>) -> String {
+    starts.map_or_else(String::new, |starts| starts.format("%H:%M").to_string())
+}
+
+/// What somebody has done, newest day first, at most so many.
+///
+/// # Errors
+/// When the database is away, or a row cannot be read.
+pub async fn of_member(
+    scope: &mut GymScope,
+    member: MemberId,
+    most: i64,
+) -> Result<Vec<StoredResult>, StoreError> {
+    let rows: Vec<Row> = results::table
+        .filter(results::gym_id.eq(scope.gym.0))
+        .filter(results::member_id.eq(member))
+        .order((results::day.desc(), results::id.desc()))
+        .limit(most)
+        .select(Row::as_select())
+        .load(scope.connection())
+        .await?;
+    rows.into_iter().map(Row::stored).collect()
+}
+
+/// What stands of results, newest first: of each person in each part the newest that nobody has taken back.
+pub fn standing(all: Vec<(usize, StoredResult)>) -> Vec<(usize, StoredResult)> {
+    let mut seen = BTreeSet::new();
+    all.into_iter()
+        .filter(|(_, result)| result.undone.is_none())
+        .filter(|(_, result)| seen.insert((result.piece, result.member)))
+        .collect()
+}
+
+/// Takes a result back, or has it stand again where nobody is named. Twice is once.
+///
+/// # Errors
+/// When the database is away, or the day has no such result.
+pub async fn undo(
+    scope: &mut GymScope,
+    day: NaiveDate,
+    id: ResultId,
+    by: Option<&str>,
+) -> Result<(), StoreError> {
+    let row = results::table
+        .filter(results::gym_id.eq(scope.gym.0))
+        .filter(results::day.eq(day))
+        .filter(results::id.eq(id));
+    let known: i64 = row.count().get_result(scope.connection()).await?;
+    if known == 0 {
+        return Err(StoreError::NotFound("result"));
+    }
+    let other = row.filter(results::undone_at.is_null().eq(by.is_some()));
+    let change = (results::undone_at.eq(by.map(|_| Utc::now())), results::undone_by.eq(by));
+    diesel::update(other).set(change).execute(scope.connection()).await?;
+    Ok(())
+}

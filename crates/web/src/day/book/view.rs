@@ -1,0 +1,295 @@
+//! The class with what everybody has done, beside what was predicted.
+
+use askama::Template;
+use chrono::{DateTime, Utc};
+use lantern_core::book::{Beside, Place, Scored, next_time};
+use lantern_core::movement::Catalogue;
+use lantern_core::pacing::{Side, Window};
+use lantern_core::plan::{MemberPiece, PiecePlan};
+use lantern_core::print::work_lines;
+use lantern_core::versions::VersionName;
+use lantern_store::results::{OfClass, StoredResult, standing};
+use lantern_store::{MemberId, ResultId, clock};
+
+use super::Problem;
+use crate::day::day_name;
+use crate::day::figures::spread;
+use crate::day::planned::Planned;
+use crate::request::slot::Slot;
+use crate::respond::filters;
+
+#[derive(Template)]
+#[template(path = "day/book/book.html")]
+pub(crate) struct BookPage {
+    gym: String,
+    day: Slot,
+    day_name: String,
+    /// Of which text it is: parts are named by their places in it.
+    seen: String,
+    /// Place and name of each piece; and which is shown.
+    pieces: Vec<(usize, String)>,
+    place: usize,
+    shown: Option<PieceView>,
+    problems: Vec<Problem>,
+    /// What stands in the field: lines that could not be taken in.
+    left: String,
+}
+
+struct PieceView {
+    window: String,
+    looks_like: &'static str,
+    /// `9 of 11 on stimulus`, and who is not, by name.
+    sentence: String,
+    beyond: Vec<String>,
+    rows: Vec<Row>,
+    versions: Vec<(VersionName, &'static str)>,
+}
+
+struct Row {
+    id: MemberId,
+    name: String,
+    version: VersionName,
+    label: &'static str,
+    expected: String,
+    result: Option<ResultView>,
+    /// What they did of the same piece before: the score, the version and the day.
+    last: Option<String>,
+}
+
+struct ResultView {
+    id: ResultId,
+    score: String,
+    class: &'static str,
+    word: &'static str,
+    /// Where in the spread it fell.
+    place: String,
+    /// What would be on stimulus next time.
+    next: Option<&'static str>,
+    best: bool,
+    effort: Option<u8>,
+    note: String,
+    /// Who entered it, when.
+    by: String,
+    /// What was said before and has been corrected or taken back.
+    former: Vec<Former>,
+}
+
+struct Former {
+    id: ResultId,
+    told: String,
+    /// Taken back, and not only followed by a later one.
+    undone: bool,
+}
+
+impl BookPage {
+    pub fn new(
+        planned: &Planned,
+        day: Slot,
+        place: usize,
+        found: &OfClass,
+        (problems, left): (Vec<Problem>, String),
+    ) -> Self {
+        let Planned { plan, gym, .. } = planned;
+        let place = place.min(plan.pieces.len().saturating_sub(1));
+        Self {
+            gym: gym.name.clone(),
+            day,
+            day_name: day.name(),
+            seen: planned.seen.clone(),
+            pieces: plan
+                .pieces
+                .iter()
+                .enumerate()
+                .map(|(n, piece)| (n, called(piece, &planned.catalogue)))
+                .collect(),
+            place,
+            shown: plan.pieces.get(place).map(|piece| {
+                let of_piece = |all: &[(usize, StoredResult)]| -> Vec<(usize, StoredResult)> {
+                    all.iter().filter(|(part, _)| *part == piece.part).cloned().collect()
+                };
+                PieceView::new(planned, piece, &of_piece(&found.said), &of_piece(&found.before))
+            }),
+            problems,
+            left,
+        }
+    }
+}
+
+/// The first lines of a piece.
+fn called(piece: &PiecePlan, catalogue: &Catalogue) -> String {
+    let lines = work_lines(piece.written(), &piece.written().tree, catalogue);
+    let words = lines.into_iter().take(3).collect::<Vec<_>>().join(", ");
+    if words.chars().count() <= 60 { words } else { words.chars().take(58).chain(['…']).collect() }
+}
+
+impl PieceView {
+    fn new(
+        planned: &Planned,
+        piece: &PiecePlan,
+        said: &[(usize, StoredResult)],
+        before: &[(usize, StoredResult)],
+    ) -> Self {
+        let stands = standing(said.to_vec());
+        // Inside, early, late, and what is not compared.
+        let (mut counts, mut beyond) = ([0_usize; 4], Vec::new());
+        let rows = piece.members.iter().zip(&planned.ids).map(|(member, id)| {
+            let theirs: Vec<&StoredResult> =
+                said.iter().map(|(_, result)| result).filter(|result| result.member == *id).collect();
+            let last: Vec<&StoredResult> =
+                before.iter().map(|(_, result)| result).filter(|result| result.member == *id).collect();
+            let result = stands.iter().map(|(_, result)| result).find(|result| result.member == *id);
+            if let Some(result) = result {
+                let side = result.entry.beside(piece, member).map(|beside| beside.side);
+                match side {
+                    Some(Side::Inside) => counts[0] += 1,
+                    Some(side) => {
+                        counts[if side == Side::Early { 1 } else { 2 }] += 1;
+                        beyond.push(told_beyond(member, side, result, piece));
+                    }
+                    None => counts[3] += 1,
+                }
+            }
+            Row::new(planned, piece, (member, *id), result, &theirs, &last)
+        });
+        let rows: Vec<Row> = rows.collect();
+        let sentence = summed(counts, piece.members.len(), &piece.window);
+        Self {
+            window: piece.window.show(),
+            looks_like: Scored::of(piece.written(), &piece.window).looks_like(),
+            sentence,
+            beyond,
+            rows,
+            versions: VersionName::ALL.into_iter().map(|version| (version, version.label())).collect(),
+        }
+    }
+}
+
+/// `9 of 12 on stimulus, 1 early, 2 late; 12 of 14 entered.`
+fn summed([inside, early, late, other]: [usize; 4], class: usize, window: &Window) -> String {
+    let done = inside + early + late + other;
+    if done == 0 {
+        return format!("Nothing entered yet: {class} in this class.");
+    }
+    let beyond = [
+        (early, word_of(Side::Early, window).1),
+        (late, word_of(Side::Late, window).1),
+        (other, "not compared"),
+    ];
+    let beyond =
+        beyond.into_iter().filter(|(count, _)| *count > 0).map(|(count, word)| format!(", {count} {word}"));
+    let beyond: String = beyond.collect();
+    let left =
+        if done == class { "all are entered".to_owned() } else { format!("{done} of {class} entered") };
+    format!("{inside} of {done} on stimulus{beyond}; {left}.")
+}
+
+/// `Dexter Ombaye early: 3:40, predicted 3:16 to 3:52`.
+fn told_beyond(member: &MemberPiece, side: Side, result: &StoredResult, piece: &PiecePlan) -> String {
+    let word = word_of(side, &piece.window).1;
+    let predicted = result.entry.predicted.as_ref().map(|predicted| {
+        let [low, _, high] = predicted.spread.map(|value| predicted.measure.show(value));
+        format!(", predicted {low} to {high}")
+    });
+    format!("{} {word}: {}{}", member.name, result.entry.done, predicted.unwrap_or_default())
+}
+
+/// The colour class and the word for a side: never colour alone.
+fn word_of(side: Side, window: &Window) -> (&'static str, &'static str) {
+    let timed = window.measure.is_time();
+    match side {
+        Side::Inside => ("on", "on stimulus"),
+        Side::Early => ("early", if timed { "early" } else { "ahead" }),
+        Side::Late => ("late", if timed { "late" } else { "behind" }),
+    }
+}
+
+impl Row {
+    fn new(
+        planned: &Planned,
+        piece: &PiecePlan,
+        (member, id): (&MemberPiece, MemberId),
+        result: Option<&StoredResult>,
+        said: &[&StoredResult],
+        last: &[&StoredResult],
+    ) -> Self {
+        let version = result.map_or(member.chosen().version, |result| result.entry.version);
+        let last_time = last.first().map(|last| {
+            let day = day_name(last.day);
+            format!("{} as {} on {day}", last.entry.done, last.entry.version.label())
+        });
+        Self {
+            id,
+            name: member.name.clone(),
+            version,
+            label: version.label(),
+            expected: spread(member.predicted()),
+            result: result.map(|result| ResultView::new(planned, piece, member, result, (said, last))),
+            last: last_time,
+        }
+    }
+}
+
+impl ResultView {
+    fn new(
+        planned: &Planned,
+        piece: &PiecePlan,
+        member: &MemberPiece,
+        result: &StoredResult,
+        (said, last): (&[&StoredResult], &[&StoredResult]),
+    ) -> Self {
+        let entry = &result.entry;
+        let beside = entry.beside(piece, member);
+        let (class, word) =
+            beside.map_or(("unsure", "not compared"), |beside| word_of(beside.side, &piece.window));
+        let at = |moment: DateTime<Utc>| clock::time_text(&planned.gym, moment);
+        let value = |result: &StoredResult| {
+            result.entry.beside(piece, member).filter(|beside| !beside.at_least).map(|beside| beside.value)
+        };
+        let same =
+            || last.iter().filter(|last| last.entry.version == entry.version).filter_map(|last| value(last));
+        let best = beside.filter(|beside| !beside.at_least).is_some_and(|beside| {
+            let timed = piece.window.measure.is_time();
+            let beats = |other: f64| if timed { beside.value < other } else { beside.value > other };
+            same().count() > 0 && same().all(beats)
+        });
+        let former = said.iter().filter(|other| other.id != result.id).map(|other| Former {
+            id: other.id,
+            told: format!("{} by {}, {}", other.entry.done, other.made.1, at(other.made.0)),
+            undone: other.undone.is_some(),
+        });
+        Self {
+            id: result.id,
+            score: entry.done.to_string(),
+            class,
+            word,
+            place: beside.map_or_else(String::new, |beside| placed(&beside, piece)),
+            next: beside
+                .filter(|beside| beside.side != Side::Inside)
+                .and_then(|beside| next_time(member, &piece.window, &beside))
+                .map(VersionName::label),
+            best,
+            effort: entry.effort,
+            note: entry.note.clone(),
+            by: format!("{}, {}", result.made.1, at(result.made.0)),
+            former: former.collect(),
+        }
+    }
+}
+
+/// `as predicted`, `8 % quicker than predicted`, `11 % fewer than predicted, as on one day in ten`.
+fn placed(beside: &Beside, piece: &PiecePlan) -> String {
+    let percent = (beside.off.abs() * 100.0).round();
+    let timed = piece.window.measure.is_time();
+    let word = match (timed, beside.off > 0.0) {
+        (true, true) => "slower",
+        (true, false) => "quicker",
+        (false, true) => "more",
+        (false, false) => "less",
+    };
+    let least = if beside.at_least { "at least " } else { "" };
+    match beside.place {
+        _ if percent < 2.0 => "as predicted".to_owned(),
+        Place::Within => format!("{least}{percent} % {word} than predicted"),
+        Place::Better | Place::Worse => format!("{least}{percent} % {word}: beyond what was predicted"),
+    }
+}
