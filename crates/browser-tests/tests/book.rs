@@ -120,6 +120,45 @@ fn a_correction_keeps_what_stood_there_and_can_be_taken_back() {
     assert!(!server.get(&page.replace("18:00", "06:30")).body.contains("<b>6:03</b>"));
 }
 
+/// Lifts are called like everything else, count for the max, and are taken back one by one.
+#[test]
+fn what_was_on_the_bar_is_kept_once_and_says_what_it_shows() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let page = book(monday());
+    let sheet = format!("{page}?lift=0");
+    let shown = server.get(&sheet).body;
+    assert!(shown.contains("What was on the bar") && row(&shown, "Bertil Soames").contains(" kg</td>"));
+    let text = "be 1x165\nalba 5x5 62,5\ndex 3 180 missed\nxx 100\njo 5x15";
+    let told = server.post(&page, &[("lift", "0"), ("text", text), ("key", "a-key-of-lifts")]);
+    assert_eq!(told.status, 422);
+    for part in [
+        "nobody of this class begins with `xx`",
+        "is 15 what was on it?",
+        "1 x 165 kg",
+        "5 x 62.5 kg",
+        "3 x 180 kg, missed",
+    ] {
+        assert!(told.body.contains(part), "{part} in {}", told.body);
+    }
+    let bertil = row(&told.body, "Bertil Soames");
+    assert!(
+        bertil.contains("shows a 1RM of about 165 (") && bertil.contains("counted from it now"),
+        "{bertil}"
+    );
+    assert!(!row(&told.body, "Dexter Ombaye").contains("shows a 1RM"), "a miss shows nothing");
+    let sets = || database.names("select id::text as name from maxes where undo_key is not null").len();
+    assert_eq!(sets(), 3);
+    for _ in 0..20 {
+        server.post(&page, &[("lift", "0"), ("text", "be 1x165"), ("key", "a-key-of-lifts")]);
+    }
+    assert_eq!(sets(), 3, "what arrives again is there already");
+    let key = bertil.split("name=\"key\" value=\"").nth(1).unwrap().split('"').next().unwrap();
+    let undo = [("lift", "0"), ("key", key), ("action", "undo")];
+    assert_eq!(server.post(&format!("{page}/undo"), &undo).status, 303);
+    assert!(!row(&server.get(&sheet).body, "Bertil Soames").contains("165"));
+}
+
 #[test]
 fn a_result_follows_the_piece_and_comes_back_with_it() {
     let database = TestDatabase::demo();

@@ -114,6 +114,50 @@ pub async fn add(scope: &mut GymScope, member: MemberId, new: &NewLift<'_>) -> R
     Ok(key)
 }
 
+/// Puts sets on record under a key that was made where they were entered: what arrives twice is there once. Each is taken back by the key with
+/// its number at the end.
+///
+/// # Errors
+/// When the database is away, or a member has left meanwhile.
+pub async fn add_once(
+    scope: &mut GymScope,
+    new: &[(MemberId, NewLift<'_>)],
+    key: &str,
+) -> Result<(), StoreError> {
+    for (n, (member, new)) in new.iter().enumerate() {
+        let undo = format!("{key}-{n}");
+        let known: i64 = maxes::table
+            .filter(maxes::gym_id.eq(scope.gym.0))
+            .filter(maxes::undo_key.eq(&undo))
+            .count()
+            .get_result(scope.connection())
+            .await?;
+        if known == 0 {
+            insert(scope, &[(*member, *new)], Some(&undo)).await?;
+        }
+    }
+    Ok(())
+}
+
+/// The sets that were entered for a day, newest first, each with the key that takes it back.
+///
+/// # Errors
+/// When the database is away.
+pub async fn entered_on(
+    scope: &mut GymScope,
+    day: NaiveDate,
+) -> Result<Vec<(StoredLift, String)>, StoreError> {
+    let rows: Vec<(StoredLift, Option<String>)> = maxes::table
+        .filter(maxes::gym_id.eq(scope.gym.0))
+        .filter(maxes::set_on.eq(day))
+        .filter(maxes::undo_key.is_not_null())
+        .order(maxes::id.desc())
+        .select((StoredLift::as_select(), maxes::undo_key))
+        .load(scope.connection())
+        .await?;
+    Ok(rows.into_iter().filter_map(|(lift, key)| Some((lift, key?))).collect())
+}
+
 /// Puts several sets on record, all or none.
 ///
 /// # Errors

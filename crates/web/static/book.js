@@ -5,6 +5,7 @@
   const form = document.getElementById("enter");
   if (!form) return;
   const field = form.querySelector("#called"), waiting = document.getElementById("waiting");
+  const what = form.querySelector("input[name=piece], input[name=lift]");
   const store = "book:" + form.dataset.day;
   const LONGEST_MS = 12 * 3600 * 1000;
   let busy = false, pause = 0;
@@ -23,7 +24,7 @@
     event.preventDefault();
     const text = field.value.trim();
     if (!text) return;
-    const entry = { key: key(), text, piece: form.elements.piece.value, at: Date.now() };
+    const entry = { key: key(), text, what: what.name, n: what.value, at: Date.now() };
     write([...queue(), entry]);
     field.value = "";
     field.rows = 1;
@@ -65,7 +66,7 @@
     try {
       const answer = await fetch(form.action, {
         method: "POST",
-        body: new URLSearchParams({ text: entry.text, piece: entry.piece, key: entry.key }),
+        body: new URLSearchParams({ text: entry.text, [entry.what]: entry.n, key: entry.key }),
         headers: { "HX-Request": "true", "HX-Boosted": "true" },
         signal: AbortSignal.timeout(10000),
       });
@@ -74,7 +75,8 @@
       if (answer.ok || answer.status === 422) {
         write(queue().filter((other) => other.key !== entry.key));
         pause = 0;
-        if (book) put(book);
+        // What was entered on another lift or piece of the day is kept, and shown there.
+        if (book && entry.what === what.name && entry.n === what.value) put(book);
         // Lines that were not understood come back to be put right, unless the next one is being typed.
         const left = page.getElementById("called")?.value ?? "";
         if (answer.status === 422 && left && !field.value) { field.value = left; field.rows = left.split("\n").length; }

@@ -40,16 +40,23 @@ pub struct Offer {
 
 /// Hears a line of a class in a piece: letters of a name, then a score. What is odd is kept when whoever enters it is sure.
 pub fn call(line: &str, piece: &PiecePlan, sure: bool) -> Called {
-    let kind = Scored::of(piece.written(), &piece.window);
-    let Some((letters, score)) = divided(line) else {
-        return Called::Refused(format!(
-            "`{}` is not a name and a score: {}",
-            line.trim(),
-            kind.looks_like()
-        ));
-    };
     let names: Vec<&str> = piece.members.iter().map(|member| member.name.as_str()).collect();
-    let who = match meant(letters, &names) {
+    match call_among(line, &names, Scored::of(piece.written(), &piece.window), sure) {
+        Called::Kept { who, done, said } => {
+            let who = who.into_iter().flat_map(|who| with_team(piece, who)).collect();
+            Called::Kept { who, done, said }
+        }
+        other => other,
+    }
+}
+
+/// Hears a line among names, as a score of a kind: letters of a name, then the score.
+pub fn call_among(line: &str, names: &[&str], kind: Scored, sure: bool) -> Called {
+    let Some((letters, score)) = divided(line) else {
+        let line = line.trim();
+        return Called::Refused(format!("`{line}` is not a name and a score: {}", kind.looks_like()));
+    };
+    let who = match meant(letters, names) {
         Meant::One(who) => who,
         Meant::Several(all) => {
             let offer = |who: &usize| Offer {
@@ -57,24 +64,19 @@ pub fn call(line: &str, piece: &PiecePlan, sure: bool) -> Called {
                 line: format!("{} {score}", names[*who]),
                 sure: false,
             };
-            return Called::Asked {
-                why: format!("`{letters}` could be several"),
-                offers: all.iter().map(offer).collect(),
-            };
+            let why = format!("`{letters}` could be several");
+            return Called::Asked { why, offers: all.iter().map(offer).collect() };
         }
         Meant::Nobody => return Called::Refused(format!("nobody of this class begins with `{letters}`")),
     };
     match kind.hear(score) {
-        Heard::Asked { why, done } if !sure => Called::Asked {
-            why: format!("{}: {why}", names[who]),
-            offers: vec![Offer {
-                label: format!("{done} it is"),
-                line: format!("{} {score}", names[who]),
-                sure: true,
-            }],
-        },
+        Heard::Asked { why, done } if !sure => {
+            let (label, line) = (format!("{done} it is"), format!("{} {score}", names[who]));
+            let why = format!("{}: {why}", names[who]);
+            Called::Asked { why, offers: vec![Offer { label, line, sure: true }] }
+        }
         Heard::Kept(done) | Heard::Asked { done, .. } => {
-            Called::Kept { who: with_team(piece, who), done, said: score.to_owned() }
+            Called::Kept { who: vec![who], done, said: score.to_owned() }
         }
         Heard::Refused(why) => Called::Refused(format!("{}: {why}", names[who])),
     }

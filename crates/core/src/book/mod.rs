@@ -9,7 +9,7 @@ mod table;
 mod who;
 
 pub use beside::{Beside, Place, next_time};
-pub use call::{Called, Offer, call, done_as};
+pub use call::{Called, Offer, call, call_among, done_as};
 pub use entry::{Entry, Predicted};
 pub use score::{Done, Heard, Scored};
 pub use who::{Meant, divided, meant};

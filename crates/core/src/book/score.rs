@@ -75,6 +75,12 @@ pub enum Done {
         reps: u32,
         /// In the gym's unit.
         load: f64,
+        /// Effort, 5 to 10, where it was called.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        rpe: Option<f64>,
+        /// Whether the last repetition was missed.
+        #[serde(default)]
+        missed: bool,
     },
     /// Begun and not ended, for whatever reason.
     Stopped,
@@ -92,11 +98,15 @@ impl fmt::Display for Done {
                 let all: Vec<String> = seconds.iter().map(|seconds| clock_s(*seconds)).collect();
                 f.write_str(&all.join(" "))
             }
-            Self::Load { sets, reps, load } => {
+            Self::Load { sets, reps, load, rpe, missed } => {
                 if let Some(sets) = sets {
                     write!(f, "{sets}x")?;
                 }
-                write!(f, "{reps} @ {}", plain(*load))
+                write!(f, "{reps} @ {}", plain(*load))?;
+                if let Some(rpe) = rpe {
+                    write!(f, " rpe {}", plain(*rpe))?;
+                }
+                f.write_str(if *missed { " missed" } else { "" })
             }
             Self::Stopped => f.write_str("stopped"),
         }
@@ -319,6 +329,18 @@ fn bout(text: &str) -> Option<u32> {
 }
 
 fn load(called: &str) -> Option<Heard> {
+    let ends = |word: &str| called.strip_suffix(word).map(str::trim_end);
+    let (called, missed) = match ["missed", "miss", "failed"].into_iter().find_map(ends) {
+        Some(rest) => (rest, true),
+        None => (called, false),
+    };
+    let (called, rpe) = match called.split_once("rpe") {
+        Some((rest, rpe)) => {
+            let rpe = rpe.trim().replace(',', ".").parse::<f64>().ok();
+            (rest.trim_end(), Some(rpe.filter(|rpe| (5.0..=10.0).contains(rpe))?))
+        }
+        None => (called, None),
+    };
     // A comma within a number is a decimal one.
     let text =
         called.replace(',', ".").replace('@', " ").replace("kg", " ").replace("lbs", " ").replace("lb", " ");
@@ -341,7 +363,7 @@ fn load(called: &str) -> Option<Heard> {
     if reps == 0 || sets == Some(0) {
         return None;
     }
-    let done = Done::Load { sets, reps, load };
+    let done = Done::Load { sets, reps, load, rpe, missed };
     // Two small numbers are sets and repetitions as well, and then the load was not called.
     let bare = words.len() == 1 && dose.len() == 2 && load <= 20.0;
     Some(if bare {

@@ -138,12 +138,14 @@ fn loads() {
                 "3x5 82.5 | 3x5 82,5 | 3x5x82.5 | 3x5 @ 82.5 | 3x5@82.5 | 3x5 82.5 kg | 3x5 82.5kg | 3X5 82.5 | 3\u{d7}5 82.5 | 3*5 82.5",
             ),
             ("5 @ 82.5", "5 82.5 | 5@82.5 | 82.5x5 | 5x82.5 | 5 @ 82,5 kg"),
+            ("5 @ 82.5 rpe 8", "5 82.5 rpe 8 | 5@82.5 rpe8 | 82.5x5 RPE 8"),
+            ("5 @ 82.5 missed", "5 82.5 missed | 5x82.5 miss | 5 @ 82.5 failed"),
             ("1 @ 140", "140 | 1x140 | 140 kg | 140x1 | 1 140 | 140kg | 140 lb"),
         ],
     );
     none(
         Scored::Load,
-        "heavy | 3x5x | 12:41 | 0 | -80 | 5+13 | 3x5 82.5 90 | x5 80 | 3x0 80 | 0x5 80 | 9999",
+        "heavy | 5 82.5 rpe 11 | missed | 3x5x | 12:41 | 0 | -80 | 5+13 | 3x5 82.5 90 | x5 80 | 3x0 80 | 0x5 80 | 9999",
     );
     assert_eq!(kept(Scored::Load, "5x15"), "? 5 @ 15: is 15 what was on it? With sets it is 3x5 82.5");
     assert_eq!(kept(Scored::Load, "820"), "? 1 @ 820: 820 is a lot for a bar");
@@ -160,6 +162,7 @@ fn what_is_shown_is_heard_as_the_same() {
         (Scored::Reps, "143 cal"),
         (INTERVALS, "48 49 51 55"),
         (Scored::Load, "3x5 82,5"),
+        (Scored::Load, "5 82,5 rpe 8,5 missed"),
         (TIME, "dnf"),
     ] {
         let Heard::Kept(done) = kind.hear(called) else { panic!("{called}") };

@@ -1,5 +1,6 @@
 //! Book: results as they are called out, and at once what they say.
 
+mod lifts;
 mod view;
 
 use actix_web::http::StatusCode;
@@ -7,10 +8,12 @@ use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use lantern_core::book::{Called, Entry, Offer, Scored, call, done_as};
 use lantern_core::book::{Done, Heard};
 use lantern_core::versions::VersionName;
+use lantern_store::lifts::{self as on_record, StoredLift};
 use lantern_store::results::{self, NewResult, OfClass};
 use lantern_store::{MemberId, ResultId, removals};
 use serde::Deserialize;
 
+use self::lifts::LiftTold;
 use self::view::BookPage;
 use crate::day::planned::{Planned, to_read, with_plan};
 use crate::day::{Of, parts_now, slot_of};
@@ -29,8 +32,48 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 /// Most lines that are taken in at once.
 const MOST_LINES: usize = 80;
 
-async fn found(house: &House, day: Slot) -> Result<OfClass, AppError> {
-    Ok(results::of_class(&mut house.look().await?, day.day, day.starts).await?)
+/// What is on file about a class: results, or sets that were entered.
+pub(crate) struct Found {
+    results: OfClass,
+    lifts: Vec<(StoredLift, String)>,
+}
+
+async fn found(house: &House, day: Slot, what: What) -> Result<Found, AppError> {
+    let mut rows = house.look().await?;
+    let (mut results, mut lifts) = (OfClass::default(), Vec::new());
+    // Either is shown, so that only one is asked for.
+    match what {
+        What::Piece(_) => results = results::of_class(&mut rows, day.day, day.starts).await?,
+        What::Lift(_) => lifts = on_record::entered_on(&mut rows, day.day).await?,
+    }
+    Ok(Found { results, lifts })
+}
+
+/// What a page is about: one of the day's pieces, or one of its lifts.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum What {
+    Piece(usize),
+    Lift(usize),
+}
+
+impl What {
+    fn of(piece: usize, lift: Option<usize>) -> Self {
+        lift.map_or(Self::Piece(piece), Self::Lift)
+    }
+
+    /// How a form or an address names it.
+    fn field(self) -> (&'static str, usize) {
+        match self {
+            Self::Piece(n) => ("piece", n),
+            Self::Lift(n) => ("lift", n),
+        }
+    }
+
+    /// Back to its page.
+    fn shown_again(self, day: Slot) -> HttpResponse {
+        let (name, n) = self.field();
+        see_other(format_args!("/days/{day}/book?{name}={n}#enter"))
+    }
 }
 
 /// What was wrong with a line, and what it could mean.
@@ -44,6 +87,8 @@ struct Asked {
     /// Which of the day's pieces.
     #[serde(default)]
     piece: usize,
+    /// Or which of its lifts.
+    lift: Option<usize>,
 }
 
 /// `GET /days/{day}/book?piece=0`
@@ -55,11 +100,11 @@ async fn show(
     query: Query<Asked>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let place = query.piece;
+    let what = What::of(query.piece, query.lift);
     let made = async {
-        let found = found(&tenant, day).await?;
-        let view =
-            move |planned: &Planned| BookPage::new(planned, day, place, &found, (Vec::new(), String::new()));
+        let found = found(&tenant, day, what).await?;
+        let nothing = (Vec::new(), String::new());
+        let view = move |planned: &Planned| BookPage::new(planned, day, what, &found, nothing);
         Ok(with_plan(&tenant, day, view).await?.ok_or_else(|| to_read(day)))
     };
     shown(&tenant, &request, made).await
@@ -67,9 +112,10 @@ async fn show(
 
 /// What is entered: lines as they are called, or one person's score with what else is told of it.
 #[derive(Deserialize)]
-struct Entered {
+pub(crate) struct Entered {
     #[serde(default)]
     piece: usize,
+    lift: Option<usize>,
     text: String,
     /// Made where it is entered.
     #[serde(default)]
@@ -86,6 +132,13 @@ struct Entered {
     note: String,
 }
 
+impl Entered {
+    /// The lines that are taken in.
+    fn lines(&self) -> impl Iterator<Item = &str> {
+        self.text.lines().map(str::trim).filter(|line| !line.is_empty()).take(MOST_LINES)
+    }
+}
+
 /// A result that was heard: the part's place among all of the text, whose it is, and what it is.
 type Told = (usize, MemberId, Entry);
 
@@ -99,32 +152,60 @@ async fn enter(
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     let entered = form.0;
-    let (place, key) = (entered.piece, entered.key.clone());
-    let heard = with_plan(&tenant, day, move |planned| heard(planned, &entered)).await?;
-    let Some((told, problems, left)) = heard else { return Ok(to_read(day)) };
-    if !told.is_empty() {
-        let key = if key.len() < 8 { removals::key() } else { key.chars().take(48).collect() };
-        let new = told.into_iter().zip(0..).map(|((part, member, entry), n)| NewResult {
-            part,
-            member,
-            entry,
-            key: format!("{key}-{n}"),
-        });
-        let new: Vec<NewResult> = new.collect();
-        let parts = parts_now(&tenant, day, &of).await?;
-        let mut rows = tenant.change().await?;
-        results::add(&mut rows, (day.day, day.starts), (&new, &tenant.who.name), &parts).await?;
-        rows.keep().await?;
-    }
+    let what = What::of(entered.piece, entered.lift);
+    let key = match entered.key.len() {
+        0..8 => removals::key(),
+        _ => entered.key.chars().take(48).collect(),
+    };
+    let heard = with_plan(&tenant, day, move |planned| match what {
+        What::Piece(_) => {
+            let (told, problems, left) = heard(planned, &entered);
+            (told, Vec::new(), problems, left)
+        }
+        What::Lift(lift) => {
+            let (told, problems, left) = lifts::heard(planned, &entered, lift);
+            (Vec::new(), told, problems, left)
+        }
+    });
+    let Some((told, lifted, problems, left)) = heard.await? else { return Ok(to_read(day)) };
+    keep(&tenant, day, &of, (told, &lifted), &key).await?;
     if problems.is_empty() {
-        return Ok(see_other(format!("/days/{day}/book?piece={place}#enter")));
+        return Ok(what.shown_again(day));
     }
-    let found = found(&tenant, day).await?;
-    let view = move |planned: &Planned| BookPage::new(planned, day, place, &found, (problems, left));
+    let found = found(&tenant, day, what).await?;
+    let view = move |planned: &Planned| BookPage::new(planned, day, what, &found, (problems, left));
     match with_plan(&tenant, day, view).await? {
         Some(page) => html_as(StatusCode::UNPROCESSABLE_ENTITY, &page),
         None => Ok(to_read(day)),
     }
+}
+
+/// Keeps what was heard under the key that it came with.
+async fn keep(
+    tenant: &Tenant,
+    day: Slot,
+    of: &Of,
+    (told, lifted): (Vec<Told>, &[LiftTold]),
+    key: &str,
+) -> Result<(), AppError> {
+    if told.is_empty() && lifted.is_empty() {
+        return Ok(());
+    }
+    let new = told.into_iter().zip(0..).map(|((part, member, entry), n)| NewResult {
+        part,
+        member,
+        entry,
+        key: format!("{key}-{n}"),
+    });
+    let new: Vec<NewResult> = new.collect();
+    let sets: Vec<_> = lifted.iter().map(|told| told.as_new(day.day)).collect();
+    let parts = parts_now(tenant, day, of).await?;
+    let mut rows = tenant.change().await?;
+    if !new.is_empty() {
+        results::add(&mut rows, (day.day, day.starts), (&new, &tenant.who.name), &parts).await?;
+    }
+    on_record::add_once(&mut rows, &sets, key).await?;
+    Ok(rows.keep().await?)
 }
 
 /// What of the lines is kept, what is asked or refused, and the lines that are left to be put right.
@@ -141,13 +222,7 @@ fn heard(planned: &Planned, entered: &Entered) -> (Vec<Told>, Vec<Problem>, Stri
         };
     }
     let (mut told, mut problems, mut left) = (Vec::new(), Vec::new(), Vec::new());
-    let lines = entered.text.lines().map(str::trim).filter(|line| !line.is_empty());
-    for (n, line) in lines.enumerate() {
-        if n == MOST_LINES {
-            let why = format!("at most {MOST_LINES} lines are taken in at once");
-            problems.push(Problem { why, offers: Vec::new() });
-            break;
-        }
+    for line in entered.lines() {
         match call(line, piece, sure) {
             Called::Kept { who, done, said } => told.extend(who.into_iter().map(|who| {
                 let member = &piece.members[who];
@@ -196,9 +271,14 @@ fn of_one(planned: &Planned, entered: &Entered, member: MemberId) -> Result<Told
 
 #[derive(Deserialize)]
 struct Back {
-    id: ResultId,
+    /// A result.
+    id: Option<ResultId>,
+    /// Or the key of a set.
+    #[serde(default)]
+    key: String,
     #[serde(default)]
     piece: usize,
+    lift: Option<usize>,
     /// `undo` takes it back, `again` has it stand again.
     action: String,
 }
@@ -217,7 +297,10 @@ async fn take_back(
         other => return Err(AppError::field("action", other, "undo or again")),
     };
     let mut rows = tenant.change().await?;
-    results::undo(&mut rows, day.day, form.id, by).await?;
+    match form.id {
+        Some(id) => results::undo(&mut rows, day.day, id, by).await?,
+        None => on_record::take_back(&mut rows, day.day, &form.key).await?,
+    }
     rows.keep().await?;
-    Ok(see_other(format!("/days/{day}/book?piece={}#enter", form.piece)))
+    Ok(What::of(form.piece, form.lift).shown_again(day))
 }

@@ -8,10 +8,11 @@ use lantern_core::pacing::{Side, Window};
 use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::print::work_lines;
 use lantern_core::versions::VersionName;
-use lantern_store::results::{OfClass, StoredResult, standing};
+use lantern_store::results::{StoredResult, standing};
 use lantern_store::{MemberId, ResultId, clock};
 
-use super::Problem;
+use super::lifts::{LiftView, lifts_of};
+use super::{Found, Problem, What};
 use crate::day::day_name;
 use crate::day::figures::spread;
 use crate::day::planned::Planned;
@@ -26,10 +27,13 @@ pub(crate) struct BookPage {
     day_name: String,
     /// Of which text it is: parts are named by their places in it.
     seen: String,
-    /// Place and name of each piece; and which is shown.
-    pieces: Vec<(usize, String)>,
-    place: usize,
+    /// How somebody would begin to type.
+    example: String,
+    /// Each lift and piece with its name; and which is shown.
+    tabs: Vec<(What, String)>,
+    what: What,
     shown: Option<PieceView>,
+    lift: Option<LiftView>,
     problems: Vec<Problem>,
     /// What stands in the field: lines that could not be taken in.
     left: String,
@@ -85,30 +89,33 @@ impl BookPage {
     pub fn new(
         planned: &Planned,
         day: Slot,
-        place: usize,
-        found: &OfClass,
+        what: What,
+        found: &Found,
         (problems, left): (Vec<Problem>, String),
     ) -> Self {
         let Planned { plan, gym, .. } = planned;
-        let place = place.min(plan.pieces.len().saturating_sub(1));
+        let lifts = lifts_of(planned);
+        // A day of lifts alone begins with the first of them.
+        let what = if plan.pieces.is_empty() && what == What::Piece(0) { What::Lift(0) } else { what };
+        let lift_tabs = lifts.iter().enumerate().map(|(n, lift)| (What::Lift(n), lift.name.clone()));
+        let piece_tabs = plan.pieces.iter().enumerate();
+        let piece_tabs = piece_tabs.map(|(n, piece)| (What::Piece(n), called(piece, &planned.catalogue)));
+        let (mut shown, mut lift) = (None, None);
+        match what {
+            What::Piece(n) => shown = plan.pieces.get(n).map(|piece| PieceView::of(planned, piece, found)),
+            What::Lift(n) => lift = lifts.get(n).map(|lift| LiftView::new(planned, lift, &found.lifts)),
+        }
+        let letters = |name: &str| name.to_lowercase().chars().take(3).collect::<String>();
         Self {
             gym: gym.name.clone(),
             day,
             day_name: day.name(),
             seen: planned.seen.clone(),
-            pieces: plan
-                .pieces
-                .iter()
-                .enumerate()
-                .map(|(n, piece)| (n, called(piece, &planned.catalogue)))
-                .collect(),
-            place,
-            shown: plan.pieces.get(place).map(|piece| {
-                let of_piece = |all: &[(usize, StoredResult)]| -> Vec<(usize, StoredResult)> {
-                    all.iter().filter(|(part, _)| *part == piece.part).cloned().collect()
-                };
-                PieceView::new(planned, piece, &of_piece(&found.said), &of_piece(&found.before))
-            }),
+            example: planned.people.first().map_or_else(String::new, |member| letters(&member.name) + " …"),
+            tabs: lift_tabs.chain(piece_tabs).collect(),
+            what,
+            shown,
+            lift,
             problems,
             left,
         }
@@ -123,6 +130,13 @@ fn called(piece: &PiecePlan, catalogue: &Catalogue) -> String {
 }
 
 impl PieceView {
+    fn of(planned: &Planned, piece: &PiecePlan, found: &Found) -> Self {
+        let of_piece = |all: &[(usize, StoredResult)]| -> Vec<(usize, StoredResult)> {
+            all.iter().filter(|(part, _)| *part == piece.part).cloned().collect()
+        };
+        Self::new(planned, piece, &of_piece(&found.results.said), &of_piece(&found.results.before))
+    }
+
     fn new(
         planned: &Planned,
         piece: &PiecePlan,
