@@ -159,6 +159,38 @@ fn what_was_on_the_bar_is_kept_once_and_says_what_it_shows() {
     assert!(!row(&server.get(&sheet).body, "Bertil Soames").contains("165"));
 }
 
+/// Their own page tells a person what they have done, and nobody else's; the coach sees it beside what is on file.
+#[test]
+fn what_somebody_has_done_stands_on_their_own_page() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let mine = || server.seen_by("alba").get("/me").body;
+    assert!(mine().contains("Nothing has been entered yet."));
+    for week in 0..3 {
+        let day = monday() + Days::new(35 + 7 * week);
+        let text = "For time, cap 12\n21-15-9\nthrusters 40/30 kg\npull-ups\ngoal 4-9 min";
+        assert_eq!(
+            server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", "0")]).status,
+            303
+        );
+        let scores = [("piece", "0"), ("text", "alba 3:50\nbertil 8:11")];
+        assert_eq!(server.post(&format!("/days/{day}/book"), &scores).status, 303);
+    }
+    let page = mine();
+    assert_eq!(page.matches("<b>3:50</b>").count(), 3, "{page}");
+    assert!(page.contains("quicker than predicted, in the middle.") && page.contains("21-15-9"), "{page}");
+    assert!(!page.contains("8:11") && !page.contains("Bertil"));
+    let list = server.get("/members").body;
+    let bertil = list.split(">Bertil Soames<").next().unwrap().rsplit("/members/").next().unwrap();
+    let bertil: String = bertil.chars().take_while(char::is_ascii_digit).collect();
+    let page = server.get(&format!("/members/{bertil}")).body;
+    assert!(page.contains("<b>8:11</b>") && page.contains("slower than predicted, in the middle."));
+    // It is in the file that they take along, and gone with them.
+    assert!(server.get(&format!("/members/{bertil}/file.json")).body.contains("8:11"));
+    server.post(&format!("/members/{bertil}/delete"), &[("name", "Bertil Soames")]);
+    assert_eq!(stored(&database), 3);
+}
+
 #[test]
 fn a_result_follows_the_piece_and_comes_back_with_it() {
     let database = TestDatabase::demo();

@@ -286,7 +286,8 @@ pub async fn everything(scope: &mut GymScope, id: MemberId) -> Result<Value, Sto
         "lifts": lifts.into_iter().map(lift).collect::<Vec<_>>(),
         "classes": booked.into_iter().map(slot).collect::<Vec<_>>(),
         "decisions": decided,
-        "results": done.into_iter().map(|result| json!({
+        "results": done.into_iter().map(|(result, words)| json!({
+            "piece": words,
             "day": result.day, "class": result.starts, "result": result.entry, "at": result.made.0,
             "taken_back_at": result.undone.map(|(at, _)| at),
         })).collect::<Vec<_>>(),

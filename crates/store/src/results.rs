@@ -9,8 +9,8 @@ use diesel_async::RunQueryDsl;
 use lantern_core::book::Entry;
 use serde_json::Value;
 
-use crate::pieces::{self, NewPiece};
-use crate::schema::results;
+use crate::pieces::{NewPiece, known_or_kept};
+use crate::schema::{pieces, results};
 use crate::{GymScope, MemberId, PieceId, ResultId, StoreError};
 
 /// Most results about one day; a gym has some hundred.
@@ -104,7 +104,7 @@ pub async fn add(
     if count + new.len() as i64 > MOST_A_DAY {
         return Err(StoreError::Refused(format!("a day has at most {MOST_A_DAY} results")));
     }
-    let ids = pieces::known_or_kept(scope, day, parts).await?;
+    let ids = known_or_kept(scope, day, parts).await?;
     let starts = key(starts);
     let mut rows = Vec::new();
     for result in new {
@@ -181,7 +181,7 @@ fn key(starts: Option<NaiveTime>) -> String {
     starts.map_or_else(String::new, |starts| starts.format("%H:%M").to_string())
 }
 
-/// What somebody has done, newest day first, at most so many.
+/// What somebody has done, newest day first, at most so many; each with what the part says.
 ///
 /// # Errors
 /// When the database is away, or a row cannot be read.
@@ -189,16 +189,18 @@ pub async fn of_member(
     scope: &mut GymScope,
     member: MemberId,
     most: i64,
-) -> Result<Vec<StoredResult>, StoreError> {
-    let rows: Vec<Row> = results::table
+) -> Result<Vec<(StoredResult, String)>, StoreError> {
+    let of_part = pieces::gym_id.eq(results::gym_id).and(pieces::id.eq(results::piece_id));
+    let rows: Vec<(Row, String)> = results::table
+        .inner_join(pieces::table.on(of_part))
         .filter(results::gym_id.eq(scope.gym.0))
         .filter(results::member_id.eq(member))
         .order((results::day.desc(), results::id.desc()))
         .limit(most)
-        .select(Row::as_select())
+        .select((Row::as_select(), pieces::words))
         .load(scope.connection())
         .await?;
-    rows.into_iter().map(Row::stored).collect()
+    rows.into_iter().map(|(row, words)| Ok((row.stored()?, words))).collect()
 }
 
 /// What stands of results, newest first: of each person in each part the newest that nobody has taken back.

@@ -47,6 +47,8 @@ fn full(database: &TestDatabase) -> GymId {
             done: Done::Finished { seconds: 481 },
             said: "8:01".to_owned(),
             predicted: None,
+            value: None,
+            at_least: false,
             effort: None,
             note: String::new(),
         };

@@ -1,6 +1,6 @@
 //! A result beside what was predicted and what was meant.
 
-use super::{Done, Predicted, Scored};
+use super::{Done, Entry, Predicted, Scored};
 use crate::movement::Unit;
 use crate::pacing::{Measure, Quantiles, Side, Window};
 use crate::plan::MemberPiece;
@@ -66,14 +66,14 @@ pub struct Beside {
 }
 
 impl Beside {
-    /// Of what was done in a version of a part; none for what nothing can be compared with.
-    pub fn of(done: &Done, (part, tree): (&Part, &Node), predicted: &Predicted) -> Option<Self> {
+    /// Of a value in the measure of what was predicted, more of which there would have been where the cap came first.
+    pub fn of(value: f64, at_least: bool, predicted: &Predicted) -> Self {
         let window = predicted.window();
-        let (value, at_least) = value(done, part, tree, predicted.measure)?;
         let Quantiles { p10, p50, p90 } = predicted.quantiles();
         let (best, worst) = if window.measure.is_time() { (p10, p90) } else { (p90, p10) };
-        let beyond =
-            |end: f64, worse: bool| if window.measure.is_time() == worse { value > end } else { value < end };
+        let beyond = |end: f64, worse: bool| {
+            if window.measure.is_time() == worse { value > end } else { value < end }
+        };
         let place = if beyond(worst, true) {
             Place::Worse
         } else if beyond(best, false) {
@@ -83,7 +83,7 @@ impl Beside {
         };
         let side =
             if at_least && window.side(value) != Side::Early { Side::Late } else { window.side(value) };
-        Some(Self { value, at_least, side, place, off: value / p50.max(1e-6) - 1.0 })
+        Self { value, at_least, side, place, off: value / p50.max(1e-6) - 1.0 }
     }
 
     /// How far from the middle of the spread, in its standard deviations; more is slower, or less done.
@@ -96,8 +96,8 @@ impl Beside {
     }
 }
 
-/// What was done, in a measure, and whether the cap has cut it short.
-fn value(done: &Done, part: &Part, tree: &Node, measure: Measure) -> Option<(f64, bool)> {
+/// What was done of a version of a part, in a measure, and whether the cap has cut it short; none for what nothing can be compared with.
+pub(super) fn value(done: &Done, part: &Part, tree: &Node, measure: Measure) -> Option<(f64, bool)> {
     let a_round = || all_counted(&per_round(tree)).map(f64::from).filter(|reps| *reps > 0.0);
     let exact = |value: f64| Some((value, false));
     match (done, measure) {
@@ -127,6 +127,32 @@ fn value(done: &Done, part: &Part, tree: &Node, measure: Measure) -> Option<(f64
     }
 }
 
+/// Fewest results that say something about somebody.
+const FEWEST: usize = 3;
+/// Most that are looked at: what was long ago was somebody else.
+const LAST: usize = 8;
+
+/// How much more than predicted somebody's last results took, as a share: the middle of them, so that one bad day says little. Positive is slower, or
+/// less done. None for fewer than three. It is told beside predictions, and changes none of them.
+pub fn tendency<'a>(newest_first: impl Iterator<Item = &'a Entry>) -> Option<(f64, usize)> {
+    let slower = |entry: &Entry| {
+        let (beside, predicted) = (entry.beside()?, entry.predicted.as_ref()?);
+        let off =
+            if predicted.measure.is_time() { beside.off } else { 1.0 / (1.0 + beside.off).max(0.1) - 1.0 };
+        // Where the cap came first, it says no more than that it was slower.
+        (!beside.at_least || off > 0.0).then_some(off)
+    };
+    let mut all: Vec<f64> = newest_first.filter_map(slower).take(LAST).collect();
+    all.sort_by(f64::total_cmp);
+    let middle = all.len() / 2;
+    let median = if all.len() % 2 == 1 {
+        all[middle]
+    } else {
+        f64::midpoint(*all.get(middle.wrapping_sub(1))?, all[middle])
+    };
+    (all.len() >= FEWEST).then_some((median, all.len()))
+}
+
 /// The version that would have been on stimulus for somebody who was as far from what was predicted as this: the one that departs least from the
 /// text. None where it is the one that was done.
 pub fn next_time(member: &MemberPiece, window: &Window, beside: &Beside) -> Option<VersionName> {
@@ -140,4 +166,97 @@ pub fn next_time(member: &MemberPiece, window: &Window, beside: &Beside) -> Opti
     let fits = all.filter(|choice| window.holds(expected(choice)));
     let best = fits.min_by(|a, b| a.departure.total_cmp(&b.departure))?;
     (best.version != member.chosen().version).then_some(best.version)
+}
+
+#[cfg(test)]
+mod tests {
+    use proptest::prelude::*;
+
+    use super::*;
+    use crate::movement::Catalogue;
+    use crate::read::read;
+
+    fn timed(spread: [f64; 3]) -> Predicted {
+        Predicted { measure: Measure::Finish, spread, window: [Some(480.0), Some(720.0)] }
+    }
+
+    fn entry(value: f64, at_least: bool) -> Entry {
+        Entry {
+            version: VersionName::AsWritten,
+            done: Done::Stopped,
+            said: String::new(),
+            predicted: Some(timed([540.0, 600.0, 660.0])),
+            value: Some(value),
+            at_least,
+            effort: None,
+            note: String::new(),
+        }
+    }
+
+    #[test]
+    fn a_result_falls_beside_window_and_spread() {
+        let of = |value, at_least| {
+            let beside = entry(value, at_least).beside().unwrap();
+            (beside.side, beside.place)
+        };
+        assert_eq!(of(600.0, false), (Side::Inside, Place::Within));
+        assert_eq!(of(470.0, false), (Side::Early, Place::Better));
+        assert_eq!(of(700.0, false), (Side::Inside, Place::Worse));
+        assert_eq!(of(730.0, false), (Side::Late, Place::Worse));
+        // The cap came first: however early that was, more of it was to come.
+        assert_eq!(of(600.0, true), (Side::Late, Place::Within));
+    }
+
+    #[test]
+    fn what_was_done_is_measured_as_it_was_predicted() {
+        let part = |text: &str| read(text, Catalogue::standard()).session.parts.remove(0);
+        let of = |text: &str, done: Done, measure| {
+            let part = part(text);
+            value(&done, &part, &part.tree, measure)
+        };
+        let couplet = "For time, cap 10\n50 burpees\n50 air squats";
+        assert_eq!(of(couplet, Done::Finished { seconds: 500 }, Measure::Finish), Some((500.0, false)));
+        // 80 of 100 in ten minutes: all of it would have taken twelve and a half.
+        assert_eq!(of(couplet, Done::Capped { left: Some(20) }, Measure::Finish), Some((750.0, true)));
+        assert_eq!(of(couplet, Done::Capped { left: None }, Measure::Finish), Some((600.0, true)));
+        let rounds = "AMRAP 12\n10 burpees\n20 air squats";
+        assert_eq!(of(rounds, Done::Rounds { rounds: 5, reps: 15 }, Measure::Rounds), Some((5.5, false)));
+        assert_eq!(of(rounds, Done::Rounds { rounds: 5, reps: 15 }, Measure::Reps), Some((165.0, false)));
+        assert_eq!(of(rounds, Done::Finished { seconds: 500 }, Measure::Rounds), None);
+        let bouts = Done::Intervals { seconds: vec![112, 124, 118] };
+        assert_eq!(of(rounds, bouts, Measure::SlowestInterval), Some((124.0, false)));
+        assert_eq!(of(couplet, Done::Stopped, Measure::Finish), None);
+    }
+
+    #[test]
+    fn the_middle_of_the_last_results_is_told_once_there_are_some() {
+        let told = |values: &[(f64, bool)]| {
+            let all: Vec<Entry> = values.iter().map(|(value, least)| entry(*value, *least)).collect();
+            tendency(all.iter()).map(|(off, count)| ((off * 1000.0).round() / 1000.0, count))
+        };
+        assert_eq!(told(&[(540.0, false), (600.0, false)]), None);
+        assert_eq!(told(&[(540.0, false), (600.0, false), (570.0, false)]), Some((-0.05, 3)));
+        // One absurd day moves the middle by no more than its neighbour.
+        assert_eq!(
+            told(&[(5400.0, false), (600.0, false), (570.0, false), (588.0, false)]),
+            Some((-0.01, 4))
+        );
+        // Stopped by the cap before what was predicted: it says nothing.
+        assert_eq!(told(&[(590.0, true), (600.0, false), (570.0, false)]), None);
+        assert_eq!(told(&[(630.0, true), (600.0, false), (570.0, false)]), Some((0.0, 3)));
+    }
+
+    proptest! {
+        /// Slower is never earlier, nor better, nor nearer to the quick end of the spread.
+        #[test]
+        fn slower_is_never_earlier(a in 60.0..3000.0_f64, b in 60.0..3000.0_f64) {
+            let (quick, slow) = (a.min(b), a.max(b));
+            let predicted = timed([540.0, 600.0, 660.0]);
+            let (quick, slow) = (Beside::of(quick, false, &predicted), Beside::of(slow, false, &predicted));
+            let order = |side| match side { Side::Early => 0, Side::Inside => 1, Side::Late => 2 };
+            prop_assert!(order(quick.side) <= order(slow.side));
+            prop_assert!(quick.off <= slow.off);
+            prop_assert!(quick.deviations(&predicted) <= slow.deviations(&predicted));
+        }
+    }
 }

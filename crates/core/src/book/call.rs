@@ -1,6 +1,7 @@
 //! A line that was called into the room: whose result, and what it is.
 
-use super::{Beside, Done, Entry, Heard, Meant, Predicted, Scored, divided, meant};
+use super::beside::value;
+use super::{Done, Entry, Heard, Meant, Predicted, Scored, divided, meant};
 use crate::plan::{MemberPiece, PiecePlan};
 use crate::versions::{Choice, VersionName};
 
@@ -107,12 +108,10 @@ impl Entry {
             .map(|team| &team.predicted)
             .or_else(|| done_as(member, version).map(|choice| &choice.predicted));
         let predicted = predicted.map(|predicted| Predicted::new(predicted, &piece.window));
-        Self { version, done, said, predicted, effort: None, note: String::new() }
-    }
-
-    /// Beside what was predicted and meant when it was entered; none where there is nothing to compare.
-    pub fn beside(&self, piece: &PiecePlan, member: &MemberPiece) -> Option<Beside> {
-        let tree = done_as(member, self.version).map_or(&piece.written().tree, |choice| &choice.tree);
-        Beside::of(&self.done, (piece.written(), tree), self.predicted.as_ref()?)
+        let part = piece.written();
+        let tree = done_as(member, version).map_or(&part.tree, |choice| &choice.tree);
+        let value = predicted.as_ref().and_then(|predicted| value(&done, part, tree, predicted.measure));
+        let (value, at_least) = value.map_or((None, false), |(value, at_least)| (Some(value), at_least));
+        Self { version, done, said, predicted, value, at_least, effort: None, note: String::new() }
     }
 }

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::Done;
+use super::{Beside, Done};
 use crate::pacing::{Measure, Prediction, Quantiles, Window};
 use crate::versions::VersionName;
 
@@ -22,6 +22,12 @@ pub struct Entry {
     /// What had been predicted of that version; none where nothing could be.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub predicted: Option<Predicted>,
+    /// What was done in the measure of what was predicted; none where it is none.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub value: Option<f64>,
+    /// Whether it would have become more: the cap came first.
+    #[serde(default)]
+    pub at_least: bool,
     /// From 1 to 10, where it was told.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub effort: Option<u8>,
@@ -62,6 +68,11 @@ impl Predicted {
 }
 
 impl Entry {
+    /// Beside what was predicted and meant when it was entered; none where there is nothing to compare.
+    pub fn beside(&self) -> Option<Beside> {
+        Some(Beside::of(self.value?, self.at_least, self.predicted.as_ref()?))
+    }
+
     /// Whether it can be kept; else what of it cannot.
     ///
     /// # Errors

@@ -8,7 +8,7 @@ mod score;
 mod table;
 mod who;
 
-pub use beside::{Beside, Place, next_time};
+pub use beside::{Beside, Place, next_time, tendency};
 pub use call::{Called, Offer, call, call_among, done_as};
 pub use entry::{Entry, Predicted};
 pub use score::{Done, Heard, Scored};

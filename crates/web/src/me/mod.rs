@@ -6,12 +6,13 @@ use askama::Template;
 use chrono::{Duration, NaiveDate, NaiveTime, Utc};
 use lantern_core::strength::max_for;
 use lantern_store::person::Also;
-use lantern_store::{MemberId, Role, StoreError, classes, clock, health_views, members, person};
+use lantern_store::{MemberId, Role, StoreError, classes, clock, health_views, members, person, results};
 use lantern_store::{name_shown::NameShown, privacy};
 use serde::Deserialize;
 
 use crate::day::handouts::cards::{Card, card};
 use crate::day::planned::with_plan;
+use crate::members::done::{self, DoneView};
 use crate::members::take_along;
 use crate::members::{standing, told_views};
 use crate::request::Form;
@@ -51,6 +52,8 @@ struct MePage {
     classes: Vec<String>,
     maxes: Vec<(String, String)>,
     limits: Vec<String>,
+    /// What they have done of pieces.
+    done: DoneView,
     opened: Vec<(String, String)>,
     shown: NameShown,
     all_shown: [NameShown; 4],
@@ -85,6 +88,7 @@ async fn page(
         maxes: Vec::new(),
         limits: Vec::new(),
         opened: Vec::new(),
+        done: DoneView::new(Vec::new()),
         shown: NameShown::default(),
         all_shown: NameShown::ALL,
         agreed: None,
@@ -98,6 +102,7 @@ async fn page(
     let agreed = privacy::consents(&mut rows, id).await?;
     let booked = classes::of_member(&mut rows, id).await?;
     let opened = health_views::of_member(&mut rows, id).await?;
+    let done = results::of_member(&mut rows, id, done::MOST).await?;
     drop(rows);
     let to_come =
         |(day, starts): &(NaiveDate, NaiveTime)| clock::moment(gym, *day, *starts) + STILL > Utc::now();
@@ -107,6 +112,7 @@ async fn page(
         let max = max_for(&known.member, lift, &catalogue)?;
         Some((catalogue.name(lift).to_owned(), max.value.show(gym.unit)))
     };
+    page.done = DoneView::new(done);
     page.shown = known.shown;
     page.agreed = standing(&agreed, gym);
     page.name.clone_from(&known.member.name);

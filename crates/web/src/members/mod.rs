@@ -1,6 +1,7 @@
 //! Members: who is in the class, and one member's file.
 
 pub(crate) mod called;
+pub(crate) mod done;
 pub(crate) mod drop_in;
 pub(crate) mod roster;
 pub(crate) mod take_along;
@@ -24,6 +25,7 @@ use lantern_store::clock::{is_usable, time_text};
 use lantern_store::lifts::{self, NewLift, StoredLift};
 use lantern_store::members::{self, StoredMember};
 use lantern_store::person::{self, Mentions};
+use lantern_store::results as results_of;
 use lantern_store::{LiftId, MemberId, StoreError, health_views};
 use lantern_store::{
     name_shown::NameShown,
@@ -31,6 +33,7 @@ use lantern_store::{
 };
 use serde::Deserialize;
 
+use self::done::DoneView;
 use crate::day::loads::{is_a_lift, read_set};
 use crate::mark::Mark;
 use crate::members::drop_in::DropInForm;
@@ -131,6 +134,8 @@ pub(crate) struct MemberPage {
     agreed: Option<String>,
     /// Who has opened the words of the limits, and in which hour at the gym.
     opened: Vec<(String, String)>,
+    /// What they have done of pieces.
+    done: DoneView,
     /// Engine, strength, skill and speed, each with what it rests on; and the test that would tell most.
     figures: Vec<(&'static str, String)>,
     test: &'static str,
@@ -269,6 +274,7 @@ async fn member_page(tenant: &Tenant, asked: MemberId, undo: Option<Undo>) -> Re
     let stored = members::with_ids(&mut rows, &gym, tenant.today(), &[asked]).await?;
     let StoredMember { id, member, shown } = stored.into_iter().next().ok_or(AppError::NoSuchPage)?;
     let history = lifts::of_member(&mut rows, id).await?;
+    let done = results_of::of_member(&mut rows, id, done::MOST).await?;
     let mentions = person::mentions(&mut rows, &member.name).await?;
     if !member.limits.is_empty() && tenant.who.member != Some(id) {
         health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &[id]).await?;
@@ -352,6 +358,7 @@ async fn member_page(tenant: &Tenant, asked: MemberId, undo: Option<Undo>) -> Re
         all_shown: NameShown::ALL,
         agreed: standing(&agreed, &gym),
         opened: told_views(opened, &gym),
+        done: DoneView::new(done),
         figures: figures.told(),
         test: figures.test_that_tells_most(),
     })

@@ -61,7 +61,7 @@ fn packed(file: &Value) -> Result<Vec<u8>, String> {
         zip.write_all(bytes).map_err(|error| error.to_string())
     };
     put("all.json", &json)?;
-    for list in ["lifts", "classes", "limits_opened", "agreed"] {
+    for list in ["lifts", "classes", "results", "limits_opened", "agreed"] {
         put(&format!("{list}.csv"), &table(&file[list]).map_err(|error| error.to_string())?)?;
     }
     let bytes = zip.finish().map_err(|error| error.to_string())?;

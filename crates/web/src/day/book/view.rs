@@ -153,7 +153,7 @@ impl PieceView {
                 before.iter().map(|(_, result)| result).filter(|result| result.member == *id).collect();
             let result = stands.iter().map(|(_, result)| result).find(|result| result.member == *id);
             if let Some(result) = result {
-                let side = result.entry.beside(piece, member).map(|beside| beside.side);
+                let side = result.entry.beside().map(|beside| beside.side);
                 match side {
                     Some(Side::Inside) => counts[0] += 1,
                     Some(side) => {
@@ -252,12 +252,12 @@ impl ResultView {
         (said, last): (&[&StoredResult], &[&StoredResult]),
     ) -> Self {
         let entry = &result.entry;
-        let beside = entry.beside(piece, member);
+        let beside = entry.beside();
         let (class, word) =
             beside.map_or(("unsure", "not compared"), |beside| word_of(beside.side, &piece.window));
         let at = |moment: DateTime<Utc>| clock::time_text(&planned.gym, moment);
         let value = |result: &StoredResult| {
-            result.entry.beside(piece, member).filter(|beside| !beside.at_least).map(|beside| beside.value)
+            result.entry.beside().filter(|beside| !beside.at_least).map(|beside| beside.value)
         };
         let same =
             || last.iter().filter(|last| last.entry.version == entry.version).filter_map(|last| value(last));
