@@ -10,8 +10,8 @@ use qrcodegen::{QrCode, QrCodeEcc};
 use serde::Deserialize;
 
 use crate::State;
+use crate::account::onward::Onward;
 use crate::account::passphrase::over;
-use crate::account::sign_in::Onward;
 use crate::account::{ToldPage, address, attempt, own};
 use crate::request::Form;
 use crate::request::tenant::{AnyRole, Tenant};

@@ -7,7 +7,7 @@ use lantern_store::demo::PEOPLE;
 use lantern_store::{Secret, accounts};
 
 use crate::State;
-use crate::account::sign_in::begin;
+use crate::account::onward::begin;
 use crate::mail::Letter;
 use crate::respond::error::{AppError, html};
 use crate::respond::filters;

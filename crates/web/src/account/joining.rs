@@ -10,8 +10,8 @@ use serde::Deserialize;
 
 use crate::State;
 use crate::account::code;
+use crate::account::onward::{Onward, begin};
 use crate::account::passphrase::over;
-use crate::account::sign_in::{Onward, begin};
 use crate::account::{Field, PassphrasePage, address, attempt};
 use crate::request::Form;
 use crate::respond::error::{AppError, html, html_as};

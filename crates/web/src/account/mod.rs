@@ -4,6 +4,7 @@ mod back;
 mod code;
 mod demo;
 pub(crate) mod joining;
+pub(crate) mod onward;
 pub(crate) mod own;
 pub(crate) mod passphrase;
 pub(crate) mod sign_in;

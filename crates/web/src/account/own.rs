@@ -6,7 +6,7 @@ use askama::Template;
 use lantern_store::{Role, accounts, clock, codes, gyms, passphrase, throttle};
 use serde::Deserialize;
 
-use crate::account::sign_in::begin;
+use crate::account::onward::begin;
 use crate::account::{address, attempt};
 use crate::request::Form;
 use crate::request::tenant::{AnyRole, Tenant};
