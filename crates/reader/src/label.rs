@@ -16,6 +16,8 @@ pub enum Label {
     Letter(char, Option<u32>),
     /// `min 3 -`.
     Minute(u32),
+    /// `Station 3:`, which takes its turn however long the turns are.
+    Station(u32),
     /// `odd:` and `even:` minutes; true for odd.
     Odd(bool),
     /// `Part 2 -`.
@@ -243,7 +245,8 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     if let Some(end) = class(0, "stationword")
         && let Some(n) = whole(end)
     {
-        return Some((Label::Number(n), behind(end + 1, &[':', '-', '.', ')', ',', '=']).unwrap_or(end + 1)));
+        let label = if matches!(first, "station" | "stn") { Label::Station(n) } else { Label::Number(n) };
+        return Some((label, behind(end + 1, &[':', '-', '.', ')', ',', '=']).unwrap_or(end + 1)));
     }
     if matches!(first, "set" | "sets")
         && let Some(low) = whole(1)

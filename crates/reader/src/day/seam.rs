@@ -232,7 +232,12 @@ impl Divider<'_> {
             Label::Letter(_, None) => cost += of("cut.entry"),
             Label::Letter(..) => cost += of("cut.same_letter"),
             Label::Bullet => cost += of("cut.bullet"),
-            Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Sets(..) | Label::Round(_) => {
+            Label::Number(_)
+            | Label::Minute(_)
+            | Label::Station(_)
+            | Label::Odd(_)
+            | Label::Sets(..)
+            | Label::Round(_) => {
                 cost += of("cut.entry");
             }
             Label::None => {}

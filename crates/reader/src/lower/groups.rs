@@ -186,6 +186,7 @@ impl Shaper<'_> {
                             step.label,
                             Label::Number(_)
                                 | Label::Minute(_)
+                                | Label::Station(_)
                                 | Label::Bullet
                                 | Label::Letter(..)
                                 | Label::Odd(_)

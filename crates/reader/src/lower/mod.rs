@@ -510,7 +510,8 @@ fn rest_leads_on(facts: &Facts) -> bool {
 fn sets_on_a_clock(facts: &Facts) -> bool {
     let long = facts.every.is_some_and(|(interval_s, ..)| interval_s >= SHORTEST_SET_S);
     let turns = |step: &Step| {
-        step.starts_line && matches!(step.label, Label::Number(_) | Label::Minute(_) | Label::Odd(_))
+        step.starts_line
+            && matches!(step.label, Label::Number(_) | Label::Minute(_) | Label::Station(_) | Label::Odd(_))
     };
     long && !facts.has_rounds() && !facts.steps.iter().any(turns)
 }

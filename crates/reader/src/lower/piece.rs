@@ -261,9 +261,10 @@ impl Shaper<'_> {
             _ => None,
         });
         let mut nodes: Vec<Node> = grouped.groups.into_iter().flat_map(|group| group.nodes).collect();
-        // "odd:" and "even:" take turns however long they are.
-        let counted = facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_)));
-        let in_turn = stations(facts, &nodes).filter(|_| counted || interval_s <= LONGEST_TURN_S);
+        // "odd:" and "even:", and stations by name, take turns however long they are; so does whatever one of them rests in.
+        let counted = facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_) | Label::Station(_)));
+        let rests = nodes.iter().any(|node| matches!(node, Node::Rest { seconds: None }));
+        let in_turn = stations(facts, &nodes).filter(|_| counted || rests || interval_s <= LONGEST_TURN_S);
         if part.format == Some(Format::UntilFailure) {
             let (start, step) = ladder.unwrap_or_else(|| rising(&nodes, facts.add_each));
             if let Some(first) = nodes.first().cloned() {
@@ -344,10 +345,17 @@ impl Shaper<'_> {
         let numbered = labels
             .iter()
             .filter(|label| {
-                matches!(label, Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Letter(..))
+                matches!(
+                    label,
+                    Label::Number(_)
+                        | Label::Minute(_)
+                        | Label::Station(_)
+                        | Label::Odd(_)
+                        | Label::Letter(..)
+                )
             })
             .count();
-        let odd = labels.iter().any(|label| matches!(label, Label::Odd(_)));
+        let odd = labels.iter().any(|label| matches!(label, Label::Odd(_) | Label::Station(_)));
         if numbered >= 2 && numbered == nodes.len() && (odd || interval_s <= LONGEST_TURN_S) {
             return true;
         }
@@ -384,7 +392,10 @@ fn stations(facts: &Facts, nodes: &[Node]) -> Option<Vec<Node>> {
         .filter(|step| matches!(step.what, StepKind::Item(_) | StepKind::RestOpen))
         .collect();
     let labelled = |label: &Label| {
-        matches!(label, Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Letter(..))
+        matches!(
+            label,
+            Label::Number(_) | Label::Minute(_) | Label::Station(_) | Label::Odd(_) | Label::Letter(..)
+        )
     };
     if steps.len() != nodes.len() || !steps.first().is_some_and(|step| labelled(&step.label)) {
         return None;

@@ -76,7 +76,15 @@ pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) ->
 /// "1st: ...", "min 2: ...", "odd: ...": the place of an entry, and nobody's name.
 fn numbers_an_entry(tokens: &[Token], rules: &Rules<'_>) -> bool {
     let label = label::take(tokens, true, rules.lexicon).0;
-    matches!(label, Label::Number(_) | Label::Minute(_) | Label::Odd(_) | Label::Sets(..) | Label::Round(_))
+    matches!(
+        label,
+        Label::Number(_)
+            | Label::Minute(_)
+            | Label::Station(_)
+            | Label::Odd(_)
+            | Label::Sets(..)
+            | Label::Round(_)
+    )
 }
 
 /// The place of each line in a run of two or more lines below each other that pass a test.
