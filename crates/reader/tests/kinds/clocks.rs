@@ -254,3 +254,25 @@ fn what_no_longer_fits_ends_a_clock() {
         );
     }
 }
+
+#[test]
+fn a_station_by_name_takes_its_turn_whole_however_long_it_is() {
+    for rest in ["", "\nStation 4: rest"] {
+        let text = format!(
+            "Every 4 min for {} min\nStation 1: 300 m run\nStation 2: 20 sit-ups + 8 push-ups\nStation 3: 10 burpees{rest}",
+            if rest.is_empty() { 24 } else { 32 }
+        );
+        let part = part(&text);
+        assert_eq!((&part["format"], &part["interval_s"]), (&json!("every"), &json!(240)), "{text}");
+        // Two times through: nobody does all of it in each turn.
+        let done = ["run", "sit-up", "push-up", "burpee"].map(|movement| total(&part, movement));
+        assert_eq!(done, [json!(600), json!(40), json!(16), json!(20)], "{text}");
+    }
+}
+
+#[test]
+fn rounds_in_brackets_behind_a_clock_are_no_repetitions() {
+    let part = part("Tabata sit-ups (8 rounds)");
+    assert_eq!((&part["format"], &part["rounds"]), (&json!("tabata"), &json!(8)));
+    assert_eq!(total(&part, "sit-up"), Value::Null);
+}

@@ -171,3 +171,13 @@ fn a_bar_may_be_a_stick() {
         assert_eq!(part["movements"][0], "pvc-overhead-squat", "{named}");
     }
 }
+
+#[test]
+fn who_partitions_alone_is_no_team_and_a_number_of_a_partner_is_no_amount() {
+    let alone = part("For time\n60 burpees\n120 sit-ups\nPartition as needed");
+    assert_eq!(alone["team_size"], json!(1));
+    let pair = part("In pairs, for time\n60 burpees\n120 sit-ups\nPartition as needed");
+    assert_eq!(pair["team_size"], json!(2));
+    let three = part("Teams of 3, 20 min AMRAP\nP1 rows 300 m, P2 rests, P3 rests");
+    assert_eq!((&three["team_size"], &three["per_round"]["row"]["amount"]), (&json!(3), &json!(300)));
+}
