@@ -351,6 +351,12 @@ impl Facts {
                         && item.amount.is_some()
                         && let Some(last) = last_named(&mut self.steps).filter(waits)
                     {
+                        // "Deadlift", and below it "Set 1: 8 reps": the first of its sets.
+                        if let (Label::Sets(first, end), Some((reps, _)), None) =
+                            (sentence.label, item.amount, item.sets)
+                        {
+                            self.sets_reps.push((end - first + 1, reps as u32));
+                        }
                         // "Power clean", and below it "4 x 3 reps" or "every 2:00: 3 reps".
                         (last.amount, last.unit) = (item.amount, item.unit);
                         last.load = last.load.or(item.load);

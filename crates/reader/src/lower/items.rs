@@ -62,6 +62,7 @@ impl Shaper<'_> {
         let held = std::mem::take(&mut facts.held);
         let mut last_movement: Option<MovementId> = None;
         let mut last_weighed: Option<MovementId> = None;
+        let mut last_machine: Option<MovementId> = None;
         let before = facts.load_before;
         let mut last_load: Option<Load> = None;
         let mut kept = Vec::new();
@@ -71,6 +72,9 @@ impl Shaper<'_> {
                     // "6 @ 70/50" below other work is of the last that takes a weight.
                     let weighs = item.load.is_some() || item.bare_load.is_some();
                     let last = last_weighed.as_ref().filter(|_| weighs).or(last_movement.as_ref());
+                    // "20 cal" further down a list is of the machine named above, and of nothing else.
+                    let calories = item.unit == Some(Unit::Calories);
+                    let last = if calories { last_machine.as_ref() } else { last };
                     item.movement = self.unnamed(item, last, step.line, step.column);
                 }
                 if let Some(tool) = facts.one_tool {
@@ -104,6 +108,9 @@ impl Shaper<'_> {
                 let weighs = item.movement.as_ref().and_then(|id| self.catalogue.get(id));
                 if weighs.is_some_and(Movement::takes_weight) {
                     last_weighed.clone_from(&item.movement);
+                }
+                if weighs.is_some_and(|movement| movement.unit == Unit::Calories) {
+                    last_machine.clone_from(&item.movement);
                 }
             }
             kept.push(step);

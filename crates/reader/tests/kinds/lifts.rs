@@ -221,3 +221,9 @@ fn another_exercise_beside_a_lift_leaves_it_under_its_heading() {
     let part = part("Strength\nEvery 2:30 x 5\n8 bench press\n8 db rows");
     assert_eq!((&part["kind"], &part["format"]), (&json!("strength"), &json!("every")));
 }
+
+#[test]
+fn the_first_of_numbered_sets_counts_like_the_others() {
+    let part = part("Front squat\nSet 1: 6 reps @ RPE 6\nSet 2: 4 reps @ RPE 7\nSets 3-4: 3 reps @ RPE 8");
+    assert_eq!((&part["sets"], total(&part, "front-squat")), (&json!(4), json!(16)));
+}

@@ -181,3 +181,15 @@ fn who_partitions_alone_is_no_team_and_a_number_of_a_partner_is_no_amount() {
     let three = part("Teams of 3, 20 min AMRAP\nP1 rows 300 m, P2 rests, P3 rests");
     assert_eq!((&three["team_size"], &three["per_round"]["row"]["amount"]), (&json!(3), &json!(300)));
 }
+
+#[test]
+fn calories_without_a_machine_are_of_the_one_named_above() {
+    let part = part("For time\n24 cal ski\n30 wall balls 6/4\n16 cal\n20 wall balls");
+    assert_eq!((total(&part, "ski"), total(&part, "wall-ball")), (json!(40), json!(50)));
+}
+
+#[test]
+fn a_pace_is_no_distance_to_run() {
+    let part = part("5 x 800 m run @ 10k pace, 2:00 jog between");
+    assert_eq!((total(&part, "run"), &part["rounds"]), (json!(4000), &json!(5)));
+}
