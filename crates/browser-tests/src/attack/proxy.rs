@@ -45,6 +45,11 @@ impl Proxy {
         self.queries.load(Ordering::SeqCst)
     }
 
+    /// Connections that have been made this way so far.
+    pub fn connections(&self) -> usize {
+        self.opened.load(Ordering::SeqCst)
+    }
+
     /// From now on every connection made so far is silent for good.
     pub fn go_silent(&self) {
         self.silenced.store(self.opened.load(Ordering::SeqCst), Ordering::SeqCst);

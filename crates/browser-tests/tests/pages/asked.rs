@@ -25,13 +25,20 @@ fn a_page_of_a_day_asks_at_most_four_times_and_once_when_nothing_has_changed() {
     for page in &pages {
         asked(page);
     }
-    for page in &pages {
+    let mut left: Vec<&String> = pages.iter().collect();
+    while let Some(page) = left.pop() {
+        let connections = road.connections();
         // Something has changed since.
         let pin = [("action", "pin"), ("key", "warmup"), ("value", "8")];
         assert_eq!(server.post(&format!("/days/{slot}/hour"), &pin).status, 303);
         let (new, fresh) = asked(page);
-        assert!(new <= MOST, "{page}: {new} queries");
         let (again, same) = asked(page);
+        // A connection asks for itself when it is made, whoever it is for: then once more.
+        if road.connections() > connections {
+            left.push(page);
+            continue;
+        }
+        assert!(new <= MOST, "{page}: {new} queries");
         assert_eq!(again, 1, "{page}");
         let bare = |page: &str| page.split("name=\"writer\"").next().map(str::len);
         assert_eq!(bare(&fresh), bare(&same), "{page}");
