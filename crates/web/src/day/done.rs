@@ -146,5 +146,19 @@ mod tests {
         let base =
             std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/src/respond/base.html")).unwrap();
         assert_eq!(base.matches(PLACE).count(), 1);
+        // Nothing else on any page takes it for its own.
+        let mut rooms = vec![std::path::PathBuf::from(concat!(env!("CARGO_MANIFEST_DIR"), "/src"))];
+        while let Some(room) = rooms.pop() {
+            for entry in std::fs::read_dir(room).unwrap().map(Result::unwrap) {
+                let path = entry.path();
+                if path.is_dir() {
+                    rooms.push(path);
+                } else if path.extension().is_some_and(|end| end == "html") {
+                    let own = ["respond/base.html", "day/done.html"].iter().any(|name| path.ends_with(name));
+                    let text = std::fs::read_to_string(&path).unwrap();
+                    assert!(own || !text.contains(r#"id="done""#), "{}", path.display());
+                }
+            }
+        }
     }
 }
