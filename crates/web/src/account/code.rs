@@ -5,7 +5,7 @@ use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_store::accounts::{self, Link};
 use lantern_store::codes::{self, SetUp};
-use lantern_store::{AccountId, Secret, passphrase, throttle};
+use lantern_store::{AccountId, Secret, throttle};
 use qrcodegen::{QrCode, QrCodeEcc};
 use serde::Deserialize;
 
@@ -96,16 +96,15 @@ struct CodesPage {
     /// A square of modules, a path of unit squares; its side with the quiet zone around it.
     qr: (String, i32),
     letters: String,
-    wrong: Option<String>,
 }
 
 impl CodesPage {
-    fn of(made: &SetUp, wrong: Option<String>) -> Result<Self, AppError> {
+    fn of(made: &SetUp) -> Result<Self, AppError> {
         let qr = QrCode::encode_text(made.address.expose(), QrCodeEcc::Medium)
             .map_err(|error| AppError::Inside(error.to_string()))?;
         let letters: Vec<char> = made.letters.expose().chars().collect();
         let groups: Vec<String> = letters.chunks(4).map(|group| group.iter().collect()).collect();
-        Ok(Self { qr: drawn(&qr), letters: groups.join(" "), wrong })
+        Ok(Self { qr: drawn(&qr), letters: groups.join(" ") })
     }
 }
 
@@ -132,21 +131,14 @@ async fn set_up(
     request: HttpRequest,
     form: Form<Now>,
 ) -> Result<HttpResponse, AppError> {
-    let refused = async |words: String, status| own::page(&tenant, Some(words), None, status).await;
-    match attempt(&tenant.state, &request, &tenant.email).await {
-        Err(AppError::TooFast(words)) => return refused(words, StatusCode::TOO_MANY_REQUESTS).await,
-        other => other?,
+    if let Some(refused) = own::not_theirs(&tenant, &request, form.0.now).await? {
+        return Ok(refused);
     }
     let store = &tenant.state.store;
-    let kept = accounts::of_email(store, &tenant.email).await?.and_then(|(_, kept)| kept);
-    if !passphrase::matches(form.0.now, kept).await? {
-        let words = "The passphrase of now is another one.".to_owned();
-        return refused(words, StatusCode::UNPROCESSABLE_ENTITY).await;
-    }
     throttle::succeeded(store, &tenant.email, &address(&request)).await?;
     let issuer = format!("Honest Lantern, {}", tenant.gym.name);
     let made = codes::set_up(store, tenant.who.account, &issuer, &tenant.email).await?;
-    html(&CodesPage::of(&made, None)?)
+    html(&CodesPage::of(&made)?)
 }
 
 #[derive(Deserialize)]

@@ -95,6 +95,25 @@ async fn sign_others_out(tenant: Tenant<AnyRole>) -> Result<HttpResponse, AppErr
     Ok(see_other("/account"))
 }
 
+/// The answer to whoever does not know the passphrase of now, or asks too fast; none where they do.
+pub(crate) async fn not_theirs(
+    tenant: &Tenant<AnyRole>,
+    request: &HttpRequest,
+    now: String,
+) -> Result<Option<HttpResponse>, AppError> {
+    let refused = async |words: String, status| page(tenant, Some(words), None, status).await.map(Some);
+    match attempt(&tenant.state, request, &tenant.email).await {
+        Err(AppError::TooFast(words)) => return refused(words, StatusCode::TOO_MANY_REQUESTS).await,
+        other => other?,
+    }
+    let kept = accounts::of_email(&tenant.state.store, &tenant.email).await?.and_then(|(_, kept)| kept);
+    if passphrase::matches(now, kept).await? {
+        return Ok(None);
+    }
+    let words = "The passphrase of now is another one.".to_owned();
+    refused(words, StatusCode::UNPROCESSABLE_ENTITY).await
+}
+
 #[derive(Deserialize)]
 struct Change {
     now: String,
@@ -109,17 +128,11 @@ async fn change_passphrase(
     form: Form<Change>,
 ) -> Result<HttpResponse, AppError> {
     let Change { now, passphrase: new } = form.0;
+    if let Some(refused) = not_theirs(&tenant, &request, now).await? {
+        return Ok(refused);
+    }
     let refused = async |words: String, status| page(&tenant, Some(words), None, status).await;
-    match attempt(&tenant.state, &request, &tenant.email).await {
-        Err(AppError::TooFast(words)) => return refused(words, StatusCode::TOO_MANY_REQUESTS).await,
-        other => other?,
-    }
     let store = &tenant.state.store;
-    let kept = accounts::of_email(store, &tenant.email).await?.and_then(|(_, kept)| kept);
-    if !passphrase::matches(now, kept).await? {
-        let words = "The passphrase of now is another one.".to_owned();
-        return refused(words, StatusCode::UNPROCESSABLE_ENTITY).await;
-    }
     if let Err(why) = passphrase::checked(&new, &tenant.email) {
         return refused(format!("Choose another: {why}."), StatusCode::UNPROCESSABLE_ENTITY).await;
     }
