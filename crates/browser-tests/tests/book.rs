@@ -59,6 +59,12 @@ fn a_list_of_names_and_scores_is_kept_asked_about_or_left_in_the_field() {
     }
     assert_eq!(stored(&database), before);
 
+    // Of a list that is too long the rest stays in the field.
+    let long = "alb 4:05\n".repeat(80) + "be 5:40";
+    let told = server.post(&page, &[("piece", "0"), ("text", &long), ("key", "a-key-of-a-long-list")]);
+    assert!(told.status == 422 && told.body.contains("80 lines are taken in at once"), "{}", told.body);
+    assert!(told.body.contains("be 5:40</textarea>") && row(&told.body, "Bertil Soames").contains("5:41"));
+
     // Letters that several share are asked about.
     server.post("/members/drop-in", &[("name", "Albina Rush")]);
     assert_eq!(server.post(&page, &[("piece", "0"), ("text", "")]).status, 422);
@@ -116,6 +122,21 @@ fn a_correction_keeps_what_stood_there_and_can_be_taken_back() {
     assert_eq!(undo("again").status, 303);
     assert!(row(&server.get(&page).body, "Coralie Drum").contains("<b>6:03</b>"));
     assert_eq!(stored(&database), 2, "nothing is written over");
+    // The only one that was taken back by a slip of the finger comes back as well.
+    assert_eq!(server.post(&page, &[("piece", "0"), ("text", "joss 4:01")]).status, 303);
+    let shown = server.get(&page).body;
+    let only =
+        row(&shown, "Joss Merrow").split("name=\"id\" value=\"").nth(1).unwrap().split('"').next().unwrap();
+    let one =
+        |action| server.post(&format!("{page}/undo"), &[("id", only), ("piece", "0"), ("action", action)]);
+    assert_eq!(one("undo").status, 303);
+    let shown = server.get(&page).body;
+    assert!(
+        row(&shown, "Joss Merrow").contains("Before: 4:01 by Iris")
+            && row(&shown, "Joss Merrow").contains("Let it stand")
+    );
+    assert_eq!(one("again").status, 303);
+    assert!(row(&server.get(&page).body, "Joss Merrow").contains("<b>4:01</b>"));
     // Another class of the same day has its own.
     assert!(!server.get(&page.replace("18:00", "06:30")).body.contains("<b>6:03</b>"));
 }

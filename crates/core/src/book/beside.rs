@@ -7,21 +7,18 @@ use crate::plan::MemberPiece;
 use crate::session::{Format, Node, Part, Score, Total, per_round, totals};
 use crate::versions::{Choice, VersionName};
 
-/// Standard deviations from the middle of a normal spread to its ninth tenth.
-const NINE_TENTHS: f64 = 1.2816;
-
 impl Scored {
-    /// How a part is scored, whose result is meant to lie in a window.
-    pub fn of(part: &Part, window: &Window) -> Self {
+    /// How a part is scored, whose result is meant to lie in a window; what is checked is counted in the version that was done.
+    pub fn of(part: &Part, tree: &Node, window: &Window) -> Self {
         let reps = |work: Vec<Total>| all_counted(&work);
         match (part.score, window.measure) {
             (Some(Score::Load), _) => Self::Load,
-            (_, Measure::Finish) => Self::Time { cap_s: part.cap_s, reps: reps(totals(&part.tree)) },
+            (_, Measure::Finish) => Self::Time { cap_s: part.cap_s, reps: reps(totals(tree)) },
             (_, Measure::Reps) if part.format != Some(Format::Amrap) || part.score == Some(Score::Reps) => {
                 Self::Reps
             }
             (_, Measure::Rounds | Measure::Reps) => {
-                Self::Rounds { a_round: reps(per_round(&part.tree)), clock_s: part.duration_s }
+                Self::Rounds { a_round: reps(per_round(tree)), clock_s: part.duration_s }
             }
             (_, Measure::FailedRound) => Self::Rounds { a_round: None, clock_s: None },
             (_, Measure::SlowestInterval) => {
@@ -85,15 +82,6 @@ impl Beside {
             if at_least && window.side(value) != Side::Early { Side::Late } else { window.side(value) };
         Self { value, at_least, side, place, off: value / p50.max(1e-6) - 1.0 }
     }
-
-    /// How far from the middle of the spread, in its standard deviations; more is slower, or less done.
-    pub fn deviations(&self, predicted: &Predicted) -> f64 {
-        let Quantiles { p10, p50, p90 } = predicted.quantiles();
-        let far = (self.value / p50).ln();
-        let width = if far > 0.0 { (p90 / p50).ln() } else { (p50 / p10).ln() } / NINE_TENTHS;
-        let deviations = far / width.max(1e-3);
-        if predicted.measure.is_time() { deviations } else { -deviations }
-    }
 }
 
 /// What was done of a version of a part, in a measure, and whether the cap has cut it short; none for what nothing can be compared with.
@@ -124,6 +112,20 @@ pub(super) fn value(done: &Done, part: &Part, tree: &Node, measure: Measure) -> 
         (Done::Reps { reps }, Measure::Rounds) => exact(f64::from(*reps) / a_round()?),
         (Done::Intervals { seconds }, Measure::SlowestInterval) => exact(f64::from(*seconds.iter().max()?)),
         _ => None,
+    }
+}
+
+impl Entry {
+    /// Whether it is better than every earlier result of the same version that can be compared, of which there is one at least.
+    pub fn is_best_of<'a>(&self, earlier: impl Iterator<Item = &'a Self>) -> bool {
+        let exact = |entry: &Self| {
+            Some((entry.predicted.as_ref()?.measure, entry.value.filter(|_| !entry.at_least)?))
+        };
+        let Some((measure, value)) = exact(self) else { return false };
+        let same = earlier.filter(|entry| entry.version == self.version).filter_map(exact);
+        let mut same = same.filter(|(other, _)| *other == measure).map(|(_, other)| other).peekable();
+        let beats = |other: f64| if measure.is_time() { value < other } else { value > other };
+        same.peek().is_some() && same.all(beats)
     }
 }
 
@@ -208,6 +210,17 @@ mod tests {
     }
 
     #[test]
+    fn what_is_odd_is_counted_in_the_version_that_was_done() {
+        let part = |text: &str| read(text, Catalogue::standard()).session.parts.remove(0);
+        let (written, own) =
+            (part("AMRAP 12\n10 burpees\n20 air squats"), part("AMRAP 12\n6 burpees\n12 air squats"));
+        let window = Window { measure: Measure::Rounds, ..timed([1.0; 3]).window() };
+        let of = |tree: &Node| Scored::of(&written, tree, &window);
+        assert_eq!(of(&written.tree), Scored::Rounds { a_round: Some(30), clock_s: Some(720) });
+        assert_eq!(of(&own.tree), Scored::Rounds { a_round: Some(18), clock_s: Some(720) });
+    }
+
+    #[test]
     fn what_was_done_is_measured_as_it_was_predicted() {
         let part = |text: &str| read(text, Catalogue::standard()).session.parts.remove(0);
         let of = |text: &str, done: Done, measure| {
@@ -229,6 +242,17 @@ mod tests {
     }
 
     #[test]
+    fn a_best_is_better_than_each_of_the_same_version() {
+        let [quick, slow, capped] =
+            [(500.0, false), (520.0, false), (480.0, true)].map(|(value, least)| entry(value, least));
+        let lighter = Entry { version: VersionName::Lighter, ..entry(400.0, false) };
+        assert!(quick.is_best_of([&slow, &capped, &lighter].into_iter()));
+        assert!(!slow.is_best_of([&quick, &lighter].into_iter()));
+        assert!(!quick.is_best_of([&lighter, &capped].into_iter()), "there is none to be better than");
+        assert!(!capped.is_best_of([&slow].into_iter()) && !quick.is_best_of([&quick].into_iter()));
+    }
+
+    #[test]
     fn the_middle_of_the_last_results_is_told_once_there_are_some() {
         let told = |values: &[(f64, bool)]| {
             let all: Vec<Entry> = values.iter().map(|(value, least)| entry(*value, *least)).collect();
@@ -247,7 +271,7 @@ mod tests {
     }
 
     proptest! {
-        /// Slower is never earlier, nor better, nor nearer to the quick end of the spread.
+        /// Slower is never earlier, nor better placed in the spread.
         #[test]
         fn slower_is_never_earlier(a in 60.0..3000.0_f64, b in 60.0..3000.0_f64) {
             let (quick, slow) = (a.min(b), a.max(b));
@@ -256,7 +280,7 @@ mod tests {
             let order = |side| match side { Side::Early => 0, Side::Inside => 1, Side::Late => 2 };
             prop_assert!(order(quick.side) <= order(slow.side));
             prop_assert!(quick.off <= slow.off);
-            prop_assert!(quick.deviations(&predicted) <= slow.deviations(&predicted));
+            prop_assert!(quick.place as u8 <= slow.place as u8);
         }
     }
 }

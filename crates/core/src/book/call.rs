@@ -42,7 +42,8 @@ pub struct Offer {
 /// Hears a line of a class in a piece: letters of a name, then a score. What is odd is kept when whoever enters it is sure.
 pub fn call(line: &str, piece: &PiecePlan, sure: bool) -> Called {
     let names: Vec<&str> = piece.members.iter().map(|member| member.name.as_str()).collect();
-    match call_among(line, &names, Scored::of(piece.written(), &piece.window), sure) {
+    let kind = |who: usize| scored(piece, &piece.members[who], piece.members[who].chosen().version);
+    match call_among(line, &names, kind, sure) {
         Called::Kept { who, done, said } => {
             let who = who.into_iter().flat_map(|who| with_team(piece, who)).collect();
             Called::Kept { who, done, said }
@@ -51,11 +52,18 @@ pub fn call(line: &str, piece: &PiecePlan, sure: bool) -> Called {
     }
 }
 
-/// Hears a line among names, as a score of a kind: letters of a name, then the score.
-pub fn call_among(line: &str, names: &[&str], kind: Scored, sure: bool) -> Called {
+/// How a member's result in one of their versions is scored.
+pub fn scored(piece: &PiecePlan, member: &MemberPiece, version: VersionName) -> Scored {
+    let part = piece.written();
+    let tree = done_as(member, version).map_or(&part.tree, |choice| &choice.tree);
+    Scored::of(part, tree, &piece.window)
+}
+
+/// Hears a line among names, as a score of the kind that is asked of each: letters of a name, then the score.
+pub fn call_among(line: &str, names: &[&str], kind: impl Fn(usize) -> Scored, sure: bool) -> Called {
     let Some((letters, score)) = divided(line) else {
         let line = line.trim();
-        return Called::Refused(format!("`{line}` is not a name and a score: {}", kind.looks_like()));
+        return Called::Refused(format!("`{line}` is not a name and a score"));
     };
     let who = match meant(letters, names) {
         Meant::One(who) => who,
@@ -70,7 +78,7 @@ pub fn call_among(line: &str, names: &[&str], kind: Scored, sure: bool) -> Calle
         }
         Meant::Nobody => return Called::Refused(format!("nobody of this class begins with `{letters}`")),
     };
-    match kind.hear(score) {
+    match kind(who).hear(score) {
         Heard::Asked { why, done } if !sure => {
             let (label, line) = (format!("{done} it is"), format!("{} {score}", names[who]));
             let why = format!("{}: {why}", names[who]);

@@ -60,6 +60,12 @@ impl Predicted {
         Quantiles { p10, p50, p90 }
     }
 
+    /// `3:16 to 3:52`: one day in ten is below, one above.
+    pub fn range(&self) -> String {
+        let [low, _, high] = self.spread.map(|value| self.measure.show(value));
+        format!("{low} to {high}")
+    }
+
     /// The window.
     pub fn window(&self) -> Window {
         let [low, high] = self.window;

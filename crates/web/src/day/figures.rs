@@ -1,6 +1,6 @@
 //! Figures and verdicts as pages show them.
 
-use lantern_core::pacing::{Prediction, Verdict, Window};
+use lantern_core::pacing::{Measure, Prediction, Side, Verdict, Window};
 
 /// `7:50 (7:10 to 8:40)`.
 pub(crate) fn spread(predicted: &Prediction) -> String {
@@ -13,14 +13,25 @@ pub(crate) fn spread(predicted: &Prediction) -> String {
     )
 }
 
+/// The colour class and the word for where a result lies: never colour alone.
+pub(crate) fn side_marked(side: Option<Side>, measure: Measure) -> (&'static str, &'static str) {
+    let timed = measure.is_time();
+    match side {
+        Some(Side::Inside) => ("on", "on stimulus"),
+        Some(Side::Early) => ("early", if timed { "early" } else { "ahead" }),
+        Some(Side::Late) => ("late", if timed { "late" } else { "behind" }),
+        None => ("unsure", "not compared"),
+    }
+}
+
 /// The colour class and the word of a verdict: never colour alone.
 pub(crate) fn marked(verdict: Verdict, window: &Window) -> (&'static str, &'static str) {
-    let timed = window.measure.is_time();
+    let side = |side| side_marked(Some(side), window.measure);
     match verdict {
-        Verdict::OnStimulus => ("on", "on stimulus"),
+        Verdict::OnStimulus => side(Side::Inside),
         Verdict::Unsure => ("unsure", "unsure"),
-        Verdict::Early => ("early", if timed { "early" } else { "ahead" }),
-        Verdict::Late => ("late", if timed { "late" } else { "behind" }),
+        Verdict::Early => side(Side::Early),
+        Verdict::Late => side(Side::Late),
         Verdict::AgainstRule => ("late", "against a rule"),
     }
 }

@@ -5,7 +5,7 @@ mod cautions;
 pub(crate) mod class;
 pub(crate) mod done;
 pub(crate) mod export;
-mod figures;
+pub(crate) mod figures;
 pub(crate) mod handouts;
 mod history;
 mod hour;

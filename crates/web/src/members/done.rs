@@ -1,10 +1,11 @@
 //! What somebody has done, beside what was predicted of them.
 
-use lantern_core::book::{Entry, tendency};
-use lantern_core::pacing::Side;
+use lantern_core::book::{Predicted, tendency};
+use lantern_core::pacing::Measure;
 use lantern_store::results::{StoredResult, standing};
 
 use crate::day::day_name;
+use crate::day::figures::side_marked;
 
 /// Most results that are shown.
 pub(crate) const MOST: i64 = 40;
@@ -53,30 +54,17 @@ impl DoneView {
 impl DoneRow {
     fn new(result: &StoredResult, words: &str) -> Self {
         let entry = &result.entry;
-        let (class, word) = marked(entry);
-        let predicted = entry.predicted.as_ref().map(|predicted| {
-            let [low, _, high] = predicted.spread.map(|value| predicted.measure.show(value));
-            format!("{low} to {high}")
-        });
+        let measure = entry.predicted.as_ref().map_or(Measure::Finish, |predicted| predicted.measure);
+        let (class, word) = side_marked(entry.beside().map(|beside| beside.side), measure);
         let piece: Vec<&str> = words.lines().filter(|line| !line.trim().is_empty()).take(3).collect();
         Self {
             day: day_name(result.day),
             piece: piece.join(", "),
             version: entry.version.label(),
             score: entry.done.to_string(),
-            predicted: predicted.unwrap_or_default(),
+            predicted: entry.predicted.as_ref().map(Predicted::range).unwrap_or_default(),
             class,
             word,
         }
-    }
-}
-
-fn marked(entry: &Entry) -> (&'static str, &'static str) {
-    let timed = entry.predicted.as_ref().is_some_and(|predicted| predicted.measure.is_time());
-    match entry.beside().map(|beside| beside.side) {
-        Some(Side::Inside) => ("on", "on stimulus"),
-        Some(Side::Early) => ("early", if timed { "early" } else { "ahead" }),
-        Some(Side::Late) => ("late", if timed { "late" } else { "behind" }),
-        None => ("unsure", "not compared"),
     }
 }

@@ -1,7 +1,7 @@
 //! Lifts in the book: what was on the bar, and what it shows.
 
 use chrono::NaiveDate;
-use lantern_core::book::{Called, Done, Scored, call_among};
+use lantern_core::book::{Called, Done, Scored, call_among, shown_by};
 use lantern_core::gym::Gym;
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::strength::{LiftSheet, SetKind, Source};
@@ -76,7 +76,7 @@ pub(crate) fn heard(
     let names: Vec<&str> = lift.sheets.iter().map(|sheet| sheet.name.as_str()).collect();
     let (mut told, mut problems, mut left) = (Vec::new(), Vec::new(), Vec::new());
     for line in entered.lines() {
-        match call_among(line, &names, Scored::Load, entered.sure.is_some()) {
+        match call_among(line, &names, |_| Scored::Load, entered.sure.is_some()) {
             Called::Kept { who, done: Done::Load { reps, load, rpe, missed, .. }, .. } => {
                 let sheets = who.into_iter().map(|who| lift.sheets[who]);
                 told.extend(sheets.filter_map(|sheet| {
@@ -95,6 +95,7 @@ pub(crate) fn heard(
             }
         }
     }
+    left.extend(entered.too_many(&mut problems));
     (told, problems, left.join("\n"))
 }
 
@@ -162,17 +163,15 @@ fn heaviest(sheet: &LiftSheet, gym: &Gym, catalogue: &Catalogue) -> String {
 
 /// The best 1RM that today's sets show, with its range, beside what loads are counted from with it on record.
 fn shown(sheet: &LiftSheet, sets: &[&(StoredLift, String)], gym: &Gym) -> Option<String> {
-    let records = sets.iter().map(|(set, _)| set.record(set.set_on));
-    let best = records.filter_map(|record| Some((record.estimate(gym.formula)?, record.spread())));
-    let (best, spread) = best.max_by(|a, b| a.0.kg().total_cmp(&b.0.kg()))?;
-    let show = |kg: f64| plain((Kilograms::from_kg(kg).in_unit(gym.unit) * 2.0).round() / 2.0);
-    let (low, high) = (best.kg() * (1.0 - spread), best.kg() * (1.0 + spread));
-    let shows = format!("shows a 1RM of about {} ({} to {})", show(best.kg()), show(low), show(high));
+    let best = shown_by(sets.iter().map(|(set, _)| set.record(set.set_on)), gym.formula)?;
+    let show = |load: Kilograms| plain((load.in_unit(gym.unit) * 2.0).round() / 2.0);
+    let shows =
+        format!("shows a 1RM of about {} ({} to {})", show(best.value), show(best.low), show(best.high));
     Some(match &sheet.max {
-        Some(max) if (best.kg() - max.value.kg()).abs() <= 0.25 => {
+        Some(max) if (best.value.kg() - max.value.kg()).abs() <= 0.25 => {
             format!("{shows}: loads are counted from it now")
         }
-        Some(max) => format!("{shows}: loads are counted from {}", show(max.value.kg())),
+        Some(max) => format!("{shows}: loads are counted from {}", show(max.value)),
         None => shows,
     })
 }

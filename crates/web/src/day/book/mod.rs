@@ -5,8 +5,7 @@ mod view;
 
 use actix_web::http::StatusCode;
 use actix_web::{HttpRequest, HttpResponse, get, post, web};
-use lantern_core::book::{Called, Entry, Offer, Scored, call, done_as};
-use lantern_core::book::{Done, Heard};
+use lantern_core::book::{Called, Done, Entry, Heard, Offer, call, done_as, scored};
 use lantern_core::versions::VersionName;
 use lantern_store::lifts::{self as on_record, StoredLift};
 use lantern_store::results::{self, NewResult, OfClass};
@@ -135,7 +134,21 @@ pub(crate) struct Entered {
 impl Entered {
     /// The lines that are taken in.
     fn lines(&self) -> impl Iterator<Item = &str> {
-        self.text.lines().map(str::trim).filter(|line| !line.is_empty()).take(MOST_LINES)
+        self.written().take(MOST_LINES)
+    }
+
+    fn written(&self) -> impl Iterator<Item = &str> {
+        self.text.lines().map(str::trim).filter(|line| !line.is_empty())
+    }
+
+    /// The lines beyond those, which stay in the field; a problem says so.
+    fn too_many<'a>(&'a self, problems: &mut Vec<Problem>) -> impl Iterator<Item = &'a str> {
+        let rest: Vec<&str> = self.written().skip(MOST_LINES).collect();
+        if !rest.is_empty() {
+            let why = format!("{MOST_LINES} lines are taken in at once; the rest is still in the field");
+            problems.push(Problem { why, offers: Vec::new() });
+        }
+        rest.into_iter()
     }
 }
 
@@ -236,6 +249,7 @@ fn heard(planned: &Planned, entered: &Entered) -> (Vec<Told>, Vec<Problem>, Stri
             }
         }
     }
+    left.extend(entered.too_many(&mut problems));
     if told.is_empty() && problems.is_empty() {
         let why = "a name and a score are missing".to_owned();
         problems.push(Problem { why, offers: Vec::new() });
@@ -255,7 +269,7 @@ fn of_one(planned: &Planned, entered: &Entered, member: MemberId) -> Result<Told
     if done_as(person, version).is_none() {
         return Err(format!("{} is no version of this piece", version.label()));
     }
-    let done: Done = match Scored::of(piece.written(), &piece.window).hear(&entered.text) {
+    let done: Done = match scored(piece, person, version).hear(&entered.text) {
         Heard::Kept(done) | Heard::Asked { done, .. } => done,
         Heard::Refused(why) => return Err(format!("{}: {why}", person.name)),
     };

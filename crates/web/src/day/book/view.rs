@@ -1,7 +1,6 @@
 //! The class with what everybody has done, beside what was predicted.
 
 use askama::Template;
-use chrono::{DateTime, Utc};
 use lantern_core::book::{Beside, Place, Scored, next_time};
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Side, Window};
@@ -14,7 +13,7 @@ use lantern_store::{MemberId, ResultId, clock};
 use super::lifts::{LiftView, lifts_of};
 use super::{Found, Problem, What};
 use crate::day::day_name;
-use crate::day::figures::spread;
+use crate::day::figures::{side_marked, spread};
 use crate::day::planned::Planned;
 use crate::request::slot::Slot;
 use crate::respond::filters;
@@ -58,6 +57,8 @@ struct Row {
     result: Option<ResultView>,
     /// What they did of the same piece before: the score, the version and the day.
     last: Option<String>,
+    /// What was said of this one and has been corrected or taken back.
+    former: Vec<Former>,
 }
 
 struct ResultView {
@@ -74,8 +75,6 @@ struct ResultView {
     note: String,
     /// Who entered it, when.
     by: String,
-    /// What was said before and has been corrected or taken back.
-    former: Vec<Former>,
 }
 
 struct Former {
@@ -169,7 +168,7 @@ impl PieceView {
         let sentence = summed(counts, piece.members.len(), &piece.window);
         Self {
             window: piece.window.show(),
-            looks_like: Scored::of(piece.written(), &piece.window).looks_like(),
+            looks_like: Scored::of(piece.written(), &piece.written().tree, &piece.window).looks_like(),
             sentence,
             beyond,
             rows,
@@ -185,9 +184,9 @@ fn summed([inside, early, late, other]: [usize; 4], class: usize, window: &Windo
         return format!("Nothing entered yet: {class} in this class.");
     }
     let beyond = [
-        (early, word_of(Side::Early, window).1),
-        (late, word_of(Side::Late, window).1),
-        (other, "not compared"),
+        (early, side_marked(Some(Side::Early), window.measure).1),
+        (late, side_marked(Some(Side::Late), window.measure).1),
+        (other, side_marked(None, window.measure).1),
     ];
     let beyond =
         beyond.into_iter().filter(|(count, _)| *count > 0).map(|(count, word)| format!(", {count} {word}"));
@@ -199,22 +198,10 @@ fn summed([inside, early, late, other]: [usize; 4], class: usize, window: &Windo
 
 /// `Dexter Ombaye early: 3:40, predicted 3:16 to 3:52`.
 fn told_beyond(member: &MemberPiece, side: Side, result: &StoredResult, piece: &PiecePlan) -> String {
-    let word = word_of(side, &piece.window).1;
-    let predicted = result.entry.predicted.as_ref().map(|predicted| {
-        let [low, _, high] = predicted.spread.map(|value| predicted.measure.show(value));
-        format!(", predicted {low} to {high}")
-    });
+    let word = side_marked(Some(side), piece.window.measure).1;
+    let predicted =
+        result.entry.predicted.as_ref().map(|predicted| format!(", predicted {}", predicted.range()));
     format!("{} {word}: {}{}", member.name, result.entry.done, predicted.unwrap_or_default())
-}
-
-/// The colour class and the word for a side: never colour alone.
-fn word_of(side: Side, window: &Window) -> (&'static str, &'static str) {
-    let timed = window.measure.is_time();
-    match side {
-        Side::Inside => ("on", "on stimulus"),
-        Side::Early => ("early", if timed { "early" } else { "ahead" }),
-        Side::Late => ("late", if timed { "late" } else { "behind" }),
-    }
 }
 
 impl Row {
@@ -231,14 +218,22 @@ impl Row {
             let day = day_name(last.day);
             format!("{} as {} on {day}", last.entry.done, last.entry.version.label())
         });
+        let at = |moment| clock::time_text(&planned.gym, moment);
+        let stands = result.map(|result| result.id);
+        let former = said.iter().filter(|other| Some(other.id) != stands).map(|other| Former {
+            id: other.id,
+            told: format!("{} by {}, {}", other.entry.done, other.made.1, at(other.made.0)),
+            undone: other.undone.is_some(),
+        });
         Self {
             id,
             name: member.name.clone(),
             version,
             label: version.label(),
             expected: spread(member.predicted()),
-            result: result.map(|result| ResultView::new(planned, piece, member, result, (said, last))),
+            result: result.map(|result| ResultView::new(planned, piece, member, result, last)),
             last: last_time,
+            former: former.collect(),
         }
     }
 }
@@ -249,28 +244,11 @@ impl ResultView {
         piece: &PiecePlan,
         member: &MemberPiece,
         result: &StoredResult,
-        (said, last): (&[&StoredResult], &[&StoredResult]),
+        last: &[&StoredResult],
     ) -> Self {
         let entry = &result.entry;
         let beside = entry.beside();
-        let (class, word) =
-            beside.map_or(("unsure", "not compared"), |beside| word_of(beside.side, &piece.window));
-        let at = |moment: DateTime<Utc>| clock::time_text(&planned.gym, moment);
-        let value = |result: &StoredResult| {
-            result.entry.beside().filter(|beside| !beside.at_least).map(|beside| beside.value)
-        };
-        let same =
-            || last.iter().filter(|last| last.entry.version == entry.version).filter_map(|last| value(last));
-        let best = beside.filter(|beside| !beside.at_least).is_some_and(|beside| {
-            let timed = piece.window.measure.is_time();
-            let beats = |other: f64| if timed { beside.value < other } else { beside.value > other };
-            same().count() > 0 && same().all(beats)
-        });
-        let former = said.iter().filter(|other| other.id != result.id).map(|other| Former {
-            id: other.id,
-            told: format!("{} by {}, {}", other.entry.done, other.made.1, at(other.made.0)),
-            undone: other.undone.is_some(),
-        });
+        let (class, word) = side_marked(beside.map(|beside| beside.side), piece.window.measure);
         Self {
             id: result.id,
             score: entry.done.to_string(),
@@ -281,16 +259,15 @@ impl ResultView {
                 .filter(|beside| beside.side != Side::Inside)
                 .and_then(|beside| next_time(member, &piece.window, &beside))
                 .map(VersionName::label),
-            best,
+            best: entry.is_best_of(last.iter().map(|last| &last.entry)),
             effort: entry.effort,
             note: entry.note.clone(),
-            by: format!("{}, {}", result.made.1, at(result.made.0)),
-            former: former.collect(),
+            by: format!("{}, {}", result.made.1, clock::time_text(&planned.gym, result.made.0)),
         }
     }
 }
 
-/// `as predicted`, `8 % quicker than predicted`, `11 % fewer than predicted, as on one day in ten`.
+/// `as predicted`, `8 % quicker than predicted`, `at least 20 % slower: beyond what was predicted`.
 fn placed(beside: &Beside, piece: &PiecePlan) -> String {
     let percent = (beside.off.abs() * 100.0).round();
     let timed = piece.window.measure.is_time();
