@@ -1,12 +1,13 @@
 //! A member as planning sees one: what they can do, what they must not, and how sure that is.
 
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 
 use crate::limits::Limit;
 use crate::movement::{MovementId, Unit};
-use crate::pacing::Machine;
+use crate::pacing::{Learned, Machine};
 use crate::strength::{Formula, Record, Source};
 use crate::units::Kilograms;
 
@@ -47,6 +48,9 @@ pub struct Member {
     /// Days since the last class, when the coach has noted a break.
     #[serde(skip)]
     pub away_days: Option<u32>,
+    /// What results say beside all of this; nothing where there are none, or where a gym plans without.
+    #[serde(skip)]
+    pub learned: Option<Arc<Learned>>,
 }
 
 /// A result on a machine or a run, all out: so many metres or calories in a time.

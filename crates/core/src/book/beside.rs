@@ -1,5 +1,6 @@
 //! A result beside what was predicted and what was meant.
 
+use super::calibration::median;
 use super::{Done, Entry, Predicted, Scored};
 use crate::movement::Unit;
 use crate::pacing::{Measure, Quantiles, Side, Window};
@@ -144,15 +145,9 @@ pub fn tendency<'a>(newest_first: impl Iterator<Item = &'a Entry>) -> Option<(f6
         // Where the cap came first, it says no more than that it was slower.
         (!beside.at_least || off > 0.0).then_some(off)
     };
-    let mut all: Vec<f64> = newest_first.filter_map(slower).take(LAST).collect();
-    all.sort_by(f64::total_cmp);
-    let middle = all.len() / 2;
-    let median = if all.len() % 2 == 1 {
-        all[middle]
-    } else {
-        f64::midpoint(*all.get(middle.wrapping_sub(1))?, all[middle])
-    };
-    (all.len() >= FEWEST).then_some((median, all.len()))
+    let all: Vec<f64> = newest_first.filter_map(slower).take(LAST).collect();
+    let count = all.len();
+    Some((median(all.into_iter())?, count)).filter(|_| count >= FEWEST)
 }
 
 /// The version that would have been on stimulus for somebody who was as far from what was predicted as this: the one that departs least from the
@@ -179,7 +174,7 @@ mod tests {
     use crate::read::read;
 
     fn timed(spread: [f64; 3]) -> Predicted {
-        Predicted { measure: Measure::Finish, spread, window: [Some(480.0), Some(720.0)] }
+        Predicted { measure: Measure::Finish, spread, window: [Some(480.0), Some(720.0)], rests: None }
     }
 
     fn entry(value: f64, at_least: bool) -> Entry {

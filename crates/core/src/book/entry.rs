@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::{Beside, Done};
-use crate::pacing::{Measure, Prediction, Quantiles, Window};
+use crate::pacing::{Measure, Prediction, Quantiles, Rests, Window};
 use crate::versions::VersionName;
 
 /// Longest note, in characters.
@@ -45,13 +45,21 @@ pub struct Predicted {
     pub spread: [f64; 3],
     /// The window's ends.
     pub window: [Option<f64>; 2],
+    /// What a result tells of the member's pace; none where it tells nothing.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub rests: Option<Rests>,
 }
 
 impl Predicted {
     /// Of a prediction and a window.
     pub fn new(predicted: &Prediction, window: &Window) -> Self {
         let Quantiles { p10, p50, p90 } = predicted.spread;
-        Self { measure: predicted.measure, spread: [p10, p50, p90], window: [window.low, window.high] }
+        Self {
+            measure: predicted.measure,
+            spread: [p10, p50, p90],
+            window: [window.low, window.high],
+            rests: predicted.rests.clone(),
+        }
     }
 
     /// The spread.

@@ -1,8 +1,10 @@
-//! The book of results: who is meant, what was called out, and how it stands beside what was predicted and meant.
+//! The book of results: who is meant, what was called out, how it stands beside what was predicted and meant, and what it tells of pace.
 
 mod beside;
+mod calibration;
 mod call;
 mod entry;
+mod learn;
 mod lifted;
 mod score;
 #[cfg(test)]
@@ -10,8 +12,10 @@ mod table;
 mod who;
 
 pub use beside::{Beside, Place, next_time, tendency};
+pub use calibration::{Calibration, Outcome};
 pub use call::{Called, Offer, call, call_among, done_as, scored};
 pub use entry::{Entry, Predicted};
+pub use learn::{CEILING, OfGym, Told, ToldByClass};
 pub use lifted::{ShownMax, shown_by};
 pub use score::{Done, Heard, Scored};
 pub use who::{Meant, divided, meant};

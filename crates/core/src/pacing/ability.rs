@@ -10,6 +10,7 @@ use crate::session::{LoadUnit, Work};
 use crate::strength::max_for;
 use crate::units::Kilograms;
 
+use super::capability::Capability;
 use super::engine::{Curve, Machine, calorie_seconds};
 use super::figures::{self, skill_step, strength, usual_kg};
 use super::fitness::Fitness;
@@ -68,6 +69,8 @@ pub struct Ability {
     pub shares: [f64; 8],
     /// What its rate and breaks are like.
     pub kind: Kind,
+    /// What it asks for, as far as that is learned from results.
+    pub capability: Capability,
     /// A machine or a run with a curve of its own, and what is counted on it.
     pub machine: Option<(Machine, Unit)>,
     /// Whether the pace is chosen so that it lasts: machines, runs, swims.
@@ -99,6 +102,12 @@ impl<'a> Athlete<'a> {
     /// From 0, the slow end of an ordinary class, to 1, the quick end, and somewhat beyond.
     pub fn level(&self) -> f64 {
         self.fitness.value.clamp(-0.4, 1.3)
+    }
+
+    /// How far a pace may be off because nobody knows how fit they are, as the sigma of a log-normal.
+    pub fn unsure(&self, model: &Model) -> f64 {
+        let beyond = self.fitness.spread.powi(2) - model.luck.known.powi(2);
+        model.luck.stranger * beyond.max(0.0).sqrt()
     }
 
     /// The movement at the work's load. The load must be this member's: see `versions`. One athlete is asked with one
@@ -134,17 +143,22 @@ impl<'a> Athlete<'a> {
         let barbell = movement.is_barbell().then_some(percent).flatten();
         let engine_guess = machine.is_some_and(|(machine, _)| self.curve(machine).guess);
         let usual = movement.seconds_per(work.dose.unit, 0.5).unwrap_or(1.0);
+        let capability = Capability::of(movement);
+        let learned = self.member.learned.as_deref().map_or(1.0, |learned| learned.factor(capability));
         Ability {
-            seconds: self.seconds(movement, work, percent, capacity, model),
-            put_down_s: barbell.map_or(0.0, |percent| model.put_down(percent) * usual),
+            // What is learned of a machine is in its own pace already.
+            seconds: self.seconds(movement, work, percent, capacity, model)
+                * if machine.is_some() { 1.0 } else { learned },
+            put_down_s: barbell.map_or(0.0, |percent| model.put_down(percent) * usual * learned),
             singles: barbell.map_or(0.0, |percent| model.singles(percent)),
             capacity,
             percent,
-            pause_s: model.pause(movement, kind) * slower.max(0.3),
+            pause_s: model.pause(movement, kind) * slower.max(0.3) * learned,
             rest_s: model.rest_per_break(movement) * rest_factor,
             setup_s: movement.setup_s.min(15.0),
             shares: MUSCLES.map(|muscle| movement.muscle(muscle) / strongest),
             kind,
+            capability,
             machine,
             steady: movement.is_engine(),
             guess: capacity_guess || engine_guess || max.is_some_and(|(_, guess)| guess),
@@ -163,6 +177,8 @@ impl<'a> Athlete<'a> {
 
     /// Seconds a metre or a calorie at what is held for `length_s` seconds.
     pub fn machine_seconds(&self, machine: Machine, unit: Unit, length_s: f64, model: &Model) -> f64 {
+        let learned = self.member.learned.as_deref();
+        let learned = learned.map_or(1.0, |learned| learned.factor(Capability::of_machine(machine)));
         let pace = self.curve(machine).pace_for(length_s);
         let of_itself = match machine {
             Machine::Ski => self.ski.is_some(),
@@ -170,10 +186,12 @@ impl<'a> Athlete<'a> {
             Machine::Run | Machine::Row => false,
         };
         if of_itself {
-            return if unit == Unit::Calories { calorie_seconds(machine.watts(pace)) } else { pace };
+            let own = if unit == Unit::Calories { calorie_seconds(machine.watts(pace)) } else { pace };
+            return own * learned;
         }
         let ski = model.fitted.engine.ski_power;
-        if unit == Unit::Calories { machine.calorie(pace, ski) } else { machine.metre(pace, ski) }
+        let read = if unit == Unit::Calories { machine.calorie(pace, ski) } else { machine.metre(pace, ski) };
+        read * learned
     }
 
     /// The most that is lifted or thrown once, and whether that is a guess.
@@ -314,6 +332,7 @@ impl Ability {
             setup_s: 4.0,
             shares: [0.0; 8],
             kind: Kind::Legs,
+            capability: Capability::Legs,
             machine: None,
             steady: false,
             guess: true,

@@ -17,6 +17,8 @@ use bounds::ROUNDS_WALKED;
 use length::Length;
 
 use super::ability::{Ability, Athlete, MUSCLES};
+use super::capability::ByCapability;
+use super::learned::Direction;
 use super::model::Model;
 use super::strategy::Strategy;
 use crate::movement::{Catalogue, MovementId, Unit};
@@ -55,6 +57,8 @@ pub struct Run {
     pub interval_reps: Vec<f64>,
     /// Sets of each movement in the first rounds: (round, movement, repetitions).
     pub sets: Vec<(u32, MovementId, u32)>,
+    /// Seconds of work by capability, of what was walked.
+    pub on: ByCapability,
     /// Breaks of sets.
     pub breaks: u32,
     /// Stretches of work before which somebody had to stand longer than a set break: they have blown up.
@@ -167,8 +171,18 @@ impl<'a> Course<'a> {
         Self { tree, athlete, catalogue, model, length, known: RefCell::default() }
     }
 
+    /// What it is made of, from the work of a walk: a result is heard along it.
+    pub(super) fn direction(&self, on: &ByCapability) -> Direction {
+        let all: f64 = on.iter().sum();
+        let shares = if all > 0.0 { on.map(|seconds| seconds / all) } else { ByCapability::default() };
+        Direction { shares, length_s: self.length.seconds, rested: has_rests(self.tree) }
+    }
+
     /// Once through, on such a day.
     pub(super) fn walk(&self, how: How, luck: Luck) -> Run {
+        let learned = self.athlete.member.learned.as_deref();
+        let of_length = learned.map_or(1.0, |learned| learned.factor_of_length(self.length.seconds, has_rests(self.tree)));
+        let luck = Luck { pace: luck.pace * of_length, ..luck };
         let mut walk = Walk {
             how,
             course: self,
@@ -211,6 +225,15 @@ impl<'a> Course<'a> {
             Some((machine, unit)) => self.length.pace(machine, unit, self.athlete, self.model),
             None => ability.seconds * self.tempo(ability.kind),
         }
+    }
+}
+
+/// Whether a piece is bouts with a rest between them.
+fn has_rests(tree: &Node) -> bool {
+    match tree {
+        Node::Every { .. } | Node::Rounds { rest_s: Some(_), .. } | Node::Scheme { rest_s: Some(_), .. } => true,
+        Node::Seq { of } => of.iter().any(has_rests),
+        _ => false,
     }
 }
 
@@ -497,11 +520,15 @@ impl<'a> Walk<'a> {
         let task = self.course.task(work);
         self.transition(work, &task.ability);
         let target = amount(work, rung, self.athlete);
+        let (from_s, others) = (self.clock, self.run.on.iter().sum::<f64>());
         if task.ability.capacity.is_infinite() || work.dose.unit != Unit::Reps {
             self.steady(work, &task, target);
         } else {
             self.sets(work, &task, target);
         }
+        // What has cut in is on its own account.
+        let others = self.run.on.iter().sum::<f64>() - others;
+        self.run.on[task.ability.capability as usize] += (self.clock - from_s - others).max(0.0);
     }
 
     fn transition(&mut self, work: &'a Work, ability: &Ability) {

@@ -8,9 +8,10 @@
 use rand::SeedableRng;
 use rand_distr::{Distribution, StandardNormal};
 use rand_pcg::Pcg64Mcg;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 use super::ability::Athlete;
+use super::learned::Direction;
 use super::model::Model;
 use super::simulate::{Course, How, Luck, Run};
 use super::window::{Measure, Window};
@@ -57,6 +58,23 @@ pub struct Prediction {
     pub chance: f64,
     /// Whether it rests on guesses about the member.
     pub guess: bool,
+    /// What a result will tell of the member's pace; none where it tells nothing of theirs alone.
+    pub rests: Option<Rests>,
+}
+
+/// What a prediction rests on, so that a result can be told from a day's luck: pace is a logarithm, above nothing where somebody is slower.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Rests {
+    /// Which kinds of work it is made of, and how long it is.
+    pub of: Direction,
+    /// How much what is measured grows with the pace, both as logarithms: 1 for a time that is all work, -1 for rounds.
+    pub pull: f64,
+    /// How far a day lies from another in pace, one standard deviation, before results have widened it.
+    pub noise: f64,
+    /// How slow somebody was taken to be beside their file.
+    pub slower: f64,
+    /// How far off that may have been, one standard deviation, before results have widened it.
+    pub unsure: f64,
 }
 
 /// Days drawn once and used for everybody and every version, so that differences are differences of people and
@@ -115,6 +133,31 @@ impl Surface {
     }
 }
 
+impl Surface {
+    /// What a result tells of pace; none where what is measured hardly moves with it.
+    fn rests(&self, athlete: &Athlete<'_>, of: Direction, sigmas: &Sigmas, sets: f64) -> Option<Rests> {
+        let log = |row: usize, column: usize| self.value[row][column].max(1e-6).ln();
+        let pull = (log(QUICKER.1, MEDIAN.1) - log(QUICKER.0, MEDIAN.1))
+            / ((PACE_POINTS[QUICKER.1] - PACE_POINTS[QUICKER.0]) * sigmas.pace());
+        if !pull.is_finite() || pull.abs() < LEAST_PULL {
+            return None;
+        }
+        let by_capacity = (log(MEDIAN.0, FRESHER.1) - log(MEDIAN.0, FRESHER.0))
+            / (CAPACITY_POINTS[FRESHER.1] - CAPACITY_POINTS[FRESHER.0]);
+        let noise = sigmas.day.hypot(by_capacity / pull).hypot(sets / pull);
+        let learned = athlete.member.learned.as_deref();
+        let (slower, wider) = learned.map_or((0.0, 1.0), |learned| (learned.slower(&of), learned.wider()));
+        Some(Rests { of, pull, noise: noise / wider, slower, unsure: sigmas.unsure / wider })
+    }
+}
+
+/// Points on both sides of a median day by which it is seen how much a result moves with pace and with capacity.
+const QUICKER: (usize, usize) = (1, 3);
+const FRESHER: (usize, usize) = (1, 3);
+const MEDIAN: (usize, usize) = (2, 2);
+/// What moves less than this with the pace says nothing of it.
+const LEAST_PULL: f64 = 0.3;
+
 /// The interval in which a value lies, and how far into it; somewhat beyond both ends.
 fn cell(points: &[f64], value: f64) -> (usize, f64) {
     let last = points.len() - 2;
@@ -122,16 +165,40 @@ fn cell(points: &[f64], value: f64) -> (usize, f64) {
     (cell, ((value - points[cell]) / (points[cell + 1] - points[cell])).clamp(-0.5, 1.5))
 }
 
-/// Spread of pace and of capacity, as sigmas of log-normals: a day's own, and what is not known of somebody.
-fn sigmas(athlete: &Athlete<'_>, guess: bool, model: &Model) -> (f64, f64) {
-    let extra = if guess { model.luck.guess } else { 0.0 };
-    ((model.luck.pace + extra * 0.4).hypot(unsure(athlete, model)), model.luck.capacity + extra)
+/// Spread of pace, of capacity and of sets, as sigmas of log-normals: a day's own, and what is not known of somebody.
+struct Sigmas {
+    /// A day's own.
+    day: f64,
+    /// Of pace, because nobody knows how fit somebody is.
+    unsure: f64,
+    capacity: f64,
+    set: f64,
 }
 
-/// How far a pace may be off because nobody knows how fit somebody is, as the sigma of a log-normal.
-fn unsure(athlete: &Athlete<'_>, model: &Model) -> f64 {
-    let beyond = athlete.fitness.spread.powi(2) - model.luck.known.powi(2);
-    model.luck.stranger * beyond.max(0.0).sqrt()
+impl Sigmas {
+    fn of(athlete: &Athlete<'_>, guess: bool, of: &Direction, model: &Model) -> Self {
+        let luck = &model.luck;
+        let extra = if guess { luck.guess } else { 0.0 };
+        let (day, capacity) = (luck.pace + extra * 0.4, luck.capacity + extra);
+        let by_file = athlete.unsure(model);
+        match athlete.member.learned.as_deref() {
+            None => Self { day, unsure: by_file, capacity, set: luck.set },
+            Some(learned) => {
+                let wider = learned.wider();
+                Self {
+                    day: day * wider,
+                    unsure: learned.unsure(of, by_file) * wider,
+                    capacity: capacity * wider,
+                    set: luck.set * wider,
+                }
+            }
+        }
+    }
+
+    /// Of pace, all together.
+    fn pace(&self) -> f64 {
+        self.day.hypot(self.unsure)
+    }
 }
 
 /// Predicts over the days given, and gives the median walk beside it.
@@ -145,24 +212,23 @@ pub fn predict(
 ) -> (Prediction, Run) {
     let guess = athlete.fitness.is_of_anybody()
         || works(tree).iter().any(|work| athlete.ability(work, catalogue, model).guess);
-    let (pace, capacity) = sigmas(athlete, guess, model);
     let mut surface = Surface { value: Default::default(), finish: Default::default() };
-    let mut middle = Run::default();
     let course = Course::of(tree, athlete, catalogue, model);
+    let middle = course.walk(How { record: true, ..How::default() }, Luck::MEDIAN);
+    let of = course.direction(&middle.on);
+    let sigmas = Sigmas::of(athlete, guess, &of, model);
+    let (pace, capacity) = (sigmas.pace(), sigmas.capacity);
     for (row, p) in PACE_POINTS.iter().enumerate() {
         for (column, c) in CAPACITY_POINTS.iter().enumerate() {
             let luck = Luck { pace: (p * pace).exp(), capacity: (c * capacity).exp() };
-            let how = How { record: *p == 0.0 && *c == 0.0, ..How::default() };
-            let run = course.walk(how, luck);
-            surface.value[row][column] = window.measure.of(&run);
+            let walked = (*p != 0.0 || *c != 0.0).then(|| course.walk(How::default(), luck));
+            let run = walked.as_ref().unwrap_or(&middle);
+            surface.value[row][column] = window.measure.of(run);
             surface.finish[row][column] = run.finish_s;
-            if *p == 0.0 && *c == 0.0 {
-                middle = run;
-            }
         }
     }
     // Luck with single sets evens out over many of them.
-    let sets = model.luck.set / (f64::from(middle.breaks) + 1.0).sqrt();
+    let sets = sigmas.set / (f64::from(middle.breaks) + 1.0).sqrt();
     let middle_value = window.measure.of(&middle);
     let mut values = Vec::with_capacity(days.draws.len());
     let mut finishes = Vec::with_capacity(days.draws.len());
@@ -188,6 +254,7 @@ pub fn predict(
         finish_s: quantiles(finishes, middle.finish_s),
         chance: f64::from(inside) / days.draws.len().max(1) as f64,
         guess,
+        rests: surface.rests(athlete, of, &sigmas, sets),
     };
     (prediction, middle)
 }
@@ -229,7 +296,9 @@ mod tests {
             let part = read(text, catalogue).session.parts.remove(0);
             let window = intended_window(&part, catalogue, model);
             let (read_off, _) = predict(&part.tree, &athlete, catalogue, model, &window, &days);
-            let (pace, capacity) = sigmas(&athlete, read_off.guess, model);
+            let of = read_off.rests.map(|rests| rests.of).unwrap_or_default();
+            let sigmas = Sigmas::of(&athlete, read_off.guess, &of, model);
+            let (pace, capacity) = (sigmas.pace(), sigmas.capacity);
             let walked = days.draws.iter().map(|[p, c, _]| {
                 let luck = Luck { pace: (p * pace).exp(), capacity: (c * capacity).exp() };
                 window.measure.of(&simulate(&part.tree, &athlete, catalogue, model, luck))

@@ -154,6 +154,8 @@ impl<'a> Team<'a> {
             finish_s: Quantiles::of(finishes),
             chance: inside as f64 / days.len().max(1) as f64,
             guess: self.mates.iter().any(|mate| mate.predicted.guess),
+            // It says how quick they are together, and of nobody alone.
+            rests: None,
         };
         Shared { shares, predicted }
     }

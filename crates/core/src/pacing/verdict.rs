@@ -46,7 +46,8 @@ mod tests {
         let window = intended_window(&part, catalogue, model);
         let spread = Quantiles { p10: p50 * 0.9, p50, p90: p50 * 1.1 };
         let measure = window.measure;
-        Verdict::of(&Prediction { measure, spread, finish_s: spread, chance, guess: false }, &window, model)
+        let predicted = Prediction { measure, spread, finish_s: spread, chance, guess: false, rests: None };
+        Verdict::of(&predicted, &window, model)
     }
 
     #[test]

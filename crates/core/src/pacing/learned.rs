@@ -1,0 +1,241 @@
+//! What somebody's results say of their pace beside everything on file: a correction for each kind of work, and how sure it is.
+//!
+//! Pace is a logarithm here: 0.05 is 5 % slower than the file says. Somebody is slower all over, slower at one kind of work, and slower the
+//! longer it lasts; these add up. What is believed of them is a normal distribution over all of them together, since a slow day of
+//! thrusters and runs may be either's.
+
+use serde::{Deserialize, Serialize};
+
+use super::capability::{ByCapability, Capability};
+
+/// Coordinates: each capability, all over, and with the length.
+const SIZE: usize = Capability::COUNT + 3;
+const ALL_OVER: usize = Capability::COUNT;
+const LENGTH: usize = Capability::COUNT + 1;
+const RESTED: usize = Capability::COUNT + 2;
+/// A piece of this length, in seconds, is neither long nor short.
+const USUAL_S: f64 = 600.0;
+/// Lengths beyond so many powers of e around it are no further away.
+const FARTHEST: f64 = 1.5;
+
+/// What a piece is made of: the kinds of work with their shares of the time, and how long it is.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+pub struct Direction {
+    /// Shares of the time at work.
+    pub shares: ByCapability,
+    /// As an effort, in seconds.
+    pub length_s: f64,
+    /// Whether it is bouts with a rest between them, of which the slowest counts.
+    pub rested: bool,
+}
+
+impl Direction {
+    fn vector(&self) -> [f64; SIZE] {
+        let mut vector = [0.0; SIZE];
+        vector[..Capability::COUNT].copy_from_slice(&self.shares);
+        vector[ALL_OVER] = 1.0;
+        vector[LENGTH] = lengthy(self.length_s);
+        vector[RESTED] = f64::from(u8::from(self.rested));
+        vector
+    }
+}
+
+fn lengthy(seconds: f64) -> f64 {
+    (seconds.max(1.0) / USUAL_S).ln().clamp(-FARTHEST, FARTHEST)
+}
+
+/// How far people, or gyms, lie apart in pace: standard deviations of its logarithm.
+#[derive(Clone, Copy, Debug)]
+pub struct Apart {
+    /// All over.
+    pub all_over: f64,
+    /// At each kind of work.
+    pub at_work: f64,
+    /// By power of e of the length.
+    pub by_length: f64,
+    /// In bouts with a rest between them.
+    pub rested: f64,
+}
+
+/// A normal distribution over a pace all over, at each kind of work, and by length.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Normal {
+    mean: [f64; SIZE],
+    cov: [[f64; SIZE]; SIZE],
+}
+
+impl Normal {
+    /// Around nothing, with independent standard deviations.
+    pub fn around_nothing(apart: Apart) -> Self {
+        let mut cov = [[0.0; SIZE]; SIZE];
+        for (n, row) in cov.iter_mut().enumerate() {
+            row[n] = match n {
+                ALL_OVER => apart.all_over,
+                LENGTH => apart.by_length,
+                RESTED => apart.rested,
+                _ => apart.at_work,
+            }
+            .powi(2);
+        }
+        Self { mean: [0.0; SIZE], cov }
+    }
+
+    /// The sum of two that have nothing to do with each other.
+    pub fn plus(&self, other: &Self) -> Self {
+        let mut sum = self.clone();
+        sum.mean.iter_mut().zip(other.mean).for_each(|(mine, more)| *mine += more);
+        for (mine, more) in sum.cov.iter_mut().flatten().zip(other.cov.iter().flatten()) {
+            *mine += more;
+        }
+        sum
+    }
+
+    /// In the middle, for a piece.
+    pub fn mean(&self, of: &Direction) -> f64 {
+        dot(&self.mean, &of.vector())
+    }
+
+    /// For a piece, one standard deviation.
+    pub fn spread(&self, of: &Direction) -> f64 {
+        let of = of.vector();
+        dot(&self.times(&of), &of).max(0.0).sqrt()
+    }
+
+    /// As time goes by with nothing heard: what was believed fades towards `usual`, by this share.
+    pub fn fade(&mut self, share: f64, usual: &Self) {
+        let kept = 1.0 - share;
+        for (mine, theirs) in self.mean.iter_mut().zip(usual.mean) {
+            *mine = theirs + (*mine - theirs) * kept;
+        }
+        for (mine, theirs) in self.cov.iter_mut().flatten().zip(usual.cov.iter().flatten()) {
+            *mine = *mine * kept * kept + theirs * (1.0 - kept * kept);
+        }
+    }
+
+    /// Hears that a piece went at `pace`, give or take `noise`; no prediction of any piece moves by more than `ceiling` at once.
+    pub fn hear(&mut self, of: &Direction, pace: f64, noise: f64, ceiling: f64) {
+        let of = of.vector();
+        let along = self.times(&of);
+        let all = dot(&along, &of) + noise * noise;
+        let gain = along.map(|value| value / all);
+        let surprise = pace - dot(&self.mean, &of);
+        // The piece that would move most is of one kind of work, and as long or as short as any.
+        let kinds = &gain[..Capability::COUNT];
+        let ends = [-FARTHEST, FARTHEST].map(|length| gain[ALL_OVER] + gain[LENGTH] * length);
+        let ends = ends.into_iter().flat_map(|end| [end, end + gain[RESTED]]);
+        let most = ends.flat_map(|end| kinds.iter().map(move |kind| (end + kind).abs())).fold(0.0, f64::max);
+        let surprise = surprise.clamp(-ceiling / most.max(1e-9), ceiling / most.max(1e-9));
+        for (row, (mean, gain)) in self.mean.iter_mut().zip(gain).enumerate() {
+            *mean += gain * surprise;
+            for (column, cov) in self.cov[row].iter_mut().enumerate() {
+                *cov -= gain * along[column];
+            }
+        }
+    }
+
+    /// Hears that a piece went slower than `pace`, and nothing more: what is then believed of the piece has the mean and the spread of
+    /// a normal distribution cut off there, and so does everything else that goes with it.
+    pub fn hear_at_least(&mut self, of: &Direction, pace: f64, noise: f64, ceiling: f64) {
+        let (mean, known) = (self.mean(of), self.spread(of).powi(2));
+        let all = known + noise * noise;
+        let beyond = (pace - mean) / all.sqrt();
+        let hazard = hazard(beyond);
+        let surprise = known / all.sqrt() * hazard;
+        let left = known - known * known / all * hazard * (hazard - beyond);
+        // The same as if so much had been heard, with so much noise.
+        let precision = 1.0 / left.max(known * 1e-3) - 1.0 / known;
+        if known > 0.0 && precision > 1e-3 {
+            let heard = mean + surprise * (1.0 + 1.0 / (precision * known));
+            self.hear(of, heard, precision.recip().sqrt(), ceiling);
+        }
+    }
+
+    fn times(&self, of: &[f64; SIZE]) -> [f64; SIZE] {
+        self.cov.map(|row| dot(&row, of))
+    }
+}
+
+fn dot(a: &[f64; SIZE], b: &[f64; SIZE]) -> f64 {
+    a.iter().zip(b).map(|(a, b)| a * b).sum()
+}
+
+/// Density over what is left above, of a standard normal.
+fn hazard(at: f64) -> f64 {
+    // Beyond this the quotient is of two numbers that are nearly nothing.
+    if at > 6.0 {
+        return at + 1.0 / at;
+    }
+    let density = (-0.5 * at * at).exp() / (std::f64::consts::TAU).sqrt();
+    density / standard_normal_below(-at)
+}
+
+/// How much of a standard normal lies below.
+pub fn standard_normal_below(at: f64) -> f64 {
+    0.5 * libm::erfc(-at / std::f64::consts::SQRT_2)
+}
+
+/// What is believed of a member's pace from results, ready for predictions.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Learned {
+    believed: Normal,
+    /// How much the spread of what results say weighs against what the file leaves open: from 0 to 1 with the results of the gym.
+    weight: f64,
+    /// Factor on a day's spread, from how far results lay from their predictions.
+    wider: f64,
+    /// Results of their own.
+    own: usize,
+}
+
+impl Learned {
+    /// From what is believed.
+    pub fn new(believed: Normal, weight: f64, wider: f64, own: usize) -> Self {
+        Self { believed, weight, wider, own }
+    }
+
+    /// On the time of a kind of work.
+    pub fn factor(&self, capability: Capability) -> f64 {
+        (self.believed.mean[ALL_OVER] + self.believed.mean[capability as usize]).exp()
+    }
+
+    /// On all times of a piece of a length in seconds, in bouts with a rest between them or not.
+    pub fn factor_of_length(&self, seconds: f64, rested: bool) -> f64 {
+        let mean = &self.believed.mean;
+        (mean[LENGTH] * lengthy(seconds) + if rested { mean[RESTED] } else { 0.0 }).exp()
+    }
+
+    /// How much slower a piece goes than the file says, as a logarithm.
+    pub fn slower(&self, of: &Direction) -> f64 {
+        self.believed.mean(of)
+    }
+
+    /// How far that may be off, where the file alone would leave so much open.
+    pub(super) fn unsure(&self, of: &Direction, by_file: f64) -> f64 {
+        let known = self.believed.spread(of).powi(2);
+        (known * self.weight + by_file.powi(2) * (1.0 - self.weight)).sqrt()
+    }
+
+    /// Factor on a day's spread.
+    pub fn wider(&self) -> f64 {
+        self.wider
+    }
+
+    /// How many results of their own it rests on.
+    pub fn own(&self) -> usize {
+        self.own
+    }
+
+    /// What stands out: kinds of work with how much slower they go than the file says, the surest and largest first, as far as that is more than
+    /// its uncertainty.
+    pub fn stands_out(&self) -> Vec<(Capability, f64)> {
+        let of = |capability: Capability| {
+            let mut shares = ByCapability::default();
+            shares[capability as usize] = 1.0;
+            let of = Direction { shares, length_s: USUAL_S, rested: false };
+            (capability, self.believed.mean(&of), self.believed.spread(&of))
+        };
+        let mut all: Vec<_> = Capability::ALL.into_iter().map(of).collect();
+        all.retain(|(_, slower, spread)| slower.abs() > *spread);
+        all.sort_by(|a, b| (b.1.abs() / b.2).total_cmp(&(a.1.abs() / a.2)));
+        all.into_iter().map(|(capability, slower, _)| (capability, slower)).collect()
+    }
+}
