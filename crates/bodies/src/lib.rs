@@ -67,8 +67,7 @@ impl Body {
     /// The logarithm of the factor on a day like most.
     pub fn usually(&self, kind: Kind, week: f64) -> f64 {
         let back = week - self.away_from - AWAY_WEEKS;
-        let out_of_practice =
-            if back >= 0.0 { AFTER_AWAY * (1.0 - back / BACK_WEEKS).max(0.0) } else { 0.0 };
+        let out_of_practice = if back >= 0.0 { AFTER_AWAY * (1.0 - back / BACK_WEEKS).max(0.0) } else { 0.0 };
         let hurt = (self.hurt_from..self.hurt_from + HURT_WEEKS).contains(&week);
         self.all_over + self.by_kind[kind as usize] - TREND * week
             + out_of_practice

@@ -77,6 +77,8 @@ pub struct Gym {
     /// Months for which what members spare, and notes about them, are kept after the last word on them; until they are taken off where nothing
     /// is said.
     pub limits_kept_months: Option<u32>,
+    /// Whether plans rest on results too, and not on what is on file alone.
+    pub learns: bool,
     /// Strength cycles that a session's "week 3 of 6" is filled in from.
     pub cycles: Vec<Cycle>,
     /// How its coaches write, as their corrections have taught: `[[habit]]` in a file.
@@ -286,6 +288,7 @@ impl Default for Gym {
             kipping: KippingSchool::default(),
             time_zone: "UTC".to_owned(),
             limits_kept_months: None,
+            learns: true,
             cycles: Vec::new(),
             habits: Vec::new(),
             hand_habits: Vec::new(),

@@ -23,6 +23,7 @@ pub mod health_views;
 mod identify;
 mod ids;
 pub mod keys;
+mod learned;
 pub mod lifts;
 pub mod members;
 pub mod memberships;

@@ -1,11 +1,13 @@
 //! Members with the maxes that their gym counts from.
 
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 use chrono::{NaiveDate, Utc};
 use diesel::prelude::*;
 use diesel::sql_types::{Array, BigInt, Date, Integer, Jsonb, Nullable, Text};
 use diesel_async::RunQueryDsl;
+use lantern_core::book::{OfGym, Told, ToldByClass};
 use lantern_core::gym::Gym;
 use lantern_core::limits::{self, Limit, Looked};
 use lantern_core::member::Member;
@@ -43,6 +45,36 @@ pub async fn of_gym(
     some(scope, settings, today, None).await
 }
 
+/// As [`of_gym`], or those with these ids; with what results before a day have taught, where the gym plans with that.
+///
+/// # Errors
+/// When the database is away or a profile cannot be read.
+pub async fn planned_for(
+    scope: &mut GymScope,
+    settings: &Gym,
+    (today, day): (NaiveDate, NaiveDate),
+    ids: Option<&[MemberId]>,
+) -> Result<Vec<StoredMember>, StoreError> {
+    let day = settings.learns.then_some(day);
+    let rows = rows(scope, (today, day), ids).await?;
+    let classes = rows.iter().find_map(|row| row.classes.clone());
+    let classes: Vec<ToldByClass> =
+        classes.map_or_else(|| Ok(Vec::new()), serde_json::from_value).map_err(unreadable)?;
+    let of_gym = day.map(|day| (OfGym::new(&classes, day), day));
+    let with_told = |row: WithSets| {
+        let told = row.told.clone();
+        let mut stored = row.stored(settings, today)?;
+        if let Some((of_gym, day)) = &of_gym {
+            let told: Vec<Told> =
+                told.map_or_else(|| Ok(Vec::new()), serde_json::from_value).map_err(unreadable)?;
+            let before: Vec<Told> = told.into_iter().filter(|told| told.day < *day).collect();
+            stored.member.learned = of_gym.of_member(&stored.member, &before, *day).map(Arc::new);
+        }
+        Ok(stored)
+    };
+    rows.into_iter().map(with_told).collect()
+}
+
 /// As [`of_gym`], only those with these ids.
 ///
 /// # Errors
@@ -57,14 +89,19 @@ pub async fn with_ids(
 }
 
 /// Members with those of their sets that can count, as one query brings them: recent ones, and of each kind those of its newest day ([`RECENT_DAYS`]). `$2` is
-/// today, `$3` the ids or nothing, `$4` the days that are recent.
+/// today, `$3` the ids or nothing, `$4` the days that are recent. With what results before the day `$5` tell, where it is one: of each, and with the first
+/// of them what the gym's classes of `$6` days tell.
 const WITH_SETS: &str = "
 select m.id, m.name, m.twin, m.profile, m.shown, coalesce((
     select jsonb_agg(jsonb_build_object('id', x.id, 'member_id', m.id, 'lift', x.lift, 'grams', x.grams, 'set_on', x.set_on,
         'source', x.source, 'reps', x.reps, 'rpe', x.rpe, 'missed', x.missed) order by x.set_on desc, x.id desc)
     from (select s.*, rank() over (partition by s.lift, s.source, s.reps, s.rpe, s.missed order by s.set_on desc) as of_kind
           from maxes s where s.gym_id = m.gym_id and s.member_id = m.id) x
-    where x.set_on >= $2 - $4 or x.of_kind = 1), '[]') as sets
+    where x.set_on >= $2 - $4 or x.of_kind = 1), '[]') as sets,
+    case when $5 is not null then m.told end as told,
+    case when $5 is not null and row_number() over (order by m.name, m.twin) = 1 then (
+        select jsonb_agg(p.told order by p.day, p.id) from pieces p
+        where p.gym_id = m.gym_id and p.told is not null and p.day < $5 and p.day >= $5 - $6) end as classes
 from members m where m.gym_id = $1 and ($3 is null or m.id = any($3)) order by m.name, m.twin";
 
 #[derive(diesel::QueryableByName)]
@@ -81,7 +118,14 @@ struct WithSets {
     shown: String,
     #[diesel(sql_type = Jsonb)]
     sets: serde_json::Value,
+    #[diesel(sql_type = Nullable<Jsonb>)]
+    told: Option<serde_json::Value>,
+    #[diesel(sql_type = Nullable<Jsonb>)]
+    classes: Option<serde_json::Value>,
 }
+
+/// Days of which a gym's classes are looked at: what they told has faded by half.
+const CLASSES_DAYS: i32 = 120;
 
 async fn some(
     scope: &mut GymScope,
@@ -89,29 +133,42 @@ async fn some(
     today: NaiveDate,
     ids: Option<&[MemberId]>,
 ) -> Result<Vec<StoredMember>, StoreError> {
+    let rows = rows(scope, (today, None), ids).await?;
+    rows.into_iter().map(|row| row.stored(settings, today)).collect()
+}
+
+async fn rows(
+    scope: &mut GymScope,
+    (today, day): (NaiveDate, Option<NaiveDate>),
+    ids: Option<&[MemberId]>,
+) -> Result<Vec<WithSets>, StoreError> {
     let query = diesel::sql_query(WITH_SETS)
         .bind::<BigInt, _>(scope.gym.0)
         .bind::<Date, _>(today)
         .bind::<Nullable<Array<BigInt>>, _>(ids)
-        .bind::<Integer, _>(RECENT_DAYS as i32);
-    let rows: Vec<WithSets> = query.load(scope.connection()).await?;
-    rows.into_iter()
-        .map(|WithSets { id, name, twin, profile, shown, sets }| {
-            let away = profile[AWAY_SINCE].as_str().and_then(|day| day.parse::<NaiveDate>().ok());
-            let mut member: Member = serde_json::from_value(profile).map_err(unreadable)?;
-            member.name = called(&name, twin);
-            member.away_days = away.map(|since| (today - since).num_days().max(0) as u32);
-            let sets: Vec<StoredLift> = serde_json::from_value(sets).map_err(unreadable)?;
-            let mut records: BTreeMap<MovementId, Vec<Record>> = BTreeMap::new();
-            for set in sets {
-                records.entry(MovementId::new(&set.lift)).or_default().push(set.record(today));
-            }
-            let chosen = |of_lift: &[Record]| choose_max(of_lift, settings.max_policy, settings.formula);
-            member.maxes =
-                records.into_iter().filter_map(|(lift, records)| Some((lift, chosen(&records)?))).collect();
-            Ok(StoredMember { id, member, shown: NameShown::named(&shown).unwrap_or_default() })
-        })
-        .collect()
+        .bind::<Integer, _>(RECENT_DAYS as i32)
+        .bind::<Nullable<Date>, _>(day)
+        .bind::<Integer, _>(CLASSES_DAYS);
+    Ok(query.load(scope.connection()).await?)
+}
+
+impl WithSets {
+    fn stored(self, settings: &Gym, today: NaiveDate) -> Result<StoredMember, StoreError> {
+        let Self { id, name, twin, profile, shown, sets, .. } = self;
+        let away = profile[AWAY_SINCE].as_str().and_then(|day| day.parse::<NaiveDate>().ok());
+        let mut member: Member = serde_json::from_value(profile).map_err(unreadable)?;
+        member.name = called(&name, twin);
+        member.away_days = away.map(|since| (today - since).num_days().max(0) as u32);
+        let sets: Vec<StoredLift> = serde_json::from_value(sets).map_err(unreadable)?;
+        let mut records: BTreeMap<MovementId, Vec<Record>> = BTreeMap::new();
+        for set in sets {
+            records.entry(MovementId::new(&set.lift)).or_default().push(set.record(today));
+        }
+        let chosen = |of_lift: &[Record]| choose_max(of_lift, settings.max_policy, settings.formula);
+        member.maxes =
+            records.into_iter().filter_map(|(lift, records)| Some((lift, chosen(&records)?))).collect();
+        Ok(StoredMember { id, member, shown: NameShown::named(&shown).unwrap_or_default() })
+    }
 }
 
 /// What a member is called: by their name, the second of it with a number.

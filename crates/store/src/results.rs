@@ -7,8 +7,10 @@ use diesel::prelude::*;
 use diesel::sql_types::{BigInt, Date, Integer, Text};
 use diesel_async::RunQueryDsl;
 use lantern_core::book::Entry;
+use lantern_core::gym::Gym;
 use serde_json::Value;
 
+use crate::learned::tell_again;
 use crate::pieces::{NewPiece, known_or_kept};
 use crate::schema::{pieces, results};
 use crate::{GymScope, MemberId, PieceId, ResultId, StoreError};
@@ -97,7 +99,7 @@ pub async fn add(
     scope: &mut GymScope,
     (day, starts): (NaiveDate, Option<NaiveTime>),
     (new, by): (&[NewResult], &str),
-    parts: &[NewPiece],
+    (parts, gym): (&[NewPiece], &Gym),
 ) -> Result<(), StoreError> {
     let of_day = results::table.filter(results::gym_id.eq(scope.gym.0)).filter(results::day.eq(day));
     let count: i64 = of_day.count().get_result(scope.connection()).await?;
@@ -106,10 +108,13 @@ pub async fn add(
     }
     let ids = known_or_kept(scope, day, parts).await?;
     let starts = key(starts);
+    let (mut members, mut of_pieces) = (BTreeSet::new(), BTreeSet::new());
     let mut rows = Vec::new();
     for result in new {
         result.entry.checked().map_err(StoreError::Refused)?;
         let piece = *ids.get(result.part).ok_or(StoreError::NotFound("part"))?;
+        members.insert(result.member);
+        of_pieces.insert(piece);
         rows.push((
             results::gym_id.eq(scope.gym.0),
             results::day.eq(day),
@@ -127,7 +132,7 @@ pub async fn add(
         .do_nothing()
         .execute(scope.connection())
         .await?;
-    Ok(())
+    tell_again(scope, gym, (&members, &of_pieces)).await
 }
 
 /// What was said about the parts of a class, newest first, by their places in the text; and what stands of days before of parts that say the same
@@ -220,18 +225,17 @@ pub async fn undo(
     scope: &mut GymScope,
     day: NaiveDate,
     id: ResultId,
-    by: Option<&str>,
+    (by, gym): (Option<&str>, &Gym),
 ) -> Result<(), StoreError> {
     let row = results::table
         .filter(results::gym_id.eq(scope.gym.0))
         .filter(results::day.eq(day))
         .filter(results::id.eq(id));
-    let known: i64 = row.count().get_result(scope.connection()).await?;
-    if known == 0 {
-        return Err(StoreError::NotFound("result"));
-    }
+    let known = row.select((results::member_id, results::piece_id));
+    let known: Option<(MemberId, PieceId)> = known.first(scope.connection()).await.optional()?;
+    let (member, piece) = known.ok_or(StoreError::NotFound("result"))?;
     let other = row.filter(results::undone_at.is_null().eq(by.is_some()));
     let change = (results::undone_at.eq(by.map(|_| Utc::now())), results::undone_by.eq(by));
     diesel::update(other).set(change).execute(scope.connection()).await?;
-    Ok(())
+    tell_again(scope, gym, (&[member].into(), &[piece].into())).await
 }

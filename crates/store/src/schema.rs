@@ -154,6 +154,7 @@ diesel::table! {
         twin -> Int4,
         shown -> Text,
         limits_on -> Date,
+        told -> Jsonb,
     }
 }
 
@@ -198,6 +199,7 @@ diesel::table! {
         fingerprint -> Text,
         tree -> Jsonb,
         reader -> Text,
+        told -> Nullable<Jsonb>,
     }
 }
 

@@ -96,7 +96,10 @@ impl Trial {
                 let plain = by_file(piece, &member.chosen().tree, &people[*who].member, self.seed);
                 let with = entry.predicted.clone().and_then(|predicted| Outcome::beside(result, &predicted));
                 let without = Outcome::beside(result, &plain);
-                let full = matches!(entry.done, Done::Finished { .. } | Done::Rounds { .. } | Done::Intervals { .. });
+                let full = matches!(
+                    entry.done,
+                    Done::Finished { .. } | Done::Rounds { .. } | Done::Intervals { .. }
+                );
                 came.push(Came { who: *who, week: week as u32, outcome: with.zip(without), full });
                 if let Some(tells) = entry.tells(day, false) {
                     people[*who].told.push(tells.clone());
@@ -126,7 +129,8 @@ fn did(piece: &PiecePlan, member: &MemberPiece, person: &mut Person, week: f64) 
             };
             let written = part.cap_s.map_or(f64::INFINITY, f64::from);
             if took > less && less < written {
-                let entry = capped_early(piece, member, less, (took as u32).is_multiple_of(2).then_some(took));
+                let entry =
+                    capped_early(piece, member, less, (took as u32).is_multiple_of(2).then_some(took));
                 return Some((took, entry));
             }
             (Done::Finished { seconds: took.round() as u32 }, took).capped(written, tree)
@@ -145,11 +149,7 @@ fn did(piece: &PiecePlan, member: &MemberPiece, person: &mut Person, week: f64) 
         }
         Measure::Reps | Measure::FailedRound => return None,
     };
-    let done = if person.body.happens(STOPS) {
-        Done::Stopped
-    } else {
-        done
-    };
+    let done = if person.body.happens(STOPS) { Done::Stopped } else { done };
     let said = done.to_string();
     Some((result, Entry::new(piece, member, version, done, said)))
 }
@@ -186,8 +186,7 @@ fn capped_early(piece: &PiecePlan, member: &MemberPiece, cap: f64, took: Option<
 fn by_file(piece: &PiecePlan, tree: &Node, member: &Member, seed: u64) -> Predicted {
     let (athlete, model) = (Athlete::new(member), Model::standard());
     let days = Luck::new(SAMPLES, seed);
-    let (predicted, _) =
-        predict(tree, &athlete, Catalogue::standard(), model, &piece.window, &days);
+    let (predicted, _) = predict(tree, &athlete, Catalogue::standard(), model, &piece.window, &days);
     Predicted::new(&predicted, &piece.window)
 }
 
@@ -224,7 +223,22 @@ mod tests {
 
     #[test]
     #[ignore]
-    fn tmp() { for seed in 1..=10 { let r = Trial { seed, weeks: 12, people: 28 }.run(); println!("seed {seed}: within {:.3} better {:.3} people {:.3} nonsense {:.3} cut {:.3} err {:.3} file {:.3} crps {:.4}", r.all.within, r.better_from_week_6, r.people_better, r.nonsense, r.cut, r.all.error, r.all.error_by_file, r.all.crps); } }
+    fn tmp() {
+        for seed in 1..=10 {
+            let r = Trial { seed, weeks: 12, people: 28 }.run();
+            println!(
+                "seed {seed}: within {:.3} better {:.3} people {:.3} nonsense {:.3} cut {:.3} err {:.3} file {:.3} crps {:.4}",
+                r.all.within,
+                r.better_from_week_6,
+                r.people_better,
+                r.nonsense,
+                r.cut,
+                r.all.error,
+                r.all.error_by_file,
+                r.all.crps
+            );
+        }
+    }
 
     #[test]
     fn results_make_predictions_better_and_the_spread_holds_what_it_says() {

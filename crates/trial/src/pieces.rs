@@ -48,7 +48,10 @@ pub(crate) fn drawn(seed: u64, n: usize) -> String {
         1 => format!("Every 4:00 for 5 rounds\n{work}\nscore: slowest round"),
         _ => {
             let rounds = luck.random_range(3..=7);
-            format!("{rounds} rounds for time, cap {}\n{work}", rounds * if lines.len() > 2 { 4 } else { 2 } + 3)
+            format!(
+                "{rounds} rounds for time, cap {}\n{work}",
+                rounds * if lines.len() > 2 { 4 } else { 2 } + 3
+            )
         }
     }
 }

@@ -44,8 +44,10 @@ pub struct Report {
 
 impl Report {
     pub(crate) fn new(trial: Trial, came: &[Came], nonsense: f64) -> Self {
-        let compared: Vec<(&Came, Outcome, Outcome)> =
-            came.iter().filter_map(|came| came.outcome.map(|(with, without)| (came, with, without))).collect();
+        let compared: Vec<(&Came, Outcome, Outcome)> = came
+            .iter()
+            .filter_map(|came| came.outcome.map(|(with, without)| (came, with, without)))
+            .collect();
         let of = |keep: &dyn Fn(&Came) -> bool| {
             let kept = compared.iter().filter(|(came, ..)| keep(came));
             let (with, without): (Vec<Outcome>, Vec<Outcome>) =

@@ -53,7 +53,8 @@ fn full(database: &TestDatabase) -> GymId {
             note: String::new(),
         };
         let result = NewResult { part: 0, member, entry, key: "once and only once".to_owned() };
-        in_gym!(store, gym, results::add, (day(), None), (&[result], "Iris"), &parts(TWO_PIECES)).unwrap();
+        let parts = (&parts(TWO_PIECES)[..], &Gym::default());
+        in_gym!(store, gym, results::add, (day(), None), (&[result], "Iris"), parts).unwrap();
         let email = format!("iris{gym}@example.org");
         let account = in_gym!(store, gym, memberships::add, &email, (Role::Owner, "Iris"), None).unwrap();
         in_gym!(store, gym, memberships::invite, "x@example.org", (Role::Coach, "X"), Some(member)).unwrap();

@@ -2,6 +2,7 @@
 
 mod decided;
 mod doors;
+mod learned;
 mod schema;
 
 use browser_tests::{TestDatabase, in_gym};

@@ -156,7 +156,8 @@ impl OfGym {
         // Of whom little is on file, results say all the more.
         let all_over = Athlete::new(member).unsure(Model::standard()).hypot(MEMBERS.all_over);
         let usual = self.believed.plus(&Normal::around_nothing(Apart { all_over, ..MEMBERS }));
-        let believed = believed(usual.clone(), &usual, own.iter(), today, (MEMBER_FADES, self.wider, OWN_CEILING));
+        let believed =
+            believed(usual.clone(), &usual, own.iter(), today, (MEMBER_FADES, self.wider, OWN_CEILING));
         let weight = self.count as f64 / (self.count as f64 + ASSUMED);
         Some(Learned::new(believed, weight, self.wider, own.len()))
     }

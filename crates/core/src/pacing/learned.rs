@@ -22,11 +22,36 @@ const FARTHEST: f64 = 1.5;
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 pub struct Direction {
     /// Shares of the time at work.
+    #[serde(with = "some_shares")]
     pub shares: ByCapability,
     /// As an effort, in seconds.
     pub length_s: f64,
     /// Whether it is bouts with a rest between them, of which the slowest counts.
     pub rested: bool,
+}
+
+/// Shares as they are kept: those that are some, to a thousandth.
+mod some_shares {
+    use serde::{Deserialize as _, Deserializer, Serialize as _, Serializer};
+
+    use crate::pacing::capability::{ByCapability, Capability};
+
+    const STEP: f64 = 1e3;
+
+    pub fn serialize<S: Serializer>(shares: &ByCapability, to: S) -> Result<S::Ok, S::Error> {
+        let whole = |share: f64| (share * STEP).round() / STEP;
+        let all =
+            Capability::ALL.into_iter().zip(shares).map(|(capability, share)| (capability, whole(*share)));
+        all.filter(|(_, share)| *share > 0.0).collect::<Vec<_>>().serialize(to)
+    }
+
+    pub fn deserialize<'de, D: Deserializer<'de>>(from: D) -> Result<ByCapability, D::Error> {
+        let mut shares = ByCapability::default();
+        for (capability, share) in Vec::<(Capability, f64)>::deserialize(from)? {
+            shares[capability as usize] = share;
+        }
+        Ok(shares)
+    }
 }
 
 impl Direction {

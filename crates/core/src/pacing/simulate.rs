@@ -181,7 +181,8 @@ impl<'a> Course<'a> {
     /// Once through, on such a day.
     pub(super) fn walk(&self, how: How, luck: Luck) -> Run {
         let learned = self.athlete.member.learned.as_deref();
-        let of_length = learned.map_or(1.0, |learned| learned.factor_of_length(self.length.seconds, has_rests(self.tree)));
+        let of_length = learned
+            .map_or(1.0, |learned| learned.factor_of_length(self.length.seconds, has_rests(self.tree)));
         let luck = Luck { pace: luck.pace * of_length, ..luck };
         let mut walk = Walk {
             how,
@@ -231,7 +232,9 @@ impl<'a> Course<'a> {
 /// Whether a piece is bouts with a rest between them.
 fn has_rests(tree: &Node) -> bool {
     match tree {
-        Node::Every { .. } | Node::Rounds { rest_s: Some(_), .. } | Node::Scheme { rest_s: Some(_), .. } => true,
+        Node::Every { .. } | Node::Rounds { rest_s: Some(_), .. } | Node::Scheme { rest_s: Some(_), .. } => {
+            true
+        }
         Node::Seq { of } => of.iter().any(has_rests),
         _ => false,
     }

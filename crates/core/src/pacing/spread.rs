@@ -147,7 +147,9 @@ impl Surface {
         let noise = sigmas.day.hypot(by_capacity / pull).hypot(sets / pull);
         let learned = athlete.member.learned.as_deref();
         let (slower, wider) = learned.map_or((0.0, 1.0), |learned| (learned.slower(&of), learned.wider()));
-        Some(Rests { of, pull, noise: noise / wider, slower, unsure: sigmas.unsure / wider })
+        let [pull, noise, slower, unsure] =
+            [pull, noise / wider, slower, sigmas.unsure / wider].map(|value| (value / FINE).round() * FINE);
+        Some(Rests { of, pull, noise, slower, unsure })
     }
 }
 
@@ -155,6 +157,8 @@ impl Surface {
 const QUICKER: (usize, usize) = (1, 3);
 const FRESHER: (usize, usize) = (1, 3);
 const MEDIAN: (usize, usize) = (2, 2);
+/// Figures of a prediction that are kept with a result, to so much.
+const FINE: f64 = 1e-4;
 /// What moves less than this with the pace says nothing of it.
 const LEAST_PULL: f64 = 0.3;
 

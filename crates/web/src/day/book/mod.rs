@@ -215,7 +215,8 @@ async fn keep(
     let parts = parts_now(tenant, day, of).await?;
     let mut rows = tenant.change().await?;
     if !new.is_empty() {
-        results::add(&mut rows, (day.day, day.starts), (&new, &tenant.who.name), &parts).await?;
+        results::add(&mut rows, (day.day, day.starts), (&new, &tenant.who.name), (&parts, &tenant.gym))
+            .await?;
     }
     on_record::add_once(&mut rows, &sets, key).await?;
     Ok(rows.keep().await?)
@@ -312,7 +313,7 @@ async fn take_back(
     };
     let mut rows = tenant.change().await?;
     match form.id {
-        Some(id) => results::undo(&mut rows, day.day, id, by).await?,
+        Some(id) => results::undo(&mut rows, day.day, id, (by, &tenant.gym)).await?,
         None => on_record::take_back(&mut rows, day.day, &form.key).await?,
     }
     rows.keep().await?;

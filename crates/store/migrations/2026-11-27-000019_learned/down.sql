@@ -1,0 +1,3 @@
+drop index pieces_that_tell;
+alter table pieces drop column told;
+alter table members drop column told;
