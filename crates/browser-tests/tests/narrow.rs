@@ -56,6 +56,7 @@ fn every_page_holds_on_the_smallest_phone() -> Result<()> {
             "/movements",
             "/gym",
             "/gym/inventory",
+            "/gym/results",
             "/people",
             "/account",
             "/nowhere",

@@ -3,7 +3,9 @@
 //! `read` and `plan` need no database. Exit 0 when everything was understood, 1 when a plan was made but
 //! some lines were not understood, 2 when nothing usable came in.
 
+mod calibration;
 mod files;
+mod history;
 mod serve;
 mod settings;
 
@@ -91,6 +93,24 @@ enum Command {
         #[arg(long)]
         without_codes: bool,
     },
+    /// Says how true predictions were: of a gym's results, or of an invented class whose hidden bodies do weeks of pieces.
+    Calibration {
+        /// Database URL, for a gym's results.
+        #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
+        database_url: Option<String>,
+        /// Has an invented class do it instead.
+        #[arg(long)]
+        simulate: bool,
+        /// Draws the class.
+        #[arg(long, default_value_t = 1)]
+        seed: u64,
+        /// How long it goes, or how far is looked back.
+        #[arg(long, default_value_t = 12, value_parser = clap::value_parser!(u32).range(1..=104))]
+        weeks: u32,
+        /// Prints JSON instead of text.
+        #[arg(long)]
+        json: bool,
+    },
     /// Sets up a gym from a file and a roster.
     Import {
         /// Database URL.
@@ -129,6 +149,15 @@ fn main() -> ExitCode {
         Command::PassphraseLink { database_url, email, at, without_codes } => {
             serve::passphrase_link(&database_url, &email, &at, without_codes)
         }
+        Command::Calibration { simulate: true, seed, weeks, json, .. } => {
+            calibration::simulated(seed, weeks, json)
+        }
+        Command::Calibration { database_url: Some(url), weeks, json, .. } => {
+            calibration::of_gyms(&url, weeks, json)
+        }
+        Command::Calibration { .. } => Err(anyhow::anyhow!(
+            "say --database-url for a gym's results, or --simulate for an invented class"
+        )),
         Command::Import { database_url, roster, columns, gym } => {
             serve::import(&database_url, &roster, &columns, gym.as_deref())
         }

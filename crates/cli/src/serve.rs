@@ -144,7 +144,8 @@ pub fn load_demo(url: &str, fresh: bool) -> Result<ExitCode> {
         if fresh {
             demo::remove(url).await?;
         }
-        demo::load(url, None).await
+        let gym = demo::load(url, None).await?;
+        crate::history::of_demo(url, gym).await
     })?;
     Ok(ExitCode::SUCCESS)
 }
@@ -221,7 +222,7 @@ fn choices(columns: &[String]) -> Result<BTreeMap<String, Choice>> {
     columns.iter().map(choice).collect()
 }
 
-fn runtime() -> Result<tokio::runtime::Runtime> {
+pub(crate) fn runtime() -> Result<tokio::runtime::Runtime> {
     Ok(tokio::runtime::Builder::new_current_thread().enable_all().build()?)
 }
 

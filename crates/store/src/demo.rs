@@ -29,6 +29,11 @@ const SESSIONS: [(u64, &str); 10] = [
     (10, include_str!("../../../data/demo/sessions/09.txt")),
     (11, include_str!("../../../data/demo/sessions/10.txt")),
 ];
+/// The texts that the demo is made of.
+pub fn texts() -> impl Iterator<Item = &'static str> {
+    SESSIONS.into_iter().map(|(_, text)| text)
+}
+
 /// What the demo's gym is called.
 pub const GYM_NAME: &str = "Harbour Lane Hall";
 
@@ -77,7 +82,7 @@ pub const PEOPLE: [Person; 3] = [
 ];
 
 /// Classes of each day: the hour at which they start, and who coaches.
-const CLASSES: [(u32, &str); 2] = [(7, "Rowan"), (18, "Iris")];
+pub const CLASSES: [(u32, &str); 2] = [(7, "Rowan"), (18, "Iris")];
 /// Weeks ago at which the demo members' maxes were set, in turn, so that some have aged.
 const AGES_IN_WEEKS: [u64; 5] = [2, 5, 3, 9, 1];
 

@@ -6,7 +6,7 @@ use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
 use diesel::prelude::*;
 use diesel::sql_types::{BigInt, Date, Integer, Text};
 use diesel_async::RunQueryDsl;
-use lantern_core::book::Entry;
+use lantern_core::book::{Entry, OnRecord};
 use lantern_core::gym::Gym;
 use serde_json::Value;
 
@@ -29,6 +29,8 @@ pub struct NewResult {
     pub entry: Entry,
     /// Made where it was entered: what arrives twice is kept once.
     pub key: String,
+    /// When it was said, where that was not just now.
+    pub said_at: Option<DateTime<Utc>>,
 }
 
 /// A result as it was said once.
@@ -109,7 +111,7 @@ pub async fn add(
     let ids = known_or_kept(scope, day, parts).await?;
     let starts = key(starts);
     let (mut members, mut of_pieces) = (BTreeSet::new(), BTreeSet::new());
-    let mut rows = Vec::new();
+    let (now, mut rows) = (Utc::now(), Vec::new());
     for result in new {
         result.entry.checked().map_err(StoreError::Refused)?;
         let piece = *ids.get(result.part).ok_or(StoreError::NotFound("part"))?;
@@ -124,6 +126,7 @@ pub async fn add(
             results::what.eq(serde_json::to_value(&result.entry).map_err(StoreError::unreadable("result"))?),
             results::key.eq(&result.key),
             results::made_by.eq(by),
+            results::made_at.eq(result.said_at.unwrap_or(now)),
         ));
     }
     diesel::insert_into(results::table)
@@ -206,6 +209,34 @@ pub async fn of_member(
         .load(scope.connection())
         .await?;
     rows.into_iter().map(|(row, words)| Ok((row.stored()?, words))).collect()
+}
+
+/// Most results that are looked back on at once.
+const MOST_LOOKED_BACK: i64 = 20_000;
+
+/// What stands of a gym's results since a day, newest first, at most so many as can be looked through at once.
+///
+/// # Errors
+/// When the database is away, or a row cannot be read.
+pub async fn since(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<OnRecord>, StoreError> {
+    let of_part = pieces::gym_id.eq(results::gym_id).and(pieces::id.eq(results::piece_id));
+    let rows: Vec<(NaiveDate, PieceId, Value, String)> = results::table
+        .inner_join(pieces::table.on(of_part))
+        .filter(results::gym_id.eq(scope.gym.0))
+        .filter(results::day.ge(day))
+        .filter(results::undone_at.is_null())
+        .distinct_on((results::day, results::piece_id, results::member_id))
+        .order((results::day.desc(), results::piece_id.desc(), results::member_id, results::id.desc()))
+        .limit(MOST_LOOKED_BACK)
+        .select((results::day, results::piece_id, results::what, pieces::words))
+        .load(scope.connection())
+        .await?;
+    rows.into_iter()
+        .map(|(day, piece, what, words)| {
+            let entry = serde_json::from_value(what).map_err(StoreError::unreadable("result"))?;
+            Ok(OnRecord { day, piece: piece.number(), words, entry })
+        })
+        .collect()
 }
 
 /// What stands of results, newest first: of each person in each part the newest that nobody has taken back.

@@ -3,11 +3,14 @@
 //! Each week has some pieces; whoever comes is planned for as a coach would have it, does their version as their body does, and what they
 //! call out goes into the book. What was predicted is then held against what came, beside what would have been predicted without learning.
 
+mod history;
 mod people;
 mod pieces;
 mod report;
 
-pub use report::{Report, Week};
+pub use history::{Day, Entered, History};
+pub use pieces::drawn as piece;
+pub use report::{BETTER, PEOPLE_BETTER, Report, WITHIN, Week};
 
 use bodies::{Body, Work};
 use chrono::{Days, NaiveDate};
@@ -220,25 +223,6 @@ fn moved_by_nonsense(people: &[Person], classes: &[ToldByClass], day: NaiveDate)
 #[cfg(test)]
 mod tests {
     use super::*;
-
-    #[test]
-    #[ignore]
-    fn tmp() {
-        for seed in 1..=10 {
-            let r = Trial { seed, weeks: 12, people: 28 }.run();
-            println!(
-                "seed {seed}: within {:.3} better {:.3} people {:.3} nonsense {:.3} cut {:.3} err {:.3} file {:.3} crps {:.4}",
-                r.all.within,
-                r.better_from_week_6,
-                r.people_better,
-                r.nonsense,
-                r.cut,
-                r.all.error,
-                r.all.error_by_file,
-                r.all.crps
-            );
-        }
-    }
 
     #[test]
     fn results_make_predictions_better_and_the_spread_holds_what_it_says() {

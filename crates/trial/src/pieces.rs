@@ -29,14 +29,14 @@ const BELLS: [(&str, u32); 4] = [
 const ENGINES: [(&str, u32); 4] = [("m row", 300), ("m run", 200), ("cal bike", 12), ("m ski", 250)];
 
 /// The `n`th of a seed's.
-pub(crate) fn drawn(seed: u64, n: usize) -> String {
+pub fn drawn(seed: u64, n: usize) -> String {
     let mut luck = Pcg64::seed_from_u64(seed.wrapping_mul(31).wrapping_add(n as u64));
     let heavy = (n + seed as usize).is_multiple_of(2);
     let loads = if heavy { &BARS[..] } else { &BELLS[..] };
     let mut lines = Vec::new();
     if luck.random_bool(0.5) {
         let (what, much) = ENGINES.choose(&mut luck).expect("there are some");
-        lines.push(if what.starts_with("m ") { format!("{much} {what}") } else { format!("{much} {what}") });
+        lines.push(format!("{much} {what}"));
     }
     for from in [loads, &OWN[..]] {
         let (what, many) = from.choose(&mut luck).expect("there are some");

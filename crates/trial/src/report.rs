@@ -5,7 +5,7 @@ use serde::Serialize;
 
 use crate::{Came, Trial};
 
-/// From this week on half of the weeks' error is compared, counted from 1.
+/// From this week on errors are compared, counted from 1.
 const BY_WEEK: u32 = 6;
 
 /// One week of a trial.
@@ -22,6 +22,13 @@ pub struct Week {
     /// Share of results within eight of ten days.
     pub within: f64,
 }
+
+/// Share by which the middle error is to be smaller from the sixth week on, and of the people whose predictions are to be better.
+pub const BETTER: f64 = 1.0 / 3.0;
+/// See [`BETTER`].
+pub const PEOPLE_BETTER: f64 = 0.9;
+/// What eight of ten days are to hold, within.
+pub const WITHIN: std::ops::RangeInclusive<f64> = 0.76..=0.84;
 
 /// What came of a trial.
 #[derive(Clone, Debug, Serialize)]
@@ -43,6 +50,13 @@ pub struct Report {
 }
 
 impl Report {
+    /// Whether learning has made predictions as much better as it is to, and no absurd result moved more than it may.
+    pub fn is_better(&self) -> bool {
+        self.better_from_week_6 >= BETTER
+            && self.people_better >= PEOPLE_BETTER
+            && self.nonsense <= 1.0 + 1e-9
+    }
+
     pub(crate) fn new(trial: Trial, came: &[Came], nonsense: f64) -> Self {
         let compared: Vec<(&Came, Outcome, Outcome)> = came
             .iter()

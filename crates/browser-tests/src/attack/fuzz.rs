@@ -89,6 +89,8 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
     ),
     ("POST", "/gym/cycles", &["name", "lift", "weeks"]),
     ("POST", "/gym/cycles/remove", &["name"]),
+    ("GET", "/gym/results", &[]),
+    ("POST", "/gym/results", &["learning"]),
     ("GET", "/gym/inventory", &[]),
     (
         "POST",

@@ -52,7 +52,8 @@ fn full(database: &TestDatabase) -> GymId {
             effort: None,
             note: String::new(),
         };
-        let result = NewResult { part: 0, member, entry, key: "once and only once".to_owned() };
+        let result =
+            NewResult { part: 0, member, entry, key: "once and only once".to_owned(), said_at: None };
         let parts = (&parts(TWO_PIECES)[..], &Gym::default());
         in_gym!(store, gym, results::add, (day(), None), (&[result], "Iris"), parts).unwrap();
         let email = format!("iris{gym}@example.org");

@@ -43,7 +43,7 @@ fn result(member: MemberId, times: f64, key: &str) -> NewResult {
         effort: None,
         note: String::new(),
     };
-    NewResult { part: 0, member, entry, key: key.to_owned() }
+    NewResult { part: 0, member, entry, key: key.to_owned(), said_at: None }
 }
 
 #[test]

@@ -136,7 +136,7 @@ const FEWEST: usize = 3;
 const LAST: usize = 8;
 
 /// How much more than predicted somebody's last results took, as a share: the middle of them, so that one bad day says little. Positive is slower, or
-/// less done. None for fewer than three. It is told beside predictions, and changes none of them.
+/// less done. None for fewer than three. It is told beside predictions; what they learn from it is [`super::OfGym`]'s.
 pub fn tendency<'a>(newest_first: impl Iterator<Item = &'a Entry>) -> Option<(f64, usize)> {
     let slower = |entry: &Entry| {
         let (beside, predicted) = (entry.beside()?, entry.predicted.as_ref()?);

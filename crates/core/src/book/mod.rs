@@ -6,6 +6,7 @@ mod call;
 mod entry;
 mod learn;
 mod lifted;
+mod looking_back;
 mod score;
 #[cfg(test)]
 mod table;
@@ -17,5 +18,6 @@ pub use call::{Called, Offer, call, call_among, done_as, scored};
 pub use entry::{Entry, Predicted};
 pub use learn::{CEILING, OfGym, Told, ToldByClass};
 pub use lifted::{ShownMax, shown_by};
+pub use looking_back::{LookingBack, OnRecord, PieceBack, WeekBack};
 pub use score::{Done, Heard, Scored};
 pub use who::{Meant, divided, meant};

@@ -199,6 +199,9 @@ pub fn standard_normal_below(at: f64) -> f64 {
     0.5 * libm::erfc(-at / std::f64::consts::SQRT_2)
 }
 
+/// Most kinds of work that are named.
+const MOST_TOLD: usize = 3;
+
 /// What is believed of a member's pace from results, ready for predictions.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Learned {
@@ -247,6 +250,30 @@ impl Learned {
     /// How many results of their own it rests on.
     pub fn own(&self) -> usize {
         self.own
+    }
+
+    /// In words, for a piece: what it rests on, and what stands out.
+    pub fn told(&self, of: &Direction) -> String {
+        let percent = |slower: f64| {
+            let share = (slower.exp() - 1.0) * 100.0;
+            let word = if share > 0.0 { "slower" } else { "quicker" };
+            (share.abs() >= 1.0).then(|| format!("{:.0} % {word}", share.abs()))
+        };
+        let whose = match self.own {
+            0 => "the gym's results, none of their own yet".to_owned(),
+            1 => "1 result of their own".to_owned(),
+            n => format!("{n} results of their own"),
+        };
+        let all = percent(self.slower(of)).map_or_else(
+            || "as the file says".to_owned(),
+            |words| format!("{words} than the file alone says"),
+        );
+        let out = self.stands_out().into_iter().filter_map(|(capability, slower)| {
+            percent(slower).map(|words| format!("{words} at {}", capability.words()))
+        });
+        let out: Vec<String> = out.take(MOST_TOLD).collect();
+        let out = if out.is_empty() { String::new() } else { format!("; {}", out.join(", ")) };
+        format!("From {whose}: {all}{out}")
     }
 
     /// What stands out: kinds of work with how much slower they go than the file says, the surest and largest first, as far as that is more than

@@ -2,6 +2,7 @@
 
 pub(crate) mod inventory;
 pub(crate) mod movements;
+pub(crate) mod results;
 
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
@@ -24,6 +25,7 @@ use crate::respond::redirect::see_other;
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     inventory::routes(config);
     movements::routes(config);
+    results::routes(config);
     config
         .service(show)
         .service(choose)

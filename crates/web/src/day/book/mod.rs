@@ -209,6 +209,7 @@ async fn keep(
         member,
         entry,
         key: format!("{key}-{n}"),
+        said_at: None,
     });
     let new: Vec<NewResult> = new.collect();
     let sets: Vec<_> = lifted.iter().map(|told| told.as_new(day.day)).collect();

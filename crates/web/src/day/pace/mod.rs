@@ -5,6 +5,7 @@ mod rail;
 
 use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
+use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Athlete, Days, Model, Outcome, Window, compare_strategies};
 use lantern_core::plan::{MemberPiece, PacingTargets, PiecePlan};
@@ -69,6 +70,8 @@ struct OneMember {
     expected: String,
     chance: String,
     guess: bool,
+    /// What results say beside the file.
+    learned: Option<String>,
     lines: Vec<String>,
     edits: Vec<String>,
     targets: PacingTargets,
@@ -199,6 +202,7 @@ fn one_member(planned: &Planned, piece: &PiecePlan, n: usize) -> OneMember {
         expected: spread(member.predicted()),
         chance: format!("{:.0} % of days inside {}", member.predicted().chance * 100.0, piece.window.show()),
         guess: member.predicted().guess,
+        learned: learned(person, member),
         lines: works_lines(&chosen.tree, catalogue),
         edits: chosen.edits.iter().map(|edit| format!("{}: {}", edit.what, edit.why)).collect(),
         splits: splits(&member.targets, catalogue),
@@ -206,6 +210,12 @@ fn one_member(planned: &Planned, piece: &PiecePlan, n: usize) -> OneMember {
         checks: checks.collect(),
         strategies: strategies.iter().map(strategy).collect(),
     }
+}
+
+/// What results say of a member in their version, beside what is on file.
+fn learned(person: &Member, member: &MemberPiece) -> Option<String> {
+    let rests = member.predicted().rests.as_ref()?;
+    Some(person.learned.as_ref()?.told(&rests.of))
 }
 
 fn works_lines(tree: &lantern_core::session::Node, catalogue: &Catalogue) -> Vec<String> {
