@@ -94,7 +94,7 @@ fn a_correction_keeps_what_stood_there_and_can_be_taken_back() {
     let coralie = row(&shown, "Coralie Drum");
     for part in [
         "<b>6:03</b>",
-        "<td>As written</td>",
+        "<option value=\"As written\" selected>",
         "effort 9 of 10",
         "dropped the bar twice",
         "Before: 5:03 by Iris",
@@ -311,4 +311,62 @@ fn what_is_entered_without_a_connection_waits_and_arrives_once() -> Result<()> {
     })?;
     assert_eq!(stored(&database), 4);
     Ok(())
+}
+
+#[test]
+fn another_version_is_one_touch_before_the_score_and_after_it_and_what_hurt_is_the_coachs() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let page = book(monday());
+    let id = |name: &str| {
+        let shown = server.get(&page).body;
+        let row = row(&shown, name).to_owned();
+        row.split("name=\"member\" value=\"")
+            .nth(1)
+            .and_then(|rest| rest.split('"').next())
+            .unwrap()
+            .to_owned()
+    };
+    let chosen = |name: &str| {
+        let shown = server.get(&page).body;
+        let row = row(&shown, name).to_owned();
+        row.split(" selected>").nth(1).and_then(|rest| rest.split('<').next()).unwrap().to_owned()
+    };
+    let (alba, before) = (id("Alba Quenby"), chosen("Alba Quenby"));
+    let to = |version: &str| {
+        [("piece", "0"), ("member", alba.as_str()), ("version", version)].map(|(a, b)| (a, b.to_owned()))
+    };
+    let tap = |version: &str| {
+        let fields = to(version);
+        let fields: Vec<(&str, &str)> = fields.iter().map(|(a, b)| (*a, b.as_str())).collect();
+        server.post(&format!("{page}/version"), &fields).status
+    };
+    assert_ne!(before, "Lighter");
+    // Before the score it is what they are planned with.
+    assert_eq!(tap("Lighter"), 303);
+    assert_eq!(chosen("Alba Quenby"), "Lighter");
+    assert!(server.get(&page.replace("/book", "/history")).body.contains("Alba Quenby"));
+    // After it, the score is theirs in that version, and what stood there before is kept.
+    assert_eq!(server.post(&page, &[("piece", "0"), ("text", "alba 5:03")]).status, 303);
+    assert_eq!(tap("First light"), 303);
+    let shown = server.get(&page).body;
+    let alba_row = row(&shown, "Alba Quenby");
+    assert!(alba_row.contains("<b>5:03</b>") && alba_row.contains("Before: 5:03"), "{alba_row}");
+    assert_eq!(chosen("Alba Quenby"), "First light");
+    assert_eq!(tap("Heaviest ever"), 422);
+
+    // Where it hurt goes to what they spare, and only that something did stands beside the score.
+    let fields = [
+        ("piece", "0"),
+        ("member", alba.as_str()),
+        ("text", "5:03"),
+        ("version", "Lighter"),
+        ("hurt", "left wrist"),
+    ];
+    assert_eq!(server.post(&page, &fields).status, 303);
+    let shown = server.get(&page).body;
+    assert!(row(&shown, "Alba Quenby").contains("something hurt") && !shown.contains("left wrist"));
+    assert!(server.get(&format!("/members/{alba}")).body.contains("left wrist hurt in class on"));
+    let board = server.get(&page.replace("/book", "/board")).body;
+    assert!(!board.contains("left wrist") && !board.contains("something hurt"));
 }

@@ -38,6 +38,8 @@
     field.value = name + " ";
     field.focus();
   });
+  // Another version is one touch.
+  document.addEventListener("change", (event) => event.target.closest(".doneas")?.requestSubmit());
   window.addEventListener("online", () => { pause = 0; send(); });
 
   function read(name) {

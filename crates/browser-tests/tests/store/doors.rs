@@ -50,6 +50,7 @@ fn full(database: &TestDatabase) -> GymId {
             value: None,
             at_least: false,
             effort: None,
+            hurt: false,
             note: String::new(),
         };
         let result =

@@ -41,6 +41,7 @@ fn result(member: MemberId, times: f64, key: &str) -> NewResult {
         value: Some(f64::from(seconds)),
         at_least: false,
         effort: None,
+        hurt: false,
         note: String::new(),
     };
     NewResult { part: 0, member, entry, key: key.to_owned(), said_at: None }

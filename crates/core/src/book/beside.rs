@@ -186,6 +186,7 @@ mod tests {
             value: Some(value),
             at_least,
             effort: None,
+            hurt: false,
             note: String::new(),
         }
     }

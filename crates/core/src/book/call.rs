@@ -120,6 +120,16 @@ impl Entry {
         let tree = done_as(member, version).map_or(&part.tree, |choice| &choice.tree);
         let value = predicted.as_ref().and_then(|predicted| value(&done, part, tree, predicted.measure));
         let (value, at_least) = value.map_or((None, false), |(value, at_least)| (Some(value), at_least));
-        Self { version, done, said, predicted, value, at_least, effort: None, note: String::new() }
+        Self {
+            version,
+            done,
+            said,
+            predicted,
+            value,
+            at_least,
+            effort: None,
+            hurt: false,
+            note: String::new(),
+        }
     }
 }

@@ -31,6 +31,9 @@ pub struct Entry {
     /// From 1 to 10, where it was told.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub effort: Option<u8>,
+    /// Whether something hurt; where stands with what the member spares, for the coach alone.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub hurt: bool,
     /// Whatever else was told.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,

@@ -55,10 +55,10 @@ pub struct Told {
 }
 
 impl Entry {
-    /// What it tells of a member's pace; nothing where it cannot be compared, where they stopped, or where what was measured says nothing
-    /// of pace. What is entered hours later tells less.
+    /// What it tells of a member's pace; nothing where it cannot be compared, where they stopped or something hurt, or where what was measured says
+    /// nothing of pace. What is entered hours later tells less.
     pub fn tells(&self, day: NaiveDate, late: bool) -> Option<Told> {
-        let predicted = self.predicted.as_ref()?;
+        let predicted = self.predicted.as_ref().filter(|_| !self.hurt)?;
         let Rests { of, pull, noise, slower, unsure } = predicted.rests.clone()?;
         let middle = predicted.quantiles().p50;
         let value = self.value.filter(|value| *value > 0.0 && middle > 0.0)?;

@@ -156,6 +156,7 @@ mod tests {
             value: Some(seconds),
             at_least: false,
             effort: None,
+            hurt: false,
             note: String::new(),
         };
         let day = NaiveDate::from_ymd_opt(2026, 3, day).unwrap();

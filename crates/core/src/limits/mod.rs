@@ -117,6 +117,11 @@ impl Limit {
         Self { read: parse(&text), looked: None, text }
     }
 
+    /// What hurt in class, from the day on until somebody says otherwise: spared like any sore part.
+    pub fn hurt(what: &str, day: &str) -> Self {
+        Self::new(&format!("{} hurt in class on {day}", what.trim()))
+    }
+
     /// Several sentences, one behind each `;`; empty ones are none.
     pub fn several(text: &str) -> impl Iterator<Item = Self> {
         text.split(';').map(str::trim).filter(|sentence| !sentence.is_empty()).map(Self::new)
@@ -266,5 +271,22 @@ fn matches(id: &str, pattern: &str) -> bool {
         (Some(end), None) => id.ends_with(end),
         (None, Some(start)) => id.starts_with(start),
         (None, None) => id == pattern,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_hurt_in_class_is_spared_and_what_is_not_understood_is_looked_at() {
+        for (what, reason) in
+            [("left knee", "knee"), ("low back", "low_back"), ("right shoulder", "shoulder")]
+        {
+            let limit = Limit::hurt(what, "2026-11-23");
+            assert_eq!(limit.reasons().next(), Some(reason), "{what}");
+            assert!(!limit.is_unread(), "{what}");
+        }
+        assert!(Limit::hurt("something under the ribs", "2026-11-23").is_unread());
     }
 }

@@ -6,10 +6,12 @@ mod view;
 use actix_web::http::StatusCode;
 use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use lantern_core::book::{Called, Done, Entry, Heard, Offer, call, done_as, scored};
+use lantern_core::decide::{Decision, PieceDecision};
+use lantern_core::limits::{self, Limit};
 use lantern_core::versions::VersionName;
 use lantern_store::lifts::{self as on_record, StoredLift};
 use lantern_store::results::{self, NewResult, OfClass};
-use lantern_store::{MemberId, ResultId, removals};
+use lantern_store::{MemberId, ResultId, members, removals};
 use serde::Deserialize;
 
 use self::lifts::LiftTold;
@@ -25,7 +27,7 @@ use crate::respond::error::{AppError, html_as};
 use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show).service(enter).service(take_back);
+    config.service(show).service(enter).service(take_back).service(another_version);
 }
 
 /// Most lines that are taken in at once.
@@ -129,6 +131,9 @@ pub(crate) struct Entered {
     effort: String,
     #[serde(default)]
     note: String,
+    /// Where it hurt: it goes to what they spare.
+    #[serde(default)]
+    hurt: String,
 }
 
 impl Entered {
@@ -170,6 +175,11 @@ async fn enter(
         0..8 => removals::key(),
         _ => entered.key.chars().take(48).collect(),
     };
+    let hurt = entered.member.filter(|_| !entered.hurt.trim().is_empty());
+    let hurt = hurt.map(|member| (member, Limit::hurt(&entered.hurt, &day.day.to_string())));
+    if hurt.as_ref().is_some_and(|(_, limit)| limit.text.chars().count() > limits::LONGEST) {
+        return Err(AppError::field("hurt", &entered.hurt, "a few words, such as `left knee`"));
+    }
     let heard = with_plan(&tenant, day, move |planned| match what {
         What::Piece(_) => {
             let (told, problems, left) = heard(planned, &entered);
@@ -181,7 +191,8 @@ async fn enter(
         }
     });
     let Some((told, lifted, problems, left)) = heard.await? else { return Ok(to_read(day)) };
-    keep(&tenant, day, &of, (told, &lifted), &key).await?;
+    let hurt = hurt.filter(|_| !told.is_empty());
+    keep(&tenant, day, &of, (told, &lifted), (&key, hurt)).await?;
     if problems.is_empty() {
         return Ok(what.shown_again(day));
     }
@@ -199,7 +210,7 @@ async fn keep(
     day: Slot,
     of: &Of,
     (told, lifted): (Vec<Told>, &[LiftTold]),
-    key: &str,
+    (key, hurt): (&str, Option<(MemberId, Limit)>),
 ) -> Result<(), AppError> {
     if told.is_empty() && lifted.is_empty() {
         return Ok(());
@@ -220,6 +231,9 @@ async fn keep(
             .await?;
     }
     on_record::add_once(&mut rows, &sets, key).await?;
+    if let Some((member, limit)) = hurt {
+        members::add_limits(&mut rows, member, &[limit]).await?;
+    }
     Ok(rows.keep().await?)
 }
 
@@ -280,9 +294,58 @@ fn of_one(planned: &Planned, entered: &Entered, member: MemberId) -> Result<Told
         text => Some(text.parse().map_err(|_| format!("effort goes from 1 to 10, not `{text}`"))?),
     };
     let entry = Entry::new(piece, person, version, done, entered.text.trim().to_owned());
-    let entry = Entry { effort, note: entered.note.trim().to_owned(), ..entry };
+    let hurt = !entered.hurt.trim().is_empty();
+    let entry = Entry { effort, hurt, note: entered.note.trim().to_owned(), ..entry };
     entry.checked()?;
     Ok((piece.part, member, entry))
+}
+
+#[derive(Deserialize)]
+struct AnotherVersion {
+    #[serde(default)]
+    piece: usize,
+    member: MemberId,
+    version: String,
+}
+
+/// `POST /days/{day}/book/version`: somebody does another version than planned; where their score stands already, it is theirs in that version.
+#[post("/days/{day}/book/version")]
+async fn another_version(
+    tenant: Tenant,
+    path: web::Path<String>,
+    of: Query<Of>,
+    form: Form<AnotherVersion>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let AnotherVersion { piece, member, version } = form.0;
+    let Some(version) = VersionName::named(&version) else {
+        return Err(AppError::field("version", &version, "one of the six versions"));
+    };
+    let found = found(&tenant, day, What::Piece(piece)).await?;
+    let changed = with_plan(&tenant, day, move |planned| {
+        let of_piece = planned.plan.pieces.get(piece)?;
+        let place = planned.ids.iter().position(|id| *id == member)?;
+        let person = of_piece.members.get(place)?;
+        done_as(person, version)?;
+        let stands = results::standing(found.results.said);
+        let entered =
+            stands.into_iter().find(|(part, result)| *part == of_piece.part && result.member == member);
+        let again = entered.map(|(part, result)| {
+            let Entry { done, said, effort, hurt, note, .. } = result.entry;
+            (part, member, Entry { effort, hurt, note, ..Entry::new(of_piece, person, version, done, said) })
+        });
+        Some((person.name.clone(), again))
+    });
+    let Some(changed) = changed.await? else { return Ok(to_read(day)) };
+    let (name, again) = changed.ok_or(AppError::NoSuchPage)?;
+    match again {
+        Some(told) => keep(&tenant, day, &of, (vec![told], &[]), (&removals::key(), None)).await?,
+        None => {
+            let chosen = Decision::Pieces(PieceDecision::Choose { piece, member: name, version });
+            crate::day::decide(&tenant, day, &[chosen], &of).await?;
+        }
+    }
+    Ok(What::Piece(piece).shown_again(day))
 }
 
 #[derive(Deserialize)]

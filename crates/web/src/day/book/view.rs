@@ -52,7 +52,6 @@ struct Row {
     id: MemberId,
     name: String,
     version: VersionName,
-    label: &'static str,
     expected: String,
     result: Option<ResultView>,
     /// What they did of the same piece before: the score, the version and the day.
@@ -73,6 +72,7 @@ struct ResultView {
     best: bool,
     effort: Option<u8>,
     note: String,
+    hurt: bool,
     /// Who entered it, when.
     by: String,
 }
@@ -229,7 +229,6 @@ impl Row {
             id,
             name: member.name.clone(),
             version,
-            label: version.label(),
             expected: spread(member.predicted()),
             result: result.map(|result| ResultView::new(planned, piece, member, result, last)),
             last: last_time,
@@ -262,6 +261,7 @@ impl ResultView {
             best: entry.is_best_of(last.iter().map(|last| &last.entry)),
             effort: entry.effort,
             note: entry.note.clone(),
+            hurt: entry.hurt,
             by: format!("{}, {}", result.made.1, clock::time_text(&planned.gym, result.made.0)),
         }
     }
