@@ -7,7 +7,10 @@ use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::read_in_hand;
+use lantern_core::strength::Source;
+use lantern_core::units::Kilograms;
 use lantern_store::classes::{self, NewClass};
+use lantern_store::lifts::{self, NewLift};
 use lantern_store::pieces::NewPiece;
 use lantern_store::results::{self, NewResult};
 use lantern_store::rows::StoredClass;
@@ -39,6 +42,7 @@ pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
     }
     let known = members::of_gym(&mut rows, &gym, today).await?;
     let people: Vec<Member> = known.iter().map(|stored| stored.member.clone()).collect();
+    tested_before(&mut rows, &known, today).await?;
     let catalogue = Catalogue::standard();
     let mut history = History::new(&people, &gym, catalogue, (SEED, first));
     for (n, day) in days(first).enumerate() {
@@ -64,6 +68,37 @@ pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
     }
     Ok(rows.keep().await?)
 }
+
+/// Weeks ago at which lifts were tested before, and what was lifted then, of what is on file now.
+const TESTS: [(u64, f64); 3] = [(26, 0.9), (18, 0.94), (10, 0.97)];
+/// One in so many has stood still since.
+const STANDS_STILL: usize = 5;
+
+/// What members have tested before.
+async fn tested_before(rows: &mut GymScope, known: &[members::StoredMember], today: NaiveDate) -> Result<()> {
+    for (n, stored) in known.iter().enumerate() {
+        for (weeks, share) in TESTS {
+            let share = if n % STANDS_STILL == 1 { 1.0 } else { share };
+            for (lift, max) in &stored.member.maxes {
+                let kg = (max.value.kg() * share / STEP_KG).floor() * STEP_KG;
+                let new = NewLift {
+                    lift: lift.as_str(),
+                    load: Kilograms::from_kg(kg),
+                    reps: 1,
+                    rpe: None,
+                    missed: false,
+                    source: Source::Tested,
+                    set_on: today - Days::new(weeks * 7 + n as u64 % 5),
+                };
+                lifts::add(rows, stored.id, &new).await?;
+            }
+        }
+    }
+    Ok(())
+}
+
+/// Bars grow in steps of so much.
+const STEP_KG: f64 = 2.5;
 
 /// Days with classes before this week.
 fn days(first: NaiveDate) -> impl Iterator<Item = NaiveDate> {

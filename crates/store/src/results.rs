@@ -220,7 +220,7 @@ const MOST_LOOKED_BACK: i64 = 20_000;
 /// When the database is away, or a row cannot be read.
 pub async fn since(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<OnRecord>, StoreError> {
     let of_part = pieces::gym_id.eq(results::gym_id).and(pieces::id.eq(results::piece_id));
-    let rows: Vec<(NaiveDate, PieceId, Value, String)> = results::table
+    let rows: Vec<(NaiveDate, MemberId, PieceId, Value, String)> = results::table
         .inner_join(pieces::table.on(of_part))
         .filter(results::gym_id.eq(scope.gym.0))
         .filter(results::day.ge(day))
@@ -228,13 +228,13 @@ pub async fn since(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<OnRecord>
         .distinct_on((results::day, results::piece_id, results::member_id))
         .order((results::day.desc(), results::piece_id.desc(), results::member_id, results::id.desc()))
         .limit(MOST_LOOKED_BACK)
-        .select((results::day, results::piece_id, results::what, pieces::words))
+        .select((results::day, results::member_id, results::piece_id, results::what, pieces::words))
         .load(scope.connection())
         .await?;
     rows.into_iter()
-        .map(|(day, piece, what, words)| {
+        .map(|(day, member, piece, what, words)| {
             let entry = serde_json::from_value(what).map_err(StoreError::unreadable("result"))?;
-            Ok(OnRecord { day, piece: piece.number(), words, entry })
+            Ok(OnRecord { day, member: member.number(), piece: piece.number(), words, entry })
         })
         .collect()
 }

@@ -14,6 +14,8 @@ use crate::pacing::Side;
 pub struct OnRecord {
     /// When it was done.
     pub day: NaiveDate,
+    /// Whose it is, by id.
+    pub member: i64,
     /// Which piece it was, by its id.
     pub piece: i64,
     /// What the piece says.
@@ -160,7 +162,7 @@ mod tests {
             note: String::new(),
         };
         let day = NaiveDate::from_ymd_opt(2026, 3, day).unwrap();
-        OnRecord { day, piece, words: format!("piece {piece}"), entry }
+        OnRecord { day, member: 1, piece, words: format!("piece {piece}"), entry }
     }
 
     #[test]

@@ -7,6 +7,7 @@ mod entry;
 mod learn;
 mod lifted;
 mod looking_back;
+mod person;
 mod score;
 #[cfg(test)]
 mod table;
@@ -19,5 +20,8 @@ pub use entry::{Entry, Predicted};
 pub use learn::{CEILING, OfGym, Told, ToldByClass};
 pub use lifted::{ShownMax, shown_by};
 pub use looking_back::{LookingBack, OnRecord, PieceBack, WeekBack};
+pub use person::{
+    Attention, LiftPoint, against_prediction, attention, lift_over_time, sessions_kept, versions_over_time,
+};
 pub use score::{Done, Heard, Scored};
 pub use who::{Meant, divided, meant};

@@ -6,7 +6,9 @@ use askama::Template;
 use chrono::{Duration, NaiveDate, NaiveTime, Utc};
 use lantern_core::strength::max_for;
 use lantern_store::person::Also;
-use lantern_store::{MemberId, Role, StoreError, classes, clock, health_views, members, person, results};
+use lantern_store::{
+    MemberId, Role, StoreError, classes, clock, health_views, lifts, members, person, results,
+};
 use lantern_store::{name_shown::NameShown, privacy};
 use serde::Deserialize;
 
@@ -88,7 +90,7 @@ async fn page(
         maxes: Vec::new(),
         limits: Vec::new(),
         opened: Vec::new(),
-        done: DoneView::new(Vec::new()),
+        done: DoneView::new(Vec::new(), &[], (gym, &tenant.catalogue(), tenant.today())),
         shown: NameShown::default(),
         all_shown: NameShown::ALL,
         agreed: None,
@@ -103,6 +105,7 @@ async fn page(
     let booked = classes::of_member(&mut rows, id).await?;
     let opened = health_views::of_member(&mut rows, id).await?;
     let done = results::of_member(&mut rows, id, done::MOST).await?;
+    let sets = lifts::of_member(&mut rows, id).await?;
     drop(rows);
     let to_come =
         |(day, starts): &(NaiveDate, NaiveTime)| clock::moment(gym, *day, *starts) + STILL > Utc::now();
@@ -112,7 +115,7 @@ async fn page(
         let max = max_for(&known.member, lift, &catalogue)?;
         Some((catalogue.name(lift).to_owned(), max.value.show(gym.unit)))
     };
-    page.done = DoneView::new(done);
+    page.done = DoneView::new(done, &sets, (gym, &catalogue, tenant.today()));
     page.shown = known.shown;
     page.agreed = standing(&agreed, gym);
     page.name.clone_from(&known.member.name);

@@ -1,8 +1,10 @@
 //! Members: who is in the class, and one member's file.
 
+pub(crate) mod attention;
 pub(crate) mod called;
 pub(crate) mod done;
 pub(crate) mod drop_in;
+pub(crate) mod over_time;
 pub(crate) mod roster;
 pub(crate) mod take_along;
 
@@ -65,6 +67,8 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 pub(crate) struct MembersPage {
     gym: String,
     members: Vec<MemberRow>,
+    /// Whom a coach should look at, and why.
+    attention: Vec<(MemberId, String, String)>,
     /// The drop-in form as typed, with what is wrong with it.
     name: String,
     four: Answers,
@@ -192,6 +196,9 @@ pub(crate) async fn page(
     let gym = tenant.gym.clone();
     let mut rows = tenant.look().await?;
     let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
+    let today = tenant.today();
+    let attention = attention::of_gym(&mut rows, &stored, (&gym, &tenant.catalogue(), today)).await?;
+    drop(rows);
     let unit = gym.unit;
     let members = stored
         .iter()
@@ -214,7 +221,16 @@ pub(crate) async fn page(
         .collect();
     let DropInForm { name, four } = drop_in;
     let unit = gym.unit.name();
-    Ok(MembersPage { gym: gym.name, members, name, four, unit, experiences: experiences(), message })
+    Ok(MembersPage {
+        gym: gym.name,
+        members,
+        attention,
+        name,
+        four,
+        unit,
+        experiences: experiences(),
+        message,
+    })
 }
 
 /// A limit as the member's page shows it.
@@ -283,6 +299,7 @@ async fn member_page(tenant: &Tenant, asked: MemberId, undo: Option<Undo>) -> Re
     let agreed = privacy::consents(&mut rows, id).await?;
     rows.keep().await?;
     let figures = Figures::of(&member, &catalogue, Model::standard());
+    let done = DoneView::new(done, &history, (&gym, &catalogue, tenant.today()));
     let fact = |name, value: Option<String>| value.map(|value| (name, value));
     let facts = [
         fact("Age", member.age.map(|age| age.to_string())),
@@ -358,7 +375,7 @@ async fn member_page(tenant: &Tenant, asked: MemberId, undo: Option<Undo>) -> Re
         all_shown: NameShown::ALL,
         agreed: standing(&agreed, &gym),
         opened: told_views(opened, &gym),
-        done: DoneView::new(done),
+        done,
         figures: figures.told(),
         test: figures.test_that_tells_most(),
     })

@@ -1,0 +1,253 @@
+//! One person's weeks: lifts, pieces, versions and sessions over time, and what a coach should look at.
+
+use std::collections::{BTreeMap, BTreeSet};
+
+use chrono::{Datelike, Days, NaiveDate};
+
+use super::{Entry, Outcome, shown_by};
+use crate::pacing::Side;
+use crate::strength::{Formula, Record, Source};
+use crate::units::Kilograms;
+use crate::versions::VersionName;
+
+/// What the sets of one day show of a lift.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LiftPoint {
+    /// The day.
+    pub day: NaiveDate,
+    /// The 1RM that they show, with its range.
+    pub value: Kilograms,
+    /// The lower end.
+    pub low: Kilograms,
+    /// The upper end.
+    pub high: Kilograms,
+    /// How the best of them came to be on record.
+    pub source: Source,
+    /// More than on every day before.
+    pub best: bool,
+}
+
+/// A lift day by day, oldest first: what the sets of each day show by a formula. Sets come with their day.
+pub fn lift_over_time(sets: &[(NaiveDate, Record)], formula: Formula) -> Vec<LiftPoint> {
+    let mut days: BTreeMap<NaiveDate, Vec<Record>> = BTreeMap::new();
+    for (day, record) in sets {
+        // As it was on that day: what has aged since is said elsewhere.
+        days.entry(*day).or_default().push(Record { days_old: 0, ..*record });
+    }
+    let mut most = Kilograms::default();
+    let mut point = |(day, of_day): (NaiveDate, Vec<Record>)| {
+        let shown = shown_by(of_day.iter().copied(), formula)?;
+        let source = of_day.iter().find(|record| record.estimate(formula) == Some(shown.value))?.source;
+        let best = most > Kilograms::default() && shown.value > most;
+        most = most.max(shown.value);
+        Some(LiftPoint { day, value: shown.value, low: shown.low, high: shown.high, source, best })
+    };
+    days.into_iter().filter_map(&mut point).collect()
+}
+
+/// What somebody's versions have become: `First light to Lighter in nine weeks`; none where they are the same as at first, or few.
+pub fn versions_over_time(oldest_first: &[(NaiveDate, VersionName)]) -> Option<String> {
+    // Around a limit, and at home, it says nothing of somebody's way.
+    let on_the_way: Vec<_> = oldest_first
+        .iter()
+        .filter(|(_, version)| !matches!(version, VersionName::AroundIt | VersionName::AtHome))
+        .collect();
+    if on_the_way.len() < 2 * FEW {
+        return None;
+    }
+    let usual = |of: &[&(NaiveDate, VersionName)]| {
+        let mut all: Vec<VersionName> = of.iter().map(|(_, version)| *version).collect();
+        all.sort();
+        all[all.len() / 2]
+    };
+    let (first, last) = (usual(&on_the_way[..FEW]), usual(&on_the_way[on_the_way.len() - FEW..]));
+    let weeks = (on_the_way.last()?.0 - on_the_way.first()?.0).num_days() / 7;
+    let known = first != last && weeks > 0;
+    known.then(|| format!("{} to {} in {weeks} weeks", first.label(), last.label()))
+}
+
+/// How many results say what somebody usually does.
+const FEW: usize = 3;
+
+/// Sessions of each week, oldest first, of so many weeks up to a day; days with a result count, and days booked.
+pub fn sessions_kept(days: &BTreeSet<NaiveDate>, today: NaiveDate, weeks: u64) -> Vec<(NaiveDate, usize)> {
+    let monday = today - Days::new(u64::from(today.weekday().num_days_from_monday()));
+    let week = |ago: u64| {
+        let from = monday - Days::new(7 * ago);
+        (from, days.range(from..from + Days::new(7)).count())
+    };
+    (0..weeks).rev().map(week).collect()
+}
+
+/// What a coach should look at about somebody.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Attention {
+    /// Not seen for so many days.
+    Away(i64),
+    /// After the window so many times of the last.
+    Late(usize, usize),
+    /// Before the window so many times of the last.
+    Early(usize, usize),
+    /// A lift that has not been tested for so many weeks.
+    Stale(String, i64),
+    /// A lift that was never tested, only stated or inferred.
+    Untested(String),
+    /// A lift that shows no more than so many weeks ago.
+    Stalls(String, i64),
+}
+
+/// Days without a session from which somebody is missed.
+const MISSED_DAYS: i64 = 21;
+/// Results that are looked at, and how many of them on one side of the window are a habit.
+const LAST: usize = 6;
+const HABIT: usize = 4;
+/// Weeks after which a test is old: a tested max stands for twelve weeks of training.
+const STALE_WEEKS: i64 = 12;
+/// Weeks without more on the bar that are a standstill, in a lift that was done on so many days.
+const STALL_WEEKS: i64 = 8;
+const STALL_DAYS: usize = 3;
+
+/// What should be looked at: sessions and results newest first, and each lift by its name with its sets and their days.
+pub fn attention(
+    last_seen: Option<NaiveDate>,
+    newest_first: &[&Entry],
+    lifts: &[(String, Vec<(NaiveDate, Record)>)],
+    (today, formula): (NaiveDate, Formula),
+) -> Vec<Attention> {
+    let mut all = Vec::new();
+    let away = last_seen.map(|day| (today - day).num_days()).filter(|days| *days >= MISSED_DAYS);
+    all.extend(away.map(Attention::Away));
+    let sides: Vec<Side> =
+        newest_first.iter().filter_map(|entry| Some(entry.beside()?.side)).take(LAST).collect();
+    let count = |side: Side| sides.iter().filter(|known| **known == side).count();
+    if count(Side::Late) >= HABIT {
+        all.push(Attention::Late(count(Side::Late), sides.len()));
+    } else if count(Side::Early) >= HABIT {
+        all.push(Attention::Early(count(Side::Early), sides.len()));
+    }
+    for (lift, sets) in lifts {
+        all.extend(of_lift(lift, sets, today, formula));
+    }
+    all
+}
+
+fn of_lift(
+    lift: &str,
+    sets: &[(NaiveDate, Record)],
+    today: NaiveDate,
+    formula: Formula,
+) -> Option<Attention> {
+    let tested = sets.iter().filter(|(_, record)| record.source == Source::Tested && !record.missed);
+    let weeks = |day: NaiveDate| (today - day).num_days() / 7;
+    let Some(tested) = tested.map(|(day, _)| *day).max() else {
+        return (!sets.is_empty()).then(|| Attention::Untested(lift.to_owned()));
+    };
+    let points = lift_over_time(sets, formula);
+    let best = points.iter().max_by(|a, b| a.value.kg().total_cmp(&b.value.kg()).then(b.day.cmp(&a.day)))?;
+    let since = points.iter().filter(|point| point.day > best.day).count();
+    if since >= STALL_DAYS && weeks(best.day) >= STALL_WEEKS {
+        return Some(Attention::Stalls(lift.to_owned(), weeks(best.day)));
+    }
+    (weeks(tested) >= STALE_WEEKS).then(|| Attention::Stale(lift.to_owned(), weeks(tested)))
+}
+
+impl Attention {
+    /// In words, beside a name.
+    pub fn told(&self) -> String {
+        match self {
+            Self::Away(days) => format!("not here for {} weeks", days / 7),
+            Self::Late(late, of) => format!("late in {late} of the last {of}"),
+            Self::Early(early, of) => format!("early in {early} of the last {of}: could do more"),
+            Self::Stale(lift, weeks) => format!("{lift} last tested {weeks} weeks ago"),
+            Self::Untested(lift) => format!("{lift} never tested"),
+            Self::Stalls(lift, weeks) => format!("{lift} shows no more than {weeks} weeks ago"),
+        }
+    }
+}
+
+/// Pieces against what was predicted, oldest first: how much slower than the middle, as a share, and whether that is within the spread.
+pub fn against_prediction(oldest_first: &[(NaiveDate, &Entry)]) -> Vec<(NaiveDate, f64, bool)> {
+    let of = |(day, entry): &(NaiveDate, &Entry)| {
+        let outcome = Outcome::of(entry)?;
+        Some((*day, outcome.off.exp() - 1.0, outcome.is_within()))
+    };
+    oldest_first.iter().filter_map(of).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn day(n: u64) -> NaiveDate {
+        NaiveDate::from_ymd_opt(2026, 1, 5).unwrap() + Days::new(n)
+    }
+
+    fn set(days: u64, kg: f64, reps: u32, source: Source) -> (NaiveDate, Record) {
+        let load = Kilograms::from_kg(kg);
+        (day(days), Record { load, reps, rpe: None, missed: false, source, days_old: 0 })
+    }
+
+    #[test]
+    fn a_lift_over_time_knows_its_bests() {
+        let sets = [
+            set(0, 100.0, 1, Source::Tested),
+            set(7, 80.0, 5, Source::ClassResult),
+            set(14, 92.5, 5, Source::ClassResult),
+            set(14, 60.0, 5, Source::ClassResult),
+        ];
+        let points = lift_over_time(&sets, Formula::Epley);
+        let told: Vec<(f64, bool)> =
+            points.iter().map(|point| ((point.value.kg() * 10.0).round() / 10.0, point.best)).collect();
+        assert_eq!(told, [(100.0, false), (93.3, false), (107.9, true)]);
+        assert!(points.iter().all(|point| point.low < point.value && point.value < point.high));
+        assert_eq!(points[2].source, Source::ClassResult);
+    }
+
+    #[test]
+    fn versions_are_told_from_what_was_usual_first_to_what_is_now() {
+        let done = |n: u64, version| (day(n * 7), version);
+        use VersionName::{AroundIt, AsWritten, FirstLight, Lighter};
+        let way = [
+            done(0, FirstLight),
+            done(1, FirstLight),
+            done(2, Lighter),
+            done(3, AroundIt),
+            done(6, Lighter),
+            done(8, AsWritten),
+            done(9, Lighter),
+        ];
+        assert_eq!(versions_over_time(&way).unwrap(), "First light to Lighter in 9 weeks");
+        assert_eq!(versions_over_time(&way[..4]), None);
+    }
+
+    #[test]
+    fn sessions_are_counted_by_week_whoever_comes_twice_a_day() {
+        let days: BTreeSet<NaiveDate> = [day(0), day(2), day(9), day(14)].into();
+        let kept = sessions_kept(&days, day(16), 3);
+        assert_eq!(kept, [(day(0), 2), (day(7), 1), (day(14), 1)]);
+    }
+
+    #[test]
+    fn a_coach_is_told_who_is_missed_who_stands_still_and_whose_test_is_old() {
+        let today = day(120);
+        let stale = vec![set(10, 100.0, 1, Source::Tested)];
+        let stalls: Vec<_> = (0..5).map(|n| set(10 + n * 20, 100.0 - n as f64, 1, Source::Tested)).collect();
+        let stated = vec![set(100, 60.0, 1, Source::Stated)];
+        let lifts = [("Deadlift", stale), ("Back squat", stalls), ("Snatch", stated)];
+        let lifts = lifts.map(|(name, sets)| (name.to_owned(), sets));
+        let told = |seen| -> Vec<String> {
+            let all = attention(Some(seen), &[], &lifts, (today, Formula::Epley));
+            all.iter().map(Attention::told).collect()
+        };
+        assert_eq!(
+            told(day(90)),
+            [
+                "not here for 4 weeks",
+                "Deadlift last tested 15 weeks ago",
+                "Back squat shows no more than 15 weeks ago",
+                "Snatch never tested"
+            ]
+        );
+        assert_eq!(told(day(110)).len(), 3);
+    }
+}
