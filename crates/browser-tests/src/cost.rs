@@ -70,8 +70,8 @@ pub fn grow(database: &TestDatabase, gyms: u32, members: u32) {
                from members m, (select distinct lift from maxes where gym_id = model) l, generate_series(1, 3) w
                where m.gym_id = made;
              insert into sessions (gym_id, day, text) select made, day, text from sessions where gym_id = model;
-             insert into pieces (gym_id, day, place, kind, words, fingerprint, tree, reader)
-               select made, day, place, kind, words, fingerprint, tree, reader from pieces where gym_id = model;
+             insert into pieces (gym_id, day, place, kind, words, fingerprint, shape, tree, reader)
+               select made, day, place, kind, words, fingerprint, shape, tree, reader from pieces where gym_id = model;
              insert into classes (gym_id, day, starts, minutes, coach)
                select made, day, starts, minutes, coach from classes where gym_id = model;
              insert into bookings (gym_id, class_id, member_id)

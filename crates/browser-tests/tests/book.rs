@@ -234,12 +234,47 @@ fn a_result_follows_the_piece_and_comes_back_with_it() {
     assert_eq!(server.post(&read, &[("text", piece), ("revision", "0")]).status, 303);
     let again = server.get(&format!("/days/{later}/book")).body;
     assert!(
-        row(&again, "Joss Merrow").contains("last time 4:01 as As written"),
+        row(&again, "Joss Merrow").contains("last time 4:01 as written"),
         "{}",
         row(&again, "Joss Merrow")
     );
     server.post(&format!("/days/{later}/book"), &[("piece", "0"), ("text", "joss 3:50")]);
     assert!(row(&server.get(&format!("/days/{later}/book")).body, "Joss Merrow").contains("new best"));
+    // With other loads it is the same piece, and no record; the last time stands beside them wherever they are planned for.
+    let heavier = monday() + Days::new(35);
+    let read = format!("/days/{heavier}/read");
+    let text = piece.replace("40/30", "50/35");
+    assert_eq!(server.post(&read, &[("text", &text), ("revision", "0")]).status, 303);
+    let heavier = format!("/days/{heavier}");
+    server.post(&format!("{heavier}/book"), &[("piece", "0"), ("text", "joss 3:40")]);
+    let shown = server.get(&format!("{heavier}/book")).body;
+    let joss = row(&shown, "Joss Merrow");
+    assert!(joss.contains("last time 3:50 as written on") && joss.contains("with other loads"), "{joss}");
+    assert!(!joss.contains("new best"), "{joss}");
+    for step in ["versions", "cards"] {
+        let page = server.get(&format!("{heavier}/{step}")).body.to_lowercase();
+        assert!(page.contains("3:50 as written on"), "{step}");
+    }
+}
+
+#[test]
+fn days_pieces_and_people_are_found_by_words() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    assert_eq!(server.post(&book(monday()), &[("piece", "0"), ("text", "alba 4:31")]).status, 303);
+    let found = |q: &str| server.get(&format!("/search?q={q}")).body;
+    let thrusters = found("thrusters");
+    assert!(thrusters.contains(&format!("href=\"/days/{}\"", monday())), "{thrusters}");
+    assert!(thrusters.to_lowercase().contains("thruster"));
+    // Every word must stand there; what stands for itself is no pattern.
+    assert!(found("thrusters+zeppelin").contains("Nothing holds all of these words"));
+    assert!(found("%25%25%25").contains("Nothing holds all"));
+    // A name brings the person, with what else is asked of what they have done.
+    let alba = found("alba+thrusters");
+    assert!(alba.contains(">Alba Quenby</a>") && alba.contains("4:31 as"), "{alba}");
+    assert!(found("quenby+rowing").contains("No result of theirs holds the other words"));
+    assert!(found("").contains("type=\"search\""));
+    assert_eq!(server.get("/search?q=x&before=nonsense").status, 422);
 }
 
 /// Thirty scores by keyboard alone, at most nine keys each, and the field is free at once.

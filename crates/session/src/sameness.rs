@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 use crate::movement::Catalogue;
 use crate::part::{Part, PartKind};
 use crate::text::part_text;
+use crate::tree::{Node, Work};
 
 /// Share of words in common, from 0 to 1, from which two parts are the same one changed: most of a piece stays when a number, a load or
 /// a line of it is changed, and two pieces that happen to share a movement are below it. Judged on pairs of changed and of different
@@ -27,6 +28,12 @@ impl Likeness {
         let text = part_text(&bare, catalogue);
         let words = text.split_once('\n').map_or("", |(_, body)| body).trim_end().to_owned();
         Self { kind: part.kind, words }
+    }
+
+    /// Of a part whatever its loads and its cap: the same piece when it comes back heavier.
+    pub fn whatever_the_load(part: &Part, catalogue: &Catalogue) -> Self {
+        let tree = part.tree.map_work(&mut |work| Node::Work(Work { load: None, ..work.clone() }));
+        Self::of(&Part { tree, cap_s: None, ..part.clone() }, catalogue)
     }
 
     /// How much of the two is the same, from 0 to 1: twice the words in common over all words; 0 for parts of different kinds.

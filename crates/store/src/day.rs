@@ -10,6 +10,7 @@ use serde_json::Value;
 
 use crate::decisions::Standing;
 use crate::pieces::{Kept, StoredPiece};
+use crate::results::LastTime;
 use crate::rows::StoredClass;
 use crate::sessions::StoredSession;
 use crate::{GymScope, PieceId, StoreError, decisions, pieces};
@@ -25,6 +26,8 @@ pub struct DayRows {
     pub standing: Standing,
     /// The classes in order, with who is booked.
     pub classes: Vec<StoredClass>,
+    /// What members did of the last day's parts the last time.
+    pub last: Vec<LastTime>,
 }
 
 #[derive(diesel::QueryableByName)]
@@ -37,6 +40,8 @@ struct Row {
     decisions: Value,
     #[diesel(sql_type = Jsonb)]
     classes: Value,
+    #[diesel(sql_type = Jsonb)]
+    last: Value,
 }
 
 /// Each subquery is what `sessions::between`, `pieces::kept` with `pieces::of_day`, `decisions::standing` and `classes::between` ask for.
@@ -53,7 +58,16 @@ select
   coalesce((select jsonb_agg(jsonb_build_object('id', c.id, 'day', c.day, 'starts', c.starts, 'minutes', c.minutes,
       'coach', c.coach, 'booked', coalesce((select jsonb_agg(b.member_id order by b.id) from bookings b
         where b.gym_id = c.gym_id and b.class_id = c.id), '[]')) order by c.day, c.starts)
-    from classes c where c.gym_id = $1 and c.day between $2 and $3), '[]') as classes";
+    from classes c where c.gym_id = $1 and c.day between $2 and $3), '[]') as classes,
+  coalesce((select jsonb_agg(jsonb_build_object('place', t.place, 'member', x.member_id, 'day', x.day,
+      'word_for_word', x.word_for_word, 'what', x.what #- '{predicted,rests}') order by t.place, x.member_id)
+    from pieces t cross join lateral (
+      select distinct on (r.member_id) r.member_id, r.day, r.what, p.fingerprint = t.fingerprint as word_for_word
+      from pieces p join results r on r.gym_id = p.gym_id and r.piece_id = p.id and r.undone_at is null
+      where p.gym_id = t.gym_id and p.day < t.day
+        and (p.fingerprint = t.fingerprint or (t.shape <> '' and p.shape = t.shape))
+      order by r.member_id, r.day desc, r.id desc) x
+    where t.gym_id = $1 and t.day = $3 and t.place is not null), '[]') as last";
 
 /// A part as it comes with the day.
 #[derive(serde::Deserialize)]
@@ -97,6 +111,7 @@ pub async fn rows(
         kept,
         standing: decisions::standing_of(read("decision", row.decisions)?, starts, of_day)?,
         classes: read("class", row.classes)?,
+        last: read("result", row.last)?,
     })
 }
 

@@ -41,6 +41,7 @@ pub mod role;
 pub mod rows;
 mod schema;
 mod scope;
+pub mod search;
 pub mod secrets;
 pub mod sessions;
 pub mod throttle;

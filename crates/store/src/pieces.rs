@@ -29,6 +29,8 @@ pub struct StoredPiece {
 pub struct NewPiece {
     /// What tells it apart from others.
     pub likeness: Likeness,
+    /// What it says whatever its loads and its cap.
+    pub shape: String,
     /// The part with its tree.
     pub tree: Value,
 }
@@ -38,6 +40,7 @@ impl NewPiece {
     pub fn of(session: &Session, catalogue: &Catalogue) -> Vec<Self> {
         let new = |part: &Part| Self {
             likeness: Likeness::of(part, catalogue),
+            shape: fingerprint(&Likeness::whatever_the_load(part, catalogue)),
             tree: serde_json::to_value(part).unwrap_or_default(),
         };
         session.parts.iter().map(new).collect()
@@ -169,6 +172,7 @@ pub(crate) async fn keep(
             pieces::kind.eq(kind.as_str().unwrap_or_default().to_owned()),
             pieces::words.eq(&piece.likeness.words),
             pieces::fingerprint.eq(fingerprint(&piece.likeness)),
+            pieces::shape.eq(&piece.shape),
             pieces::tree.eq(&piece.tree),
             pieces::reader.eq(lantern_core::read::version()),
         );

@@ -4,10 +4,11 @@ use std::collections::BTreeSet;
 
 use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
 use diesel::prelude::*;
-use diesel::sql_types::{BigInt, Date, Integer, Text};
+use diesel::sql_types::{BigInt, Bool, Date, Integer, Text};
 use diesel_async::RunQueryDsl;
 use lantern_core::book::{Entry, OnRecord};
 use lantern_core::gym::Gym;
+use serde::Deserialize;
 use serde_json::Value;
 
 use crate::learned::tell_again;
@@ -91,6 +92,8 @@ struct OfPart {
     said: Row,
     #[diesel(sql_type = Integer)]
     place: i32,
+    #[diesel(sql_type = Bool)]
+    word_for_word: bool,
 }
 
 /// Keeps results of a class, all or none; what has arrived before is there already. Parts are named by their places in the text as it is read now.
@@ -138,28 +141,46 @@ pub async fn add(
     tell_again(scope, gym, (&members, &of_pieces)).await
 }
 
-/// What was said about the parts of a class, newest first, by their places in the text; and what stands of days before of parts that say the same
-/// word for word.
+/// What was said about the parts of a class, newest first, by their places in the text; and what stands of days before of parts that say the same,
+/// whatever the loads and the cap.
 #[derive(Clone, Debug, Default)]
 pub struct OfClass {
     /// Of the class itself, what was taken back among it.
     pub said: Vec<(usize, StoredResult)>,
     /// Of days before.
     pub before: Vec<(usize, StoredResult)>,
+    /// Those of before whose piece had other loads, or another cap.
+    pub otherwise: BTreeSet<ResultId>,
 }
 
 /// `t` are the parts of the day, `p` those that a result is of.
 const OF_CLASS: &str = "
-(select r.*, t.place from pieces t
+(select r.*, t.place, true as word_for_word from pieces t
     join results r on r.gym_id = t.gym_id and r.piece_id = t.id
     where t.gym_id = $1 and t.day = $2 and t.place is not null and r.starts = $3
     order by r.id desc limit 5000)
 union all
-(select r.*, t.place from pieces t
-    join pieces p on p.gym_id = t.gym_id and p.fingerprint = t.fingerprint and p.day < $2
+(select r.*, t.place, p.fingerprint = t.fingerprint as word_for_word from pieces t
+    join pieces p on p.gym_id = t.gym_id and p.day < $2
+        and (p.fingerprint = t.fingerprint or (t.shape <> '' and p.shape = t.shape))
     join results r on r.gym_id = p.gym_id and r.piece_id = p.id
     where t.gym_id = $1 and t.day = $2 and t.place is not null and r.undone_at is null
     order by r.day desc, r.id desc limit 2000)";
+
+/// What somebody did of a part the last time that it was programmed.
+#[derive(Clone, Debug, PartialEq, Deserialize)]
+pub struct LastTime {
+    /// The part's place in the text of today.
+    pub place: usize,
+    /// Whose it is.
+    pub member: MemberId,
+    /// When.
+    pub day: NaiveDate,
+    /// Whether it was the same word for word: else its loads or its cap were others.
+    pub word_for_word: bool,
+    /// What it was.
+    pub what: Entry,
+}
 
 /// What was said about a class, and about the same parts before.
 ///
@@ -177,7 +198,10 @@ pub async fn of_class(
         .load(scope.connection())
         .await?;
     let mut found = OfClass::default();
-    for OfPart { said, place } in rows {
+    for OfPart { said, place, word_for_word } in rows {
+        if !word_for_word {
+            found.otherwise.insert(said.id);
+        }
         let of = if said.day == day { &mut found.said } else { &mut found.before };
         of.push((place.unsigned_abs() as usize, said.stored()?));
     }

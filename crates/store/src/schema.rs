@@ -200,6 +200,7 @@ diesel::table! {
         tree -> Jsonb,
         reader -> Text,
         told -> Nullable<Jsonb>,
+        shape -> Text,
     }
 }
 

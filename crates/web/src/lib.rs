@@ -18,6 +18,7 @@ mod planning;
 mod removed;
 mod request;
 mod respond;
+mod search;
 mod wall;
 mod week;
 
@@ -127,6 +128,7 @@ fn pages(config: &mut web::ServiceConfig) {
     gym::routes(config);
     members::routes(config);
     removed::routes(config);
+    search::routes(config);
 }
 
 /// What every answer says to browsers. Pages hold personal data, so none is kept; files with a hash say so themselves.

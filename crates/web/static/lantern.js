@@ -207,7 +207,7 @@
       if (event.key === "?") document.getElementById("keys").showModal();
       if (event.key === "/") {
         const search = document.querySelector("input[type=search]");
-        if (search) { event.preventDefault(); search.focus(); } else { location.href = "/movements"; }
+        if (search) { event.preventDefault(); search.focus(); } else { location.href = "/search"; }
       }
       const step = document.querySelector('.rail [data-key="' + CSS.escape(event.key) + '"]');
       if (step) step.click();

@@ -97,6 +97,7 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
     ),
     ("POST", "/days/{day}/book/undo", &["id", "key", "piece", "action"]),
     ("POST", "/days/{day}/book/version", &["piece", "member", "version"]),
+    ("GET", "/search", &["q", "before"]),
     ("GET", "/gym/results", &[]),
     ("POST", "/gym/results", &["learning"]),
     ("GET", "/gym/inventory", &[]),

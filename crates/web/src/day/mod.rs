@@ -9,6 +9,7 @@ pub(crate) mod figures;
 pub(crate) mod handouts;
 mod history;
 mod hour;
+mod last;
 pub(crate) mod loads;
 mod pace;
 pub(crate) mod planned;

@@ -40,7 +40,7 @@ pub(crate) async fn with_plan<V: Send + 'static>(
     let gym = house.gym.clone();
     let from = day.day - RECENT;
     let mut rows = house.look().await?;
-    let DayRows { mut texts, mut kept, standing, classes } =
+    let DayRows { mut texts, mut kept, standing, classes, last } =
         day::rows(&mut rows, from, day.day, day.starts).await?;
     let own_text = texts.pop_if(|last| last.day == day.day);
     let Some(session) = own_text else { return Ok(None) };
@@ -97,6 +97,7 @@ pub(crate) async fn with_plan<V: Send + 'static>(
         class,
         beyond,
         seed,
+        last,
     };
     let planned = house.state.plans.of(house.id().number(), day, found).await?;
     // A page about one member works some more out: not on the thread that answers everybody.

@@ -19,6 +19,7 @@ use lantern_store::MemberId;
 use lantern_store::decisions::Standing;
 use lantern_store::name_shown::NameShown;
 use lantern_store::pieces::{self, Kept};
+use lantern_store::results::LastTime;
 use lantern_store::rows::StoredClass;
 use lantern_store::sessions::StoredSession;
 use moka::sync::Cache;
@@ -57,6 +58,8 @@ pub(crate) struct Planned {
     /// Members of the gym beyond those planned for, when nobody chose a class.
     pub beyond: usize,
     seed: u64,
+    /// What they did of the same pieces the last time.
+    pub last: Vec<LastTime>,
     /// The day's text, and the days before, as stored.
     texts: (StoredSession, Vec<DayBefore>),
     /// The parts as they were kept, where those count.
@@ -107,6 +110,7 @@ pub(crate) struct Found {
     pub class: Option<StoredClass>,
     pub beyond: usize,
     pub seed: u64,
+    pub last: Vec<LastTime>,
 }
 
 impl Found {
@@ -125,6 +129,7 @@ impl Found {
             && self.shown == other.shown
             && self.beyond == other.beyond
             && self.people == other.people
+            && self.last == other.last
     }
 }
 
@@ -149,6 +154,7 @@ impl Planned {
             && self.shown == now.shown
             && self.beyond == now.beyond
             && self.people == now.people
+            && self.last == now.last
     }
 
     /// The plan of what was found; none when somebody said stop.
@@ -166,6 +172,7 @@ impl Planned {
             class,
             beyond,
             seed,
+            last,
         } = found;
         let before = before.filter(|before| Arc::ptr_eq(&before.catalogue, &catalogue));
         let same = |before: &&Self| {
@@ -222,6 +229,7 @@ impl Planned {
             class,
             beyond,
             seed,
+            last,
             texts,
             kept,
         })
@@ -357,6 +365,7 @@ mod tests {
             catalogue: catalogue.clone(),
             class: None,
             beyond: 0,
+            last: Vec::new(),
             seed: 1,
         }
     }

@@ -1,5 +1,7 @@
 //! The class with what everybody has done, beside what was predicted.
 
+use std::collections::BTreeSet;
+
 use askama::Template;
 use lantern_core::book::{Beside, Place, Scored, next_time};
 use lantern_core::movement::Catalogue;
@@ -14,6 +16,7 @@ use super::lifts::{LiftView, lifts_of};
 use super::{Found, Problem, What};
 use crate::day::day_name;
 use crate::day::figures::{side_marked, spread};
+use crate::day::last::as_version;
 use crate::day::planned::Planned;
 use crate::request::slot::Slot;
 use crate::respond::filters;
@@ -133,14 +136,15 @@ impl PieceView {
         let of_piece = |all: &[(usize, StoredResult)]| -> Vec<(usize, StoredResult)> {
             all.iter().filter(|(part, _)| *part == piece.part).cloned().collect()
         };
-        Self::new(planned, piece, &of_piece(&found.results.said), &of_piece(&found.results.before))
+        let before = of_piece(&found.results.before);
+        Self::new(planned, piece, &of_piece(&found.results.said), (&before, &found.results.otherwise))
     }
 
     fn new(
         planned: &Planned,
         piece: &PiecePlan,
         said: &[(usize, StoredResult)],
-        before: &[(usize, StoredResult)],
+        (before, otherwise): (&[(usize, StoredResult)], &BTreeSet<ResultId>),
     ) -> Self {
         let stands = standing(said.to_vec());
         // Inside, early, late, and what is not compared.
@@ -162,7 +166,7 @@ impl PieceView {
                     None => counts[3] += 1,
                 }
             }
-            Row::new(planned, piece, (member, *id), result, &theirs, &last)
+            Row::new(planned, piece, (member, *id), result, &theirs, (&last, otherwise))
         });
         let rows: Vec<Row> = rows.collect();
         let sentence = summed(counts, piece.members.len(), &piece.window);
@@ -211,12 +215,13 @@ impl Row {
         (member, id): (&MemberPiece, MemberId),
         result: Option<&StoredResult>,
         said: &[&StoredResult],
-        last: &[&StoredResult],
+        (last, otherwise): (&[&StoredResult], &BTreeSet<ResultId>),
     ) -> Self {
         let version = result.map_or(member.chosen().version, |result| result.entry.version);
         let last_time = last.first().map(|last| {
-            let day = day_name(last.day);
-            format!("{} as {} on {day}", last.entry.done, last.entry.version.label())
+            let (day, version) = (day_name(last.day), as_version(last.entry.version.label()));
+            let loads = if otherwise.contains(&last.id) { ", with other loads" } else { "" };
+            format!("{} {version} on {day}{loads}", last.entry.done)
         });
         let at = |moment| clock::time_text(&planned.gym, moment);
         let stands = result.map(|result| result.id);
@@ -230,7 +235,12 @@ impl Row {
             name: member.name.clone(),
             version,
             expected: spread(member.predicted()),
-            result: result.map(|result| ResultView::new(planned, piece, member, result, last)),
+            result: result.map(|result| {
+                // With other loads it is no record, whichever way.
+                let same: Vec<&StoredResult> =
+                    last.iter().copied().filter(|last| !otherwise.contains(&last.id)).collect();
+                ResultView::new(planned, piece, member, result, &same)
+            }),
             last: last_time,
             former: former.collect(),
         }

@@ -9,6 +9,7 @@ use lantern_core::units::{clock_s, plain};
 
 use crate::day::figures::spread;
 use crate::day::handouts::bare_lines;
+use crate::day::last::last_time;
 use crate::day::planned::{Planned, plan_page};
 use crate::day::slot_of;
 use crate::request::slot::Slot;
@@ -48,6 +49,8 @@ pub(crate) struct CardPiece {
     pub sets: Vec<String>,
     pub checkpoints: Vec<(String, String)>,
     pub behind: String,
+    /// What they did of it the last time.
+    pub last: Option<String>,
     pub start: String,
     pub team: String,
 }
@@ -158,6 +161,7 @@ fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
         sets: sets.collect(),
         checkpoints: member.targets.checkpoints.iter().map(|c| (clock_s(c.at_s), c.text.clone())).collect(),
         behind: member.targets.behind.join("; "),
+        last: last_time(planned, piece.part, n),
         start,
         team,
     }

@@ -16,6 +16,7 @@ use lantern_store::MemberId;
 use serde::Deserialize;
 
 use crate::day::figures::spread;
+use crate::day::last::last_time;
 use crate::day::pace::chart::ClassChart;
 use crate::day::pace::rail::PaceRail;
 use crate::day::planned::{Planned, plan_page};
@@ -70,6 +71,8 @@ struct OneMember {
     expected: String,
     chance: String,
     guess: bool,
+    /// What they did of it the last time.
+    last: Option<String>,
     /// What results say beside the file.
     learned: Option<String>,
     lines: Vec<String>,
@@ -202,6 +205,7 @@ fn one_member(planned: &Planned, piece: &PiecePlan, n: usize) -> OneMember {
         expected: spread(member.predicted()),
         chance: format!("{:.0} % of days inside {}", member.predicted().chance * 100.0, piece.window.show()),
         guess: member.predicted().guess,
+        last: last_time(planned, piece.part, n),
         learned: learned(person, member),
         lines: works_lines(&chosen.tree, catalogue),
         edits: chosen.edits.iter().map(|edit| format!("{}: {}", edit.what, edit.why)).collect(),

@@ -17,6 +17,7 @@ use lantern_store::habits;
 use serde::Deserialize;
 
 use crate::day::cautions::CautionView;
+use crate::day::last::last_time;
 use crate::day::planned::{Planned, plan_page, with_plan};
 use crate::day::strip::HourStrip;
 use crate::day::typical::TypicalView;
@@ -157,7 +158,9 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
             ahead: edit.more || piece.members.iter().any(|member| member.is_ahead(&piece.window)),
             more: edit.more,
             kits: HomeKit::USUAL.into_iter().map(|kit| (kit, kit == home)).collect(),
-            table: VersionTable::new(piece, part, ids, people, catalogue),
+            table: VersionTable::new(piece, part, ids, people, catalogue, |id| {
+                last_time(planned, piece.part, ids.iter().position(|known| *known == id)?)
+            }),
             by_hand: by_hand(piece, &edit),
             habits: piece
                 .versions

@@ -57,6 +57,8 @@ pub(crate) struct MemberRow {
     pub next: Option<String>,
     /// Why the text as it stands cannot be done at all.
     pub cannot: Option<String>,
+    /// What they did of it the last time.
+    pub last: Option<String>,
 }
 
 pub(crate) struct VersionButton {
@@ -78,6 +80,7 @@ impl VersionTable {
         ids: &[MemberId],
         people: &[Member],
         catalogue: &Catalogue,
+        last: impl Fn(MemberId) -> Option<String>,
     ) -> Self {
         let full = body_lines(&part_text(part, catalogue));
         let written = work_lines(part, &part.tree, catalogue);
@@ -115,7 +118,8 @@ impl VersionTable {
             .zip(ids.iter().zip(people))
             .map(|(member, (id, person))| {
                 let lines = work_lines(part, &member.chosen().tree, catalogue);
-                member_row(member, *id, person, &piece.window, lines)
+                let last = last(*id);
+                member_row(member, *id, person, &piece.window, (lines, last))
             })
             .collect();
         Self { columns, lines, members }
@@ -180,7 +184,7 @@ fn member_row(
     id: MemberId,
     person: &Member,
     window: &Window,
-    lines: Vec<String>,
+    (lines, last): (Vec<String>, Option<String>),
 ) -> MemberRow {
     let chosen = member.chosen();
     let buttons = member
@@ -221,6 +225,7 @@ fn member_row(
         word,
         cannot: member.cannot.as_ref().map(|(_, why)| why.clone()),
         next: member.next().map(|next| format!("{}: {}", next.version.label(), next.reason)),
+        last,
     }
 }
 
