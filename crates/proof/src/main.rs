@@ -7,6 +7,7 @@ use std::process::{Child, Command, ExitCode, Stdio};
 use std::time::Duration;
 
 use browser_tests::{TestDatabase, TestServer, attack, cost};
+use chrono::Datelike as _;
 use reader_train::hand::{Hand, spoiled, trial};
 use reader_train::labelled;
 use trial::{Report, Trial, WITHIN};
@@ -35,11 +36,12 @@ fn main() -> ExitCode {
         "loads" => loads(),
         "hour" => hour(),
         "learning" => learning(number.map(|number| number as u64)),
+        "killed" => killed(number.unwrap_or(100)),
         "pages" => pages(number.unwrap_or(1_000) as u32),
-        "serve" => return serve(&std::env::args().nth(2).unwrap_or_default()),
+        "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], pages [times]"
+                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], pages [times]"
             );
             return ExitCode::from(2);
         }
@@ -270,9 +272,41 @@ impl Drop for Runs {
     }
 }
 
-/// Serves a database until it is killed; for `apart`.
-fn serve(url: &str) -> ExitCode {
-    let server = TestServer::start_on(url);
+/// Scores entered in a browser, with the server killed between entry and answer: each is there exactly once.
+fn killed(times: usize) -> bool {
+    let run = |url: &str, address: Option<&str>| {
+        let mut child = Command::new(std::env::current_exe()?)
+            .args(["serve", url])
+            .args(address)
+            .stdout(Stdio::piped())
+            .spawn()?;
+        let mut said = String::new();
+        BufReader::new(child.stdout.take().expect("it speaks")).read_line(&mut said)?;
+        Ok((child, said.trim().to_owned()))
+    };
+    let today = chrono::Utc::now().date_naive();
+    let monday = today - chrono::Days::new(u64::from(today.weekday().num_days_from_monday()));
+    match attack::killed(times, &format!("/days/{monday}T18:00/book"), run) {
+        Ok(seen) => {
+            println!(
+                "{} scores, the server killed after each; {} sent again; not there exactly once: {:?}",
+                seen.entered, seen.sent_again, seen.wrong
+            );
+            seen.wrong.is_empty()
+        }
+        Err(error) => {
+            println!("{error:#}");
+            false
+        }
+    }
+}
+
+/// Serves a database until it is killed, at an address or at any; for `apart` and `killed`.
+fn serve(url: &str, address: Option<String>) -> ExitCode {
+    let server = match address {
+        Some(address) => TestServer::start_again(&address, url),
+        None => TestServer::start_on(url),
+    };
     println!("{}", server.address);
     loop {
         std::thread::park();

@@ -3,12 +3,14 @@
 
 mod fuzz;
 mod hostile;
+mod killed;
 mod proxy;
 mod silent;
 mod tls;
 
 pub use fuzz::{Fuzzed, ROUTES, fuzz};
 pub use hostile::{Launch, Page, hostile, resident_mb, texts};
+pub use killed::{Killed, Run, killed};
 pub use proxy::Proxy;
 pub use silent::{Recovery, silent};
 pub use tls::tls_before;

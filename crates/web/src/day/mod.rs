@@ -9,7 +9,7 @@ pub(crate) mod figures;
 pub(crate) mod handouts;
 mod history;
 mod hour;
-mod last;
+pub(crate) mod last;
 pub(crate) mod loads;
 mod pace;
 pub(crate) mod planned;

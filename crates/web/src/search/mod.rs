@@ -9,6 +9,7 @@ use lantern_store::{MemberId, members};
 use serde::Deserialize;
 
 use crate::day::day_name;
+use crate::day::last::as_version;
 use crate::request::Query;
 use crate::request::tenant::Tenant;
 use crate::respond::error::{AppError, html};
@@ -125,9 +126,13 @@ fn told(found: Vec<(StoredResult, String)>, words: &[String]) -> Vec<String> {
         words.iter().all(|word| said.contains(word.as_str()))
     };
     let shown = |(at, result): (usize, StoredResult)| {
-        let piece: Vec<&str> = said[at].lines().filter(|line| !line.trim().is_empty()).take(3).collect();
-        let version = result.entry.version.label();
-        format!("{}: {} as {version}, {}", day_name(result.day), result.entry.done, piece.join(", "))
+        // The first line says what it is; then what was looked for.
+        let all = said[at].lines().filter(|line| !line.trim().is_empty()).enumerate();
+        let asked = |line: &str| words.iter().any(|word| line.to_lowercase().contains(word.as_str()));
+        let piece: Vec<&str> =
+            all.filter(|(n, line)| *n < 3 || asked(line)).map(|(_, line)| line).take(LINES).collect();
+        let version = as_version(result.entry.version.label());
+        format!("{}: {} {version}, {}", day_name(result.day), result.entry.done, piece.join(", "))
     };
     stands.into_iter().filter(|(at, _)| holds(&said[*at])).take(RESULTS).map(shown).collect()
 }
