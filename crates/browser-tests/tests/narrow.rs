@@ -57,6 +57,7 @@ fn every_page_holds_on_the_smallest_phone() -> Result<()> {
             "/gym",
             "/gym/inventory",
             "/gym/results",
+            "/gym/history",
             "/search?q=thrusters",
             "/people",
             "/account",

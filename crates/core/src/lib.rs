@@ -11,10 +11,11 @@
 //!    [`cautions`] says what to look out for.
 //! 7. [`plan`] puts all of it together for a class, [`brief`] says it to them; [`print`] writes readings down and [`import`] takes
 //!    them in again.
-//! 8. [`book`] hears what was done, and sets it beside what was predicted.
+//! 8. [`book`] hears what was done, sets it beside what was predicted and learns from it; [`bring_in`] takes in what was done before.
 
 pub mod book;
 pub mod brief;
+pub mod bring_in;
 pub mod cautions;
 pub mod decide;
 pub mod floor;

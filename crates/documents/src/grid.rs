@@ -26,6 +26,17 @@ impl Grid {
         text.trim().clone_into(&mut cells[column]);
     }
 
+    /// A row is a line, its cells parted by tabs; a cell that holds a tab, a quote or a line break stands in quotes.
+    pub fn table(&self) -> String {
+        let quoted = |cell: &String| {
+            let needs = cell.contains(['\t', '"', '\n', '\r']);
+            if needs { format!("\"{}\"", cell.replace('"', "\"\"")) } else { cell.clone() }
+        };
+        let line = |row: &Vec<String>| row.iter().map(quoted).collect::<Vec<_>>().join("\t");
+        let lines: Vec<String> = self.rows.iter().filter(|row| !row.is_empty()).map(line).collect();
+        lines.join("\n")
+    }
+
     /// A row is a line, its cells parted by tabs; a table with whole paragraphs in its cells, as a week on a page has, is read column by column.
     pub fn text(&self) -> String {
         let widest = self.rows.iter().map(Vec::len).max().unwrap_or_default();
@@ -52,6 +63,8 @@ mod tests {
         rows.put(1, 0, "push-up");
         rows.put(1, 1, "12");
         assert_eq!(rows.text(), "Exercise\tReps\npush-up\t12");
+        rows.put(4, 1, "5 rounds\n10 \"full\" burpees");
+        assert_eq!(rows.table(), "Exercise\tReps\npush-up\t12\n\t\"5 rounds\n10 \"\"full\"\" burpees\"");
         let mut week = Grid::default();
         week.put(0, 0, "Monday");
         week.put(0, 1, "Tuesday");

@@ -68,6 +68,22 @@ pub fn text_of(bytes: &[u8]) -> Result<String, DocumentError> {
     if text.is_empty() { Err(DocumentError::NoText(kind)) } else { Ok(text) }
 }
 
+/// The table of a file: of a spreadsheet its first sheet that holds something, cells parted by tabs and quoted where they need it; of a text file the
+/// text as it stands.
+///
+/// # Errors
+/// When it is too large, damaged, empty, or of another kind.
+pub fn table_of(bytes: &[u8]) -> Result<String, DocumentError> {
+    if bytes.len() > LARGEST_FILE {
+        return Err(DocumentError::TooLarge);
+    }
+    if !bytes.starts_with(b"PK\x03\x04") {
+        return text_of(bytes);
+    }
+    let (kind, table) = zipped::table(bytes)?;
+    if table.is_empty() { Err(DocumentError::NoText(kind)) } else { Ok(table) }
+}
+
 /// Text in one of the encodings that programs write: UTF-8, UTF-16 with its mark, or one byte a letter. Whatever the bytes are, none is lost
 /// without a sign in its place.
 pub fn decoded(bytes: &[u8]) -> String {

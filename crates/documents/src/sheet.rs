@@ -28,6 +28,21 @@ pub fn text(bytes: &[u8]) -> Result<String, String> {
     Ok(titled.collect::<Vec<_>>().join("\n\n"))
 }
 
+/// The first sheet that holds something, as a table.
+///
+/// # Errors
+/// What is wrong with the file.
+pub fn table(bytes: &[u8]) -> Result<String, String> {
+    let mut book: Xlsx<_> = Xlsx::new(Cursor::new(bytes)).map_err(|error| error.to_string())?;
+    for name in book.sheet_names() {
+        let table = grid(&mut book, &name).map_err(|error| format!("sheet `{name}`: {error}"))?.table();
+        if !table.is_empty() {
+            return Ok(table);
+        }
+    }
+    Ok(String::new())
+}
+
 /// The cells that hold something, one after the other: a sheet may name its last corner and hold nothing between.
 fn grid(book: &mut Xlsx<Cursor<&[u8]>>, name: &str) -> Result<Grid, calamine::XlsxError> {
     let mut grid = Grid::default();

@@ -12,13 +12,25 @@ const MOST_UNPACKED: u64 = 8 * LARGEST_FILE as u64;
 
 /// What it is, and its text.
 pub fn text(bytes: &[u8]) -> Result<(&'static str, String), DocumentError> {
+    read(bytes, sheet::text)
+}
+
+/// What it is, and its table where it is a spreadsheet, else its text.
+pub fn table(bytes: &[u8]) -> Result<(&'static str, String), DocumentError> {
+    read(bytes, sheet::table)
+}
+
+fn read(
+    bytes: &[u8],
+    of_sheets: fn(&[u8]) -> Result<String, String>,
+) -> Result<(&'static str, String), DocumentError> {
     let broken = |kind: &'static str, why: String| DocumentError::Broken { kind, why };
     let mut archive =
         ZipArchive::new(Cursor::new(bytes)).map_err(|error| broken("archive", error.to_string()))?;
     weigh(&mut archive)?;
     let has = |name: &str| archive.index_for_name(name).is_some();
     if has("xl/workbook.xml") {
-        return Ok(("spreadsheet", sheet::text(bytes).map_err(|why| broken("spreadsheet", why))?));
+        return Ok(("spreadsheet", of_sheets(bytes).map_err(|why| broken("spreadsheet", why))?));
     }
     let (name, dialect) = if has("word/document.xml") {
         ("word/document.xml", Dialect::Runs)

@@ -31,6 +31,7 @@ pub mod name_shown;
 pub mod operator;
 pub mod own_movements;
 pub mod passphrase;
+pub mod past;
 pub mod person;
 pub mod pieces;
 pub mod privacy;

@@ -196,6 +196,41 @@ pub(crate) async fn keep(
     Ok(ids)
 }
 
+/// The row of a part that was done on a day, whether it stands in the day's text or not: the one that says the same word for word, or a new one
+/// without a place.
+pub(crate) async fn past(
+    scope: &mut GymScope,
+    day: NaiveDate,
+    piece: &NewPiece,
+) -> Result<PieceId, StoreError> {
+    let same = fingerprint(&piece.likeness);
+    let known: Option<PieceId> = pieces::table
+        .filter(pieces::gym_id.eq(scope.gym.0))
+        .filter(pieces::day.eq(day))
+        .filter(pieces::fingerprint.eq(&same))
+        .order((pieces::place.asc().nulls_last(), pieces::id))
+        .select(pieces::id)
+        .first(scope.connection())
+        .await
+        .optional()?;
+    if let Some(id) = known {
+        return Ok(id);
+    }
+    let kind = serde_json::to_value(piece.likeness.kind).map_err(StoreError::unreadable("part"))?;
+    let new = (
+        pieces::gym_id.eq(scope.gym.0),
+        pieces::day.eq(day),
+        pieces::kind.eq(kind.as_str().unwrap_or_default().to_owned()),
+        pieces::words.eq(&piece.likeness.words),
+        pieces::fingerprint.eq(same),
+        pieces::shape.eq(&piece.shape),
+        pieces::tree.eq(&piece.tree),
+        pieces::reader.eq(lantern_core::read::version()),
+    );
+    let made = diesel::insert_into(pieces::table).values(new).returning(pieces::id);
+    Ok(made.get_result(scope.connection()).await?)
+}
+
 /// Takes a name out of what was written beside parts of any day.
 pub(crate) async fn forget(scope: &mut GymScope, name: &str) -> Result<(), StoreError> {
     let of_gym = pieces::table.filter(pieces::gym_id.eq(scope.gym.0));

@@ -150,7 +150,15 @@
     document.addEventListener("click", (event) => { if (event.target.closest("[data-print]")) window.print(); });
     document.querySelectorAll("input[type=file][data-into]").forEach((file) => file.addEventListener("change", async () => {
       if (!file.files.length) return;
-      document.getElementById(file.dataset.into).value = await file.files[0].text();
+      const into = document.getElementById(file.dataset.into);
+      // A spreadsheet is read by the server, which keeps nothing of it.
+      if (file.dataset.by && !/\.(csv|tsv|txt|json)$/i.test(file.files[0].name)) {
+        const answer = await fetch(file.dataset.by, { method: "POST", body: file.files[0] });
+        const read = answer.ok ? await answer.json() : { why: "The file could not be read." };
+        if (read.why) { alert(read.why); } else { into.value = read.text; }
+      } else {
+        into.value = await file.files[0].text();
+      }
       file.value = "";
     }));
   }

@@ -1,6 +1,7 @@
 //! Pages over HTTP, each test with its own database and server.
 
 mod asked;
+mod brought_in;
 mod decided;
 mod kept;
 mod people;

@@ -1,5 +1,6 @@
 //! Gym: the schools of thought that loads follow, and strength cycles.
 
+pub(crate) mod bring_in;
 pub(crate) mod inventory;
 pub(crate) mod movements;
 pub(crate) mod results;
@@ -23,6 +24,7 @@ use crate::respond::filters;
 use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
+    bring_in::routes(config);
     inventory::routes(config);
     movements::routes(config);
     results::routes(config);
