@@ -46,9 +46,35 @@ pub(super) fn day(text: &str, order: Option<DayOrder>) -> Result<NaiveDate, Stri
     }
 }
 
+/// The order that a table's own days show: one of them leaves no choice, and none the other.
+pub(super) fn shown_order<'a>(days: impl Iterator<Item = &'a str>) -> Option<DayOrder> {
+    let (mut day_first, mut month_first) = (false, false);
+    for text in days {
+        let mut numbers = text.split('/').map(str::parse::<u32>);
+        if let (Some(Ok(first @ ..=31)), Some(Ok(second))) = (numbers.next(), numbers.next()) {
+            day_first |= first > 12;
+            month_first |= second > 12;
+        }
+    }
+    match (day_first, month_first) {
+        (true, false) => Some(DayOrder::DayFirst),
+        (false, true) => Some(DayOrder::MonthFirst),
+        _ => None,
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn one_day_of_a_table_shows_the_order_of_all() {
+        let of = |days: &[&str]| shown_order(days.iter().copied());
+        assert_eq!(of(&["3/4/2026", "3/13/2026", ""]), Some(DayOrder::MonthFirst));
+        assert_eq!(of(&["3/4/2026", "2026/3/13", "31/3/2026"]), Some(DayOrder::DayFirst));
+        assert_eq!(of(&["3/4/2026"]), None);
+        assert_eq!(of(&["13/3/2026", "3/13/2026"]), None, "a table of two minds is asked about");
+    }
 
     #[test]
     fn days_are_read_as_they_are_written_and_asked_about_where_both_could_be() {

@@ -6,7 +6,7 @@ use chrono::NaiveDate;
 use serde_json::Value;
 
 use super::columns::{Meaning, guess};
-use super::days::{DayOrder, day};
+use super::days::{DayOrder, day, shown_order};
 use crate::book::{Done, Heard, Scored};
 use crate::movement::{Catalogue, MovementId, normal_words};
 use crate::pacing::{Model, intended_window};
@@ -123,6 +123,9 @@ pub fn bring_in(
         brought.errors.push(whole(1, format!("no column is the {}", missing.key())));
         return brought;
     }
+    let of_days = brought.columns.iter().position(|(_, meaning)| *meaning == Some(Meaning::Day));
+    let days = table.rows.iter().filter_map(|row| Some(row.cells.get(of_days?)?.as_str()));
+    let order = order.or_else(|| shown_order(days));
     for row in &table.rows {
         let cells = Cells { row, columns: &brought.columns, order, unit, catalogue };
         match cells.read() {
