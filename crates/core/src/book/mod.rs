@@ -8,6 +8,7 @@ mod learn;
 mod lifted;
 mod looking_back;
 mod person;
+mod says;
 mod score;
 #[cfg(test)]
 mod table;

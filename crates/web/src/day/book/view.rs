@@ -73,6 +73,10 @@ struct ResultView {
     /// What would be on stimulus next time.
     next: Option<&'static str>,
     best: bool,
+    /// What it is the first of.
+    first: Option<&'static str>,
+    /// The likely reason for where it lies, from its bouts.
+    reason: Option<String>,
     effort: Option<u8>,
     note: String,
     hurt: bool,
@@ -269,6 +273,8 @@ impl ResultView {
                 .and_then(|beside| next_time(member, &piece.window, &beside))
                 .map(VersionName::label),
             best: entry.is_best_of(last.iter().map(|last| &last.entry)),
+            first: entry.first_of(last.iter().map(|last| &last.entry)),
+            reason: entry.likely_reason(),
             effort: entry.effort,
             note: entry.note.clone(),
             hurt: entry.hurt,
