@@ -32,6 +32,7 @@ pub mod roster;
 pub mod strength;
 pub mod table;
 pub mod versions;
+pub mod volume;
 pub mod warmup;
 pub mod week;
 pub mod why;

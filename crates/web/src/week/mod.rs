@@ -1,10 +1,16 @@
 //! The week: its days, and what each holds.
 
+use std::collections::BTreeMap;
+
 use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use chrono::{Datelike, Days, NaiveDate};
+use lantern_core::movement::Catalogue;
 use lantern_core::session::{Part, PartKind, works};
+use lantern_core::units::plain;
+use lantern_core::volume::{self, Asked, Volume};
 use lantern_store::day::{self, DayRows};
+use lantern_store::pieces::{self, Kept};
 use lantern_store::rows::StoredClass;
 use serde::Deserialize;
 
@@ -34,6 +40,17 @@ struct WeekPage {
     after: NaiveDate,
     days: Vec<DayCard>,
     undo: Option<Undo>,
+    /// What the week asks for by family, and by joint.
+    asked: [Vec<AskedRow>; 2],
+}
+
+/// One kind of work in the week.
+struct AskedRow {
+    name: &'static str,
+    so_far: String,
+    to_come: String,
+    usual: String,
+    much: Option<String>,
 }
 
 struct DayCard {
@@ -79,7 +96,9 @@ async fn page(tenant: &Tenant, query: &Week) -> Result<WeekPage, AppError> {
     let catalogue = tenant.catalogue();
     let DayRows { texts: stored, classes, mut kept, .. } =
         day::rows(&mut rows, monday, monday + Days::new(6), None).await?;
+    let before = pieces::kept(&mut rows, monday - Days::new(7 * WEEKS_BEFORE), monday - Days::new(1)).await?;
     drop(rows);
+    let mut volumes: Vec<(NaiveDate, Volume)> = Vec::new();
     let class_link = |class: &StoredClass| {
         let slot = Slot { day: class.day, starts: Some(class.starts) };
         ClassLink { slot, starts: slot.starts_text(), booked: class.booked.len() }
@@ -95,6 +114,7 @@ async fn page(tenant: &Tenant, query: &Week) -> Result<WeekPage, AppError> {
                 as_kept(reading, kept.as_ref())
             });
             let parts = reading.iter().flat_map(|reading| &reading.session.parts);
+            volumes.push((day, Volume::of(parts.clone(), &catalogue)));
             DayCard {
                 day,
                 name: day_name(day),
@@ -109,6 +129,7 @@ async fn page(tenant: &Tenant, query: &Week) -> Result<WeekPage, AppError> {
             }
         })
         .collect();
+    let asked = asked_of(&volumes, &before, (monday, today), &catalogue);
     Ok(WeekPage {
         gym: tenant.gym.name.clone(),
         class_minutes: tenant.gym.class_minutes,
@@ -117,10 +138,42 @@ async fn page(tenant: &Tenant, query: &Week) -> Result<WeekPage, AppError> {
         after: monday + Days::new(7),
         days,
         undo,
+        asked,
     })
 }
 
-fn part_line(part: &Part, catalogue: &lantern_core::movement::Catalogue) -> PartLine {
+/// Weeks that say what is usual.
+const WEEKS_BEFORE: u64 = 4;
+
+/// What the week asks for, beside the weeks before of which something was kept.
+fn asked_of(
+    days: &[(NaiveDate, Volume)],
+    before: &BTreeMap<NaiveDate, Kept>,
+    (monday, today): (NaiveDate, NaiveDate),
+    catalogue: &Catalogue,
+) -> [Vec<AskedRow>; 2] {
+    let sum = |over: bool| {
+        Volume::sum(days.iter().filter(|(day, _)| (*day < today) == over).map(|(_, volume)| volume))
+    };
+    let of_week = |ago: u64| {
+        let from = monday - Days::new(7 * ago);
+        let days = before.range(from..from + Days::new(7)).map(|(_, kept)| &kept.parts);
+        let days: Vec<Volume> = days.map(|parts| Volume::of(parts.iter(), catalogue)).collect();
+        (!days.is_empty()).then(|| Volume::sum(days.iter()))
+    };
+    let before: Vec<Volume> = (1..=WEEKS_BEFORE).filter_map(of_week).collect();
+    let (families, joints) = volume::week(&sum(true), &sum(false), &before);
+    let row = |asked: &Asked| AskedRow {
+        name: asked.name,
+        so_far: plain(asked.so_far.round()),
+        to_come: plain(asked.to_come.round()),
+        usual: if before.is_empty() { "-".to_owned() } else { plain(asked.usual.round()) },
+        much: asked.is_much().then(|| format!("{:.1} times the usual", asked.week() / asked.usual)),
+    };
+    [families, joints].map(|all| all.iter().map(row).collect())
+}
+
+fn part_line(part: &Part, catalogue: &Catalogue) -> PartLine {
     let mut names: Vec<String> = Vec::new();
     for work in works(&part.tree) {
         let name = catalogue.name(&work.movement).to_lowercase();
