@@ -84,6 +84,47 @@ pub fn grow(database: &TestDatabase, gyms: u32, members: u32) {
     database.run("analyze");
 }
 
+/// Gives the demo gym members and ten years of results: so many of them, loaded as one by the database, of pieces that come again and again.
+pub fn grow_results(database: &TestDatabase, members: u32, results: u32) {
+    let days = 3650;
+    let a_day = results / days;
+    database.run(&format!(
+        "do $$
+         declare model bigint; people int;
+         begin
+           select min(id) into model from gyms;
+           alter table results disable trigger user;
+           alter table pieces disable trigger user;
+           insert into members (gym_id, name, profile)
+             select model, 'Member ' || k, (array(select profile from members where gym_id = model order by id))[1 + k % 14]
+             from generate_series(1, {members}) k;
+           select count(*) into people from members where gym_id = model;
+           insert into sessions (gym_id, day, text)
+             select model, current_date - 30 - n, (array(select text from sessions where gym_id = model order by day))[1 + n % 10]
+             from generate_series(1, case when {a_day} > 0 then {days} else 0 end) n on conflict do nothing;
+           insert into pieces (gym_id, day, place, kind, words, fingerprint, shape, tree, reader)
+             select model, current_date - 30 - n, 0, p.kind, p.words, p.fingerprint, p.shape, p.tree, p.reader
+             from generate_series(1, case when {a_day} > 0 then {days} else 0 end) n join lateral
+               (select * from pieces where gym_id = model and kind = 'conditioning' and place is not null
+                and day >= current_date - 20 order by id offset n % 8 limit 1) p on true;
+           insert into results (gym_id, day, starts, piece_id, member_id, what, key, made_by)
+             select model, p.day, '18:00', p.id, m.id,
+               jsonb_build_object('version', 'AsWritten', 'done', jsonb_build_object('done', 'finished', 'seconds', 500 + k % 200),
+                 'said', '8:20', 'value', 500 + k % 200, 'at_least', false,
+                 'predicted', jsonb_build_object('measure', 'finish', 'spread', jsonb_build_array(500, 600, 700),
+                   'window', jsonb_build_array(480, 720))),
+               'grown-' || p.id || '-' || k, 'Iris'
+             from pieces p cross join generate_series(1, {a_day}) k
+               join lateral (select id from members where gym_id = model order by id offset (k * 7 + p.id) % people limit 1) m on true
+             where p.gym_id = model and p.day < current_date - 30
+               and not exists (select 1 from results r where r.gym_id = p.gym_id and r.piece_id = p.id);
+           alter table results enable trigger user;
+           alter table pieces enable trigger user;
+         end $$"
+    ));
+    database.run("analyze");
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

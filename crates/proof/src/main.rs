@@ -37,11 +37,12 @@ fn main() -> ExitCode {
         "hour" => hour(),
         "learning" => learning(number.map(|number| number as u64)),
         "killed" => killed(number.unwrap_or(100)),
+        "growth" => growth(number.unwrap_or(2_000_000) as u32),
         "pages" => pages(number.unwrap_or(1_000) as u32),
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], pages [times]"
+                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], growth [results], pages [times]"
             );
             return ExitCode::from(2);
         }
@@ -244,6 +245,54 @@ fn pages(times: u32) -> bool {
             large.made.as_secs_f64() * 1e3,
             ratio,
             if good { "" } else { "  over a bar" }
+        );
+    }
+    kept
+}
+
+/// Ten years of results of one gym: what is made anew takes no longer than with a twentieth of them.
+fn growth(results: u32) -> bool {
+    let day = chrono::Utc::now().date_naive();
+    let monday = day - chrono::Days::new(u64::from(day.weekday().num_days_from_monday()));
+    let database = TestDatabase::demo();
+    cost::grow_results(&database, 200, 0);
+    let member = database.names("select min(id)::text as name from members where name like 'Member %'");
+    let member = member.first().cloned().unwrap_or_default();
+    let pages = [
+        format!("/days/{monday}T18:00/pace"),
+        format!("/days/{monday}T18:00/book"),
+        format!("/members/{member}"),
+        "/search?q=thrusters+pull-ups".to_owned(),
+        "/days".to_owned(),
+    ];
+    let (server, process, _runs) = apart(&database);
+    let empty = cost::costs(&database, (&server, process), &pages, (20, 30));
+    // What a page shows of results costs something whatever there is besides: a twentieth of them fills each page already.
+    let filled = |results: u32| {
+        let begun = std::time::Instant::now();
+        cost::grow_results(&database, 0, results);
+        let count = database.names("select count(*)::text as name from results");
+        let count = count.first().cloned().unwrap_or_default();
+        println!("{count} results, the last of them loaded in {:.0} s", begun.elapsed().as_secs_f64());
+        cost::costs(&database, (&server, process), &pages, (20, 30))
+    };
+    let (few, all) = (filled(results / 20), filled(results - results / 20));
+    println!(
+        "{:<34}{:>11}{:>13}{:>10}{:>14}",
+        "page, made anew, ms", "empty", "a twentieth", "all", "to a twentieth"
+    );
+    let mut kept = true;
+    for ((empty, few), all) in empty.iter().zip(&few).zip(&all) {
+        let ratio = all.made.as_secs_f64() / few.made.as_secs_f64();
+        kept &= ratio <= GROWN;
+        println!(
+            "{:<34}{:>11.1}{:>13.1}{:>10.1}{:>14.2}{}",
+            empty.page,
+            empty.made.as_secs_f64() * 1e3,
+            few.made.as_secs_f64() * 1e3,
+            all.made.as_secs_f64() * 1e3,
+            ratio,
+            if ratio <= GROWN { "" } else { "  over a bar" }
         );
     }
     kept

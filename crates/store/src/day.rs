@@ -63,9 +63,9 @@ select
       'word_for_word', x.word_for_word, 'what', x.what #- '{predicted,rests}') order by t.place, x.member_id)
     from pieces t cross join lateral (
       select distinct on (r.member_id) r.member_id, r.day, r.what, p.fingerprint = t.fingerprint as word_for_word
-      from pieces p join results r on r.gym_id = p.gym_id and r.piece_id = p.id and r.undone_at is null
-      where p.gym_id = t.gym_id and p.day < t.day
-        and (p.fingerprint = t.fingerprint or (t.shape <> '' and p.shape = t.shape))
+      from (select p.gym_id, p.id, p.fingerprint from pieces p
+          where p.gym_id = t.gym_id and p.shape = t.shape and p.day < t.day order by p.day desc limit 24) p
+        join results r on r.gym_id = p.gym_id and r.piece_id = p.id and r.undone_at is null
       order by r.member_id, r.day desc, r.id desc) x
     where t.gym_id = $1 and t.day = $3 and t.place is not null), '[]') as last";
 

@@ -153,7 +153,7 @@ pub struct OfClass {
     pub otherwise: BTreeSet<ResultId>,
 }
 
-/// `t` are the parts of the day, `p` those that a result is of.
+/// `t` are the parts of the day, `p` the last ones before that say the same, of which results are.
 const OF_CLASS: &str = "
 (select r.*, t.place, true as word_for_word from pieces t
     join results r on r.gym_id = t.gym_id and r.piece_id = t.id
@@ -161,8 +161,8 @@ const OF_CLASS: &str = "
     order by r.id desc limit 5000)
 union all
 (select r.*, t.place, p.fingerprint = t.fingerprint as word_for_word from pieces t
-    join pieces p on p.gym_id = t.gym_id and p.day < $2
-        and (p.fingerprint = t.fingerprint or (t.shape <> '' and p.shape = t.shape))
+    cross join lateral (select p.gym_id, p.id, p.fingerprint from pieces p
+        where p.gym_id = t.gym_id and p.shape = t.shape and p.day < $2 order by p.day desc limit 24) p
     join results r on r.gym_id = p.gym_id and r.piece_id = p.id
     where t.gym_id = $1 and t.day = $2 and t.place is not null and r.undone_at is null
     order by r.day desc, r.id desc limit 2000)";

@@ -46,10 +46,7 @@ pub(crate) async fn with_plan<V: Send + 'static>(
     let Some(session) = own_text else { return Ok(None) };
     let is_asked = |class: &&StoredClass| class.day == day.day && Some(class.starts) == day.starts;
     let class = classes.iter().find(is_asked).cloned();
-    let booked = match &class {
-        Some(class) => Some(&class.booked[..]),
-        None => None,
-    };
+    let booked = class.as_ref().map(|class| &class.booked[..]);
     let stored = members::planned_for(&mut rows, &gym, (house.today(), day.day), booked).await?;
     // Planning takes its time, and needs no connection.
     drop(rows);
