@@ -28,6 +28,8 @@ const GYM_FADES: f64 = 180.0;
 const SPREAD_FADES: f64 = 28.0;
 /// How many results the spread that was assumed is worth, and how many it takes until results say more of somebody than the file.
 const ASSUMED: f64 = 10.0;
+/// However near results lie, a day is not taken to be surer than so much of what was assumed.
+const NARROWEST: f64 = 0.6;
 /// A result that lies further off than so many standard deviations says no more about the spread: it is a slip, or a story of its own.
 const ODD: f64 = 3.0;
 /// What is told of a time that the cap has cut off is guessed from the repetitions that were left, and so much less sure.
@@ -144,7 +146,7 @@ impl OfGym {
         Self {
             believed: believed(usual.clone(), &usual, heard, today, (GYM_FADES, 1.0, CLASS_CEILING)),
             count: all.iter().map(|class| class.count).sum(),
-            wider: (surprises / weights).sqrt(),
+            wider: (surprises / weights).sqrt().max(NARROWEST),
         }
     }
 
@@ -188,4 +190,118 @@ fn believed<'a>(
     }
     wait(&mut believed, today);
     believed
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::book::Predicted;
+    use crate::pacing::{Capability, Measure};
+    use crate::versions::VersionName;
+
+    fn day(n: u64) -> NaiveDate {
+        NaiveDate::from_ymd_opt(2026, 3, 2).unwrap() + chrono::Days::new(n)
+    }
+
+    fn entry(times: f64, done: Done) -> Entry {
+        let mut shares = [0.0; Capability::COUNT];
+        shares[Capability::Breath as usize] = 1.0;
+        let of = Direction { shares, length_s: 600.0, rested: false };
+        let rests = Rests { of, pull: 1.0, noise: 0.08, slower: 0.05, unsure: 0.1 };
+        let predicted = Predicted {
+            measure: Measure::Finish,
+            spread: [540.0, 600.0, 660.0],
+            window: [Some(480.0), Some(720.0)],
+            rests: Some(rests),
+        };
+        Entry {
+            version: VersionName::AsWritten,
+            done,
+            said: String::new(),
+            predicted: Some(predicted),
+            value: Some(600.0 * times),
+            at_least: false,
+            effort: None,
+            hurt: false,
+            note: String::new(),
+        }
+    }
+
+    fn finished(times: f64) -> Entry {
+        entry(times, Done::Finished { seconds: (600.0 * times) as u32 })
+    }
+
+    #[test]
+    fn a_result_tells_what_it_can_and_no_more() {
+        let tells = |entry: &Entry, late| entry.tells(day(0), late);
+        let plain = tells(&finished(1.1), false).unwrap();
+        // Beside the file: what had been learned before is in what was predicted.
+        assert!((plain.slower - (0.05 + 1.1_f64.ln())).abs() < 1e-9 && !plain.at_least);
+        assert!(tells(&finished(1.1), true).unwrap().noise > plain.noise * 1.9);
+        let easy = Entry { effort: Some(4), ..finished(1.1) };
+        assert!(tells(&easy, false).unwrap().noise > plain.noise * 1.9);
+        let capped = |left| Entry { at_least: true, ..entry(1.2, Done::Capped { left }) };
+        assert!(tells(&capped(None), false).unwrap().at_least);
+        let guessed = tells(&capped(Some(9)), false).unwrap();
+        assert!(!guessed.at_least && guessed.noise > plain.noise * 1.3);
+        let stopped = Entry { value: None, ..entry(1.0, Done::Stopped) };
+        for nothing in
+            [stopped, Entry { hurt: true, ..finished(1.1) }, Entry { predicted: None, ..finished(1.1) }]
+        {
+            assert_eq!(tells(&nothing, false), None);
+        }
+        // Of rounds, more is quicker.
+        let mut rounds = finished(1.1);
+        rounds.predicted.as_mut().unwrap().rests.as_mut().unwrap().pull = -1.0;
+        assert!(tells(&rounds, false).unwrap().slower < 0.0);
+    }
+
+    #[test]
+    fn the_middle_of_a_class_is_told_unless_the_cap_came_first_for_most() {
+        let told = |times: f64| finished(times).tells(day(0), false).unwrap();
+        let class = ToldByClass::of(&[told(0.9), told(1.0), told(3.0)]).unwrap();
+        assert!((class.middle.slower - 0.05).abs() < 1e-9 && class.count == 3);
+        assert!(class.middle.noise < told(1.0).noise.hypot(MEMBERS.all_over));
+        let capped = |times| Told { at_least: true, ..told(times) };
+        assert_eq!(ToldByClass::of(&[capped(0.8), capped(0.8), told(1.0)]), None);
+        assert!(ToldByClass::of(&[capped(0.8), told(1.0), told(1.1)]).is_some());
+        assert_eq!(ToldByClass::of(&[]), None);
+    }
+
+    #[test]
+    fn few_results_say_little_and_many_say_nearly_all() {
+        let of = finished(1.0).tells(day(0), false).unwrap().of;
+        let member = Member::default();
+        let after = |count: u64| {
+            let told: Vec<Told> = (0..count).map(|n| finished(1.1).tells(day(n), false).unwrap()).collect();
+            let classes: Vec<ToldByClass> =
+                told.iter().filter_map(|one| ToldByClass::of(std::slice::from_ref(one))).collect();
+            let gym = OfGym::new(&classes, day(count));
+            gym.of_member(&member, &told, day(count)).map_or(0.0, |learned| learned.slower(&of))
+        };
+        let all = 0.05 + 1.1_f64.ln();
+        let [none, one, five, many] = [0, 1, 5, 40].map(after);
+        assert!(none == 0.0 && one > 0.02 && one <= CEILING, "{one}");
+        assert!(five > one && many > five && (many - all).abs() < 0.02, "{five} {many} of {all}");
+        // Long after, it is mostly forgotten.
+        let told = [finished(1.1).tells(day(0), false).unwrap()];
+        let classes = [ToldByClass::of(&told).unwrap()];
+        let later = OfGym::new(&classes, day(1500)).of_member(&member, &told, day(1500));
+        assert!(later.unwrap().slower(&of) < one / 10.0);
+    }
+
+    #[test]
+    fn results_far_off_make_spreads_wider_and_near_ones_narrower() {
+        let class = |times: f64, n: u64| {
+            let told: Vec<Told> = (0..12).map(|_| finished(times).tells(day(n), false).unwrap()).collect();
+            ToldByClass::of(&told).unwrap()
+        };
+        let wider = |times: f64| {
+            let classes: Vec<ToldByClass> = (0..5).map(|n| class(times, n)).collect();
+            let gym = OfGym::new(&classes, day(5));
+            gym.of_member(&Member::default(), &[], day(5)).unwrap().wider()
+        };
+        assert!(wider(1.3) > 1.3, "{}", wider(1.3));
+        assert!((NARROWEST..0.7).contains(&wider(1.0)), "{}", wider(1.0));
+    }
 }

@@ -291,3 +291,132 @@ impl Learned {
         all.into_iter().map(|(capability, slower, _)| (capability, slower)).collect()
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use proptest::prelude::*;
+
+    use super::*;
+
+    const APART: Apart = Apart { all_over: 0.12, at_work: 0.08, by_length: 0.03, rested: 0.03 };
+    const CEILING: f64 = 0.06;
+
+    fn pure(capability: Capability, length_s: f64, rested: bool) -> Direction {
+        let mut shares = ByCapability::default();
+        shares[capability as usize] = 1.0;
+        Direction { shares, length_s, rested }
+    }
+
+    fn mixed(seed: u8, length_s: f64, rested: bool) -> Direction {
+        let mut shares = ByCapability::default();
+        let place = usize::from(seed) % Capability::COUNT;
+        shares[place] += 0.6;
+        shares[(place + 5) % Capability::COUNT] += 0.4;
+        Direction { shares, length_s, rested }
+    }
+
+    proptest! {
+        /// Whatever is heard, however often before, no piece of any kind moves by more than the ceiling; hearing makes surer, and slower
+        /// makes slower.
+        #[test]
+        fn nothing_that_is_heard_moves_anything_beyond_the_ceiling(
+            before in prop::collection::vec((0_u8..24, 60.0..3000.0_f64, any::<bool>(), -0.4..0.4_f64), 0..12),
+            last in (0_u8..24, 60.0..3000.0_f64, any::<bool>(), -3.0..3.0_f64),
+            at_least in any::<bool>(),
+        ) {
+            let mut believed = Normal::around_nothing(APART);
+            for (seed, length, rested, pace) in before {
+                believed.hear(&mixed(seed, length, rested), pace, 0.08, CEILING);
+            }
+            let (seed, length, rested, pace) = last;
+            let of = mixed(seed, length, rested);
+            let mut after = believed.clone();
+            if at_least {
+                after.hear_at_least(&of, pace, 0.08, CEILING);
+                prop_assert!(after.mean(&of) >= believed.mean(&of) - 1e-9, "a lower bound makes nobody quicker");
+            } else {
+                after.hear(&of, pace, 0.08, CEILING);
+                prop_assert!((pace - believed.mean(&of)) * (after.mean(&of) - believed.mean(&of)) >= -1e-12);
+            }
+            prop_assert!(after.spread(&of) <= believed.spread(&of) + 1e-9);
+            for capability in Capability::ALL {
+                for length_s in [60.0, 600.0, 3000.0] {
+                    for rested in [false, true] {
+                        let piece = pure(capability, length_s, rested);
+                        let moved = (after.mean(&piece) - believed.mean(&piece)).abs();
+                        prop_assert!(moved <= CEILING + 1e-9, "{capability:?} by {moved}");
+                    }
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn what_is_learned_of_one_kind_of_work_says_less_about_another() {
+        let mut believed = Normal::around_nothing(APART);
+        let bar = pure(Capability::Barbell, 600.0, false);
+        for _ in 0..6 {
+            believed.hear(&bar, 0.15, 0.08, CEILING);
+        }
+        let run = pure(Capability::Run, 600.0, false);
+        let (at_the_bar, running) = (believed.mean(&bar), believed.mean(&run));
+        assert!((0.11..0.15).contains(&at_the_bar), "{at_the_bar}");
+        assert!(running > 0.05 && running < at_the_bar * 0.8, "{running}");
+        assert!(believed.spread(&bar) < believed.spread(&run));
+    }
+
+    #[test]
+    fn a_lower_bound_far_below_says_nothing_and_one_above_what_was_believed_says_much() {
+        let of = pure(Capability::Breath, 600.0, false);
+        let fresh = Normal::around_nothing(APART);
+        let heard = |pace: f64| {
+            let mut believed = fresh.clone();
+            believed.hear_at_least(&of, pace, 0.08, 1.0);
+            believed.mean(&of)
+        };
+        assert!(heard(-0.6).abs() < 0.002);
+        assert!(heard(0.0) > 0.05 && heard(0.2) > heard(0.0));
+        // The mean of a standard normal beyond its middle is 0.798: of what is known, along what is heard.
+        let (known, all) = (0.12_f64.powi(2) + 0.08_f64.powi(2), 0.12_f64.powi(2) + 2.0 * 0.08_f64.powi(2));
+        assert!((heard(0.0) - 0.7979 * known / all.sqrt()).abs() < 1e-3, "{}", heard(0.0));
+    }
+
+    #[test]
+    fn with_time_what_was_believed_fades_to_what_is_usual() {
+        let of = pure(Capability::Run, 600.0, false);
+        let usual = Normal::around_nothing(APART);
+        let mut believed = usual.clone();
+        believed.hear(&of, 0.2, 0.05, 1.0);
+        let (mean, spread) = (believed.mean(&of), believed.spread(&of));
+        believed.fade(0.5, &usual);
+        assert!((believed.mean(&of) - mean / 2.0).abs() < 1e-12);
+        assert!(believed.spread(&of) > spread && believed.spread(&of) < usual.spread(&of));
+        believed.fade(1.0, &usual);
+        assert!(believed.mean(&of).abs() < 1e-12);
+    }
+
+    #[test]
+    fn a_direction_is_kept_short_and_comes_back() {
+        let of = Direction { shares: mixed(3, 0.0, false).shares, length_s: 612.5, rested: true };
+        let kept = serde_json::to_string(&of).unwrap();
+        assert_eq!(kept, r#"{"shares":[["pull",0.6],["row",0.4]],"length_s":612.5,"rested":true}"#);
+        assert_eq!(serde_json::from_str::<Direction>(&kept).unwrap(), of);
+    }
+
+    #[test]
+    fn what_stands_out_is_told_and_what_does_not_is_not() {
+        let mut believed = Normal::around_nothing(APART);
+        for _ in 0..20 {
+            believed.hear(&pure(Capability::Row, 600.0, false), -0.2, 0.05, 1.0);
+            believed.hear(&pure(Capability::Legs, 600.0, false), 0.0, 0.05, 1.0);
+        }
+        let learned = Learned::new(believed, 1.0, 1.0, 20);
+        let told = learned.told(&pure(Capability::Row, 600.0, false));
+        assert!(
+            told.starts_with("From 20 results of their own: 1") && told.contains("quicker at rowing"),
+            "{told}"
+        );
+        assert!(!told.contains("squats"), "{told}");
+        assert!(learned.factor(Capability::Row) < 0.9);
+    }
+}
