@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use chrono::{NaiveDate, NaiveTime};
-use diesel::sql_types::{BigInt, Date, Jsonb};
+use diesel::sql_types::{BigInt, Date, Jsonb, Text};
 use diesel_async::RunQueryDsl;
 use serde::de::DeserializeOwned;
 use serde_json::Value;
@@ -13,7 +13,7 @@ use crate::pieces::{Kept, StoredPiece};
 use crate::results::LastTime;
 use crate::rows::StoredClass;
 use crate::sessions::StoredSession;
-use crate::{GymScope, PieceId, StoreError, decisions, pieces};
+use crate::{GymScope, PieceId, StoreError, decisions, pieces, results};
 
 /// What is stored about a day and those before it.
 #[derive(Clone, Debug)]
@@ -66,6 +66,9 @@ select
       from (select p.gym_id, p.id, p.fingerprint from pieces p
           where p.gym_id = t.gym_id and p.shape = t.shape and p.day < t.day order by p.day desc limit 24) p
         join results r on r.gym_id = p.gym_id and r.piece_id = p.id and r.undone_at is null
+          and ($4 = '' or r.member_id = any (array(
+            select b.member_id from classes c join bookings b on b.gym_id = c.gym_id and b.class_id = c.id
+            where c.gym_id = $1 and c.day = $3 and to_char(c.starts, 'HH24:MI') = $4)))
       order by r.member_id, r.day desc, r.id desc) x
     where t.gym_id = $1 and t.day = $3 and t.place is not null), '[]') as last";
 
@@ -91,8 +94,11 @@ pub async fn rows(
     day: NaiveDate,
     starts: Option<NaiveTime>,
 ) -> Result<DayRows, StoreError> {
-    let query =
-        diesel::sql_query(ALL).bind::<BigInt, _>(scope.gym.0).bind::<Date, _>(from).bind::<Date, _>(day);
+    let query = diesel::sql_query(ALL)
+        .bind::<BigInt, _>(scope.gym.0)
+        .bind::<Date, _>(from)
+        .bind::<Date, _>(day)
+        .bind::<Text, _>(results::key(starts));
     let row: Row = query.get_result(scope.connection()).await?;
     let mut kept: BTreeMap<NaiveDate, Kept> = BTreeMap::new();
     let mut of_day: Vec<StoredPiece> = Vec::new();

@@ -153,7 +153,7 @@ pub struct OfClass {
     pub otherwise: BTreeSet<ResultId>,
 }
 
-/// `t` are the parts of the day, `p` the last ones before that say the same, of which results are.
+/// `t` are the parts of the day, `p` the last ones before that say the same, of which results of the class's people are.
 const OF_CLASS: &str = "
 (select r.*, t.place, true as word_for_word from pieces t
     join results r on r.gym_id = t.gym_id and r.piece_id = t.id
@@ -163,7 +163,9 @@ union all
 (select r.*, t.place, p.fingerprint = t.fingerprint as word_for_word from pieces t
     cross join lateral (select p.gym_id, p.id, p.fingerprint from pieces p
         where p.gym_id = t.gym_id and p.shape = t.shape and p.day < $2 order by p.day desc limit 24) p
-    join results r on r.gym_id = p.gym_id and r.piece_id = p.id
+    join results r on r.gym_id = p.gym_id and r.piece_id = p.id and ($3 = '' or r.member_id = any (array(
+        select b.member_id from classes c join bookings b on b.gym_id = c.gym_id and b.class_id = c.id
+        where c.gym_id = $1 and c.day = $2 and to_char(c.starts, 'HH24:MI') = $3)))
     where t.gym_id = $1 and t.day = $2 and t.place is not null and r.undone_at is null
     order by r.day desc, r.id desc limit 2000)";
 
@@ -209,7 +211,8 @@ pub async fn of_class(
     Ok(found)
 }
 
-fn key(starts: Option<NaiveTime>) -> String {
+/// A class as results name it; empty for the whole gym.
+pub(crate) fn key(starts: Option<NaiveTime>) -> String {
     starts.map_or_else(String::new, |starts| starts.format("%H:%M").to_string())
 }
 

@@ -3,3 +3,6 @@
 alter table pieces add column shape text not null default '' check (length(shape) <= 64);
 update pieces set shape = fingerprint;
 create index pieces_of_a_shape on pieces (gym_id, shape, day);
+-- What a few people did of a piece, among hundreds.
+create index results_of_piece_and_member on results (gym_id, piece_id, member_id, id desc);
+drop index results_of_piece;
