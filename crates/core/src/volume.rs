@@ -30,6 +30,8 @@ const JOINTS: [(&str, &str); 7] = [
     ("knee", "knees"),
     ("ankle", "ankles"),
 ];
+/// Weeks before that say what is usual.
+pub const WEEKS_BEFORE: u64 = 4;
 /// A week that asks for so many times the usual, and for at least so many repetitions, is told. Coaching judgement.
 const MUCH: f64 = 1.5;
 const FROM: f64 = 60.0;

@@ -6,7 +6,7 @@ use chrono::{DateTime, Duration, NaiveDate, NaiveTime, Utc};
 use diesel::prelude::*;
 use diesel::sql_types::{Array, BigInt, Date, Jsonb, Nullable, Text, Timestamptz};
 use diesel_async::RunQueryDsl;
-use lantern_core::book::{Entry, Told, ToldByClass};
+use lantern_core::book::{Entry, LATE_HOURS, Told, ToldByClass};
 use lantern_core::gym::Gym;
 use serde_json::Value;
 
@@ -17,8 +17,6 @@ use crate::{GymScope, MemberId, PieceId, StoreError, clock};
 const MOST_OF_A_MEMBER: i32 = 40;
 /// Most results of a piece: of all classes of its day.
 const MOST_OF_A_PIECE: i32 = 1_000;
-/// What is entered so long after its class has begun is remembered rather than read off a clock.
-const LATE: Duration = Duration::hours(4);
 
 /// What stands of results of some members and pieces: of each member in each piece the newest that nobody has taken back. `$2` the members, `$3` the
 /// pieces, `$4` and `$5` how many of each.
@@ -59,7 +57,7 @@ impl Row {
         let entry: Entry =
             serde_json::from_value(self.what.clone()).map_err(StoreError::unreadable("result"))?;
         let late = match NaiveTime::parse_from_str(&self.starts, "%H:%M") {
-            Ok(starts) => self.made_at > clock::moment(gym, self.day, starts) + LATE,
+            Ok(starts) => self.made_at > clock::moment(gym, self.day, starts) + Duration::hours(LATE_HOURS),
             Err(_) => clock::day_at(gym, self.made_at) > self.day,
         };
         Ok(entry.tells(self.day, late))

@@ -238,6 +238,8 @@ pub async fn of_member(
     rows.into_iter().map(|(row, words)| Ok((row.stored()?, words))).collect()
 }
 
+/// Behind every day that the application speaks of.
+pub const LAST_DAY: NaiveDate = NaiveDate::from_ymd_opt(2200, 1, 1).expect("a day of the calendar");
 /// Most results that are looked back on at once.
 const MOST_LOOKED_BACK: i64 = 20_000;
 
@@ -246,15 +248,37 @@ const MOST_LOOKED_BACK: i64 = 20_000;
 /// # Errors
 /// When the database is away, or a row cannot be read.
 pub async fn since(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<OnRecord>, StoreError> {
+    between(scope, (day, LAST_DAY), MOST_LOOKED_BACK).await
+}
+
+/// The day of the first result.
+///
+/// # Errors
+/// When the database is away.
+pub async fn first_day(scope: &mut GymScope) -> Result<Option<NaiveDate>, StoreError> {
+    let of_gym = results::table.filter(results::gym_id.eq(scope.gym.0));
+    Ok(of_gym.select(diesel::dsl::min(results::day)).first(scope.connection()).await?)
+}
+
+/// What stands of a gym's results from one day to another, the last not included, newest first, at most so many.
+///
+/// # Errors
+/// When the database is away, or a row cannot be read.
+pub async fn between(
+    scope: &mut GymScope,
+    (from, to): (NaiveDate, NaiveDate),
+    most: i64,
+) -> Result<Vec<OnRecord>, StoreError> {
     let of_part = pieces::gym_id.eq(results::gym_id).and(pieces::id.eq(results::piece_id));
     let rows: Vec<(NaiveDate, MemberId, PieceId, Value, String)> = results::table
         .inner_join(pieces::table.on(of_part))
         .filter(results::gym_id.eq(scope.gym.0))
-        .filter(results::day.ge(day))
+        .filter(results::day.ge(from))
+        .filter(results::day.lt(to))
         .filter(results::undone_at.is_null())
         .distinct_on((results::day, results::piece_id, results::member_id))
         .order((results::day.desc(), results::piece_id.desc(), results::member_id, results::id.desc()))
-        .limit(MOST_LOOKED_BACK)
+        .limit(most)
         .select((results::day, results::member_id, results::piece_id, results::what, pieces::words))
         .load(scope.connection())
         .await?;

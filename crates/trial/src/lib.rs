@@ -33,6 +33,8 @@ const COME: u32 = 70;
 const STOPS: u32 = 8;
 const HAS_LESS: u32 = 45;
 const LESS: f64 = 0.95;
+/// How often of a hundred what was left is counted when the time is over.
+const COUNTED: u32 = 50;
 
 /// How a trial is made.
 #[derive(Clone, Copy, Debug)]
@@ -125,18 +127,15 @@ fn did(piece: &PiecePlan, member: &MemberPiece, person: &mut Person, week: f64) 
     let (done, result) = match piece.window.measure {
         Measure::Finish => {
             let took = bodies::seconds(work.all_s) * factor;
-            let less = if person.body.happens(HAS_LESS) {
-                bodies::seconds(work.all_s) * person.by_file.exp() * LESS
-            } else {
-                f64::INFINITY
-            };
-            let written = part.cap_s.map_or(f64::INFINITY, f64::from);
-            if took > less && less < written {
-                let entry =
-                    capped_early(piece, member, less, (took as u32).is_multiple_of(2).then_some(took));
-                return Some((took, entry));
+            // Somebody has less time than the written cap leaves, whoever they are.
+            let usual = bodies::seconds(work.all_s) * person.by_file.exp();
+            let less = if person.body.happens(HAS_LESS) { usual * LESS } else { f64::INFINITY };
+            let cap = part.cap_s.map_or(f64::INFINITY, f64::from).min(less);
+            if took > cap {
+                let share = bodies::work_in(cap / factor) / work.all_s;
+                return Some((took, capped(piece, member, (cap, share), person.body.happens(COUNTED))));
             }
-            (Done::Finished { seconds: took.round() as u32 }, took).capped(written, tree)
+            (Done::Finished { seconds: took.round() as u32 }, took)
         }
         Measure::Rounds => {
             let clock = f64::from(part.duration_s?);
@@ -157,32 +156,16 @@ fn did(piece: &PiecePlan, member: &MemberPiece, person: &mut Person, week: f64) 
     Some((result, Entry::new(piece, member, version, done, said)))
 }
 
-trait Capped {
-    /// With a cap, which comes first or not.
-    fn capped(self, cap: f64, tree: &Node) -> Self;
-}
-
-impl Capped for (Done, f64) {
-    fn capped(self, cap: f64, tree: &Node) -> Self {
-        let (done, took) = self;
-        if took <= cap {
-            return (done, took);
-        }
-        let all: f64 = lantern_core::session::totals(tree).iter().map(|total| total.amount).sum();
-        let left = (all * (1.0 - cap / took)).round().max(1.0) as u32;
-        // Half of them say what was left.
-        (Done::Capped { left: (took as u32).is_multiple_of(2).then_some(left) }, took)
-    }
-}
-
-/// As somebody enters it whose time was over before the written cap: what all of it would have taken where they say what was left, else that it would have
-/// been more.
-fn capped_early(piece: &PiecePlan, member: &MemberPiece, cap: f64, took: Option<f64>) -> Entry {
-    let version = member.chosen().version;
-    let done = Done::Capped { left: took.map(|_| 1) };
+/// As somebody enters it whose time was over after a share of the work: that it would have been more; or, where they counted what was left, what all of it
+/// would have taken if the rest went as what was done did, which is all that the book can tell.
+fn capped(piece: &PiecePlan, member: &MemberPiece, (cap, share): (f64, f64), counted: bool) -> Entry {
+    let all = 100.0;
+    let left = (all * (1.0 - share)).round().max(1.0);
+    let done = Done::Capped { left: counted.then_some(left as u32) };
     let said = done.to_string();
-    let entry = Entry::new(piece, member, version, done, said);
-    Entry { value: Some(took.unwrap_or(cap)), at_least: true, ..entry }
+    let entry = Entry::new(piece, member, member.chosen().version, done, said);
+    let value = if counted { cap * all / (all - left).max(1.0) } else { cap };
+    Entry { value: Some(value), at_least: true, ..entry }
 }
 
 /// What would be predicted of a version with nothing learned.
@@ -226,7 +209,7 @@ mod tests {
 
     #[test]
     fn results_make_predictions_better_and_the_spread_holds_what_it_says() {
-        let report = Trial { seed: 1, weeks: 7, people: 12 }.run();
+        let report = Trial { seed: 5, weeks: 9, people: 20 }.run();
         assert!(report.all.count > 150, "{report:?}");
         assert!(report.better_from_week_6 > 0.2, "{report:?}");
         assert!((0.7..0.9).contains(&report.all.within), "{report:?}");

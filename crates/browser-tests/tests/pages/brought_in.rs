@@ -57,6 +57,14 @@ fn a_table_of_before_is_looked_at_taken_in_whole_and_taken_back_whole() {
     assert!(!alba("5 x 90 kg") && !alba("<b>6:12</b>"));
     assert_eq!(server.post("/gym/history/back", &[("key", &key)]).status, 404);
     assert_eq!(server.post("/gym/history/back", &[("key", "%")]).status, 404);
+    // However long ago and however far apart, everything goes out.
+    let far = "name,day,piece,score\nAlba Quenby,2019-01-07,For time; 50 burpees,6:12\nBertil Soames,2025-11-05,For time; 50 burpees,7:00\n";
+    assert_eq!(server.post("/gym/history/take", &fields(far, &[])).status, 303);
+    let results = server.get("/gym/results.csv").body;
+    assert!(
+        results.contains("Alba Quenby,2019-01-07") && results.contains("Bertil Soames,2025-11-05"),
+        "{results}"
+    );
 }
 
 #[test]

@@ -117,6 +117,12 @@ pub(super) fn value(done: &Done, part: &Part, tree: &Node, measure: Measure) -> 
 }
 
 impl Entry {
+    /// How much slower it was than the middle of what was predicted, as a share, whatever is measured: half the rounds took twice the time.
+    pub fn slower(&self) -> Option<f64> {
+        let (beside, predicted) = (self.beside()?, self.predicted.as_ref()?);
+        Some(if predicted.measure.is_time() { beside.off } else { 1.0 / (1.0 + beside.off).max(0.1) - 1.0 })
+    }
+
     /// Whether it is better than every earlier result of the same version that can be compared, of which there is one at least.
     pub fn is_best_of<'a>(&self, earlier: impl Iterator<Item = &'a Self>) -> bool {
         let exact = |entry: &Self| {
@@ -139,9 +145,7 @@ const LAST: usize = 8;
 /// less done. None for fewer than three. It is told beside predictions; what they learn from it is [`super::OfGym`]'s.
 pub fn tendency<'a>(newest_first: impl Iterator<Item = &'a Entry>) -> Option<(f64, usize)> {
     let slower = |entry: &Entry| {
-        let (beside, predicted) = (entry.beside()?, entry.predicted.as_ref()?);
-        let off =
-            if predicted.measure.is_time() { beside.off } else { 1.0 / (1.0 + beside.off).max(0.1) - 1.0 };
+        let (beside, off) = (entry.beside()?, entry.slower()?);
         // Where the cap came first, it says no more than that it was slower.
         (!beside.at_least || off > 0.0).then_some(off)
     };

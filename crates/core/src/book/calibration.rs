@@ -3,7 +3,7 @@
 use serde::Serialize;
 
 use super::{Done, Entry, Predicted};
-use crate::pacing::{Quantiles, standard_normal_below};
+use crate::pacing::{ONE_IN_TEN, Quantiles, standard_normal_below};
 
 /// A result beside its prediction.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -56,8 +56,6 @@ impl Outcome {
     }
 }
 
-/// Standard deviations at which one day in ten is beyond.
-const ONE_IN_TEN: f64 = 1.2816;
 /// No prediction is surer than this.
 const LEAST: f64 = 1e-3;
 /// In how many steps it is told how often results came to lie below what was predicted.

@@ -36,6 +36,8 @@ const ODD: f64 = 3.0;
 const CUT_OFF: f64 = 0.08;
 /// What was not done all out, or was entered hours later, is so many times less sure.
 const LESS_SURE: f64 = 2.0;
+/// What is entered so many hours after its class has begun is remembered rather than read off a clock.
+pub const LATE_HOURS: i64 = 4;
 /// Effort up to which somebody has not gone for it.
 const EASY: u8 = 5;
 

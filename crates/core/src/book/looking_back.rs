@@ -6,7 +6,7 @@ use chrono::{Datelike, Days, NaiveDate};
 use serde::Serialize;
 
 use super::calibration::median;
-use super::{Beside, Calibration, Entry, Outcome};
+use super::{Calibration, Entry, Outcome};
 use crate::pacing::Side;
 
 /// A result with where it belongs.
@@ -117,12 +117,7 @@ impl PieceBack {
         let [inside, early, late] = sides(of);
         let results = inside + early + late;
         let first = of.first().filter(|_| results >= FEWEST)?;
-        let off = |result: &&OnRecord| {
-            let Beside { off, .. } = result.entry.beside()?;
-            let timed = result.entry.predicted.as_ref()?.measure.is_time();
-            Some(if timed { off } else { 1.0 / (1.0 + off).max(0.1) - 1.0 })
-        };
-        let slower = median(of.iter().filter_map(off))?;
+        let slower = median(of.iter().filter_map(|result| result.entry.slower()))?;
         let is_off = inside * 2 < results || slower.abs() > CLEARLY;
         is_off.then(|| Self {
             day: first.day,

@@ -18,11 +18,12 @@ pub use beside::{Beside, Place, next_time, tendency};
 pub use calibration::{Calibration, Outcome};
 pub use call::{Called, Offer, call, call_among, done_as, scored};
 pub use entry::{Entry, Predicted};
-pub use learn::{CEILING, OfGym, Told, ToldByClass};
+pub use learn::{CEILING, LATE_HOURS, OfGym, Told, ToldByClass};
 pub use lifted::{ShownMax, shown_by};
 pub use looking_back::{LookingBack, OnRecord, PieceBack, WeekBack};
 pub use person::{
-    Attention, LiftPoint, against_prediction, attention, lift_over_time, sessions_kept, versions_over_time,
+    Attention, LOOKED_BACK_DAYS, LiftPoint, TESTED, against_prediction, attention, lift_over_time,
+    sessions_kept, versions_over_time,
 };
 pub use score::{Done, Heard, Scored};
 pub use who::{Meant, divided, meant};

@@ -96,6 +96,10 @@ pub enum Attention {
     Stalls(String, i64),
 }
 
+/// Days of results that are looked at for whom a coach should look at.
+pub const LOOKED_BACK_DAYS: u64 = 84;
+/// Lifts whose tests a coach plans with.
+pub const TESTED: [&str; 4] = ["back-squat", "deadlift", "strict-press", "clean"];
 /// Days without a session from which somebody is missed.
 const MISSED_DAYS: i64 = 21;
 /// Results that are looked at, and how many of them on one side of the window are a habit.

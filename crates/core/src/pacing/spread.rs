@@ -107,8 +107,8 @@ impl Days {
 
 /// Days by which people's luck is moved against each other.
 const APART: usize = 61;
-/// Standard deviations at which one day in ten is better.
-const ONE_IN_TEN: f64 = 1.2816;
+/// Standard deviations at which one day in ten is beyond.
+pub(crate) const ONE_IN_TEN: f64 = 1.2816;
 
 /// Points at which the walk is done, in standard deviations of pace and of capacity; closer on the slow side, where work runs into
 /// the next start.

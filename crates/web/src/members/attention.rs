@@ -1,7 +1,7 @@
 //! Whom a coach should look at: who is missed, who is always late, whose lifts stand still or were tested long ago.
 
 use chrono::{Days, NaiveDate};
-use lantern_core::book::{Attention, Entry, OnRecord, attention};
+use lantern_core::book::{Attention, Entry, LOOKED_BACK_DAYS, OnRecord, TESTED, attention};
 use lantern_core::gym::Gym;
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_store::lifts::{self, StoredLift};
@@ -10,18 +10,13 @@ use lantern_store::{GymScope, MemberId, StoreError, results};
 
 use crate::members::over_time;
 
-/// Days of results that are looked at for who should be looked at.
-const LOOKED_BACK: u64 = 84;
-/// Lifts whose tests a coach plans with.
-const TESTED: [&str; 4] = ["back-squat", "deadlift", "strict-press", "clean"];
-
 /// Whom a coach should look at, and why, in one sentence each.
 pub(super) async fn of_gym(
     rows: &mut GymScope,
     stored: &[StoredMember],
     (gym, catalogue, today): (&Gym, &Catalogue, NaiveDate),
 ) -> Result<Vec<(MemberId, String, String)>, StoreError> {
-    let results = results::since(rows, today - Days::new(LOOKED_BACK)).await?;
+    let results = results::since(rows, today - Days::new(LOOKED_BACK_DAYS)).await?;
     let sets = lifts::of_gym(rows).await?;
     let of = |StoredMember { id, member, .. }: &StoredMember| {
         let theirs: Vec<&OnRecord> = results.iter().filter(|result| result.member == id.number()).collect();

@@ -8,7 +8,7 @@ use chrono::{Datelike, Days, NaiveDate};
 use lantern_core::movement::Catalogue;
 use lantern_core::session::{Part, PartKind, works};
 use lantern_core::units::plain;
-use lantern_core::volume::{self, Asked, Volume};
+use lantern_core::volume::{self, Asked, Volume, WEEKS_BEFORE};
 use lantern_store::day::{self, DayRows};
 use lantern_store::pieces::{self, Kept};
 use lantern_store::rows::StoredClass;
@@ -141,9 +141,6 @@ async fn page(tenant: &Tenant, query: &Week) -> Result<WeekPage, AppError> {
         asked,
     })
 }
-
-/// Weeks that say what is usual.
-const WEEKS_BEFORE: u64 = 4;
 
 /// What the week asks for, beside the weeks before of which something was kept.
 fn asked_of(
