@@ -150,16 +150,19 @@ fn a_lift_entered_on_the_sheet_moves_the_loads_and_can_be_taken_back() -> Result
         browser.click(".workset summary").await?;
         browser.wait_text(".workset details[open] ol", |why| why.contains("75 % of that is")).await?;
 
-        // Far more than before, for five: a new max, and other loads at once.
+        // Far more than before, for five: a new max, which is asked about, and other loads at once.
         browser.click(".enter summary").await?;
         browser.type_over(".enter[open] input[name=weight]", "100").await?;
         browser.type_over(".enter[open] input[name=reps]", "5").await?;
         browser.click(".enter[open] button").await?;
         browser.wait_text(".notice", |text| text.contains("5 x 100 kg shows a 1RM of about 117 kg")).await?;
+        ensure!(browser.text(".loadtable").await? == before, "nobody has been asked yet");
+        browser.click(".notice button[value=yes]").await?;
+        browser.wait_text(".notice", |text| text.contains("Loads follow the")).await?;
         let after = browser.text(".loadtable").await?;
         ensure!(after != before, "loads follow the result");
 
-        browser.click(".notice button").await?;
+        browser.click(".notice form[action$=undo] button").await?;
         browser.wait_text(".loadtable", |text| text == before).await?;
         Ok(())
     })

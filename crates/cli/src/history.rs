@@ -89,6 +89,7 @@ async fn tested_before(rows: &mut GymScope, known: &[members::StoredMember], tod
                     missed: false,
                     source: Source::Tested,
                     set_on: today - Days::new(weeks * 7 + n as u64 % 5),
+                    kept: None,
                 };
                 lifts::add(rows, stored.id, &new).await?;
             }

@@ -34,6 +34,9 @@ pub struct StoredLift {
     pub rpe: Option<f32>,
     /// Whether the last repetition was missed.
     pub missed: bool,
+    /// What a coach has said of loads being counted from it.
+    #[serde(default)]
+    pub kept: Option<bool>,
 }
 
 impl StoredLift {
@@ -46,6 +49,7 @@ impl StoredLift {
             missed: self.missed,
             source: Source::named(&self.source),
             days_old: (today - self.set_on).num_days().max(0) as u32,
+            kept: self.kept,
         }
     }
 }
@@ -67,6 +71,8 @@ pub struct NewLift<'a> {
     pub source: Source,
     /// When.
     pub set_on: NaiveDate,
+    /// Whether a coach has looked at it and had loads counted from it; what a class has shown waits to be asked about.
+    pub kept: Option<bool>,
 }
 
 /// Every set of a gym's members, newest first.
@@ -158,6 +164,25 @@ pub async fn entered_on(
     Ok(rows.into_iter().filter_map(|(lift, key)| Some((lift, key?))).collect())
 }
 
+/// Whatever is on record of lifts that some members have done, newest first.
+///
+/// # Errors
+/// When the database is away.
+pub async fn of_members(
+    scope: &mut GymScope,
+    members: &[MemberId],
+    lifts: &[&str],
+) -> Result<Vec<StoredLift>, StoreError> {
+    Ok(maxes::table
+        .filter(maxes::gym_id.eq(scope.gym.0))
+        .filter(maxes::member_id.eq_any(members))
+        .filter(maxes::lift.eq_any(lifts))
+        .order((maxes::set_on.desc(), maxes::id.desc()))
+        .select(StoredLift::as_select())
+        .load(scope.connection())
+        .await?)
+}
+
 /// Puts several sets on record, all or none.
 ///
 /// # Errors
@@ -183,6 +208,7 @@ pub(crate) async fn insert(
             maxes::rpe.eq(new.rpe.map(|rpe| rpe as f32)),
             maxes::missed.eq(new.missed),
             maxes::undo_key.eq(undo.map(str::to_owned)),
+            maxes::kept.eq(new.kept),
         )
     };
     let rows: Vec<_> = new.iter().map(row).collect();
@@ -205,6 +231,7 @@ pub(crate) async fn insert_kept(scope: &mut GymScope, kept: &KeptLift) -> Result
             maxes::reps.eq(kept.reps),
             maxes::rpe.eq(kept.rpe),
             maxes::missed.eq(kept.missed),
+            maxes::kept.eq(kept.kept),
         ))
         .execute(scope.connection())
         .await?;
@@ -245,6 +272,26 @@ pub async fn take_back(scope: &mut GymScope, day: NaiveDate, key: &str) -> Resul
     }
 }
 
+/// Notes what a coach says of loads being counted from a member's set: yes, no, or that it is asked again.
+///
+/// # Errors
+/// When the database is away, or the member has no such set.
+pub async fn count_from(
+    scope: &mut GymScope,
+    member: MemberId,
+    id: LiftId,
+    kept: Option<bool>,
+) -> Result<(), StoreError> {
+    let row = maxes::table
+        .filter(maxes::gym_id.eq(scope.gym.0))
+        .filter(maxes::member_id.eq(member))
+        .filter(maxes::id.eq(id));
+    match diesel::update(row).set(maxes::kept.eq(kept)).execute(scope.connection()).await? {
+        0 => Err(StoreError::NotFound("lift")),
+        _ => Ok(()),
+    }
+}
+
 /// Takes a member's set off the record; gives the key with which it comes back.
 ///
 /// # Errors
@@ -259,8 +306,8 @@ pub async fn remove(scope: &mut GymScope, member: MemberId, id: LiftId) -> Resul
         .get_result(scope.connection())
         .await
         .optional()?;
-    let StoredLift { lift, grams, set_on, source, reps, rpe, missed, .. } =
+    let StoredLift { lift, grams, set_on, source, reps, rpe, missed, kept, .. } =
         gone.ok_or(StoreError::NotFound("lift"))?;
-    let kept = KeptLift { member_id: member, lift, grams, set_on, source, reps, rpe, missed };
-    removals::keep(scope, Some(member), &Removed::Lift(kept)).await
+    let gone = KeptLift { member_id: member, lift, grams, set_on, source, reps, rpe, missed, kept };
+    removals::keep(scope, Some(member), &Removed::Lift(gone)).await
 }

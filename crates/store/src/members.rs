@@ -94,8 +94,8 @@ pub async fn with_ids(
 const WITH_SETS: &str = "
 select m.id, m.name, m.twin, m.profile, m.shown, coalesce((
     select jsonb_agg(jsonb_build_object('id', x.id, 'member_id', m.id, 'lift', x.lift, 'grams', x.grams, 'set_on', x.set_on,
-        'source', x.source, 'reps', x.reps, 'rpe', x.rpe, 'missed', x.missed) order by x.set_on desc, x.id desc)
-    from (select s.*, rank() over (partition by s.lift, s.source, s.reps, s.rpe, s.missed order by s.set_on desc) as of_kind
+        'source', x.source, 'reps', x.reps, 'rpe', x.rpe, 'missed', x.missed, 'kept', x.kept) order by x.set_on desc, x.id desc)
+    from (select s.*, rank() over (partition by s.lift, s.source, s.reps, s.rpe, s.missed, s.kept order by s.set_on desc) as of_kind
           from maxes s where s.gym_id = m.gym_id and s.member_id = m.id) x
     where x.set_on >= $2 - $4 or x.of_kind = 1), '[]') as sets,
     case when $5 is not null then m.told end as told,
@@ -313,8 +313,16 @@ async fn take_in_all(
         lifted.extend(maxes.map(|(lift, max)| (id, lift.clone(), max.value)));
     }
     for (id, lift, load) in &lifted {
-        let new =
-            NewLift { lift: lift.as_str(), load: *load, reps: 1, rpe: None, missed: false, source, set_on };
+        let new = NewLift {
+            lift: lift.as_str(),
+            load: *load,
+            reps: 1,
+            rpe: None,
+            missed: false,
+            source,
+            set_on,
+            kept: None,
+        };
         sets.push((*id, new));
     }
     lifts::insert(scope, &sets, None).await
@@ -348,7 +356,7 @@ pub async fn answer(
         .iter()
         .map(|(lift, max)| {
             let (lift, load, source) = (lift.as_str(), max.value, Source::Stated);
-            (id, NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on: on })
+            (id, NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on: on, kept: None })
         })
         .collect();
     change_profile(scope, id, change).await?;
@@ -490,7 +498,7 @@ pub async fn add(
         .iter()
         .map(|(lift, load)| {
             let (lift, load) = (lift.as_str(), *load);
-            (id, NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on })
+            (id, NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on, kept: None })
         })
         .collect();
     lifts::insert(scope, &sets, None).await?;

@@ -227,7 +227,7 @@ pub async fn everything(scope: &mut GymScope, id: MemberId) -> Result<Value, Sto
         .optional()?;
     let (name, twin, profile, since) = row.ok_or(StoreError::NotFound("member"))?;
     let name = called(&name, twin);
-    type LiftRow = (String, i32, NaiveDate, String, i32, Option<f32>, bool);
+    type LiftRow = (String, i32, NaiveDate, String, i32, Option<f32>, bool, Option<bool>);
     let lifts: Vec<LiftRow> = maxes::table
         .filter(maxes::gym_id.eq(scope.gym.0))
         .filter(maxes::member_id.eq(id))
@@ -240,13 +240,14 @@ pub async fn everything(scope: &mut GymScope, id: MemberId) -> Result<Value, Sto
             maxes::reps,
             maxes::rpe,
             maxes::missed,
+            maxes::kept,
         ))
         .load(scope.connection())
         .await?;
-    let lift = |(lift, grams, on, source, reps, rpe, missed): LiftRow| {
+    let lift = |(lift, grams, on, source, reps, rpe, missed, kept): LiftRow| {
         json!({
             "lift": lift, "kg": f64::from(grams) / 1000.0, "reps": reps, "rpe": rpe, "missed": missed, "on": on,
-            "source": source,
+            "source": source, "counted_from": kept,
         })
     };
     let booked: Vec<(NaiveDate, NaiveTime)> = classes::table

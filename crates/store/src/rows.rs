@@ -41,4 +41,7 @@ pub struct KeptLift {
     pub rpe: Option<f32>,
     /// Whether the last repetition was missed.
     pub missed: bool,
+    /// What a coach has said of loads being counted from it.
+    #[serde(default)]
+    pub kept: Option<bool>,
 }

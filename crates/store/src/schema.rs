@@ -141,6 +141,7 @@ diesel::table! {
         rpe -> Nullable<Float4>,
         missed -> Bool,
         undo_key -> Nullable<Text>,
+        kept -> Nullable<Bool>,
     }
 }
 

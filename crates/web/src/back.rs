@@ -27,7 +27,7 @@ async fn of_day(path: web::Path<(String, String)>) -> Result<HttpResponse, AppEr
 }
 
 /// `GET` of what only takes forms about a class or its loads.
-#[get("/days/{day}/{form:bookings|class/remove|loads/undo|loads/release|book/undo}")]
+#[get("/days/{day}/{form:bookings|class/remove|loads/undo|loads/release|book/undo|book/max|book/version}")]
 async fn of_class(path: web::Path<(String, String)>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path.0)?;
     let page = ["loads", "book"].into_iter().find(|page| path.1.starts_with(page)).unwrap_or("class");

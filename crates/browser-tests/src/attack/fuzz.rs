@@ -97,6 +97,7 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
     ),
     ("POST", "/days/{day}/book/undo", &["id", "key", "piece", "action"]),
     ("POST", "/days/{day}/book/version", &["piece", "member", "version"]),
+    ("POST", "/days/{day}/book/max", &["lift", "entered", "member", "set", "say"]),
     ("GET", "/search", &["q", "before"]),
     ("GET", "/gym/history", &["taken", "rows"]),
     ("POST", "/gym/history", &["csv", "column", "means", "order"]),

@@ -55,7 +55,16 @@ fn ada() -> Member {
 
 fn lifted(reps: u32, kg: f64, set_on: NaiveDate) -> NewLift<'static> {
     let load = Kilograms::from_kg(kg);
-    NewLift { lift: "back-squat", load, reps, rpe: None, missed: false, source: Source::ClassResult, set_on }
+    NewLift {
+        lift: "back-squat",
+        load,
+        reps,
+        rpe: None,
+        missed: false,
+        source: Source::ClassResult,
+        set_on,
+        kept: Some(true),
+    }
 }
 
 fn choose(member: &str, version: VersionName) -> Decision {
@@ -207,6 +216,7 @@ fn the_sets_that_are_loaded_are_all_that_any_policy_counts_from() {
                         missed: dice.random_bool(0.2),
                         source: sources[dice.random_range(0..4)],
                         set_on: today - Days::new(since + dice.random_range(0..120)),
+                        kept: [None, Some(true), Some(false)][dice.random_range(0..3)],
                     };
                     (id, set)
                 })

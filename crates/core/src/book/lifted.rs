@@ -22,10 +22,64 @@ pub fn shown_by(records: impl Iterator<Item = Record>, formula: Formula) -> Opti
     Some(ShownMax { value, low: value.share(1.0 - spread), high: value.share(1.0 + spread) })
 }
 
+/// Most repetitions in an open set.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct MostReps {
+    /// How many there were today.
+    pub reps: u32,
+    /// With what on the bar.
+    pub load: Kilograms,
+    /// How many there were before at most, with as much or more.
+    pub before: u32,
+}
+
+/// The set of today that had more repetitions than ever before with as much on the bar, where there is a before; of several the heaviest. Singles are
+/// tests of something else.
+pub fn most_reps(today: &[Record], earlier: &[Record]) -> Option<MostReps> {
+    let made = |record: &&Record| !record.missed && record.reps > 1;
+    let mut best: Option<MostReps> = None;
+    for Record { load, reps, .. } in today.iter().filter(made).copied() {
+        let as_heavy = earlier.iter().filter(made).filter(|record| record.load >= load);
+        let Some(before) = as_heavy.map(|record| record.reps).max().filter(|before| *before < reps) else {
+            continue;
+        };
+        if best.is_none_or(|best| load > best.load) {
+            best = Some(MostReps { reps, load, before });
+        }
+    }
+    best
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
     use crate::strength::Source;
+
+    #[test]
+    fn most_repetitions_are_counted_with_as_much_on_the_bar() {
+        let set = |kg, reps, missed, days_old| Record {
+            load: Kilograms::from_kg(kg),
+            reps,
+            rpe: None,
+            missed,
+            source: Source::ClassResult,
+            days_old,
+            kept: None,
+        };
+        let earlier = [
+            set(80.0, 12, false, 40),
+            set(90.0, 6, false, 20),
+            set(95.0, 5, false, 10),
+            set(90.0, 9, true, 5),
+            set(120.0, 1, false, 5),
+        ];
+        let most = |kg, reps| most_reps(&[set(kg, reps, false, 0)], &earlier);
+        let load = Kilograms::from_kg;
+        assert_eq!(most(90.0, 8), Some(MostReps { reps: 8, load: load(90.0), before: 6 }));
+        assert_eq!(most(92.5, 6), Some(MostReps { reps: 6, load: load(92.5), before: 5 }));
+        // Fewer, as many, a single, and what was never so heavy before say nothing here.
+        assert_eq!((most(90.0, 6), most(80.0, 11), most(90.0, 1), most(100.0, 3)), (None, None, None, None));
+    }
 
     #[test]
     fn the_best_set_of_a_day_shows_a_max_with_its_range() {
@@ -36,6 +90,7 @@ mod tests {
             missed,
             source: Source::ClassResult,
             days_old: 0,
+            kept: None,
         };
         // 90 kg for five show 105 by Epley (1985), more than the single of 100.
         let best = shown_by(

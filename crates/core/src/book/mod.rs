@@ -19,7 +19,7 @@ pub use calibration::{Calibration, Outcome};
 pub use call::{Called, Offer, call, call_among, done_as, scored};
 pub use entry::{Entry, Predicted};
 pub use learn::{CEILING, LATE_HOURS, OfGym, Told, ToldByClass};
-pub use lifted::{ShownMax, shown_by};
+pub use lifted::{MostReps, ShownMax, most_reps, shown_by};
 pub use looking_back::{LookingBack, OnRecord, PieceBack, WeekBack};
 pub use person::{
     Attention, LOOKED_BACK_DAYS, LiftPoint, TESTED, against_prediction, attention, lift_over_time,

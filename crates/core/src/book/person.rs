@@ -5,8 +5,9 @@ use std::collections::{BTreeMap, BTreeSet};
 use chrono::{Datelike, Days, NaiveDate};
 
 use super::{Entry, Outcome, shown_by};
+use crate::gym::Gym;
 use crate::pacing::Side;
-use crate::strength::{Formula, Record, Source};
+use crate::strength::{Formula, Record, Source, to_be_asked};
 use crate::units::Kilograms;
 use crate::versions::VersionName;
 
@@ -90,6 +91,8 @@ pub enum Attention {
     Early(usize, usize),
     /// A lift that has not been tested for so many weeks.
     Stale(String, i64),
+    /// A lift of which a class has shown a better max that nobody was asked about.
+    Waits(String, String),
     /// A lift that was never tested, only stated or inferred.
     Untested(String),
     /// A lift that shows no more than so many weeks ago.
@@ -116,7 +119,7 @@ pub fn attention(
     last_seen: Option<NaiveDate>,
     newest_first: &[&Entry],
     lifts: &[(String, Vec<(NaiveDate, Record)>)],
-    (today, formula): (NaiveDate, Formula),
+    (today, gym): (NaiveDate, &Gym),
 ) -> Vec<Attention> {
     let mut all = Vec::new();
     let away = last_seen.map(|day| (today - day).num_days()).filter(|days| *days >= MISSED_DAYS);
@@ -130,7 +133,10 @@ pub fn attention(
         all.push(Attention::Early(count(Side::Early), sides.len()));
     }
     for (lift, sets) in lifts {
-        all.extend(of_lift(lift, sets, today, formula));
+        let records: Vec<Record> = sets.iter().map(|(_, record)| *record).collect();
+        let waits = to_be_asked(&records, gym.max_policy, gym.formula);
+        all.extend(waits.map(|(_, max)| Attention::Waits(lift.to_lowercase(), max.show(gym.unit))));
+        all.extend(of_lift(lift, sets, today, gym.formula));
     }
     all
 }
@@ -163,6 +169,7 @@ impl Attention {
             Self::Late(late, of) => format!("late in {late} of the last {of}"),
             Self::Early(early, of) => format!("early in {early} of the last {of}: could do more"),
             Self::Stale(lift, weeks) => format!("{lift} last tested {weeks} weeks ago"),
+            Self::Waits(lift, max) => format!("a class has shown a {lift} of about {max}: count from it?"),
             Self::Untested(lift) => format!("{lift} never tested"),
             Self::Stalls(lift, weeks) => format!("{lift} shows no more than {weeks} weeks ago"),
         }
@@ -188,7 +195,7 @@ mod tests {
 
     fn set(days: u64, kg: f64, reps: u32, source: Source) -> (NaiveDate, Record) {
         let load = Kilograms::from_kg(kg);
-        (day(days), Record { load, reps, rpe: None, missed: false, source, days_old: 0 })
+        (day(days), Record { load, reps, rpe: None, missed: false, source, days_old: 0, kept: None })
     }
 
     #[test]
@@ -240,7 +247,7 @@ mod tests {
         let lifts = [("Deadlift", stale), ("Back squat", stalls), ("Snatch", stated)];
         let lifts = lifts.map(|(name, sets)| (name.to_owned(), sets));
         let told = |seen| -> Vec<String> {
-            let all = attention(Some(seen), &[], &lifts, (today, Formula::Epley));
+            let all = attention(Some(seen), &[], &lifts, (today, &Gym::default()));
             all.iter().map(Attention::told).collect()
         };
         assert_eq!(
@@ -253,5 +260,9 @@ mod tests {
             ]
         );
         assert_eq!(told(day(110)).len(), 3);
+        let shown = vec![set(100, 100.0, 1, Source::Tested), set(115, 100.0, 3, Source::ClassResult)];
+        let all = attention(None, &[], &[("Clean".to_owned(), shown)], (today, &Gym::default()));
+        let told: Vec<String> = all.iter().map(Attention::told).collect();
+        assert_eq!(told, ["a class has shown a clean of about 110 kg: count from it?"]);
     }
 }

@@ -141,6 +141,28 @@ pub fn with_cycles(session: &Session, cycles: &[Cycle], catalogue: &Catalogue) -
     filled
 }
 
+/// The week of a cycle that comes after the one of a part.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Ahead<'a> {
+    /// The cycle.
+    pub cycle: &'a Cycle,
+    /// The week, from 1.
+    pub week: u32,
+    /// What is written for it.
+    pub line: &'a str,
+    /// The same as a part.
+    pub part: Part,
+}
+
+/// What comes after a part that names its week; nothing after the last one, and where the gym has no cycle for the lift.
+pub fn ahead<'a>(part: &Part, cycles: &'a [Cycle], catalogue: &Catalogue) -> Option<Ahead<'a>> {
+    let week = part.strength.week?.0 + 1;
+    let lift = works(&part.tree).first().map(|work| work.movement.clone())?;
+    let cycle = cycles.iter().find(|cycle| cycle.lift == lift.as_str())?;
+    let line = cycle.weeks.get((week as usize).checked_sub(1)?)?;
+    Some(Ahead { cycle, week, line, part: cycle.week(week, catalogue)? })
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -175,6 +197,22 @@ mod tests {
         // What the coach wrote goes before the cycle.
         let written = read("Strength\nBack squat, week 2 of 3, 3x3 @ 60%\n", catalogue).session;
         assert_eq!(with_cycles(&written, &cycles, catalogue), written);
+    }
+
+    #[test]
+    fn the_week_ahead_is_the_next_line() {
+        let catalogue = Catalogue::standard();
+        let cycles = [cycle(&["5x5 @ 70%", "5x4 @ 75-80%", "build to a 1RM in 20 min"])];
+        let part = |week| {
+            let text = format!("Strength\nBack squat, week {week} of 3, rest 2:00\n");
+            read(&text, catalogue).session.parts.remove(0)
+        };
+        let (first, last) = (part(1), part(3));
+        let next = ahead(&first, &cycles, catalogue).unwrap();
+        assert_eq!((next.week, next.line), (2, "5x4 @ 75-80%"));
+        assert_eq!(next.part.strength.percent, [[75.0, 80.0]]);
+        assert_eq!(ahead(&last, &cycles, catalogue), None);
+        assert_eq!(ahead(&first, &[], catalogue), None);
     }
 
     #[test]

@@ -56,6 +56,8 @@ pub struct Record {
     pub source: Source,
     /// Days since.
     pub days_old: u32,
+    /// What a coach has said of loads being counted from it. What a class has shown is asked about before it raises a max; all else was said to be one.
+    pub kept: Option<bool>,
 }
 
 /// Ways to estimate a 1RM from a set at or near failure.
@@ -197,6 +199,11 @@ impl Record {
         formula.estimate(self.load, f64::from(self.reps) + reserve)
     }
 
+    /// Whether a class has shown it and nobody has said yet whether loads are counted from it.
+    pub fn waits(&self) -> bool {
+        self.source == Source::ClassResult && self.kept.is_none()
+    }
+
     /// How far the true max may lie from the estimate, as a share: wider with repetitions and age.
     pub fn spread(&self) -> f64 {
         let reserve = self.rpe.map_or(0.0, |rpe| 10.0 - rpe.clamp(5.0, 10.0));
@@ -212,43 +219,86 @@ impl Record {
 /// ```
 /// # use lantern_core::{strength::{Formula, MaxPolicy, Record, Source, choose_max}, units::Kilograms};
 /// let lifted = |kg, reps, days_old| Record {
-///     load: Kilograms::from_kg(kg), reps, rpe: None, missed: false, source: Source::Tested, days_old,
+///     load: Kilograms::from_kg(kg), reps, rpe: None, missed: false, source: Source::Tested, days_old, kept: None,
 /// };
 /// // 90 kg for five a week ago shows 105 kg; that beats the single of 100 kg.
 /// let max = choose_max(&[lifted(100.0, 1, 30), lifted(90.0, 5, 7)], MaxPolicy::BestRecent, Formula::Epley);
 /// assert_eq!(max.unwrap().value, Kilograms::from_kg(105.0));
 /// ```
 pub fn choose_max(records: &[Record], policy: MaxPolicy, formula: Formula) -> Option<Max> {
-    let known: Vec<Shown> = records
+    let counted = counted(&known(records, formula), policy)?;
+    let Shown { record, value, .. } = counted;
+    Some(Max { value, weeks_old: Some(record.days_old / 7), shown_by: Some(record.into()), formula })
+}
+
+/// The set that shows a better max than loads are counted from, and that nobody has been asked about yet: its place among the records, and the 1RM
+/// that it shows. The best of them, where there are several.
+pub fn to_be_asked(records: &[Record], policy: MaxPolicy, formula: Formula) -> Option<(usize, Kilograms)> {
+    let mut known = known(records, formula);
+    let now = counted(&known, policy).map_or(Kilograms::ZERO, |shown| shown.today());
+    let waits = known.iter_mut().filter(|shown| shown.record.waits() && shown.record.days_old <= RECENT_DAYS);
+    let best = waits.max_by_key(|shown| (shown.today(), std::cmp::Reverse(shown.record.days_old)))?;
+    best.record.kept = Some(true);
+    let (place, value) = (best.place, best.value);
+    // Where it would change nothing, there is nothing to ask.
+    (counted(&known, policy)?.today() > now).then_some((place, value))
+}
+
+fn known(records: &[Record], formula: Formula) -> Vec<Shown> {
+    let shown = |(place, record): (usize, &Record)| {
+        Some(Shown { place, record: *record, value: record.estimate(formula)? })
+    };
+    records.iter().enumerate().filter_map(shown).collect()
+}
+
+/// What a policy counts from: what is recent and nobody has been asked about yet counts among the rest, as far as it raises nothing.
+fn counted(known: &[Shown], policy: MaxPolicy) -> Option<Shown> {
+    let certain: Vec<Shown> = known
         .iter()
-        .filter_map(|record| Some(Shown { record: *record, value: record.estimate(formula)? }))
+        .copied()
+        .filter(|Shown { record, .. }| record.kept != Some(false) && !record.waits())
         .collect();
+    let now = chosen(&certain, policy)?.today();
+    let raises_nothing =
+        |shown: &&Shown| shown.record.waits() && shown.record.days_old <= RECENT_DAYS && shown.today() <= now;
+    let all: Vec<Shown> = certain.iter().chain(known.iter().filter(raises_nothing)).copied().collect();
+    chosen(&all, policy)
+}
+
+fn chosen(known: &[Shown], policy: MaxPolicy) -> Option<Shown> {
     let only = |test: fn(&Record) -> bool| -> Vec<Shown> {
         known.iter().copied().filter(|shown| test(&shown.record)).collect()
     };
-    let best_recent = || best(&only(|record| record.days_old <= RECENT_DAYS)).or_else(|| newest(&known));
-    let Shown { record, value } = match policy {
+    let best_recent = || best(&only(|record| record.days_old <= RECENT_DAYS)).or_else(|| newest(known));
+    match policy {
         MaxPolicy::BestRecent => best_recent(),
         MaxPolicy::Tested => {
             newest(&only(|record| record.source == Source::Tested && record.reps == 1)).or_else(best_recent)
         }
-        MaxPolicy::Newest => newest(&known),
-    }?;
-    Some(Max { value, weeks_old: Some(record.days_old / 7), shown_by: Some(record.into()), formula })
+        MaxPolicy::Newest => newest(known),
+    }
 }
 
 /// A lift on record with the 1RM that it shows.
 #[derive(Clone, Copy)]
 struct Shown {
+    /// Its place among the records.
+    place: usize,
     record: Record,
     value: Kilograms,
+}
+
+impl Shown {
+    /// What is left of it at its age.
+    fn today(&self) -> Kilograms {
+        self.value.share(share_after(self.record.days_old / 7))
+    }
 }
 
 /// The best of them, each for what is left of it at its age, so that an old best does not beat a fresh one for
 /// ever.
 fn best(among: &[Shown]) -> Option<Shown> {
-    let today = |shown: &Shown| shown.value.share(share_after(shown.record.days_old / 7));
-    among.iter().copied().max_by_key(|shown| (today(shown), std::cmp::Reverse(shown.record.days_old)))
+    among.iter().copied().max_by_key(|shown| (shown.today(), std::cmp::Reverse(shown.record.days_old)))
 }
 
 fn newest(among: &[Shown]) -> Option<Shown> {
@@ -262,7 +312,7 @@ mod tests {
 
     fn lifted(kg: f64, reps: u32, days_old: u32) -> Record {
         let load = Kilograms::from_kg(kg);
-        Record { load, reps, rpe: None, missed: false, source: Source::Tested, days_old }
+        Record { load, reps, rpe: None, missed: false, source: Source::Tested, days_old, kept: None }
     }
 
     fn chosen(records: &[Record], policy: MaxPolicy) -> f64 {
@@ -303,6 +353,38 @@ mod tests {
     }
 
     #[test]
+    fn a_better_max_that_a_class_shows_is_asked_about_before_it_counts() {
+        let class = |kg, reps, days_old, kept| Record {
+            source: Source::ClassResult,
+            kept,
+            ..lifted(kg, reps, days_old)
+        };
+        let asked = |records: &[Record], policy| to_be_asked(records, policy, Formula::Epley);
+        let tested = lifted(100.0, 1, 10);
+        // Five of 92 kg show 107.3 kg.
+        let shown = [tested, class(80.0, 5, 3, None), class(92.0, 5, 3, None)];
+        for policy in [MaxPolicy::BestRecent, MaxPolicy::Newest] {
+            assert_eq!(asked(&shown, policy).map(|(place, max)| (place, max.kg().round())), Some((2, 107.0)));
+        }
+        assert_eq!(asked(&shown, MaxPolicy::Tested), None, "a test counts there, whatever a class shows");
+        assert_eq!(chosen(&shown, MaxPolicy::BestRecent), 100.0);
+        // What was lifted last counts at once where it raises nothing.
+        assert!((chosen(&shown, MaxPolicy::Newest) - 93.333).abs() < 0.01);
+        let kept = [tested, class(92.0, 5, 3, Some(true))];
+        assert!((chosen(&kept, MaxPolicy::BestRecent) - 107.333).abs() < 0.01);
+        let left = [tested, class(92.0, 5, 3, Some(false))];
+        assert_eq!(chosen(&left, MaxPolicy::Newest), 100.0);
+        assert_eq!((asked(&kept, MaxPolicy::BestRecent), asked(&left, MaxPolicy::BestRecent)), (None, None));
+        // Where nothing is known it is asked too; what is old, or shows nothing, is not.
+        assert_eq!(chosen(&[class(92.0, 5, 3, None)], MaxPolicy::BestRecent), 0.0);
+        assert!(asked(&[class(92.0, 5, 3, None)], MaxPolicy::BestRecent).is_some());
+        assert_eq!(
+            asked(&[class(92.0, 5, 200, None), class(60.0, 20, 3, None)], MaxPolicy::BestRecent),
+            None
+        );
+    }
+
+    #[test]
     fn a_test_week_five_weeks_and_a_retest_carry_the_max_along() {
         // Week 0: tested 100. Weeks 1-5: sets short of failure show less and change nothing, until week 4's
         // five at RPE 9 with 92.5 kg shows 111. Week 6: the retest of 112.5 takes over.
@@ -325,6 +407,27 @@ mod tests {
     }
 
     proptest! {
+        /// Whatever a class shows, the max stays where it was or below until somebody has been asked; kept, it is what was shown.
+        #[test]
+        fn prop_what_a_class_shows_raises_nothing_unasked(
+            kg in 40.0..150.0_f64, class_kg in 40.0..200.0_f64, reps in 1_u32..10, days in 0_u32..300, policy in 0_usize..3,
+        ) {
+            let policy = MaxPolicy::ALL[policy];
+            let tested = lifted(kg, 1, days);
+            let class = Record { source: Source::ClassResult, ..lifted(class_kg, reps, 0) };
+            let today = |records: &[Record]| {
+                let max = choose_max(records, policy, Formula::Epley).unwrap();
+                max.value.share(share_after(max.weeks_old.unwrap_or(0)))
+            };
+            prop_assert!(today(&[tested, class]) <= today(&[tested]));
+            let asked = to_be_asked(&[tested, class], policy, Formula::Epley);
+            if let Some((place, max)) = asked {
+                prop_assert_eq!(place, 1);
+                let kept = [tested, Record { kept: Some(true), ..class }];
+                prop_assert_eq!(choose_max(&kept, policy, Formula::Epley).unwrap().value, max);
+            }
+        }
+
         #[test]
         fn prop_more_reps_or_more_weeks_never_narrow_the_range(reps in 1_u32..10, days in 0_u32..300, more in 1_u32..60) {
             let record = lifted(100.0, reps, days);

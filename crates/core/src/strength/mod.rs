@@ -28,7 +28,7 @@ pub use bar::{LoadedBar, load_bar, nearest_bar, usual_bar};
 pub use complex::complex;
 pub use cycle::{Cycle, with_cycles};
 pub use dose::{Base, Counted, ShareOf};
-pub use history::{Formula, MaxPolicy, RECENT_DAYS, Record, Source, choose_max};
+pub use history::{Formula, MaxPolicy, RECENT_DAYS, Record, Source, choose_max, to_be_asked};
 pub use hold::{HELD_AT, Hold, LoadEdits, Release, UNSIGNED};
 pub use lift::{Lifting, lift_sheet};
 pub use lifts_csv::{LiftRow, is_lifts_csv, lifts_from_csv};

@@ -298,6 +298,7 @@ fn new_lift((member, row): &(MemberId, PastLift)) -> (MemberId, NewLift<'_>) {
         missed: false,
         source: *source,
         set_on: *on,
+        kept: Some(true),
     };
     (*member, new)
 }

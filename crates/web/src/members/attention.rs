@@ -26,7 +26,7 @@ pub(super) async fn of_gym(
         let tested: Vec<_> =
             tested.map(|(lift, sets)| (catalogue.name(&MovementId::new(lift)).to_owned(), sets)).collect();
         let seen = theirs.first().map(|result| result.day);
-        let all = attention(seen, &entries, &tested, (today, gym.formula));
+        let all = attention(seen, &entries, &tested, (today, gym));
         let told: Vec<String> = all.iter().map(Attention::told).collect();
         (!told.is_empty()).then(|| (*id, member.name.clone(), told.join("; ")))
     };

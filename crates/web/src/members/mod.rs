@@ -461,6 +461,8 @@ async fn add_lift(
         missed: form.missed.is_some(),
         source: Source::named(&form.source),
         set_on,
+        // Whoever puts it on record here has looked at it.
+        kept: Some(true),
     };
     let mut rows = tenant.change().await?;
     lifts::add(&mut rows, *path, &new).await?;

@@ -249,7 +249,19 @@ async fn take_in(tenant: Tenant, form: Form<Vec<(String, String)>>) -> Result<Ht
                 .iter()
                 .map(|((member, set_on, load, reps, rpe, missed, source), lift)| {
                     let (set_on, load, reps, rpe) = (*set_on, *load, *reps, *rpe);
-                    (*member, NewLift { lift, load, reps, rpe, missed: *missed, source: *source, set_on })
+                    (
+                        *member,
+                        NewLift {
+                            lift,
+                            load,
+                            reps,
+                            rpe,
+                            missed: *missed,
+                            source: *source,
+                            set_on,
+                            kept: Some(true),
+                        },
+                    )
                 })
                 .collect();
             lifts::add_all(&mut rows, &sets).await

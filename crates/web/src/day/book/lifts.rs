@@ -1,21 +1,24 @@
 //! Lifts in the book: what was on the bar, and what it shows.
 
 use chrono::NaiveDate;
-use lantern_core::book::{Called, Done, Scored, call_among, shown_by};
+use lantern_core::book::{Called, Done, Scored, call_among, most_reps, shown_by};
 use lantern_core::gym::Gym;
 use lantern_core::movement::{Catalogue, MovementId};
-use lantern_core::strength::{LiftSheet, SetKind, Source};
+use lantern_core::strength::cycle::{Ahead, ahead};
+use lantern_core::strength::{LiftSheet, Record, SetKind, Source, lift_sheet, to_be_asked};
 use lantern_core::units::{Kilograms, plain};
-use lantern_store::MemberId;
 use lantern_store::lifts::{NewLift, StoredLift};
+use lantern_store::{LiftId, MemberId};
 
-use super::{Entered, Problem};
+use super::{Entered, Found, Problem};
 use crate::day::planned::Planned;
 
 /// A lift of the day: everybody's sheet of it.
 pub(crate) struct LiftOfDay<'a> {
     pub name: String,
     sheets: Vec<&'a LiftSheet>,
+    /// The next week of its cycle.
+    ahead: Option<Ahead<'a>>,
 }
 
 /// The lifts of a day in the order of its text.
@@ -28,9 +31,13 @@ pub(crate) fn lifts_of(planned: &Planned) -> Vec<LiftOfDay<'_>> {
                 written.push(sheet.written());
             }
         }
-        found.extend(written.into_iter().map(|lift| LiftOfDay {
-            name: planned.catalogue.name(&MovementId::new(lift)).to_owned(),
-            sheets: plan.sheets.iter().filter(|sheet| sheet.written() == lift).collect(),
+        found.extend(written.into_iter().map(|lift| {
+            LiftOfDay {
+                name: planned.catalogue.name(&MovementId::new(lift)).to_owned(),
+                sheets: plan.sheets.iter().filter(|sheet| sheet.written() == lift).collect(),
+                ahead: ahead(&plan.prescription, &planned.gym.cycles, &planned.catalogue)
+                    .filter(|ahead| ahead.cycle.lift == lift),
+            }
         }));
     }
     found
@@ -57,6 +64,7 @@ impl LiftTold {
             missed: *missed,
             source: Source::ClassResult,
             set_on: day,
+            kept: None,
         };
         (*member, new)
     }
@@ -102,6 +110,8 @@ pub(crate) fn heard(
 pub(crate) struct LiftView {
     pub looks_like: &'static str,
     pub unit: String,
+    /// The week of the cycle that comes next, and what is written for it.
+    pub ahead: Option<String>,
     pub rows: Vec<LiftRow>,
 }
 
@@ -115,6 +125,14 @@ pub(crate) struct LiftRow {
     pub done: Vec<SetView>,
     /// What the best of today shows, beside what loads are counted from.
     pub shows: Option<String>,
+    /// A better max that nobody has been asked about: the set, and the question.
+    pub asks: Option<(LiftId, String)>,
+    /// What was said of a set of today: the set, and what follows.
+    pub said: Option<(LiftId, &'static str)>,
+    /// More repetitions than ever with as much on the bar.
+    pub most: Option<String>,
+    /// The heaviest set of the cycle's next week, and what it is counted from.
+    pub ahead: Option<String>,
 }
 
 pub(crate) struct SetView {
@@ -123,12 +141,16 @@ pub(crate) struct SetView {
 }
 
 impl LiftView {
-    pub fn new(planned: &Planned, lift: &LiftOfDay<'_>, entered: &[(StoredLift, String)]) -> Self {
+    pub fn new(planned: &Planned, of_day: &LiftOfDay<'_>, found: &Found, day: NaiveDate) -> Self {
         let Planned { people, ids, gym, catalogue, .. } = planned;
-        let rows = lift.sheets.iter().filter_map(|sheet| {
-            let id = ids[people.iter().position(|member| member.name == sheet.name)?];
+        let Found { lifts: entered, on_record, .. } = found;
+        let rows = of_day.sheets.iter().filter_map(|sheet| {
+            let place = people.iter().position(|member| member.name == sheet.name)?;
+            let id = ids[place];
             let theirs = |(set, _): &&(StoredLift, String)| set.member_id == id && set.lift == sheet.lift;
             let sets: Vec<&(StoredLift, String)> = entered.iter().filter(theirs).collect();
+            let theirs = |set: &&StoredLift| set.member_id == id && set.lift == sheet.lift;
+            let history: Vec<&StoredLift> = on_record.iter().filter(theirs).collect();
             let lift = MovementId::new(&sheet.lift);
             let own_lift = sheet.instead_of.as_ref().map(|_| catalogue.name(&lift));
             Some(LiftRow {
@@ -137,10 +159,31 @@ impl LiftView {
                 own_lift: own_lift.map(str::to_owned),
                 planned: heaviest(sheet, gym, catalogue),
                 shows: shown(sheet, &sets, gym),
+                asks: asked(sheet, &history, gym, day),
+                said: sets.iter().find_map(|(set, _)| Some((set.id, said(set.kept?)))),
+                most: most(&history, gym, day),
+                ahead: of_day.ahead.as_ref().filter(|_| !sets.is_empty()).and_then(|ahead| {
+                    let next = lift_sheet(&ahead.part, catalogue.get(&lift)?, &people[place], gym, catalogue);
+                    Some(format!(
+                        "week {}: {}, {}",
+                        ahead.week,
+                        heaviest(&next, gym, catalogue),
+                        next.max?.basis
+                    ))
+                }),
                 done: sets.into_iter().map(|(set, key)| set_view(set, key, gym)).collect(),
             })
         });
-        Self { looks_like: Scored::Load.looks_like(), unit: gym.unit.to_string(), rows: rows.collect() }
+        let ahead = of_day.ahead.as_ref();
+        let ahead = ahead.map(|Ahead { cycle, week, line, .. }| {
+            format!("{}: week {week} of {} comes next, {line}", cycle.name, cycle.weeks.len())
+        });
+        Self {
+            looks_like: Scored::Load.looks_like(),
+            unit: gym.unit.to_string(),
+            ahead,
+            rows: rows.collect(),
+        }
     }
 }
 
@@ -161,17 +204,46 @@ fn heaviest(sheet: &LiftSheet, gym: &Gym, catalogue: &Catalogue) -> String {
     }
 }
 
-/// The best 1RM that today's sets show, with its range, beside what loads are counted from with it on record.
+/// The best 1RM that today's sets show, with its range, beside what loads are counted from.
 fn shown(sheet: &LiftSheet, sets: &[&(StoredLift, String)], gym: &Gym) -> Option<String> {
     let best = shown_by(sets.iter().map(|(set, _)| set.record(set.set_on)), gym.formula)?;
-    let show = |load: Kilograms| plain((load.in_unit(gym.unit) * 2.0).round() / 2.0);
-    let shows =
-        format!("shows a 1RM of about {} ({} to {})", show(best.value), show(best.low), show(best.high));
+    let [value, low, high] = [best.value, best.low, best.high].map(|load| half(load, gym));
+    let shows = format!("shows a 1RM of about {value} ({low} to {high})");
     Some(match &sheet.max {
         Some(max) if (best.value.kg() - max.value.kg()).abs() <= 0.25 => {
-            format!("{shows}: loads are counted from it now")
+            format!("{shows}: loads are counted from it")
         }
-        Some(max) => format!("{shows}: loads are counted from {}", show(max.value)),
+        Some(max) => format!("{shows}: loads are counted from {}", half(max.value, gym)),
         None => shows,
     })
+}
+
+/// To the half, as maxes are shown.
+fn half(load: Kilograms, gym: &Gym) -> String {
+    plain((load.in_unit(gym.unit) * 2.0).round() / 2.0)
+}
+
+/// The question whether loads are counted from a better max, where there is one.
+fn asked(sheet: &LiftSheet, history: &[&StoredLift], gym: &Gym, day: NaiveDate) -> Option<(LiftId, String)> {
+    let records: Vec<Record> = history.iter().map(|set| set.record(day)).collect();
+    let (place, max) = to_be_asked(&records, gym.max_policy, gym.formula)?;
+    let counted = match &sheet.max {
+        Some(max) => format!("instead of {}", half(max.value, gym)),
+        None => "so far they go by feel".to_owned(),
+    };
+    Some((history[place].id, format!("Count loads from {} {}, {counted}?", half(max, gym), gym.unit)))
+}
+
+fn said(kept: bool) -> &'static str {
+    if kept { "A coach has had loads counted from it." } else { "A coach has left loads as they were." }
+}
+
+/// More repetitions today than ever with as much on the bar.
+fn most(history: &[&StoredLift], gym: &Gym, day: NaiveDate) -> Option<String> {
+    let (today, earlier): (Vec<&StoredLift>, Vec<_>) =
+        history.iter().copied().filter(|set| set.set_on <= day).partition(|set| set.set_on == day);
+    let records =
+        |sets: Vec<&StoredLift>| sets.into_iter().map(|set| set.record(day)).collect::<Vec<Record>>();
+    let most = most_reps(&records(today), &records(earlier))?;
+    Some(format!("most repetitions with {}: {}, before {}", most.load.show(gym.unit), most.reps, most.before))
 }

@@ -9,9 +9,9 @@ use lantern_core::book::{Called, Done, Entry, Heard, Offer, call, done_as, score
 use lantern_core::decide::{Decision, PieceDecision};
 use lantern_core::limits::{self, Limit};
 use lantern_core::versions::VersionName;
-use lantern_store::lifts::{self as on_record, StoredLift};
+use lantern_store::lifts::{self as sets, StoredLift};
 use lantern_store::results::{self, NewResult, OfClass};
-use lantern_store::{MemberId, ResultId, members, removals};
+use lantern_store::{LiftId, MemberId, ResultId, members, removals};
 use serde::Deserialize;
 
 use self::lifts::LiftTold;
@@ -27,7 +27,7 @@ use crate::respond::error::{AppError, html_as};
 use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show).service(enter).service(take_back).service(another_version);
+    config.service(show).service(enter).service(take_back).service(another_version).service(count_from);
 }
 
 /// Most lines that are taken in at once.
@@ -37,17 +37,24 @@ const MOST_LINES: usize = 80;
 pub(crate) struct Found {
     results: OfClass,
     lifts: Vec<(StoredLift, String)>,
+    /// Whatever is on record of the lifts that were entered, of those who did them.
+    on_record: Vec<StoredLift>,
 }
 
 async fn found(house: &House, day: Slot, what: What) -> Result<Found, AppError> {
     let mut rows = house.look().await?;
-    let (mut results, mut lifts) = (OfClass::default(), Vec::new());
+    let (mut results, mut lifts, mut on_record) = (OfClass::default(), Vec::new(), Vec::new());
     // Either is shown, so that only one is asked for.
     match what {
         What::Piece(_) => results = results::of_class(&mut rows, day.day, day.starts).await?,
-        What::Lift(_) => lifts = on_record::entered_on(&mut rows, day.day).await?,
+        What::Lift(_) => {
+            lifts = sets::entered_on(&mut rows, day.day).await?;
+            let who: Vec<MemberId> = lifts.iter().map(|(set, _)| set.member_id).collect();
+            let which: Vec<&str> = lifts.iter().map(|(set, _)| set.lift.as_str()).collect();
+            on_record = sets::of_members(&mut rows, &who, &which).await?;
+        }
     }
-    Ok(Found { results, lifts })
+    Ok(Found { results, lifts, on_record })
 }
 
 /// What a page is about: one of the day's pieces, or one of its lifts.
@@ -223,14 +230,14 @@ async fn keep(
         said_at: None,
     });
     let new: Vec<NewResult> = new.collect();
-    let sets: Vec<_> = lifted.iter().map(|told| told.as_new(day.day)).collect();
+    let lifted: Vec<_> = lifted.iter().map(|told| told.as_new(day.day)).collect();
     let parts = parts_now(tenant, day, of).await?;
     let mut rows = tenant.change().await?;
     if !new.is_empty() {
         results::add(&mut rows, (day.day, day.starts), (&new, &tenant.who.name), (&parts, &tenant.gym))
             .await?;
     }
-    on_record::add_once(&mut rows, &sets, key).await?;
+    sets::add_once(&mut rows, &lifted, key).await?;
     if let Some((member, limit)) = hurt {
         members::add_limits(&mut rows, member, &[limit]).await?;
     }
@@ -378,8 +385,44 @@ async fn take_back(
     let mut rows = tenant.change().await?;
     match form.id {
         Some(id) => results::undo(&mut rows, day.day, id, (by, &tenant.gym)).await?,
-        None => on_record::take_back(&mut rows, day.day, &form.key).await?,
+        None => sets::take_back(&mut rows, day.day, &form.key).await?,
     }
     rows.keep().await?;
     Ok(What::of(form.piece, form.lift).shown_again(day))
+}
+
+#[derive(Deserialize)]
+struct Counted {
+    #[serde(default)]
+    lift: usize,
+    /// The key of a set that was entered on Loads, where it is asked there.
+    entered: Option<String>,
+    member: MemberId,
+    /// The set on record.
+    set: LiftId,
+    /// `yes`, `no`, or `ask` again.
+    say: String,
+}
+
+/// `POST /days/{day}/book/max`: whether loads are counted from a better max that a class has shown.
+#[post("/days/{day}/book/max")]
+async fn count_from(
+    tenant: Tenant,
+    path: web::Path<String>,
+    form: Form<Counted>,
+) -> Result<HttpResponse, AppError> {
+    let day = slot_of(&path)?;
+    let kept = match form.say.as_str() {
+        "yes" => Some(true),
+        "no" => Some(false),
+        "ask" => None,
+        other => return Err(AppError::field("say", other, "yes, no or ask")),
+    };
+    let mut rows = tenant.change().await?;
+    sets::count_from(&mut rows, form.member, form.set, kept).await?;
+    rows.keep().await?;
+    Ok(match &form.entered {
+        Some(key) => see_other(format_args!("/days/{day}/loads?entered={}", key)),
+        None => What::Lift(form.lift).shown_again(day),
+    })
 }

@@ -109,7 +109,7 @@ impl BookPage {
         let (mut shown, mut lift) = (None, None);
         match what {
             What::Piece(n) => shown = plan.pieces.get(n).map(|piece| PieceView::of(planned, piece, found)),
-            What::Lift(n) => lift = lifts.get(n).map(|lift| LiftView::new(planned, lift, &found.lifts)),
+            What::Lift(n) => lift = lifts.get(n).map(|lift| LiftView::new(planned, lift, found, day.day)),
         }
         let letters = |name: &str| name.to_lowercase().chars().take(3).collect::<String>();
         Self {

@@ -9,11 +9,11 @@ use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision, LoadDecision};
 use lantern_core::print::loads_csv;
-use lantern_core::strength::{Release, Source};
+use lantern_core::strength::{Record, Release, Source, to_be_asked};
 use lantern_core::units::Kilograms;
-use lantern_store::MemberId;
 use lantern_store::clock::now_text;
 use lantern_store::lifts::{self, NewLift};
+use lantern_store::{LiftId, MemberId};
 use serde::Deserialize;
 
 use crate::day::cautions::CautionView;
@@ -55,6 +55,8 @@ struct Message {
     words: String,
     /// The key to take it back with, when something was put on record.
     undo: Option<String>,
+    /// The set and whose it is, where it shows a better max that nobody has been asked about.
+    asks: Option<(MemberId, LiftId)>,
 }
 
 #[derive(Deserialize)]
@@ -84,17 +86,26 @@ async fn entered(tenant: &Tenant, day: Slot, key: &str) -> Result<Option<Message
     let mut rows = tenant.look().await?;
     let Some(stored) = lifts::entered(&mut rows, day.day, key).await? else { return Ok(None) };
     let record = stored.record(stored.set_on);
+    let history = lifts::of_members(&mut rows, &[stored.member_id], &[&stored.lift]).await?;
+    let records: Vec<Record> = history.iter().map(|set| set.record(tenant.today())).collect();
+    let asked = to_be_asked(&records, gym.max_policy, gym.formula).map(|(place, _)| history[place].id);
+    let asks = asked.filter(|id| *id == stored.id).map(|id| (stored.member_id, id));
     let set = format!("{} x {}", record.reps, record.load.show(gym.unit));
     let words = match record.estimate(gym.formula) {
         Some(max) => {
             let max = Kilograms::from_kg(max.kg().round()).show(gym.unit);
-            format!("Entered: {set} shows a 1RM of about {max}. Loads follow the {}.", gym.max_policy.name())
+            let follow = match (asks, stored.kept) {
+                (Some(_), _) => "Count loads from it?".to_owned(),
+                (_, Some(false)) => "Loads stay as they were.".to_owned(),
+                _ => format!("Loads follow the {}.", gym.max_policy.name()),
+            };
+            format!("Entered: {set} shows a 1RM of about {max}. {follow}")
         }
         None => {
             format!("Entered: {set} stays on record; a miss, or more than ten repetitions, shows no 1RM.")
         }
     };
-    Ok(Some(Message { bad: false, words, undo: Some(key.to_owned()) }))
+    Ok(Some(Message { bad: false, words, undo: Some(key.to_owned()), asks }))
 }
 
 async fn page(
@@ -166,7 +177,8 @@ async fn enter(
     let set = match read_set(&form.weight, &form.reps, &form.rpe) {
         Ok(set) => set,
         Err(words) => {
-            let message = Message { bad: true, words: format!("Not entered: {words}."), undo: None };
+            let message =
+                Message { bad: true, words: format!("Not entered: {words}."), undo: None, asks: None };
             return page(&tenant, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
         }
     };
@@ -179,9 +191,11 @@ async fn enter(
         missed: form.missed.is_some(),
         source: Source::ClassResult,
         set_on: day.day,
+        kept: None,
     };
     if !is_a_lift(&tenant, &form.lift).await? {
-        let message = Message { bad: true, words: "Not entered: that is no lift.".to_owned(), undo: None };
+        let message =
+            Message { bad: true, words: "Not entered: that is no lift.".to_owned(), undo: None, asks: None };
         return page(&tenant, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
     }
     let mut rows = tenant.change().await?;

@@ -1,0 +1,1 @@
+alter table maxes drop column kept;
