@@ -22,7 +22,7 @@ pub use learn::{CEILING, LATE_HOURS, OfGym, Told, ToldByClass};
 pub use lifted::{MostReps, ShownMax, most_reps, shown_by};
 pub use looking_back::{LookingBack, OnRecord, PieceBack, WeekBack};
 pub use person::{
-    Attention, LOOKED_BACK_DAYS, LiftPoint, TESTED, against_prediction, attention, lift_over_time,
+    Attention, LOOKED_BACK_DAYS, LiftPoint, TESTED, against_prediction, attention, bests, lift_over_time,
     sessions_kept, versions_over_time,
 };
 pub use score::{Done, Heard, Scored};

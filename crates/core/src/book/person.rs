@@ -185,6 +185,24 @@ pub fn against_prediction(oldest_first: &[(NaiveDate, &Entry)]) -> Vec<(NaiveDat
     oldest_first.iter().filter_map(of).collect()
 }
 
+/// The best of the results of one piece in each version that was done more than once, in the order of the versions; of equal ones the first that was.
+pub fn bests<'a>(of_piece: &[(NaiveDate, &'a Entry)]) -> Vec<(NaiveDate, &'a Entry)> {
+    let mut by_version: BTreeMap<VersionName, Vec<(NaiveDate, &Entry)>> = BTreeMap::new();
+    for (day, entry) in of_piece {
+        by_version.entry(entry.version).or_default().push((*day, entry));
+    }
+    let best = |mut all: Vec<(NaiveDate, &'a Entry)>| {
+        all.sort_by_key(|(day, _)| *day);
+        let beats = |n: usize| all[n].1.is_best_of(all[..n].iter().map(|(_, entry)| *entry));
+        let exact = |n: &usize| all[*n].1.value.is_some() && !all[*n].1.at_least;
+        let first = (0..all.len()).find(exact)?;
+        // Each that beats all before it; the last of them is the best.
+        let best = (first + 1..all.len()).filter(exact).rev().find(|n| beats(*n)).unwrap_or(first);
+        ((0..all.len()).filter(exact).count() > 1).then(|| all[best])
+    };
+    by_version.into_values().filter_map(best).collect()
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -229,6 +247,43 @@ mod tests {
         ];
         assert_eq!(versions_over_time(&way).unwrap(), "First light to Lighter in 9 weeks");
         assert_eq!(versions_over_time(&way[..4]), None);
+    }
+
+    #[test]
+    fn the_best_of_a_piece_is_found_in_each_version() {
+        use crate::book::{Done, Predicted};
+        use crate::pacing::Measure;
+        let predicted = |measure| Predicted {
+            measure,
+            spread: [540.0, 600.0, 660.0],
+            window: [Some(480.0), Some(720.0)],
+            rests: None,
+        };
+        let entry = |version, value: f64, at_least| Entry {
+            version,
+            done: Done::Finished { seconds: value as u32 },
+            said: String::new(),
+            predicted: Some(predicted(Measure::Finish)),
+            value: Some(value),
+            at_least,
+            effort: None,
+            hurt: false,
+            note: String::new(),
+        };
+        use VersionName::{AsWritten, FirstLight, Lighter};
+        let all = [
+            (day(30), entry(AsWritten, 600.0, false)),
+            (day(0), entry(AsWritten, 590.0, false)),
+            (day(60), entry(AsWritten, 590.0, false)),
+            (day(61), entry(AsWritten, 400.0, true)),
+            (day(5), entry(Lighter, 700.0, false)),
+            (day(9), entry(Lighter, 650.0, false)),
+            (day(9), entry(FirstLight, 500.0, false)),
+        ];
+        let all: Vec<(NaiveDate, &Entry)> = all.iter().map(|(day, entry)| (*day, entry)).collect();
+        let found: Vec<_> = bests(&all).into_iter().map(|(day, entry)| (day, entry.version)).collect();
+        // Done once it is no record, and what the cap cut short is none.
+        assert_eq!(found, [(day(0), AsWritten), (day(9), Lighter)]);
     }
 
     #[test]

@@ -10,7 +10,7 @@ use lantern_store::results::{StoredResult, standing};
 
 use crate::day::day_name;
 use crate::day::figures::side_marked;
-use crate::members::over_time::OverTime;
+use crate::members::over_time::{OverTime, first_lines};
 
 /// Most results that are looked at.
 pub(crate) const MOST: i64 = 160;
@@ -48,7 +48,8 @@ impl DoneView {
             words.push(said);
         }
         let stands = standing(results);
-        let drawn: Vec<&StoredResult> = stands.iter().map(|(_, result)| result).collect();
+        let drawn: Vec<(&StoredResult, &str)> =
+            stands.iter().map(|(at, result)| (result, words[*at].as_str())).collect();
         let over_time = OverTime::new(&drawn, sets, told);
         let words_of_tendency =
             tendency(stands.iter().map(|(_, result)| &result.entry)).map(|(off, count)| {
@@ -71,10 +72,9 @@ impl DoneRow {
         let entry = &result.entry;
         let measure = entry.predicted.as_ref().map_or(Measure::Finish, |predicted| predicted.measure);
         let (class, word) = side_marked(entry.beside().map(|beside| beside.side), measure);
-        let piece: Vec<&str> = words.lines().filter(|line| !line.trim().is_empty()).take(3).collect();
         Self {
             day: day_name(result.day),
-            piece: piece.join(", "),
+            piece: first_lines(words),
             version: entry.version.label(),
             score: entry.done.to_string(),
             predicted: entry.predicted.as_ref().map(Predicted::range).unwrap_or_default(),

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use chrono::NaiveDate;
 use lantern_core::book::{
-    Entry, LiftPoint, against_prediction, lift_over_time, sessions_kept, versions_over_time,
+    Entry, LiftPoint, against_prediction, bests, lift_over_time, sessions_kept, versions_over_time,
 };
 use lantern_core::gym::Gym;
 use lantern_core::movement::{Catalogue, MovementId};
@@ -33,6 +33,15 @@ pub(crate) struct OverTime {
     /// Sessions of each week: its height, and what it says.
     pub weeks: Vec<Bar>,
     pub kept: String,
+    pub records: Vec<RecordRow>,
+}
+
+/// The best of a lift or a piece.
+pub(crate) struct RecordRow {
+    pub what: String,
+    pub best: String,
+    pub how: String,
+    pub day: String,
 }
 
 /// A lift over time.
@@ -68,12 +77,12 @@ pub(crate) struct Bar {
 impl OverTime {
     /// From the results that stand and the sets on record.
     pub fn new(
-        results: &[&StoredResult],
+        results: &[(&StoredResult, &str)],
         sets: &[StoredLift],
         (gym, catalogue, today): (&Gym, &Catalogue, NaiveDate),
     ) -> Self {
         let mut oldest: Vec<(NaiveDate, &Entry)> =
-            results.iter().map(|result| (result.day, &result.entry)).collect();
+            results.iter().map(|(result, _)| (result.day, &result.entry)).collect();
         oldest.sort_by_key(|(day, _)| *day);
         let versions: Vec<_> = oldest.iter().map(|(day, entry)| (*day, entry.version)).collect();
         let days: BTreeSet<NaiveDate> = oldest.iter().map(|(day, _)| *day).collect();
@@ -81,6 +90,7 @@ impl OverTime {
         let all: usize = weeks.iter().map(|(_, count)| count).sum();
         Self {
             lifts: lifts(sets, gym, catalogue, today),
+            records: records(results, sets, (gym, catalogue, today)),
             pieces: pieces(&oldest),
             versions: versions_over_time(&versions),
             kept: match all {
@@ -95,6 +105,46 @@ impl OverTime {
     pub fn is_empty(&self) -> bool {
         self.lifts.is_empty() && self.pieces.is_empty()
     }
+}
+
+/// The best of each lift, and of each piece that was done again.
+fn records(
+    results: &[(&StoredResult, &str)],
+    sets: &[StoredLift],
+    (gym, catalogue, today): (&Gym, &Catalogue, NaiveDate),
+) -> Vec<RecordRow> {
+    let of_lift = |(lift, sets): (&str, Vec<(NaiveDate, Record)>)| {
+        let points = lift_over_time(&sets, gym.formula);
+        let best = points.iter().rev().max_by_key(|point| point.value)?;
+        let [value, low, high] = [best.value, best.low, best.high].map(|load| load.show(gym.unit));
+        Some(RecordRow {
+            what: catalogue.name(&MovementId::new(lift)).to_owned(),
+            best: value,
+            how: format!("{low} to {high}, {}", best.source.name()),
+            day: day_name(best.day),
+        })
+    };
+    let mut pieces: BTreeMap<&str, Vec<(NaiveDate, &Entry)>> = BTreeMap::new();
+    for (result, words) in results {
+        pieces.entry(words).or_default().push((result.day, &result.entry));
+    }
+    let of_piece = |(words, all): (&str, Vec<(NaiveDate, &Entry)>)| {
+        let row = |(day, entry): (NaiveDate, &Entry)| RecordRow {
+            what: first_lines(words),
+            best: entry.done.to_string(),
+            how: format!("{}, done {} times", entry.version.label(), all.len()),
+            day: day_name(day),
+        };
+        bests(&all).into_iter().map(row).collect::<Vec<_>>()
+    };
+    let lifts = by_lift(sets, today).into_iter().filter_map(of_lift);
+    lifts.chain(pieces.into_iter().flat_map(of_piece)).collect()
+}
+
+/// What a piece is known by.
+pub(super) fn first_lines(words: &str) -> String {
+    let lines: Vec<&str> = words.lines().filter(|line| !line.trim().is_empty()).take(3).collect();
+    lines.join(", ")
 }
 
 fn bars(weeks: &[(NaiveDate, usize)]) -> Vec<Bar> {

@@ -213,6 +213,10 @@ fn shown(sheet: &LiftSheet, sets: &[&(StoredLift, String)], gym: &Gym) -> Option
         Some(max) if (best.value.kg() - max.value.kg()).abs() <= 0.25 => {
             format!("{shows}: loads are counted from it")
         }
+        // Sets that were meant to be easy say nothing of a max.
+        Some(max) if best.value < max.value => {
+            format!("no more than the {} that is known", half(max.value, gym))
+        }
         Some(max) => format!("{shows}: loads are counted from {}", half(max.value, gym)),
         None => shows,
     })
