@@ -11,7 +11,7 @@
 //!    [`cautions`] says what to look out for.
 //! 7. [`plan`] puts all of it together for a class, [`brief`] says it to them; [`print`] writes readings down and [`import`] takes
 //!    them in again.
-//! 8. [`book`] hears what was done, sets it beside what was predicted and learns from it; [`bring_in`] takes in what was done before.
+//! 8. [`running`] runs the class by phases and what happens; [`book`] hears what was done, sets it beside what was predicted and learns from it; [`bring_in`] takes in what was done before.
 
 pub mod book;
 pub mod brief;
@@ -29,6 +29,7 @@ pub mod pacing;
 pub mod plan;
 pub mod print;
 pub mod roster;
+pub mod running;
 pub mod strength;
 pub mod table;
 pub mod versions;

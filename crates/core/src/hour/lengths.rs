@@ -65,19 +65,35 @@ const EACH_KIND_S: u32 = 30;
 const EACH_IN_THE_QUEUE_S: u32 = 3;
 const NO_QUEUE: usize = 12;
 
+/// Seconds of one set: its repetitions, and getting under the bar.
+fn set_s(part: &Part, lift: &LiftTime) -> u32 {
+    let of_sheets = (lift.reps > 0).then_some(lift.reps);
+    let reps = of_sheets.or(part.strength.reps.first().copied()).unwrap_or(8);
+    let rep_s = part.strength.tempo.as_ref().map_or(3, |tempo| tempo.rep_s().max(3));
+    reps * rep_s + UNDER_THE_BAR_S
+}
+
+/// Seconds of one lifter's turn on a rack: a set, and the plates for whoever is next.
+pub fn turn_s(part: &Part, lift: &LiftTime) -> u32 {
+    set_s(part, lift) + lift.plates_a_turn.div_ceil(2) * PAIR_OF_PLATES_S
+}
+
+/// Seconds of one step of the climb, with so many to a rack.
+pub fn ramp_step_s(turns: u32) -> u32 {
+    RAMP_STEP_S.max(RAMP_TURN_S * turns.max(1))
+}
+
 /// A lift: its ramp and its sets, one set after another as the rest or the others' turns allow.
 pub(super) fn strength_length(part: &Part, lift: LiftTime) -> Takes {
     let turns = lift.turns.max(1);
     // The sheets say how many sets there are and of what; without any, the text does.
     let of_sheets = |counted: u32| (counted > 0).then_some(counted);
     let sets = of_sheets(lift.sets).or(part.strength.sets).unwrap_or(4);
-    let reps = of_sheets(lift.reps).or(part.strength.reps.first().copied()).unwrap_or(8);
-    let rep_s = part.strength.tempo.as_ref().map_or(3, |tempo| tempo.rep_s().max(3));
-    let work = reps * rep_s + UNDER_THE_BAR_S;
+    let work = set_s(part, &lift);
     let rest = part.rest.map_or(STRENGTH_REST_S, |rest| rest.high_s);
     // Sharing a rack: a turn comes round when the others have lifted.
-    let turn = work + lift.plates_a_turn.div_ceil(2) * PAIR_OF_PLATES_S;
-    let ramp_step = RAMP_STEP_S.max(RAMP_TURN_S * turns);
+    let turn = turn_s(part, &lift);
+    let ramp_step = ramp_step_s(turns);
     let ramp = lift.ramp_steps * ramp_step;
     if let Some(seconds) = part.duration_s {
         let least = part.rest.map_or(LEAST_REST_S, |rest| rest.low_s);

@@ -14,6 +14,7 @@ pub use blocks::{Climb, HourBlock, HourInput, LiftTime, PieceTime};
 pub use changes::{Change, Suggestion, with_changes};
 pub use circumstances::{Without, gym_today, is_missed, offered};
 pub use edits::HourEdits;
+pub use lengths::{ramp_step_s, turn_s};
 
 use crate::units::clock_s;
 

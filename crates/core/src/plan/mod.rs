@@ -99,6 +99,11 @@ pub struct StrengthPlan {
 }
 
 impl StrengthPlan {
+    /// How long it takes the class, as its sheets and racks say.
+    pub fn time(&self) -> LiftTime {
+        lift_time(self)
+    }
+
     /// Most steps that anybody climbs to their first work set: counted within the lift's own time.
     pub fn ramp_steps(&self) -> u32 {
         lift_time(self).ramp_steps

@@ -1,0 +1,193 @@
+use proptest::prelude::*;
+
+use super::*;
+use crate::gym::Gym;
+use crate::member::Member;
+use crate::movement::Catalogue;
+use crate::plan::{Plan, plan};
+use crate::read::read;
+
+fn planned(text: &str) -> Plan {
+    let catalogue = Catalogue::standard();
+    let member = |name: &str| Member { name: name.to_owned(), ..Member::default() };
+    let members = ["Ada", "Ben", "Cleo"].map(member);
+    plan(&read(text, catalogue).session, &members, &Gym::default(), catalogue, 1)
+}
+
+fn laid(text: &str) -> Timeline {
+    timeline(&planned(text), Catalogue::standard())
+}
+
+/// The phases of a piece: kind, title and length.
+fn of_piece(text: &str) -> Vec<String> {
+    let timeline = laid(text);
+    let block = timeline.blocks.iter().find(|block| block.kind == "conditioning").unwrap();
+    block.phases.iter().map(|phase| format!("{:?} {} {}", phase.kind, phase.title, phase.length_s)).collect()
+}
+
+#[test]
+fn a_piece_for_time_runs_to_its_cap_with_a_last_minute() {
+    assert_eq!(
+        of_piece("For time, cap 10\n50 burpees\n50 air squats"),
+        ["Ready Get ready 10", "Work Until 10:00 540", "LastMinute Last minute 60"]
+    );
+    let as_many = of_piece("AMRAP 12\n10 burpees\n20 air squats");
+    assert_eq!(as_many, ["Ready Get ready 10", "Work 12:00 of work 660", "LastMinute 12:00 of work 60"]);
+}
+
+#[test]
+fn a_clock_divides_a_piece_as_it_is_written() {
+    let minutes = of_piece("Every minute for 10 minutes, alternating:\n1) 12 cal row\n2) 10 burpees");
+    assert_eq!(minutes.len(), 11);
+    assert_eq!((&*minutes[1], &*minutes[10]), ("Work Minute 1 of 10 60", "Work Minute 10 of 10 60"));
+    let short = of_piece("Tabata: air squat");
+    assert_eq!(
+        short[1..4],
+        ["Work Round 1 of 8, 0:20 of work 20", "Rest Rest 0:10 10", "Work Round 2 of 8, 0:20 of work 20"]
+    );
+    let windows = of_piece("3 x AMRAP 3, rest 1:00 between\n10 burpees\n20 air squats");
+    assert_eq!(
+        windows[1..4],
+        [
+            "Work Round 1 of 3, 3:00 of work 120",
+            "LastMinute Round 1 of 3, 3:00 of work 60",
+            "Rest Rest 1:00 60"
+        ]
+    );
+}
+
+#[test]
+fn other_work_cuts_in_at_each_mark() {
+    let marks = of_piece("100 air squats for time\nat each minute stop and do 5 burpees\ncap 12");
+    assert_eq!(marks[1..4], ["Work Work 60", "Work At 1:00: 5 burpee 60", "Work At 2:00: 5 burpee 60"]);
+    assert_eq!(marks.len(), 13);
+}
+
+#[test]
+fn a_lift_climbs_and_then_counts_its_sets() {
+    let timeline = laid("Strength\nBack squat 5x5 @ 75%, rest 2:00");
+    let block = timeline.blocks.iter().find(|block| block.kind == "strength").unwrap();
+    let titles: Vec<&str> = block
+        .phases
+        .iter()
+        .filter(|phase| phase.set.is_some() && phase.kind == Kind::Lift)
+        .map(|phase| &*phase.title)
+        .collect();
+    assert_eq!(titles, ["Set 1 of 5", "Set 2 of 5", "Set 3 of 5", "Set 4 of 5", "Set 5 of 5"]);
+    assert!(block.phases[0].waits && block.phases[0].kind == Kind::Climb);
+}
+
+/// Milliseconds after the start.
+fn after<'a>(timeline: &'a Timeline, events: &[(i64, Happened)], now_s: i64) -> Course<'a> {
+    let events: Vec<Event> =
+        events.iter().map(|(at, what)| Event { at_ms: at * 1_000, what: what.clone() }).collect();
+    Course::after(timeline, &events).at(now_s * 1_000)
+}
+
+const TEXT: &str = "Strength\nBack squat 5x5 @ 75%\n\nFor time, cap 10\n50 burpees\n50 air squats";
+
+#[test]
+fn a_class_runs_pauses_waits_and_goes_on() {
+    let timeline = laid(TEXT);
+    let brief = timeline.phases().next().unwrap().id.clone();
+    let now = |events: &[(i64, Happened)], at| {
+        let course = after(&timeline, events, at);
+        (course.phase().unwrap().id.block.clone(), course.into_ms() / 1_000, course.state())
+    };
+    assert_eq!(now(&[], 500), ("brief".to_owned(), 0, State::Before));
+    let started = (100, Happened::Start);
+    assert_eq!(now(std::slice::from_ref(&started), 130), ("brief".to_owned(), 30, State::Running));
+    let paused = [started.clone(), (130, Happened::Pause), (190, Happened::Resume)];
+    assert_eq!(now(&paused[..2], 180), ("brief".to_owned(), 30, State::Paused));
+    assert_eq!(now(&paused, 200), ("brief".to_owned(), 40, State::Running));
+    let longer = [started.clone(), (110, Happened::Longer { phase: brief.clone(), seconds: 60 })];
+    assert_eq!(now(&longer, 100 + 299), ("brief".to_owned(), 299, State::Running));
+    let next = [
+        started.clone(),
+        (110, Happened::Next { from: brief.clone() }),
+        (111, Happened::Next { from: brief }),
+    ];
+    assert_eq!(now(&next, 115), ("warmup".to_owned(), 5, State::Running));
+    // Nobody lifts before the coach says so: the warm-up goes on.
+    let (block, into, _) = now(&[started], 100 + 3_000);
+    assert!(block == "warmup" && into > 1_000, "{block} {into}");
+}
+
+#[test]
+fn a_piece_starts_when_the_coach_says_and_once_more() {
+    let timeline = laid(TEXT);
+    let piece = timeline.blocks.iter().find(|block| block.kind == "conditioning").unwrap();
+    let (ready, go) = (piece.phases[0].id.clone(), piece.phases[1].id.clone());
+    let events = [(0, Happened::Start), (60, Happened::GoTo { phase: ready.clone() })];
+    let course = after(&timeline, &events, 60 + 10 + 65);
+    assert_eq!((course.phase().unwrap().id.clone(), course.into_ms()), (go, 65_000));
+    assert_eq!(course.group_ms(), (65_000, 535_000));
+    let again = [events.to_vec(), vec![(200, Happened::GoTo { phase: ready.clone() })]].concat();
+    assert_eq!(after(&timeline, &again, 205).phase().unwrap().id, ready);
+}
+
+#[test]
+fn what_falls_out_takes_no_time_and_can_come_back() {
+    let timeline = laid(TEXT);
+    let block = "cool_down".to_owned();
+    let all = after(&timeline, &[(0, Happened::Start)], 0).left_ms();
+    let without = [(0, Happened::Start), (1, Happened::Without { block: block.clone() })];
+    let cut = after(&timeline, &without, 1);
+    assert!(cut.left_ms() < all - 100_000, "{} {all}", cut.left_ms());
+    assert_eq!(cut.without().collect::<Vec<_>>(), ["cool_down"]);
+    let with = [without.to_vec(), vec![(2, Happened::With { block })]].concat();
+    assert_eq!(after(&timeline, &with, 2).left_ms(), all - 2_000);
+}
+
+/// Anything that a coach may do.
+fn anything(ids: Vec<PhaseId>) -> impl Strategy<Value = Happened> {
+    let phase = move || proptest::sample::select(ids.clone());
+    prop_oneof![
+        Just(Happened::Start),
+        Just(Happened::Pause),
+        Just(Happened::Resume),
+        Just(Happened::Reopen),
+        (phase(), 1_u32..120).prop_map(|(phase, seconds)| Happened::Longer { phase, seconds }),
+        phase().prop_map(|from| Happened::Next { from }),
+        phase().prop_map(|from| Happened::Back { from }),
+        phase().prop_map(|phase| Happened::GoTo { phase }),
+        phase().prop_map(|phase| Happened::Without { block: phase.block }),
+        phase().prop_map(|phase| Happened::With { block: phase.block }),
+    ]
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 64, ..ProptestConfig::default() })]
+
+    /// Whatever was done, a screen that joins at any second shows what the others show, and no phase runs beyond its end but one before a phase that waits.
+    #[test]
+    fn whoever_joins_sees_the_same(
+        steps in proptest::collection::vec((0_i64..400, 0_usize..1000), 0..12),
+        looks in proptest::collection::vec(0_i64..2_000, 1..6),
+        choices in proptest::collection::vec(anything(laid(TEXT).phases().map(|phase| phase.id.clone()).collect()), 12),
+    ) {
+        let timeline = laid(TEXT);
+        let mut at = 0;
+        let events: Vec<Event> = steps.iter().zip(choices).map(|((gap, _), what)| {
+            at += gap * 1_000;
+            Event { at_ms: at, what }
+        }).collect();
+        let mut looks = looks;
+        looks.sort_unstable();
+        // One screen is there from the beginning and looks now and then, another joins at the end.
+        let mut stays = Course::after(&timeline, &events).at(at);
+        for look in looks {
+            let now = at + look * 1_000;
+            stays = stays.at(now);
+            let joins = Course::after(&timeline, &events).at(now);
+            prop_assert_eq!(&stays, &joins);
+            let length = joins.lengths().nth(joins.place()).unwrap().1;
+            let next_waits = joins.lengths().skip(joins.place() + 1).find(|(_, length)| *length > 0);
+            if joins.into_ms() > length && length > 0 && joins.state() == State::Running {
+                prop_assert!(next_waits.is_none_or(|(phase, _)| phase.waits), "{:?}", joins.phase());
+            }
+            let (since, until) = joins.group_ms();
+            prop_assert!(since >= 0 && (until >= 0 || joins.into_ms() > length));
+        }
+    }
+}
