@@ -40,6 +40,9 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
     if let Some(key) = &settings.demo_key {
         state = state.with_demo(lantern_store::Secret::of(key.expose()));
     }
+    if let Some(speed) = settings.class_speed {
+        state = state.with_speed(speed);
+    }
     let figures = settings.metrics_address.map(figures).transpose()?;
     tracing::info!(address = %settings.address, "serving");
     actix_web::rt::System::new().block_on(async move {

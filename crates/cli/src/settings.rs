@@ -46,6 +46,9 @@ pub struct ServeArguments {
     /// What stands in the link that signs in as one of the demo's people; the demo makes a new one each time.
     #[arg(long, env = "LANTERN_DEMO_KEY", hide = true, hide_env_values = true)]
     demo_key: Option<String>,
+    /// Seconds of class in a second, to look at a whole class in a minute.
+    #[arg(long, env = "LANTERN_CLASS_SPEED", hide = true)]
+    class_speed: Option<f64>,
 }
 
 /// The same keys in a file.
@@ -97,6 +100,8 @@ pub struct Settings {
     pub mail: Option<(Secret, String)>,
     /// What stands in the link of the demo.
     pub demo_key: Option<Secret>,
+    /// How much quicker than the world classes run; for demonstrations.
+    pub class_speed: Option<f64>,
 }
 
 impl Settings {
@@ -152,7 +157,21 @@ impl Settings {
         let hosts: Vec<String> = hosts.or(file.hosts).unwrap_or_default();
         let hosts = hosts.into_iter().filter(|host| !host.is_empty()).collect();
         let (database_url, secret) = (Secret(database_url), Secret(secret));
-        Ok(Self { address, database_url, secret, hosts, workers, metrics_address, mail, demo_key })
+        let class_speed = arguments.class_speed;
+        if class_speed.is_some_and(|speed| !(0.1..=600.0).contains(&speed)) {
+            bail!("classes run at most 600 times as quick as the world");
+        }
+        Ok(Self {
+            address,
+            database_url,
+            secret,
+            hosts,
+            workers,
+            metrics_address,
+            mail,
+            demo_key,
+            class_speed,
+        })
     }
 }
 
@@ -172,6 +191,7 @@ mod tests {
             smtp_url: None,
             mail_from: None,
             demo_key: None,
+            class_speed: None,
         }
     }
 

@@ -40,6 +40,7 @@ pub mod restore;
 pub mod results;
 pub mod role;
 pub mod rows;
+pub mod running;
 mod schema;
 mod scope;
 pub mod search;
@@ -79,6 +80,7 @@ pub struct Store {
     pool: Pool<AsyncPgConnection>,
     /// Connections made before this moment are not trusted: a request has waited for one in vain.
     doubted: Arc<std::sync::Mutex<Option<Instant>>>,
+    target: connect::Target,
 }
 
 impl Store {
@@ -92,8 +94,9 @@ impl Store {
         // a request has waited for in vain are replaced by `connection`.
         config.recycling_method = RecyclingMethod::Fast;
         let target = connect::Target::new(url)?;
+        let own = target.clone();
         config.custom_setup = Box::new(move |_| {
-            let target = target.clone();
+            let target = own.clone();
             Box::pin(async move { target.connect().await })
         });
         let manager = AsyncDieselConnectionManager::<AsyncPgConnection>::new_with_config(url, config);
@@ -105,7 +108,7 @@ impl Store {
             .runtime(deadpool::Runtime::Tokio1)
             .build()
             .map_err(|error| StoreError::Away(error.to_string()))?;
-        Ok(Self { pool, doubted: Arc::default() })
+        Ok(Self { pool, doubted: Arc::default(), target })
     }
 
     pub(crate) async fn connection(&self) -> Result<Object<AsyncPgConnection>, StoreError> {
@@ -131,6 +134,14 @@ impl Store {
     /// so a database that was only slow costs eight of them.
     pub fn doubt(&self) {
         *self.doubted.lock().unwrap_or_else(std::sync::PoisonError::into_inner) = Some(Instant::now());
+    }
+
+    /// A connection of its own that hears what changes about classes.
+    ///
+    /// # Errors
+    /// When the database is away.
+    pub async fn listen(&self) -> Result<running::Listener, StoreError> {
+        running::Listener::at(&self.target).await
     }
 
     /// Whether the database answers and can be written to: a full disk is no readiness.

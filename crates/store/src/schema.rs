@@ -146,6 +146,20 @@ diesel::table! {
 }
 
 diesel::table! {
+    happenings (gym_id, id) {
+        id -> Int8,
+        gym_id -> Int8,
+        day -> Date,
+        starts -> Text,
+        at_ms -> Int8,
+        what -> Jsonb,
+        key -> Text,
+        made_at -> Timestamptz,
+        made_by -> Text,
+    }
+}
+
+diesel::table! {
     members (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,
@@ -270,6 +284,7 @@ diesel::joinable!(memberships -> gyms (gym_id));
 diesel::joinable!(login_sessions -> accounts (account_id));
 diesel::allow_tables_to_appear_in_same_query!(
     gyms,
+    happenings,
     members,
     maxes,
     sessions,

@@ -7,6 +7,7 @@ mod account;
 mod api;
 mod back;
 mod day;
+mod floor;
 mod gym;
 mod health;
 mod mail;
@@ -61,13 +62,17 @@ pub struct State {
     plans: planning::plans::Plans,
     /// Pages shown last.
     shown: planning::shown::Shown,
+    /// Who watches which class.
+    hub: floor::hub::Hub,
+    /// The clock that classes run by.
+    beat: floor::beat::Beat,
 }
 
 impl State {
     /// For one process.
     pub fn new(store: Store, seed: u64, hosts: Hosts) -> Self {
-        let (catalogues, plans, shown) = Default::default();
-        Self { store, mail: Mail::mailbox(), demo: None, seed, hosts, catalogues, plans, shown }
+        let (catalogues, plans, shown, hub, beat) = Default::default();
+        Self { store, mail: Mail::mailbox(), demo: None, seed, hosts, catalogues, plans, shown, hub, beat }
     }
 
     /// Whether somebody reads the letters that are sent: a mail server takes them, or the demo shows them.
@@ -79,6 +84,12 @@ impl State {
     #[must_use]
     pub fn with_mail(self, mail: Mail) -> Self {
         Self { mail, ..self }
+    }
+
+    /// With classes running quicker than the world, to look at a whole one in a minute.
+    #[must_use]
+    pub fn with_speed(self, speed: f64) -> Self {
+        Self { beat: floor::beat::Beat::at_speed(speed), ..self }
     }
 
     /// With a link that signs in as one of the demo's people.
@@ -93,6 +104,7 @@ impl State {
 /// # Errors
 /// When the listener cannot be served.
 pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io::Result<Server> {
+    actix_web::rt::spawn(state.hub.clone().listen(state.store.clone()));
     let server = HttpServer::new(move || {
         App::new()
             .wrap(from_fn(respond::error::pages_for_errors))
@@ -124,6 +136,7 @@ fn pages(config: &mut web::ServiceConfig) {
     wall::routes(config);
     me::routes(config);
     week::routes(config);
+    floor::routes(config);
     day::routes(config);
     gym::routes(config);
     members::routes(config);

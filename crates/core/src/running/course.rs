@@ -23,12 +23,12 @@ pub enum Happened {
         /// So many seconds more.
         seconds: u32,
     },
-    /// A phase is over; what comes next begins.
+    /// A phase is over, and all that shares its clock; what comes next begins.
     Next {
         /// Which, while it is the one that runs: of two coaches who say so at once, one is heard.
         from: PhaseId,
     },
-    /// A phase begins again; in its first seconds, the one before it.
+    /// A phase begins again, with all that shares its clock; in its first seconds, what came before it.
     Back {
         /// Which, while it is the one that runs.
         from: PhaseId,
@@ -47,6 +47,15 @@ pub enum Happened {
     With {
         /// Its key.
         block: String,
+    },
+    /// Somebody has so many rounds of a piece behind them.
+    Round {
+        /// The part's place in the session.
+        part: usize,
+        /// The number of the member's row.
+        member: i64,
+        /// Rounds in all.
+        rounds: u32,
     },
     /// The class is over.
     Close,
@@ -89,6 +98,7 @@ pub struct Course<'a> {
     phases: Vec<&'a Phase>,
     longer: BTreeMap<PhaseId, u32>,
     without: BTreeSet<String>,
+    rounds: BTreeMap<(usize, i64), u32>,
     state: State,
     /// The phase that runs, and milliseconds since it began, at `at_ms`.
     phase: usize,
@@ -103,6 +113,7 @@ impl<'a> Course<'a> {
             phases: timeline.phases().collect(),
             longer: BTreeMap::new(),
             without: BTreeSet::new(),
+            rounds: BTreeMap::new(),
             state: State::Before,
             phase: 0,
             into_ms: 0,
@@ -156,8 +167,10 @@ impl<'a> Course<'a> {
 
     /// Milliseconds that the clock of the phase shows that runs: since its group began, and until it ends.
     pub fn group_ms(&self) -> (i64, i64) {
-        let Some(now) = self.phase() else { return (0, 0) };
-        let same = |n: &usize| self.phases[*n].id.block == now.id.block && self.phases[*n].group == now.group;
+        if self.phases.is_empty() {
+            return (0, 0);
+        }
+        let same = |n: &usize| self.shares_the_clock(*n);
         let before: i64 = (0..self.phase).rev().take_while(same).map(|n| self.length_ms(n)).sum();
         let after: i64 =
             (self.phase + 1..self.phases.len()).take_while(same).map(|n| self.length_ms(n)).sum();
@@ -169,10 +182,21 @@ impl<'a> Course<'a> {
         self.without.iter().map(String::as_str)
     }
 
+    /// Rounds that somebody has behind them in a part, as they were counted.
+    pub fn rounds(&self, part: usize, member: i64) -> Option<u32> {
+        self.rounds.get(&(part, member)).copied()
+    }
+
     /// The count-in of the next piece, or the first phase that waits for the coach, from where the class is.
     pub fn next_start(&self) -> Option<&'a Phase> {
         let ahead = self.phases.iter().enumerate().skip(self.phase + 1);
         ahead.filter(|(n, phase)| phase.waits && self.length_ms(*n) > 0).map(|(_, phase)| *phase).next()
+    }
+
+    /// Whether a phase shares its clock with the one that runs.
+    fn shares_the_clock(&self, n: usize) -> bool {
+        let (other, now) = (self.phases[n], self.phases[self.phase]);
+        other.id.block == now.id.block && other.group == now.group
     }
 
     fn length_ms(&self, n: usize) -> i64 {
@@ -228,15 +252,24 @@ impl<'a> Course<'a> {
                 *self.longer.entry(phase.clone()).or_default() += more;
             }
             Happened::Next { from } if self.is_now(from) && self.state != State::Closed => {
-                match self.following(self.phase) {
+                match (self.phase + 1..self.phases.len())
+                    .find(|n| self.length_ms(*n) > 0 && !self.shares_the_clock(*n))
+                {
                     Some(next) => self.begin(next),
                     None => self.state = State::Closed,
                 }
             }
             Happened::Back { from } if self.is_now(from) => {
-                let before = (0..self.phase).rev().find(|n| self.length_ms(*n) > 0);
-                let to = before.filter(|_| self.into_ms < FIRST_SECONDS_MS).unwrap_or(self.phase);
-                self.begin(to);
+                let first = |of: &Self| (0..of.phase).rev().take_while(|n| of.shares_the_clock(*n)).last();
+                let begun = self.group_ms().0;
+                self.phase = first(self).unwrap_or(self.phase);
+                if begun < FIRST_SECONDS_MS
+                    && let Some(before) = (0..self.phase).rev().find(|n| self.length_ms(*n) > 0)
+                {
+                    self.phase = before;
+                    self.phase = first(self).unwrap_or(before);
+                }
+                self.begin(self.phase);
             }
             Happened::GoTo { phase } if self.state != State::Closed => {
                 if let Some(n) = self.phases.iter().position(|known| known.id == *phase) {
@@ -254,6 +287,9 @@ impl<'a> Course<'a> {
             }
             Happened::With { block } => {
                 self.without.remove(block);
+            }
+            Happened::Round { part, member, rounds } => {
+                self.rounds.insert((*part, *member), *rounds);
             }
             Happened::Close => self.state = State::Closed,
             Happened::Reopen if self.state == State::Closed => self.state = State::Paused,

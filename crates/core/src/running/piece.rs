@@ -75,7 +75,7 @@ fn open(whole: &Whole<'_>, heats: &[u32], length_s: u32) -> Vec<Draft> {
         }
     }
     if heats.len() < 2 {
-        let title = cap.map_or_else(|| "Work".to_owned(), |cap| format!("Until {}", clock_s(cap)));
+        let title = cap.map_or_else(|| "Work".to_owned(), |cap| format!("Cap {}", clock_s(cap)));
         marks.push((0, title, Kind::Work));
         let last = cap.unwrap_or(length_s).min(length_s);
         if last >= NEEDS_A_LAST_CALL_S && cap.is_some() {

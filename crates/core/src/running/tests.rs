@@ -29,7 +29,7 @@ fn of_piece(text: &str) -> Vec<String> {
 fn a_piece_for_time_runs_to_its_cap_with_a_last_minute() {
     assert_eq!(
         of_piece("For time, cap 10\n50 burpees\n50 air squats"),
-        ["Ready Get ready 10", "Work Until 10:00 540", "LastMinute Last minute 60"]
+        ["Ready Get ready 10", "Work Cap 10:00 540", "LastMinute Last minute 60"]
     );
     let as_many = of_piece("AMRAP 12\n10 burpees\n20 air squats");
     assert_eq!(as_many, ["Ready Get ready 10", "Work 12:00 of work 660", "LastMinute 12:00 of work 60"]);
@@ -122,6 +122,13 @@ fn a_piece_starts_when_the_coach_says_and_once_more() {
     let course = after(&timeline, &events, 60 + 10 + 65);
     assert_eq!((course.phase().unwrap().id.clone(), course.into_ms()), (go, 65_000));
     assert_eq!(course.group_ms(), (65_000, 535_000));
+    // What comes next comes after all that shares the clock, and back is its beginning.
+    let skipped =
+        [events.to_vec(), vec![(135, Happened::Next { from: piece.phases[1].id.clone() })]].concat();
+    assert_ne!(after(&timeline, &skipped, 136).phase().unwrap().id.block, piece.key);
+    let last = piece.phases[2].id.clone();
+    let back = [events.to_vec(), vec![(60 + 10 + 550, Happened::Back { from: last })]].concat();
+    assert_eq!(after(&timeline, &back, 60 + 10 + 551).phase().unwrap().id, piece.phases[1].id);
     let again = [events.to_vec(), vec![(200, Happened::GoTo { phase: ready.clone() })]].concat();
     assert_eq!(after(&timeline, &again, 205).phase().unwrap().id, ready);
 }

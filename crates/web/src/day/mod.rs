@@ -1,6 +1,6 @@
 //! A day: what its text says, step by step, and what is decided about it.
 
-mod book;
+pub(crate) mod book;
 mod cautions;
 pub(crate) mod class;
 pub(crate) mod done;
@@ -71,7 +71,7 @@ pub(crate) fn day_name(day: NaiveDate) -> String {
 
 /// Of which text a page was on which something is decided, as it says itself: parts are named by their places in it.
 #[derive(Default, Deserialize)]
-struct Of {
+pub(crate) struct Of {
     #[serde(default)]
     of: String,
 }

@@ -1,7 +1,9 @@
-//! The wall: a screen that signs in nowhere, by its own secret address. It shows the board of the class that runs or comes next, with names as their
-//! members wish.
+//! The wall: a screen that signs in nowhere, by its own secret address. It shows the class that runs or comes next: before it the board, while it runs the
+//! clock, with names as their members wish.
 
-use actix_web::{HttpRequest, HttpResponse, get, web};
+use std::sync::Arc;
+
+use actix_web::{HttpResponse, Responder, get, web};
 use askama::Template;
 use chrono::{Days, Duration, Utc};
 use lantern_store::clock;
@@ -9,20 +11,23 @@ use lantern_store::keys::Opens;
 use lantern_store::{classes, rows::StoredClass};
 
 use crate::State;
-use crate::day::handouts::board::board;
+use crate::day::handouts::board::{Board, board};
 use crate::day::planned::with_plan;
-use crate::planning::shown::shown;
+use crate::floor::hub::Audience;
+use crate::floor::{class_shown, follow};
 use crate::request::house::House;
 use crate::request::slot::Slot;
 use crate::respond::error::{AppError, html};
 use crate::respond::filters;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
-    config.service(wall);
+    config.service(wall).service(live);
 }
 
 /// Days ahead in which the next class is looked for.
 const AHEAD: Days = Days::new(7);
+/// How long after its hour a class that runs late is still the one on the wall.
+const LATE: Duration = Duration::minutes(10);
 
 #[derive(Template)]
 #[template(path = "wall/quiet_wall.html")]
@@ -31,31 +36,51 @@ struct QuietWall {
     words: &'static str,
 }
 
-/// `GET /wall/{key}`
-#[get("/wall/{key}")]
-async fn wall(
-    state: web::Data<State>,
-    request: HttpRequest,
-    path: web::Path<String>,
-) -> Result<HttpResponse, AppError> {
-    let house = House::of_key(state, (Opens::Wall, None), &path).await?.ok_or(AppError::NoSuchPage)?;
+#[derive(Template)]
+#[template(path = "wall/live_wall.html")]
+struct LiveWall {
+    gym: String,
+    key: String,
+    board: Board,
+    /// What the page's script begins with.
+    shown: Arc<str>,
+}
+
+/// The class that is on the wall of a gym now.
+async fn on_it(house: &House) -> Result<Option<Slot>, AppError> {
     let mut rows = house.look().await?;
     let today = house.today();
     let classes = classes::between(&mut rows, today - Days::new(1), today + AHEAD).await?;
-    drop(rows);
     let ends = |class: &&StoredClass| {
         let minutes = Duration::minutes(i64::from(class.minutes));
-        clock::moment(&house.gym, class.day, class.starts) + minutes > Utc::now()
+        clock::moment(&house.gym, class.day, class.starts) + minutes + LATE > Utc::now()
     };
+    let class = classes.iter().find(ends);
+    Ok(class.map(|class| Slot { day: class.day, starts: Some(class.starts) }))
+}
+
+async fn house(state: web::Data<State>, key: &str) -> Result<House, AppError> {
+    House::of_key(state, (Opens::Wall, None), key).await?.ok_or(AppError::NoSuchPage)
+}
+
+/// `GET /wall/{key}`
+#[get("/wall/{key}")]
+async fn wall(state: web::Data<State>, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    let house = house(state, &path).await?;
     let quiet = |words| html(&QuietWall { gym: house.gym.name.clone(), words });
-    let Some(class) = classes.iter().find(ends) else { return quiet("No class in the days to come.") };
-    let slot = Slot { day: class.day, starts: Some(class.starts) };
-    let shown = shown(&house, &request, async {
-        let board = with_plan(&house, slot, move |planned| board(planned, slot, true)).await?;
-        match board {
-            Some(board) => Ok(Ok(board)),
-            None => Ok(Err(quiet("Nothing is written for the next class yet.")?)),
-        }
-    });
-    shown.await
+    let Some(slot) = on_it(&house).await? else { return quiet("No class in the days to come.") };
+    let board = with_plan(&house, slot, move |planned| board(planned, slot)).await?;
+    let shown = class_shown(&house, slot, Audience::Wall).await?;
+    let Some((board, shown)) = board.zip(shown) else {
+        return quiet("Nothing is written for the next class yet.");
+    };
+    html(&LiveWall { gym: house.gym.name.clone(), key: path.into_inner(), board, shown })
+}
+
+/// `GET /wall/{key}/live`: the class whenever something about it has changed.
+#[get("/wall/{key}/live")]
+async fn live(state: web::Data<State>, path: web::Path<String>) -> Result<impl Responder, AppError> {
+    let house = house(state.clone(), &path).await?;
+    let slot = on_it(&house).await?.ok_or(AppError::NoSuchPage)?;
+    Ok(follow(state, house.id(), slot, Audience::Wall))
 }

@@ -127,7 +127,7 @@ pub(crate) struct Entered {
     text: String,
     /// Made where it is entered.
     #[serde(default)]
-    key: String,
+    pub key: String,
     /// Odd scores are kept.
     sure: Option<String>,
     /// Whose score it is, where it is about one person.
@@ -305,6 +305,27 @@ fn of_one(planned: &Planned, entered: &Entered, member: MemberId) -> Result<Told
     let entry = Entry { effort, hurt, note: entered.note.trim().to_owned(), ..entry };
     entry.checked()?;
     Ok((piece.part, member, entry))
+}
+
+/// Keeps one person's score of a piece under a key; why not, where it is none. Nothing where the day has no text.
+pub(crate) async fn keep_score(
+    tenant: &Tenant,
+    day: Slot,
+    entered: Entered,
+    key: &str,
+) -> Result<Option<Result<(), String>>, AppError> {
+    let told = with_plan(tenant, day, move |planned| {
+        planned.plan.pieces.get(entered.piece).ok_or("no such piece")?;
+        of_one(planned, &entered, entered.member.ok_or("a member is missing")?)
+    });
+    match told.await? {
+        None => Ok(None),
+        Some(Err(why)) => Ok(Some(Err(why))),
+        Some(Ok(told)) => {
+            keep(tenant, day, &Of::default(), (vec![told], &[]), (key, None)).await?;
+            Ok(Some(Ok(())))
+        }
+    }
 }
 
 #[derive(Deserialize)]

@@ -20,11 +20,17 @@ use crate::respond::filters;
 
 #[derive(Template)]
 #[template(path = "day/handouts/board.html")]
-pub(crate) struct BoardPage {
-    /// Shown on a screen by its secret address: it leads nowhere else, and is loaded again by itself.
-    wall: bool,
-    gym: String,
+struct BoardPage {
     day: Slot,
+    day_name: String,
+    board: Board,
+}
+
+/// The board itself: a page of its own, or on a wall before a class.
+#[derive(Template)]
+#[template(path = "day/handouts/board_body.html")]
+pub(crate) struct Board {
+    gym: String,
     day_name: String,
     lifts: Vec<BoardLift>,
     pieces: Vec<BoardPiece>,
@@ -66,16 +72,19 @@ pub(crate) async fn wall_board(
     path: web::Path<String>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    plan_page(&tenant, &request, day, move |planned| board(planned, day, false)).await
+    plan_page(&tenant, &request, day, move |planned| BoardPage {
+        day,
+        day_name: day.name(),
+        board: board(planned, day),
+    })
+    .await
 }
 
-/// The board of a day or class; on a wall it leads nowhere and is loaded again by itself.
-pub(crate) fn board(planned: &Planned, day: Slot, wall: bool) -> BoardPage {
+/// The board of a day or class.
+pub(crate) fn board(planned: &Planned, day: Slot) -> Board {
     let Planned { gym, catalogue, plan, people, shown, .. } = planned;
-    BoardPage {
-        wall,
+    Board {
         gym: gym.name.clone(),
-        day,
         day_name: day.name(),
         lifts: plan.strength.iter().map(|lift| board_lift(lift, catalogue)).collect(),
         pieces: plan
@@ -147,7 +156,8 @@ fn columns(
             lines: bare_lines(&version.part, &version.part.tree, catalogue),
             people: doing(version.name)
                 .filter_map(|(member, (differs, shown))| {
-                    let name = on_the_wall(&member.name, *shown, piece)?;
+                    let everybody = piece.members.iter().map(|member| member.name.as_str());
+                    let name = on_the_wall(&member.name, *shown, everybody)?;
                     Some(format!("{name}{}", if *differs { "*" } else { "" }))
                 })
                 .collect(),
@@ -155,11 +165,15 @@ fn columns(
         .collect()
 }
 
-/// What the wall shows of a name; none where it shows nothing.
-fn on_the_wall(name: &str, shown: NameShown, piece: &PiecePlan) -> Option<String> {
+/// What the wall shows of a name, among everybody's; none where it shows nothing.
+pub(crate) fn on_the_wall<'a>(
+    name: &str,
+    shown: NameShown,
+    everybody: impl Iterator<Item = &'a str>,
+) -> Option<String> {
     match shown {
         NameShown::Full => Some(name.to_owned()),
-        NameShown::First => Some(first_name(name, piece)),
+        NameShown::First => Some(first_name(name, everybody)),
         NameShown::Initials => {
             let letters = name.split_whitespace().filter_map(|word| word.chars().next());
             Some(letters.map(|letter| format!("{letter}.")).collect())
@@ -169,9 +183,9 @@ fn on_the_wall(name: &str, shown: NameShown, piece: &PiecePlan) -> Option<String
 }
 
 /// The first name, with a letter of the family name where two share it.
-fn first_name(name: &str, piece: &PiecePlan) -> String {
+fn first_name<'a>(name: &str, everybody: impl Iterator<Item = &'a str>) -> String {
     let (first, rest) = name.split_once(' ').unwrap_or((name, ""));
-    let shared = piece.members.iter().filter(|other| other.name.split(' ').next() == Some(first)).count() > 1;
+    let shared = everybody.filter(|other| other.split(' ').next() == Some(first)).count() > 1;
     match rest.chars().next() {
         Some(letter) if shared => format!("{first} {letter}."),
         _ => first.to_owned(),

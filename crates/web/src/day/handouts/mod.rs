@@ -18,7 +18,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 }
 
 /// The work of a part, line by line: cap, goal and score stand in a heading.
-fn bare_lines(part: &Part, tree: &Node, catalogue: &Catalogue) -> Vec<String> {
+pub(crate) fn bare_lines(part: &Part, tree: &Node, catalogue: &Catalogue) -> Vec<String> {
     let mut lines = work_lines(part, tree, catalogue);
     // The heading says already that it is for time.
     if lines.len() > 1 && lines[0].eq_ignore_ascii_case("for time") {

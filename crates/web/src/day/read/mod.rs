@@ -135,7 +135,7 @@ struct Shown {
 }
 
 /// Steps that a text can be taken to.
-const STEPS: [&str; 7] = ["read", "warmup", "loads", "versions", "pace", "hour", "book"];
+const STEPS: [&str; 8] = ["read", "warmup", "loads", "versions", "pace", "hour", "floor", "book"];
 
 /// `GET /days/{day}/read`
 #[get("/days/{day}/read")]

@@ -1,0 +1,345 @@
+//! A class as its screens need it: phases with their lengths, where it stands, who does what and who is done.
+//!
+//! A screen works out everything that time alone changes by itself, so that it goes on without a server.
+
+use lantern_core::book::Done;
+use lantern_core::movement::Catalogue;
+use lantern_core::pacing::Measure;
+use lantern_core::plan::{MemberPiece, PiecePlan, StrengthPlan};
+use lantern_core::print::work_text;
+use lantern_core::running::{Clock, Course, Event, Kind, Phase, State, Timeline, lanterns, timeline};
+use lantern_core::session::{Part, works};
+use lantern_core::strength::{LiftSheet, SetKind};
+use lantern_core::units::plain;
+use lantern_store::clock;
+use lantern_store::results::{StoredResult, standing};
+use serde::Serialize;
+
+use super::hub::Audience;
+use crate::day::handouts::bare_lines;
+use crate::day::handouts::board::on_the_wall;
+use crate::day::planned::Planned;
+use crate::mark::Mark;
+use crate::request::slot::Slot;
+
+/// A class as its screens need it.
+#[derive(Serialize)]
+pub(crate) struct ClassShown {
+    name: String,
+    gym: String,
+    /// When it starts and ends as booked, in milliseconds since 1970; none for the whole gym.
+    booked_ms: Option<(i64, i64)>,
+    state: State,
+    /// The phase that runs, how far into it the class was, and when.
+    phase: usize,
+    into_ms: i64,
+    at_ms: i64,
+    phases: Vec<PhaseShown>,
+    blocks: Vec<BlockShown>,
+    pieces: Vec<PieceShown>,
+    lifts: Vec<LiftShown>,
+}
+
+#[derive(Serialize)]
+struct PhaseShown {
+    block: usize,
+    n: usize,
+    kind: Kind,
+    ms: i64,
+    waits: bool,
+    clock: Clock,
+    group: u32,
+    title: String,
+    cue: Vec<String>,
+    say: String,
+    set: Option<u32>,
+    turns: u32,
+}
+
+#[derive(Serialize)]
+struct BlockShown {
+    key: String,
+    label: String,
+    kind: &'static str,
+    part: Option<usize>,
+    spare: bool,
+    without: bool,
+}
+
+#[derive(Serialize)]
+struct PieceShown {
+    /// Its place among the pieces, as Book names it.
+    n: usize,
+    part: usize,
+    aim: String,
+    cap_s: Option<u32>,
+    /// What a tap on a name means: `finish`, or `round` where rounds are counted; nothing where scores are called.
+    tap: &'static str,
+    /// The piece line by line, and in which of them each of its works stands.
+    rows: Vec<String>,
+    row_of: Vec<usize>,
+    lanterns: Vec<LanternShown>,
+    people: Vec<PersonShown>,
+    heats: Vec<HeatShown>,
+}
+
+#[derive(Serialize)]
+struct LanternShown {
+    flame: u8,
+    name: &'static str,
+    people: usize,
+    ends_s: f64,
+    /// Seconds, round and row of each place.
+    path: Vec<(f64, u32, usize)>,
+}
+
+#[derive(Serialize)]
+struct HeatShown {
+    start_s: u32,
+    label: String,
+    names: Vec<String>,
+}
+
+#[derive(Serialize)]
+struct PersonShown {
+    /// The member's row; 0 where the wall does not need to know.
+    id: i64,
+    name: String,
+    flame: u8,
+    version: &'static str,
+    /// Seconds after the first start.
+    start_s: u32,
+    /// One day in ten is before, the middle, one day in ten is after; seconds.
+    expected_s: [f64; 3],
+    /// What spares them, as a mark.
+    mark: Option<&'static str>,
+    /// Rounds that were counted.
+    rounds: Option<u32>,
+    done: Option<DoneShown>,
+}
+
+#[derive(Serialize)]
+struct DoneShown {
+    id: i64,
+    score: String,
+    /// When on the clock, where that is the score.
+    seconds: Option<u32>,
+}
+
+#[derive(Serialize)]
+struct LiftShown {
+    part: usize,
+    racks: Vec<RackShown>,
+}
+
+#[derive(Serialize)]
+struct RackShown {
+    name: String,
+    people: Vec<LifterShown>,
+}
+
+#[derive(Serialize)]
+struct LifterShown {
+    name: String,
+    /// What goes on the bar in each work set; nothing for the wall, where it is nobody else's business.
+    loads: Vec<String>,
+}
+
+impl ClassShown {
+    /// Of a plan, what has happened, and what is in the book.
+    pub fn new(
+        planned: &Planned,
+        slot: Slot,
+        (events, results): (&[Event], Vec<(usize, StoredResult)>),
+        audience: Audience,
+    ) -> Self {
+        let line = timeline(&planned.plan, &planned.catalogue);
+        let course = Course::after(&line, events);
+        let stands = standing(results);
+        let plan = &planned.plan;
+        let view = View { planned, course: &course, stands: &stands, audience };
+        Self {
+            name: slot.name(),
+            gym: planned.gym.name.clone(),
+            booked_ms: slot.starts.map(|starts| {
+                let start = clock::moment(&planned.gym, slot.day, starts).timestamp_millis();
+                (start, start + 60_000 * i64::from(plan.hour.minutes))
+            }),
+            state: course.state(),
+            phase: course.place(),
+            into_ms: course.into_ms(),
+            at_ms: course.at_ms(),
+            phases: course.lengths().map(|(phase, ms)| phase_shown(phase, ms, &line)).collect(),
+            blocks: blocks(&line, &course),
+            pieces: plan.pieces.iter().enumerate().map(|(n, piece)| view.piece(n, piece)).collect(),
+            lifts: plan.strength.iter().map(|lift| view.lift(lift)).collect(),
+        }
+    }
+}
+
+fn phase_shown(phase: &Phase, ms: i64, line: &Timeline) -> PhaseShown {
+    let Phase { id, kind, clock, group, waits, title, cue, say, set, turns, .. } = phase.clone();
+    PhaseShown {
+        block: line.blocks.iter().position(|block| block.key == id.block).unwrap_or(0),
+        n: id.n,
+        kind,
+        ms,
+        waits,
+        clock,
+        group,
+        title,
+        cue,
+        say,
+        set,
+        turns,
+    }
+}
+
+/// A piece line by line as it is written, with the line of each work; only its works where a work stands in no line of its own.
+fn rows(part: &Part, catalogue: &Catalogue) -> (Vec<String>, Vec<usize>) {
+    let lines = bare_lines(part, &part.tree, catalogue);
+    let texts: Vec<String> = works(&part.tree).into_iter().map(|work| work_text(work, catalogue)).collect();
+    let mut from = 0;
+    let mut row = |text: &String| {
+        let at = from + lines[from..].iter().position(|line| line.contains(text.as_str()))?;
+        from = at;
+        Some(at)
+    };
+    match texts.iter().map(&mut row).collect::<Option<Vec<usize>>>() {
+        Some(row_of) if !row_of.is_empty() => (lines, row_of),
+        _ => {
+            let row_of = (0..texts.len()).collect();
+            (texts, row_of)
+        }
+    }
+}
+
+fn blocks(line: &Timeline, course: &Course<'_>) -> Vec<BlockShown> {
+    let shown = |block: &lantern_core::running::Block| BlockShown {
+        key: block.key.clone(),
+        label: block.label.clone(),
+        kind: block.kind,
+        part: block.part,
+        spare: block.spare,
+        without: course.without().any(|key| key == block.key),
+    };
+    line.blocks.iter().map(shown).collect()
+}
+
+struct View<'a> {
+    planned: &'a Planned,
+    course: &'a Course<'a>,
+    stands: &'a [(usize, StoredResult)],
+    audience: Audience,
+}
+
+impl View<'_> {
+    /// What a screen shows of somebody's name; none where it shows nothing.
+    fn name(&self, place: usize) -> Option<String> {
+        let name = &self.planned.people[place].name;
+        match self.audience {
+            Audience::Coach => Some(name.clone()),
+            Audience::Wall => {
+                let everybody = self.planned.people.iter().map(|member| member.name.as_str());
+                on_the_wall(name, self.planned.shown[place], everybody)
+            }
+        }
+    }
+
+    fn piece(&self, n: usize, piece: &PiecePlan) -> PieceShown {
+        let Planned { catalogue, plan, .. } = self.planned;
+        let written = piece.written();
+        let floor = plan.floors.iter().find(|floor| floor.part == piece.part).map(|floor| &floor.floor);
+        let starts =
+            |place: usize| floor.and_then(|floor| floor.starts.get(place)).map_or(0, |start| start.offset_s);
+        let people = (0..piece.members.len()).filter_map(|place| self.person(place, piece, starts(place)));
+        let heats = floor.map_or_else(Vec::new, |floor| floor.heats());
+        let heats =
+            heats.iter().enumerate().filter(|_| heats.len() > 1).map(|(n, (start_s, who))| HeatShown {
+                start_s: *start_s,
+                label: floor.map_or_else(String::new, |floor| floor.start_label(n, *start_s)),
+                names: who.iter().filter_map(|place| self.name(*place)).collect(),
+            });
+        let (rows, row_of) = rows(written, catalogue);
+        PieceShown {
+            n,
+            part: piece.part,
+            aim: piece.window.show(),
+            cap_s: written.cap_s,
+            tap: match piece.window.measure {
+                Measure::Finish => "finish",
+                Measure::Rounds => "round",
+                _ => "",
+            },
+            rows,
+            row_of,
+            lanterns: lanterns(piece)
+                .into_iter()
+                .map(|lantern| LanternShown {
+                    flame: lantern.version as u8,
+                    name: lantern.version.label(),
+                    people: lantern.people,
+                    ends_s: lantern.ends_s,
+                    path: lantern.path.iter().map(|place| (place.at_s, place.round, place.row)).collect(),
+                })
+                .collect(),
+            people: people.collect(),
+            heats: heats.collect(),
+        }
+    }
+
+    fn person(&self, place: usize, piece: &PiecePlan, start_s: u32) -> Option<PersonShown> {
+        let Planned { people, ids, .. } = self.planned;
+        let (member, id): (&MemberPiece, _) = (&piece.members[place], ids[place]);
+        let result = self.stands.iter().find(|(part, result)| *part == piece.part && result.member == id);
+        let done = result.map(|(_, result)| DoneShown {
+            id: result.id.number(),
+            score: result.entry.done.to_string(),
+            seconds: match result.entry.done {
+                Done::Finished { seconds } => Some(seconds),
+                _ => None,
+            },
+        });
+        let spread = member.predicted().finish_s;
+        let coach = self.audience == Audience::Coach;
+        let person = PersonShown {
+            id: if coach { id.number() } else { 0 },
+            name: self.name(place)?,
+            flame: member.chosen().version as u8,
+            version: member.chosen().version.label(),
+            start_s,
+            expected_s: [spread.p10, spread.p50, spread.p90].map(f64::round),
+            mark: Mark::of(&people[place]).filter(|_| coach).map(Mark::words),
+            rounds: self.course.rounds(piece.part, id.number()).filter(|_| coach),
+            done,
+        };
+        // The wall names who is done, and nobody before.
+        (coach || person.done.is_some()).then_some(person)
+    }
+
+    fn lift(&self, lift: &StrengthPlan) -> LiftShown {
+        let unit = self.planned.gym.unit;
+        let racks = lift.racks.iter().flat_map(|(of, plan)| {
+            let sheets: Vec<&LiftSheet> =
+                lift.sheets.iter().filter(|sheet| sheet.written() == of.as_str()).collect();
+            let lifter = |n: &usize| {
+                let sheet = sheets.get(*n)?;
+                let place = self.planned.people.iter().position(|member| member.name == sheet.name)?;
+                let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
+                let load = |set: &lantern_core::strength::SetLoad| match &set.load {
+                    Some(load) => format!("{} x {}", set.reps_called(), plain(load.total.in_unit(unit))),
+                    None => format!("{} by feel", set.reps_called()),
+                };
+                let loads =
+                    if self.audience == Audience::Coach { work.map(load).collect() } else { Vec::new() };
+                Some(LifterShown { name: self.name(place)?, loads })
+            };
+            let rack = move |(n, rack): (usize, &lantern_core::strength::Rack)| RackShown {
+                name: plan.place.numbered(n + 1),
+                people: rack.order.iter().filter_map(lifter).collect(),
+            };
+            plan.racks.iter().enumerate().map(rack).collect::<Vec<_>>()
+        });
+        LiftShown { part: lift.part, racks: racks.collect() }
+    }
+}
