@@ -4,6 +4,7 @@ pub mod attack;
 mod browser;
 pub mod cost;
 mod database;
+pub mod running;
 mod server;
 
 /// One call about a gym's rows, in a transaction of its own that is kept when it went well.

@@ -49,25 +49,30 @@ impl TestServer {
         Self::start_on(&database.url)
     }
 
+    /// The application with classes that run quicker than the world.
+    pub fn start_quick(database: &TestDatabase, speed: f64) -> Self {
+        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), &database.url, speed)
+    }
+
     /// The application on whatever answers at a database URL.
     pub fn start_on(url: &str) -> Self {
-        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), url)
+        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), url, 1.0)
     }
 
     /// The application again at the address of one that has gone.
     pub fn start_again(address: &str, url: &str) -> Self {
         let port = address.trim_start_matches("http://");
-        Self::listening(TcpListener::bind(port).expect("the port is free again"), url)
+        Self::listening(TcpListener::bind(port).expect("the port is free again"), url, 1.0)
     }
 
-    fn listening(listener: TcpListener, url: &str) -> Self {
+    fn listening(listener: TcpListener, url: &str, speed: f64) -> Self {
         let address = format!("http://{}", listener.local_addr().expect("bound"));
         let url = url.to_owned();
         let (send, receive) = mpsc::channel();
         let thread = std::thread::spawn(move || {
             actix_web::rt::System::new().block_on(async move {
                 let state = State::new(Store::new(&url).expect("a pool"), 1, Hosts::default());
-                let state = state.with_demo(Secret::of(DEMO_KEY));
+                let state = state.with_demo(Secret::of(DEMO_KEY)).with_speed(speed);
                 let server = serve_on(listener, state, 1).expect("the server starts");
                 send.send(server.handle()).expect("the test waits");
                 server.await.expect("the server ends well");

@@ -121,6 +121,10 @@ fn the_tables_go_back_and_forward_again() {
             include_str!("../../store/migrations/2026-11-27-000021_asked/up.sql"),
             include_str!("../../store/migrations/2026-11-27-000021_asked/down.sql"),
         ),
+        (
+            include_str!("../../store/migrations/2026-11-27-000022_happenings/up.sql"),
+            include_str!("../../store/migrations/2026-11-27-000022_happenings/down.sql"),
+        ),
     ];
     steps.iter().rev().for_each(|(_, down)| database.run(down));
     let text = "For time\n50 burpees";

@@ -45,7 +45,7 @@ fn every_page_holds_on_the_smallest_phone() -> Result<()> {
         browser.client.set_window_size(NARROW, 800).await?;
         let of_day = [
             "read", "warmup", "loads", "versions", "pace", "hour", "history", "book", "class", "board",
-            "cards", "sheet",
+            "cards", "sheet", "floor",
         ];
         let of_day = of_day.map(|step| format!("/days/{day}T18:00/{step}"));
         let others = [
@@ -78,6 +78,9 @@ fn every_page_holds_on_the_smallest_phone() -> Result<()> {
         browser.client.goto(&format!("{address}/me")).await?;
         let own = browser.client.execute(WRONG, Vec::new()).await?;
         ensure!(own.as_str() == Some(""), "/me: {own}");
+        browser.client.goto(&format!("{address}/me/now")).await?;
+        let now = browser.client.execute(WRONG, Vec::new()).await?;
+        ensure!(now.as_str() == Some(""), "/me/now: {now}");
         browser.client.delete_all_cookies().await?;
         browser.client.goto(&format!("{address}/sign-in")).await?;
         let door = browser.client.execute(WRONG, Vec::new()).await?;

@@ -68,6 +68,7 @@
       alive = true;
       draw();
       flush();
+      view.changed?.();
     });
     source.onerror = () => {
       alive = false;
@@ -173,20 +174,22 @@
   }
 
   // --- Drawing. `draw` after a change, `tick` ten times a second; a phase is announced when it begins.
-  const view = root.dataset.floor === "control" ? control() : wall();
-  let announced = -1;
+  const view = { control, wall, phone }[root.dataset.floor]();
+  let announced = -1, waited = false;
   function draw() { view.draw(stand()); tick(); status(); }
   function tick() {
     const at = stand();
-    if (at.n !== announced) {
-      announced = at.n;
+    if (at.n !== announced || at.waits !== waited) {
+      [announced, waited] = [at.n, at.waits];
       view.draw(at);
       if ($("announce")) $("announce").textContent = shown.state === "running" ? at.phase.say : "";
     }
     const text = clockOf(at);
     if ($("clock").textContent !== text) { $("clock").textContent = text; $("clock").dataset.n = text.length; }
     root.dataset.kind = shown.state === "running" ? at.phase.kind : shown.state;
-    root.dataset.phase = at.phase.block + ":" + at.phase.n;
+    root.dataset.phase = shown.blocks[at.phase.block].key + ":" + at.phase.n;
+    // By how much this screen's idea of the time differs from the device's.
+    root.dataset.offset = Math.round(now() - Date.now());
     cues(at);
     view.tick?.(at);
   }
@@ -285,7 +288,7 @@
       if (!runs(at) || !["running", "paused"].includes(shown.state) || at.phase.kind === "ready") return options(person, piece);
       if (piece.tap === "finish") {
         const seconds = Math.floor(at.piece / 1000) - person.start_s;
-        if (seconds > 0) tell("/floor/score", { piece: piece.n, member: id, text: minutes(seconds * 1000, true) });
+        if (seconds > 0) scored(piece, id, minutes(seconds * 1000, true));
       } else if (piece.tap === "round") {
         person.rounds = (person.rounds ?? 0) + 1;
         tell("/floor", { what: "round", n: piece.part, member: id, rounds: person.rounds, at_ms: Math.round(now()) });
@@ -293,7 +296,19 @@
         options(person, piece);
       }
     }
-    const waitingScore = (person, piece) => queue().find((one) => one.path === "/floor/score" && Number(one.fields.member) === person.id && Number(one.fields.piece) === piece.n)?.fields.text;
+    // Until the server's own word is here, what was sent stands: nobody is tapped twice.
+    const sent = new Map();
+    const waitingScore = (person, piece) => {
+      const last = sent.get(piece.n + ":" + person.id);
+      if (last && !person.done && Date.now() - last.at < 15000) return last.text;
+      return queuedScore(person, piece);
+    };
+    const queuedScore = (person, piece) => queue().find((one) => one.path === "/floor/score" && Number(one.fields.member) === person.id && Number(one.fields.piece) === piece.n)?.fields.text;
+
+    function scored(piece, member, text) {
+      sent.set(piece.n + ":" + member, { text, at: Date.now() });
+      tell("/floor/score", { piece: piece.n, member, text });
+    }
 
     // What else a coach does to a person in class.
     function options(person, piece) {
@@ -311,8 +326,9 @@
     $("person").addEventListener("submit", (event) => {
       const box = $("person"), member = Number(box.dataset.member), piece = shown.pieces[Number(box.dataset.piece)];
       const act = event.submitter?.value, person = piece.people.find((one) => one.id === member);
+      if (act === "back") sent.delete(piece.n + ":" + member);
       if (act === "back") tell("/floor/unscore", { id: $("person-back").dataset.result });
-      if (act === "score" && $("person-score").value.trim()) tell("/floor/score", { piece: piece.n, member, text: $("person-score").value.trim() });
+      if (act === "score" && $("person-score").value.trim()) scored(piece, member, $("person-score").value.trim());
       if (act === "fewer") {
         person.rounds = Math.max(0, (person.rounds ?? 0) - 1);
         tell("/floor", { what: "round", n: piece.part, member, rounds: person.rounds, at_ms: Math.round(now()) });
@@ -397,6 +413,41 @@
       made.append(element("span", n === turn ? "turn" : "", person.name + (load ? "  " + load : "")));
     });
     return made;
+  }
+
+  // --- A member's phone: the same clock, and what of the class is theirs.
+  function phone() {
+    let own = JSON.parse($("own").textContent);
+    return {
+      async changed() {
+        try { const answer = await fetch("/me/own"); if (answer.ok) { own = await answer.json(); draw(); } } catch { /* what was known stands */ }
+      },
+      draw(at) { shared(at); },
+      tick(at) {
+        const block = shown.blocks[at.phase.block], lift = own.lifts.find((one) => block.kind === "strength" && one.part === block.part);
+        const piece = own.pieces.find((one) => block.kind === "conditioning" && one.part === block.part);
+        const live = shown.state === "running" || shown.state === "paused";
+        $("mine").hidden = !live || !(lift || piece);
+        if (lift) {
+          const n = Math.min(at.phase.set ?? 0, lift.sets.length - 1);
+          put("mine-is", at.phase.kind === "rest" ? "My next set" : "My set");
+          put("mine-now", lift.sets[n] ?? "by feel");
+          put("mine-then", lift.sets[n + 1] ? "then " + lift.sets[n + 1] : "");
+          lines([]);
+        } else if (piece) {
+          const mine = at.piece / 1000 - piece.start_s, ahead = piece.checkpoints.filter(([at]) => at > mine);
+          put("mine-is", mine < 0 ? "I start in " + minutes(-mine * 1000, false) : "My next checkpoint");
+          put("mine-now", ahead.length ? minutes(ahead[0][0] * 1000, true) + " " + ahead[0][1] : "to the end");
+          put("mine-then", ahead[1] ? "then " + minutes(ahead[1][0] * 1000, true) + " " + ahead[1][1] : "");
+          lines([...piece.advice, ...piece.behind]);
+        }
+      },
+    };
+    function lines(all) {
+      if ($("advice").dataset.is === all.join()) return;
+      $("advice").dataset.is = all.join();
+      list("advice", all);
+    }
   }
 
   // --- The wall.

@@ -1,7 +1,9 @@
 //! No way from one gym's rows to another's, whatever a query asks for.
 
 use lantern_core::book::{Done, Entry};
+use lantern_core::running::{Event, Happened};
 use lantern_store::results::{self, NewResult};
+use lantern_store::running;
 
 use super::*;
 
@@ -57,6 +59,8 @@ fn full(database: &TestDatabase) -> GymId {
             NewResult { part: 0, member, entry, key: "once and only once".to_owned(), said_at: None };
         let parts = (&parts(TWO_PIECES)[..], &Gym::default());
         in_gym!(store, gym, results::add, (day(), None), (&[result], "Iris"), parts).unwrap();
+        let start = Event { at_ms: 1, what: Happened::Start };
+        in_gym!(store, gym, running::add, (day(), None), &start, ("once and only once", "Iris")).unwrap();
         let email = format!("iris{gym}@example.org");
         let account = in_gym!(store, gym, memberships::add, &email, (Role::Owner, "Iris"), None).unwrap();
         in_gym!(store, gym, memberships::invite, "x@example.org", (Role::Coach, "X"), Some(member)).unwrap();

@@ -74,8 +74,12 @@ pub(crate) async fn class_shown(
     });
     let Some(shown) = shown.await? else { return Ok(None) };
     let shown = shown.map_err(|error| AppError::Inside(error.to_string()))?;
-    // It stands within a page, where nothing may look like the end of a script.
-    Ok(Some(Arc::from(shown.replace("</", "<\\/"))))
+    Ok(Some(Arc::from(within_a_page(&shown))))
+}
+
+/// JSON as it stands within a page, where nothing may look like the end of a script.
+pub(crate) fn within_a_page(json: &str) -> String {
+    json.replace("</", "<\\/").replace("<!--", "<\\u0021--")
 }
 
 /// Something that a coach does to the clock, as a form sends it.

@@ -1,5 +1,7 @@
 //! What a member sees: own card, own classes, own numbers, own limits; nobody else's.
 
+mod now;
+
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post};
 use askama::Template;
@@ -28,6 +30,9 @@ pub(crate) fn routes(config: &mut actix_web::web::ServiceConfig) {
     config
         .service(home)
         .service(me)
+        .service(now::now)
+        .service(now::own_now)
+        .service(now::live)
         .service(file)
         .service(show_name)
         .service(agree)

@@ -1,0 +1,200 @@
+//! A class that runs now, and all of its screens in one browser.
+
+use std::time::{Duration, Instant};
+
+use anyhow::{Context as _, Result, ensure};
+use chrono::Utc;
+use fantoccini::wd::WindowHandle;
+
+use crate::{Browser, TestDatabase, TestServer, with_browser};
+
+/// What the class does: a lift, and a piece for time.
+const TEXT: &str = "Back squat 3x5 @ 70%, rest 1:00\n\n3 rounds for time, cap 6\n10 burpees\n20 air squats";
+
+/// A class that has just begun, by the clock on the wall.
+pub struct ClassNow {
+    /// Its address: `2026-11-23T18:00`.
+    pub slot: String,
+    /// Where its wall is.
+    pub wall: String,
+}
+
+impl ClassNow {
+    /// Of the demo's members, who all come.
+    pub fn new(database: &TestDatabase, server: &TestServer) -> Self {
+        let now = Utc::now();
+        let (day, starts) = (now.date_naive(), now.format("%H:%M").to_string());
+        database.run(&format!("delete from classes where day >= '{day}'"));
+        let revision =
+            database.names(&format!("select revision::text as name from sessions where day = '{day}'"));
+        let revision = revision.first().map_or("0", String::as_str);
+        let saved = server.post(&format!("/days/{day}/read"), &[("text", TEXT), ("revision", revision)]);
+        assert_eq!(saved.status, 303, "{}", saved.body);
+        let class = [("starts", starts.as_str()), ("minutes", "60"), ("coach", "Iris")];
+        assert_eq!(server.post(&format!("/days/{day}/classes"), &class).status, 303);
+        let slot = format!("{day}T{starts}");
+        assert_eq!(server.post(&format!("/days/{slot}/bookings"), &[("stand_in", "1")]).status, 200);
+        let made = server.post("/people/keys", &[("name", "By the rig"), ("opens", "wall")]).body;
+        let wall =
+            made.split("/wall/").nth(1).expect("a link").split(['<', '"', ' ']).next().unwrap_or_default();
+        Self { slot, wall: format!("/wall/{wall}") }
+    }
+}
+
+/// What a screen of a class shows.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Seen {
+    /// Block and phase: `conditioning-1:2`.
+    pub phase: String,
+    /// What the clock reads.
+    pub clock: String,
+    /// By how much its idea of the time differs from the device's, in milliseconds.
+    pub offset_ms: i64,
+}
+
+/// Screens of a class, each in a window of its own.
+pub struct Screens {
+    browser: Browser,
+    /// The control page first.
+    pub windows: Vec<WindowHandle>,
+}
+
+impl Screens {
+    /// The control page, walls of two shapes, and a member's phone. Who is signed in is known by the name that the server is asked for under, so the phone asks
+    /// for it by another.
+    ///
+    /// # Errors
+    /// When a page does not come.
+    pub async fn open(browser: Browser, address: &str, class: &ClassNow, phones: usize) -> Result<Self> {
+        let here = address.replace("127.0.0.1", "localhost");
+        browser.open(&format!("{address}/days/{}/floor", class.slot)).await?;
+        let mut windows = vec![browser.client.window().await?];
+        for (width, height) in [(1920, 1080), (1080, 1920)] {
+            windows.push(window(&browser, (width, height), &format!("{address}{}", class.wall)).await?);
+        }
+        for _ in 0..phones {
+            let handle = browser.client.new_window(false).await?.handle;
+            browser.client.switch_to_window(handle.clone()).await?;
+            browser.sign_in(&here, "alba").await?;
+            browser.client.set_window_size(390, 844).await?;
+            browser.client.goto(&format!("{here}/me/now")).await?;
+            windows.push(handle);
+        }
+        Ok(Self { browser, windows })
+    }
+
+    /// To one of them.
+    ///
+    /// # Errors
+    /// When it has gone.
+    pub async fn to(&self, n: usize) -> Result<&Browser> {
+        self.browser.client.switch_to_window(self.windows[n].clone()).await?;
+        Ok(&self.browser)
+    }
+
+    /// What one of them shows.
+    ///
+    /// # Errors
+    /// When it shows no class.
+    pub async fn seen(&self, n: usize) -> Result<Seen> {
+        let script = "const r = document.querySelector('[data-floor]'); return [r.dataset.phase, document.getElementById('clock').textContent, r.dataset.offset];";
+        let told = self.to(n).await?.client.execute(script, Vec::new()).await?;
+        let word =
+            |n: usize| told[n].as_str().map(str::to_owned).with_context(|| format!("no class: {told}"));
+        Ok(Seen { phase: word(0)?, clock: word(1)?, offset_ms: word(2)?.parse()? })
+    }
+
+    /// Whether all of them come to show the same phase within a second; which phase it is.
+    ///
+    /// # Errors
+    /// When they do not.
+    pub async fn agree(&self) -> Result<String> {
+        let deadline = Instant::now() + Duration::from_secs(1);
+        loop {
+            let mut seen = Vec::new();
+            for n in 0..self.windows.len() {
+                seen.push(self.seen(n).await?.phase);
+            }
+            if seen.windows(2).all(|pair| pair[0] == pair[1]) {
+                return Ok(seen.remove(0));
+            }
+            ensure!(Instant::now() < deadline, "the screens show {seen:?}");
+        }
+    }
+}
+
+async fn window(browser: &Browser, (width, height): (u32, u32), address: &str) -> Result<WindowHandle> {
+    let handle = browser.client.new_window(false).await?.handle;
+    browser.client.switch_to_window(handle.clone()).await?;
+    browser.client.set_window_size(width, height).await?;
+    browser.client.goto(address).await?;
+    Ok(handle)
+}
+
+/// What came of a whole class.
+#[derive(Debug, Default)]
+pub struct Whole {
+    /// Phases that all screens were seen in together, in order.
+    pub phases: Vec<String>,
+    /// Names that were tapped.
+    pub tapped: usize,
+    /// Results in the book afterwards, and how many people they are of.
+    pub results: (usize, usize),
+    /// Real seconds that it took.
+    pub seconds: u64,
+}
+
+/// Runs a whole class so many times as quick as the world: the coach starts it, starts what waits, taps everybody's finish and closes it, and all
+/// screens show the same phase throughout.
+///
+/// # Errors
+/// When they do not, or a page does not come.
+pub fn whole(speed: f64, phones: usize) -> Result<Whole> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start_quick(&database, speed);
+    let class = ClassNow::new(&database, &server);
+    let address = server.address.clone();
+    let (send, receive) = std::sync::mpsc::channel();
+    with_browser(move |browser| async move {
+        let begun = Instant::now();
+        let screens = Screens::open(browser, &address, &class, phones).await?;
+        let mut whole = Whole::default();
+        screens.to(0).await?.click("#run").await?;
+        loop {
+            let phase = screens.agree().await?;
+            if whole.phases.last() != Some(&phase) {
+                whole.phases.push(phase.clone());
+            }
+            let control = screens.to(0).await?;
+            let does = "const waits = document.getElementById('clockis').textContent.includes('waits');
+                const now = document.getElementById('piece-now'), works = document.querySelector('[data-floor]').dataset.kind;
+                if (waits && !now.hidden) { now.click(); return 'started'; }
+                const next = document.querySelector('.tile:not(.done)[data-done=\"\"]');
+                if (arguments[0] && next && ['work', 'last_minute'].includes(works)) { next.click(); return 'tapped'; }
+                return document.getElementById('left').textContent.startsWith('0:00') ? 'over' : '';";
+            let tap = phase.starts_with("conditioning");
+            let did = control.client.execute(does, vec![tap.into()]).await?;
+            match did.as_str().unwrap_or_default() {
+                "tapped" => whole.tapped += 1,
+                "over" => break,
+                _ => {}
+            }
+            ensure!(begun.elapsed() < Duration::from_secs(300), "the class does not end: {whole:?}");
+        }
+        screens.to(0).await?.click("#close").await?;
+        screens.to(0).await?.wait_text("#title", |title| title == "The class is over").await?;
+        whole.seconds = begun.elapsed().as_secs();
+        send.send(whole)?;
+        Ok(())
+    })?;
+    let mut whole: Whole = receive.recv()?;
+    let count = |what: &str| -> usize {
+        database.names(&format!(
+            "select {what}::text as name from results where day = current_date and undone_at is null"
+        ))[0]
+            .parse()
+            .unwrap_or(0)
+    };
+    whole.results = (count("count(*)"), count("count(distinct member_id)"));
+    Ok(whole)
+}

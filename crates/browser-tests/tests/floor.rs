@@ -1,0 +1,203 @@
+//! A class while it runs, on all of its screens.
+
+use std::time::Duration;
+
+use anyhow::{Result, ensure};
+use browser_tests::running::{ClassNow, Screens, whole};
+use browser_tests::{TestDatabase, TestServer, with_browser};
+
+/// The whole hour: the same phase everywhere, whatever waits is started, and every finish is in the book once. The whole of it is
+/// `cargo run --release -p proof -- class`.
+#[test]
+fn a_whole_class_shows_the_same_everywhere_and_every_finish_once() -> Result<()> {
+    let whole = whole(60.0, 1)?;
+    let has = |block: &str| whole.phases.iter().any(|phase| phase.starts_with(block));
+    for block in ["brief", "warmup", "strength", "conditioning", "scores", "cool_down"] {
+        ensure!(has(block), "{block} in {:?}", whole.phases);
+    }
+    ensure!(whole.tapped >= 12 && whole.results == (whole.tapped, whole.tapped), "{whole:?}");
+    Ok(())
+}
+
+/// Screens agree on what time it is; without a server the clock goes on, and what was tapped meanwhile arrives once.
+#[test]
+fn screens_agree_and_go_on_without_a_server() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    let (address, url) = (server.address.clone(), database.url.clone());
+    with_browser(move |browser| async move {
+        let screens = Screens::open(browser, &address, &class, 1).await?;
+        let control = screens.to(0).await?;
+        control.click("#run").await?;
+        control.click("#piece-now").await?;
+        control.wait_text("#block", |block| block.contains("squat")).await?;
+        control.click("#piece-now").await?;
+        control.wait_text("#title", |title| title.starts_with("Cap")).await?;
+        let offsets = |seen: &[browser_tests::running::Seen]| {
+            let all = seen.iter().map(|seen| seen.offset_ms);
+            all.clone().max().unwrap_or(0) - all.min().unwrap_or(0)
+        };
+        let mut seen = Vec::new();
+        for n in 0..screens.windows.len() {
+            seen.push(screens.seen(n).await?);
+        }
+        ensure!(offsets(&seen) < 250, "{seen:?}");
+        ensure!(seen.iter().all(|one| one.phase == seen[0].phase), "{seen:?}");
+
+        // A second control takes over: what the first does not know of is seen there all the same.
+        let second = screens.to(0).await?;
+        let other = second.client.new_window(false).await?.handle;
+        second.client.switch_to_window(other.clone()).await?;
+        second.client.goto(&format!("{address}/days/{}/floor", class.slot)).await?;
+        second.click(".tile").await?;
+        second.wait_text(".tile.done", |tile| tile.contains("0:")).await?;
+
+        let done = "select count(*)::text as name from results where day = current_date";
+        for _ in 0..50 {
+            if database.names(done) == ["1"] {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        ensure!(database.names(done) == ["1"]);
+        drop(server);
+        let before = screens.seen(0).await?;
+        tokio::time::sleep(Duration::from_secs(3)).await;
+        let alone = screens.to(0).await?;
+        alone.click(".tile:not(.done)").await?;
+        alone
+            .wait_text("#status", |words| words.contains("does not answer") && words.contains("waiting"))
+            .await?;
+        let after = screens.seen(0).await?;
+        ensure!(after.phase == before.phase && after.clock > before.clock, "{before:?} {after:?}");
+        let wall = screens.seen(1).await?;
+        ensure!(wall.clock > before.clock, "the wall goes on too: {wall:?}");
+
+        let _again = TestServer::start_again(&address, &url);
+        let control = screens.to(0).await?;
+        let quiet = "return document.getElementById('status').hidden";
+        for _ in 0..100 {
+            if control.client.execute(quiet, Vec::new()).await? == true {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(200)).await;
+        }
+        let words = "return [document.getElementById('status').textContent, JSON.stringify(localStorage)]";
+        let mut told = vec![control.client.execute(words, Vec::new()).await?];
+        control.client.switch_to_window(other.clone()).await?;
+        told.push(control.client.execute(words, Vec::new()).await?);
+        ensure!(database.names(done) == ["2"], "{:?} {told:?}", database.names(done));
+        let control = screens.to(0).await?;
+        // Somebody who loads the page again is right at once, and whoever was tapped is done there too.
+        control.client.refresh().await?;
+        control.wait_text(".tile.done", |tile| tile.contains("0:")).await?;
+        ensure!(screens.agree().await?.starts_with("conditioning"));
+        Ok(())
+    })
+}
+
+/// How big the digits are that are read from ten metres, and what is smaller than can be read.
+const SIZES: &str = "
+    const clock = document.getElementById('clock'), style = getComputedStyle(clock), pen = document.createElement('canvas').getContext('2d');
+    pen.font = style.fontWeight + ' ' + style.fontSize + ' ' + style.fontFamily;
+    const high = pen.measureText('0').actualBoundingBoxAscent / innerHeight, digits = document.createRange();
+    digits.selectNodeContents(clock);
+    const wide = digits.getBoundingClientRect().width / innerWidth;
+    const small = [...document.querySelectorAll('#now *')].filter((e) => e.checkVisibility() && [...e.childNodes].some((n) => n.nodeType === 3 && n.data.trim()) && parseFloat(getComputedStyle(e).fontSize) < 44 * Math.min(innerWidth, innerHeight) / 1080);
+    const out = [...document.querySelectorAll('#now > *')].filter((e) => e.getBoundingClientRect().right > innerWidth + 8);
+    return [high, wide, small.map((e) => e.outerHTML.slice(0, 80)).join(), out.map((e) => e.outerHTML.slice(0, 80)).join(), innerWidth, innerHeight];
+";
+
+#[test]
+fn the_wall_is_read_from_ten_metres() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    let address = server.address.clone();
+    let floor = format!("/days/{}/floor", class.slot);
+    let go = |block: &str, n: &str| {
+        assert_eq!(server.post(&floor, &[("what", "go_to"), ("block", block), ("n", n)]).status, 303);
+    };
+    go("brief", "0");
+    let blocks = ["warmup", "strength-0", "conditioning-1"];
+    blocks.iter().for_each(|block| go(block, "1"));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}{}", class.wall)).await?;
+        for (width, height) in [(1920, 1080), (1080, 1920), (1280, 720)] {
+            // The window's own frame comes on top.
+            browser.client.set_window_size(width, height + 143).await?;
+            for block in blocks {
+                assert_eq!(
+                    server.post(&floor, &[("what", "go_to"), ("block", block), ("n", "1")]).status,
+                    303
+                );
+                let here =
+                    format!("return document.querySelector('[data-floor]').dataset.phase === '{block}:1'");
+                for _ in 0..50 {
+                    if browser.client.execute(&here, Vec::new()).await? == true {
+                        break;
+                    }
+                    tokio::time::sleep(Duration::from_millis(100)).await;
+                }
+                let told = browser.client.execute(SIZES, Vec::new()).await?;
+                let number = |n: usize| told[n].as_f64().unwrap_or(0.0);
+                let upright = height > width;
+                ensure!(
+                    if upright { number(1) >= 0.85 } else { number(0) >= 0.22 },
+                    "{width} x {height} {block}: {told}"
+                );
+                ensure!(told[2] == "" && told[3] == "", "{width} x {height} {block}: {told}");
+            }
+        }
+        Ok(())
+    })
+}
+
+#[test]
+fn what_happens_is_kept_once_and_a_stranger_sees_nothing() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    let floor = format!("/days/{}/floor", class.slot);
+    let start = [("what", "start"), ("key", "a key that was made there")];
+    for _ in 0..3 {
+        assert_eq!(server.post(&floor, &start).status, 303);
+    }
+    let happened = || database.names("select what->>'what' as name from happenings order by at_ms, id");
+    assert_eq!(happened(), ["start"]);
+    // Of two who skip the same phase at once, one is heard; the future is now.
+    let skip = [("what", "next"), ("block", "brief"), ("n", "0"), ("at_ms", "99999999999999")];
+    server.post(&floor, &skip);
+    server.post(&floor, &skip);
+    let page = server.get(&floor).body;
+    let shown = page.split("id=\"class\">").nth(1).unwrap().split("</script>").next().unwrap();
+    let shown: serde_json::Value = serde_json::from_str(&shown.replace("<\\/", "</")).unwrap();
+    let phase = &shown["phases"][shown["phase"].as_u64().unwrap() as usize];
+    assert_eq!(
+        (shown["blocks"][phase["block"].as_u64().unwrap() as usize]["key"].as_str(), shown["state"].as_str()),
+        (Some("warmup"), Some("running"))
+    );
+    for (wrong, field) in [("dance", "what"), ("", "what")] {
+        let told = server.post(&floor, &[("what", wrong)]);
+        assert!(told.status == 422 && told.body.contains(field), "{}", told.body);
+    }
+    assert_eq!(
+        server.post(&format!("{floor}/score"), &[("piece", "7"), ("member", "1"), ("text", "5:00")]).status,
+        422
+    );
+    // A member has the phone page and no other; who is signed out has none; the wall names nobody by the family name, nor before they are done.
+    let alba = server.seen_by("alba");
+    assert_eq!(
+        (alba.get(&floor).status, alba.get("/me/now").status, alba.get("/me/own").status),
+        (403, 200, 200)
+    );
+    let out = server.signed_out();
+    assert!([303, 401].contains(&out.get(&floor).status));
+    let wall = out.get(&class.wall).body;
+    assert!(
+        !wall.contains("Quenby") && wall.contains("\"name\":\"Alba\"") == wall.contains("Alba"),
+        "{wall}"
+    );
+    assert!(alba.get("/me/now").body.contains("Alba Quenby") && !alba.get("/me/now").body.contains("Soames"));
+}
