@@ -1,5 +1,6 @@
 //! The application on a port of its own, and a plain HTTP client for it.
 
+use std::io::{BufRead, BufReader};
 use std::net::TcpListener;
 use std::sync::mpsc;
 use std::thread::JoinHandle;
@@ -233,6 +234,7 @@ fn answer(result: Result<ureq::http::Response<ureq::Body>, ureq::Error>) -> Answ
         |name: &str| response.headers().get(name).and_then(|value| value.to_str().ok()).map(str::to_owned);
     let (location, policy) = (header("location"), header("content-security-policy"));
     let kept = header("cache-control");
+    let goes_on = header("content-type").is_some_and(|kind| kind.starts_with("text/event-stream"));
     let cookie = header("set-cookie").and_then(|set| set.split(';').next().map(str::to_owned));
     Answer {
         kept,
@@ -240,6 +242,17 @@ fn answer(result: Result<ureq::http::Response<ureq::Body>, ureq::Error>) -> Answ
         status: response.status().as_u16(),
         location,
         policy,
-        body: response.body_mut().read_to_string().expect("the body is text"),
+        body: if goes_on {
+            first_event(&mut response)
+        } else {
+            response.body_mut().read_to_string().expect("the body is text")
+        },
     }
+}
+
+/// What a stream of events says first.
+fn first_event(response: &mut ureq::http::Response<ureq::Body>) -> String {
+    let mut lines = BufReader::new(response.body_mut().as_reader()).lines();
+    let event = lines.by_ref().map_while(Result::ok).take_while(|line| !line.is_empty());
+    event.collect::<Vec<_>>().join("\n")
 }

@@ -10,6 +10,7 @@ use lantern_core::member::Sex;
 use lantern_core::movement::{Catalogue, Property, Unit};
 use lantern_core::pacing::{Athlete, How, Luck, Model, regular, simulate_as};
 use lantern_core::plan::Plan;
+use lantern_core::running::{lanterns, timeline};
 use lantern_core::session::{Amount, Format, Part, PartKind, Session, works};
 use lantern_core::strength::LiftPlace;
 use rayon::prelude::*;
@@ -38,6 +39,8 @@ pub struct Seen {
     pub off: usize,
     /// Pieces with a swap.
     pub pieces: usize,
+    /// Phases of pieces.
+    pub phases: usize,
     /// What does not hold, and where.
     pub broken: Vec<String>,
 }
@@ -54,6 +57,7 @@ impl fmt::Display for Seen {
             "for want of something {} works swapped, {} left: in {} pieces, of which {} take a regular a quarter more or less",
             self.swapped, self.left, self.pieces, self.off
         )?;
+        writeln!(f, "{} phases of pieces", self.phases)?;
         write!(f, "broken: {}", self.broken.len())
     }
 }
@@ -86,6 +90,7 @@ pub fn sweep(fixtures: &[Fixture], rosters: &[Roster]) -> Seen {
         all.left += one.left;
         all.off += one.off;
         all.pieces += one.pieces;
+        all.phases += one.phases;
         all.broken.append(&mut one.broken);
         all
     })
@@ -107,6 +112,7 @@ fn day(name: &str, session: &Session, plan: &Plan, seen: &mut Seen) {
             broken(format!("{} ends before its cap", block.key));
         }
     }
+    runs(name, plan, seen);
     for floor in &plan.floors {
         let tried = &floor.floor.tried;
         *seen.arranged.entry(floor.floor.arrangement).or_default() += 1;
@@ -141,6 +147,47 @@ fn day(name: &str, session: &Session, plan: &Plan, seen: &mut Seen) {
         let movement = Catalogue::standard().get(lift);
         if movement.is_some_and(|movement| LiftPlace::of(movement) != racks.place) {
             seen.broken.push(format!("{name}: {lift} in the wrong place"));
+        }
+    }
+}
+
+/// The class as it runs covers its hour without a gap, every phase can be announced, and no version is anywhere before it began.
+fn runs(name: &str, plan: &Plan, seen: &mut Seen) {
+    let line = timeline(plan, Catalogue::standard());
+    let mut broken = |what: String| seen.broken.push(format!("{name}: {what}"));
+    let mut at = 0;
+    for phase in line.phases() {
+        let id = format!("{}:{}", phase.id.block, phase.id.n);
+        if phase.start_s != at || phase.length_s == 0 {
+            broken(format!(
+                "{id} begins at {} and lasts {}, where {at} was due",
+                phase.start_s, phase.length_s
+            ));
+        }
+        if phase.title.trim().is_empty() || phase.say.trim().is_empty() {
+            broken(format!("{id} has nothing to say"));
+        }
+        if phase.waits && phase.id.n > 0 {
+            broken(format!("{id} waits in the middle of its block"));
+        }
+        at = phase.start_s + phase.length_s;
+    }
+    if at != plan.hour.ends_s {
+        broken(format!("the class runs for {at} s, the hour ends at {}", plan.hour.ends_s));
+    }
+    for block in line.blocks.iter().filter(|block| block.kind == "conditioning") {
+        if !block.phases.iter().any(|phase| phase.kind.is_on_the_clock()) {
+            broken(format!("nothing is worked in {}", block.key));
+        }
+        let clocks = block.phases.windows(2).filter(|pair| pair[0].group == pair[1].group);
+        if clocks.into_iter().any(|pair| pair[0].clock != pair[1].clock) {
+            broken(format!("two clocks in one of {}", block.key));
+        }
+        seen.phases += block.phases.len();
+    }
+    for lantern in plan.pieces.iter().flat_map(lanterns) {
+        if lantern.path.windows(2).any(|pair| pair[0].at_s > pair[1].at_s) {
+            seen.broken.push(format!("{name}: {:?} goes back in time", lantern.version));
         }
     }
 }

@@ -78,11 +78,12 @@ fn filled(path: &str, fill: &dyn Fn(&str) -> String) -> String {
     out
 }
 
-/// Open to everybody: for machines that watch, for signing in, and what a secret address opens.
+/// Open to everybody: for machines that watch, what time it is, for signing in, and what a secret address opens.
 fn is_open(path: &str) -> bool {
     [
         "/healthz",
         "/readyz",
+        "/time",
         "/api/v1/openapi.json",
         "/static",
         "/sign-in",

@@ -43,14 +43,17 @@ pub fn lanterns(piece: &PiecePlan) -> Vec<Lantern> {
         // A team's clock is not that of one with mates alike.
         let scale = middle.predicted().finish_s.p50 / chosen.predicted.finish_s.p50.max(1.0);
         let names: Vec<_> = works(&chosen.tree).into_iter().map(|work| work.movement.clone()).collect();
-        let row = rows_of(&chosen.run.marks, |mark, row| names.get(row) == Some(&mark.movement), names.len());
+        // What cuts in at a mark is told after what it cuts into.
+        let mut marks: Vec<&Mark> = chosen.run.marks.iter().collect();
+        marks.sort_by(|a, b| a.from_s.total_cmp(&b.from_s));
+        let row = rows_of(&marks, |mark, row| names.get(row) == Some(&mark.movement), names.len());
         let place = |(mark, row): (&Mark, usize)| Place {
             at_s: (mark.from_s * scale * 10.0).round() / 10.0,
             round: mark.round,
             // Where a swap has made two works of one, the place is about that of what was written.
             row: if names.len() == rows { row } else { row * rows / names.len().max(1) },
         };
-        let mut path: Vec<Place> = chosen.run.marks.iter().zip(row).map(place).collect();
+        let mut path: Vec<Place> = marks.into_iter().zip(row).map(place).collect();
         path.dedup_by_key(|place| (place.round, place.row));
         Some(Lantern { version, path, ends_s: (chosen.run.finish_s * scale).round(), people: doing.len() })
     };
@@ -62,12 +65,12 @@ pub fn lanterns(piece: &PiecePlan) -> Vec<Lantern> {
 }
 
 /// For each mark the work that it is about: the next one on from the last that is of the same movement.
-fn rows_of(marks: &[Mark], is: impl Fn(&Mark, usize) -> bool, count: usize) -> Vec<usize> {
+fn rows_of(marks: &[&Mark], is: impl Fn(&Mark, usize) -> bool, count: usize) -> Vec<usize> {
     let mut now = 0;
     let mut row = |mark: &Mark| {
         let ahead = (0..count).map(|step| (now + step) % count.max(1));
         now = ahead.into_iter().find(|row| is(mark, *row)).unwrap_or(now);
         now
     };
-    marks.iter().map(&mut row).collect()
+    marks.iter().map(|mark| row(mark)).collect()
 }
