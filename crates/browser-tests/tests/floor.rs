@@ -201,3 +201,37 @@ fn what_happens_is_kept_once_and_a_stranger_sees_nothing() {
     );
     assert!(alba.get("/me/now").body.contains("Alba Quenby") && !alba.get("/me/now").body.contains("Soames"));
 }
+
+/// A set is one tap and goes to the book; a class that is closed says who has no score yet.
+#[test]
+fn a_set_is_a_tap_and_closing_names_who_is_missing() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    let floor = format!("/days/{}/floor", class.slot);
+    server.post(&floor, &[("what", "go_to"), ("block", "strength-0"), ("n", "0")]);
+    let address = server.address.clone();
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}{floor}")).await?;
+        browser.click("[data-lifter]").await?;
+        let planned = browser.text("#lifter-set").await?;
+        ensure!(planned.starts_with("planned 5 x "), "{planned}");
+        browser.click("#lifter button[value='']").await?;
+        browser.wait_text("#rack-list", |racks| racks.contains("✓ 1")).await?;
+        let sets = "select reps || ' ' || source as name from maxes where undo_key is not null";
+        ensure!(database.names(sets) == ["5 class result"], "{:?}", database.names(sets));
+        // The next phase by keyboard.
+        let title = browser.text("#title").await?;
+        let main = browser.client.find(fantoccini::Locator::Css("body")).await?;
+        main.send_keys("\u{e014}").await?;
+        browser.wait_text("#title", |now| now != title).await?;
+        browser.click("#close").await?;
+        let missing = browser.text("#closing-who").await?;
+        ensure!(missing.starts_with("No score yet: Alba Quenby"), "{missing}");
+        browser.click("#closing [data-act=closed]").await?;
+        browser.wait_text("#title", |title| title == "The class is over").await?;
+        browser.client.refresh().await?;
+        browser.wait_text("#title", |title| title == "The class is over").await?;
+        Ok(())
+    })
+}

@@ -262,13 +262,21 @@
         const at = stand(), first = shown.phases.findIndex((phase) => phase.block === at.phase.block);
         tell("/floor", { what: "go_to", ...phaseFields(first) });
       },
-      close: () => does("close"),
+      close: () => {
+        const open = shown.pieces.flatMap((piece) => piece.people.filter((person) => !person.done && !waitingScore(person, piece)).map((person) => person.name));
+        if (!open.length) return does("close");
+        put("closing-who", "No score yet: " + [...new Set(open)].join(", ") + ".");
+        $("closing").showModal();
+      },
+      closed: () => { $("closing").close(); does("close"); },
     };
     document.addEventListener("click", (event) => {
       const act = event.target.closest("[data-act]");
       if (act) { event.preventDefault(); acts[act.dataset.act](); return; }
       const cut = event.target.closest("[data-cut]");
       if (cut) { tell("/floor", { what: cut.dataset.with ? "with" : "without", block: cut.dataset.cut, at_ms: Math.round(now()) }); return; }
+      const lifter = event.target.closest("[data-lifter]");
+      if (lifter) { lifts(lifter.dataset); return; }
       const tile = event.target.closest("[data-id]");
       if (tile) tapped(Number(tile.dataset.id));
     });
@@ -305,6 +313,21 @@
     };
     const queuedScore = (person, piece) => queue().find((one) => one.path === "/floor/score" && Number(one.fields.member) === person.id && Number(one.fields.piece) === piece.n)?.fields.text;
 
+    // A set is made, missed or hard: it goes to the book as it was planned, or as it was.
+    function lifts({ lifter, lift, planned, done }) {
+      Object.assign($("lifter").dataset, { lifter, lift, planned });
+      put("lifter-name", lifter);
+      put("lifter-set", planned ? "planned " + planned : "by feel");
+      put("lifter-done", done ? "Today: " + done : "");
+      $("lifter-load").value = planned ? planned.replace(" x ", "x") : "";
+      $("lifter").showModal();
+    }
+    $("lifter").addEventListener("submit", (event) => {
+      const { lifter, lift, planned } = $("lifter").dataset, said = event.submitter?.value;
+      if (said === "close") return;
+      const load = said === "own" || !/^\d+ x /.test(planned) ? $("lifter-load").value.trim() : planned.replace(" x ", "x");
+      if (load) tell("/book", { lift, text: lifter + " " + load + (said === "own" ? "" : said), sure: "1" });
+    });
     function scored(piece, member, text) {
       sent.set(piece.n + ":" + member, { text, at: Date.now() });
       tell("/floor/score", { piece: piece.n, member, text });
@@ -410,7 +433,9 @@
     made.append(element("b", "", rack.name));
     rack.people.forEach((person, n) => {
       const load = person.loads[Math.min(at.phase.set ?? 0, person.loads.length - 1)];
-      made.append(element("span", n === turn ? "turn" : "", person.name + (load ? "  " + load : "")));
+      const line = element(person.call ? "button" : "span", n === turn ? "turn" : "", person.name + (load ? "  " + load : "") + (person.done.length ? "  ✓ " + person.done.length : ""));
+      if (person.call) Object.assign(line, { type: "button" }), Object.assign(line.dataset, { lifter: person.call, lift: rack.lift, planned: load ?? "", done: person.done.join(", ") });
+      made.append(line);
     });
     return made;
   }
@@ -468,7 +493,7 @@
           list("rows", piece.rows, (row, n) => {
             const made = element("li", "", "");
             made.dataset.row = n;
-            made.append(element("span", "lamps"), element("span", "", row));
+            made.append(element("span", "", row), element("span", "lamps"));
             return made;
           });
           const done = piece.people.filter((person) => person.done).sort((a, b) => (a.done.seconds ?? 0) - (b.done.seconds ?? 0));
@@ -486,6 +511,7 @@
         if (lift && turnOf(at) !== turn) { turn = turnOf(at); list("rackwall", lift.racks, (rack) => rackOf(rack, at)); }
         put("stands", shown.state === "paused" ? "The clock stands" : "");
         if (piece && !$("way").hidden) lamps(piece, at.piece / 1000);
+        if (shown.state === "closed") put("until", "That was it. Well worked.");
         if (shown.state === "before" && shown.booked_ms) put("until", now() < shown.booked_ms[0] ? "starts at " + hour(shown.booked_ms[0]) : "about to start");
         // Nothing stands on the same spot for an evening.
         const step = Math.floor(now() / 60000) % 8;

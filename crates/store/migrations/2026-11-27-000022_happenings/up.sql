@@ -31,3 +31,13 @@ end $$;
 create trigger tells after insert on happenings for each row execute function lantern_told();
 create trigger tells after insert or update or delete on results for each row execute function lantern_told();
 create trigger tells after insert or delete on decisions for each row execute function lantern_told();
+
+-- A set is lifted on a day, in whichever of its classes.
+create function lantern_told_of_a_set() returns trigger language plpgsql as $$
+declare
+    changed record := coalesce(new, old);
+begin
+    perform pg_notify('lantern_class', changed.gym_id || ' ' || changed.set_on || ' ');
+    return null;
+end $$;
+create trigger tells after insert or update or delete on maxes for each row execute function lantern_told_of_a_set();

@@ -12,7 +12,7 @@ use actix_web_lab::sse;
 use askama::Template;
 use lantern_core::running::{Event, Happened, PhaseId};
 use lantern_store::results::{self, OfClass};
-use lantern_store::{GymId, ResultId, gyms, removals, running};
+use lantern_store::{GymId, ResultId, gyms, lifts, removals, running};
 use serde::Deserialize;
 use tokio::sync::mpsc;
 
@@ -68,9 +68,10 @@ pub(crate) async fn class_shown(
     let mut rows = house.look().await?;
     let events = running::of_class(&mut rows, (slot.day, slot.starts)).await?;
     let OfClass { said, .. } = results::of_class(&mut rows, slot.day, slot.starts).await?;
+    let sets = lifts::entered_on(&mut rows, slot.day).await?;
     drop(rows);
     let shown = with_plan(house, slot, move |planned| {
-        serde_json::to_string(&ClassShown::new(planned, slot, (&events, said), audience))
+        serde_json::to_string(&ClassShown::new(planned, slot, (&events, said), &sets, audience))
     });
     let Some(shown) = shown.await? else { return Ok(None) };
     let shown = shown.map_err(|error| AppError::Inside(error.to_string()))?;

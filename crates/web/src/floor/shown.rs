@@ -10,8 +10,9 @@ use lantern_core::print::work_text;
 use lantern_core::running::{Clock, Course, Event, Kind, Phase, State, Timeline, lanterns, timeline};
 use lantern_core::session::{Part, works};
 use lantern_core::strength::{LiftSheet, SetKind};
-use lantern_core::units::plain;
+use lantern_core::units::{Kilograms, plain};
 use lantern_store::clock;
+use lantern_store::lifts::StoredLift;
 use lantern_store::results::{StoredResult, standing};
 use serde::Serialize;
 
@@ -135,12 +136,18 @@ struct LiftShown {
 #[derive(Serialize)]
 struct RackShown {
     name: String,
+    /// Which of the day's lifts, as Book counts them.
+    lift: usize,
     people: Vec<LifterShown>,
 }
 
 #[derive(Serialize)]
 struct LifterShown {
+    /// What Book finds them by; nothing for the wall.
+    call: String,
     name: String,
+    /// Sets that are on record today: `5 x 82.5 kg`, the newest first.
+    done: Vec<String>,
     /// What goes on the bar in each work set; nothing for the wall, where it is nobody else's business.
     loads: Vec<String>,
 }
@@ -151,13 +158,14 @@ impl ClassShown {
         planned: &Planned,
         slot: Slot,
         (events, results): (&[Event], Vec<(usize, StoredResult)>),
+        sets: &[(StoredLift, String)],
         audience: Audience,
     ) -> Self {
         let line = timeline(&planned.plan, &planned.catalogue);
         let course = Course::after(&line, events);
         let stands = standing(results);
         let plan = &planned.plan;
-        let view = View { planned, course: &course, stands: &stands, audience };
+        let view = View { planned, course: &course, stands: &stands, sets, audience };
         Self {
             name: slot.name(),
             gym: planned.gym.name.clone(),
@@ -172,7 +180,7 @@ impl ClassShown {
             phases: course.lengths().map(|(phase, ms)| phase_shown(phase, ms, &line)).collect(),
             blocks: blocks(&line, &course),
             pieces: plan.pieces.iter().enumerate().map(|(n, piece)| view.piece(n, piece)).collect(),
-            lifts: plan.strength.iter().map(|lift| view.lift(lift)).collect(),
+            lifts: view.lifts(),
         }
     }
 }
@@ -230,6 +238,8 @@ struct View<'a> {
     planned: &'a Planned,
     course: &'a Course<'a>,
     stands: &'a [(usize, StoredResult)],
+    /// Sets that were entered today.
+    sets: &'a [(StoredLift, String)],
     audience: Audience,
 }
 
@@ -317,9 +327,27 @@ impl View<'_> {
         (coach || person.done.is_some()).then_some(person)
     }
 
-    fn lift(&self, lift: &StrengthPlan) -> LiftShown {
+    /// Lifts are counted as Book counts them: each part's, in the order of its text.
+    fn lifts(&self) -> Vec<LiftShown> {
+        let mut before = 0;
+        let mut shown = |lift: &StrengthPlan| {
+            let mut written: Vec<&str> = Vec::new();
+            for sheet in &lift.sheets {
+                if !written.contains(&sheet.written()) {
+                    written.push(sheet.written());
+                }
+            }
+            let shown = self.lift(lift, (before, &written));
+            before += written.len();
+            shown
+        };
+        self.planned.plan.strength.iter().map(&mut shown).collect()
+    }
+
+    fn lift(&self, lift: &StrengthPlan, (before, written): (usize, &[&str])) -> LiftShown {
         let unit = self.planned.gym.unit;
         let racks = lift.racks.iter().flat_map(|(of, plan)| {
+            let at = before + written.iter().position(|known| *known == of.as_str()).unwrap_or(0);
             let sheets: Vec<&LiftSheet> =
                 lift.sheets.iter().filter(|sheet| sheet.written() == of.as_str()).collect();
             let lifter = |n: &usize| {
@@ -332,10 +360,26 @@ impl View<'_> {
                 };
                 let loads =
                     if self.audience == Audience::Coach { work.map(load).collect() } else { Vec::new() };
-                Some(LifterShown { name: self.name(place)?, loads })
+                let coach = self.audience == Audience::Coach;
+                let id = self.planned.ids[place];
+                let theirs = self
+                    .sets
+                    .iter()
+                    .filter(|(set, _)| coach && set.member_id == id && set.lift == sheet.lift);
+                let told = |(set, _): &(StoredLift, String)| {
+                    let load = Kilograms::from_grams(set.grams.unsigned_abs()).show(unit);
+                    format!("{} x {load}{}", set.reps, if set.missed { ", missed" } else { "" })
+                };
+                Some(LifterShown {
+                    call: if coach { sheet.name.clone() } else { String::new() },
+                    name: self.name(place)?,
+                    done: theirs.map(told).collect(),
+                    loads,
+                })
             };
             let rack = move |(n, rack): (usize, &lantern_core::strength::Rack)| RackShown {
                 name: plan.place.numbered(n + 1),
+                lift: at,
                 people: rack.order.iter().filter_map(lifter).collect(),
             };
             plan.racks.iter().enumerate().map(rack).collect::<Vec<_>>()
