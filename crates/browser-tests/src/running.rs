@@ -1,11 +1,16 @@
 //! A class that runs now, and all of its screens in one browser.
 
+use std::io::{BufRead, BufReader, Write};
+use std::net::TcpStream;
+use std::sync::Arc;
+use std::sync::atomic::{AtomicUsize, Ordering};
 use std::time::{Duration, Instant};
 
 use anyhow::{Context as _, Result, ensure};
 use chrono::Utc;
 use fantoccini::wd::WindowHandle;
 
+use crate::attack::resident_mb;
 use crate::{Browser, TestDatabase, TestServer, with_browser};
 
 /// What the class does: a lift, and a piece for time.
@@ -104,12 +109,12 @@ impl Screens {
         Ok(Seen { phase: word(0)?, clock: word(1)?, offset_ms: word(2)?.parse()? })
     }
 
-    /// Whether all of them come to show the same phase within a second; which phase it is.
+    /// Whether all of them come to show the same phase within a while; which phase it is.
     ///
     /// # Errors
     /// When they do not.
-    pub async fn agree(&self) -> Result<String> {
-        let deadline = Instant::now() + Duration::from_secs(1);
+    pub async fn agree(&self, within: Duration) -> Result<String> {
+        let deadline = Instant::now() + within;
         loop {
             let mut seen = Vec::new();
             for n in 0..self.windows.len() {
@@ -149,7 +154,7 @@ pub struct Whole {
 ///
 /// # Errors
 /// When they do not, or a page does not come.
-pub fn whole(speed: f64, phones: usize) -> Result<Whole> {
+pub fn whole(speed: f64, phones: usize, within: Duration) -> Result<Whole> {
     let database = TestDatabase::demo();
     let server = TestServer::start_quick(&database, speed);
     let class = ClassNow::new(&database, &server);
@@ -161,7 +166,7 @@ pub fn whole(speed: f64, phones: usize) -> Result<Whole> {
         let mut whole = Whole::default();
         screens.to(0).await?.click("#run").await?;
         loop {
-            let phase = screens.agree().await?;
+            let phase = screens.agree(within).await?;
             if whole.phases.last() != Some(&phase) {
                 whole.phases.push(phase.clone());
             }
@@ -197,4 +202,75 @@ pub fn whole(speed: f64, phones: usize) -> Result<Whole> {
     };
     whole.results = (count("count(*)"), count("count(distinct member_id)"));
     Ok(whole)
+}
+
+/// What many screens of one class cost, and whether they heard of everything.
+#[derive(Debug)]
+pub struct Crowd {
+    /// Screens that follow the class.
+    pub screens: usize,
+    /// Resident megabytes of the server before the first and with all of them.
+    pub mb: (u64, u64),
+    /// Share of a core that the server took while they followed, with something happening every two seconds.
+    pub core: f64,
+    /// The longest time, in milliseconds, until the last of them had heard of something.
+    pub slowest_ms: u128,
+}
+
+/// Seconds in which something happens now and then.
+const FOLLOWED_S: u64 = 20;
+
+/// So many screens follow a class on a server that runs as a process.
+///
+/// # Errors
+/// When one of them cannot connect, or does not hear of something within ten seconds.
+pub fn crowd(
+    database: &TestDatabase,
+    (server, process): (&TestServer, u32),
+    screens: usize,
+) -> Result<Crowd> {
+    let class = ClassNow::new(database, server);
+    let floor = format!("/days/{}/floor", class.slot);
+    // A plan is worked out and kept before anything is weighed.
+    server.get(&floor);
+    let before = resident_mb(process);
+    let heard = Arc::new(AtomicUsize::new(0));
+    for _ in 0..screens {
+        let mut line = TcpStream::connect(server.address.trim_start_matches("http://"))?;
+        write!(line, "GET {}/live HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n", class.wall)?;
+        let heard = heard.clone();
+        std::thread::spawn(move || {
+            let lines = BufReader::new(line).lines().map_while(Result::ok);
+            for _ in lines.filter(|line| line.contains("event: class")) {
+                heard.fetch_add(1, Ordering::SeqCst);
+            }
+        });
+    }
+    let all_heard = |times: usize| {
+        let asked = Instant::now();
+        while heard.load(Ordering::SeqCst) < times * screens {
+            let so_far = heard.load(Ordering::SeqCst);
+            ensure!(asked.elapsed() < Duration::from_secs(10), "{so_far} of {} were heard", times * screens);
+            std::thread::sleep(Duration::from_millis(2));
+        }
+        Ok(asked.elapsed().as_millis())
+    };
+    all_heard(1)?;
+    let (begun, spent, mut slowest_ms) = (Instant::now(), cpu_s(process), 0);
+    for n in 0..FOLLOWED_S / 2 {
+        let what = if n % 2 == 0 { "pause" } else { "resume" };
+        server.post(&floor, &[("what", if n == 0 { "start" } else { what })]);
+        slowest_ms = slowest_ms.max(all_heard(n as usize + 2)?);
+        std::thread::sleep(Duration::from_secs(2));
+    }
+    let core = (cpu_s(process) - spent) / begun.elapsed().as_secs_f64();
+    Ok(Crowd { screens, mb: (before, resident_mb(process)), core, slowest_ms })
+}
+
+/// Seconds of a core that a process has taken. The kernel counts them in hundredths.
+fn cpu_s(process: u32) -> f64 {
+    let told = std::fs::read_to_string(format!("/proc/{process}/stat")).unwrap_or_default();
+    let fields: Vec<&str> = told.rsplit(')').next().unwrap_or_default().split_whitespace().collect();
+    let ticks = |n: usize| fields.get(n).and_then(|field| field.parse::<f64>().ok()).unwrap_or(0.0);
+    (ticks(11) + ticks(12)) / 100.0
 }

@@ -6,7 +6,7 @@ use std::io::{BufRead, BufReader};
 use std::process::{Child, Command, ExitCode, Stdio};
 use std::time::Duration;
 
-use browser_tests::{TestDatabase, TestServer, attack, cost};
+use browser_tests::{TestDatabase, TestServer, attack, cost, running};
 use chrono::Datelike as _;
 use reader_train::hand::{Hand, spoiled, trial};
 use reader_train::labelled;
@@ -37,12 +37,14 @@ fn main() -> ExitCode {
         "hour" => hour(),
         "learning" => learning(number.map(|number| number as u64)),
         "killed" => killed(number.unwrap_or(100)),
+        "class" => class(number.unwrap_or(60) as f64),
+        "screens" => screens(number.unwrap_or(200)),
         "growth" => growth(number.unwrap_or(2_000_000) as u32),
         "pages" => pages(number.unwrap_or(1_000) as u32),
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], growth [results], pages [times]"
+                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], class [speed], screens [count], growth [results], pages [times]"
             );
             return ExitCode::from(2);
         }
@@ -318,6 +320,54 @@ struct Runs(Child);
 impl Drop for Runs {
     fn drop(&mut self) {
         let _ = (self.0.kill(), self.0.wait());
+    }
+}
+
+/// A whole class on six screens: the same phase everywhere within a second, every finish once.
+fn class(speed: f64) -> bool {
+    match running::whole(speed, 3, Duration::from_secs(1)) {
+        Ok(whole) => {
+            println!(
+                "{} phases on six screens in {} s, at {speed} times the speed",
+                whole.phases.len(),
+                whole.seconds
+            );
+            println!(
+                "{} names tapped; {} results of {} people",
+                whole.tapped, whole.results.0, whole.results.1
+            );
+            whole.tapped >= 12 && whole.results == (whole.tapped, whole.tapped)
+        }
+        Err(error) => {
+            println!("{error:#}");
+            false
+        }
+    }
+}
+
+/// Most that so many screens of a class may cost: megabytes, and a share of a core.
+const SCREENS_MB: u64 = 100;
+const SCREENS_CORE: f64 = 0.05;
+
+/// Many screens of one class: what they cost, and how soon they hear.
+fn screens(count: usize) -> bool {
+    let database = TestDatabase::demo();
+    let (server, process, _runs) = apart(&database);
+    match running::crowd(&database, (&server, process), count) {
+        Ok(crowd) => {
+            let (before, after) = crowd.mb;
+            println!("{} screens: {before} MB before, {after} MB with them", crowd.screens);
+            println!(
+                "{:.1} % of a core, the last one heard after {} ms",
+                crowd.core * 100.0,
+                crowd.slowest_ms
+            );
+            after.saturating_sub(before) < SCREENS_MB && crowd.core < SCREENS_CORE
+        }
+        Err(error) => {
+            println!("{error:#}");
+            false
+        }
     }
 }
 
