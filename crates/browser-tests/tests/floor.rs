@@ -233,11 +233,37 @@ fn a_set_is_a_tap_and_closing_names_who_is_missing() -> Result<()> {
         browser.wait_text("#rack-list", |racks| racks.contains("✓ 1")).await?;
         let sets = "select reps || ' ' || source as name from maxes where undo_key is not null";
         ensure!(database.names(sets) == ["5 class result"], "{:?}", database.names(sets));
+        // A miss takes off what is left, and says so.
+        browser.click("[data-lifter]").await?;
+        browser.click("#lifter button[value=' missed']").await?;
+        browser
+            .wait_text("#rack-list", |racks| racks.contains("✓ 2") && racks.contains("was missed"))
+            .await?;
         // The next phase by keyboard.
         let title = browser.text("#title").await?;
         let main = browser.client.find(fantoccini::Locator::Css("body")).await?;
         main.send_keys("\u{e014}").await?;
         browser.wait_text("#title", |now| now != title).await?;
+        // Somebody goes on with an easier version from where they are: it is a decision like others.
+        server.post(&floor, &[("what", "go_to"), ("block", "conditioning-1"), ("n", "1")]);
+        browser.wait_text("#title", |title| title.starts_with("Cap")).await?;
+        let opens = "for (const tile of document.querySelectorAll('.tile')) {
+            tile.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true }));
+            const easier = document.querySelector('#person-easier button');
+            if (easier) return easier.textContent;
+            document.getElementById('person').close();
+        }";
+        let easier = browser.client.execute(opens, Vec::new()).await?;
+        ensure!(easier.as_str().is_some_and(|words| words.contains("from here: about ")), "{easier}");
+        browser.click("#person-easier button").await?;
+        let decided = "select what::text as name from decisions where about = 'pieces'";
+        for _ in 0..50 {
+            if !database.names(decided).is_empty() {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        ensure!(database.names(decided).len() == 1, "{:?}", database.names(decided));
         browser.click("#close").await?;
         let missing = browser.text("#closing-who").await?;
         ensure!(missing.starts_with("No score yet: Alba Quenby"), "{missing}");

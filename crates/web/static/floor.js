@@ -288,12 +288,28 @@
       acts[act]();
     });
 
+    // A tap is a finish; holding a name, or the other button of a mouse, opens what else there is.
+    let held = false, hold = 0;
+    document.addEventListener("pointerdown", (event) => {
+      held = false;
+      clearTimeout(hold);
+      if (event.target.closest("[data-id]")) hold = setTimeout(() => { held = true; }, 550);
+    });
+    document.addEventListener("pointerup", () => clearTimeout(hold));
+    document.addEventListener("contextmenu", (event) => {
+      const tile = event.target.closest("[data-id]");
+      if (!tile) return;
+      event.preventDefault();
+      const piece = pieceAt(stand()), person = piece?.people.find((one) => one.id === Number(tile.dataset.id));
+      if (person) options(person, piece);
+    });
     function tapped(id) {
       const at = stand(), piece = pieceAt(at), person = piece?.people.find((one) => one.id === id);
       if (!person) return;
       if (waitingScore(person, piece)) return;
       if (person.done) return options(person, piece);
       if (!runs(at) || !["running", "paused"].includes(shown.state) || at.phase.kind === "ready") return options(person, piece);
+      if (held) { held = false; return options(person, piece); }
       if (piece.tap === "finish") {
         const seconds = Math.floor(at.piece / 1000) - person.start_s;
         if (seconds > 0) scored(piece, id, minutes(seconds * 1000, true));
@@ -343,6 +359,14 @@
       $("person-back").hidden = !person.done;
       $("person-back").dataset.result = person.done?.id ?? "";
       $("person-fewer").hidden = !(piece.tap === "round" && person.rounds > 0);
+      // The rest of the work in an easier version: what is left of it, as long as that version takes.
+      const at = stand(), mine = at.piece / 1000 - person.start_s, live = runs(at) && at.phase.kind !== "ready" && !person.done && piece.tap === "finish";
+      const left = 1 - Math.min(0.95, Math.max(0, mine) / Math.max(1, person.expected_s[1]));
+      list("person-easier", live ? person.easier : [], ([name, whole]) => {
+        const made = element("button", "button", name + " from here: about " + minutes((Math.max(0, mine) + left * whole) * 1000, true));
+        made.value = "easier:" + name;
+        return made;
+      });
       $("person-score").value = person.done ? "" : person.rounds ? person.rounds + "+0" : "";
       box.showModal();
     }
@@ -352,6 +376,7 @@
       if (act === "back") sent.delete(piece.n + ":" + member);
       if (act === "back") tell("/floor/unscore", { id: $("person-back").dataset.result });
       if (act === "score" && $("person-score").value.trim()) scored(piece, member, $("person-score").value.trim());
+      if (act?.startsWith("easier:")) tell("/book/version", { piece: piece.n, member, version: act.slice(7) });
       if (act === "fewer") {
         person.rounds = Math.max(0, (person.rounds ?? 0) - 1);
         tell("/floor", { what: "round", n: piece.part, member, rounds: person.rounds, at_ms: Math.round(now()) });
@@ -387,7 +412,7 @@
         $("racks").hidden = !lift;
         if (piece) {
           put("aim", "aim " + piece.aim + (piece.cap_s ? ", cap " + minutes(piece.cap_s * 1000, true) : ""));
-          put("taps", piece.tap === "finish" ? "A tap on a name is a finish." : piece.tap === "round" ? "A tap on a name is a round." : "A tap on a name opens it.");
+          put("taps", piece.tap === "finish" ? "A tap on a name is a finish; hold it for more." : piece.tap === "round" ? "A tap on a name is a round; hold it for more." : "A tap on a name opens it.");
           list("tiles", order(piece), (person) => tile(person, piece, at));
           list("heats", piece.heats, (heat) => element("li", "", heat.label + ": " + heat.names.join(", ")));
         }
@@ -434,6 +459,7 @@
     rack.people.forEach((person, n) => {
       const load = person.loads[Math.min(at.phase.set ?? 0, person.loads.length - 1)];
       const line = element(person.call ? "button" : "span", n === turn ? "turn" : "", person.name + (load ? "  " + load : "") + (person.done.length ? "  ✓ " + person.done.length : ""));
+      if (person.why) line.append(element("small", "", "  " + person.why));
       if (person.call) Object.assign(line, { type: "button" }), Object.assign(line.dataset, { lifter: person.call, lift: rack.lift, planned: load ?? "", done: person.done.join(", ") });
       made.append(line);
     });

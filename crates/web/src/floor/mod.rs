@@ -2,6 +2,7 @@
 
 pub(crate) mod beat;
 pub(crate) mod hub;
+mod racks;
 mod shown;
 
 use std::sync::Arc;

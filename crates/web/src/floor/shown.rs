@@ -5,18 +5,18 @@
 use lantern_core::book::Done;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::Measure;
-use lantern_core::plan::{MemberPiece, PiecePlan, StrengthPlan};
+use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::print::work_text;
 use lantern_core::running::{Clock, Course, Event, Kind, Phase, State, Timeline, lanterns, timeline};
 use lantern_core::session::{Part, works};
-use lantern_core::strength::{LiftSheet, SetKind};
-use lantern_core::units::{Kilograms, plain};
+use lantern_core::versions::VersionName;
 use lantern_store::clock;
 use lantern_store::lifts::StoredLift;
 use lantern_store::results::{StoredResult, standing};
 use serde::Serialize;
 
 use super::hub::Audience;
+use super::racks::{self, LiftShown};
 use crate::day::handouts::bare_lines;
 use crate::day::handouts::board::on_the_wall;
 use crate::day::planned::Planned;
@@ -112,6 +112,8 @@ struct PersonShown {
     start_s: u32,
     /// One day in ten is before, the middle, one day in ten is after; seconds.
     expected_s: [f64; 3],
+    /// Easier versions that they could go on with, and what the whole of each takes them in the middle.
+    easier: Vec<(&'static str, f64)>,
     /// What spares them, as a mark.
     mark: Option<&'static str>,
     /// Rounds that were counted.
@@ -125,31 +127,6 @@ struct DoneShown {
     score: String,
     /// When on the clock, where that is the score.
     seconds: Option<u32>,
-}
-
-#[derive(Serialize)]
-struct LiftShown {
-    part: usize,
-    racks: Vec<RackShown>,
-}
-
-#[derive(Serialize)]
-struct RackShown {
-    name: String,
-    /// Which of the day's lifts, as Book counts them.
-    lift: usize,
-    people: Vec<LifterShown>,
-}
-
-#[derive(Serialize)]
-struct LifterShown {
-    /// What Book finds them by; nothing for the wall.
-    call: String,
-    name: String,
-    /// Sets that are on record today: `5 x 82.5 kg`, the newest first.
-    done: Vec<String>,
-    /// What goes on the bar in each work set; nothing for the wall, where it is nobody else's business.
-    loads: Vec<String>,
 }
 
 impl ClassShown {
@@ -180,7 +157,7 @@ impl ClassShown {
             phases: course.lengths().map(|(phase, ms)| phase_shown(phase, ms, &line)).collect(),
             blocks: blocks(&line, &course),
             pieces: plan.pieces.iter().enumerate().map(|(n, piece)| view.piece(n, piece)).collect(),
-            lifts: view.lifts(),
+            lifts: racks::lifts(&view),
         }
     }
 }
@@ -201,6 +178,15 @@ fn phase_shown(phase: &Phase, ms: i64, line: &Timeline) -> PhaseShown {
         set,
         turns,
     }
+}
+
+/// Versions easier than the one that somebody does, which they may do.
+fn easier(member: &MemberPiece) -> Vec<(&'static str, f64)> {
+    let on_the_way = [VersionName::Lighter, VersionName::Simpler, VersionName::FirstLight];
+    let all = member.options.all.iter().filter(|choice| {
+        choice.allowed && on_the_way.contains(&choice.version) && choice.version > member.chosen().version
+    });
+    all.map(|choice| (choice.version.label(), choice.predicted.finish_s.p50.round())).collect()
 }
 
 /// A piece line by line as it is written, with the line of each work; only its works where a work stands in no line of its own.
@@ -234,18 +220,19 @@ fn blocks(line: &Timeline, course: &Course<'_>) -> Vec<BlockShown> {
     line.blocks.iter().map(shown).collect()
 }
 
-struct View<'a> {
-    planned: &'a Planned,
+/// What a class is shown from.
+pub(super) struct View<'a> {
+    pub planned: &'a Planned,
     course: &'a Course<'a>,
     stands: &'a [(usize, StoredResult)],
     /// Sets that were entered today.
-    sets: &'a [(StoredLift, String)],
-    audience: Audience,
+    pub sets: &'a [(StoredLift, String)],
+    pub audience: Audience,
 }
 
 impl View<'_> {
     /// What a screen shows of somebody's name; none where it shows nothing.
-    fn name(&self, place: usize) -> Option<String> {
+    pub fn name(&self, place: usize) -> Option<String> {
         let name = &self.planned.people[place].name;
         match self.audience {
             Audience::Coach => Some(name.clone()),
@@ -319,71 +306,12 @@ impl View<'_> {
             version: member.chosen().version.label(),
             start_s,
             expected_s: [spread.p10, spread.p50, spread.p90].map(f64::round),
+            easier: if coach { easier(member) } else { Vec::new() },
             mark: Mark::of(&people[place]).filter(|_| coach).map(Mark::words),
             rounds: self.course.rounds(piece.part, id.number()).filter(|_| coach),
             done,
         };
         // The wall names who is done, and nobody before.
         (coach || person.done.is_some()).then_some(person)
-    }
-
-    /// Lifts are counted as Book counts them: each part's, in the order of its text.
-    fn lifts(&self) -> Vec<LiftShown> {
-        let mut before = 0;
-        let mut shown = |lift: &StrengthPlan| {
-            let mut written: Vec<&str> = Vec::new();
-            for sheet in &lift.sheets {
-                if !written.contains(&sheet.written()) {
-                    written.push(sheet.written());
-                }
-            }
-            let shown = self.lift(lift, (before, &written));
-            before += written.len();
-            shown
-        };
-        self.planned.plan.strength.iter().map(&mut shown).collect()
-    }
-
-    fn lift(&self, lift: &StrengthPlan, (before, written): (usize, &[&str])) -> LiftShown {
-        let unit = self.planned.gym.unit;
-        let racks = lift.racks.iter().flat_map(|(of, plan)| {
-            let at = before + written.iter().position(|known| *known == of.as_str()).unwrap_or(0);
-            let sheets: Vec<&LiftSheet> =
-                lift.sheets.iter().filter(|sheet| sheet.written() == of.as_str()).collect();
-            let lifter = |n: &usize| {
-                let sheet = sheets.get(*n)?;
-                let place = self.planned.people.iter().position(|member| member.name == sheet.name)?;
-                let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
-                let load = |set: &lantern_core::strength::SetLoad| match &set.load {
-                    Some(load) => format!("{} x {}", set.reps_called(), plain(load.total.in_unit(unit))),
-                    None => format!("{} by feel", set.reps_called()),
-                };
-                let loads =
-                    if self.audience == Audience::Coach { work.map(load).collect() } else { Vec::new() };
-                let coach = self.audience == Audience::Coach;
-                let id = self.planned.ids[place];
-                let theirs = self
-                    .sets
-                    .iter()
-                    .filter(|(set, _)| coach && set.member_id == id && set.lift == sheet.lift);
-                let told = |(set, _): &(StoredLift, String)| {
-                    let load = Kilograms::from_grams(set.grams.unsigned_abs()).show(unit);
-                    format!("{} x {load}{}", set.reps, if set.missed { ", missed" } else { "" })
-                };
-                Some(LifterShown {
-                    call: if coach { sheet.name.clone() } else { String::new() },
-                    name: self.name(place)?,
-                    done: theirs.map(told).collect(),
-                    loads,
-                })
-            };
-            let rack = move |(n, rack): (usize, &lantern_core::strength::Rack)| RackShown {
-                name: plan.place.numbered(n + 1),
-                lift: at,
-                people: rack.order.iter().filter_map(lifter).collect(),
-            };
-            plan.racks.iter().enumerate().map(rack).collect::<Vec<_>>()
-        });
-        LiftShown { part: lift.part, racks: racks.collect() }
     }
 }

@@ -1,0 +1,83 @@
+//! What goes on the bar for the sets that are left, after what has become of the last one.
+
+use super::bar::{LoadedBar, nearest_bar};
+use super::history::Record;
+use crate::gym::Gym;
+use crate::units::plain;
+
+/// From this effort on a set was hard enough that the next one of the same weight may be missed, and below this one there was much left. Common coaching
+/// practice with repetitions in reserve (Zourdos et al. 2016).
+const HARD: f64 = 9.5;
+const EASY: f64 = 6.0;
+/// Shares of what was on the bar that follow: after a miss, after a hard set, after an easy one. Coaching judgement: a step that most bars can make.
+const AFTER_A_MISS: f64 = 0.9;
+const AFTER_HARD: f64 = 0.95;
+const AFTER_EASY: f64 = 1.025;
+
+/// A load for the sets that are left, and why it is another one.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Left {
+    /// What goes on the bar.
+    pub load: LoadedBar,
+    /// Why.
+    pub why: String,
+}
+
+/// The load of a set that is left, where the last one says that it should be another than planned; nothing where it stands.
+pub fn left_after(last: &Record, planned: &LoadedBar, gym: &Gym) -> Option<Left> {
+    let rpe = last.rpe;
+    let (share, why) = if last.missed {
+        (AFTER_A_MISS, format!("{} was missed", last.load.show(gym.unit)))
+    } else {
+        match rpe {
+            Some(rpe) if rpe >= HARD => {
+                (AFTER_HARD, format!("RPE {} with {}", plain(rpe), last.load.show(gym.unit)))
+            }
+            Some(rpe) if rpe <= EASY => {
+                (AFTER_EASY, format!("RPE {} with {}", plain(rpe), last.load.show(gym.unit)))
+            }
+            _ => return None,
+        }
+    };
+    let wanted = last.load.share(share);
+    // Whoever climbs goes on no higher than planned after a miss, and no lower than planned after an easy set.
+    let wanted = if share < 1.0 { wanted.min(planned.total) } else { wanted.max(planned.total) };
+    let load = nearest_bar(gym, planned.bar, wanted);
+    (load.total != planned.total).then_some(Left { load, why })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::strength::Source;
+    use crate::units::Kilograms;
+
+    #[test]
+    fn a_miss_and_a_hard_set_take_off_and_an_easy_one_adds() {
+        let gym = Gym::default();
+        let kg = Kilograms::from_kg;
+        let planned = |total| nearest_bar(&gym, kg(20.0), kg(total));
+        let set = |load, rpe, missed| Record {
+            load: kg(load),
+            reps: 5,
+            rpe,
+            missed,
+            source: Source::ClassResult,
+            days_old: 0,
+            kept: None,
+        };
+        let left = |last: &Record, next| {
+            left_after(last, &planned(next), &gym).map(|left| (left.load.total.kg(), left.why))
+        };
+        assert_eq!(left(&set(100.0, None, true), 100.0), Some((90.0, "100 kg was missed".to_owned())));
+        assert_eq!(
+            left(&set(100.0, Some(10.0), false), 105.0),
+            Some((95.0, "RPE 10 with 100 kg".to_owned()))
+        );
+        assert_eq!(left(&set(100.0, Some(6.0), false), 100.0), Some((102.5, "RPE 6 with 100 kg".to_owned())));
+        // What is planned stands where the last set was as it should be, and where it is lighter or heavier already.
+        assert_eq!(left(&set(100.0, Some(8.0), false), 100.0), None);
+        assert_eq!(left(&set(100.0, None, true), 60.0), None);
+        assert_eq!(left(&set(100.0, Some(6.0), false), 110.0), None);
+    }
+}
