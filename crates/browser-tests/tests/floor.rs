@@ -1,5 +1,6 @@
 //! A class while it runs, on all of its screens.
 
+use std::net::TcpListener;
 use std::time::Duration;
 
 use anyhow::{Result, ensure};
@@ -108,6 +109,38 @@ fn many_screens_hear_of_everything() -> Result<()> {
     let crowd = crowd(&database, (&server, std::process::id()), 40)?;
     ensure!(crowd.screens == 40 && crowd.slowest_ms < 5_000, "{crowd:?}");
     Ok(())
+}
+
+/// A timer that only shows digits reads what the class reads.
+#[test]
+fn a_wall_timer_shows_the_digits() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    let (device, page) = (TcpListener::bind("127.0.0.1:0")?, TcpListener::bind("127.0.0.1:0")?);
+    let (to_device, face) = (device.local_addr()?.to_string(), format!("http://{}", page.local_addr()?));
+    std::thread::spawn(move || {
+        actix_web::rt::System::new().block_on(lantern_web::timer::stand_in(device, page))
+    });
+    let wall = format!("{}{}", server.address, class.wall);
+    std::thread::spawn(move || lantern_web::timer::drive(&wall, &to_device));
+    let reads = |wanted: &dyn Fn(&str) -> bool| -> Result<()> {
+        let mut body = String::new();
+        for _ in 0..100 {
+            body = TestServer::at(&face).signed_out().get("/").body;
+            if wanted(&body) {
+                return Ok(());
+            }
+            std::thread::sleep(Duration::from_millis(100));
+        }
+        anyhow::bail!("{body}")
+    };
+    reads(&|face| face.contains("4:00") && face.contains("before"))?;
+    let floor = format!("/days/{}/floor", class.slot);
+    server.post(&floor, &[("what", "start")]);
+    reads(&|face| face.contains("3:5") && face.contains("running"))?;
+    server.post(&floor, &[("what", "pause")]);
+    reads(&|face| face.contains("paused"))
 }
 
 /// How big the digits are that are read from ten metres, and what is smaller than can be read.

@@ -112,6 +112,18 @@ enum Command {
         json: bool,
     },
     /// Sets up a gym from a file and a roster.
+    /// Drive a timer on the wall that only shows digits, or stand in for one.
+    Timer {
+        /// Address of the gym's wall, as it was made under People and roles.
+        #[arg(long, required_unless_present = "stand_in")]
+        wall: Option<String>,
+        /// Where the device listens, and where the stand-in does.
+        #[arg(long, default_value = "127.0.0.1:8091")]
+        device: String,
+        /// Stand in for a device: its digits stand on a page at this address.
+        #[arg(long, value_name = "PAGE")]
+        stand_in: Option<String>,
+    },
     Import {
         /// Database URL.
         #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
@@ -158,6 +170,8 @@ fn main() -> ExitCode {
         Command::Calibration { .. } => Err(anyhow::anyhow!(
             "say --database-url for a gym's results, or --simulate for an invented class"
         )),
+        Command::Timer { stand_in: Some(page), device, .. } => serve::timer_stand_in(&device, &page),
+        Command::Timer { wall, device, .. } => lantern_web::timer::drive(&wall.unwrap_or_default(), &device),
         Command::Import { database_url, roster, columns, gym } => {
             serve::import(&database_url, &roster, &columns, gym.as_deref())
         }

@@ -140,6 +140,16 @@ pub fn passphrase_link(url: &str, email: &str, address: &str, without_codes: boo
     Ok(ExitCode::SUCCESS)
 }
 
+/// Stands in for a timer on the wall.
+pub fn timer_stand_in(device: &str, page: &str) -> Result<ExitCode> {
+    let listen =
+        |address: &str| TcpListener::bind(address).with_context(|| format!("cannot listen on {address}"));
+    let (device, shown) = (listen(device)?, listen(page)?);
+    println!("The timer's digits: http://{page}");
+    actix_web::rt::System::new().block_on(lantern_web::timer::stand_in(device, shown))?;
+    Ok(ExitCode::SUCCESS)
+}
+
 /// Loads the demo gym.
 pub fn load_demo(url: &str, fresh: bool) -> Result<ExitCode> {
     migrate(url)?;

@@ -20,6 +20,7 @@ mod removed;
 mod request;
 mod respond;
 mod search;
+pub mod timer;
 mod wall;
 mod week;
 

@@ -58,7 +58,7 @@
   const clockIs = (at) => at.phase.clock === "up" ? "since the start" : "left";
 
   // --- Live: the whole class whenever something about it changes.
-  let source = null, alive = false;
+  let source = null, alive = false, grace = 0;
   function listen() {
     source = new EventSource(root.dataset.live);
     source.addEventListener("class", (event) => {
@@ -66,13 +66,15 @@
       if (!told) return;
       shown = told;
       alive = true;
+      clearTimeout(grace);
       draw();
       flush();
       view.changed?.();
     });
     source.onerror = () => {
-      alive = false;
-      status();
+      // A connection ends now and then, and comes again at once: only a longer silence is said.
+      clearTimeout(grace);
+      grace = setTimeout(() => { alive = false; status(); }, 2500);
       if (source.readyState === EventSource.CLOSED) setTimeout(listen, 1500);
     };
   }

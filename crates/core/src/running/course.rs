@@ -4,7 +4,8 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use serde::{Deserialize, Serialize};
 
-use super::phases::{Kind, Phase, PhaseId, Timeline};
+use super::phases::{Clock, Kind, Phase, PhaseId, Timeline};
+use crate::units::clock_s;
 
 /// Something that a coach has done to the clock.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -85,6 +86,18 @@ pub enum State {
     Paused,
     /// The class is over.
     Closed,
+}
+
+impl State {
+    /// As devices are told it.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Before => "before",
+            Self::Running => "running",
+            Self::Paused => "paused",
+            Self::Closed => "closed",
+        }
+    }
 }
 
 /// Seconds at the beginning of a phase in which *back* goes to the one before.
@@ -175,6 +188,22 @@ impl<'a> Course<'a> {
         let after: i64 =
             (self.phase + 1..self.phases.len()).take_while(same).map(|n| self.length_ms(n)).sum();
         (before + self.into_ms, after + self.length_ms(self.phase) - self.into_ms)
+    }
+
+    /// What the clock reads: since the start of what runs, or until its end; how long it has been over, with a plus.
+    pub fn reads(&self) -> String {
+        let Some(now) = self.phase() else { return clock_s(0) };
+        let over = self.into_ms - self.length_ms(self.phase);
+        let (since, until) = self.group_ms();
+        let whole = |ms: i64| (ms.max(0) / 1_000) as u32;
+        if over > 0 && self.following(self.phase).is_some() {
+            return format!("+{}", clock_s(whole(over)));
+        }
+        match now.clock {
+            Clock::Up => clock_s(whole(since)),
+            // A second that has begun is still there.
+            Clock::Down => clock_s(whole(until + 999)),
+        }
     }
 
     /// Blocks that fell out, by key.

@@ -111,6 +111,7 @@ fn a_class_runs_pauses_waits_and_goes_on() {
     // Nobody lifts before the coach says so: the warm-up goes on.
     let (block, into, _) = now(&[started], 100 + 3_000);
     assert!(block == "warmup" && into > 1_000, "{block} {into}");
+    assert!(after(&timeline, &[(100, Happened::Start)], 100 + 3_000).reads().starts_with('+'));
 }
 
 #[test]
@@ -122,6 +123,8 @@ fn a_piece_starts_when_the_coach_says_and_once_more() {
     let course = after(&timeline, &events, 60 + 10 + 65);
     assert_eq!((course.phase().unwrap().id.clone(), course.into_ms()), (go, 65_000));
     assert_eq!(course.group_ms(), (65_000, 535_000));
+    assert_eq!(course.reads(), "1:05");
+    assert_eq!(after(&timeline, &events, 64).reads(), "0:06");
     // What comes next comes after all that shares the clock, and back is its beginning.
     let skipped =
         [events.to_vec(), vec![(135, Happened::Next { from: piece.phases[1].id.clone() })]].concat();

@@ -11,7 +11,7 @@ use std::time::Duration;
 use actix_web::{HttpRequest, HttpResponse, Responder, get, post, web};
 use actix_web_lab::sse;
 use askama::Template;
-use lantern_core::running::{Event, Happened, PhaseId};
+use lantern_core::running::{Course, Event, Happened, PhaseId, Timeline, timeline};
 use lantern_store::results::{self, OfClass};
 use lantern_store::{GymId, ResultId, gyms, lifts, removals, running};
 use serde::Deserialize;
@@ -37,6 +37,8 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 
 /// How often a connection on which nothing happens is written to.
 const KEEP_ALIVE: Duration = Duration::from_secs(15);
+/// How long one connection lasts: whoever is signed out, or whose address was revoked, hears no more after it. A screen connects again by itself.
+const LASTS: Duration = Duration::from_secs(10 * 60);
 /// How far back a device without a connection may tell what it saw, in milliseconds.
 const TOLD_LATE_MS: i64 = 3 * 3600 * 1000;
 
@@ -216,6 +218,7 @@ pub(crate) fn follow(state: web::Data<State>, gym: GymId, slot: Slot, audience: 
     let (send, receive) = mpsc::channel(4);
     actix_web::rt::spawn(async move {
         let watched = state.hub.watch(gym.number(), slot);
+        let ends = tokio::time::Instant::now() + LASTS;
         let mut changes = watched.changes();
         loop {
             changes.mark_unchanged();
@@ -235,12 +238,49 @@ pub(crate) fn follow(state: web::Data<State>, gym: GymId, slot: Slot, audience: 
             tokio::select! {
                 changed = changes.changed() => if changed.is_err() { return },
                 () = send.closed() => return,
+                () = tokio::time::sleep_until(ends) => return,
             }
         }
     });
     sse::Sse::from_infallible_receiver(receive)
         .with_keep_alive(KEEP_ALIVE)
         .with_retry_duration(Duration::from_secs(1))
+}
+
+/// What the clock of a class reads, every second.
+pub(crate) fn read_aloud(state: web::Data<State>, house: House, slot: Slot) -> impl Responder {
+    let (send, receive) = mpsc::channel(2);
+    actix_web::rt::spawn(async move {
+        let watched = state.hub.watch(house.id().number(), slot);
+        let mut changes = watched.changes();
+        let ends = tokio::time::Instant::now() + LASTS;
+        let mut known: Option<(Timeline, Vec<Event>)> = None;
+        while tokio::time::Instant::now() < ends {
+            if known.is_none() || changes.has_changed().unwrap_or(true) {
+                changes.mark_unchanged();
+                if let Ok(Some(now)) = line_and_events(&house, slot).await {
+                    known = Some(now);
+                }
+            }
+            if let Some((line, events)) = &known {
+                let course = Course::after(line, events).at(state.beat.now_ms());
+                let reads = format!("{} {}", course.reads(), course.state().name());
+                if send.send(sse::Data::new(reads).into()).await.is_err() {
+                    return;
+                }
+            }
+            tokio::time::sleep(SECOND).await;
+        }
+    });
+    sse::Sse::from_infallible_receiver(receive)
+}
+
+const SECOND: Duration = Duration::from_secs(1);
+
+async fn line_and_events(house: &House, slot: Slot) -> Result<Option<(Timeline, Vec<Event>)>, AppError> {
+    let events = running::of_class(&mut house.look().await?, (slot.day, slot.starts)).await?;
+    let line = with_plan(house, slot, |planned| timeline(&planned.plan, &planned.catalogue)).await?;
+    Ok(line.map(|line| (line, events)))
 }
 
 #[derive(Deserialize)]

@@ -14,14 +14,14 @@ use crate::State;
 use crate::day::handouts::board::{Board, board};
 use crate::day::planned::with_plan;
 use crate::floor::hub::Audience;
-use crate::floor::{class_shown, follow};
+use crate::floor::{class_shown, follow, read_aloud};
 use crate::request::house::House;
 use crate::request::slot::Slot;
 use crate::respond::error::{AppError, html};
 use crate::respond::filters;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
-    config.service(wall).service(live);
+    config.service(wall).service(live).service(digits);
 }
 
 /// Days ahead in which the next class is looked for.
@@ -83,4 +83,12 @@ async fn live(state: web::Data<State>, path: web::Path<String>) -> Result<impl R
     let house = house(state.clone(), &path).await?;
     let slot = on_it(&house).await?.ok_or(AppError::NoSuchPage)?;
     Ok(follow(state, house.id(), slot, Audience::Wall))
+}
+
+/// `GET /wall/{key}/digits`: what the clock of the class reads, every second, for a timer that only shows digits: `12:34 running`.
+#[get("/wall/{key}/digits")]
+async fn digits(state: web::Data<State>, path: web::Path<String>) -> Result<impl Responder, AppError> {
+    let house = house(state.clone(), &path).await?;
+    let slot = on_it(&house).await?.ok_or(AppError::NoSuchPage)?;
+    Ok(read_aloud(state, house, slot))
 }
