@@ -269,6 +269,12 @@ impl<'a> Course<'a> {
         self.phase().is_some_and(|now| now.id == *phase)
     }
 
+    /// Whether a block has not begun yet.
+    fn is_ahead(&self, block: &str) -> bool {
+        let ahead = self.phases.iter().skip(self.phase + 1).any(|phase| phase.id.block == block);
+        ahead && self.phase().is_some_and(|now| now.id.block != block)
+    }
+
     fn happens(&mut self, event: &Event) {
         self.runs_until(event.at_ms);
         match &event.what {
@@ -306,13 +312,9 @@ impl<'a> Course<'a> {
                     self.begin(n);
                 }
             }
-            Happened::Without { block } => {
-                // What has begun stays: it is ended by going on.
-                if self.phases.iter().skip(self.phase + 1).any(|phase| phase.id.block == *block)
-                    && self.phase().is_some_and(|now| now.id.block != *block)
-                {
-                    self.without.insert(block.clone());
-                }
+            // What has begun stays: it is ended by going on.
+            Happened::Without { block } if self.is_ahead(block) => {
+                self.without.insert(block.clone());
             }
             Happened::With { block } => {
                 self.without.remove(block);

@@ -62,10 +62,13 @@ impl Watched {
     }
 }
 
-/// Classes that are watched, by their gym's number.
+/// A class by its gym's number and its start.
+type Class = (i64, Slot);
+
+/// Classes that are watched.
 #[derive(Clone, Default)]
 pub(crate) struct Hub {
-    watched: Arc<Mutex<HashMap<(i64, Slot), Weak<Watched>>>>,
+    watched: Arc<Mutex<HashMap<Class, Weak<Watched>>>>,
 }
 
 /// How long it takes to try again when the database is away.
@@ -84,7 +87,7 @@ impl Hub {
         watched
     }
 
-    fn changed(&self, of: impl Fn(&(i64, Slot)) -> bool) {
+    fn changed(&self, of: impl Fn(&Class) -> bool) {
         let all = self.watched.lock().unwrap_or_else(PoisonError::into_inner);
         for watched in all.iter().filter(|(class, _)| of(class)).filter_map(|(_, watched)| watched.upgrade())
         {
