@@ -263,7 +263,9 @@ fn what_somebody_has_done_stands_on_their_own_page() {
         assert_eq!(server.post(&format!("/days/{day}/book"), &scores).status, 303);
     }
     let page = mine();
-    assert_eq!(page.matches("<b>3:50</b>").count(), 3, "{page}");
+    let (records, done) = page.split_once("What I have done").unwrap();
+    assert_eq!(done.matches("<b>3:50</b>").count(), 3, "{page}");
+    assert!(records.contains("done 3 times") && records.matches("<b>3:50</b>").count() == 1, "{page}");
     assert!(page.contains("quicker than predicted, in the middle.") && page.contains("21-15-9"), "{page}");
     assert!(!page.contains("8:11") && !page.contains("Bertil"));
     let list = server.get("/members").body;

@@ -82,6 +82,20 @@ diesel::table! {
 }
 
 diesel::table! {
+    happenings (gym_id, id) {
+        id -> Int8,
+        gym_id -> Int8,
+        day -> Date,
+        starts -> Text,
+        at_ms -> Int8,
+        what -> Jsonb,
+        key -> Text,
+        made_at -> Timestamptz,
+        made_by -> Text,
+    }
+}
+
+diesel::table! {
     health_views (gym_id, member_id, hour, account_id) {
         gym_id -> Int8,
         member_id -> Int8,
@@ -142,20 +156,6 @@ diesel::table! {
         missed -> Bool,
         undo_key -> Nullable<Text>,
         kept -> Nullable<Bool>,
-    }
-}
-
-diesel::table! {
-    happenings (gym_id, id) {
-        id -> Int8,
-        gym_id -> Int8,
-        day -> Date,
-        starts -> Text,
-        at_ms -> Int8,
-        what -> Jsonb,
-        key -> Text,
-        made_at -> Timestamptz,
-        made_by -> Text,
     }
 }
 
