@@ -307,3 +307,20 @@ fn a_set_is_a_tap_and_closing_names_who_is_missing() -> Result<()> {
         Ok(())
     })
 }
+
+/// One tap is the finish of everybody who shares the piece.
+#[test]
+fn a_finish_of_one_is_that_of_the_team() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let pairs = database.names("select day::text as name from sessions where text ilike '%pairs%' or text ilike '%teams of 2%' limit 1");
+    let id = database.names("select id::text as name from members where name = 'Alba Quenby'");
+    let score =
+        [("piece", "0"), ("member", id[0].as_str()), ("text", "17:30"), ("key", "one tap of one hand")];
+    for _ in 0..2 {
+        assert_eq!(server.post(&format!("/days/{}T18:00/floor/score", pairs[0]), &score).status, 303);
+    }
+    let done = database.names("select distinct member_id::text as name from results");
+    assert!(done.len() == 2 && done.contains(&id[0]), "{done:?}");
+    assert_eq!(database.names("select count(*)::text as name from results"), ["2"]);
+}

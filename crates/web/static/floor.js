@@ -437,7 +437,7 @@
         put("ends", shown.state === "closed" ? "" : "ends " + hour(shown.state === "before" && shown.booked_ms ? Math.max(now(), shown.booked_ms[0]) + at.left : ends));
         put("left", shown.state === "closed" ? "" : minutes(at.left, false) + " left");
         const falls = shown.blocks.filter((block, n) => block.spare && !block.without && n > at.phase.block).map((block) => block.label.toLowerCase());
-        put("late", over > 60000 && shown.state !== "closed" ? Math.round(over / 60000) + " min over the hour" + (falls.length ? ": " + falls.join(" or ") + " can fall out" : "") : "");
+        put("late", over > 60000 && over < 3 * 3600000 && shown.state !== "closed" ? Math.round(over / 60000) + " min over the hour" + (falls.length ? ": " + falls.join(" or ") + " can fall out" : "") : "");
         const piece = pieceAt(at), live = runs(at) && at.phase.kind !== "ready", t = at.piece / 1000;
         for (const tile of $("tiles").children) {
           const person = piece?.people.find((one) => one.id === Number(tile.dataset.id));

@@ -31,6 +31,16 @@ pub(super) fn drafts(part: &Part, heats: &[u32], length_s: u32, catalogue: &Cata
             }
             one_after_another(all, length_s)
         }
+        // Those who start behind the first do the same by the same clock, and are done later.
+        Some(laid) if heats.iter().all(|start| *start < length_s) => {
+            let (last, lasts) = (heats.len(), lasts(&laid));
+            let mut all = laid;
+            if lasts < length_s {
+                let rest = Draft::new(Kind::Work, length_s - lasts, format!("Until heat {last} is done"));
+                all.push(rest.saying("The first are done. The others finish."));
+            }
+            one_after_another(all, length_s)
+        }
         _ => open(&whole, heats, length_s),
     }
 }

@@ -57,6 +57,24 @@ fn a_clock_divides_a_piece_as_it_is_written() {
 }
 
 #[test]
+fn heats_close_behind_each_other_go_by_the_clock_of_the_first() {
+    let catalogue = Catalogue::standard();
+    let text = "Every minute for 6 minutes, alternating:\n1) 12 cal row\n2) 10 burpees";
+    let part = read(text, catalogue).session.parts.remove(0);
+    let titles = |heats: &[u32], length_s| -> Vec<String> {
+        piece::drafts(&part, heats, length_s, catalogue).into_iter().map(|draft| draft.title).collect()
+    };
+    let close = titles(&[0, 60], 420);
+    assert_eq!((close.len(), &*close[0], &*close[6]), (7, "Minute 1 of 6", "Until heat 2 is done"));
+    // Far enough behind, each heat has all of it to itself.
+    let apart = titles(&[0, 400], 760);
+    assert_eq!(
+        (&*apart[0], &*apart[6], &*apart[7]),
+        ("Heat 1: Minute 1 of 6", "Heat 2 gets ready", "Heat 2: Minute 1 of 6")
+    );
+}
+
+#[test]
 fn other_work_cuts_in_at_each_mark() {
     let marks = of_piece("100 air squats for time\nat each minute stop and do 5 burpees\ncap 12");
     assert_eq!(marks[1..4], ["Work Work 60", "Work At 1:00: 5 burpee 60", "Work At 2:00: 5 burpee 60"]);

@@ -307,7 +307,7 @@ fn of_one(planned: &Planned, entered: &Entered, member: MemberId) -> Result<Told
     Ok((piece.part, member, entry))
 }
 
-/// Keeps one person's score of a piece under a key; why not, where it is none. Nothing where the day has no text.
+/// Keeps one person's score of a piece under a key, and that of whoever shares it with them; why not, where it is none. Nothing where the day has no text.
 pub(crate) async fn keep_score(
     tenant: &Tenant,
     day: Slot,
@@ -315,14 +315,19 @@ pub(crate) async fn keep_score(
     key: &str,
 ) -> Result<Option<Result<(), String>>, AppError> {
     let told = with_plan(tenant, day, move |planned| {
-        planned.plan.pieces.get(entered.piece).ok_or("no such piece")?;
-        of_one(planned, &entered, entered.member.ok_or("a member is missing")?)
+        let piece = planned.plan.pieces.get(entered.piece).ok_or("no such piece")?;
+        let member = entered.member.ok_or("a member is missing")?;
+        let place = planned.ids.iter().position(|id| *id == member).ok_or("nobody of this class")?;
+        let team = piece.teams.iter().find(|team| team.members.contains(&place));
+        let whose = team.map_or(vec![place], |team| team.members.clone());
+        whose.into_iter().map(|place| of_one(planned, &entered, planned.ids[place])).collect()
     });
-    match told.await? {
+    let told: Option<Result<Vec<Told>, String>> = told.await?;
+    match told {
         None => Ok(None),
         Some(Err(why)) => Ok(Some(Err(why))),
         Some(Ok(told)) => {
-            keep(tenant, day, &Of::default(), (vec![told], &[]), (key, None)).await?;
+            keep(tenant, day, &Of::default(), (told, &[]), (key, None)).await?;
             Ok(Some(Ok(())))
         }
     }
