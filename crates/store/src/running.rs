@@ -80,24 +80,23 @@ fn told(what: &Happened) -> Result<Value, StoreError> {
     serde_json::to_value(what).map_err(StoreError::unreadable("happening"))
 }
 
-/// A class about which something has changed.
+/// A gym, or one of its classes, about which something has changed.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct Changed {
-    /// The number of its gym.
+    /// The number of the gym.
     pub gym: i64,
-    /// The day.
-    pub day: NaiveDate,
-    /// When it starts; none for the whole gym.
-    pub starts: Option<NaiveTime>,
+    /// The day of a class and when it starts, none for the whole gym at once; nothing where any class may be another now.
+    pub class: Option<(NaiveDate, Option<NaiveTime>)>,
 }
 
 impl Changed {
     fn read(payload: &str) -> Option<Self> {
         let mut words = payload.splitn(3, ' ');
-        let (gym, day) = (words.next()?.parse().ok()?, words.next()?.parse().ok()?);
+        let gym = words.next()?.parse().ok()?;
+        let Some(day) = words.next() else { return Some(Self { gym, class: None }) };
         let starts = words.next().filter(|starts| !starts.is_empty());
         let starts = starts.map(|starts| NaiveTime::parse_from_str(starts, "%H:%M")).transpose().ok()?;
-        Some(Self { gym, day, starts })
+        Some(Self { gym, class: Some((day.parse().ok()?, starts)) })
     }
 }
 
@@ -154,8 +153,9 @@ mod tests {
     fn a_class_is_told_by_gym_day_and_start() {
         let day = NaiveDate::from_ymd_opt(2026, 11, 23).unwrap();
         let starts = NaiveTime::from_hms_opt(18, 0, 0);
-        assert_eq!(Changed::read("3 2026-11-23 18:00"), Some(Changed { gym: 3, day, starts }));
-        assert_eq!(Changed::read("3 2026-11-23 "), Some(Changed { gym: 3, day, starts: None }));
+        assert_eq!(Changed::read("3 2026-11-23 18:00"), Some(Changed { gym: 3, class: Some((day, starts)) }));
+        assert_eq!(Changed::read("3 2026-11-23 "), Some(Changed { gym: 3, class: Some((day, None)) }));
+        assert_eq!(Changed::read("3"), Some(Changed { gym: 3, class: None }));
         assert_eq!(
             (Changed::read("3 2026-11-23 noon"), Changed::read("x"), Changed::read("")),
             (None, None, None)

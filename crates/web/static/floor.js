@@ -58,12 +58,14 @@
   const clockIs = (at) => at.phase.clock === "up" ? "since the start" : "left";
 
   // --- Live: the whole class whenever something about it changes.
-  let source = null, alive = false, grace = 0;
+  let source = null, alive = true, grace = 0;
   function listen() {
     source = new EventSource(root.dataset.live);
     source.addEventListener("class", (event) => {
       const told = JSON.parse(event.data);
       if (!told) return;
+      // Another class is on the wall now, with a board of its own.
+      if (told.name !== shown.name && root.dataset.floor === "wall") return location.reload();
       shown = told;
       alive = true;
       clearTimeout(grace);
@@ -200,7 +202,10 @@
   function list(id, lines, make) {
     const node = $(id);
     if (!node) return;
+    // Whoever goes by keyboard stays on the name that they were on.
+    const { id: one, lifter } = node.contains(document.activeElement) ? document.activeElement.dataset : {};
     node.replaceChildren(...lines.map((line, n) => make ? make(line, n) : Object.assign(document.createElement("li"), { textContent: line })));
+    if (one || lifter) [...node.querySelectorAll("[data-id], [data-lifter]")].find((made) => one ? made.dataset.id === one : made.dataset.lifter === lifter)?.focus();
   }
   function element(tag, className, text) {
     const made = document.createElement(tag);
@@ -256,6 +261,7 @@
       run: () => does({ before: "start", running: "pause", paused: "resume", closed: "reopen" }[shown.state]),
       longer: () => does("longer", { seconds: 60 }),
       back: () => does("back"),
+      undo: () => { if (shown.last) tell("/floor", { what: "undo", of_ms: shown.last.at_ms, at_ms: Math.round(now()) }); },
       next: () => does("next"),
       piece: () => { const n = starts(); if (n >= 0) tell("/floor", { what: "go_to", ...phaseFields(n) }); },
       again: () => $("sure").showModal(),
@@ -408,6 +414,10 @@
         $("again").hidden = !runs(at) || state === "before" || state === "closed";
         for (const id of ["longer", "back", "next-key"]) $(id).disabled = state === "closed" || state === "before";
         $("close").hidden = state === "before" || state === "closed";
+        // What was done last never happened: the clock goes on as if it had not.
+        const slip = { pause: "the pause", resume: "going on", longer: "the minute", next: "the skip", back: "the step back", go_to: "the start", without: "leaving out", with: "taking in", close: "closing", reopen: "opening" }[shown.last?.what.what];
+        $("undo").hidden = !slip;
+        put("undo", "Undo " + slip);
         put("say", state === "running" || state === "paused" ? at.phase.say : "");
         const piece = pieceAt(at), lift = liftAt(at);
         $("people").hidden = !piece || Boolean(lift);
@@ -575,6 +585,8 @@
   listen();
   stayAwake();
   (async () => { for (let n = 0; n < 5; n++) await setClock(); draw(); })();
+  // Before and after a class the wall shows a board, which is made anew now and then.
+  if (root.dataset.floor === "wall") setInterval(() => { if (alive && ["before", "closed"].includes(shown.state)) location.reload(); }, 60000);
   setInterval(setClock, 20000);
   setInterval(tick, 100);
 })();

@@ -97,7 +97,11 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
     ),
     ("POST", "/days/{day}/book/undo", &["id", "key", "piece", "action"]),
     ("GET", "/days/{day}/floor", &[]),
-    ("POST", "/days/{day}/floor", &["what", "block", "n", "seconds", "member", "rounds", "at_ms", "key"]),
+    (
+        "POST",
+        "/days/{day}/floor",
+        &["what", "block", "n", "seconds", "member", "rounds", "of_ms", "at_ms", "key"],
+    ),
     ("POST", "/days/{day}/floor/score", &["piece", "member", "text", "key"]),
     ("POST", "/days/{day}/floor/unscore", &["id"]),
     ("GET", "/me/now", &[]),

@@ -58,6 +58,11 @@ pub enum Happened {
         /// Rounds in all.
         rounds: u32,
     },
+    /// Something never happened: a tap too many. Time has gone on as if it had not.
+    Undo {
+        /// When that was.
+        at_ms: i64,
+    },
     /// The class is over.
     Close,
     /// It is not, after all.
@@ -105,6 +110,27 @@ const FIRST_SECONDS_MS: i64 = 5_000;
 /// Most that is added to a class in all, in seconds.
 const MOST_ADDED_S: u32 = 3600;
 
+/// What of all that has happened stands, in its order.
+fn standing(events: &[Event]) -> Vec<&Event> {
+    let mut stands: Vec<&Event> = Vec::new();
+    for event in events {
+        match event.what {
+            Happened::Undo { at_ms } => {
+                if let Some(n) = stands.iter().rposition(|known| known.at_ms == at_ms) {
+                    stands.remove(n);
+                }
+            }
+            _ => stands.push(event),
+        }
+    }
+    stands
+}
+
+/// The last that was done to the clock and stands, for whoever wants to take it back; rounds are counted elsewhere.
+pub fn last_done(events: &[Event]) -> Option<&Event> {
+    standing(events).into_iter().rev().find(|event| !matches!(event.what, Happened::Round { .. }))
+}
+
 /// Where a class stands.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Course<'a> {
@@ -132,7 +158,7 @@ impl<'a> Course<'a> {
             into_ms: 0,
             at_ms: events.first().map_or(0, |event| event.at_ms),
         };
-        events.iter().for_each(|event| course.happens(event));
+        standing(events).into_iter().for_each(|event| course.happens(event));
         course
     }
 

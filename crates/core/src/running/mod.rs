@@ -10,7 +10,7 @@ mod phases;
 mod piece;
 mod warmup;
 
-pub use course::{Course, Event, Happened, State};
+pub use course::{Course, Event, Happened, State, last_done};
 pub use lanterns::{Lantern, Place, lanterns};
 pub use phases::{Block, Clock, Kind, Phase, PhaseId, Timeline, timeline};
 

@@ -143,6 +143,20 @@ fn a_piece_starts_when_the_coach_says_and_once_more() {
     assert_eq!(course.group_ms(), (65_000, 535_000));
     assert_eq!(course.reads(), "1:05");
     assert_eq!(after(&timeline, &events, 64).reads(), "0:06");
+    // A skip that was a slip of the hand: the clock goes on as if it had not been.
+    let slip = Happened::Next { from: piece.phases[1].id.clone() };
+    let undone =
+        [events.to_vec(), vec![(135, slip.clone()), (140, Happened::Undo { at_ms: 135_000 })]].concat();
+    let back = after(&timeline, &undone, 145);
+    assert_eq!(
+        (back.phase().unwrap().id.clone(), back.reads()),
+        (piece.phases[1].id.clone(), "1:15".to_owned())
+    );
+    let log: Vec<Event> =
+        [(1, Happened::Start), (2, slip), (3, Happened::Round { part: 1, member: 7, rounds: 2 })]
+            .map(|(at_ms, what)| Event { at_ms, what })
+            .to_vec();
+    assert_eq!(last_done(&log), Some(&log[1]));
     // What comes next comes after all that shares the clock, and back is its beginning.
     let skipped =
         [events.to_vec(), vec![(135, Happened::Next { from: piece.phases[1].id.clone() })]].concat();

@@ -1,6 +1,4 @@
-drop trigger tells on maxes;
-drop function lantern_told_of_a_set();
-drop trigger tells on decisions;
-drop trigger tells on results;
+drop trigger tells on gyms;
+drop function lantern_told_of_gym();
 drop table happenings;
 drop function lantern_told();

@@ -20,24 +20,19 @@ create index happenings_of_class on happenings (gym_id, day, starts, at_ms, id);
 alter table happenings enable row level security, force row level security;
 create policy of_one_gym on happenings using (gym_id = lantern_gym() or lantern_operator());
 
--- Whoever shows a class is told when something about it changes: by gym, day and class, and nothing of what it is.
+-- Whoever shows a class is told when something about it changes, and nothing of what it is: the clock of one class, or whatever the gym's plans and
+-- pages are made from, which its version counts.
 create function lantern_told() returns trigger language plpgsql as $$
-declare
-    changed record := coalesce(new, old);
 begin
-    perform pg_notify('lantern_class', changed.gym_id || ' ' || changed.day || ' ' || changed.starts);
+    perform pg_notify('lantern_class', new.gym_id || ' ' || new.day || ' ' || new.starts);
     return null;
 end $$;
 create trigger tells after insert on happenings for each row execute function lantern_told();
-create trigger tells after insert or update or delete on results for each row execute function lantern_told();
-create trigger tells after insert or delete on decisions for each row execute function lantern_told();
 
--- A set is lifted on a day, in whichever of its classes.
-create function lantern_told_of_a_set() returns trigger language plpgsql as $$
-declare
-    changed record := coalesce(new, old);
+create function lantern_told_of_gym() returns trigger language plpgsql as $$
 begin
-    perform pg_notify('lantern_class', changed.gym_id || ' ' || changed.set_on || ' ');
+    perform pg_notify('lantern_class', new.id::text);
     return null;
 end $$;
-create trigger tells after insert or update or delete on maxes for each row execute function lantern_told_of_a_set();
+create trigger tells after update of version on gyms for each row when (new.version is distinct from old.version)
+    execute function lantern_told_of_gym();

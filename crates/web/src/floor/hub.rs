@@ -100,11 +100,9 @@ impl Hub {
         loop {
             if let Ok(mut listener) = store.listen().await {
                 self.changed(|_| true);
-                while let Ok(Changed { gym, day, starts }) = listener.next().await {
-                    // What is decided about the day is decided about each of its classes.
-                    self.changed(|(of, slot)| {
-                        *of == gym && slot.day == day && (starts.is_none() || slot.starts == starts)
-                    });
+                while let Ok(Changed { gym, class }) = listener.next().await {
+                    let is_it = |slot: &Slot| class.is_none_or(|class| class == (slot.day, slot.starts));
+                    self.changed(|(of, slot)| *of == gym && is_it(slot));
                 }
             }
             actix_web::rt::time::sleep(AGAIN).await;

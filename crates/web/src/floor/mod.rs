@@ -23,10 +23,10 @@ use crate::State;
 use crate::day::book::{Entered, keep_score};
 use crate::day::planned::{to_read, with_plan};
 use crate::day::slot_of;
+use crate::request::Form;
 use crate::request::house::House;
 use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
-use crate::request::{Form, Query};
 use crate::respond::error::{AppError, html};
 use crate::respond::filters;
 use crate::respond::redirect::see_other;
@@ -100,6 +100,9 @@ struct Told {
     member: i64,
     #[serde(default)]
     rounds: u32,
+    /// When that was which is taken back.
+    #[serde(default)]
+    of_ms: i64,
     /// When, where it is told later.
     at_ms: Option<i64>,
     /// Made where it happened.
@@ -121,6 +124,7 @@ impl Told {
             "without" => Happened::Without { block: self.block.clone() },
             "with" => Happened::With { block: self.block.clone() },
             "round" => Happened::Round { part: self.n, member: self.member, rounds: self.rounds },
+            "undo" => Happened::Undo { at_ms: self.of_ms },
             "close" => Happened::Close,
             "reopen" => Happened::Reopen,
             _ => return None,
@@ -283,11 +287,8 @@ async fn line_and_events(house: &House, slot: Slot) -> Result<Option<(Timeline, 
     Ok(line.map(|line| (line, events)))
 }
 
-#[derive(Deserialize)]
-struct Asked {}
-
 /// `GET /time`: what time it is for classes that run, and how it goes; for screens to set their clocks by.
 #[get("/time")]
-async fn time(state: web::Data<State>, _: Query<Asked>) -> HttpResponse {
+async fn time(state: web::Data<State>) -> HttpResponse {
     HttpResponse::Ok().json(serde_json::json!({ "now_ms": state.beat.now_ms(), "speed": state.beat.speed() }))
 }

@@ -7,7 +7,9 @@ use lantern_core::movement::Catalogue;
 use lantern_core::pacing::Measure;
 use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::print::work_text;
-use lantern_core::running::{Clock, Course, Event, Kind, Phase, State, Timeline, lanterns, timeline};
+use lantern_core::running::{
+    Clock, Course, Event, Kind, Phase, State, Timeline, lanterns, last_done, timeline,
+};
 use lantern_core::session::{Part, works};
 use lantern_core::versions::VersionName;
 use lantern_store::clock;
@@ -35,6 +37,8 @@ pub(crate) struct ClassShown {
     phase: usize,
     into_ms: i64,
     at_ms: i64,
+    /// What was done to the clock last, and when; nothing before the start.
+    last: Option<Event>,
     phases: Vec<PhaseShown>,
     blocks: Vec<BlockShown>,
     pieces: Vec<PieceShown>,
@@ -154,6 +158,7 @@ impl ClassShown {
             phase: course.place(),
             into_ms: course.into_ms(),
             at_ms: course.at_ms(),
+            last: last_done(events).cloned(),
             phases: course.lengths().map(|(phase, ms)| phase_shown(phase, ms, &line)).collect(),
             blocks: blocks(&line, &course),
             pieces: plan.pieces.iter().enumerate().map(|(n, piece)| view.piece(n, piece)).collect(),
