@@ -496,7 +496,7 @@
           put("mine-is", at.phase.kind === "rest" ? "My next set" : "My set");
           put("mine-now", lift.sets[n] ?? "by feel");
           put("mine-then", lift.sets[n + 1] ? "then " + lift.sets[n + 1] : "");
-          lines([]);
+          lines(lift.why ? [lift.why] : []);
         } else if (piece) {
           const mine = at.piece / 1000 - piece.start_s, ahead = piece.checkpoints.filter(([at]) => at > mine);
           put("mine-is", mine < 0 ? "I start in " + minutes(-mine * 1000, false) : "My next checkpoint");

@@ -99,6 +99,17 @@ pub struct StrengthPlan {
 }
 
 impl StrengthPlan {
+    /// The lifts that were written, by id in the order of the text.
+    pub fn written(&self) -> Vec<&str> {
+        let mut written: Vec<&str> = Vec::new();
+        for sheet in &self.sheets {
+            if !written.contains(&sheet.written()) {
+                written.push(sheet.written());
+            }
+        }
+        written
+    }
+
     /// How long it takes the class, as its sheets and racks say.
     pub fn time(&self) -> LiftTime {
         lift_time(self)

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use serde::{Deserialize, Serialize};
 
-use super::phases::{Clock, Kind, Phase, PhaseId, Timeline};
+use super::phases::{Clock, Phase, PhaseId, Timeline};
 use crate::units::clock_s;
 
 /// Something that a coach has done to the clock.
@@ -352,12 +352,5 @@ impl<'a> Course<'a> {
             Happened::Reopen if self.state == State::Closed => self.state = State::Paused,
             _ => {}
         }
-    }
-}
-
-impl Kind {
-    /// Whether somebody's score grows in it.
-    pub const fn is_on_the_clock(self) -> bool {
-        matches!(self, Self::Work | Self::LastMinute)
     }
 }

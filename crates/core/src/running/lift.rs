@@ -1,10 +1,10 @@
 //! A lift: the climb, then set after set, by the clock or by the turns on the racks.
 
-use super::phases::{Clock, Draft, Kind, cut_to, each_alone, fitted};
-use super::piece;
+use super::phases::{Draft, Kind, cut_to, each_alone, fitted};
 use crate::hour::{LiftTime, ramp_step_s, turn_s};
 use crate::movement::Catalogue;
 use crate::plan::StrengthPlan;
+use crate::print::bare_lines;
 use crate::session::{Format, Part, works};
 use crate::units::clock_s;
 
@@ -16,7 +16,7 @@ const MOST_OF_IT: f64 = 0.6;
 /// The phases of a lift in so many seconds.
 pub(super) fn drafts(plan: &StrengthPlan, length_s: u32, catalogue: &Catalogue) -> Vec<Draft> {
     let (part, time) = (&plan.prescription, plan.time());
-    let lines = piece::lines(part, &part.tree, catalogue);
+    let lines = bare_lines(part, &part.tree, catalogue);
     let first = works(&part.tree).first().map(|work| catalogue.name(&work.movement).to_owned());
     let name = first.unwrap_or_else(|| "Strength".to_owned());
     let shown = |drafts: Vec<Draft>| -> Vec<Draft> {
@@ -28,7 +28,7 @@ pub(super) fn drafts(plan: &StrengthPlan, length_s: u32, catalogue: &Catalogue) 
     if part.format == Some(Format::BuildTo) || part.strength.rm.is_some() {
         let say = format!("{name}: build, {} in all. Small steps at the end.", clock_s(length_s));
         let build = Draft::new(Kind::Lift, length_s, format!("{name}: build")).saying(say);
-        let build = Draft { turns: time.turns, clock: Clock::Down, ..build };
+        let build = Draft { turns: time.turns, ..build };
         return shown(build.with_last_call());
     }
     shown(in_turns(&name, part, &time, length_s))

@@ -6,6 +6,7 @@ use super::{lift, piece, warmup};
 use crate::hour::HourBlock;
 use crate::movement::Catalogue;
 use crate::plan::Plan;
+use crate::print::bare_lines;
 use crate::units::clock_s;
 
 /// What a phase is.
@@ -28,6 +29,13 @@ pub enum Kind {
     Lift,
     /// Rest that is written, or that the turns leave.
     Rest,
+}
+
+impl Kind {
+    /// Whether somebody's score grows in it.
+    pub const fn is_on_the_clock(self) -> bool {
+        matches!(self, Self::Work | Self::LastMinute)
+    }
 }
 
 /// How the clock of a phase runs.
@@ -290,7 +298,7 @@ fn drafts(plan: &Plan, block: &HourBlock, part: Option<usize>, catalogue: &Catal
         |kind, say: String, cue| vec![Draft::new(kind, length_s, &*block.label).showing(cue).saying(say)];
     let lines = || {
         part.and_then(|n| plan.session.parts.get(n))
-            .map_or_else(Vec::new, |part| piece::lines(part, &part.tree, catalogue))
+            .map_or_else(Vec::new, |part| bare_lines(part, &part.tree, catalogue))
     };
     match block.kind {
         "brief" => match part {

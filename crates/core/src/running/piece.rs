@@ -2,7 +2,7 @@
 
 use super::phases::{Clock, Draft, Kind, LAST_MINUTE_S, NEEDS_A_LAST_CALL_S, cut_to, each_alone};
 use crate::movement::{Catalogue, Unit};
-use crate::print::work_lines;
+use crate::print::bare_lines;
 use crate::session::{Format, Node, Part};
 use crate::units::clock_s;
 
@@ -54,19 +54,10 @@ fn one_after_another(laid: Vec<Draft>, length_s: u32) -> Vec<Draft> {
     cut_to(laid.collect(), length_s)
 }
 
-/// The work of a node, line by line.
-pub(super) fn lines(part: &Part, tree: &Node, catalogue: &Catalogue) -> Vec<String> {
-    let mut lines = work_lines(part, tree, catalogue);
-    if lines.len() > 1 && lines[0].eq_ignore_ascii_case("for time") {
-        lines.remove(0);
-    }
-    lines
-}
-
 /// A piece that runs until it is done: one clock, at which heats start and end.
 fn open(whole: &Whole<'_>, heats: &[u32], length_s: u32) -> Vec<Draft> {
     let part = whole.part;
-    let cue = lines(part, &part.tree, whole.catalogue);
+    let cue = bare_lines(part, &part.tree, whole.catalogue);
     let cap = part
         .cap_s
         .or(part.duration_s)
@@ -132,7 +123,7 @@ impl Whole<'_> {
             }
             Node::Work(work) if work.dose.unit == Unit::Seconds => {
                 let seconds = work.dose.first().filter(|seconds| *seconds >= 1.0)?;
-                Some(vec![self.work(node, seconds as u32, "Work")])
+                Some(vec![self.work(node, seconds as u32, format!("Work {}", clock_s(seconds as u32)))])
             }
             Node::Every { interval_s, times, alternate, of } => {
                 Some(self.every(*interval_s, *times, (*alternate, of), room_s))
@@ -208,7 +199,8 @@ impl Whole<'_> {
         let round = self.lay(again, seconds).unwrap_or_default();
         let lasts: u32 = round.iter().map(|draft| draft.length_s).sum();
         if lasts == 0 || lasts > seconds || (seconds / lasts) as usize * round.len() > MOST {
-            return vec![self.work(of, seconds, format!("{} of work", clock_s(seconds)))];
+            let title = if times == 1 { "Work" } else { "AMRAP" };
+            return vec![self.work(of, seconds, format!("{title} {}", clock_s(seconds)))];
         }
         let count = (seconds / lasts).min(times);
         let mut all: Vec<Draft> = Vec::new();
@@ -255,15 +247,14 @@ impl Whole<'_> {
     }
 
     fn lines(&self, node: &Node) -> Vec<String> {
-        lines(self.part, node, self.catalogue)
+        bare_lines(self.part, node, self.catalogue)
     }
 }
 
 fn numbered(draft: Draft, n: u32, of: u32) -> Draft {
     let title = match draft.kind {
         Kind::Rest => draft.title,
-        _ if draft.title == "Work" => format!("Round {n} of {of}"),
-        _ => format!("Round {n} of {of}, {}", draft.title.to_lowercase()),
+        _ => format!("Round {n} of {of}: {}", draft.title),
     };
     Draft { title, ..draft }
 }

@@ -32,7 +32,7 @@ fn a_piece_for_time_runs_to_its_cap_with_a_last_minute() {
         ["Ready Get ready 10", "Work Cap 10:00 540", "LastMinute Last minute 60"]
     );
     let as_many = of_piece("AMRAP 12\n10 burpees\n20 air squats");
-    assert_eq!(as_many, ["Ready Get ready 10", "Work 12:00 of work 660", "LastMinute 12:00 of work 60"]);
+    assert_eq!(as_many, ["Ready Get ready 10", "Work AMRAP 12:00 660", "LastMinute AMRAP 12:00 60"]);
 }
 
 #[test]
@@ -43,16 +43,12 @@ fn a_clock_divides_a_piece_as_it_is_written() {
     let short = of_piece("Tabata: air squat");
     assert_eq!(
         short[1..4],
-        ["Work Round 1 of 8, 0:20 of work 20", "Rest Rest 0:10 10", "Work Round 2 of 8, 0:20 of work 20"]
+        ["Work Round 1 of 8: Work 0:20 20", "Rest Rest 0:10 10", "Work Round 2 of 8: Work 0:20 20"]
     );
     let windows = of_piece("3 x AMRAP 3, rest 1:00 between\n10 burpees\n20 air squats");
     assert_eq!(
         windows[1..4],
-        [
-            "Work Round 1 of 3, 3:00 of work 120",
-            "LastMinute Round 1 of 3, 3:00 of work 60",
-            "Rest Rest 1:00 60"
-        ]
+        ["Work Round 1 of 3: AMRAP 3:00 120", "LastMinute Round 1 of 3: AMRAP 3:00 60", "Rest Rest 1:00 60"]
     );
 }
 

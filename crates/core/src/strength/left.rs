@@ -2,6 +2,7 @@
 
 use super::bar::{LoadedBar, nearest_bar};
 use super::history::Record;
+use super::sheet::{LiftSheet, SetKind, SetLoad};
 use crate::gym::Gym;
 use crate::units::plain;
 
@@ -44,6 +45,23 @@ pub fn left_after(last: &Record, planned: &LoadedBar, gym: &Gym) -> Option<Left>
     let wanted = if share < 1.0 { wanted.min(planned.total) } else { wanted.max(planned.total) };
     let load = nearest_bar(gym, planned.bar, wanted);
     (load.total != planned.total).then_some(Left { load, why })
+}
+
+/// The work sets of a sheet as they are called now, `5 x 82.5` or `5 by feel`: those that are left follow what has become of the last one; and why, where
+/// they are others than planned. Sets of today come newest first.
+pub fn sets_now(sheet: &LiftSheet, done: &[Record], gym: &Gym) -> (Vec<String>, Option<String>) {
+    let mut why = None;
+    let mut called = |(n, set): (usize, &SetLoad)| {
+        let reps = set.reps_called();
+        let Some(planned) = &set.load else { return format!("{reps} by feel") };
+        let left = done.first().filter(|_| n >= done.len());
+        let left = left.and_then(|last| left_after(last, planned, gym));
+        let total = left.as_ref().map_or(planned.total, |left| left.load.total);
+        why = why.take().or(left.map(|left| left.why));
+        format!("{reps} x {}", plain(total.in_unit(gym.unit)))
+    };
+    let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
+    (work.enumerate().map(&mut called).collect(), why)
 }
 
 #[cfg(test)]

@@ -31,7 +31,7 @@ pub use cycle::{Cycle, with_cycles};
 pub use dose::{Base, Counted, ShareOf};
 pub use history::{Formula, MaxPolicy, RECENT_DAYS, Record, Source, choose_max, to_be_asked};
 pub use hold::{HELD_AT, Hold, LoadEdits, Release, UNSIGNED};
-pub use left::{Left, left_after};
+pub use left::{Left, left_after, sets_now};
 pub use lift::{Lifting, lift_sheet};
 pub use lifts_csv::{LiftRow, is_lifts_csv, lifts_from_csv};
 pub use light::{LightSheet, light_sheets};

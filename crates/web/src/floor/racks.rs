@@ -1,8 +1,8 @@
 //! Who lifts where, what goes on each bar next, and what was lifted.
 
 use lantern_core::plan::StrengthPlan;
-use lantern_core::strength::{LiftSheet, Rack, SetKind, SetLoad, left_after};
-use lantern_core::units::{Kilograms, plain};
+use lantern_core::strength::{LiftSheet, Rack, Record, sets_now};
+use lantern_core::units::Kilograms;
 use lantern_store::lifts::StoredLift;
 use serde::Serialize;
 
@@ -41,12 +41,7 @@ struct LifterShown {
 pub(super) fn lifts(view: &View<'_>) -> Vec<LiftShown> {
     let mut before = 0;
     let mut shown = |lift: &StrengthPlan| {
-        let mut written: Vec<&str> = Vec::new();
-        for sheet in &lift.sheets {
-            if !written.contains(&sheet.written()) {
-                written.push(sheet.written());
-            }
-        }
+        let written = lift.written();
         let racks = racks(view, lift, (before, &written));
         before += written.len();
         LiftShown { part: lift.part, racks }
@@ -79,18 +74,8 @@ fn lifter(view: &View<'_>, sheet: &LiftSheet) -> Option<LifterShown> {
     let theirs = view.sets.iter().map(|(set, _)| set);
     let theirs: Vec<&StoredLift> =
         theirs.filter(|set| set.member_id == id && set.lift == sheet.lift).collect();
-    let last = theirs.first().map(|set| set.record(set.set_on));
-    let mut why = None;
-    let mut load = |(n, set): (usize, &SetLoad)| {
-        let Some(load) = &set.load else { return format!("{} by feel", set.reps_called()) };
-        let left = last.as_ref().filter(|_| n >= theirs.len());
-        let left = left.and_then(|last| left_after(last, load, gym));
-        let total = left.as_ref().map_or(load.total, |left| left.load.total);
-        why = why.take().or(left.map(|left| left.why));
-        format!("{} x {}", set.reps_called(), plain(total.in_unit(gym.unit)))
-    };
-    let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
-    let loads = work.enumerate().map(&mut load).collect();
+    let done: Vec<Record> = theirs.iter().map(|set| set.record(set.set_on)).collect();
+    let (loads, why) = sets_now(sheet, &done, gym);
     let told = |set: &&StoredLift| {
         let load = Kilograms::from_grams(set.grams.unsigned_abs()).show(gym.unit);
         format!("{} x {load}{}", set.reps, if set.missed { ", missed" } else { "" })

@@ -19,11 +19,11 @@ use serde::Serialize;
 
 use super::hub::Audience;
 use super::racks::{self, LiftShown};
-use crate::day::handouts::bare_lines;
 use crate::day::handouts::board::on_the_wall;
 use crate::day::planned::Planned;
 use crate::mark::Mark;
 use crate::request::slot::Slot;
+use lantern_core::print::bare_lines;
 
 /// A class as its screens need it.
 #[derive(Serialize)]

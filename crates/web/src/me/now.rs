@@ -5,8 +5,8 @@ use std::sync::Arc;
 use actix_web::{HttpResponse, Responder, get};
 use askama::Template;
 use chrono::Utc;
-use lantern_core::strength::SetKind;
-use lantern_core::units::plain;
+use lantern_core::strength::{Record, sets_now};
+use lantern_store::lifts::{self, StoredLift};
 use lantern_store::{classes, clock};
 use serde::Serialize;
 
@@ -44,6 +44,8 @@ struct OwnLift {
     part: usize,
     /// What goes on the bar in each work set: `5 x 82.5`.
     sets: Vec<String>,
+    /// Why those that are left are others than planned.
+    why: Option<String>,
 }
 
 #[derive(Serialize)]
@@ -59,16 +61,14 @@ struct OwnPiece {
 }
 
 impl Own {
-    fn of(planned: &Planned, place: usize) -> Self {
+    fn of(planned: &Planned, place: usize, done: &[StoredLift]) -> Self {
         let Planned { plan, gym, people, .. } = planned;
         let sheets = plan.strength.iter().flat_map(|lift| lift.sheets.iter().map(|sheet| (lift.part, sheet)));
         let lifts = sheets.filter(|(_, sheet)| sheet.name == people[place].name).map(|(part, sheet)| {
-            let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
-            let told = work.map(|set| match &set.load {
-                Some(load) => format!("{} x {}", set.reps_called(), plain(load.total.in_unit(gym.unit))),
-                None => format!("{} by feel", set.reps_called()),
-            });
-            OwnLift { part, sets: told.collect() }
+            let of_lift = done.iter().filter(|set| set.lift == sheet.lift);
+            let done: Vec<Record> = of_lift.map(|set| set.record(set.set_on)).collect();
+            let (sets, why) = sets_now(sheet, &done, gym);
+            OwnLift { part, sets, why }
         });
         let pieces = plan.pieces.iter().map(|piece| {
             let targets = &piece.members[place].targets;
@@ -103,9 +103,12 @@ async fn own_class(tenant: &Tenant<AnyRole>) -> Result<Option<Slot>, AppError> {
 
 async fn own(tenant: &Tenant<AnyRole>, slot: Slot) -> Result<Option<(Card, String)>, AppError> {
     let id = own_id(tenant)?;
+    let sets = lifts::entered_on(&mut tenant.look().await?, slot.day).await?;
+    let done: Vec<StoredLift> =
+        sets.into_iter().map(|(set, _)| set).filter(|set| set.member_id == id).collect();
     let made = with_plan(tenant, slot, move |planned| {
         let place = planned.ids.iter().position(|known| *known == id)?;
-        Some((card(planned, place), serde_json::to_string(&Own::of(planned, place))))
+        Some((card(planned, place), serde_json::to_string(&Own::of(planned, place, &done))))
     });
     let Some((card, own)) = made.await?.flatten() else { return Ok(None) };
     Ok(Some((card, own.map_err(|error| AppError::Inside(error.to_string()))?)))

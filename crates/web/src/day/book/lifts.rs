@@ -25,13 +25,7 @@ pub(crate) struct LiftOfDay<'a> {
 pub(crate) fn lifts_of(planned: &Planned) -> Vec<LiftOfDay<'_>> {
     let mut found: Vec<LiftOfDay<'_>> = Vec::new();
     for plan in &planned.plan.strength {
-        let mut written: Vec<&str> = Vec::new();
-        for sheet in &plan.sheets {
-            if !written.contains(&sheet.written()) {
-                written.push(sheet.written());
-            }
-        }
-        found.extend(written.into_iter().map(|lift| {
+        found.extend(plan.written().into_iter().map(|lift| {
             LiftOfDay {
                 name: planned.catalogue.name(&MovementId::new(lift)).to_owned(),
                 sheets: plan.sheets.iter().filter(|sheet| sheet.written() == lift).collect(),

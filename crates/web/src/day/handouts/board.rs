@@ -10,13 +10,13 @@ use lantern_core::units::clock_s;
 use lantern_core::versions::VersionName;
 use lantern_store::name_shown::NameShown;
 
-use crate::day::handouts::bare_lines;
 use crate::day::planned::{Planned, plan_page};
 use crate::day::slot_of;
 use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
 use crate::respond::error::AppError;
 use crate::respond::filters;
+use lantern_core::print::bare_lines;
 
 #[derive(Template)]
 #[template(path = "day/handouts/board.html")]

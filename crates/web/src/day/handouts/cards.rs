@@ -8,7 +8,6 @@ use lantern_core::strength::{LiftSheet, SetKind};
 use lantern_core::units::{clock_s, plain};
 
 use crate::day::figures::spread;
-use crate::day::handouts::bare_lines;
 use crate::day::last::last_time;
 use crate::day::planned::{Planned, plan_page};
 use crate::day::slot_of;
@@ -16,6 +15,7 @@ use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
 use crate::respond::error::AppError;
 use crate::respond::filters;
+use lantern_core::print::bare_lines;
 
 #[derive(Template)]
 #[template(path = "day/handouts/cards.html")]

@@ -86,13 +86,7 @@ pub(crate) struct PlateMark {
 impl LoadTable {
     /// One table for each lift of a part. `people` are the members' row ids and marks by name.
     pub fn of(plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue, people: &People<'_>) -> Vec<Self> {
-        let mut lifts: Vec<&str> = Vec::new();
-        for sheet in &plan.sheets {
-            if !lifts.contains(&sheet.written()) {
-                lifts.push(sheet.written());
-            }
-        }
-        lifts.into_iter().map(|lift| Self::new(lift, plan, gym, catalogue, people)).collect()
+        plan.written().into_iter().map(|lift| Self::new(lift, plan, gym, catalogue, people)).collect()
     }
 
     fn new(lift: &str, plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue, people: &People<'_>) -> Self {
