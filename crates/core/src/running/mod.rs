@@ -6,12 +6,14 @@
 mod course;
 mod lanterns;
 mod lift;
+mod onward;
 mod phases;
 mod piece;
 mod warmup;
 
 pub use course::{Course, Event, Happened, State, last_done};
 pub use lanterns::{Lantern, Place, lanterns};
+pub use onward::{Onward, onward};
 pub use phases::{Block, Clock, Kind, Phase, PhaseId, Timeline, timeline};
 
 #[cfg(test)]
