@@ -277,6 +277,10 @@ fn a_set_is_a_tap_and_closing_names_who_is_missing() -> Result<()> {
         let main = browser.client.find(fantoccini::Locator::Css("body")).await?;
         main.send_keys("\u{e014}").await?;
         browser.wait_text("#title", |now| now != title).await?;
+        // A slip of the hand: as if it had not been.
+        browser.wait_text("#undo", |words| words == "Undo the skip").await?;
+        browser.click("#undo").await?;
+        browser.wait_text("#title", |now| now == title).await?;
         // Somebody goes on with an easier version from where they are: it is a decision like others.
         server.post(&floor, &[("what", "go_to"), ("block", "conditioning-1"), ("n", "1")]);
         browser.wait_text("#title", |title| title.starts_with("Cap")).await?;

@@ -367,11 +367,10 @@
       $("person-back").hidden = !person.done;
       $("person-back").dataset.result = person.done?.id ?? "";
       $("person-fewer").hidden = !(piece.tap === "round" && person.rounds > 0);
-      // The rest of the work in an easier version: what is left of it, as long as that version takes.
-      const at = stand(), mine = at.piece / 1000 - person.start_s, live = runs(at) && at.phase.kind !== "ready" && !person.done && piece.tap === "finish";
-      const left = 1 - Math.min(0.95, Math.max(0, mine) / Math.max(1, person.expected_s[1]));
-      list("person-easier", live ? person.easier : [], ([name, whole]) => {
-        const made = element("button", "button", name + " from here: about " + minutes((Math.max(0, mine) + left * whole) * 1000, true));
+      // The rest of the work in an easier version: `Onward::finish_s` of the core, by its figures.
+      const at = stand(), mine = Math.max(0, at.piece / 1000 - person.start_s), live = runs(at) && at.phase.kind !== "ready" && !person.done && piece.tap === "finish";
+      list("person-easier", live ? person.easier : [], ([name, { whole_s, each_s, least_s }]) => {
+        const made = element("button", "button", name + " from here: about " + minutes(Math.max(whole_s + each_s * mine, mine + least_s) * 1000, true));
         made.value = "easier:" + name;
         return made;
       });

@@ -8,10 +8,9 @@ use lantern_core::pacing::Measure;
 use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::print::work_text;
 use lantern_core::running::{
-    Clock, Course, Event, Kind, Phase, State, Timeline, lanterns, last_done, timeline,
+    Clock, Course, Event, Kind, Onward, Phase, State, Timeline, lanterns, last_done, onward, timeline,
 };
 use lantern_core::session::{Part, works};
-use lantern_core::versions::VersionName;
 use lantern_store::clock;
 use lantern_store::lifts::StoredLift;
 use lantern_store::results::{StoredResult, standing};
@@ -116,8 +115,8 @@ struct PersonShown {
     start_s: u32,
     /// One day in ten is before, the middle, one day in ten is after; seconds.
     expected_s: [f64; 3],
-    /// Easier versions that they could go on with, and what the whole of each takes them in the middle.
-    easier: Vec<(&'static str, f64)>,
+    /// Easier versions that they could go on with, by name, each with the figures of when they would be done.
+    easier: Vec<(&'static str, Onward)>,
     /// What spares them, as a mark.
     mark: Option<&'static str>,
     /// Rounds that were counted.
@@ -183,15 +182,6 @@ fn phase_shown(phase: &Phase, ms: i64, line: &Timeline) -> PhaseShown {
         set,
         turns,
     }
-}
-
-/// Versions easier than the one that somebody does, which they may do.
-fn easier(member: &MemberPiece) -> Vec<(&'static str, f64)> {
-    let on_the_way = [VersionName::Lighter, VersionName::Simpler, VersionName::FirstLight];
-    let all = member.options.all.iter().filter(|choice| {
-        choice.allowed && on_the_way.contains(&choice.version) && choice.version > member.chosen().version
-    });
-    all.map(|choice| (choice.version.label(), choice.predicted.finish_s.p50.round())).collect()
 }
 
 /// A piece line by line as it is written, with the line of each work; only its works where a work stands in no line of its own.
@@ -304,6 +294,7 @@ impl View<'_> {
         });
         let spread = member.predicted().finish_s;
         let coach = self.audience == Audience::Coach;
+        let easier = onward(member).into_iter();
         let person = PersonShown {
             id: if coach { id.number() } else { 0 },
             name: self.name(place)?,
@@ -311,7 +302,7 @@ impl View<'_> {
             version: member.chosen().version.label(),
             start_s,
             expected_s: [spread.p10, spread.p50, spread.p90].map(f64::round),
-            easier: if coach { easier(member) } else { Vec::new() },
+            easier: easier.filter(|_| coach).map(|onward| (onward.version.label(), onward)).collect(),
             mark: Mark::of(&people[place]).filter(|_| coach).map(Mark::words),
             rounds: self.course.rounds(piece.part, id.number()).filter(|_| coach),
             done,
