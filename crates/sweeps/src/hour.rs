@@ -3,20 +3,20 @@
 use std::collections::BTreeMap;
 use std::fmt;
 
-use lantern_core::floor::Arrangement;
+use lantern_core::floor::{Arrangement, StationUse};
 use lantern_core::gym::Gym;
 use lantern_core::hour::{Change, Without, is_missed, with_changes};
 use lantern_core::member::Sex;
 use lantern_core::movement::{Catalogue, Property, Unit};
 use lantern_core::pacing::{Athlete, How, Luck, Model, regular, simulate_as};
-use lantern_core::plan::Plan;
+use lantern_core::plan::{Here, PiecePlan, Plan, moves};
 use lantern_core::running::{lanterns, timeline};
 use lantern_core::session::{Amount, Format, Part, PartKind, Session, works};
 use lantern_core::strength::LiftPlace;
 use rayon::prelude::*;
 
 use crate::fixtures::Fixture;
-use crate::rosters::{Roster, days, planned};
+use crate::rosters::{Roster, days, planned, planned_here};
 
 /// What was looked at, and what was broken.
 #[derive(Default)]
@@ -41,6 +41,8 @@ pub struct Seen {
     pub pieces: usize,
     /// Phases of pieces.
     pub phases: usize,
+    /// People who move when one of the class is not here and another came unbooked, and those who could have.
+    pub moved: (usize, usize),
     /// What does not hold, and where.
     pub broken: Vec<String>,
 }
@@ -58,6 +60,7 @@ impl fmt::Display for Seen {
             self.swapped, self.left, self.pieces, self.off
         )?;
         writeln!(f, "{} phases of pieces", self.phases)?;
+        writeln!(f, "one away and one more: {} moves of {} people", self.moved.0, self.moved.1)?;
         write!(f, "broken: {}", self.broken.len())
     }
 }
@@ -71,7 +74,9 @@ pub fn sweep(fixtures: &[Fixture], rosters: &[Roster]) -> Seen {
     let of_days = days(fixtures, rosters).into_par_iter().map(|(fixture, roster)| {
         let plan = planned(fixture, roster);
         let mut seen = Seen::default();
-        day(&format!("{}, {}", fixture.name, roster.name), &fixture.session, &plan, &mut seen);
+        let name = format!("{}, {}", fixture.name, roster.name);
+        day(&name, &fixture.session, &plan, &mut seen);
+        of_those_here(&name, (fixture, roster), &plan, &mut seen);
         seen
     });
     let missing = fixtures.par_iter().map(|fixture| {
@@ -91,6 +96,7 @@ pub fn sweep(fixtures: &[Fixture], rosters: &[Roster]) -> Seen {
         all.off += one.off;
         all.pieces += one.pieces;
         all.phases += one.phases;
+        all.moved = (all.moved.0 + one.moved.0, all.moved.1 + one.moved.1);
         all.broken.append(&mut one.broken);
         all
     })
@@ -149,6 +155,67 @@ fn day(name: &str, session: &Session, plan: &Plan, seen: &mut Seen) {
             seen.broken.push(format!("{name}: {lift} in the wrong place"));
         }
     }
+}
+
+/// When one of the class is not here and another came unbooked, everybody else keeps version and loads on their card but for the bar they share, whoever is here has
+/// a place in everything that is formed, whoever is away in nothing.
+fn of_those_here(name: &str, (fixture, roster): (&Fixture, &Roster), plan: &Plan, seen: &mut Seen) {
+    let names: Vec<&str> = roster.members.iter().map(|member| member.name.as_str()).collect();
+    let (away, joined) = (names[seen.lifts % names.len()], names[names.len() - 1]);
+    if away == joined {
+        return;
+    }
+    let only = |name: &str| [name.to_owned()].into();
+    // The class as it was booked, and as it is.
+    let booked = planned_here(fixture, roster, plan, Here { joined: only(joined), away: only(joined) });
+    let now = planned_here(fixture, roster, plan, Here { joined: only(joined), away: only(away) });
+    let mut broken = |what: String| seen.broken.push(format!("{name}: without {away}: {what}"));
+    for (then, now) in plan.pieces.iter().zip(&now.pieces).filter(|(then, _)| then.teams.is_empty()) {
+        let versions =
+            |of: &PiecePlan| -> Vec<_> { of.members.iter().map(|own| own.chosen().version).collect() };
+        if versions(then) != versions(now) {
+            broken("somebody else's version is another".to_owned());
+        }
+    }
+    for lift in &now.strength {
+        for (id, racks) in &lift.racks {
+            let sheets: Vec<&str> = lift
+                .sheets
+                .iter()
+                .filter(|sheet| sheet.written() == id.as_str())
+                .map(|sheet| sheet.name.as_str())
+                .collect();
+            let on =
+                racks.racks.iter().flat_map(|rack| &rack.order).chain(&racks.by_feel).chain(&racks.beside);
+            let mut on: Vec<&str> = on.map(|n| sheets[*n]).collect();
+            on.sort_unstable();
+            let mut here: Vec<&str> = names.iter().copied().filter(|name| *name != away).collect();
+            here.sort_unstable();
+            if on != here {
+                broken(format!("{id}: on the racks are {on:?}"));
+            }
+            let sizes = || racks.racks.iter().map(|rack| rack.order.len());
+            if sizes().max().unwrap_or(0) > sizes().min().unwrap_or(0) + 1 {
+                broken(format!("{id}: uneven racks"));
+            }
+        }
+    }
+    for floor in &now.floors {
+        let mut here: Vec<usize> = floor.floor.heats().into_iter().flat_map(|(_, who)| who).collect();
+        here.sort_unstable();
+        if here != (0..names.len()).filter(|n| names[*n] != away).collect::<Vec<_>>() {
+            broken(format!("who starts is {here:?}"));
+        }
+        if floor.teams.iter().flat_map(|team| &team.members).any(|n| names[*n] == away) {
+            broken("in a team".to_owned());
+        }
+        let short = |used: &StationUse| used.arranged > used.there;
+        if floor.floor.stations.iter().any(short) && floor.floor.unplaced.is_empty() {
+            broken("a station is short".to_owned());
+        }
+    }
+    seen.moved.0 += moves(&booked, &now, Catalogue::standard()).len();
+    seen.moved.1 += names.len() * (now.strength.len() + now.floors.len());
 }
 
 /// The class as it runs covers its hour without a gap, every phase can be announced, and no version is anywhere before it began.

@@ -8,7 +8,7 @@ use lantern_core::gym::Gym;
 use lantern_core::limits::Limit;
 use lantern_core::member::{Experience, Max, Member, Sex};
 use lantern_core::movement::{Catalogue, MovementId};
-use lantern_core::plan::{Plan, plan};
+use lantern_core::plan::{Before, Decisions, Here, Plan, Request, plan, plan_again};
 use lantern_core::roster::roster_from_csv;
 use lantern_core::units::Kilograms;
 use rand::{RngExt as _, SeedableRng as _};
@@ -33,6 +33,21 @@ pub fn days<'a>(fixtures: &'a [Fixture], rosters: &'a [Roster]) -> Vec<(&'a Fixt
 /// The plan of a text for a class in the usual gym, with nothing decided.
 pub fn planned(fixture: &Fixture, roster: &Roster) -> Plan {
     plan(&fixture.session, &roster.members, &Gym::default(), Catalogue::standard(), 1)
+}
+
+/// As [`planned`], when some of the class are not here and some have only just come.
+pub fn planned_here(fixture: &Fixture, roster: &Roster, before: &Plan, here: Here) -> Plan {
+    let (gym, as_booked) = (Gym::default(), Decisions::default());
+    let decisions = Decisions { here, ..Decisions::default() };
+    let request = Request {
+        session: &fixture.session,
+        members: &roster.members,
+        gym: &gym,
+        catalogue: Catalogue::standard(),
+        seed: 1,
+        decisions: &as_booked,
+    };
+    plan_again(Request { decisions: &decisions, ..request }, Some(Before { request, plan: before }))
 }
 
 /// Rosters on file, from the root of the project.

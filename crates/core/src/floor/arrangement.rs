@@ -103,6 +103,23 @@ pub struct Start {
     pub instead: Option<String>,
     /// Whose equipment is shared.
     pub shares_with: Option<String>,
+    /// Not here: nothing is held for them.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub away: bool,
+}
+
+impl Start {
+    /// Of somebody who is not here.
+    pub(crate) fn away(name: &str) -> Self {
+        Self {
+            name: name.to_owned(),
+            offset_s: 0,
+            begins_with: None,
+            instead: None,
+            shares_with: None,
+            away: true,
+        }
+    }
 }
 
 /// One way of arranging the class, with what comes of it.

@@ -4,6 +4,7 @@
 use rayon::prelude::*;
 
 use super::Doer;
+use super::FloorPlan;
 use super::arrangement::{Arrangement, Start, Tried};
 use super::demand::{Claim, Holding, claims};
 use super::stations::Inventory;
@@ -132,6 +133,53 @@ impl Search<'_> {
         Found { arrangement, starts, claims, ends_s, tried, unplaced }
     }
 
+    /// Everybody as they were to start, and who is new at the first start at which there is room; nothing where that does not go, or where all can start at
+    /// once with their own.
+    pub fn again(&self, stood: &FloorPlan, available_s: f64) -> Option<Found> {
+        let (own, unplaced) = self.plain(Holding::Own);
+        if stood.arrangement == Arrangement::Together || self.place(&own, &[0]).is_some() {
+            return None;
+        }
+        let variants = if stood.arrangement == Arrangement::Sharing {
+            self.plain(Holding::Shared).0
+        } else {
+            let others = self.with(&own, &|person| self.others(person, Holding::Own));
+            self.with(&others, &|person| self.rotated(person))
+        };
+        let mut offsets: Vec<u32> = stood.starts.iter().map(|start| start.offset_s).collect();
+        offsets.sort_unstable();
+        offsets.dedup();
+        let stood_at = |n: usize| stood.starts.iter().find(|start| start.name == self.people[n].doer.name);
+        let ways = |n: usize| {
+            let known = stood_at(n);
+            let is_theirs = |variant: &&Variant| {
+                known.is_some_and(|start| {
+                    (&start.begins_with, &start.instead) == (&variant.begins_with, &variant.instead)
+                })
+            };
+            match known.zip(variants[n].iter().find(is_theirs)) {
+                Some((start, variant)) => vec![(start.offset_s, variant)],
+                None => {
+                    let at = |offset: &u32| variants[n].iter().map(|variant| (*offset, variant)).collect();
+                    offsets.iter().flat_map(|offset| -> Vec<(u32, &Variant)> { at(offset) }).collect()
+                }
+            }
+        };
+        let placement = self.place_each(&ways, &|n| stood_at(n).is_some());
+        let mut placement = placement.filter(|placement| placement.fits(available_s.max(stood.ends_s)))?;
+        if stood.arrangement == Arrangement::Sharing {
+            self.pair_up(&mut placement);
+        }
+        let Placement { starts, claims, ends_s } = placement;
+        let cost = stood.arrangement.words(&starts);
+        // The other ways as they came out for the class as it was booked.
+        let mut tried = stood.tried.clone();
+        tried.retain(|way| way.arrangement != stood.arrangement);
+        tried.push(Tried { arrangement: stood.arrangement, ends_s: Some(ends_s), cost });
+        tried.sort_by_key(|way| way.arrangement);
+        Some(Found { arrangement: stood.arrangement, starts, claims, ends_s, tried, unplaced })
+    }
+
     /// What is tried when not everybody can start at once with their own.
     fn other_ways(&self, own: &[Vec<Variant>], available_s: f64) -> [(Arrangement, Option<Placement>); 6] {
         let rotated = self.with(own, &|person| self.rotated(person));
@@ -241,17 +289,30 @@ impl Search<'_> {
     /// Everybody at the earliest of some offsets at which all that they hold is free, slowest first; none when somebody
     /// finds no place.
     fn place(&self, variants: &[Vec<Variant>], offsets: &[u32]) -> Option<Placement> {
+        let ways = |n: usize| {
+            offsets.iter().flat_map(|offset| variants[n].iter().map(|variant| (*offset, variant))).collect()
+        };
+        self.place_each(&ways, &|_| false)
+    }
+
+    /// Everybody in the first of their own ways in which all that they hold is free: some before all others, and of each the slowest first.
+    fn place_each<'v>(
+        &self,
+        ways: &dyn Fn(usize) -> Vec<(u32, &'v Variant)>,
+        before: &dyn Fn(usize) -> bool,
+    ) -> Option<Placement> {
         let people = self.people;
         let mut order: Vec<usize> = (0..people.len()).collect();
-        order.sort_by(|a, b| people[*b].doer.late_s.total_cmp(&people[*a].doer.late_s));
+        order.sort_by(|a, b| {
+            let slowest = people[*b].doer.late_s.total_cmp(&people[*a].doer.late_s);
+            before(*b).cmp(&before(*a)).then(slowest)
+        });
         let mut timeline = Timeline::new(self.inventory);
         let mut placed: Vec<Option<(u32, &Variant)>> = vec![None; people.len()];
         for n in order {
-            let ways =
-                offsets.iter().flat_map(|offset| variants[n].iter().map(move |variant| (*offset, variant)));
-            let (offset, variant) = ways
-                .into_iter()
-                .find(|(offset, variant)| timeline.free(&variant.claims, f64::from(*offset)))?;
+            let free =
+                |(offset, variant): &&(u32, &Variant)| timeline.free(&variant.claims, f64::from(*offset));
+            let (offset, variant) = ways(n).iter().find(free).copied()?;
             timeline.take(&variant.claims, f64::from(offset));
             placed[n] = Some((offset, variant));
         }
@@ -268,6 +329,7 @@ impl Search<'_> {
                 begins_with: variant.begins_with.clone(),
                 instead: variant.instead.clone(),
                 shares_with: None,
+                away: false,
             });
         }
         // A team starts together, on the same equipment.
@@ -275,7 +337,8 @@ impl Search<'_> {
             if let Some(leader) = person.follows {
                 let Start { offset_s, begins_with, instead, .. } = placement.starts[leader].clone();
                 let name = placement.starts[n].name.clone();
-                placement.starts[n] = Start { name, offset_s, begins_with, instead, shares_with: None };
+                placement.starts[n] =
+                    Start { name, offset_s, begins_with, instead, shares_with: None, away: false };
             }
         }
         let ends =

@@ -7,6 +7,7 @@
 mod arrangement;
 mod demand;
 mod heats;
+mod reform;
 mod sketch;
 mod stations;
 mod teams;
@@ -19,7 +20,7 @@ pub use arrangement::{Arrangement, Start, Tried};
 pub use demand::{Claim, Holding, claims};
 pub use sketch::{Fixture, Place, Sketch, sketch};
 pub use stations::{Inventory, Station, needs};
-pub use teams::{Team, TeamWishes, teams};
+pub use teams::{Team, TeamWishes, teams, teams_again};
 
 use crate::gym::Gym;
 use crate::member::Member;
@@ -28,6 +29,7 @@ use crate::pacing::{Model, Run};
 use crate::session::{Node, Part, Sharing};
 use crate::units::{clock, clock_s};
 use heats::{Person, Search};
+pub(crate) use reform::reform;
 
 /// Somebody about to do a piece.
 #[derive(Clone, Copy, Debug)]
@@ -112,10 +114,10 @@ impl FloorPlan {
         self.starts.iter().any(|start| start.offset_s > 0)
     }
 
-    /// The starts in heats, each with its offset in seconds and the places of its people in the class.
+    /// The starts in heats of those who are here, each with its offset in seconds and the places of its people in the class.
     pub fn heats(&self) -> Vec<(u32, Vec<usize>)> {
         let mut heats = std::collections::BTreeMap::<u32, Vec<usize>>::new();
-        for (n, start) in self.starts.iter().enumerate() {
+        for (n, start) in self.starts.iter().enumerate().filter(|(_, start)| !start.away) {
             heats.entry(start.offset_s).or_default().push(n);
         }
         heats.into_iter().collect()
@@ -156,6 +158,8 @@ pub struct Class<'a> {
     pub doers: &'a [Doer<'a>],
     /// Teams, when there are any.
     pub teams: &'a [Team],
+    /// How those who were booked were to start; who of them is here keeps that, where it can be.
+    pub stood: Option<&'a FloorPlan>,
     /// Seconds that the hour leaves for it.
     pub available_s: f64,
     /// Equipment.
@@ -173,7 +177,7 @@ pub fn floor_plan(
     asked: Option<Arrangement>,
     walk: &(dyn Fn(usize, &Node) -> Run + Sync),
 ) -> FloorPlan {
-    let Class { part, doers, teams, available_s, gym, catalogue, model } = class;
+    let Class { part, doers, teams, stood, available_s, gym, catalogue, model } = class;
     let inventory = Inventory::of(gym);
     let shares = shares_kit(part);
     let leader = |n: usize| {
@@ -186,7 +190,8 @@ pub fn floor_plan(
         .map(|(n, doer)| Person { doer: *doer, follows: leader(n), place: n })
         .collect();
     let search = Search { people: &people, inventory: &inventory, gym, catalogue, model, walk };
-    let found = search.arrange(available_s, asked);
+    let found = stood.filter(|stood| stood.asked == asked).and_then(|stood| search.again(stood, available_s));
+    let found = found.unwrap_or_else(|| search.arrange(available_s, asked));
     let at_once: Vec<Vec<Claim>> = people
         .iter()
         .map(

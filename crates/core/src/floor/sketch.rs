@@ -170,10 +170,11 @@ pub fn sketch(
     Sketch { width, depth, fixtures, places, room_for }
 }
 
-/// Who has each place in turn: a place is free again when the late finish of whoever has it is past.
+/// Who of those here has each place in turn: a place is free again when the late finish of whoever has it is past.
 fn turns(class: &[Doer<'_>], starts: &[Start]) -> Vec<Vec<usize>> {
     let offset = |n: usize| starts.get(n).map_or(0.0, |start| f64::from(start.offset_s));
-    let mut order: Vec<usize> = (0..class.len()).collect();
+    let is_here = |n: &usize| starts.get(*n).is_none_or(|start| !start.away);
+    let mut order: Vec<usize> = (0..class.len()).filter(is_here).collect();
     order.sort_by(|a, b| offset(*a).total_cmp(&offset(*b)).then(a.cmp(b)));
     let mut places: Vec<(f64, Vec<usize>)> = Vec::new();
     for n in order {
@@ -274,6 +275,7 @@ mod tests {
             begins_with: None,
             instead: None,
             shares_with: None,
+            away: false,
         };
         let starts = [start("Ada", 0), start("Ben", 240), start("Cyd", 300)];
         let floor = sketch(&class, &starts, &BTreeMap::new(), &Gym::default(), catalogue);

@@ -2,6 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::reform;
+
 /// What is wanted of teams.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[serde(default)]
@@ -88,14 +90,33 @@ pub fn teams(class: &[(&str, f64, f64)], size: u32, wishes: &TeamWishes) -> Vec<
             break;
         }
     }
-    teams
-        .into_iter()
-        .map(|mut members| {
-            members.sort_unstable();
-            let mean = members.iter().map(|n| class[*n].speed).sum::<f64>() / members.len().max(1) as f64;
-            Team { members, mean }
-        })
-        .collect()
+    teams.into_iter().map(|members| Team::of(members, &class)).collect()
+}
+
+/// Teams as they stood, of those who are `here`: as few as may be go to another team, and of the ways to do that the one that leaves the teams most even.
+pub fn teams_again(
+    class: &[(&str, f64, f64)],
+    size: u32,
+    wishes: &TeamWishes,
+    (stood, here): (&[Team], &[usize]),
+) -> Vec<Team> {
+    let class: Vec<TeamMember<'_>> =
+        class.iter().map(|(name, speed, load)| TeamMember { name, speed: *speed, load: *load }).collect();
+    let stood: Vec<Vec<usize>> = stood.iter().map(|team| team.members.clone()).collect();
+    let filled = |teams: &[Vec<usize>]| -> Vec<Vec<usize>> {
+        teams.iter().filter(|team| !team.is_empty()).cloned().collect()
+    };
+    let sizes = sizes(here.len(), size.max(1) as usize);
+    let teams = reform(&stood, here, &sizes, |teams| cost(&filled(teams), &class, wishes));
+    filled(&teams).into_iter().map(|members| Team::of(members, &class)).collect()
+}
+
+impl Team {
+    fn of(mut members: Vec<usize>, class: &[TeamMember<'_>]) -> Self {
+        members.sort_unstable();
+        let mean = members.iter().map(|n| class[*n].speed).sum::<f64>() / members.len().max(1) as f64;
+        Self { members, mean }
+    }
 }
 
 /// Forwards and backwards in turn, past teams that are full.

@@ -50,6 +50,7 @@ impl<'a> Before<'a> {
             && then.decisions.warmup == now.decisions.warmup
             && then.decisions.recent == now.decisions.recent
             && then.members.len() == now.members.len()
+            && then.decisions.here == now.decisions.here
             && then.decisions.hour.changes == now.decisions.hour.changes
             && then.decisions.hour.pins == now.decisions.hour.pins;
         same.then(|| self.plan.warmup.clone())
@@ -63,7 +64,8 @@ impl<'a> Before<'a> {
         built: Option<&Part>,
     ) -> Option<StrengthPlan> {
         let known = self.plan.strength.iter().find(|known| known.part == n)?;
-        let same_word = self.request.decisions.loads == now.decisions.loads;
+        let same_word = self.request.decisions.loads == now.decisions.loads
+            && self.request.decisions.here == now.decisions.here;
         (known.prescription == *part
             && known.built.as_ref() == built
             && self.request.members == now.members
@@ -158,6 +160,9 @@ mod tests {
         sore[2].limits.extend([crate::limits::Limit::new("sore shoulder")]);
         check(Request { members: &sore, ..request }, "a member has a limit");
         check(Request { members: &members[1..], ..request }, "somebody is not there");
+        let mut away = Decisions::default();
+        away.here.away.insert("Ben".to_owned());
+        check(Request { decisions: &away, ..request }, "somebody who was booked is not here");
 
         let other = read(&DAY.replace("21-15-9", "15-12-9"), catalogue).session;
         check(Request { session: &other, ..request }, "other repetitions");

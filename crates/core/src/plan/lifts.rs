@@ -1,6 +1,7 @@
 //! Lifts of a class: a sheet for each member, of the lift itself or of what stands in for it.
 
-use super::StrengthPlan;
+use super::{Decisions, Here, StrengthPlan};
+use crate::gym::Gym;
 use crate::hour::LiftTime;
 use crate::limits::Ground;
 use crate::member::Member;
@@ -8,8 +9,8 @@ use crate::movement::Movement;
 use crate::pacing::Athlete;
 use crate::session::{Format, Part, PartKind, PercentOf, Session, works};
 use crate::strength::{
-    Base, LiftPlace, LiftSheet, Lifting, LoadEdits, Rack, SetKind, complex, leave_plates_on, light_sheets,
-    one_bar_a_rack, rack_groups,
+    Base, LiftPlace, LiftSheet, Lifting, Rack, RackPlan, SetKind, complex, leave_plates_on, light_sheets,
+    one_bar_a_rack, rack_groups, rack_groups_again,
 };
 use crate::versions::{World, lift_instead};
 
@@ -31,7 +32,7 @@ pub(super) fn strength_plan(
     (n, part): (usize, &Part),
     built: Option<&Part>,
     members: &[Member],
-    edits: &LoadEdits,
+    decisions: &Decisions,
     world: &World<'_>,
 ) -> StrengthPlan {
     let World { gym, catalogue, .. } = *world;
@@ -50,7 +51,7 @@ pub(super) fn strength_plan(
         lifts.truncate(1);
     }
     let sheet = |member: &Member, lift: &Movement| {
-        let released = edits.release(&member.name, lift.id.as_str());
+        let released = decisions.loads.release(&member.name, lift.id.as_str());
         let lifting = Lifting { part, built, member, most: None, released, gym, catalogue };
         let of_complex = elements.as_ref().and_then(|elements| lifting.complex(elements)).map(|sheet| {
             let own = sheet.elements.iter().filter_map(|(id, _)| catalogue.find(id));
@@ -69,16 +70,33 @@ pub(super) fn strength_plan(
         let place = LiftPlace::of(lift);
         let of_lift = |sheet: &&mut LiftSheet| sheet.written() == lift.id.as_str();
         let mut own: Vec<LiftSheet> = sheets.iter_mut().filter(of_lift).map(|sheet| sheet.clone()).collect();
-        let first = rack_groups(&own, place, gym);
-        one_bar_a_rack(&mut own, &first, gym);
-        let shared = rack_groups(&own, place, gym);
-        leave_plates_on(&mut own, &shared, gym);
-        racks.push((lift.id.clone(), rack_groups(&own, place, gym)));
+        racks.push((lift.id.clone(), racks_of(&mut own, &decisions.here, place, gym)));
         sheets.iter_mut().filter(of_lift).zip(own).for_each(|(sheet, own)| *sheet = own);
     }
     let light = lifts.iter().flat_map(|lift| light_sheets(part, lift, members, world)).collect();
     let notes = notes(part, &sheets, world);
     StrengthPlan { part: n, prescription: part.clone(), built: built.cloned(), sheets, racks, light, notes }
+}
+
+/// The racks of a lift for those who are here, and the loads on them as they come about with one bar a rack.
+fn racks_of(sheets: &mut [LiftSheet], here: &Here, place: LiftPlace, gym: &Gym) -> RackPlan {
+    let settled = |sheets: &mut [LiftSheet], groups: &dyn Fn(&[LiftSheet]) -> RackPlan| {
+        let first = groups(sheets);
+        one_bar_a_rack(sheets, &first, gym);
+        let shared = groups(sheets);
+        leave_plates_on(sheets, &shared, gym);
+        groups(sheets)
+    };
+    match here.divide(sheets.iter().map(|sheet| sheet.name.as_str())) {
+        None => settled(sheets, &|sheets| rack_groups(sheets, place, gym)),
+        Some((booked, here)) => {
+            let mut of_booked: Vec<LiftSheet> = booked.iter().map(|n| sheets[*n].clone()).collect();
+            let stood = settled(&mut of_booked, &|sheets| rack_groups(sheets, place, gym));
+            let stood: Vec<Vec<usize>> =
+                stood.racks.iter().map(|rack| rack.order.iter().map(|n| booked[*n]).collect()).collect();
+            settled(sheets, &|sheets| rack_groups_again(sheets, &here, &stood, place, gym))
+        }
+    }
 }
 
 /// Less than this beside a written weight is the same, in kilograms: what a pound and a kilogram plate differ by.

@@ -2,8 +2,10 @@
 
 mod again;
 mod climb;
+mod here;
 mod json;
 mod lifts;
+mod moves;
 mod pacing_targets;
 mod stop;
 mod teams;
@@ -12,8 +14,10 @@ mod work_rows;
 
 pub use again::{Before, Request};
 use climb::{Held, climb, hold_lift};
+pub use here::Here;
 pub use json::plan_json;
 use lifts::{built_before, lift_time, strength_plan};
+pub use moves::moves;
 pub use pacing_targets::{Checkpoint, PacingTargets, RoundTarget};
 use pacing_targets::{Whose, pacing_targets};
 use stop::Budget;
@@ -24,7 +28,7 @@ pub use typical::Typical;
 pub use work_rows::{WorkRow, work_rows};
 
 use crate::cautions::{Caution, PastDay, cautions, crowding};
-use crate::floor::{Class, Doer, FloorPlan, Sketch, Team, floor_plan, sketch};
+use crate::floor::{Class, Doer, FloorPlan, Sketch, Start, Team, floor_plan, sketch};
 use crate::gym::Gym;
 use crate::hour::{
     Hour, HourEdits, HourInput, LiftTime, PieceTime, gym_today, is_missed, lay_out, with_changes,
@@ -240,6 +244,8 @@ pub struct Decisions {
     pub hour: HourEdits,
     /// The days of the last four weeks, which say what is usual.
     pub recent: Vec<PastDay>,
+    /// Who of the class is here.
+    pub here: Here,
 }
 
 impl PiecePlan {
@@ -376,7 +382,7 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
     let warmup = known.unwrap_or_else(|| {
         let lacks = not_here(gym, &|movement| is_missed(changes, movement), catalogue);
         let edits = &decisions.warmup;
-        let people = members.len() as u32;
+        let people = decisions.here.count(members) as u32;
         let past = of_days_before(&decisions.recent, gym, people, catalogue);
         let (lacks, past) = (&lacks[..], &past[..]);
         build_warmup(WarmupRequest { session, seconds, change_s, edits, gym, people, lacks, past, catalogue })
@@ -387,7 +393,7 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
     let lift_plan = |n: usize, part: &Part| {
         let built = built_before(session, n);
         let known = before.and_then(|before| before.strength(&request, (n, part), built));
-        known.unwrap_or_else(|| strength_plan((n, part), built, members, &decisions.loads, &world))
+        known.unwrap_or_else(|| strength_plan((n, part), built, members, decisions, &world))
     };
     for (n, part) in session.parts.iter().enumerate() {
         if stop.is_stopped() {
@@ -422,14 +428,16 @@ pub fn plan_until(request: Request<'_>, before: Option<Before<'_>>, stop: &Stop)
             PartKind::Warmup | PartKind::Mobility => {}
         }
     }
-    let typical = Typical::of(&request, session, &strength, &pieces, &world, stop);
+    let typical = Typical::of(&request, session, (&strength, &pieces), &world, stop);
     if stop.is_stopped() {
         return None;
     }
     let formed: Vec<Vec<Team>> = pieces
         .iter_mut()
         .enumerate()
-        .map(|(place, piece)| team_up(piece, members, &decisions.hour.floor(place).teams, &world))
+        .map(|(place, piece)| {
+            team_up(piece, members, (&decisions.hour.floor(place).teams, &decisions.here), &world)
+        })
         .collect();
     let (floors, hour) =
         floors_and_hour(&Request { gym, ..request }, session, &warmup, &strength, &pieces, formed);
@@ -489,7 +497,7 @@ fn floors_and_hour(
     let lifts: Vec<LiftTime> = strength.iter().map(lift_time).collect();
     let lifts = &lifts;
     let hour_of = |times: &[PieceTime]| {
-        let class_size = members.len();
+        let class_size = decisions.here.count(members);
         lay_out(&HourInput { session, warmup, pieces: times, lifts, class_size, gym, catalogue, edits })
     };
     let mut held = Held::new();
@@ -504,15 +512,37 @@ fn floors_and_hour(
     let mut floors = Vec::new();
     for (place, ((piece, time), teams)) in pieces.iter().zip(&mut times).zip(formed).enumerate() {
         let class: Vec<Doer<'_>> = piece.doers(members).collect();
-        let walk = |n: usize, tree: &Node| -> Run {
-            let how = How { record: true, ..How::default() };
-            simulate_as(how, tree, &Athlete::new(&members[n]), catalogue, model, Luck::MEDIAN)
-        };
         let available_s = at_once.room_for(&format!("conditioning-{}", piece.part));
         let wishes = edits.floor(place);
-        let asked =
-            Class { part: piece.written(), doers: &class, teams: &teams, available_s, gym, catalogue, model };
-        let floor = floor_plan(asked, wishes.arrangement, &walk);
+        // The floor of some of the class, with its starts in their order.
+        let floor_of = |who: &[usize], stood: Option<&FloorPlan>| {
+            let walk = |n: usize, tree: &Node| -> Run {
+                let how = How { record: true, ..How::default() };
+                simulate_as(how, tree, &Athlete::new(&members[who[n]]), catalogue, model, Luck::MEDIAN)
+            };
+            let doers: Vec<Doer<'_>> = who.iter().map(|n| class[*n]).collect();
+            let part = piece.written();
+            let teams = &among(&teams, who);
+            let asked = Class { part, doers: &doers, teams, stood, available_s, gym, catalogue, model };
+            floor_plan(asked, wishes.arrangement, &walk)
+        };
+        let names = class.iter().map(|doer| doer.name);
+        let floor = match decisions.here.divide(names) {
+            None => floor_of(&(0..class.len()).collect::<Vec<_>>(), None),
+            Some((booked, here)) => {
+                let stood = floor_of(&booked, None);
+                let mut floor = floor_of(&here, Some(&stood));
+                let mut starts = std::mem::take(&mut floor.starts).into_iter();
+                let start = |n: usize| {
+                    here.contains(&n)
+                        .then(|| starts.next())
+                        .flatten()
+                        .unwrap_or_else(|| Start::away(class[n].name))
+                };
+                floor.starts = (0..class.len()).map(start).collect();
+                floor
+            }
+        };
         time.late_s = time.late_s.max(floor.ends_s);
         if floor.is_staggered() {
             time.heats = Some(floor.sentence().trim_end_matches('.').to_owned());
@@ -523,6 +553,14 @@ fn floors_and_hour(
         floors.push(PieceFloor { part: piece.part, floor, teams, sketch });
     }
     (floors, hour_of(&times))
+}
+
+/// Teams of some of the class, by their places among those.
+fn among(teams: &[Team], who: &[usize]) -> Vec<Team> {
+    let place = |n: &usize| who.iter().position(|known| known == n);
+    let team =
+        |team: &Team| Team { members: team.members.iter().filter_map(place).collect(), ..team.clone() };
+    teams.iter().map(team).collect()
 }
 
 /// Targets of a member's version.

@@ -1,8 +1,8 @@
 //! Teams as teams: one prediction for whoever shares a piece, with each member's share.
 
 use super::pacing_targets::{Whose, team_behind};
-use super::{MemberPiece, PiecePlan, targets};
-use crate::floor::{Team, TeamWishes, teams};
+use super::{Here, MemberPiece, PiecePlan, targets};
+use crate::floor::{Team, TeamWishes, teams, teams_again};
 use crate::member::Member;
 use crate::movement::Unit;
 use crate::pacing::team::{Mate, Shared, Team as Sharers, sharing};
@@ -77,7 +77,7 @@ impl TeamPlan {
 pub(super) fn team_up(
     piece: &mut PiecePlan,
     people: &[Member],
-    wishes: &TeamWishes,
+    (wishes, here): (&TeamWishes, &Here),
     world: &World<'_>,
 ) -> Vec<Team> {
     let size = wishes.size.unwrap_or(piece.written().team_size);
@@ -87,7 +87,15 @@ pub(super) fn team_up(
     let speed = |own: &MemberPiece| own.chosen().predicted.spread.p50;
     let speeds: Vec<(&str, f64, f64)> =
         piece.members.iter().map(|own| (own.name.as_str(), speed(own), own.heaviest_kg())).collect();
-    let formed = teams(&speeds, size, wishes);
+    let formed = match here.divide(speeds.iter().map(|(name, ..)| *name)) {
+        None => teams(&speeds, size, wishes),
+        Some((booked, here)) => {
+            let of_booked: Vec<(&str, f64, f64)> = booked.iter().map(|n| speeds[*n]).collect();
+            let mut stood = teams(&of_booked, size, wishes);
+            stood.iter_mut().flat_map(|team| &mut team.members).for_each(|n| *n = booked[*n]);
+            teams_again(&speeds, size, wishes, (&stood, &here))
+        }
+    };
     let Some(way) = sharing(&piece.written().tree) else { return formed };
     let room = Room { way, people, world };
     let as_written: Vec<bool> = formed.iter().map(|team| room.stays_as_written(team, piece)).collect();

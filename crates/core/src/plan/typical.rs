@@ -1,12 +1,12 @@
 //! The first evening, when nothing is known of somebody: what typical people would do, so that a coach can place them by eye.
 
 use super::lifts::strength_plan;
-use super::{PiecePlan, Request, Stop, StrengthPlan, piece_plan};
+use super::{Decisions, PiecePlan, Plan, Request, SAMPLES, Stop, StrengthPlan, piece_plan};
+use crate::hour::gym_today;
 use crate::member::{Experience, Member, Sex};
-use crate::pacing::Fitness;
+use crate::pacing::{Days, Fitness, Model};
 use crate::session::Session;
-use crate::strength::LoadEdits;
-use crate::versions::{KnownPiece, PieceEdit, World};
+use crate::versions::{KnownPiece, Ladders, PieceEdit, World};
 
 /// A man and a woman of each level, of whom no more is known than that: what they would do of a day. All of it is a guess.
 #[derive(Clone, Debug, PartialEq)]
@@ -20,18 +20,38 @@ pub struct Typical {
 }
 
 impl Typical {
+    /// Of a day that is planned already, for whoever comes to look on or to join in.
+    pub fn of_plan(request: &Request<'_>, plan: &Plan) -> Self {
+        let Plan { session, strength, pieces, typical, .. } = plan;
+        let made = || {
+            let gym = &gym_today(request.gym, &request.decisions.hour.changes);
+            let (model, ladders) = (Model::standard(), Ladders::standard());
+            let days = Days::new(SAMPLES, request.seed);
+            let world = World { catalogue: request.catalogue, ladders, model, gym, days: &days };
+            Self::made(request, session, (strength, pieces), &world, &Stop::default())
+        };
+        typical.clone().unwrap_or_else(made)
+    }
+
     /// Of a day as planned for a class; none where something is known of everybody.
     pub(super) fn of(
         request: &Request<'_>,
         session: &Session,
-        strength: &[StrengthPlan],
-        pieces: &[PiecePlan],
+        planned: (&[StrengthPlan], &[PiecePlan]),
         world: &World<'_>,
         stop: &Stop,
     ) -> Option<Self> {
-        if !request.members.iter().any(|member| Fitness::of(member).is_of_anybody()) {
-            return None;
-        }
+        let strangers = request.members.iter().any(|member| Fitness::of(member).is_of_anybody());
+        strangers.then(|| Self::made(request, session, planned, world, stop))
+    }
+
+    fn made(
+        request: &Request<'_>,
+        session: &Session,
+        (strength, pieces): (&[StrengthPlan], &[PiecePlan]),
+        world: &World<'_>,
+        stop: &Stop,
+    ) -> Self {
         let people: Vec<Member> = Experience::LEVELS
             .into_iter()
             .flat_map(|experience| {
@@ -56,12 +76,12 @@ impl Typical {
                 (lift.part, &lift.prescription),
                 lift.built.as_ref(),
                 &people,
-                &LoadEdits::default(),
+                &Decisions::default(),
                 world,
             )
         };
         let strength = strength.iter().map(sheets).collect();
-        Some(Self { people, pieces, strength })
+        Self { people, pieces, strength }
     }
 }
 

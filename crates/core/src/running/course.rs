@@ -58,6 +58,11 @@ pub enum Happened {
         /// Rounds in all.
         rounds: u32,
     },
+    /// What a coach notes about the class; the last that was noted stands.
+    Note {
+        /// In their words; nothing takes the note away.
+        text: String,
+    },
     /// Something never happened: a tap too many. Time has gone on as if it had not.
     Undo {
         /// When that was.
@@ -126,9 +131,19 @@ fn standing(events: &[Event]) -> Vec<&Event> {
     stands
 }
 
-/// The last that was done to the clock and stands, for whoever wants to take it back; rounds are counted elsewhere.
+/// The last that was done to the clock and stands, for whoever wants to take it back; rounds are counted elsewhere, and a note is written anew.
 pub fn last_done(events: &[Event]) -> Option<&Event> {
-    standing(events).into_iter().rev().find(|event| !matches!(event.what, Happened::Round { .. }))
+    let of_the_clock = |event: &&Event| !matches!(event.what, Happened::Round { .. } | Happened::Note { .. });
+    standing(events).into_iter().rev().find(of_the_clock)
+}
+
+/// What is noted about the class; nothing where nobody noted anything.
+pub fn note(events: &[Event]) -> &str {
+    let mut noted = events.iter().rev().filter_map(|event| match &event.what {
+        Happened::Note { text } => Some(text.as_str()),
+        _ => None,
+    });
+    noted.next().unwrap_or_default()
 }
 
 /// Where a class stands.

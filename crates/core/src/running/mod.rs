@@ -11,7 +11,7 @@ mod phases;
 mod piece;
 mod warmup;
 
-pub use course::{Course, Event, Happened, State, last_done};
+pub use course::{Course, Event, Happened, State, last_done, note};
 pub use lanterns::{Lantern, Place, lanterns};
 pub use onward::{Onward, onward};
 pub use phases::{Block, Clock, Kind, Phase, PhaseId, Timeline, timeline};

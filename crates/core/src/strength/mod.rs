@@ -36,7 +36,7 @@ pub use lift::{Lifting, lift_sheet};
 pub use lifts_csv::{LiftRow, is_lifts_csv, lifts_from_csv};
 pub use light::{LightSheet, light_sheets};
 pub use maxes::{Estimate, estimate_1rm, max_for};
-pub use racks::{LiftPlace, Rack, RackPlan, one_bar_a_rack, rack_groups};
+pub use racks::{LiftPlace, Rack, RackPlan, one_bar_a_rack, rack_groups, rack_groups_again};
 pub(crate) use ramp::ramp;
 pub use sheet::{LiftSheet, SetKind, SetLoad};
 pub use stack::leave_plates_on;

@@ -6,6 +6,7 @@ use serde::Serialize;
 
 use super::bar::{LoadedBar, on_bar};
 use super::sheet::{LiftSheet, SetKind};
+use crate::floor::reform;
 use crate::gym::Gym;
 use crate::movement::Movement;
 use crate::units::{Kilograms, plain};
@@ -79,7 +80,7 @@ impl LiftPlace {
 pub struct RackPlan {
     /// Racks, or bars on the floor.
     pub place: LiftPlace,
-    /// Racks, lightest first.
+    /// Racks, lightest first; when those who stood at one are not here, it keeps its number and nobody.
     pub racks: Vec<Rack>,
     /// Places of the sheets that go by feel and join wherever there is room.
     pub by_feel: Vec<usize>,
@@ -91,10 +92,52 @@ pub struct RackPlan {
     pub shortages: Vec<String>,
 }
 
+impl RackPlan {
+    /// The racks at which somebody lifts, each with its name.
+    pub fn in_use(&self) -> impl Iterator<Item = (String, &Rack)> {
+        let racks = self.racks.iter().enumerate().filter(|(_, rack)| !rack.order.is_empty());
+        racks.map(|(n, rack)| (self.place.numbered(n + 1), rack))
+    }
+
+    /// Places of those sheets whose members are not here, of so many.
+    pub fn away(&self, sheets: usize) -> Vec<usize> {
+        let stands = |n: &usize| {
+            self.racks
+                .iter()
+                .flat_map(|rack| &rack.order)
+                .chain(&self.by_feel)
+                .chain(&self.beside)
+                .any(|at| at == n)
+        };
+        (0..sheets).filter(|n| !stands(n)).collect()
+    }
+}
+
 /// Groups the sheets of one lift into the racks there are, or the bars where it needs no rack. Members with similar work loads share, no rack has two
 /// more than another, and within a rack the order moves the fewest plates. There are fewer racks where the plates do not suffice for all of them.
 pub fn rack_groups(sheets: &[LiftSheet], place: LiftPlace, gym: &Gym) -> RackPlan {
-    let (with_bar, beside): (Vec<usize>, Vec<usize>) = (0..sheets.len()).partition(|&n| sheets[n].on_a_bar);
+    groups_of(sheets, &(0..sheets.len()).collect::<Vec<_>>(), None, (place, gym))
+}
+
+/// As [`rack_groups`], of the sheets of those who are `here`: who stood at a rack stays there, but for the few who have to move so that no rack has two
+/// more than another.
+pub fn rack_groups_again(
+    sheets: &[LiftSheet],
+    here: &[usize],
+    stood: &[Vec<usize>],
+    place: LiftPlace,
+    gym: &Gym,
+) -> RackPlan {
+    groups_of(sheets, here, Some(stood), (place, gym))
+}
+
+fn groups_of(
+    sheets: &[LiftSheet],
+    here: &[usize],
+    stood: Option<&[Vec<usize>]>,
+    (place, gym): (LiftPlace, &Gym),
+) -> RackPlan {
+    let (with_bar, beside): (Vec<usize>, Vec<usize>) = here.iter().partition(|&&n| sheets[n].on_a_bar);
     let (mut loaded, by_feel): (Vec<usize>, Vec<usize>) =
         with_bar.into_iter().partition(|&n| top_load(&sheets[n]).is_some());
     loaded.sort_by_key(|&n| (top_load(&sheets[n]), n));
@@ -106,7 +149,10 @@ pub fn rack_groups(sheets: &[LiftSheet], place: LiftPlace, gym: &Gym) -> RackPla
         groups.into_iter().map(|group| turn_about(group, sheets)).collect()
     };
     let suffices = |racks: &[Rack]| missing(racks, sheets, gym).iter().all(|short| short.lighter.is_some());
-    let racks = (least..=most).rev().map(on).find(|racks| suffices(racks)).unwrap_or_else(|| on(most));
+    let again = stood.map(|stood| formed_again(stood, &loaded, most, sheets)).filter(|racks| suffices(racks));
+    let racks = again.unwrap_or_else(|| {
+        (least..=most).rev().map(on).find(|racks| suffices(racks)).unwrap_or_else(|| on(most))
+    });
     let mut shortages = Vec::new();
     let most_on_one = if racks.len() < most {
         let (used, fewer) = (racks.len(), most - racks.len());
@@ -128,6 +174,22 @@ pub fn rack_groups(sheets: &[LiftSheet], place: LiftPlace, gym: &Gym) -> RackPla
     let missing = missing(&racks, sheets, gym);
     shortages.extend(missing.into_iter().map(|short| short.words(&racks, place, gym)));
     RackPlan { place, racks, by_feel, beside, most_on_one: most_on_one as u32, shortages }
+}
+
+/// Racks as they stood, of those who lift now.
+fn formed_again(stood: &[Vec<usize>], loaded: &[usize], most: usize, sheets: &[LiftSheet]) -> Vec<Rack> {
+    let racks = stood.len().clamp(1, most.max(1));
+    let sizes: Vec<usize> =
+        (0..racks).map(|n| loaded.len() / racks + usize::from(n < loaded.len() % racks)).collect();
+    let apart = |groups: &[Vec<usize>]| -> f64 {
+        let loads = |group: &Vec<usize>| -> Vec<Kilograms> {
+            group.iter().filter_map(|n| top_load(&sheets[*n])).collect()
+        };
+        let of_group = |loads: Vec<Kilograms>| Some((*loads.iter().max()? - *loads.iter().min()?).kg());
+        groups.iter().map(loads).filter_map(of_group).sum()
+    };
+    let groups = reform(stood, loaded, &sizes, apart);
+    groups.into_iter().map(|group| turn_about(group, sheets)).collect()
 }
 
 /// Lifters who share a rack share its bar: the heaviest of theirs that everybody's work comes to. Loads stay as they are.
