@@ -175,7 +175,13 @@ pub fn whole(speed: f64, phones: usize, within: Duration) -> Result<Whole> {
                 const now = document.getElementById('piece-now'), works = document.querySelector('[data-floor]').dataset.kind;
                 if (waits && !now.hidden) { now.click(); return 'started'; }
                 const next = document.querySelector('.tile:not(.done)[data-done=\"\"]');
-                if (arguments[0] && next && ['work', 'last_minute'].includes(works)) { next.click(); return 'tapped'; }
+                if (arguments[0] && next && ['work', 'last_minute'].includes(works)) {
+                    next.click();
+                    // A quick clock may have ended the piece meanwhile: then a name opens.
+                    const opened = document.querySelector('dialog[open]');
+                    opened?.close();
+                    return opened ? '' : 'tapped';
+                }
                 return document.getElementById('left').textContent.startsWith('0:00') ? 'over' : '';";
             let tap = phase.starts_with("conditioning");
             let did = control.client.execute(does, vec![tap.into()]).await?;
@@ -193,15 +199,147 @@ pub fn whole(speed: f64, phones: usize, within: Duration) -> Result<Whole> {
         Ok(())
     })?;
     let mut whole: Whole = receive.recv()?;
-    let count = |what: &str| -> usize {
-        database.names(&format!(
-            "select {what}::text as name from results where day = current_date and undone_at is null"
-        ))[0]
-            .parse()
-            .unwrap_or(0)
-    };
-    whole.results = (count("count(*)"), count("count(distinct member_id)"));
+    whole.results = results(&database);
     Ok(whole)
+}
+
+/// What came of a class whose server went away.
+#[derive(Debug, Default)]
+pub struct Outage {
+    /// The most by which two screens differed in what time it is, in milliseconds, while all of them were looked at.
+    pub apart_ms: i64,
+    /// Names that were tapped: before, and without a server.
+    pub tapped: usize,
+    /// Results in the book afterwards, and how many people they are of.
+    pub results: (usize, usize),
+}
+
+/// A class on all of its screens for a while, then without a server for another: clocks go on, names are tapped, pages are loaded again, and a second coach has
+/// taken over before.
+///
+/// # Errors
+/// When a screen shows something else than the others, or stops.
+pub fn outage(away: Duration, together: Duration, within: Duration) -> Result<Outage> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    let (address, url) = (server.address.clone(), database.url.clone());
+    let (send, receive) = std::sync::mpsc::channel();
+    with_browser(move |browser| async move {
+        let mut outage = Outage::default();
+        let screens = Screens::open(browser, &address, &class, 1).await?;
+        let control = screens.to(0).await?;
+        control.click("#run").await?;
+        control.click("#piece-now").await?;
+        control.wait_text("#block", |block| block.contains("squat")).await?;
+        control.click("#piece-now").await?;
+        control.wait_text("#title", |title| title.starts_with("Cap")).await?;
+        let until = Instant::now() + together;
+        loop {
+            let mut seen = Vec::new();
+            for n in 0..screens.windows.len() {
+                seen.push(screens.seen(n).await?);
+            }
+            let offsets = || seen.iter().map(|seen| seen.offset_ms);
+            let apart = offsets().max().unwrap_or(0) - offsets().min().unwrap_or(0);
+            outage.apart_ms = outage.apart_ms.max(apart);
+            if Instant::now() > until {
+                break;
+            }
+        }
+        ensure!(screens.agree(within).await?.starts_with("conditioning"), "the piece runs");
+
+        // A second control takes over: what the first does not know of is seen there all the same.
+        let second = screens.to(0).await?;
+        let other = second.client.new_window(false).await?.handle;
+        second.client.switch_to_window(other.clone()).await?;
+        second.client.goto(&format!("{address}/days/{}/floor", class.slot)).await?;
+        second.click(".tile").await?;
+        second.wait_text(".tile.done", |tile| tile.contains("0:")).await?;
+        outage.tapped += 1;
+        kept(&database, 1).await?;
+        // Screens have had the time to keep what they need.
+        for n in [0, 1] {
+            let keeps = "return Boolean(navigator.serviceWorker.controller)";
+            let screen = screens.to(n).await?;
+            for _ in 0..100 {
+                if screen.client.execute(keeps, Vec::new()).await? == true {
+                    break;
+                }
+                tokio::time::sleep(Duration::from_millis(100)).await;
+            }
+            ensure!(screen.client.execute(keeps, Vec::new()).await? == true, "nothing keeps screen {n}");
+            screen.client.refresh().await?;
+            screen.wait_text("#clock", |clock| !clock.is_empty()).await?;
+        }
+        drop(server);
+        let before = screens.seen(0).await?;
+        tokio::time::sleep(away).await;
+        let alone = screens.to(0).await?;
+        alone.click(".tile:not(.done)").await?;
+        alone
+            .wait_text("#status", |words| words.contains("does not answer") && words.contains("waiting"))
+            .await?;
+        outage.tapped += 1;
+        let after = screens.seen(0).await?;
+        ensure!(after.phase == before.phase && after.clock > before.clock, "{before:?} {after:?}");
+        let wall = screens.seen(1).await?;
+        ensure!(wall.clock > before.clock, "the wall goes on too: {wall:?}");
+        // Loaded again without a server: control and wall are where they were, and go on.
+        for n in [0, 1] {
+            screens.to(n).await?.client.refresh().await?;
+            screens.to(n).await?.wait_text("#clock", |clock| !clock.is_empty()).await?;
+            let again = screens.seen(n).await?;
+            ensure!(again.phase == before.phase && again.clock > before.clock, "{before:?} {again:?}");
+        }
+        let words = "return document.querySelector('script#class').textContent.includes('\"limit')";
+        ensure!(screens.to(0).await?.client.execute(words, Vec::new()).await? == false, "a limit is kept");
+        let control = screens.to(0).await?;
+        control.wait_text(".tile.done", |tile| tile.contains("0:")).await?;
+        control.click(".tile:not(.done)").await?;
+        control.wait_text("#status", |words| words.contains("2 waiting")).await?;
+        outage.tapped += 1;
+
+        let _again = TestServer::start_again(&address, &url);
+        kept(&database, 3).await?;
+        let quiet = "return document.getElementById('status').hidden";
+        for _ in 0..100 {
+            if control.client.execute(quiet, Vec::new()).await? == true {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(200)).await;
+        }
+        // Somebody who loads the page again is right at once, and whoever was tapped is done there too.
+        control.client.refresh().await?;
+        control.wait_text(".tile.done", |tile| tile.contains("0:")).await?;
+        ensure!(screens.agree(within).await?.starts_with("conditioning"), "the piece runs");
+        outage.results = results(&database);
+        send.send(outage)?;
+        Ok(())
+    })?;
+    Ok(receive.recv()?)
+}
+
+/// Waits until so many results are in the book.
+async fn kept(database: &TestDatabase, count: usize) -> Result<()> {
+    for _ in 0..150 {
+        if results(database).0 >= count {
+            return Ok(());
+        }
+        tokio::time::sleep(Duration::from_millis(100)).await;
+    }
+    anyhow::bail!("{:?} of {count} results came", results(database))
+}
+
+/// Results of today that stand, and how many people they are of.
+fn results(database: &TestDatabase) -> (usize, usize) {
+    let count = |what: &str| {
+        let rows = format!(
+            "select {what}::text as name from results where day = current_date and undone_at is null"
+        );
+        database.names(&rows)[0].parse().unwrap_or(0)
+    };
+    (count("count(*)"), count("count(distinct member_id)"))
 }
 
 /// What many screens of one class cost, and whether they heard of everything.

@@ -10,6 +10,7 @@ use std::sync::OnceLock;
 
 use lantern_store::{Secret, Store};
 use lantern_web::{Hosts, State, serve_on};
+use tokio_rustls::rustls::ServerConfig;
 
 use crate::TestDatabase;
 
@@ -52,21 +53,26 @@ impl TestServer {
 
     /// The application with classes that run quicker than the world.
     pub fn start_quick(database: &TestDatabase, speed: f64) -> Self {
-        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), &database.url, speed)
+        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), &database.url, speed, None)
+    }
+
+    /// The application over HTTPS; who asks has to speak it.
+    pub fn start_secure(database: &TestDatabase, tls: ServerConfig) -> Self {
+        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), &database.url, 1.0, Some(tls))
     }
 
     /// The application on whatever answers at a database URL.
     pub fn start_on(url: &str) -> Self {
-        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), url, 1.0)
+        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), url, 1.0, None)
     }
 
     /// The application again at the address of one that has gone.
     pub fn start_again(address: &str, url: &str) -> Self {
         let port = address.trim_start_matches("http://");
-        Self::listening(TcpListener::bind(port).expect("the port is free again"), url, 1.0)
+        Self::listening(TcpListener::bind(port).expect("the port is free again"), url, 1.0, None)
     }
 
-    fn listening(listener: TcpListener, url: &str, speed: f64) -> Self {
+    fn listening(listener: TcpListener, url: &str, speed: f64, tls: Option<ServerConfig>) -> Self {
         let address = format!("http://{}", listener.local_addr().expect("bound"));
         let url = url.to_owned();
         let (send, receive) = mpsc::channel();
@@ -74,7 +80,7 @@ impl TestServer {
             actix_web::rt::System::new().block_on(async move {
                 let state = State::new(Store::new(&url).expect("a pool"), 1, Hosts::default());
                 let state = state.with_demo(Secret::of(DEMO_KEY)).with_speed(speed);
-                let server = serve_on(listener, state, 1).expect("the server starts");
+                let server = serve_on(listener, state, 1, tls).expect("the server starts");
                 send.send(server.handle()).expect("the test waits");
                 server.await.expect("the server ends well");
             });

@@ -4,7 +4,7 @@ use std::net::TcpListener;
 use std::time::Duration;
 
 use anyhow::{Result, ensure};
-use browser_tests::running::{ClassNow, Screens, crowd, whole};
+use browser_tests::running::{ClassNow, crowd, outage, whole};
 use browser_tests::{TestDatabase, TestServer, with_browser};
 
 /// How long screens may take to agree on a machine that others use too; the proof asks for a second.
@@ -23,82 +23,14 @@ fn a_whole_class_shows_the_same_everywhere_and_every_finish_once() -> Result<()>
     Ok(())
 }
 
-/// Screens agree on what time it is; without a server the clock goes on, and what was tapped meanwhile arrives once.
+/// Screens agree on what time it is; without a server the clock goes on, pages can be loaded again, and what was tapped meanwhile arrives once. A minute of it is
+/// `cargo run --release -p proof -- outage`.
 #[test]
 fn screens_agree_and_go_on_without_a_server() -> Result<()> {
-    let database = TestDatabase::demo();
-    let server = TestServer::start(&database);
-    let class = ClassNow::new(&database, &server);
-    let (address, url) = (server.address.clone(), database.url.clone());
-    with_browser(move |browser| async move {
-        let screens = Screens::open(browser, &address, &class, 1).await?;
-        let control = screens.to(0).await?;
-        control.click("#run").await?;
-        control.click("#piece-now").await?;
-        control.wait_text("#block", |block| block.contains("squat")).await?;
-        control.click("#piece-now").await?;
-        control.wait_text("#title", |title| title.starts_with("Cap")).await?;
-        let offsets = |seen: &[browser_tests::running::Seen]| {
-            let all = seen.iter().map(|seen| seen.offset_ms);
-            all.clone().max().unwrap_or(0) - all.min().unwrap_or(0)
-        };
-        let mut seen = Vec::new();
-        for n in 0..screens.windows.len() {
-            seen.push(screens.seen(n).await?);
-        }
-        ensure!(offsets(&seen) < 250, "{seen:?}");
-        ensure!(seen.iter().all(|one| one.phase == seen[0].phase), "{seen:?}");
-
-        // A second control takes over: what the first does not know of is seen there all the same.
-        let second = screens.to(0).await?;
-        let other = second.client.new_window(false).await?.handle;
-        second.client.switch_to_window(other.clone()).await?;
-        second.client.goto(&format!("{address}/days/{}/floor", class.slot)).await?;
-        second.click(".tile").await?;
-        second.wait_text(".tile.done", |tile| tile.contains("0:")).await?;
-
-        let done = "select count(*)::text as name from results where day = current_date";
-        for _ in 0..50 {
-            if database.names(done) == ["1"] {
-                break;
-            }
-            tokio::time::sleep(Duration::from_millis(100)).await;
-        }
-        ensure!(database.names(done) == ["1"]);
-        drop(server);
-        let before = screens.seen(0).await?;
-        tokio::time::sleep(Duration::from_secs(3)).await;
-        let alone = screens.to(0).await?;
-        alone.click(".tile:not(.done)").await?;
-        alone
-            .wait_text("#status", |words| words.contains("does not answer") && words.contains("waiting"))
-            .await?;
-        let after = screens.seen(0).await?;
-        ensure!(after.phase == before.phase && after.clock > before.clock, "{before:?} {after:?}");
-        let wall = screens.seen(1).await?;
-        ensure!(wall.clock > before.clock, "the wall goes on too: {wall:?}");
-
-        let _again = TestServer::start_again(&address, &url);
-        let control = screens.to(0).await?;
-        let quiet = "return document.getElementById('status').hidden";
-        for _ in 0..100 {
-            if control.client.execute(quiet, Vec::new()).await? == true {
-                break;
-            }
-            tokio::time::sleep(Duration::from_millis(200)).await;
-        }
-        let words = "return [document.getElementById('status').textContent, JSON.stringify(localStorage)]";
-        let mut told = vec![control.client.execute(words, Vec::new()).await?];
-        control.client.switch_to_window(other.clone()).await?;
-        told.push(control.client.execute(words, Vec::new()).await?);
-        ensure!(database.names(done) == ["2"], "{:?} {told:?}", database.names(done));
-        let control = screens.to(0).await?;
-        // Somebody who loads the page again is right at once, and whoever was tapped is done there too.
-        control.client.refresh().await?;
-        control.wait_text(".tile.done", |tile| tile.contains("0:")).await?;
-        ensure!(screens.agree(PATIENCE).await?.starts_with("conditioning"));
-        Ok(())
-    })
+    let outage = outage(Duration::from_secs(3), Duration::from_secs(1), PATIENCE)?;
+    ensure!(outage.apart_ms < 250, "{outage:?}");
+    ensure!(outage.tapped == 3 && outage.results == (3, 3), "{outage:?}");
+    Ok(())
 }
 
 /// Many screens hear of everything; what they cost is `cargo run --release -p proof -- screens`.
@@ -301,15 +233,132 @@ fn a_set_is_a_tap_and_closing_names_who_is_missing() -> Result<()> {
             tokio::time::sleep(Duration::from_millis(100)).await;
         }
         ensure!(database.names(decided).len() == 1, "{:?}", database.names(decided));
+        // Their score says so: it was neither version from the start.
+        let said = browser
+            .client
+            .execute("return document.getElementById('person-name').textContent", Vec::new())
+            .await?;
+        let id = format!(
+            "select id::text as name from members where name = '{}'",
+            said.as_str().unwrap_or_default()
+        );
+        let score = [("piece", "0"), ("member", &database.names(&id)[0]), ("text", "5:30")];
+        ensure!(server.post(&format!("{floor}/score"), &score).status == 303);
+        let mixed = "select what->'gone_on'->>'from' as name from results";
+        ensure!(database.names(mixed) == ["AsWritten"], "{:?}", database.names(mixed));
+        let book = server.get(&format!("{}/book", floor.trim_end_matches("/floor"))).body;
+        ensure!(book.contains("As written until 0:"), "{book}");
+        server.post(
+            &format!("{floor}/unscore"),
+            &[("id", &database.names("select id::text as name from results")[0])],
+        );
         browser.click("#close").await?;
         let missing = browser.text("#closing-who").await?;
         ensure!(missing.starts_with("No score yet: Alba Quenby"), "{missing}");
         browser.click("#closing [data-act=closed]").await?;
         browser.wait_text("#title", |title| title == "The class is over").await?;
+        // What it came to, and what is noted: also in the Book, and forgotten with whom it names.
+        browser.wait_text("#headline", |headline| headline.starts_with("Nothing entered yet")).await?;
+        browser.type_over("#note", "Alba Quenby led; bars too slow").await?;
+        browser.click("#noted .is-lit").await?;
+        for _ in 0..50 {
+            if server
+                .get(&format!("{}/book", floor.trim_end_matches("/floor")))
+                .body
+                .contains("bars too slow")
+            {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        ensure!(
+            server
+                .get(&format!("{}/book", floor.trim_end_matches("/floor")))
+                .body
+                .contains("Alba Quenby led; bars too slow")
+        );
         browser.client.refresh().await?;
         browser.wait_text("#title", |title| title == "The class is over").await?;
+        ensure!(browser.value("#note").await? == "Alba Quenby led; bars too slow");
         Ok(())
     })
+}
+
+/// Who is not here is ticked off before the start: it is shown who moves, and then screens, racks and the book know it; somebody who came too gets a place.
+#[test]
+fn who_is_here_is_ticked_and_the_class_formed_again() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    // Pairs, so that one who is missing leaves somebody over; and one of the gym is not booked.
+    database.run("delete from bookings where member_id = (select id from members where name = 'Nico Ferraby') and class_id = (select max(id) from classes)");
+    let day = &class.slot[..10];
+    let revision =
+        database.names(&format!("select revision::text as name from sessions where day = '{day}'"));
+    let text = "In pairs, share as you like, for time, cap 15\n100 burpees\n100 air squats";
+    let saved = server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", &revision[0])]);
+    ensure!(saved.status == 303, "{}", saved.body);
+    let (floor, address) = (format!("/days/{}/floor", class.slot), server.address.clone());
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}{floor}")).await?;
+        browser.wait_text("#here", |words| words == "Who is here: all 13").await?;
+        browser.click("#here").await?;
+        browser.wait_text(".formed", |words| words.contains("Untick who is not")).await?;
+        // Of thirteen in pairs one team is three; without one of a pair its other joins a team.
+        browser.click("#here-form input[name=here]").await?;
+        browser.wait_text(".formed", |words| words.contains("12 here")).await?;
+        let untick = "return document.querySelector('#here-form input[name=here]').checked";
+        ensure!(browser.client.execute(untick, Vec::new()).await? == false);
+        browser.click("#here-more").await?;
+        let more = browser.client.find(fantoccini::Locator::Css("#here-more")).await?;
+        more.select_by_label("Nico Ferraby").await?;
+        browser
+            .wait_text(".formed", |words| words.contains("13 here") && words.contains("Nico Ferraby"))
+            .await?;
+        browser.click("#here-form .is-lit").await?;
+        browser.wait_text("#here", |words| words == "Who is here: 13 of 14").await?;
+        let came = "select came || ' ' || count(*) as name from bookings where class_id = (select max(id) from classes) group by came order by 1";
+        ensure!(database.names(came) == ["away 1", "booked 12", "joined 1"], "{:?}", database.names(came));
+        browser
+            .wait_text("#tiles", |tiles| !tiles.contains("Alba Quenby") && tiles.contains("Nico Ferraby"))
+            .await?;
+        let book = server.get(&format!("{}/book", floor.trim_end_matches("/floor"))).body;
+        ensure!(!book.contains("Alba Quenby") && book.contains("13 in this class"), "{book}");
+        // She comes late, and is back where she was.
+        browser.click("#here").await?;
+        browser.wait_text(".formed", |words| words.contains("13 here. Untick")).await?;
+        browser.click("#here-form input[name=here]").await?;
+        browser.wait_text(".formed", |words| words.contains("14 here")).await?;
+        browser.click("#here-form .is-lit").await?;
+        browser.wait_text("#here", |words| words == "Who is here: all 14").await?;
+        Ok(())
+    })
+}
+
+/// A guest needs the code on the wall and nothing else, sees the clock and what somebody like them would do, and of others what the wall shows.
+#[test]
+fn a_guest_follows_a_class_by_its_code() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    let out = server.signed_out();
+    let wall = out.get(&class.wall).body;
+    let code = wall.split("/guest</b> code <b>").nth(1).unwrap().split('<').next().unwrap().to_owned();
+    let asked = out.get(&format!("/guest?code={}", code.to_uppercase()));
+    assert_eq!((asked.status, asked.location), (303, Some(format!("/guest/{code}"))));
+    let page = out.get(&format!("/guest/{code}?like=4")).body;
+    assert!(page.contains("burpee") && page.contains("a guess") && page.contains("begin with"), "{page}");
+    for name in ["Quenby", "Soames", "Ombaye"] {
+        assert!(!page.contains(name), "{name}");
+    }
+    assert_eq!(out.get(&format!("/guest/{code}/live")).status, 200);
+    // Neither another code nor the code of a class that is long over opens anything.
+    let wrong = format!("{}{}", &code[..code.len() - 1], if code.ends_with('a') { 'b' } else { 'a' });
+    let asked = out.get(&format!("/guest?code={wrong}"));
+    assert!(asked.status == 404 && asked.body.contains(&wrong), "{}", asked.body);
+    assert_eq!(out.get(&format!("/guest/{wrong}")).status, 404);
+    database.run("update classes set starts = starts - interval '6 hours' where day = current_date");
+    assert_eq!(out.get(&format!("/guest/{code}")).status, 404);
 }
 
 /// One tap is the finish of everybody who shares the piece.

@@ -134,7 +134,8 @@ async fn classes_of(
         let who: Vec<usize> = who.filter(|who| !all.iter().any(|(_, before)| before.contains(who))).collect();
         let booked = who.iter().map(|who| known[*who].id).collect::<Vec<_>>();
         classes::book(rows, id, &booked).await?;
-        all.push((StoredClass { id, day, starts, minutes, coach, booked }, who));
+        let (away, joined) = Default::default();
+        all.push((StoredClass { id, day, starts, minutes, coach, booked, away, joined }, who));
     }
     Ok(all)
 }

@@ -13,7 +13,7 @@ use lantern_core::gym::Gym;
 use lantern_core::roster::{Choice, Roster, read_roster};
 use lantern_store::accounts::{self, Link};
 use lantern_store::{Operator, Store, clock, codes, demo, gyms, members, migrate, privacy};
-use lantern_web::{Hosts, Mail, State, serve_on};
+use lantern_web::{Hosts, Mail, State, serve_on, tls};
 use metrics_exporter_prometheus::PrometheusBuilder;
 use sha2::{Digest, Sha256};
 use tracing_subscriber::EnvFilter;
@@ -33,7 +33,8 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
     })?;
     let store = Store::new(settings.database_url.expose())?;
     let mut state =
-        State::new(store.clone(), seed_of(settings.secret.expose()), Hosts(settings.hosts.clone()));
+        State::new(store.clone(), seed_of(settings.secret.expose()), Hosts(settings.hosts.clone()))
+            .with_codes(lantern_store::Secret::of(settings.secret.expose()));
     if let Some((url, from)) = &settings.mail {
         state = state.with_mail(Mail::server(url.expose(), from)?);
     }
@@ -43,6 +44,8 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
     if let Some(speed) = settings.class_speed {
         state = state.with_speed(speed);
     }
+    let tls = settings.tls.as_ref().map(|(certificate, key)| tls(certificate, key)).transpose();
+    let tls = tls.context("the certificate for HTTPS")?;
     let figures = settings.metrics_address.map(figures).transpose()?;
     tracing::info!(address = %settings.address, "serving");
     actix_web::rt::System::new().block_on(async move {
@@ -51,7 +54,7 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
             actix_web::rt::spawn(figures);
         }
         actix_web::rt::spawn(forgetting(store, settings.database_url.expose().to_owned()));
-        Ok::<_, anyhow::Error>(serve_on(listener, state, settings.workers)?.await?)
+        Ok::<_, anyhow::Error>(serve_on(listener, state, settings.workers, tls)?.await?)
     })?;
     tracing::info!("stopped");
     Ok(ExitCode::SUCCESS)

@@ -38,13 +38,14 @@ fn main() -> ExitCode {
         "learning" => learning(number.map(|number| number as u64)),
         "killed" => killed(number.unwrap_or(100)),
         "class" => class(number.unwrap_or(60) as f64),
+        "outage" => outage(number.unwrap_or(60) as u64),
         "screens" => screens(number.unwrap_or(200)),
         "growth" => growth(number.unwrap_or(2_000_000) as u32),
         "pages" => pages(number.unwrap_or(1_000) as u32),
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], class [speed], screens [count], growth [results], pages [times]"
+                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], class [speed], outage [seconds], screens [count], growth [results], pages [times]"
             );
             return ExitCode::from(2);
         }
@@ -348,6 +349,28 @@ fn class(speed: f64) -> bool {
 /// Most that so many screens of a class may cost: megabytes, and a share of a core.
 const SCREENS_MB: u64 = 100;
 const SCREENS_CORE: f64 = 0.05;
+
+/// Most that two screens may differ in what time it is.
+const MOST_APART_MS: i64 = 250;
+
+fn outage(seconds: u64) -> bool {
+    let (away, together) = (Duration::from_secs(seconds), Duration::from_secs(20));
+    match running::outage(away, together, Duration::from_secs(1)) {
+        Ok(outage) => {
+            println!("screens of one class together for 20 s: at most {} ms apart", outage.apart_ms);
+            println!("server away for {seconds} s, pages loaded again meanwhile");
+            println!(
+                "tapped: {}, results: {} of {} people",
+                outage.tapped, outage.results.0, outage.results.1
+            );
+            outage.apart_ms < MOST_APART_MS && outage.results == (outage.tapped, outage.tapped)
+        }
+        Err(error) => {
+            println!("{error:#}");
+            false
+        }
+    }
+}
 
 /// Many screens of one class: what they cost, and how soon they hear.
 fn screens(count: usize) -> bool {

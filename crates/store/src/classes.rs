@@ -11,6 +11,11 @@ use crate::rows::StoredClass;
 use crate::schema::{bookings, classes, members};
 use crate::{ClassId, GymScope, MemberId, StoreError};
 
+/// How rows say that somebody who was booked is not here.
+pub(crate) const AWAY: &str = "away";
+/// How rows say that somebody came without having been booked.
+const JOINED: &str = "joined";
+
 /// A class to be made or changed.
 #[derive(Clone, Debug)]
 pub struct NewClass {
@@ -41,20 +46,23 @@ pub async fn between(
         .load(scope.connection())
         .await?;
     let ids: Vec<ClassId> = rows.iter().map(|row| row.0).collect();
-    let booked: Vec<(ClassId, MemberId)> = bookings::table
+    let booked: Vec<(ClassId, MemberId, String)> = bookings::table
         .filter(bookings::gym_id.eq(scope.gym.0))
         .filter(bookings::class_id.eq_any(&ids))
         .order(bookings::id)
-        .select((bookings::class_id, bookings::member_id))
+        .select((bookings::class_id, bookings::member_id, bookings::came))
         .load(scope.connection())
         .await?;
-    let mut by_class: BTreeMap<ClassId, Vec<MemberId>> = BTreeMap::new();
-    for (class, member) in booked {
-        by_class.entry(class).or_default().push(member);
+    let mut by_class: BTreeMap<ClassId, Vec<(MemberId, String)>> = BTreeMap::new();
+    for (class, member, came) in booked {
+        by_class.entry(class).or_default().push((member, came));
     }
     let class = |(id, day, starts, minutes, coach): (ClassId, NaiveDate, NaiveTime, i32, String)| {
         let booked = by_class.remove(&id).unwrap_or_default();
-        StoredClass { id, day, starts, minutes: minutes.unsigned_abs(), coach, booked }
+        let who = |came: &str| booked.iter().filter(|(_, known)| known == came).map(|(id, _)| *id).collect();
+        let (away, joined) = (who(AWAY), who(JOINED));
+        let booked = booked.into_iter().map(|(id, _)| id).collect();
+        StoredClass { id, day, starts, minutes: minutes.unsigned_abs(), coach, booked, away, joined }
     };
     Ok(rows.into_iter().map(class).collect())
 }
@@ -71,7 +79,7 @@ pub async fn at(
     Ok(between(scope, day, day).await?.into_iter().find(|class| class.starts == starts))
 }
 
-/// Days and starts of the classes that a member is booked into, in order.
+/// Days and starts of the classes that a member is booked into and was not away from, in order.
 ///
 /// # Errors
 /// When the database is away.
@@ -82,6 +90,7 @@ pub async fn of_member(
     let booked = bookings::table
         .filter(bookings::gym_id.eq(scope.gym.0))
         .filter(bookings::member_id.eq(member))
+        .filter(bookings::came.ne(AWAY))
         .select(bookings::class_id);
     Ok(classes::table
         .filter(classes::gym_id.eq(scope.gym.0))
@@ -127,7 +136,8 @@ pub(crate) async fn insert(scope: &mut GymScope, class: &StoredClass) -> Result<
         .returning(classes::id)
         .get_result(scope.connection())
         .await?;
-    book(scope, id, &class.booked).await
+    book(scope, id, &class.booked).await?;
+    here(scope, id, (&class.away, &class.joined)).await
 }
 
 /// Takes a class off the day, with its bookings; gives the key with which it comes back. What was decided about its hour waits
@@ -144,7 +154,7 @@ pub async fn remove(scope: &mut GymScope, class: &StoredClass) -> Result<String,
 }
 
 /// Books exactly these members of the gym into a class; ids of nobody are passed over. Of two sets sent at once the later one stands
-/// as it was sent: they never become a third.
+/// as it was sent: they never become a third. Who is here stays as it was.
 ///
 /// # Errors
 /// When the database is away, or the gym has no such class.
@@ -155,7 +165,7 @@ pub async fn book(scope: &mut GymScope, class: ClassId, who: &[MemberId]) -> Res
     let class = locked.ok_or(StoreError::NotFound("class"))?;
     let of_class =
         bookings::table.filter(bookings::gym_id.eq(scope.gym.0)).filter(bookings::class_id.eq(class));
-    diesel::delete(of_class).execute(scope.connection()).await?;
+    diesel::delete(of_class.filter(bookings::member_id.ne_all(who))).execute(scope.connection()).await?;
     let known: Vec<MemberId> = members::table
         .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::id.eq_any(who))
@@ -169,6 +179,58 @@ pub async fn book(scope: &mut GymScope, class: ClassId, who: &[MemberId]) -> Res
             (bookings::gym_id.eq(scope.gym.0), bookings::class_id.eq(class), bookings::member_id.eq(member))
         })
         .collect();
-    diesel::insert_into(bookings::table).values(rows).execute(scope.connection()).await?;
+    diesel::insert_into(bookings::table)
+        .values(rows)
+        .on_conflict_do_nothing()
+        .execute(scope.connection())
+        .await?;
+    Ok(())
+}
+
+/// Says who of a class is away, and who is here without having been booked; everybody else who is booked is here.
+///
+/// # Errors
+/// When the database is away, or the gym has no such class.
+pub async fn here(
+    scope: &mut GymScope,
+    class: ClassId,
+    (away, joined): (&[MemberId], &[MemberId]),
+) -> Result<(), StoreError> {
+    let row = classes::table.filter(classes::gym_id.eq(scope.gym.0)).filter(classes::id.eq(class));
+    let locked: Option<ClassId> =
+        row.select(classes::id).for_update().first(scope.connection()).await.optional()?;
+    let class = locked.ok_or(StoreError::NotFound("class"))?;
+    let of_class =
+        bookings::table.filter(bookings::gym_id.eq(scope.gym.0)).filter(bookings::class_id.eq(class));
+    // Who came without having been booked and has gone again was never of the class.
+    let gone = of_class.filter(bookings::came.eq(JOINED)).filter(bookings::member_id.ne_all(joined));
+    diesel::delete(gone).execute(scope.connection()).await?;
+    let back = of_class.filter(bookings::came.eq(AWAY)).filter(bookings::member_id.ne_all(away));
+    diesel::update(back).set(bookings::came.eq("booked")).execute(scope.connection()).await?;
+    let missing = of_class.filter(bookings::came.eq("booked")).filter(bookings::member_id.eq_any(away));
+    diesel::update(missing).set(bookings::came.eq(AWAY)).execute(scope.connection()).await?;
+    let known: Vec<MemberId> = members::table
+        .filter(members::gym_id.eq(scope.gym.0))
+        .filter(members::id.eq_any(joined))
+        .order(members::name)
+        .select(members::id)
+        .load(scope.connection())
+        .await?;
+    let rows: Vec<_> = known
+        .into_iter()
+        .map(|member| {
+            (
+                bookings::gym_id.eq(scope.gym.0),
+                bookings::class_id.eq(class),
+                bookings::member_id.eq(member),
+                bookings::came.eq(JOINED),
+            )
+        })
+        .collect();
+    diesel::insert_into(bookings::table)
+        .values(rows)
+        .on_conflict_do_nothing()
+        .execute(scope.connection())
+        .await?;
     Ok(())
 }

@@ -102,6 +102,8 @@ mod tests {
             minutes: 60,
             coach: String::new(),
             booked: Vec::new(),
+            away: Vec::new(),
+            joined: Vec::new(),
         };
         let over = |classes: &[StoredClass], now: &str| is_over(&gym, day, classes, now.parse().unwrap());
         // 19:00 in Berlin in winter is 18:00 in Greenwich.

@@ -56,9 +56,12 @@ select
   coalesce((select jsonb_agg(jsonb_build_array(about, starts, what) order by id)
     from decisions where gym_id = $1 and day = $3 and undone_at is null), '[]') as decisions,
   coalesce((select jsonb_agg(jsonb_build_object('id', c.id, 'day', c.day, 'starts', c.starts, 'minutes', c.minutes,
-      'coach', c.coach, 'booked', coalesce((select jsonb_agg(b.member_id order by b.id) from bookings b
-        where b.gym_id = c.gym_id and b.class_id = c.id), '[]')) order by c.day, c.starts)
-    from classes c where c.gym_id = $1 and c.day between $2 and $3), '[]') as classes,
+      'coach', c.coach, 'booked', coalesce(w.booked, '[]'), 'away', coalesce(w.away, '[]'), 'joined', coalesce(w.joined, '[]')) order by c.day, c.starts)
+    from classes c cross join lateral (select jsonb_agg(b.member_id order by b.id) as booked,
+        jsonb_agg(b.member_id order by b.id) filter (where b.came = 'away') as away,
+        jsonb_agg(b.member_id order by b.id) filter (where b.came = 'joined') as joined
+      from bookings b where b.gym_id = c.gym_id and b.class_id = c.id) w
+    where c.gym_id = $1 and c.day between $2 and $3), '[]') as classes,
   coalesce((select jsonb_agg(jsonb_build_object('place', t.place, 'member', x.member_id, 'day', x.day,
       'word_for_word', x.word_for_word, 'what', x.what #- '{predicted,rests}') order by t.place, x.member_id)
     from pieces t cross join lateral (

@@ -6,6 +6,7 @@ use diesel_async::RunQueryDsl;
 use lantern_core::decide::Naming;
 use serde_json::{Value, json};
 
+use crate::classes::AWAY;
 use crate::members::{called, called_by_id};
 use crate::schema::{
     bookings, classes, consents, decisions as decisions_made, gym_movements, health_views as health_rows,
@@ -14,7 +15,7 @@ use crate::schema::{
 use crate::words::{stands_in, without};
 use crate::{
     GymScope, MemberId, StoreError, decisions, health_views, memberships, privacy, removals as removed,
-    results,
+    results, running,
 };
 
 /// Where else the name of a person stands: places of the gym's, about which whoever deletes the person is asked.
@@ -26,7 +27,7 @@ pub struct Mentions {
     pub cycles: Vec<String>,
     /// Names of movements with theirs in them.
     pub names: Vec<String>,
-    /// Days whose text names them.
+    /// Days whose text, or a note of whose classes, names them.
     pub texts: Vec<NaiveDate>,
 }
 
@@ -65,8 +66,11 @@ pub async fn mentions(scope: &mut GymScope, name: &str) -> Result<Mentions, Stor
     let gym = crate::gyms::settings(scope).await?;
     let cycles = gym.cycles.into_iter().map(|cycle| cycle.name).filter(|cycle| stands_in(cycle, name));
     let names = aliases_with(scope, name).await?.into_iter().map(|(_, alias)| alias);
-    let texts = texts_with(scope, name).await?.into_iter().map(|(day, _)| day);
-    Ok(Mentions { coaches, cycles: cycles.collect(), names: names.collect(), texts: texts.collect() })
+    let mut texts: Vec<NaiveDate> = texts_with(scope, name).await?.into_iter().map(|(day, _)| day).collect();
+    texts.extend(running::notes_with(scope, name).await?.into_iter().map(|(_, day, _)| day));
+    texts.sort_unstable();
+    texts.dedup();
+    Ok(Mentions { coaches, cycles: cycles.collect(), names: names.collect(), texts })
 }
 
 /// Rows whose text may hold a name: a first sieve, before it is looked at word for word.
@@ -184,6 +188,7 @@ async fn forget_mentions(scope: &mut GymScope, name: &str, also: Also) -> Result
             .await?;
     }
     if also.texts {
+        running::forget_name(scope, name).await?;
         for (day, text) in texts_with(scope, name).await? {
             let row = sessions::table.filter(sessions::gym_id.eq(scope.gym.0)).filter(sessions::day.eq(day));
             let without = without(&text, name);
@@ -250,14 +255,14 @@ pub async fn everything(scope: &mut GymScope, id: MemberId) -> Result<Value, Sto
             "source": source, "counted_from": kept,
         })
     };
-    let booked: Vec<(NaiveDate, NaiveTime)> = classes::table
+    let booked: Vec<(NaiveDate, NaiveTime, String)> = classes::table
         .inner_join(
             bookings::table.on(bookings::class_id.eq(classes::id).and(bookings::gym_id.eq(classes::gym_id))),
         )
         .filter(classes::gym_id.eq(scope.gym.0))
         .filter(bookings::member_id.eq(id))
         .order((classes::day, classes::starts))
-        .select((classes::day, classes::starts))
+        .select((classes::day, classes::starts, bookings::came))
         .load(scope.connection())
         .await?;
     let gone: Vec<(Value, DateTime<Utc>)> = removals::table
@@ -280,12 +285,14 @@ pub async fn everything(scope: &mut GymScope, id: MemberId) -> Result<Value, Sto
     let done = results::of_member(scope, id, MOST_RESULTS).await?;
     let mentions = mentions(scope, &name).await?;
     let slot = |(day, starts): (NaiveDate, NaiveTime)| format!("{day}T{}", starts.format("%H:%M"));
+    let away = booked.iter().filter(|(.., came)| came == AWAY).map(|(day, starts, _)| slot((*day, *starts)));
     Ok(json!({
         "schema": "honest-lantern/member/1",
         "member": with_name(profile, &name),
         "since": since,
         "lifts": lifts.into_iter().map(lift).collect::<Vec<_>>(),
-        "classes": booked.into_iter().map(slot).collect::<Vec<_>>(),
+        "classes": booked.iter().map(|(day, starts, _)| slot((*day, *starts))).collect::<Vec<_>>(),
+        "away_from": away.collect::<Vec<_>>(),
         "decisions": decided,
         "results": done.into_iter().map(|(result, words)| json!({
             "piece": words,

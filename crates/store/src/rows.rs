@@ -18,8 +18,21 @@ pub struct StoredClass {
     pub minutes: u32,
     /// Who coaches it; may be empty.
     pub coach: String,
-    /// Row ids of who is booked.
+    /// Row ids of who is booked, or came without.
     pub booked: Vec<MemberId>,
+    /// Of them, who is not here.
+    #[serde(default)]
+    pub away: Vec<MemberId>,
+    /// Of them, who came without having been booked when the class was planned.
+    #[serde(default)]
+    pub joined: Vec<MemberId>,
+}
+
+impl StoredClass {
+    /// Who is here, or is not known to be away.
+    pub fn here(&self) -> impl Iterator<Item = &MemberId> {
+        self.booked.iter().filter(|id| !self.away.contains(id))
+    }
 }
 
 /// A removed set, with whose it is.

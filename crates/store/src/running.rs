@@ -3,7 +3,10 @@
 use std::time::Duration;
 
 use chrono::{NaiveDate, NaiveTime};
+use diesel::dsl::sql;
+use diesel::pg::Pg;
 use diesel::prelude::*;
+use diesel::sql_types::{Bool, Nullable, Text};
 use diesel_async::{AsyncPgConnection, RunQueryDsl};
 use futures_util::StreamExt;
 use lantern_core::running::{Event, Happened};
@@ -12,7 +15,8 @@ use serde_json::Value;
 use crate::connect::Target;
 use crate::results::key as class_key;
 use crate::schema::happenings;
-use crate::{GymScope, StoreError};
+use crate::words::{stands_in, without};
+use crate::{GymId, GymScope, StoreError};
 
 /// Most that happens to the clock of one class; a coach does some forty things.
 const MOST: i64 = 2_000;
@@ -73,6 +77,55 @@ pub async fn add(
         .do_nothing()
         .execute(scope.connection())
         .await?;
+    Ok(())
+}
+
+/// What is noted about a class; nothing where nobody noted anything.
+///
+/// # Errors
+/// When the database is away.
+pub async fn note_of(
+    scope: &mut GymScope,
+    (day, starts): (NaiveDate, Option<NaiveTime>),
+) -> Result<String, StoreError> {
+    let note: Option<Option<String>> = notes(scope.gym)
+        .filter(happenings::day.eq(day))
+        .filter(happenings::starts.eq(class_key(starts)))
+        .order((happenings::at_ms.desc(), happenings::id.desc()))
+        .select(sql::<Nullable<Text>>("what->>'text'"))
+        .first(scope.connection())
+        .await
+        .optional()?;
+    Ok(note.flatten().unwrap_or_default())
+}
+
+/// The notes of a gym.
+fn notes(gym: GymId) -> happenings::BoxedQuery<'static, Pg> {
+    let is_note = sql::<Bool>("what->>'what' = 'note'");
+    happenings::table.filter(happenings::gym_id.eq(gym.0)).filter(is_note).into_boxed()
+}
+
+/// Notes in which a name stands: their rows, days and words.
+pub(crate) async fn notes_with(
+    scope: &mut GymScope,
+    name: &str,
+) -> Result<Vec<(i64, NaiveDate, String)>, StoreError> {
+    let rows: Vec<(i64, NaiveDate, Option<String>)> = notes(scope.gym)
+        .order(happenings::id)
+        .select((happenings::id, happenings::day, sql::<Nullable<Text>>("what->>'text'")))
+        .load(scope.connection())
+        .await?;
+    let named = rows.into_iter().filter_map(|(id, day, text)| Some((id, day, text?)));
+    Ok(named.filter(|(.., text)| stands_in(text, name)).collect())
+}
+
+/// Takes a name out of every note.
+pub(crate) async fn forget_name(scope: &mut GymScope, name: &str) -> Result<(), StoreError> {
+    for (id, _, text) in notes_with(scope, name).await? {
+        let row = happenings::table.filter(happenings::gym_id.eq(scope.gym.0)).filter(happenings::id.eq(id));
+        let what = told(&Happened::Note { text: without(&text, name) })?;
+        diesel::update(row).set(happenings::what.eq(what)).execute(scope.connection()).await?;
+    }
     Ok(())
 }
 

@@ -19,6 +19,7 @@ diesel::table! {
         gym_id -> Int8,
         class_id -> Int8,
         member_id -> Int8,
+        came -> Text,
     }
 }
 

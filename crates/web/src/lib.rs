@@ -8,6 +8,7 @@ mod api;
 mod back;
 mod day;
 mod floor;
+mod guest;
 mod gym;
 mod health;
 mod mail;
@@ -25,12 +26,17 @@ mod wall;
 mod week;
 
 use std::net::TcpListener;
+use std::path::Path;
+use std::sync::Arc;
 
 use actix_web::dev::Server;
 use actix_web::http::Method;
 use actix_web::middleware::{Compress, DefaultHeaders, from_fn};
 use actix_web::{App, HttpServer, web};
 use lantern_store::{Secret, Store};
+use rustls::ServerConfig;
+use rustls::pki_types::pem::PemObject;
+use rustls::pki_types::{CertificateDer, PrivateKeyDer};
 use tracing_actix_web::TracingLogger;
 
 pub use api::described;
@@ -53,6 +59,8 @@ pub struct State {
     mail: Mail,
     /// What stands in the link that signs in as one of the demo's people; none but in the demo.
     demo: Option<Secret>,
+    /// What the codes of classes follow from.
+    codes: Secret,
     /// Seed of all predictions: the same plan for everybody who looks.
     pub seed: u64,
     /// Names under which this server may be asked for.
@@ -73,7 +81,20 @@ impl State {
     /// For one process.
     pub fn new(store: Store, seed: u64, hosts: Hosts) -> Self {
         let (catalogues, plans, shown, hub, beat) = Default::default();
-        Self { store, mail: Mail::mailbox(), demo: None, seed, hosts, catalogues, plans, shown, hub, beat }
+        let codes = Secret::new();
+        Self {
+            store,
+            mail: Mail::mailbox(),
+            demo: None,
+            codes,
+            seed,
+            hosts,
+            catalogues,
+            plans,
+            shown,
+            hub,
+            beat,
+        }
     }
 
     /// Whether somebody reads the letters that are sent: a mail server takes them, or the demo shows them.
@@ -85,6 +106,12 @@ impl State {
     #[must_use]
     pub fn with_mail(self, mail: Mail) -> Self {
         Self { mail, ..self }
+    }
+
+    /// With codes of classes that are the same in every process of an installation.
+    #[must_use]
+    pub fn with_codes(self, secret: Secret) -> Self {
+        Self { codes: secret, ..self }
     }
 
     /// With classes running quicker than the world, to look at a whole one in a minute.
@@ -100,11 +127,34 @@ impl State {
     }
 }
 
-/// Runs the application on a listener until it is stopped.
+/// What HTTPS is served with: a certificate with its chain and its key, each in a PEM file.
+///
+/// # Errors
+/// When a file cannot be read, or the two do not go together.
+pub fn tls(certificate: &Path, key: &Path) -> std::io::Result<ServerConfig> {
+    let told = |error: &dyn std::fmt::Display, path: &Path| {
+        std::io::Error::new(std::io::ErrorKind::InvalidData, format!("{}: {error}", path.display()))
+    };
+    let chain = CertificateDer::pem_file_iter(certificate).map_err(|error| told(&error, certificate))?;
+    let chain: Result<Vec<_>, _> = chain.collect();
+    let chain = chain.map_err(|error| told(&error, certificate))?;
+    let private = PrivateKeyDer::from_pem_file(key).map_err(|error| told(&error, key))?;
+    let provider = Arc::new(rustls::crypto::ring::default_provider());
+    let config = ServerConfig::builder_with_provider(provider).with_safe_default_protocol_versions();
+    let config = config.map_err(std::io::Error::other)?.with_no_client_auth();
+    config.with_single_cert(chain, private).map_err(|error| told(&error, certificate))
+}
+
+/// Runs the application on a listener until it is stopped; over HTTPS where there is something to serve it with.
 ///
 /// # Errors
 /// When the listener cannot be served.
-pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io::Result<Server> {
+pub fn serve_on(
+    listener: TcpListener,
+    state: State,
+    workers: usize,
+    tls: Option<ServerConfig>,
+) -> std::io::Result<Server> {
     actix_web::rt::spawn(state.hub.clone().listen(state.store.clone()));
     let server = HttpServer::new(move || {
         App::new()
@@ -125,7 +175,11 @@ pub fn serve_on(listener: TcpListener, state: State, workers: usize) -> std::io:
             .configure(pages)
             .default_service(web::to(nothing_here))
     });
-    Ok(server.listen(listener)?.workers(workers).shutdown_timeout(STOP_SECONDS).run())
+    let server = match tls {
+        Some(config) => server.listen_rustls_0_23(listener, config)?,
+        None => server.listen(listener)?,
+    };
+    Ok(server.workers(workers).shutdown_timeout(STOP_SECONDS).run())
 }
 
 /// The pages of every feature.
@@ -135,6 +189,7 @@ fn pages(config: &mut web::ServiceConfig) {
     account::routes(config);
     people::routes(config);
     wall::routes(config);
+    guest::routes(config);
     me::routes(config);
     week::routes(config);
     floor::routes(config);

@@ -6,9 +6,20 @@
   if (!root) return;
   const $ = (id) => document.getElementById(id);
   let shown = JSON.parse($("class").textContent);
+  // A browser without a server loads the page as it was when it had one: what has happened since then was kept beside it, without a word of what anybody spares.
+  const beside = "class:" + (root.dataset.day ?? root.dataset.live);
+  const LONGEST_MS = 12 * 3600 * 1000;
+  let known = null;
+  try { known = JSON.parse(localStorage.getItem(beside)); } catch { /* nothing was kept */ }
+  if (known && (known.shown.name !== shown.name || known.shown.made_ms < shown.made_ms || Date.now() - known.kept > LONGEST_MS)) known = null;
+  if (known) shown = known.shown;
+  function remember() {
+    const at = { now: now(), speed: beat.speed };
+    try { localStorage.setItem(beside, JSON.stringify({ kept: Date.now(), at, shown }, (name, value) => name === "mark" ? null : value)); } catch { /* a full store keeps less */ }
+  }
 
   // --- What time it is for the class. The answer that came quickest tells best.
-  const beat = { at: performance.now(), now: Date.now(), speed: 1, slack: Infinity };
+  const beat = { at: performance.now(), now: known ? known.at.now + (Date.now() - known.kept) * known.at.speed : Date.now(), speed: known?.at.speed ?? 1, slack: Infinity };
   const now = () => beat.now + (performance.now() - beat.at) * beat.speed;
   async function setClock() {
     try {
@@ -50,7 +61,7 @@
   };
   const hour = (ms) => new Date(ms).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   function clockOf(at) {
-    if (shown.state === "before") return shown.booked_ms ? hour(now()) : "0:00";
+    if (shown.state === "before" || shown.state === "closed") return shown.booked_ms ? hour(now()) : "0:00";
     // What comes next waits for the coach: how long it has waited.
     if (at.waits) return "+" + minutes(at.into - at.phase.ms, true);
     return at.phase.clock === "up" ? minutes(at.since, true) : minutes(at.until, false);
@@ -68,6 +79,7 @@
       if (told.name !== shown.name && root.dataset.floor === "wall") return location.reload();
       shown = told;
       alive = true;
+      remember();
       clearTimeout(grace);
       draw();
       flush();
@@ -83,7 +95,6 @@
 
   // --- What is tapped waits here until the server has it, and arrives once.
   const store = "floor:" + (root.dataset.day ?? "");
-  const LONGEST_MS = 12 * 3600 * 1000;
   const queue = () => { try { return (JSON.parse(localStorage.getItem(store)) ?? []).filter((one) => Date.now() - one.kept < LONGEST_MS); } catch { return []; } };
   const keep = (all) => { if (all.length) localStorage.setItem(store, JSON.stringify(all)); else localStorage.removeItem(store); };
   const key = () => [...crypto.getRandomValues(new Uint8Array(16))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
@@ -92,6 +103,7 @@
     keep([...queue(), { path, fields: { ...fields, key: key() }, kept: Date.now() }]);
     trouble = "";
     draw();
+    remember();
     flush();
   }
   async function flush() {
@@ -126,7 +138,7 @@
     const waits = queue().length;
     const words = [];
     if (trouble) words.push(trouble);
-    if (!alive) words.push("The server does not answer: the clock goes on here" + (root.dataset.floor === "control" ? ", and what you tap is kept. Do not reload this page, nor let the device sleep." : "."));
+    if (!alive) words.push("The server does not answer: the clock goes on here" + (root.dataset.floor === "control" ? ", and what you tap is kept." + (outlives() ? "" : " Do not reload this page, nor let the device sleep.") : "."));
     if (waits) words.push(waits + " waiting to be sent.");
     if (asleep) words.push(asleep);
     line.textContent = words.join(" ");
@@ -134,6 +146,17 @@
     const slack = $("slack");
     if (slack) slack.textContent = Number.isFinite(beat.slack) ? "clock within " + Math.max(1, Math.round(beat.slack)) + " ms" + (beat.speed === 1 ? "" : ", " + beat.speed + " times as quick") : "";
   }
+
+  // --- The page can be loaded again without a server, where the browser takes the connection for a safe one.
+  const outlives = () => Boolean(navigator.serviceWorker?.controller);
+  navigator.serviceWorker?.register("/worker.js").then(async () => {
+    const { active } = await navigator.serviceWorker.ready;
+    if (!outlives()) await new Promise((done) => navigator.serviceWorker.addEventListener("controllerchange", done, { once: true }));
+    // The page and its files came before there was anybody to keep them.
+    for (const file of document.querySelectorAll("script[src], link[rel=stylesheet]")) fetch(file.src || file.href);
+    active.postMessage(location.href);
+  }).catch(() => { /* said when it matters */ });
+  if (!window.isSecureContext && root.dataset.floor === "control") put("loose", "Not over HTTPS: without a server a reload or sleep would lose the class here.");
 
   // --- The screen stays awake, where the browser lets it.
   let asleep = "";
@@ -229,8 +252,9 @@
     const { phase } = at;
     put("block", shown.blocks[phase.block].label + (runs(at) && pieceAt(at) ? ", aim " + pieceAt(at).aim : ""));
     put("title", shown.state === "before" ? shown.name : shown.state === "closed" ? "The class is over" : phase.title);
-    put("clockis", shown.state === "before" ? "" : at.waits ? "over: waits for the coach" : clockIs(at));
+    put("clockis", shown.state === "before" || shown.state === "closed" ? "" : at.waits ? "over: waits for the coach" : clockIs(at));
     list("cue", shown.state === "closed" ? [] : phase.cue);
+    for (const node of document.querySelectorAll(".nextup")) node.hidden = shown.state === "closed";
     const next = shown.phases[at.next];
     put("next", next ? shown.blocks[next.block].label === next.title ? next.title : shown.blocks[next.block].label + ": " + next.title : "the end");
   }
@@ -265,6 +289,16 @@
       next: () => does("next"),
       piece: () => { const n = starts(); if (n >= 0) tell("/floor", { what: "go_to", ...phaseFields(n) }); },
       again: () => $("sure").showModal(),
+      here: async () => {
+        $("here-trouble").hidden = true;
+        try {
+          const answer = await fetch("/days/" + root.dataset.day + "/floor/here");
+          if (!answer.ok) throw answer.status;
+          $("here-names").innerHTML = await answer.text();
+          htmx.process($("here-names"));
+          $("here-box").showModal();
+        } catch { trouble = "Who is here can be said when the server answers again."; status(); }
+      },
       really: () => {
         $("sure").close();
         const at = stand(), first = shown.phases.findIndex((phase) => phase.block === at.phase.block);
@@ -294,6 +328,23 @@
       if (!act || (event.key === " " && event.target.closest("button, a"))) return;
       event.preventDefault();
       acts[act]();
+    });
+
+    // Who is here, and who came too: it counts once the server has it, since it forms the class again.
+    $("here-box").addEventListener("click", (event) => { if (event.target.closest("[data-close]")) $("here-box").close(); });
+    $("here-box").addEventListener("submit", async (event) => {
+      event.preventDefault();
+      let kept = false;
+      try { kept = (await fetch(event.target.action, { method: "POST", body: new URLSearchParams(new FormData(event.target)), headers: { "X-Floor": "1" }, signal: AbortSignal.timeout(8000) })).ok; } catch { /* said below */ }
+      if (kept) return $("here-box").close();
+      $("here-trouble").hidden = false;
+      put("here-trouble", "Not kept: the server does not answer. The ticks stay; try again.");
+    });
+
+    $("noted").addEventListener("submit", (event) => {
+      event.preventDefault();
+      $("note").blur();
+      tell("/note", { note: $("note").value });
     });
 
     // A tap is a finish; holding a name, or the other button of a mouse, opens what else there is.
@@ -369,8 +420,9 @@
       $("person-fewer").hidden = !(piece.tap === "round" && person.rounds > 0);
       // The rest of the work in an easier version: `Onward::finish_s` of the core, by its figures.
       const at = stand(), mine = Math.max(0, at.piece / 1000 - person.start_s), live = runs(at) && at.phase.kind !== "ready" && !person.done && piece.tap === "finish";
-      list("person-easier", live ? person.easier : [], ([name, { whole_s, each_s, least_s }]) => {
-        const made = element("button", "button", name + " from here: about " + minutes(Math.max(whole_s + each_s * mine, mine + least_s) * 1000, true));
+      list("person-easier", live ? person.easier : [], ([name, { whole_s, each_s, least_s, early, late }]) => {
+        const left = Math.max(whole_s + each_s * mine, mine + least_s) - mine, at = (of) => minutes((mine + of * left) * 1000, true);
+        const made = element("button", "button", name + " from here: about " + at(1) + " (" + at(early) + " to " + at(late) + ")");
         made.value = "easier:" + name;
         return made;
       });
@@ -383,7 +435,7 @@
       if (act === "back") sent.delete(piece.n + ":" + member);
       if (act === "back") tell("/floor/unscore", { id: $("person-back").dataset.result });
       if (act === "score" && $("person-score").value.trim()) scored(piece, member, $("person-score").value.trim());
-      if (act?.startsWith("easier:")) tell("/book/version", { piece: piece.n, member, version: act.slice(7) });
+      if (act?.startsWith("easier:")) tell("/book/version", { piece: piece.n, member, version: act.slice(7), at_s: Math.max(0, Math.round(stand().piece / 1000 - person.start_s)) });
       if (act === "fewer") {
         person.rounds = Math.max(0, (person.rounds ?? 0) - 1);
         tell("/floor", { what: "round", n: piece.part, member, rounds: person.rounds, at_ms: Math.round(now()) });
@@ -412,6 +464,11 @@
         if (waits) put("piece-now", (waits.kind === "ready" ? "Piece starts now: " : "Now: ") + shown.blocks[waits.block].label);
         $("again").hidden = !runs(at) || state === "before" || state === "closed";
         for (const id of ["longer", "back", "next-key"]) $(id).disabled = state === "closed" || state === "before";
+        $("here").hidden = !shown.here || state === "closed";
+        if (shown.here) put("here", "Who is here: " + (shown.here[0] === shown.here[1] ? "all " + shown.here[1] : shown.here[0] + " of " + shown.here[1]));
+        $("after").hidden = state !== "closed";
+        list("headline", shown.headline);
+        if (document.activeElement !== $("note") && !queue().some((one) => one.path === "/note")) $("note").value = shown.note;
         $("close").hidden = state === "before" || state === "closed";
         // What was done last never happened: the clock goes on as if it had not.
         const slip = { pause: "the pause", resume: "going on", longer: "the minute", next: "the skip", back: "the step back", go_to: "the start", without: "leaving out", with: "taking in", close: "closing", reopen: "opening" }[shown.last?.what.what];
@@ -423,7 +480,7 @@
         $("racks").hidden = !lift;
         if (piece) {
           put("aim", "aim " + piece.aim + (piece.cap_s ? ", cap " + minutes(piece.cap_s * 1000, true) : ""));
-          put("taps", piece.tap === "finish" ? "A tap on a name is a finish; hold it for more." : piece.tap === "round" ? "A tap on a name is a round; hold it for more." : "A tap on a name opens it.");
+          put("taps", state === "before" || state === "closed" ? "A tap on a name opens it." : piece.tap === "finish" ? "A tap on a name is a finish; hold it for more." : piece.tap === "round" ? "A tap on a name is a round; hold it for more." : "A tap on a name opens it.");
           list("tiles", order(piece), (person) => tile(person, piece, at));
           list("heats", piece.heats, (heat) => element("li", "", heat.label + ": " + heat.names.join(", ")));
         }
@@ -431,7 +488,7 @@
         list("hourlist", shown.blocks.map((block, n) => ({ block, n })), ({ block, n }) => {
           const made = element("li", n === at.phase.block ? "now" : n < at.phase.block ? "past" : "", "");
           made.append(element("span", "", block.label), element("span", "n", block.without ? "left out" : minutes(shown.phases.filter((phase) => phase.block === n).reduce((sum, phase) => sum + phase.ms, 0), true)));
-          if (block.spare && n > at.phase.block) {
+          if (block.spare && n > at.phase.block && state !== "closed") {
             const cut = element("button", "button is-small", block.without ? "Take it in again" : "Leave it out");
             cut.type = "button";
             cut.dataset.cut = block.key;
@@ -479,10 +536,12 @@
 
   // --- A member's phone: the same clock, and what of the class is theirs.
   function phone() {
-    let own = JSON.parse($("own").textContent);
+    // A guest has chosen nobody yet.
+    let own = JSON.parse($("own").textContent) ?? { lifts: [], pieces: [] };
     return {
       async changed() {
-        try { const answer = await fetch("/me/own"); if (answer.ok) { own = await answer.json(); draw(); } } catch { /* what was known stands */ }
+        if (!root.dataset.own) return;
+        try { const answer = await fetch(root.dataset.own); if (answer.ok) { own = await answer.json(); draw(); } } catch { /* what was known stands */ }
       },
       draw(at) { shared(at); },
       tick(at) {

@@ -104,6 +104,8 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
     ),
     ("POST", "/days/{day}/floor/score", &["piece", "member", "text", "key"]),
     ("POST", "/days/{day}/floor/unscore", &["id"]),
+    ("GET", "/days/{day}/floor/here", &["asked", "here", "joined"]),
+    ("POST", "/days/{day}/floor/here", &["asked", "here", "joined"]),
     ("GET", "/me/now", &[]),
     ("GET", "/me/own", &[]),
     ("GET", "/time", &[]),

@@ -84,6 +84,8 @@ fn is_open(path: &str) -> bool {
         "/healthz",
         "/readyz",
         "/time",
+        "/guest",
+        "/worker.js",
         "/api/v1/openapi.json",
         "/static",
         "/sign-in",

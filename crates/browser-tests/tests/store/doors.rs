@@ -51,6 +51,7 @@ fn full(database: &TestDatabase) -> GymId {
             predicted: None,
             value: None,
             at_least: false,
+            gone_on: None,
             effort: None,
             hurt: false,
             note: String::new(),

@@ -40,6 +40,7 @@ fn result(member: MemberId, times: f64, key: &str) -> NewResult {
         predicted: Some(predicted),
         value: Some(f64::from(seconds)),
         at_least: false,
+        gone_on: None,
         effort: None,
         hurt: false,
         note: String::new(),

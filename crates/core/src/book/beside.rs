@@ -189,6 +189,7 @@ mod tests {
             predicted: Some(timed([540.0, 600.0, 660.0])),
             value: Some(value),
             at_least,
+            gone_on: None,
             effort: None,
             hurt: false,
             note: String::new(),

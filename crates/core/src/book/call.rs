@@ -127,6 +127,7 @@ impl Entry {
             predicted,
             value,
             at_least,
+            gone_on: None,
             effort: None,
             hurt: false,
             note: String::new(),

@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{Beside, Done};
 use crate::pacing::{Measure, Prediction, Quantiles, Rests, Window};
+use crate::running::GoneOn;
 use crate::versions::VersionName;
 
 /// Longest note, in characters.
@@ -28,6 +29,9 @@ pub struct Entry {
     /// Whether it would have become more: the cap came first.
     #[serde(default)]
     pub at_least: bool,
+    /// How they went on with this version in the middle of the piece; none where they did it from the start.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub gone_on: Option<GoneOn>,
     /// From 1 to 10, where it was told.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub effort: Option<u8>,
@@ -85,6 +89,19 @@ impl Predicted {
 }
 
 impl Entry {
+    /// The same of somebody who went on with its version in the middle of the piece: what was expected of them then is what it is held against.
+    #[must_use]
+    pub fn went_on(mut self, how: Option<&GoneOn>) -> Self {
+        let Some(how) = how.filter(|how| how.to == self.version) else { return self };
+        if let Some(predicted) = &mut self.predicted {
+            predicted.rests = None;
+            if predicted.measure == Measure::Finish {
+                predicted.spread = how.ends_s.map(f64::from);
+            }
+        }
+        Self { gone_on: Some(how.clone()), ..self }
+    }
+
     /// Beside what was predicted and meant when it was entered; none where there is nothing to compare.
     pub fn beside(&self) -> Option<Beside> {
         Some(Beside::of(self.value?, self.at_least, self.predicted.as_ref()?))

@@ -59,10 +59,10 @@ pub struct Told {
 }
 
 impl Entry {
-    /// What it tells of a member's pace; nothing where it cannot be compared, where they stopped or something hurt, or where what was measured says
+    /// What it tells of a member's pace; nothing where it cannot be compared, where they stopped, something hurt or they went on with another version, or where what was measured says
     /// nothing of pace. What is entered hours later tells less.
     pub fn tells(&self, day: NaiveDate, late: bool) -> Option<Told> {
-        let predicted = self.predicted.as_ref().filter(|_| !self.hurt)?;
+        let predicted = self.predicted.as_ref().filter(|_| !self.hurt && self.gone_on.is_none())?;
         let Rests { of, pull, noise, slower, unsure } = predicted.rests.clone()?;
         let middle = predicted.quantiles().p50;
         let value = self.value.filter(|value| *value > 0.0 && middle > 0.0)?;
@@ -199,6 +199,7 @@ mod tests {
     use super::*;
     use crate::book::Predicted;
     use crate::pacing::{Capability, Measure};
+    use crate::running::GoneOn;
     use crate::versions::VersionName;
 
     fn day(n: u64) -> NaiveDate {
@@ -223,6 +224,7 @@ mod tests {
             predicted: Some(predicted),
             value: Some(600.0 * times),
             at_least: false,
+            gone_on: None,
             effort: None,
             hurt: false,
             note: String::new(),
@@ -252,6 +254,18 @@ mod tests {
         {
             assert_eq!(tells(&nothing, false), None);
         }
+        // Whoever went on with something easier did neither of the two: what was expected then is what it is held against, and it teaches nothing.
+        let how = GoneOn {
+            from: VersionName::Lighter,
+            to: VersionName::AsWritten,
+            at_s: 300,
+            ends_s: [600, 640, 700],
+        };
+        let went_on = finished(1.1).went_on(Some(&how));
+        assert_eq!(tells(&went_on, false), None);
+        assert_eq!(went_on.predicted.as_ref().unwrap().spread, [600.0, 640.0, 700.0]);
+        let other = GoneOn { to: VersionName::FirstLight, ..how };
+        assert_eq!(finished(1.1).went_on(Some(&other)), finished(1.1), "another version stands");
         // Of rounds, more is quicker.
         let mut rounds = finished(1.1);
         rounds.predicted.as_mut().unwrap().rests.as_mut().unwrap().pull = -1.0;

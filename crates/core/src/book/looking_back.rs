@@ -152,6 +152,7 @@ mod tests {
             predicted: Some(predicted),
             value: Some(seconds),
             at_least: false,
+            gone_on: None,
             effort: None,
             hurt: false,
             note: String::new(),

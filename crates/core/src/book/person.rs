@@ -266,6 +266,7 @@ mod tests {
             predicted: Some(predicted(Measure::Finish)),
             value: Some(value),
             at_least,
+            gone_on: None,
             effort: None,
             hurt: false,
             note: String::new(),

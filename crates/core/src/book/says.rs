@@ -80,6 +80,7 @@ mod tests {
             predicted: Some(predicted),
             value: seconds.iter().max().map(|slowest| f64::from(*slowest)),
             at_least: false,
+            gone_on: None,
             effort: None,
             hurt: false,
             note: String::new(),

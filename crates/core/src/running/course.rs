@@ -4,6 +4,7 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use serde::{Deserialize, Serialize};
 
+use super::onward::GoneOn;
 use super::phases::{Clock, Phase, PhaseId, Timeline};
 use crate::units::clock_s;
 
@@ -57,6 +58,15 @@ pub enum Happened {
         member: i64,
         /// Rounds in all.
         rounds: u32,
+    },
+    /// Somebody goes on with an easier version.
+    GoesOn {
+        /// The part's place in the session.
+        part: usize,
+        /// The number of the member's row.
+        member: i64,
+        /// From where, with what, and what was expected of it.
+        how: GoneOn,
     },
     /// What a coach notes about the class; the last that was noted stands.
     Note {
@@ -133,8 +143,18 @@ fn standing(events: &[Event]) -> Vec<&Event> {
 
 /// The last that was done to the clock and stands, for whoever wants to take it back; rounds are counted elsewhere, and a note is written anew.
 pub fn last_done(events: &[Event]) -> Option<&Event> {
-    let of_the_clock = |event: &&Event| !matches!(event.what, Happened::Round { .. } | Happened::Note { .. });
+    let of_the_clock = |event: &&Event| {
+        !matches!(event.what, Happened::Round { .. } | Happened::GoesOn { .. } | Happened::Note { .. })
+    };
     standing(events).into_iter().rev().find(of_the_clock)
+}
+
+/// How somebody has last gone on with an easier version of a part.
+pub fn gone_on(events: &[Event], of: (usize, i64)) -> Option<&GoneOn> {
+    events.iter().rev().find_map(|event| match &event.what {
+        Happened::GoesOn { part, member, how } if (*part, *member) == of => Some(how),
+        _ => None,
+    })
 }
 
 /// What is noted about the class; nothing where nobody noted anything.

@@ -11,9 +11,9 @@ mod phases;
 mod piece;
 mod warmup;
 
-pub use course::{Course, Event, Happened, State, last_done, note};
+pub use course::{Course, Event, Happened, State, gone_on, last_done, note};
 pub use lanterns::{Lantern, Place, lanterns};
-pub use onward::{Onward, onward};
+pub use onward::{GoneOn, Onward, onward};
 pub use phases::{Block, Clock, Kind, Phase, PhaseId, Timeline, timeline};
 
 #[cfg(test)]

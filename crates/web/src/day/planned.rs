@@ -1,5 +1,7 @@
 //! The plan of a day, worked out once for whichever screen asks.
 
+use std::sync::Arc;
+
 use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use chrono::Days;
@@ -37,6 +39,18 @@ pub(crate) async fn with_plan<V: Send + 'static>(
     day: Slot,
     view: impl FnOnce(&Planned) -> V + Send + 'static,
 ) -> Result<Option<V>, AppError> {
+    let Some(planned) = planned_as(house, day, |_| ()).await? else { return Ok(None) };
+    // A page about one member works some more out: not on the thread that answers everybody.
+    let made = web::block(move || view(&planned));
+    made.await.map(Some).map_err(|error| AppError::Inside(error.to_string()))
+}
+
+/// The plan of a day, of its class as it would be with something changed; none when nothing is written for the day yet.
+pub(crate) async fn planned_as(
+    house: &House,
+    day: Slot,
+    change: impl FnMut(&mut StoredClass),
+) -> Result<Option<Arc<Planned>>, AppError> {
     let gym = house.gym.clone();
     let from = day.day - RECENT;
     let mut rows = house.look().await?;
@@ -45,7 +59,8 @@ pub(crate) async fn with_plan<V: Send + 'static>(
     let own_text = texts.pop_if(|last| last.day == day.day);
     let Some(session) = own_text else { return Ok(None) };
     let is_asked = |class: &&StoredClass| class.day == day.day && Some(class.starts) == day.starts;
-    let class = classes.iter().find(is_asked).cloned();
+    let mut class = classes.iter().find(is_asked).cloned();
+    class.iter_mut().for_each(change);
     let booked = class.as_ref().map(|class| &class.booked[..]);
     let stored = members::planned_for(&mut rows, &gym, (house.today(), day.day), booked).await?;
     // Planning takes its time, and needs no connection.
@@ -56,7 +71,7 @@ pub(crate) async fn with_plan<V: Send + 'static>(
         return Err(AppError::NoSuchPage);
     }
     let before = texts.into_iter().map(|session: StoredSession| {
-        let booked = classes.iter().filter(|class| class.day == session.day).flat_map(|class| &class.booked);
+        let booked = classes.iter().filter(|class| class.day == session.day).flat_map(StoredClass::here);
         let name = |id: &MemberId| {
             stored.iter().find(|known| known.id == *id).map(|known| known.member.name.clone())
         };
@@ -96,10 +111,7 @@ pub(crate) async fn with_plan<V: Send + 'static>(
         seed,
         last,
     };
-    let planned = house.state.plans.of(house.id().number(), day, found).await?;
-    // A page about one member works some more out: not on the thread that answers everybody.
-    let made = web::block(move || view(&planned));
-    made.await.map(Some).map_err(|error| AppError::Inside(error.to_string()))
+    house.state.plans.of(house.id().number(), day, found).await.map(Some)
 }
 
 /// A page of a day's plan, as it was made last where nothing has changed since.

@@ -1,7 +1,10 @@
 //! Floor: the class while it runs. A control page for the coach, and what every screen of the class follows.
 
 pub(crate) mod beat;
+mod here;
 pub(crate) mod hub;
+mod note;
+pub(crate) mod own;
 mod racks;
 mod shown;
 
@@ -23,6 +26,7 @@ use crate::State;
 use crate::day::book::{Entered, keep_score};
 use crate::day::planned::{to_read, with_plan};
 use crate::day::slot_of;
+use crate::guest::code_of;
 use crate::request::Form;
 use crate::request::house::House;
 use crate::request::slot::Slot;
@@ -32,6 +36,8 @@ use crate::respond::filters;
 use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
+    here::routes(config);
+    note::routes(config);
     config.service(control).service(happens).service(score).service(unscore).service(live).service(time);
 }
 
@@ -48,6 +54,8 @@ struct FloorPage {
     gym: String,
     day: Slot,
     day_name: String,
+    /// With what guests look in; none for the whole gym.
+    code: Option<String>,
     /// What the page's script begins with.
     shown: Arc<str>,
 }
@@ -57,7 +65,10 @@ struct FloorPage {
 async fn control(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
     match class_shown(&tenant, day, Audience::Coach).await? {
-        Some(shown) => html(&FloorPage { gym: tenant.gym.name.clone(), day, day_name: day.name(), shown }),
+        Some(shown) => {
+            let code = day.starts.map(|_| code_of(&tenant.state, &tenant, day));
+            html(&FloorPage { gym: tenant.gym.name.clone(), day, day_name: day.name(), code, shown })
+        }
         None => Ok(to_read(day)),
     }
 }
@@ -73,8 +84,9 @@ pub(crate) async fn class_shown(
     let OfClass { said, .. } = results::of_class(&mut rows, slot.day, slot.starts).await?;
     let sets = lifts::entered_on(&mut rows, slot.day).await?;
     drop(rows);
+    let made_ms = house.state.beat.now_ms();
     let shown = with_plan(house, slot, move |planned| {
-        serde_json::to_string(&ClassShown::new(planned, slot, (&events, said), &sets, audience))
+        serde_json::to_string(&ClassShown::new(planned, slot, (&events, said), &sets, (audience, made_ms)))
     });
     let Some(shown) = shown.await? else { return Ok(None) };
     let shown = shown.map_err(|error| AppError::Inside(error.to_string()))?;

@@ -54,12 +54,12 @@ fn racks(view: &View<'_>, lift: &StrengthPlan, (before, written): (usize, &[&str
         let at = before + written.iter().position(|known| *known == of.as_str()).unwrap_or(0);
         let sheets: Vec<&LiftSheet> =
             lift.sheets.iter().filter(|sheet| sheet.written() == of.as_str()).collect();
-        let rack = move |(n, rack): (usize, &Rack)| RackShown {
-            name: plan.place.numbered(n + 1),
+        let rack = move |(name, rack): (String, &Rack)| RackShown {
+            name,
             lift: at,
             people: rack.order.iter().filter_map(|n| lifter(view, sheets.get(*n)?)).collect(),
         };
-        plan.racks.iter().enumerate().map(rack).collect::<Vec<_>>()
+        plan.in_use().map(rack).collect::<Vec<_>>()
     });
     of_lift.collect()
 }

@@ -8,7 +8,7 @@ use lantern_core::pacing::Measure;
 use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::print::work_text;
 use lantern_core::running::{
-    Clock, Course, Event, Kind, Onward, Phase, State, Timeline, lanterns, last_done, onward, timeline,
+    Clock, Course, Event, Kind, Onward, Phase, State, Timeline, lanterns, last_done, note, onward, timeline,
 };
 use lantern_core::session::{Part, works};
 use lantern_store::clock;
@@ -18,6 +18,7 @@ use serde::Serialize;
 
 use super::hub::Audience;
 use super::racks::{self, LiftShown};
+use crate::day::book::{Sides, summed};
 use crate::day::handouts::board::on_the_wall;
 use crate::day::planned::Planned;
 use crate::mark::Mark;
@@ -29,8 +30,12 @@ use lantern_core::print::bare_lines;
 pub(crate) struct ClassShown {
     name: String,
     gym: String,
+    /// How many are here, of how many who are booked or came.
+    here: Option<(usize, usize)>,
     /// When it starts and ends as booked, in milliseconds since 1970; none for the whole gym.
     booked_ms: Option<(i64, i64)>,
+    /// When this was made, by the clock of the class: of two the later one stands.
+    made_ms: i64,
     state: State,
     /// The phase that runs, how far into it the class was, and when.
     phase: usize,
@@ -40,6 +45,10 @@ pub(crate) struct ClassShown {
     last: Option<Event>,
     phases: Vec<PhaseShown>,
     blocks: Vec<BlockShown>,
+    /// What the results of each piece come to so far; for the coach.
+    headline: Vec<String>,
+    /// What is noted about the class; for the coach.
+    note: String,
     pieces: Vec<PieceShown>,
     lifts: Vec<LiftShown>,
 }
@@ -139,7 +148,7 @@ impl ClassShown {
         slot: Slot,
         (events, results): (&[Event], Vec<(usize, StoredResult)>),
         sets: &[(StoredLift, String)],
-        audience: Audience,
+        (audience, made_ms): (Audience, i64),
     ) -> Self {
         let line = timeline(&planned.plan, &planned.catalogue);
         let course = Course::after(&line, events);
@@ -149,10 +158,12 @@ impl ClassShown {
         Self {
             name: slot.name(),
             gym: planned.gym.name.clone(),
+            here: planned.class.as_ref().map(|class| (class.here().count(), class.booked.len())),
             booked_ms: slot.starts.map(|starts| {
                 let start = clock::moment(&planned.gym, slot.day, starts).timestamp_millis();
                 (start, start + 60_000 * i64::from(plan.hour.minutes))
             }),
+            made_ms,
             state: course.state(),
             phase: course.place(),
             into_ms: course.into_ms(),
@@ -160,6 +171,8 @@ impl ClassShown {
             last: last_done(events).cloned(),
             phases: course.lengths().map(|(phase, ms)| phase_shown(phase, ms, &line)).collect(),
             blocks: blocks(&line, &course),
+            headline: view.headline(),
+            note: view.for_coach(|| note(events).to_owned()).unwrap_or_default(),
             pieces: plan.pieces.iter().enumerate().map(|(n, piece)| view.piece(n, piece)).collect(),
             lifts: racks::lifts(&view),
         }
@@ -238,13 +251,34 @@ impl View<'_> {
         }
     }
 
+    /// Something that is nobody's business but the coach's.
+    fn for_coach<T>(&self, what: impl FnOnce() -> T) -> Option<T> {
+        (self.audience == Audience::Coach).then(what)
+    }
+
+    /// What the results of each piece come to so far.
+    fn headline(&self) -> Vec<String> {
+        let Planned { plan, decisions, .. } = self.planned;
+        let here = plan.pieces.first().map_or(0, |piece| {
+            piece.members.iter().filter(|member| decisions.here.has(&member.name)).count()
+        });
+        let of_piece = |piece: &PiecePlan| {
+            let results =
+                self.stands.iter().filter(|(part, _)| *part == piece.part).map(|(_, result)| result);
+            summed(Sides::of(results), here, &piece.window)
+        };
+        self.for_coach(|| plan.pieces.iter().map(of_piece).collect()).unwrap_or_default()
+    }
+
     fn piece(&self, n: usize, piece: &PiecePlan) -> PieceShown {
         let Planned { catalogue, plan, .. } = self.planned;
         let written = piece.written();
         let floor = plan.floors.iter().find(|floor| floor.part == piece.part).map(|floor| &floor.floor);
         let starts =
             |place: usize| floor.and_then(|floor| floor.starts.get(place)).map_or(0, |start| start.offset_s);
-        let people = (0..piece.members.len()).filter_map(|place| self.person(place, piece, starts(place)));
+        let here = &self.planned.decisions.here;
+        let people = (0..piece.members.len()).filter(|place| here.has(&piece.members[*place].name));
+        let people = people.filter_map(|place| self.person(place, piece, starts(place)));
         let heats = floor.map_or_else(Vec::new, |floor| floor.heats());
         let heats =
             heats.iter().enumerate().filter(|_| heats.len() > 1).map(|(n, (start_s, who))| HeatShown {

@@ -266,6 +266,7 @@ async fn take_in(
             predicted: None,
             value: None,
             at_least: false,
+            gone_on: None,
             effort: None,
             hurt: false,
             note: row.note.clone(),

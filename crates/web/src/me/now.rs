@@ -5,15 +5,14 @@ use std::sync::Arc;
 use actix_web::{HttpResponse, Responder, get};
 use askama::Template;
 use chrono::Utc;
-use lantern_core::strength::{Record, sets_now};
 use lantern_store::lifts::{self, StoredLift};
 use lantern_store::{classes, clock};
-use serde::Serialize;
 
 use super::{STILL, own_id};
 use crate::day::handouts::cards::{Card, card};
-use crate::day::planned::{Planned, with_plan};
+use crate::day::planned::with_plan;
 use crate::floor::hub::Audience;
+use crate::floor::own::Own;
 use crate::floor::{class_shown, follow, within_a_page};
 use crate::request::slot::Slot;
 use crate::request::tenant::{AnyRole, Tenant};
@@ -30,65 +29,6 @@ struct NowPage {
     /// What the page's script begins with: the class, and what of it is one's own.
     shown: Arc<str>,
     own: String,
-}
-
-/// What of a class is one's own.
-#[derive(Serialize)]
-struct Own {
-    lifts: Vec<OwnLift>,
-    pieces: Vec<OwnPiece>,
-}
-
-#[derive(Serialize)]
-struct OwnLift {
-    part: usize,
-    /// What goes on the bar in each work set: `5 x 82.5`.
-    sets: Vec<String>,
-    /// Why those that are left are others than planned.
-    why: Option<String>,
-}
-
-#[derive(Serialize)]
-struct OwnPiece {
-    part: usize,
-    /// Seconds after the first start.
-    start_s: u32,
-    /// Seconds from one's own start, and where one should be then.
-    checkpoints: Vec<(u32, String)>,
-    /// Set breaks, the opening, what to hold.
-    advice: Vec<String>,
-    behind: Vec<String>,
-}
-
-impl Own {
-    fn of(planned: &Planned, place: usize, done: &[StoredLift]) -> Self {
-        let Planned { plan, gym, people, .. } = planned;
-        let sheets = plan.strength.iter().flat_map(|lift| lift.sheets.iter().map(|sheet| (lift.part, sheet)));
-        let lifts = sheets.filter(|(_, sheet)| sheet.name == people[place].name).map(|(part, sheet)| {
-            let of_lift = done.iter().filter(|set| set.lift == sheet.lift);
-            let done: Vec<Record> = of_lift.map(|set| set.record(set.set_on)).collect();
-            let (sets, why) = sets_now(sheet, &done, gym);
-            OwnLift { part, sets, why }
-        });
-        let pieces = plan.pieces.iter().map(|piece| {
-            let targets = &piece.members[place].targets;
-            let floor = plan.floors.iter().find(|floor| floor.part == piece.part);
-            OwnPiece {
-                part: piece.part,
-                start_s: floor
-                    .and_then(|floor| floor.floor.starts.get(place))
-                    .map_or(0, |start| start.offset_s),
-                checkpoints: targets
-                    .checkpoints
-                    .iter()
-                    .map(|point| (point.at_s, point.text.clone()))
-                    .collect(),
-                advice: targets.advice.clone(),
-                behind: targets.behind.clone(),
-            }
-        });
-        Self { lifts: lifts.collect(), pieces: pieces.collect() }
-    }
 }
 
 /// The class that is on now or comes next.

@@ -7,14 +7,15 @@ use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::roster::Answers;
 use lantern_core::strength::Source;
-use lantern_store::MemberId;
-use lantern_store::StoreError;
 use lantern_store::clock::is_usable;
 use lantern_store::members::{self, StoredMember};
+use lantern_store::{GymScope, MemberId, StoreError, classes};
 use serde::Deserialize;
 
+use crate::day::slot_of;
 use crate::members::called::wrong_with;
 use crate::request::Form;
+use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
 use crate::respond::error::{AppError, html_as};
 use crate::respond::redirect::see_other;
@@ -29,6 +30,9 @@ pub(crate) struct DropInForm {
     pub name: String,
     #[serde(flatten)]
     pub four: Answers,
+    /// The class that they came to, when it runs: `2026-11-23T18:00`.
+    #[serde(default)]
+    pub joins: String,
 }
 
 impl DropInForm {
@@ -54,7 +58,10 @@ async fn take_in(tenant: Tenant, form: Form<DropInForm>) -> Result<HttpResponse,
     let added = match form.read(&tenant.gym, &known) {
         Ok(member) => {
             match members::add(&mut rows, &member, tenant.today(), Source::Stated).await {
-                Ok(_) => Ok(rows.keep().await?),
+                Ok(id) => {
+                    join(&mut rows, &form.joins, id).await?;
+                    Ok(rows.keep().await?)
+                }
                 // Twice at once: the other one was quicker.
                 Err(StoreError::Taken(_)) => {
                     Err(format!("There is a {} already; add a letter of the family name.", form.name.trim()))
@@ -65,12 +72,21 @@ async fn take_in(tenant: Tenant, form: Form<DropInForm>) -> Result<HttpResponse,
         Err(wrong) => Err(wrong),
     };
     match added {
+        Ok(()) if slot_of(&form.joins).is_ok() => Ok(see_other(format!("/days/{}/floor", form.joins))),
         Ok(()) => Ok(see_other("/members")),
         Err(wrong) => {
             let page = crate::members::page(&tenant, form.0, Some(wrong)).await?;
             html_as(StatusCode::UNPROCESSABLE_ENTITY, &page)
         }
     }
+}
+
+/// Somebody comes to a class without having been booked; to none where none is named.
+async fn join(rows: &mut GymScope, joins: &str, id: MemberId) -> Result<(), AppError> {
+    let Ok(Slot { day, starts: Some(starts) }) = slot_of(joins) else { return Ok(()) };
+    let class = classes::at(rows, day, starts).await?.ok_or(AppError::NoSuchPage)?;
+    let joined: Vec<MemberId> = class.joined.into_iter().chain([id]).collect();
+    Ok(classes::here(rows, class.id, (&class.away, &joined)).await?)
 }
 
 /// `POST /members/{id}/answers`: the four questions, asked of a member; an empty answer changes nothing. One that cannot be read shows the

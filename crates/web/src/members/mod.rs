@@ -40,6 +40,7 @@ use crate::day::loads::{is_a_lift, read_set};
 use crate::mark::Mark;
 use crate::members::drop_in::DropInForm;
 use crate::removed::{Undo, undo};
+use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
 use crate::request::{Form, Query};
 use crate::respond::error::{AppError, html, html_as};
@@ -72,6 +73,8 @@ pub(crate) struct MembersPage {
     /// The drop-in form as typed, with what is wrong with it.
     name: String,
     four: Answers,
+    /// The class that they came to.
+    joins: Option<Slot>,
     unit: &'static str,
     experiences: [(&'static str, &'static str); 4],
     message: Option<String>,
@@ -183,8 +186,16 @@ fn show_max(max: &Estimate, gym: &Gym) -> String {
 
 /// `GET /members`
 #[get("/members")]
-async fn list(tenant: Tenant) -> Result<HttpResponse, AppError> {
-    html(&page(&tenant, DropInForm::default(), None).await?)
+async fn list(tenant: Tenant, query: Query<Joins>) -> Result<HttpResponse, AppError> {
+    let form = DropInForm { joins: query.0.joins, ..DropInForm::default() };
+    html(&page(&tenant, form, None).await?)
+}
+
+/// The class that somebody new comes to.
+#[derive(Deserialize)]
+struct Joins {
+    #[serde(default)]
+    joins: String,
 }
 
 /// The page, with the drop-in form as it was typed.
@@ -219,7 +230,7 @@ pub(crate) async fn page(
             }
         })
         .collect();
-    let DropInForm { name, four } = drop_in;
+    let DropInForm { name, four, joins } = drop_in;
     let unit = gym.unit.name();
     Ok(MembersPage {
         gym: gym.name,
@@ -227,6 +238,7 @@ pub(crate) async fn page(
         attention,
         name,
         four,
+        joins: joins.parse().ok(),
         unit,
         experiences: experiences(),
         message,

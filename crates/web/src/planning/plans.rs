@@ -5,13 +5,13 @@
 //! it, and given up when nobody does.
 
 use std::collections::HashMap;
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError, Weak};
+use std::sync::{Arc, Mutex, MutexGuard, OnceLock, PoisonError, Weak};
 
 use lantern_core::cautions::PastDay;
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
-use lantern_core::plan::{Before, Decisions, Plan, Request, Stop, plan_until};
+use lantern_core::plan::{Before, Decisions, Here, Plan, Request, Stop, Typical, plan_until};
 use lantern_core::read::corrections::Correction;
 use lantern_core::read::{Reading, read_in_hand};
 use lantern_core::session::{Likeness, Session};
@@ -53,6 +53,7 @@ pub(crate) struct Planned {
     pub gym: Gym,
     pub catalogue: Arc<Catalogue>,
     pub plan: Plan,
+    typical: OnceLock<Typical>,
     /// The class, when one is planned for and not the whole gym.
     pub class: Option<StoredClass>,
     /// Members of the gym beyond those planned for, when nobody chose a class.
@@ -134,6 +135,11 @@ impl Found {
 }
 
 impl Planned {
+    /// What typical people would do of it, worked out when somebody asks.
+    pub fn typical(&self) -> &Typical {
+        self.typical.get_or_init(|| Typical::of_plan(&self.request(), &self.plan))
+    }
+
     fn request(&self) -> Request<'_> {
         let Self { people, decisions, gym, catalogue, seed, .. } = self;
         Request { session: &self.reading.session, members: people, gym, catalogue, seed: *seed, decisions }
@@ -191,6 +197,12 @@ impl Planned {
         let named: Vec<(MemberId, String)> =
             ids.iter().zip(&people).map(|(id, member)| (*id, member.name.clone())).collect();
         let mut decisions = standing.of(&parts, &named);
+        let names = |who: &[MemberId]| {
+            named.iter().filter(|(id, _)| who.contains(id)).map(|(_, name)| name.clone()).collect()
+        };
+        if let Some(class) = &class {
+            decisions.here = Here { away: names(&class.away), joined: names(&class.joined) };
+        }
         decisions.recent =
             match before.filter(|before| before.texts.1 == days && before.gym.habits == gym.habits) {
                 Some(before) => before.decisions.recent.clone(),
@@ -226,6 +238,7 @@ impl Planned {
             gym,
             catalogue,
             plan,
+            typical: OnceLock::new(),
             class,
             beyond,
             seed,

@@ -9,7 +9,7 @@ use lantern_core::gym::Gym;
 use lantern_core::movement::Catalogue;
 use lantern_store::gyms::{self, Known};
 use lantern_store::keys::{self, ApiScope, Opens};
-use lantern_store::{GymId, GymScope, clock};
+use lantern_store::{GymId, GymScope, StoreError, clock};
 
 use crate::State;
 use crate::respond::error::AppError;
@@ -41,6 +41,16 @@ impl House {
         let mut scope = state.store.look(id).await?;
         let known = gyms::known(&mut scope).await?;
         Ok(Some(Self::new(state, known, id)))
+    }
+
+    /// The gym that the code of a class names, before the code is compared; nothing where there is none.
+    pub async fn named_by_code(state: web::Data<State>, number: i64) -> Result<Option<Self>, AppError> {
+        let id = keys::named_by_code(number);
+        match gyms::known(&mut state.store.look(id).await?).await {
+            Ok(known) => Ok(Some(Self::new(state, known, id))),
+            Err(StoreError::NotFound(_)) => Ok(None),
+            Err(error) => Err(error.into()),
+        }
     }
 
     /// Which gym it is.

@@ -9,7 +9,8 @@ use tracing::Span;
 use tracing_actix_web::{DefaultRootSpanBuilder, RequestId, RootSpanBuilder};
 
 /// Addresses that hold a secret; of them the log is told where they begin.
-const SECRET: [&str; 6] = ["/wall/", "/calendar/", "/passphrase/", "/invited/", "/start/", "/demo/"];
+const SECRET: [&str; 7] =
+    ["/wall/", "/guest/", "/calendar/", "/passphrase/", "/invited/", "/start/", "/demo/"];
 
 /// A path as the log is told it, without what is asked for in it.
 pub(crate) fn path_of(path: &str) -> Cow<'_, str> {

@@ -1,13 +1,23 @@
 //! `GET` of fonts, styles and scripts.
 
 use actix_web::http::header::{CACHE_CONTROL, ETAG, IF_NONE_MATCH};
-use actix_web::{HttpRequest, HttpResponse, route, web};
+use actix_web::{HttpRequest, HttpResponse, get, route, web};
 
 use crate::respond::error::AppError;
 use crate::respond::files::{Files, HASH};
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
-    config.service(static_file);
+    config.service(static_file).service(worker);
+}
+
+/// `GET /worker.js`: what keeps the page of a running class on a device. It speaks for all pages, so it stands above them.
+#[get("/worker.js")]
+async fn worker() -> Result<HttpResponse, AppError> {
+    let file = Files::get("worker.js").ok_or(AppError::NoSuchPage)?;
+    Ok(HttpResponse::Ok()
+        .content_type("text/javascript; charset=utf-8")
+        .insert_header((CACHE_CONTROL, "no-cache"))
+        .body(file.data.into_owned()))
 }
 
 /// `GET /static/{hash}/{name}`

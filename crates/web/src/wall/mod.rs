@@ -15,6 +15,7 @@ use crate::day::handouts::board::{Board, board};
 use crate::day::planned::with_plan;
 use crate::floor::hub::Audience;
 use crate::floor::{class_shown, follow, read_aloud};
+use crate::guest::code_of;
 use crate::request::house::House;
 use crate::request::slot::Slot;
 use crate::respond::error::{AppError, html};
@@ -41,6 +42,8 @@ struct QuietWall {
 struct LiveWall {
     gym: String,
     key: String,
+    /// With what guests look in.
+    code: String,
     board: Board,
     /// What the page's script begins with.
     shown: Arc<str>,
@@ -74,7 +77,8 @@ async fn wall(state: web::Data<State>, path: web::Path<String>) -> Result<HttpRe
     let Some((board, shown)) = board.zip(shown) else {
         return quiet("Nothing is written for the next class yet.");
     };
-    html(&LiveWall { gym: house.gym.name.clone(), key: path.into_inner(), board, shown })
+    let code = code_of(&house.state, &house, slot);
+    html(&LiveWall { gym: house.gym.name.clone(), key: path.into_inner(), code, board, shown })
 }
 
 /// `GET /wall/{key}/live`: the class whenever something about it has changed.

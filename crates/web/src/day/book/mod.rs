@@ -8,14 +8,16 @@ use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use lantern_core::book::{Called, Done, Entry, Heard, Offer, call, done_as, scored};
 use lantern_core::decide::{Decision, PieceDecision};
 use lantern_core::limits::{self, Limit};
+use lantern_core::running::{Event, GoneOn, Happened, gone_on, onward};
 use lantern_core::versions::VersionName;
 use lantern_store::lifts::{self as sets, StoredLift};
 use lantern_store::results::{self, NewResult, OfClass};
-use lantern_store::{LiftId, MemberId, ResultId, members, removals};
+use lantern_store::{LiftId, MemberId, ResultId, members, removals, running as happened};
 use serde::Deserialize;
 
 use self::lifts::LiftTold;
 use self::view::BookPage;
+pub(crate) use self::view::{Sides, summed};
 use crate::day::planned::{Planned, to_read, with_plan};
 use crate::day::{Of, parts_now, slot_of};
 use crate::planning::shown::shown;
@@ -39,6 +41,8 @@ pub(crate) struct Found {
     lifts: Vec<(StoredLift, String)>,
     /// Whatever is on record of the lifts that were entered, of those who did them.
     on_record: Vec<StoredLift>,
+    /// What is noted about the class.
+    note: String,
 }
 
 async fn found(house: &House, day: Slot, what: What) -> Result<Found, AppError> {
@@ -54,7 +58,8 @@ async fn found(house: &House, day: Slot, what: What) -> Result<Found, AppError> 
             on_record = sets::of_members(&mut rows, &who, &which).await?;
         }
     }
-    Ok(Found { results, lifts, on_record })
+    let note = happened::note_of(&mut rows, (day.day, day.starts)).await?;
+    Ok(Found { results, lifts, on_record, note })
 }
 
 /// What a page is about: one of the day's pieces, or one of its lifts.
@@ -222,17 +227,22 @@ async fn keep(
     if told.is_empty() && lifted.is_empty() {
         return Ok(());
     }
+    let parts = parts_now(tenant, day, of).await?;
+    let mut rows = tenant.change().await?;
+    let events = if told.is_empty() {
+        Vec::new()
+    } else {
+        happened::of_class(&mut rows, (day.day, day.starts)).await?
+    };
     let new = told.into_iter().zip(0..).map(|((part, member, entry), n)| NewResult {
         part,
         member,
-        entry,
+        entry: entry.went_on(gone_on(&events, (part, member.number()))),
         key: format!("{key}-{n}"),
         said_at: None,
     });
     let new: Vec<NewResult> = new.collect();
     let lifted: Vec<_> = lifted.iter().map(|told| told.as_new(day.day)).collect();
-    let parts = parts_now(tenant, day, of).await?;
-    let mut rows = tenant.change().await?;
     if !new.is_empty() {
         results::add(&mut rows, (day.day, day.starts), (&new, &tenant.who.name), (&parts, &tenant.gym))
             .await?;
@@ -339,6 +349,8 @@ struct AnotherVersion {
     piece: usize,
     member: MemberId,
     version: String,
+    /// Seconds from their start, where they go on with it from there.
+    at_s: Option<u32>,
 }
 
 /// `POST /days/{day}/book/version`: somebody does another version than planned; where their score stands already, it is theirs in that version.
@@ -350,7 +362,7 @@ async fn another_version(
     form: Form<AnotherVersion>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let AnotherVersion { piece, member, version } = form.0;
+    let AnotherVersion { piece, member, version, at_s } = form.0;
     let Some(version) = VersionName::named(&version) else {
         return Err(AppError::field("version", &version, "one of the six versions"));
     };
@@ -360,6 +372,17 @@ async fn another_version(
         let place = planned.ids.iter().position(|id| *id == member)?;
         let person = of_piece.members.get(place)?;
         done_as(person, version)?;
+        let goes_on = at_s.zip(onward(person).into_iter().find(|onward| onward.version == version));
+        let goes_on = goes_on.map(|(at_s, onward)| Happened::GoesOn {
+            part: of_piece.part,
+            member: member.number(),
+            how: GoneOn {
+                from: person.chosen().version,
+                to: version,
+                at_s,
+                ends_s: onward.ends_s(f64::from(at_s)),
+            },
+        });
         let stands = results::standing(found.results.said);
         let entered =
             stands.into_iter().find(|(part, result)| *part == of_piece.part && result.member == member);
@@ -367,10 +390,17 @@ async fn another_version(
             let Entry { done, said, effort, hurt, note, .. } = result.entry;
             (part, member, Entry { effort, hurt, note, ..Entry::new(of_piece, person, version, done, said) })
         });
-        Some((person.name.clone(), again))
+        Some((person.name.clone(), goes_on, again))
     });
     let Some(changed) = changed.await? else { return Ok(to_read(day)) };
-    let (name, again) = changed.ok_or(AppError::NoSuchPage)?;
+    let (name, goes_on, again) = changed.ok_or(AppError::NoSuchPage)?;
+    if let Some(what) = goes_on {
+        let mut rows = tenant.change().await?;
+        let event = Event { at_ms: tenant.state.beat.now_ms(), what };
+        let by = (&*removals::key(), &*tenant.who.name);
+        happened::add(&mut rows, (day.day, day.starts), &event, by).await?;
+        rows.keep().await?;
+    }
     match again {
         Some(told) => keep(&tenant, day, &of, (vec![told], &[]), (&removals::key(), None)).await?,
         None => {

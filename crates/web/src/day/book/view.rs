@@ -8,6 +8,7 @@ use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Side, Window};
 use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::print::work_lines;
+use lantern_core::units::clock_s;
 use lantern_core::versions::VersionName;
 use lantern_store::results::{StoredResult, standing};
 use lantern_store::{MemberId, ResultId, clock};
@@ -36,6 +37,8 @@ pub(crate) struct BookPage {
     what: What,
     shown: Option<PieceView>,
     lift: Option<LiftView>,
+    /// What is noted about the class.
+    note: String,
     problems: Vec<Problem>,
     /// What stands in the field: lines that could not be taken in.
     left: String,
@@ -76,6 +79,8 @@ struct ResultView {
     /// What it is the first of.
     first: Option<&'static str>,
     /// The likely reason for where it lies, from its bouts.
+    /// What they had begun with, until when.
+    gone_on: Option<String>,
     reason: Option<String>,
     effort: Option<u8>,
     note: String,
@@ -122,6 +127,7 @@ impl BookPage {
             what,
             shown,
             lift,
+            note: found.note.clone(),
             problems,
             left,
         }
@@ -151,9 +157,13 @@ impl PieceView {
         (before, otherwise): (&[(usize, StoredResult)], &BTreeSet<ResultId>),
     ) -> Self {
         let stands = standing(said.to_vec());
-        // Inside, early, late, and what is not compared.
-        let (mut counts, mut beyond) = ([0_usize; 4], Vec::new());
-        let rows = piece.members.iter().zip(&planned.ids).map(|(member, id)| {
+        let mut beyond = Vec::new();
+        let here = &planned.decisions.here;
+        // Whoever is not here is asked for nothing.
+        let rows = piece.members.iter().zip(&planned.ids).filter(|(member, id)| {
+            here.has(&member.name) || stands.iter().any(|(_, result)| result.member == **id)
+        });
+        let rows = rows.map(|(member, id)| {
             let theirs: Vec<&StoredResult> =
                 said.iter().map(|(_, result)| result).filter(|result| result.member == *id).collect();
             let last: Vec<&StoredResult> =
@@ -161,19 +171,15 @@ impl PieceView {
             let result = stands.iter().map(|(_, result)| result).find(|result| result.member == *id);
             if let Some(result) = result {
                 let side = result.entry.beside().map(|beside| beside.side);
-                match side {
-                    Some(Side::Inside) => counts[0] += 1,
-                    Some(side) => {
-                        counts[if side == Side::Early { 1 } else { 2 }] += 1;
-                        beyond.push(told_beyond(member, side, result, piece));
-                    }
-                    None => counts[3] += 1,
+                if let Some(side) = side.filter(|side| *side != Side::Inside) {
+                    beyond.push(told_beyond(member, side, result, piece));
                 }
             }
             Row::new(planned, piece, (member, *id), result, &theirs, (&last, otherwise))
         });
         let rows: Vec<Row> = rows.collect();
-        let sentence = summed(counts, piece.members.len(), &piece.window);
+        let sides = Sides::of(stands.iter().map(|(_, result)| result));
+        let sentence = summed(sides, rows.len(), &piece.window);
         Self {
             window: piece.window.show(),
             looks_like: Scored::of(piece.written(), &piece.written().tree, &piece.window).looks_like(),
@@ -185,8 +191,34 @@ impl PieceView {
     }
 }
 
+/// How many results lie inside what was meant, before it and behind it, and how many are not compared.
+#[derive(Clone, Copy, Default)]
+pub(crate) struct Sides {
+    inside: usize,
+    early: usize,
+    late: usize,
+    other: usize,
+}
+
+impl Sides {
+    /// Of results that stand.
+    pub fn of<'r>(results: impl Iterator<Item = &'r StoredResult>) -> Self {
+        let mut sides = Self::default();
+        for result in results {
+            match result.entry.beside().map(|beside| beside.side) {
+                Some(Side::Inside) => sides.inside += 1,
+                Some(Side::Early) => sides.early += 1,
+                Some(Side::Late) => sides.late += 1,
+                None => sides.other += 1,
+            }
+        }
+        sides
+    }
+}
+
 /// `9 of 12 on stimulus, 1 early, 2 late; 12 of 14 entered.`
-fn summed([inside, early, late, other]: [usize; 4], class: usize, window: &Window) -> String {
+pub(crate) fn summed(sides: Sides, class: usize, window: &Window) -> String {
+    let Sides { inside, early, late, other } = sides;
     let done = inside + early + late + other;
     if done == 0 {
         return format!("Nothing entered yet: {class} in this class.");
@@ -274,6 +306,10 @@ impl ResultView {
                 .map(VersionName::label),
             best: entry.is_best_of(last.iter().map(|last| &last.entry)),
             first: entry.first_of(last.iter().map(|last| &last.entry)),
+            gone_on: entry
+                .gone_on
+                .as_ref()
+                .map(|how| format!("{} until {}", how.from.label(), clock_s(how.at_s))),
             reason: entry.likely_reason(),
             effort: entry.effort,
             note: entry.note.clone(),

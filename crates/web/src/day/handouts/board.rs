@@ -3,7 +3,7 @@
 use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use lantern_core::movement::Catalogue;
-use lantern_core::plan::{PiecePlan, StrengthPlan};
+use lantern_core::plan::{Here, PiecePlan, StrengthPlan};
 use lantern_core::print::part_text;
 use lantern_core::session::{Part, works};
 use lantern_core::units::clock_s;
@@ -82,7 +82,7 @@ pub(crate) async fn wall_board(
 
 /// The board of a day or class.
 pub(crate) fn board(planned: &Planned, day: Slot) -> Board {
-    let Planned { gym, catalogue, plan, people, shown, .. } = planned;
+    let Planned { gym, catalogue, plan, people, shown, decisions, .. } = planned;
     Board {
         gym: gym.name.clone(),
         day_name: day.name(),
@@ -96,7 +96,7 @@ pub(crate) fn board(planned: &Planned, day: Slot) -> Board {
                 let differs: Vec<bool> = (0..piece.members.len())
                     .map(|n| !piece.own_lines(n, &people[n], gym, catalogue).is_empty())
                     .collect();
-                let columns = columns(piece, (&differs, shown), catalogue);
+                let columns = columns(piece, (&differs, shown), &decisions.here, catalogue);
                 let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
                 let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version))
                     || shown.contains(&NameShown::Hidden);
@@ -141,11 +141,12 @@ fn title(part: &Part, catalogue: &Catalogue) -> String {
 fn columns(
     piece: &PiecePlan,
     (differs, shown): (&[bool], &[NameShown]),
+    here: &Here,
     catalogue: &Catalogue,
 ) -> Vec<BoardColumn> {
     let doing = |name| {
         let all = piece.members.iter().zip(differs.iter().zip(shown));
-        all.filter(move |(member, _)| member.chosen().version == name)
+        all.filter(move |(member, _)| member.chosen().version == name && here.has(&member.name))
     };
     let used = piece.versions.iter().filter(|version| ON_THE_WALL.contains(&version.name));
     used.filter(|version| version.name == VersionName::AsWritten || doing(version.name).next().is_some())

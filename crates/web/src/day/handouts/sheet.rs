@@ -195,13 +195,13 @@ fn sheet_lifts(lift: &StrengthPlan, planned: &Planned) -> Vec<SheetLift> {
             let sheets: Vec<&LiftSheet> =
                 lift.sheets.iter().filter(|sheet| sheet.written() == id.as_str()).collect();
             let unit = planned.gym.unit;
-            let rack = |(n, rack): (usize, &lantern_core::strength::Rack)| {
+            let rack = |(called, rack): (String, &lantern_core::strength::Rack)| {
                 let names: Vec<String> = rack.order.iter().map(|n| who(sheets[*n], planned)).collect();
                 let (low, high) = (rack.low.show(unit), rack.high.show(unit));
                 let weights = if low == high { low } else { format!("{low} to {high}") };
-                format!("{}, {weights}: {}", plan.place.numbered(n + 1), names.join(", "))
+                format!("{called}, {weights}: {}", names.join(", "))
             };
-            let mut racks: Vec<String> = plan.racks.iter().enumerate().map(rack).collect();
+            let mut racks: Vec<String> = plan.in_use().map(rack).collect();
             if !plan.by_feel.is_empty() {
                 let names: Vec<String> = plan.by_feel.iter().map(|n| who(sheets[*n], planned)).collect();
                 racks.push(format!("By feel, where there is room: {}", names.join(", ")));

@@ -106,14 +106,14 @@ impl LoadTable {
         let planned = plan.racks.iter().find(|(known, _)| *known == id).map(|(_, racks)| racks);
         let place = planned.map(|racks| racks.place).unwrap_or_default();
         let mut racks: Vec<RackView> = Vec::new();
-        for (n, rack) in planned.iter().flat_map(|racks| &racks.racks).enumerate() {
+        for (name, rack) in planned.iter().flat_map(|racks| racks.in_use()) {
             let range = if rack.low == rack.high {
                 rack.high.show(gym.unit)
             } else {
                 format!("{} to {}", plain(rack.low.in_unit(gym.unit)), rack.high.show(gym.unit))
             };
             racks.push(RackView {
-                name: place.numbered(n + 1),
+                name,
                 told: match rack.order.len() {
                     1 => format!("work at {range}"),
                     _ => format!("work at {range}; {} plates moved in this order", rack.plates_moved),
@@ -137,6 +137,11 @@ impl LoadTable {
             let told = planned
                 .map_or(String::new(), |_| format!("join the {} with the nearest weights", place.name()));
             racks.push(RackView { name: name.to_owned(), told, rows: rest.iter().filter_map(row).collect() });
+        }
+        let away: Vec<usize> = planned.map_or_else(Vec::new, |racks| racks.away(sheets.len()));
+        if !away.is_empty() {
+            let rows = away.iter().filter_map(row).collect();
+            racks.push(RackView { name: "Not here".to_owned(), told: String::new(), rows });
         }
         Self {
             lift: sheets
