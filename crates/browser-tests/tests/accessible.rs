@@ -1,0 +1,139 @@
+//! Every page by the rules of WCAG 2.2, A and AA, as far as a program can tell: axe, which ships with these tests.
+
+use std::time::Duration;
+
+use anyhow::{Context as _, Result, ensure};
+use browser_tests::running::ClassNow;
+use browser_tests::{Browser, TestDatabase, TestServer, with_browser};
+use chrono::{Datelike, Days, Utc};
+
+/// Accessibility rules as a script (MPL 2.0); nothing of the program itself.
+const AXE: &str = include_str!("../vendor/axe.min.js");
+
+const RUN: &str = r"
+    const done = arguments[arguments.length - 1];
+    const rules = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+    axe.run(document, { runOnly: rules, resultTypes: ['violations'] }).then(({ violations, passes }) => {
+        const told = violations.map(({ id, help, nodes }) =>
+            id + ': ' + help + ': ' + nodes.length + ' times: ' + nodes.slice(0, 3).map((node) => node.html.slice(0, 140) + ' ' + (node.any[0]?.message ?? '')).join(' | '));
+        done([passes.length, told.join('\n')]);
+    });
+";
+
+/// What the page that is shown breaks, if anything.
+async fn broken(browser: &Browser) -> Result<String> {
+    browser.client.execute(AXE, Vec::new()).await?;
+    let told = browser.client.execute_async(RUN, Vec::new()).await?;
+    ensure!(told[0].as_u64().context("no answer")? > 5, "hardly a rule was looked at: {told}");
+    Ok(told[1].as_str().unwrap_or("no answer").to_owned())
+}
+
+#[test]
+fn every_page_keeps_the_rules() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let address = server.address.clone();
+    let today = Utc::now().date_naive();
+    let day = today - Days::new(u64::from(today.weekday().num_days_from_monday()));
+    let list = server.get("/members").body;
+    let one = list.split("/members/").filter_map(|rest| rest.split('"').next()?.parse::<i64>().ok()).next();
+    let member = format!("/members/{}", one.context("somebody")?);
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days")).await?;
+        let of_day = [
+            "read", "warmup", "loads", "versions", "pace", "hour", "history", "book", "class", "board",
+            "cards", "sheet",
+        ];
+        let of_day = of_day.map(|step| format!("/days/{day}T18:00/{step}"));
+        let others = [
+            "/days",
+            "/members",
+            "/members/import",
+            &member,
+            "/movements",
+            "/gym",
+            "/gym/inventory",
+            "/gym/results",
+            "/gym/history",
+            "/search?q=thrusters",
+            "/people",
+            "/account",
+            "/nowhere",
+        ];
+        let mut wrong = Vec::new();
+        for page in of_day.iter().map(String::as_str).chain(others) {
+            browser.client.goto(&format!("{address}{page}")).await?;
+            let found = broken(&browser).await?;
+            if !found.is_empty() {
+                wrong.push(format!("{page}: {found}"));
+            }
+        }
+        browser.sign_in(&address, "alba").await?;
+        browser.client.goto(&format!("{address}/me")).await?;
+        wrong.extend(Some(broken(&browser).await?).filter(|found| !found.is_empty()));
+        browser.client.delete_all_cookies().await?;
+        for page in ["/sign-in", "/guest"] {
+            browser.client.goto(&format!("{address}{page}")).await?;
+            let found = broken(&browser).await?;
+            if !found.is_empty() {
+                wrong.push(format!("{page}: {found}"));
+            }
+        }
+        ensure!(wrong.is_empty(), "{}", wrong.join("\n\n"));
+        Ok(())
+    })
+}
+
+/// Control, wall, phone and guest's page, in each state of a class.
+#[test]
+fn a_running_class_keeps_the_rules_on_every_screen() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    let wall = server.signed_out().get(&class.wall).body;
+    let code = wall.split("/guest</b> code <b>").nth(1).context("a code")?;
+    let code = code.split('<').next().unwrap_or_default().to_owned();
+    let (floor, address) = (format!("/days/{}/floor", class.slot), server.address.clone());
+    let pages = [floor.clone(), class.wall.clone(), "/me/now".to_owned(), format!("/guest/{code}?like=3")];
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days")).await?;
+        let mut wrong = Vec::new();
+        let states: [(&str, &[(&str, &str)]); 6] = [
+            ("before", &[]),
+            ("brief", &[("what", "start")]),
+            ("lift", &[("what", "go_to"), ("block", "strength-0"), ("n", "1")]),
+            ("piece", &[("what", "go_to"), ("block", "conditioning-1"), ("n", "1")]),
+            ("paused", &[("what", "pause")]),
+            ("closed", &[("what", "close")]),
+        ];
+        for (state, happens) in states {
+            if !happens.is_empty() {
+                ensure!(server.post(&floor, happens).status == 303, "{state}");
+            }
+            for page in &pages {
+                let who = if page == "/me/now" { "alba" } else { "iris" };
+                browser.sign_in(&address, who).await?;
+                browser.client.goto(&format!("{address}{page}")).await?;
+                for _ in 0..50 {
+                    let phase = "return document.querySelector('[data-floor]').dataset.phase ?? ''";
+                    if browser
+                        .client
+                        .execute(phase, Vec::new())
+                        .await?
+                        .as_str()
+                        .is_some_and(|phase| !phase.is_empty())
+                    {
+                        break;
+                    }
+                    tokio::time::sleep(Duration::from_millis(50)).await;
+                }
+                let found = broken(&browser).await?;
+                if !found.is_empty() {
+                    wrong.push(format!("{page}, {state}: {found}"));
+                }
+            }
+        }
+        ensure!(wrong.is_empty(), "{}", wrong.join("\n\n"));
+        Ok(())
+    })
+}
