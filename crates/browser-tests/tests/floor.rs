@@ -361,6 +361,46 @@ fn a_guest_follows_a_class_by_its_code() {
     assert_eq!(out.get(&format!("/guest/{code}")).status, 404);
 }
 
+/// What a tap on a name is follows from what the piece counts: the time of an interval, of all of them a score; or out of what rises.
+#[test]
+fn a_tap_is_what_the_piece_counts() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    let day = class.slot[..10].to_owned();
+    let revision = format!("select revision::text as name from sessions where day = '{day}'");
+    let text = "Every 2:00 x 2\n200 m run\n10 kettlebell swings\n\nevery 1:00 until you can't\nadd 2 reps each round\n3 burpees";
+    let form = [("text", text), ("revision", &database.names(&revision)[0])];
+    ensure!(server.post(&format!("/days/{day}/read"), &form).status == 303);
+    let (floor, address) = (format!("/days/{}/floor", class.slot), server.address.clone());
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}{floor}")).await?;
+        let goes = |block: &str, n: &str| {
+            server.post(&floor, &[("what", "go_to"), ("block", block), ("n", n)]);
+        };
+        let first = "#tiles .tile";
+        for (n, interval) in [("1", "Interval 1 of 2"), ("2", "Interval 2 of 2")] {
+            goes("conditioning-0", n);
+            browser.wait_text("#title", |title| title == interval).await?;
+            // A tap in the first second of an interval is none.
+            tokio::time::sleep(Duration::from_secs(2)).await;
+            browser.click(first).await?;
+        }
+        browser.wait_text("#tiles .done", |tile| tile.contains("0:0")).await?;
+        let done = "select jsonb_array_length(what->'done'->'seconds')::text as name from results";
+        ensure!(
+            database.names(done) == ["2"],
+            "{:?}",
+            database.names("select what::text as name from results")
+        );
+        goes("conditioning-1", "4");
+        browser.wait_text("#title", |title| title == "Minute 4").await?;
+        browser.click(first).await?;
+        browser.wait_text("#tiles .done", |tile| tile.contains("3+0")).await?;
+        Ok(())
+    })
+}
+
 /// One tap is the finish of everybody who shares the piece.
 #[test]
 fn a_finish_of_one_is_that_of_the_team() {

@@ -11,6 +11,7 @@ pub mod classes;
 pub mod clock;
 pub mod codes;
 mod connect;
+pub mod contents;
 pub mod day;
 pub mod decisions;
 pub mod demo;
@@ -52,6 +53,8 @@ mod words;
 use std::sync::Arc;
 use std::time::{Duration, Instant};
 
+use diesel::migration::MigrationSource;
+use diesel::pg::Pg;
 use diesel_async::pooled_connection::deadpool::{Object, Pool};
 use diesel_async::pooled_connection::{AsyncDieselConnectionManager, ManagerConfig, RecyclingMethod};
 use diesel_async::{AsyncMigrationHarness, AsyncPgConnection, RunQueryDsl};
@@ -167,6 +170,12 @@ impl Store {
 
 /// Serialises migrations of processes that start at the same moment; any number does that no other program uses.
 const MIGRATION_LOCK: i64 = 0x1a47_e21b;
+
+/// The newest migration that this program knows, as the database numbers them.
+pub fn newest_migration() -> String {
+    let known = MigrationSource::<Pg>::migrations(&MIGRATIONS).unwrap_or_default();
+    known.iter().map(|migration| migration.name().version().to_string()).max().unwrap_or_default()
+}
 
 /// Brings the database's tables up to date. Runs on a thread of its own, since the migration harness
 /// blocks. Of several processes that start at once one migrates and the others wait for it.

@@ -14,6 +14,16 @@ diesel::table! {
 }
 
 diesel::table! {
+    backups (id) {
+        id -> Int8,
+        made_at -> Timestamptz,
+        verified_at -> Nullable<Timestamptz>,
+        bytes -> Int8,
+        rows -> Int8,
+    }
+}
+
+diesel::table! {
     bookings (gym_id, id) {
         id -> Int8,
         gym_id -> Int8,

@@ -375,10 +375,29 @@
       } else if (piece.tap === "round") {
         person.rounds = (person.rounds ?? 0) + 1;
         tell("/floor", { what: "round", n: piece.part, member: id, rounds: person.rounds, at_ms: Math.round(now()) });
+      } else if (piece.tap === "split") {
+        const [interval, seconds] = intervalOf(at, person), splits = new Map(person.splits);
+        if (at.phase.kind === "rest" || seconds < 1 || interval >= piece.intervals || splits.has(interval)) return options(person, piece);
+        splits.set(interval, seconds);
+        person.splits = [...splits].sort(([a], [b]) => a - b);
+        tell("/floor", { what: "split", n: piece.part, member: id, rounds: interval, seconds, at_ms: Math.round(now()) });
+        if (person.splits.length === piece.intervals) scored(piece, id, called(person.splits));
+      } else if (piece.tap === "out") {
+        scored(piece, id, intervalOf(at, person)[0] + "+0");
       } else {
         options(person, piece);
       }
     }
+    // Which interval it is for somebody, from 0, and how many seconds of it are gone. Whoever starts later does the same by a clock of their own.
+    function intervalOf(at, person) {
+      const of = shown.phases.filter((phase) => phase.block === at.phase.block && phase.kind !== "ready");
+      const works = of.filter((phase) => ["work", "last_minute"].includes(phase.kind)), first = works.filter((phase) => phase.group === works[0].group);
+      const each = first.reduce((sum, phase) => sum + phase.ms, 0) / 1000, mine = Math.max(0, at.piece / 1000 - person.start_s);
+      if (works.length === of.length) return [Math.floor(mine / each), Math.floor(mine % each)];
+      const until = of.slice(0, of.indexOf(at.phase) + 1).filter((phase) => works.includes(phase));
+      return [new Set(until.map((phase) => phase.group)).size - 1, Math.floor(at.since / 1000)];
+    }
+    const called = (splits) => splits.map(([, seconds]) => minutes(seconds * 1000, true)).join(" ");
     // Until the server's own word is here, what was sent stands: nobody is tapped twice.
     const sent = new Map();
     const waitingScore = (person, piece) => {
@@ -426,7 +445,7 @@
         made.value = "easier:" + name;
         return made;
       });
-      $("person-score").value = person.done ? "" : person.rounds ? person.rounds + "+0" : "";
+      $("person-score").value = person.done ? "" : person.splits.length ? called(person.splits) : person.rounds ? person.rounds + "+0" : "";
       box.showModal();
     }
     $("person").addEventListener("submit", (event) => {
@@ -480,7 +499,7 @@
         $("racks").hidden = !lift;
         if (piece) {
           put("aim", "aim " + piece.aim + (piece.cap_s ? ", cap " + minutes(piece.cap_s * 1000, true) : ""));
-          put("taps", state === "before" || state === "closed" ? "A tap on a name opens it." : piece.tap === "finish" ? "A tap on a name is a finish; hold it for more." : piece.tap === "round" ? "A tap on a name is a round; hold it for more." : "A tap on a name opens it.");
+          put("taps", state === "before" || state === "closed" ? "A tap on a name opens it." : piece.tap === "finish" ? "A tap on a name is a finish; hold it for more." : piece.tap === "round" ? "A tap on a name is a round; hold it for more." : piece.tap === "split" ? "A tap on a name is the time of this interval; hold it for more." : piece.tap === "out" ? "A tap on a name: out in this interval; hold it for more." : "A tap on a name opens it.");
           list("tiles", order(piece), (person) => tile(person, piece, at));
           list("heats", piece.heats, (heat) => element("li", "", heat.label + ": " + heat.names.join(", ")));
         }
@@ -509,7 +528,8 @@
           const person = piece?.people.find((one) => one.id === Number(tile.dataset.id));
           if (!person) continue;
           const score = tile.dataset.done, mine = t - person.start_s;
-          const is = score ? score : person.rounds != null ? person.rounds + (person.rounds === 1 ? " round" : " rounds") : "about " + minutes(person.expected_s[1] * 1000, true);
+          const last = person.splits.at(-1);
+          const is = score ? score : last ? minutes(last[1] * 1000, true) + " in " + (last[0] + 1) : person.rounds != null ? person.rounds + (person.rounds === 1 ? " round" : " rounds") : "about " + minutes(person.expected_s[1] * 1000, true);
           const slow = !score && live && piece.tap === "finish" && mine > person.expected_s[2];
           const [label, way] = tile.querySelectorAll(".is, .way");
           if (label.textContent !== is) label.textContent = is;

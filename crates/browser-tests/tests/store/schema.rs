@@ -60,8 +60,7 @@ fn the_file_of_tables_says_what_the_migrations_make() {
 
 /// Tables that are found without a gym: the gyms themselves, accounts and what signs them in, and which migrations have run. Of a person they
 /// hold the e-mail address and nothing else.
-const WITHOUT_A_GYM: &str =
-    "'gyms', 'accounts', 'login_sessions', 'one_time_links', 'throttles', '__diesel_schema_migrations'";
+const WITHOUT_A_GYM: &str = "'gyms', 'accounts', 'login_sessions', 'one_time_links', 'throttles', 'backups', '__diesel_schema_migrations'";
 
 /// On every other table, of today and to come, the gym stands first in every key, index and reference: no row can join two gyms, and the tables can
 /// be spread by gym.

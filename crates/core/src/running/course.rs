@@ -59,6 +59,17 @@ pub enum Happened {
         /// Rounds in all.
         rounds: u32,
     },
+    /// Somebody is done with an interval.
+    Split {
+        /// The part's place in the session.
+        part: usize,
+        /// The number of the member's row.
+        member: i64,
+        /// Which interval, from 0.
+        interval: u32,
+        /// Seconds since it began; 0 where that was a slip.
+        seconds: u32,
+    },
     /// Somebody goes on with an easier version.
     GoesOn {
         /// The part's place in the session.
@@ -144,7 +155,10 @@ fn standing(events: &[Event]) -> Vec<&Event> {
 /// The last that was done to the clock and stands, for whoever wants to take it back; rounds are counted elsewhere, and a note is written anew.
 pub fn last_done(events: &[Event]) -> Option<&Event> {
     let of_the_clock = |event: &&Event| {
-        !matches!(event.what, Happened::Round { .. } | Happened::GoesOn { .. } | Happened::Note { .. })
+        !matches!(
+            event.what,
+            Happened::Round { .. } | Happened::Split { .. } | Happened::GoesOn { .. } | Happened::Note { .. }
+        )
     };
     standing(events).into_iter().rev().find(of_the_clock)
 }
@@ -173,6 +187,7 @@ pub struct Course<'a> {
     longer: BTreeMap<PhaseId, u32>,
     without: BTreeSet<String>,
     rounds: BTreeMap<(usize, i64), u32>,
+    splits: BTreeMap<(usize, i64), BTreeMap<u32, u32>>,
     state: State,
     /// The phase that runs, and milliseconds since it began, at `at_ms`.
     phase: usize,
@@ -188,6 +203,7 @@ impl<'a> Course<'a> {
             longer: BTreeMap::new(),
             without: BTreeSet::new(),
             rounds: BTreeMap::new(),
+            splits: BTreeMap::new(),
             state: State::Before,
             phase: 0,
             into_ms: 0,
@@ -275,6 +291,15 @@ impl<'a> Course<'a> {
     /// Rounds that somebody has behind them in a part, as they were counted.
     pub fn rounds(&self, part: usize, member: i64) -> Option<u32> {
         self.rounds.get(&(part, member)).copied()
+    }
+
+    /// Intervals that somebody is done with, from 0, each with its seconds.
+    pub fn splits(&self, part: usize, member: i64) -> impl Iterator<Item = (u32, u32)> {
+        self.splits
+            .get(&(part, member))
+            .into_iter()
+            .flatten()
+            .map(|(interval, seconds)| (*interval, *seconds))
     }
 
     /// The count-in of the next piece, or the first phase that waits for the coach, from where the class is.
@@ -382,6 +407,13 @@ impl<'a> Course<'a> {
             }
             Happened::Round { part, member, rounds } => {
                 self.rounds.insert((*part, *member), *rounds);
+            }
+            Happened::Split { part, member, interval, seconds } => {
+                let theirs = self.splits.entry((*part, *member)).or_default();
+                match seconds {
+                    0 => theirs.remove(interval),
+                    _ => theirs.insert(*interval, *seconds),
+                };
             }
             Happened::Close => self.state = State::Closed,
             Happened::Reopen if self.state == State::Closed => self.state = State::Paused,

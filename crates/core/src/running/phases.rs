@@ -142,6 +142,8 @@ pub(super) struct Draft {
     pub say: String,
     pub set: Option<u32>,
     pub turns: u32,
+    /// Whether its last minute is called, where it is long enough: not before each of many intervals ends.
+    pub is_called: bool,
 }
 
 impl Draft {
@@ -157,6 +159,7 @@ impl Draft {
             cue: Vec::new(),
             set: None,
             turns: 1,
+            is_called: true,
         }
     }
 
@@ -170,15 +173,22 @@ impl Draft {
 
     /// This with its last minute apart, where it is long enough to need a last call; both share a clock.
     pub fn with_last_call(self) -> Vec<Self> {
-        if self.length_s < NEEDS_A_LAST_CALL_S {
+        if self.length_s < NEEDS_A_LAST_CALL_S || !self.is_called {
             return vec![self];
         }
-        let last = Self {
-            kind: Kind::LastMinute,
-            length_s: LAST_MINUTE_S,
-            say: "One minute.".to_owned(),
-            ..self.clone()
-        };
+        self.with_last_minute()
+    }
+
+    /// This with its last minute apart, or all of it where it lasts no longer; less than a minute stays what it is.
+    pub fn with_last_minute(self) -> Vec<Self> {
+        if self.length_s < LAST_MINUTE_S {
+            return vec![self];
+        }
+        let last = |say| Self { kind: Kind::LastMinute, length_s: LAST_MINUTE_S, say, ..self.clone() };
+        if self.length_s == LAST_MINUTE_S {
+            return vec![last(format!("The last minute. {}", self.say))];
+        }
+        let last = last("One minute.".to_owned());
         vec![Self { length_s: self.length_s - LAST_MINUTE_S, ..self }, last]
     }
 }

@@ -2,8 +2,8 @@
 
 use super::phases::{Clock, Draft, Kind, LAST_MINUTE_S, NEEDS_A_LAST_CALL_S, cut_to, each_alone};
 use crate::movement::{Catalogue, Unit};
-use crate::print::bare_lines;
-use crate::session::{Format, Node, Part};
+use crate::print::{bare_lines, work_text};
+use crate::session::{Amount, Format, Node, Part, Work, works};
 use crate::units::clock_s;
 
 /// Most phases of one piece.
@@ -46,8 +46,11 @@ pub(super) fn drafts(part: &Part, heats: &[u32], length_s: u32, catalogue: &Cata
 }
 
 fn one_after_another(laid: Vec<Draft>, length_s: u32) -> Vec<Draft> {
-    let groups = each_alone(laid);
-    let laid = groups.into_iter().flat_map(|draft| match draft.kind {
+    let whole_s: u32 = laid.iter().map(|draft| draft.length_s).sum();
+    let last =
+        laid.iter().rposition(|draft| draft.kind == Kind::Work).filter(|_| whole_s >= NEEDS_A_LAST_CALL_S);
+    let laid = each_alone(laid).into_iter().enumerate().flat_map(|(n, draft)| match draft.kind {
+        Kind::Work if Some(n) == last => draft.with_last_minute(),
         Kind::Work => draft.with_last_call(),
         _ => vec![draft],
     });
@@ -182,10 +185,11 @@ impl Whole<'_> {
         let interval = |n: u32| {
             let title = match times {
                 Some(times) => format!("{name} {} of {times}", n + 1),
-                None => format!("{name} {}, until it no longer holds the work", n + 1),
+                None => format!("{name} {}", n + 1),
             };
             let node = if alternate { of[n as usize % of.len()].clone() } else { Node::seq(of.to_vec()) };
-            self.work(&node, interval_s, title)
+            let is_last = times.is_some_and(|times| n + 1 == times);
+            Draft { is_called: is_last, ..self.work(&at_rung(&node, n), interval_s, title) }
         };
         (0..count).map(interval).collect()
     }
@@ -247,7 +251,26 @@ impl Whole<'_> {
     }
 
     fn lines(&self, node: &Node) -> Vec<String> {
+        // Its name stands for the whole of it, and says nothing of what is done now.
+        if self.part.format == Some(Format::Tabata) {
+            return works(node).into_iter().map(|work| work_text(work, self.catalogue)).collect();
+        }
         bare_lines(self.part, node, self.catalogue)
+    }
+}
+
+/// A rising node as it is in one of its intervals, counted from 0.
+fn at_rung(node: &Node, n: u32) -> Node {
+    match node {
+        Node::Ladder { start, step, of } => of.map_work(&mut |work: &Work| {
+            let mut work = work.clone();
+            if work.dose.amount == Amount::Scheme {
+                work.dose.amount = Amount::Fixed { first: f64::from(start + step * n), second: None };
+            }
+            Node::Work(work)
+        }),
+        Node::Seq { of } => Node::seq(of.iter().map(|node| at_rung(node, n)).collect()),
+        other => other.clone(),
     }
 }
 

@@ -39,7 +39,7 @@ fn a_piece_for_time_runs_to_its_cap_with_a_last_minute() {
 fn a_clock_divides_a_piece_as_it_is_written() {
     let minutes = of_piece("Every minute for 10 minutes, alternating:\n1) 12 cal row\n2) 10 burpees");
     assert_eq!(minutes.len(), 11);
-    assert_eq!((&*minutes[1], &*minutes[10]), ("Work Minute 1 of 10 60", "Work Minute 10 of 10 60"));
+    assert_eq!((&*minutes[1], &*minutes[10]), ("Work Minute 1 of 10 60", "LastMinute Minute 10 of 10 60"));
     let short = of_piece("Tabata: air squat");
     assert_eq!(
         short[1..4],
@@ -50,6 +50,37 @@ fn a_clock_divides_a_piece_as_it_is_written() {
         windows[1..4],
         ["Work Round 1 of 3: AMRAP 3:00 120", "LastMinute Round 1 of 3: AMRAP 3:00 60", "Rest Rest 1:00 60"]
     );
+}
+
+#[test]
+fn of_many_intervals_the_last_minute_of_the_last_alone_is_called() {
+    let long = of_piece("Every 4:00 x 3\n400 m run\n15 kettlebell swings");
+    let called: Vec<&String> = long.iter().filter(|phase| phase.starts_with("LastMinute")).collect();
+    assert_eq!(called, ["LastMinute Interval 3 of 3 60"], "{long:?}");
+    let cut_in = of_piece("For time, cap 14\n100 wall balls 9/6 kg\nevery 2:00 stop and do 5 burpees");
+    assert!(cut_in.last().unwrap().starts_with("LastMinute At 12:00"), "{cut_in:?}");
+}
+
+#[test]
+fn what_rises_says_what_is_done_now() {
+    let timeline = laid("every 1:00 until you can't\nadd 2 reps each round\n3 burpees");
+    let block = timeline.blocks.iter().find(|block| block.kind == "conditioning").unwrap();
+    let fourth = &block.phases[4];
+    assert_eq!((&*fourth.title, &fourth.cue[..]), ("Minute 4", &["9 burpee".to_owned()][..]));
+    let short = laid("Tabata: air squat");
+    let work = short.phases().find(|phase| phase.kind == Kind::Work).unwrap();
+    assert!(work.say.contains("air squat"), "{}", work.say);
+}
+
+#[test]
+fn intervals_are_counted_for_each_and_a_slip_is_taken_back() {
+    let timeline = laid("Every 3:00 x 3\n200 m run\n10 kettlebell swings");
+    let split = |interval, seconds| Happened::Split { part: 0, member: 7, interval, seconds };
+    let events =
+        [(0, Happened::Start), (1, split(0, 95)), (2, split(1, 99)), (3, split(1, 0)), (4, split(1, 102))];
+    let course = after(&timeline, &events, 5);
+    assert_eq!(course.splits(0, 7).collect::<Vec<_>>(), [(0, 95), (1, 102)]);
+    assert_eq!(course.splits(0, 8).count(), 0);
 }
 
 #[test]

@@ -136,6 +136,12 @@ impl Told {
             "without" => Happened::Without { block: self.block.clone() },
             "with" => Happened::With { block: self.block.clone() },
             "round" => Happened::Round { part: self.n, member: self.member, rounds: self.rounds },
+            "split" => Happened::Split {
+                part: self.n,
+                member: self.member,
+                interval: self.rounds,
+                seconds: self.seconds,
+            },
             "undo" => Happened::Undo { at_ms: self.of_ms },
             "close" => Happened::Close,
             "reopen" => Happened::Reopen,

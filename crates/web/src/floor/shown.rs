@@ -2,7 +2,7 @@
 //!
 //! A screen works out everything that time alone changes by itself, so that it goes on without a server.
 
-use lantern_core::book::Done;
+use lantern_core::book::{Done, Scored};
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::Measure;
 use lantern_core::plan::{MemberPiece, PiecePlan};
@@ -86,8 +86,10 @@ struct PieceShown {
     part: usize,
     aim: String,
     cap_s: Option<u32>,
-    /// What a tap on a name means: `finish`, or `round` where rounds are counted; nothing where scores are called.
+    /// What a tap on a name means: a `finish`, a `round`, the `split` of an interval, or `out` of what rises; nothing where scores are called.
     tap: &'static str,
+    /// How many intervals each has a time of, where they are what counts.
+    intervals: Option<u32>,
     /// The piece line by line, and in which of them each of its works stands.
     rows: Vec<String>,
     row_of: Vec<usize>,
@@ -130,6 +132,8 @@ struct PersonShown {
     mark: Option<&'static str>,
     /// Rounds that were counted.
     rounds: Option<u32>,
+    /// Intervals that were, from 0, each with its seconds.
+    splits: Vec<(u32, u32)>,
     done: Option<DoneShown>,
 }
 
@@ -295,7 +299,13 @@ impl View<'_> {
             tap: match piece.window.measure {
                 Measure::Finish => "finish",
                 Measure::Rounds => "round",
-                _ => "",
+                Measure::SlowestInterval => "split",
+                Measure::FailedRound => "out",
+                Measure::Reps => "",
+            },
+            intervals: match Scored::of(written, &written.tree, &piece.window) {
+                Scored::Intervals { count, .. } => Some(count),
+                _ => None,
             },
             rows,
             row_of,
@@ -339,6 +349,7 @@ impl View<'_> {
             easier: easier.filter(|_| coach).map(|onward| (onward.version.label(), onward)).collect(),
             mark: Mark::of(&people[place]).filter(|_| coach).map(Mark::words),
             rounds: self.course.rounds(piece.part, id.number()).filter(|_| coach),
+            splits: self.course.splits(piece.part, id.number()).filter(|_| coach).collect(),
             done,
         };
         // The wall names who is done, and nobody before.
