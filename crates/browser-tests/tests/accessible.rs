@@ -55,6 +55,7 @@ fn every_page_keeps_the_rules() -> Result<()> {
             "/gym/inventory",
             "/gym/results",
             "/gym/history",
+            "/gym/health",
             "/search?q=thrusters",
             "/people",
             "/account",

@@ -58,6 +58,7 @@ fn every_page_holds_on_the_smallest_phone() -> Result<()> {
             "/gym/inventory",
             "/gym/results",
             "/gym/history",
+            "/gym/health",
             "/search?q=thrusters",
             "/people",
             "/account",

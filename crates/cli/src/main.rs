@@ -3,6 +3,7 @@
 //! `read` and `plan` need no database. Exit 0 when everything was understood, 1 when a plan was made but
 //! some lines were not understood, 2 when nothing usable came in.
 
+mod backup;
 mod calibration;
 mod files;
 mod history;
@@ -111,8 +112,7 @@ enum Command {
         #[arg(long)]
         json: bool,
     },
-    /// Sets up a gym from a file and a roster.
-    /// Drive a timer on the wall that only shows digits, or stand in for one.
+    /// Drives a timer on the wall that only shows digits, or stands in for one.
     Timer {
         /// Address of the gym's wall, as it was made under People and roles.
         #[arg(long, required_unless_present = "stand_in")]
@@ -124,6 +124,11 @@ enum Command {
         #[arg(long, value_name = "PAGE")]
         stand_in: Option<String>,
     },
+    /// Writes everything into one file, sealed with a passphrase, as it is at one moment, whoever writes meanwhile.
+    Backup(backup::BackupArguments),
+    /// Brings a backup back into a database without tables, and compares.
+    Restore(backup::RestoreArguments),
+    /// Sets up a gym from a file and a roster.
     Import {
         /// Database URL.
         #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
@@ -170,6 +175,8 @@ fn main() -> ExitCode {
         Command::Calibration { .. } => Err(anyhow::anyhow!(
             "say --database-url for a gym's results, or --simulate for an invented class"
         )),
+        Command::Backup(arguments) => backup::backup(&arguments),
+        Command::Restore(arguments) => backup::restore(&arguments),
         Command::Timer { stand_in: Some(page), device, .. } => serve::timer_stand_in(&device, &page),
         Command::Timer { wall, device, .. } => lantern_web::timer::drive(&wall.unwrap_or_default(), &device),
         Command::Import { database_url, roster, columns, gym } => {

@@ -250,7 +250,7 @@
 
   function shared(at) {
     const { phase } = at;
-    put("block", shown.blocks[phase.block].label + (runs(at) && pieceAt(at) ? ", aim " + pieceAt(at).aim : ""));
+    put("block", shown.state === "closed" ? "" : shown.blocks[phase.block].label + (runs(at) && pieceAt(at) ? ", aim " + pieceAt(at).aim : ""));
     put("title", shown.state === "before" ? shown.name : shown.state === "closed" ? "The class is over" : phase.title);
     put("clockis", shown.state === "before" || shown.state === "closed" ? "" : at.waits ? "over: waits for the coach" : clockIs(at));
     list("cue", shown.state === "closed" ? [] : phase.cue);

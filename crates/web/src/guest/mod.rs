@@ -1,7 +1,5 @@
 //! A class for whoever has its code and nothing else: the clock, and what somebody like them would do. No names but those on the wall.
 
-mod code;
-
 use std::sync::Arc;
 
 use actix_web::http::StatusCode;
@@ -16,7 +14,6 @@ use lantern_store::rows::StoredClass;
 use lantern_store::{classes, clock};
 use serde::Deserialize;
 
-pub(crate) use self::code::code_of;
 use crate::State;
 use crate::day::figures::spread;
 use crate::day::planned::with_plan;
@@ -25,6 +22,7 @@ use crate::floor::own::Own;
 use crate::floor::{class_shown, follow, within_a_page};
 use crate::planning::plans::Planned;
 use crate::request::Query;
+use crate::request::class_code::{code_of, gym_of, written};
 use crate::request::house::House;
 use crate::request::slot::Slot;
 use crate::respond::error::{AppError, html, html_as};
@@ -74,7 +72,7 @@ struct Asked {
 /// `GET /guest`: the code of a class is asked for.
 #[get("/guest")]
 async fn ask(state: web::Data<State>, query: Query<Asked>) -> Result<HttpResponse, AppError> {
-    let code = code::written(&query.code);
+    let code = written(&query.code);
     if code.is_empty() {
         return html(&AskPage { code, wrong: None });
     }
@@ -89,7 +87,7 @@ async fn ask(state: web::Data<State>, query: Query<Asked>) -> Result<HttpRespons
 
 /// The class that a code opens now. A code is one of 30 to the power of 8 and lasts for hours: nobody finds it by trying.
 async fn class_of(state: &web::Data<State>, code: &str) -> Result<Option<(House, Slot)>, AppError> {
-    let Some(gym) = code::gym_of(code) else { return Ok(None) };
+    let Some(gym) = gym_of(code) else { return Ok(None) };
     let Some(house) = House::named_by_code(state.clone(), gym).await? else { return Ok(None) };
     let today = house.today();
     let mut rows = house.look().await?;

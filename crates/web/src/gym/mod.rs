@@ -1,6 +1,7 @@
 //! Gym: the schools of thought that loads follow, and strength cycles.
 
 pub(crate) mod bring_in;
+mod health;
 pub(crate) mod inventory;
 pub(crate) mod movements;
 pub(crate) mod results;
@@ -25,6 +26,7 @@ use crate::respond::redirect::see_other;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     bring_in::routes(config);
+    health::routes(config);
     inventory::routes(config);
     movements::routes(config);
     results::routes(config);

@@ -1,6 +1,7 @@
 //! What comes in: forms and queries without characters that nobody types, hosts and origins that are ours, and a time by which
 //! every request has its answer.
 
+pub(crate) mod class_code;
 pub(crate) mod house;
 pub(crate) mod slot;
 pub(crate) mod tenant;

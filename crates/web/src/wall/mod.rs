@@ -15,7 +15,7 @@ use crate::day::handouts::board::{Board, board};
 use crate::day::planned::with_plan;
 use crate::floor::hub::Audience;
 use crate::floor::{class_shown, follow, read_aloud};
-use crate::guest::code_of;
+use crate::request::class_code::code_of;
 use crate::request::house::House;
 use crate::request::slot::Slot;
 use crate::respond::error::{AppError, html};

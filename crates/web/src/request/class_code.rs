@@ -26,12 +26,12 @@ fn letters(secret: &Secret, of: &str) -> String {
 }
 
 /// A code as somebody types it, without spaces and in small letters.
-pub(super) fn written(typed: &str) -> String {
+pub(crate) fn written(typed: &str) -> String {
     typed.chars().filter(|c| !c.is_whitespace()).flat_map(char::to_lowercase).take(40).collect()
 }
 
 /// The gym of a code.
-pub(super) fn gym_of(code: &str) -> Option<i64> {
+pub(crate) fn gym_of(code: &str) -> Option<i64> {
     let (gym, letters) = code.split_once('-')?;
     let is_one = letters.len() == LENGTH && letters.bytes().all(|letter| LETTERS.contains(&letter));
     gym.parse().ok().filter(|gym| is_one && *gym > 0)

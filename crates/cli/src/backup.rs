@@ -1,0 +1,113 @@
+//! `backup` and `restore`.
+
+use std::path::PathBuf;
+use std::process::ExitCode;
+
+use anyhow::{Context as _, Result, bail};
+use clap::Args;
+use lantern_backup::{Manifest, Passphrase};
+use lantern_store::migrate;
+
+use crate::serve::runtime;
+
+/// Where everything is, and what seals it.
+#[derive(Args)]
+pub struct Sealed {
+    /// Database URL.
+    #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
+    database_url: String,
+    /// The passphrase; `LANTERN_BACKUP_PASSPHRASE` says it too. Without it nothing comes back: keep it where the backups are not.
+    #[arg(long = "passphrase-file", value_name = "FILE")]
+    file: Option<PathBuf>,
+    /// The passphrase itself, by the environment alone.
+    #[arg(long = "passphrase", env = "LANTERN_BACKUP_PASSPHRASE", hide = true, hide_env_values = true)]
+    text: Option<String>,
+}
+
+impl Sealed {
+    fn passphrase(&self) -> Result<Passphrase> {
+        match (&self.file, &self.text) {
+            (Some(file), _) => {
+                let text = std::fs::read_to_string(file).with_context(|| file.display().to_string())?;
+                Passphrase::new(&text).with_context(|| file.display().to_string())
+            }
+            (None, Some(text)) => Passphrase::new(text),
+            (None, None) => bail!(
+                "a backup holds health data and is sealed: say --passphrase-file FILE, or LANTERN_BACKUP_PASSPHRASE"
+            ),
+        }
+    }
+}
+
+/// What `backup` can be told.
+#[derive(Args)]
+pub struct BackupArguments {
+    /// The file to write; none may be there yet.
+    to: PathBuf,
+    #[command(flatten)]
+    sealed: Sealed,
+    /// Also restores it into a database of its own, compares every table, and drops that again: a backup that was never restored is a hope.
+    #[arg(long)]
+    verify: bool,
+}
+
+/// What `restore` can be told.
+#[derive(Args)]
+pub struct RestoreArguments {
+    /// The backup.
+    from: PathBuf,
+    #[command(flatten)]
+    sealed: Sealed,
+    /// Restores into a database of its own beside the one that is named, compares, and drops that again.
+    #[arg(long = "try")]
+    only_try: bool,
+    /// Says what the backup holds, without a database.
+    #[arg(long)]
+    look: bool,
+}
+
+pub fn backup(arguments: &BackupArguments) -> Result<ExitCode> {
+    let BackupArguments { to, sealed, verify } = arguments;
+    let (url, passphrase) = (&sealed.database_url, sealed.passphrase()?);
+    migrate(url)?;
+    runtime()?.block_on(async {
+        let (manifest, made) = lantern_backup::backup(url, to, &passphrase).await?;
+        println!("{}: {} in {} bytes", to.display(), told(&manifest), made.bytes);
+        if *verify {
+            let proven = lantern_backup::verify(url, to, &passphrase).await;
+            lantern_backup::note(url, made, proven.is_ok()).await?;
+            proven.with_context(|| format!("{} was written, but does not come back", to.display()))?;
+            println!("restored into a database of its own and compared: every table came back as it was");
+        } else {
+            lantern_backup::note(url, made, false).await?;
+        }
+        Ok(ExitCode::SUCCESS)
+    })
+}
+
+pub fn restore(arguments: &RestoreArguments) -> Result<ExitCode> {
+    let RestoreArguments { from, sealed, only_try, look } = arguments;
+    let (url, passphrase) = (&sealed.database_url, sealed.passphrase()?);
+    if *look {
+        println!("{}: {}", from.display(), told(&lantern_backup::look(from, &passphrase)?));
+        return Ok(ExitCode::SUCCESS);
+    }
+    runtime()?.block_on(async {
+        let (manifest, done) = if *only_try {
+            (lantern_backup::verify(url, from, &passphrase).await?, "comes back whole")
+        } else {
+            (lantern_backup::restore(url, from, &passphrase).await?, "is back, every table as it was")
+        };
+        println!("{}: {} {done}", from.display(), told(&manifest));
+        Ok::<_, anyhow::Error>(())
+    })?;
+    if !only_try {
+        migrate(url).context("it is back, but its tables could not be brought up to date")?;
+    }
+    Ok(ExitCode::SUCCESS)
+}
+
+fn told(manifest: &Manifest) -> String {
+    let made = manifest.made_at.format("%Y-%m-%d %H:%M UTC");
+    format!("{} rows of {} tables as of {made}", manifest.rows(), manifest.tables.len())
+}
