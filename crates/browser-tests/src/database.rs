@@ -90,10 +90,15 @@ impl TestDatabase {
 
     /// A database with nothing at all in it.
     pub fn bare() -> Self {
-        static COUNT: AtomicU32 = AtomicU32::new(0);
         let admin = std::env::var("LANTERN_TEST_DATABASE_URL").expect(
             "LANTERN_TEST_DATABASE_URL names a server for tests; `./lantern test` starts one and sets it",
         );
+        Self::beside(admin)
+    }
+
+    /// One beside the database that a URL names.
+    fn beside(admin: String) -> Self {
+        static COUNT: AtomicU32 = AtomicU32::new(0);
         let name = format!("t_{}_{}", std::process::id(), COUNT.fetch_add(1, Ordering::Relaxed));
         run(&admin, format!("drop database if exists {name} with (force)"));
         run(&admin, format!("create database {name}"));
@@ -104,7 +109,18 @@ impl TestDatabase {
 
     /// A database with the demo gym, its first week the one of today.
     pub fn demo() -> Self {
-        let database = Self::empty();
+        Self::empty().with_demo()
+    }
+
+    /// The same on a server of its own.
+    pub fn demo_at(server: &str) -> Self {
+        let database = Self::beside(server.to_owned());
+        migrate(&database.url).expect("migrations");
+        database.with_demo()
+    }
+
+    fn with_demo(self) -> Self {
+        let database = self;
         let url = database.url.clone();
         in_runtime(async move {
             demo::load(&url, Some(chrono::Utc::now().date_naive())).await.expect("the demo");

@@ -375,6 +375,14 @@ fn thirty_scores_by_keyboard_wait_for_nothing() -> Result<()> {
         waits.sort_by(f64::total_cmp);
         ensure!(waits[15] <= 50.0, "the field is free after {waits:?} ms");
         browser.wait_text("tr[id^=of-]", |text| text.contains("4:06")).await?;
+        // What waits in the browser goes with it.
+        let waits = "return Object.keys(localStorage).some((name) => name.startsWith('book:'))";
+        for _ in 0..150 {
+            if browser.client.execute(waits, Vec::new()).await? == false {
+                break;
+            }
+            tokio::time::sleep(std::time::Duration::from_millis(100)).await;
+        }
         Ok(())
     })?;
     assert_eq!(stored(&database), 30);

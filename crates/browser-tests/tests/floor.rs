@@ -387,7 +387,14 @@ fn a_tap_is_what_the_piece_counts() -> Result<()> {
             browser.click(first).await?;
         }
         browser.wait_text("#tiles .done", |tile| tile.contains("0:0")).await?;
+        // It is shown before the server has it.
         let done = "select jsonb_array_length(what->'done'->'seconds')::text as name from results";
+        for _ in 0..50 {
+            if !database.names(done).is_empty() {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
         ensure!(
             database.names(done) == ["2"],
             "{:?}",

@@ -37,6 +37,7 @@ fn main() -> ExitCode {
         "hour" => hour(),
         "learning" => learning(number.map(|number| number as u64)),
         "killed" => killed(number.unwrap_or(100)),
+        "crash" => crash(number.unwrap_or(100)),
         "class" => class(number.unwrap_or(60) as f64),
         "outage" => outage(number.unwrap_or(60) as u64),
         "screens" => screens(number.unwrap_or(200)),
@@ -45,7 +46,7 @@ fn main() -> ExitCode {
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], class [speed], outage [seconds], screens [count], growth [results], pages [times]"
+                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], class [speed], outage [seconds], screens [count], growth [results], pages [times]"
             );
             return ExitCode::from(2);
         }
@@ -394,9 +395,9 @@ fn screens(count: usize) -> bool {
     }
 }
 
-/// Scores entered in a browser, with the server killed between entry and answer: each is there exactly once.
-fn killed(times: usize) -> bool {
-    let run = |url: &str, address: Option<&str>| {
+/// The program as a process of its own.
+const fn by_itself() -> attack::Run {
+    |url, address| {
         let mut child = Command::new(std::env::current_exe()?)
             .args(["serve", url])
             .args(address)
@@ -405,10 +406,39 @@ fn killed(times: usize) -> bool {
         let mut said = String::new();
         BufReader::new(child.stdout.take().expect("it speaks")).read_line(&mut said)?;
         Ok((child, said.trim().to_owned()))
+    }
+}
+
+/// Program and database killed under writers, the database waiting for the disk.
+fn crash(times: usize) -> bool {
+    println!(
+        "{:<10}{:>7}{:>14}{:>12}{:>22}{:>12}",
+        "killed", "times", "acknowledged", "sent again", "wrong (lost, doubled)", "away ms"
+    );
+    let told = |what: &str, crashed: Result<attack::Crashed, _>| match crashed {
+        Ok(crashed) => {
+            let attack::Crashed { kills, acknowledged, sent_again, wrong, longest_away_ms } = crashed;
+            println!(
+                "{what:<10}{kills:>7}{acknowledged:>14}{sent_again:>12}{:>22}{longest_away_ms:>12}",
+                wrong.len()
+            );
+            wrong.is_empty() && acknowledged > 0
+        }
+        Err(error) => {
+            println!("{what}: {error:#}");
+            false
+        }
     };
+    let program = told("program", attack::program_killed(times, by_itself()));
+    // A database that is killed reads its log again each time.
+    told("database", attack::database_killed(times.div_ceil(5))) && program
+}
+
+/// Scores entered in a browser, with the server killed between entry and answer: each is there exactly once.
+fn killed(times: usize) -> bool {
     let today = chrono::Utc::now().date_naive();
     let monday = today - chrono::Days::new(u64::from(today.weekday().num_days_from_monday()));
-    match attack::killed(times, &format!("/days/{monday}T18:00/book"), run) {
+    match attack::killed(times, &format!("/days/{monday}T18:00/book"), by_itself()) {
         Ok(seen) => {
             println!(
                 "{} scores, the server killed after each; {} sent again; not there exactly once: {:?}",

@@ -179,16 +179,23 @@
     tone.stop(at + last);
   }
   const loud = $("volume");
+  function listens() {
+    const Audio = window.AudioContext ?? window.webkitAudioContext;
+    if (!Audio) return put("loudness", "no sound in this browser");
+    ear ??= new Audio();
+    // A browser that was not touched since the page came makes no sound.
+    put("loudness", !volume ? "off at 0" : ear.state === "suspended" ? "touch the screen once to hear it" : "");
+  }
   if (loud) {
     loud.value = volume;
     loud.addEventListener("input", () => {
       volume = Number(loud.value);
       localStorage.setItem("floor-volume", volume);
-      const Audio = window.AudioContext ?? window.webkitAudioContext;
-      if (!Audio) { $("loudness").textContent = "no sound in this browser"; return; }
-      ear ??= new Audio();
+      listens();
       beep(true, false);
     });
+    if (volume) listens();
+    for (const touch of ["pointerdown", "keydown"]) document.addEventListener(touch, () => { if (volume) ear?.resume().then(listens); }, { once: true });
   }
   let counted = "";
   function cues(at) {

@@ -44,7 +44,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 /// How often a connection on which nothing happens is written to.
 const KEEP_ALIVE: Duration = Duration::from_secs(15);
 /// How long one connection lasts: whoever is signed out, or whose address was revoked, hears no more after it. A screen connects again by itself.
-const LASTS: Duration = Duration::from_secs(10 * 60);
+const LASTS: Duration = Duration::from_secs(2 * 60);
 /// How far back a device without a connection may tell what it saw, in milliseconds.
 const TOLD_LATE_MS: i64 = 3 * 3600 * 1000;
 
