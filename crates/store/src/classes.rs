@@ -11,6 +11,8 @@ use crate::rows::StoredClass;
 use crate::schema::{bookings, classes, members};
 use crate::{ClassId, GymScope, MemberId, StoreError};
 
+/// How rows say that somebody is booked, and nothing else was said.
+const BOOKED: &str = "booked";
 /// How rows say that somebody who was booked is not here.
 pub(crate) const AWAY: &str = "away";
 /// How rows say that somebody came without having been booked.
@@ -165,7 +167,9 @@ pub async fn book(scope: &mut GymScope, class: ClassId, who: &[MemberId]) -> Res
     let class = locked.ok_or(StoreError::NotFound("class"))?;
     let of_class =
         bookings::table.filter(bookings::gym_id.eq(scope.gym.0)).filter(bookings::class_id.eq(class));
-    diesel::delete(of_class.filter(bookings::member_id.ne_all(who))).execute(scope.connection()).await?;
+    let came: Vec<(MemberId, String)> =
+        of_class.select((bookings::member_id, bookings::came)).load(scope.connection()).await?;
+    diesel::delete(of_class).execute(scope.connection()).await?;
     let known: Vec<MemberId> = members::table
         .filter(members::gym_id.eq(scope.gym.0))
         .filter(members::id.eq_any(who))
@@ -176,14 +180,16 @@ pub async fn book(scope: &mut GymScope, class: ClassId, who: &[MemberId]) -> Res
     let rows: Vec<_> = known
         .into_iter()
         .map(|member| {
-            (bookings::gym_id.eq(scope.gym.0), bookings::class_id.eq(class), bookings::member_id.eq(member))
+            let came = came.iter().find(|(known, _)| *known == member).map(|(_, came)| came.clone());
+            (
+                bookings::gym_id.eq(scope.gym.0),
+                bookings::class_id.eq(class),
+                bookings::member_id.eq(member),
+                bookings::came.eq(came.unwrap_or_else(|| BOOKED.to_owned())),
+            )
         })
         .collect();
-    diesel::insert_into(bookings::table)
-        .values(rows)
-        .on_conflict_do_nothing()
-        .execute(scope.connection())
-        .await?;
+    diesel::insert_into(bookings::table).values(rows).execute(scope.connection()).await?;
     Ok(())
 }
 
@@ -206,8 +212,8 @@ pub async fn here(
     let gone = of_class.filter(bookings::came.eq(JOINED)).filter(bookings::member_id.ne_all(joined));
     diesel::delete(gone).execute(scope.connection()).await?;
     let back = of_class.filter(bookings::came.eq(AWAY)).filter(bookings::member_id.ne_all(away));
-    diesel::update(back).set(bookings::came.eq("booked")).execute(scope.connection()).await?;
-    let missing = of_class.filter(bookings::came.eq("booked")).filter(bookings::member_id.eq_any(away));
+    diesel::update(back).set(bookings::came.eq(BOOKED)).execute(scope.connection()).await?;
+    let missing = of_class.filter(bookings::came.eq(BOOKED)).filter(bookings::member_id.eq_any(away));
     diesel::update(missing).set(bookings::came.eq(AWAY)).execute(scope.connection()).await?;
     let known: Vec<MemberId> = members::table
         .filter(members::gym_id.eq(scope.gym.0))

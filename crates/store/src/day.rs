@@ -28,6 +28,8 @@ pub struct DayRows {
     pub classes: Vec<StoredClass>,
     /// What members did of the last day's parts the last time.
     pub last: Vec<LastTime>,
+    /// What is noted about the class; nothing where nobody noted anything.
+    pub note: String,
 }
 
 #[derive(diesel::QueryableByName)]
@@ -42,6 +44,8 @@ struct Row {
     classes: Value,
     #[diesel(sql_type = Jsonb)]
     last: Value,
+    #[diesel(sql_type = Text)]
+    note: String,
 }
 
 /// Each subquery is what `sessions::between`, `pieces::kept` with `pieces::of_day`, `decisions::standing` and `classes::between` ask for.
@@ -73,7 +77,9 @@ select
             select b.member_id from classes c join bookings b on b.gym_id = c.gym_id and b.class_id = c.id
             where c.gym_id = $1 and c.day = $3 and to_char(c.starts, 'HH24:MI') = $4)))
       order by r.member_id, r.day desc, r.id desc) x
-    where t.gym_id = $1 and t.day = $3 and t.place is not null), '[]') as last";
+    where t.gym_id = $1 and t.day = $3 and t.place is not null), '[]') as last,
+  coalesce((select h.what ->> 'text' from happenings h where h.gym_id = $1 and h.day = $3 and h.starts = $4
+      and h.what ->> 'what' = 'note' order by h.at_ms desc, h.id desc limit 1), '') as note";
 
 /// A part as it comes with the day.
 #[derive(serde::Deserialize)]
@@ -121,6 +127,7 @@ pub async fn rows(
         standing: decisions::standing_of(read("decision", row.decisions)?, starts, of_day)?,
         classes: read("class", row.classes)?,
         last: read("result", row.last)?,
+        note: row.note,
     })
 }
 

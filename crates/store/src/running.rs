@@ -80,25 +80,6 @@ pub async fn add(
     Ok(())
 }
 
-/// What is noted about a class; nothing where nobody noted anything.
-///
-/// # Errors
-/// When the database is away.
-pub async fn note_of(
-    scope: &mut GymScope,
-    (day, starts): (NaiveDate, Option<NaiveTime>),
-) -> Result<String, StoreError> {
-    let note: Option<Option<String>> = notes(scope.gym)
-        .filter(happenings::day.eq(day))
-        .filter(happenings::starts.eq(class_key(starts)))
-        .order((happenings::at_ms.desc(), happenings::id.desc()))
-        .select(sql::<Nullable<Text>>("what->>'text'"))
-        .first(scope.connection())
-        .await
-        .optional()?;
-    Ok(note.flatten().unwrap_or_default())
-}
-
 /// The notes of a gym.
 fn notes(gym: GymId) -> happenings::BoxedQuery<'static, Pg> {
     let is_note = sql::<Bool>("what->>'what' = 'note'");

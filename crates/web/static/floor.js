@@ -348,9 +348,12 @@
       put("here-trouble", "Not kept: the server does not answer. The ticks stay; try again.");
     });
 
+    // What is being written is nobody's to write over.
+    let noting = false;
+    $("note").addEventListener("input", () => { noting = true; });
     $("noted").addEventListener("submit", (event) => {
       event.preventDefault();
-      $("note").blur();
+      noting = false;
       tell("/note", { note: $("note").value });
     });
 
@@ -494,7 +497,7 @@
         if (shown.here) put("here", "Who is here: " + (shown.here[0] === shown.here[1] ? "all " + shown.here[1] : shown.here[0] + " of " + shown.here[1]));
         $("after").hidden = state !== "closed";
         list("headline", shown.headline);
-        if (document.activeElement !== $("note") && !queue().some((one) => one.path === "/note")) $("note").value = shown.note;
+        if (!noting && !queue().some((one) => one.path === "/note")) $("note").value = shown.note;
         $("close").hidden = state === "before" || state === "closed";
         // What was done last never happened: the clock goes on as if it had not.
         const slip = { pause: "the pause", resume: "going on", longer: "the minute", next: "the skip", back: "the step back", go_to: "the start", without: "leaving out", with: "taking in", close: "closing", reopen: "opening" }[shown.last?.what.what];

@@ -1,1 +1,2 @@
+drop trigger counts on happenings;
 drop table backups;

@@ -7,3 +7,7 @@ create table backups (
     bytes bigint not null,
     rows bigint not null
 );
+
+-- Pages show what is noted about a class: a page that was made before it does not hold any more.
+create constraint trigger counts after insert or update on happenings deferrable initially deferred
+    for each row when (new.what ->> 'what' = 'note') execute function lantern_changed();

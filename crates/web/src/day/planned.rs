@@ -54,7 +54,7 @@ pub(crate) async fn planned_as(
     let gym = house.gym.clone();
     let from = day.day - RECENT;
     let mut rows = house.look().await?;
-    let DayRows { mut texts, mut kept, standing, classes, last } =
+    let DayRows { mut texts, mut kept, standing, classes, last, note } =
         day::rows(&mut rows, from, day.day, day.starts).await?;
     let own_text = texts.pop_if(|last| last.day == day.day);
     let Some(session) = own_text else { return Ok(None) };
@@ -110,6 +110,7 @@ pub(crate) async fn planned_as(
         beyond,
         seed,
         last,
+        note,
     };
     house.state.plans.of(house.id().number(), day, found).await.map(Some)
 }

@@ -61,6 +61,8 @@ pub(crate) struct Planned {
     seed: u64,
     /// What they did of the same pieces the last time.
     pub last: Vec<LastTime>,
+    /// What is noted about the class.
+    pub note: String,
     /// The day's text, and the days before, as stored.
     texts: (StoredSession, Vec<DayBefore>),
     /// The parts as they were kept, where those count.
@@ -112,6 +114,8 @@ pub(crate) struct Found {
     pub beyond: usize,
     pub seed: u64,
     pub last: Vec<LastTime>,
+    /// What is noted about the class.
+    pub note: String,
 }
 
 impl Found {
@@ -131,6 +135,7 @@ impl Found {
             && self.beyond == other.beyond
             && self.people == other.people
             && self.last == other.last
+            && self.note == other.note
     }
 }
 
@@ -161,6 +166,7 @@ impl Planned {
             && self.beyond == now.beyond
             && self.people == now.people
             && self.last == now.last
+            && self.note == now.note
     }
 
     /// The plan of what was found; none when somebody said stop.
@@ -179,6 +185,7 @@ impl Planned {
             beyond,
             seed,
             last,
+            note,
         } = found;
         let before = before.filter(|before| Arc::ptr_eq(&before.catalogue, &catalogue));
         let same = |before: &&Self| {
@@ -243,6 +250,7 @@ impl Planned {
             beyond,
             seed,
             last,
+            note,
             texts,
             kept,
         })
@@ -379,6 +387,7 @@ mod tests {
             class: None,
             beyond: 0,
             last: Vec::new(),
+            note: String::new(),
             seed: 1,
         }
     }

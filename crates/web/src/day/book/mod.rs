@@ -41,8 +41,6 @@ pub(crate) struct Found {
     lifts: Vec<(StoredLift, String)>,
     /// Whatever is on record of the lifts that were entered, of those who did them.
     on_record: Vec<StoredLift>,
-    /// What is noted about the class.
-    note: String,
 }
 
 async fn found(house: &House, day: Slot, what: What) -> Result<Found, AppError> {
@@ -58,8 +56,7 @@ async fn found(house: &House, day: Slot, what: What) -> Result<Found, AppError> 
             on_record = sets::of_members(&mut rows, &who, &which).await?;
         }
     }
-    let note = happened::note_of(&mut rows, (day.day, day.starts)).await?;
-    Ok(Found { results, lifts, on_record, note })
+    Ok(Found { results, lifts, on_record })
 }
 
 /// What a page is about: one of the day's pieces, or one of its lifts.

@@ -127,7 +127,7 @@ impl BookPage {
             what,
             shown,
             lift,
-            note: found.note.clone(),
+            note: planned.note.clone(),
             problems,
             left,
         }
