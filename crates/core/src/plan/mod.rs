@@ -2,6 +2,7 @@
 
 mod again;
 mod climb;
+mod floors;
 mod here;
 mod json;
 mod lifts;
@@ -13,7 +14,7 @@ mod typical;
 mod work_rows;
 
 pub use again::{Before, Request};
-use climb::{Held, climb, hold_lift};
+use floors::floors_and_hour;
 pub use here::Here;
 pub use json::plan_json;
 use lifts::{built_before, lift_time, strength_plan};
@@ -28,19 +29,17 @@ pub use typical::Typical;
 pub use work_rows::{WorkRow, work_rows};
 
 use crate::cautions::{Caution, PastDay, cautions, crowding};
-use crate::floor::{Class, Doer, FloorPlan, Sketch, Start, Team, floor_plan, sketch};
+use crate::floor::{Doer, FloorPlan, Sketch, Team};
 use crate::gym::Gym;
-use crate::hour::{
-    Hour, HourEdits, HourInput, LiftTime, PieceTime, gym_today, is_missed, lay_out, with_changes,
-};
+use crate::hour::{Hour, HourEdits, LiftTime, gym_today, is_missed, with_changes};
 use crate::member::{Member, Sex};
 use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{
-    Athlete, Days, How, Luck, Model, Prediction, Quantiles, Run, Verdict, Window, intended_window,
-    simulate_as, typical_member,
+    Athlete, Days, How, Luck, Model, Prediction, Quantiles, Verdict, Window, intended_window, simulate_as,
+    typical_member,
 };
 use crate::print::work_lines;
-use crate::session::{Node, Part, PartKind, Session, works};
+use crate::session::{Part, PartKind, Session, works};
 use crate::strength::{LiftSheet, LightSheet, LoadEdits, RackPlan, with_cycles};
 use crate::versions::hand::{self, rewritten};
 use crate::versions::rewrite::for_member;
@@ -482,87 +481,6 @@ fn steps_of(part: &Part, world: &World<'_>) -> u32 {
     STEPS_A_PIECE + walk.steps + works(&part.tree).len() as u32 * STEPS_A_MOVEMENT
 }
 
-/// The hour decides how long a piece may take the class, and the floor how long it takes: laid out as if everybody
-/// could start at once, then with the starts that there are stations for.
-fn floors_and_hour(
-    request: &Request<'_>,
-    session: &Session,
-    warmup: &Warmup,
-    strength: &[StrengthPlan],
-    pieces: &[PiecePlan],
-    formed: Vec<Vec<Team>>,
-) -> (Vec<PieceFloor>, Hour) {
-    let Request { members, gym, catalogue, decisions, .. } = *request;
-    let edits = &decisions.hour;
-    let lifts: Vec<LiftTime> = strength.iter().map(lift_time).collect();
-    let lifts = &lifts;
-    let hour_of = |times: &[PieceTime]| {
-        let class_size = decisions.here.count(members);
-        lay_out(&HourInput { session, warmup, pieces: times, lifts, class_size, gym, catalogue, edits })
-    };
-    let mut held = Held::new();
-    let mut times = Vec::new();
-    for piece in pieces {
-        strength.iter().filter(|lift| lift.part < piece.part).for_each(|lift| hold_lift(&mut held, lift));
-        let climb = climb(piece, members, &mut held, gym, catalogue);
-        times.push(PieceTime { climb, ..piece_time(piece) });
-    }
-    let at_once = hour_of(&times);
-    let model = Model::standard();
-    let mut floors = Vec::new();
-    for (place, ((piece, time), teams)) in pieces.iter().zip(&mut times).zip(formed).enumerate() {
-        let class: Vec<Doer<'_>> = piece.doers(members).collect();
-        let available_s = at_once.room_for(&format!("conditioning-{}", piece.part));
-        let wishes = edits.floor(place);
-        // The floor of some of the class, with its starts in their order.
-        let floor_of = |who: &[usize], stood: Option<&FloorPlan>| {
-            let walk = |n: usize, tree: &Node| -> Run {
-                let how = How { record: true, ..How::default() };
-                simulate_as(how, tree, &Athlete::new(&members[who[n]]), catalogue, model, Luck::MEDIAN)
-            };
-            let doers: Vec<Doer<'_>> = who.iter().map(|n| class[*n]).collect();
-            let part = piece.written();
-            let teams = &among(&teams, who);
-            let asked = Class { part, doers: &doers, teams, stood, available_s, gym, catalogue, model };
-            floor_plan(asked, wishes.arrangement, &walk)
-        };
-        let names = class.iter().map(|doer| doer.name);
-        let floor = match decisions.here.divide(names) {
-            None => floor_of(&(0..class.len()).collect::<Vec<_>>(), None),
-            Some((booked, here)) => {
-                let stood = floor_of(&booked, None);
-                let mut floor = floor_of(&here, Some(&stood));
-                let mut starts = std::mem::take(&mut floor.starts).into_iter();
-                let start = |n: usize| {
-                    here.contains(&n)
-                        .then(|| starts.next())
-                        .flatten()
-                        .unwrap_or_else(|| Start::away(class[n].name))
-                };
-                floor.starts = (0..class.len()).map(start).collect();
-                floor
-            }
-        };
-        time.late_s = time.late_s.max(floor.ends_s);
-        if floor.is_staggered() {
-            time.heats = Some(floor.sentence().trim_end_matches('.').to_owned());
-        }
-        let fetched = floor.stations.iter().map(|used| used.station).filter(|station| station.is_fetched());
-        time.stations = fetched.collect();
-        let sketch = sketch(&class, &floor.starts, &wishes.places, gym, catalogue);
-        floors.push(PieceFloor { part: piece.part, floor, teams, sketch });
-    }
-    (floors, hour_of(&times))
-}
-
-/// Teams of some of the class, by their places among those.
-fn among(teams: &[Team], who: &[usize]) -> Vec<Team> {
-    let place = |n: &usize| who.iter().position(|known| known == n);
-    let team =
-        |team: &Team| Team { members: team.members.iter().filter_map(place).collect(), ..team.clone() };
-    teams.iter().map(team).collect()
-}
-
 /// Targets of a member's version.
 fn targets(
     part: &Part,
@@ -573,23 +491,6 @@ fn targets(
 ) -> PacingTargets {
     let World { catalogue, model, .. } = *world;
     pacing_targets(Whose { part, choice, member, window, catalogue, model, team: None })
-}
-
-/// How long a piece takes a class that starts together.
-fn piece_time(piece: &PiecePlan) -> PieceTime {
-    let part = piece.written();
-    let capped = |seconds: f64| part.cap_s.map_or(seconds, |cap| seconds.min(f64::from(cap)));
-    let latest = |end: fn(&Prediction) -> f64| {
-        piece.members.iter().map(|member| capped(end(member.predicted()))).fold(0.0, f64::max)
-    };
-    PieceTime {
-        part: piece.part,
-        middle_s: latest(|predicted| predicted.finish_s.p50),
-        late_s: latest(|predicted| predicted.finish_s.p90),
-        heats: None,
-        stations: Vec::new(),
-        climb: None,
-    }
 }
 
 fn piece_plan(
