@@ -59,8 +59,8 @@ pub struct Told {
 }
 
 impl Entry {
-    /// What it tells of a member's pace; nothing where it cannot be compared, where they stopped, something hurt or they went on with another version, or where what was measured says
-    /// nothing of pace. What is entered hours later tells less.
+    /// What it tells of a member's pace; nothing where it cannot be compared, where they stopped, something hurt or they went on with another version,
+    /// or where what was measured says nothing of pace. What is entered hours later tells less.
     pub fn tells(&self, day: NaiveDate, late: bool) -> Option<Told> {
         let predicted = self.predicted.as_ref().filter(|_| !self.hurt && self.gone_on.is_none())?;
         let Rests { of, pull, noise, slower, unsure } = predicted.rests.clone()?;

@@ -10,6 +10,7 @@ mod looking_back;
 mod person;
 mod says;
 mod score;
+mod sides;
 #[cfg(test)]
 mod table;
 mod who;
@@ -26,4 +27,5 @@ pub use person::{
     sessions_kept, versions_over_time,
 };
 pub use score::{Done, Heard, Scored};
+pub use sides::Sides;
 pub use who::{Meant, divided, meant};

@@ -3,7 +3,7 @@
 use std::collections::BTreeSet;
 
 use askama::Template;
-use lantern_core::book::{Beside, Place, Scored, next_time};
+use lantern_core::book::{Beside, Place, Scored, Sides, next_time};
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Side, Window};
 use lantern_core::plan::{MemberPiece, PiecePlan};
@@ -178,7 +178,7 @@ impl PieceView {
             Row::new(planned, piece, (member, *id), result, &theirs, (&last, otherwise))
         });
         let rows: Vec<Row> = rows.collect();
-        let sides = Sides::of(stands.iter().map(|(_, result)| result));
+        let sides = Sides::of(stands.iter().map(|(_, result)| &result.entry));
         let sentence = summed(sides, rows.len(), &piece.window);
         Self {
             window: piece.window.show(),
@@ -191,35 +191,10 @@ impl PieceView {
     }
 }
 
-/// How many results lie inside what was meant, before it and behind it, and how many are not compared.
-#[derive(Clone, Copy, Default)]
-pub(crate) struct Sides {
-    inside: usize,
-    early: usize,
-    late: usize,
-    other: usize,
-}
-
-impl Sides {
-    /// Of results that stand.
-    pub fn of<'r>(results: impl Iterator<Item = &'r StoredResult>) -> Self {
-        let mut sides = Self::default();
-        for result in results {
-            match result.entry.beside().map(|beside| beside.side) {
-                Some(Side::Inside) => sides.inside += 1,
-                Some(Side::Early) => sides.early += 1,
-                Some(Side::Late) => sides.late += 1,
-                None => sides.other += 1,
-            }
-        }
-        sides
-    }
-}
-
 /// `9 of 12 on stimulus, 1 early, 2 late; 12 of 14 entered.`
 pub(crate) fn summed(sides: Sides, class: usize, window: &Window) -> String {
     let Sides { inside, early, late, other } = sides;
-    let done = inside + early + late + other;
+    let done = sides.all();
     if done == 0 {
         return format!("Nothing entered yet: {class} in this class.");
     }
