@@ -179,15 +179,10 @@ fn of_those_here(name: &str, (fixture, roster): (&Fixture, &Roster), plan: &Plan
     }
     for lift in &now.strength {
         for (id, racks) in &lift.racks {
-            let sheets: Vec<&str> = lift
-                .sheets
-                .iter()
-                .filter(|sheet| sheet.written() == id.as_str())
-                .map(|sheet| sheet.name.as_str())
-                .collect();
+            let sheets = lift.sheets_of(id.as_str());
             let on =
                 racks.racks.iter().flat_map(|rack| &rack.order).chain(&racks.by_feel).chain(&racks.beside);
-            let mut on: Vec<&str> = on.map(|n| sheets[*n]).collect();
+            let mut on: Vec<&str> = on.map(|n| sheets[*n].name.as_str()).collect();
             on.sort_unstable();
             let mut here: Vec<&str> = names.iter().copied().filter(|name| *name != away).collect();
             here.sort_unstable();

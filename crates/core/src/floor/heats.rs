@@ -3,13 +3,12 @@
 
 use rayon::prelude::*;
 
-use super::Doer;
-use super::FloorPlan;
 use super::arrangement::{Arrangement, Start, Tried};
 use super::demand::{Claim, Holding, claims};
 use super::stations::Inventory;
 use super::timeline::Timeline;
 use super::variants::{other_equipment, rotations};
+use super::{Doer, FloorPlan};
 use crate::gym::Gym;
 use crate::limits::Ground;
 use crate::movement::{Catalogue, MovementId};
@@ -159,10 +158,7 @@ impl Search<'_> {
             };
             match known.zip(variants[n].iter().find(is_theirs)) {
                 Some((start, variant)) => vec![(start.offset_s, variant)],
-                None => {
-                    let at = |offset: &u32| variants[n].iter().map(|variant| (*offset, variant)).collect();
-                    offsets.iter().flat_map(|offset| -> Vec<(u32, &Variant)> { at(offset) }).collect()
-                }
+                None => at_each(&offsets, &variants[n]),
             }
         };
         let placement = self.place_each(&ways, &|n| stood_at(n).is_some());
@@ -289,10 +285,7 @@ impl Search<'_> {
     /// Everybody at the earliest of some offsets at which all that they hold is free, slowest first; none when somebody
     /// finds no place.
     fn place(&self, variants: &[Vec<Variant>], offsets: &[u32]) -> Option<Placement> {
-        let ways = |n: usize| {
-            offsets.iter().flat_map(|offset| variants[n].iter().map(|variant| (*offset, variant))).collect()
-        };
-        self.place_each(&ways, &|_| false)
+        self.place_each(&|n| at_each(offsets, &variants[n]), &|_| false)
     }
 
     /// Everybody in the first of their own ways in which all that they hold is free: some before all others, and of each the slowest first.
@@ -363,6 +356,11 @@ impl Search<'_> {
             placement.starts[b].shares_with = Some(placement.starts[a].name.clone());
         }
     }
+}
+
+/// Each way at each offset, the earliest first.
+fn at_each<'v>(offsets: &[u32], variants: &'v [Variant]) -> Vec<(u32, &'v Variant)> {
+    offsets.iter().flat_map(|offset| variants.iter().map(|variant| (*offset, variant))).collect()
 }
 
 /// Starts of so many heats, so many seconds apart.

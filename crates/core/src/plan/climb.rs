@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use super::{PiecePlan, StrengthPlan};
+use super::{Here, PiecePlan, StrengthPlan};
 use crate::gym::Gym;
 use crate::hour::Climb;
 use crate::member::Member;
@@ -32,17 +32,17 @@ fn hold(held: &mut Held, name: &str, load: Kilograms) {
     *most = load.max(*most);
 }
 
-/// The longest way up to the bars of a piece, from what everybody has held today; none where nobody has one. What they hold in the piece
+/// The longest way up to the bars of a piece for those who are here, from what everybody has held today; none where nobody has one. What they hold in the piece
 /// is held from then on.
 pub(super) fn climb(
-    piece: &PiecePlan,
+    (piece, here): (&PiecePlan, &Here),
     people: &[Member],
     held: &mut Held,
     gym: &Gym,
     catalogue: &Catalogue,
 ) -> Option<Climb> {
     let mut longest: Option<Climb> = None;
-    for (member, person) in piece.members.iter().zip(people) {
+    for (member, person) in piece.members.iter().zip(people).filter(|(member, _)| here.has(&member.name)) {
         let bars = works(&member.chosen().tree).into_iter().filter_map(|work| {
             let movement = catalogue.get(&work.movement).filter(|movement| movement.is_barbell())?;
             Some((work.load?.weight()?, movement))

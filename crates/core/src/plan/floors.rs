@@ -2,7 +2,7 @@
 
 use super::climb::{Held, climb, hold_lift};
 use super::lifts::lift_time;
-use super::{PieceFloor, PiecePlan, Request, StrengthPlan};
+use super::{Here, PieceFloor, PiecePlan, Request, StrengthPlan};
 use crate::floor::{Class, Doer, FloorPlan, Start, Team, floor_plan, sketch};
 use crate::hour::{Hour, HourInput, LiftTime, PieceTime, lay_out};
 use crate::pacing::{Athlete, How, Luck, Model, Prediction, Run, simulate_as};
@@ -31,8 +31,8 @@ pub(super) fn floors_and_hour(
     let mut times = Vec::new();
     for piece in pieces {
         strength.iter().filter(|lift| lift.part < piece.part).for_each(|lift| hold_lift(&mut held, lift));
-        let climb = climb(piece, members, &mut held, gym, catalogue);
-        times.push(PieceTime { climb, ..piece_time(piece) });
+        let climb = climb((piece, &decisions.here), members, &mut held, gym, catalogue);
+        times.push(PieceTime { climb, ..piece_time(piece, &decisions.here) });
     }
     let at_once = hour_of(&times);
     let model = Model::standard();
@@ -90,12 +90,13 @@ fn among(teams: &[Team], who: &[usize]) -> Vec<Team> {
     teams.iter().map(team).collect()
 }
 
-/// How long a piece takes a class that starts together.
-fn piece_time(piece: &PiecePlan) -> PieceTime {
+/// How long a piece takes those who are here when they start together.
+fn piece_time(piece: &PiecePlan, here: &Here) -> PieceTime {
     let part = piece.written();
     let capped = |seconds: f64| part.cap_s.map_or(seconds, |cap| seconds.min(f64::from(cap)));
     let latest = |end: fn(&Prediction) -> f64| {
-        piece.members.iter().map(|member| capped(end(member.predicted()))).fold(0.0, f64::max)
+        let members = piece.members.iter().filter(|member| here.has(&member.name));
+        members.map(|member| capped(end(member.predicted()))).fold(0.0, f64::max)
     };
     PieceTime {
         part: piece.part,

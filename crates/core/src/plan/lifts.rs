@@ -75,7 +75,16 @@ pub(super) fn strength_plan(
     }
     let light = lifts.iter().flat_map(|lift| light_sheets(part, lift, members, world)).collect();
     let notes = notes(part, &sheets, world);
-    StrengthPlan { part: n, prescription: part.clone(), built: built.cloned(), sheets, racks, light, notes }
+    StrengthPlan {
+        part: n,
+        prescription: part.clone(),
+        built: built.cloned(),
+        sheets,
+        racks,
+        light,
+        notes,
+        away: decisions.here.away.clone(),
+    }
 }
 
 /// The racks of a lift for those who are here, and the loads on them as they come about with one bar a rack.
@@ -165,10 +174,10 @@ fn lift_of(lifting: Lifting<'_>, lift: &Movement, world: &World<'_>) -> LiftShee
 /// Steps that somebody who finds the load by feel is given to climb in.
 const STEPS_BY_FEEL: u32 = 3;
 
-/// What decides how long a lift takes the class: the most sets and the longest climb on anybody's sheet, the fullest rack, the plates moved there.
+/// What decides how long a lift takes the class: the most sets and the longest climb on the sheet of anybody who is here, the fullest rack, the plates moved there.
 pub(super) fn lift_time(plan: &StrengthPlan) -> LiftTime {
     let steps = |sheet: &LiftSheet| sheet.sets.iter().filter(|set| set.kind == SetKind::Ramp).count() as u32;
-    let on_bars = || plan.sheets.iter().filter(|sheet| sheet.on_a_bar);
+    let on_bars = || plan.sheets_here().filter(|sheet| sheet.on_a_bar);
     let by_feel = on_bars().any(|sheet| sheet.by_feel.is_some());
     let of_sheets = on_bars().map(steps).max().unwrap_or(0);
     let racks = || plan.racks.iter().map(|(_, racks)| racks);
@@ -184,8 +193,8 @@ pub(super) fn lift_time(plan: &StrengthPlan) -> LiftTime {
     let a_turn = |rack: &Rack| rack.plates_moved.div_ceil((sets * rack.order.len()).max(1) as u32);
     LiftTime {
         part: plan.part,
-        sets: plan.sheets.iter().map(work).max().unwrap_or(0) as u32,
-        reps: plan.sheets.iter().filter_map(reps).max().unwrap_or(0),
+        sets: plan.sheets_here().map(work).max().unwrap_or(0) as u32,
+        reps: plan.sheets_here().filter_map(reps).max().unwrap_or(0),
         ramp_steps: of_sheets.max(if by_feel { STEPS_BY_FEEL } else { 0 }),
         turns: fullest.map_or(1, |racks| racks.most_on_one).max(1),
         plates_a_turn: racks().flat_map(|racks| &racks.racks).map(a_turn).max().unwrap_or(0),

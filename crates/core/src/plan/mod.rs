@@ -13,6 +13,8 @@ mod teams;
 mod typical;
 mod work_rows;
 
+use std::collections::BTreeSet;
+
 pub use again::{Before, Request};
 use floors::floors_and_hour;
 pub use here::Here;
@@ -99,9 +101,21 @@ pub struct StrengthPlan {
     pub light: Vec<LightSheet>,
     /// What the gym's plates cannot make, and what nothing says the sets of.
     pub notes: Vec<String>,
+    /// Who of the class is not here, by name: on no rack, though their sheets stay.
+    pub away: BTreeSet<String>,
 }
 
 impl StrengthPlan {
+    /// The sheets of one of its lifts, as its racks count them.
+    pub fn sheets_of(&self, lift: &str) -> Vec<&LiftSheet> {
+        self.sheets.iter().filter(|sheet| sheet.written() == lift).collect()
+    }
+
+    /// The sheets of those who are here.
+    fn sheets_here(&self) -> impl Iterator<Item = &LiftSheet> {
+        self.sheets.iter().filter(|sheet| !self.away.contains(&sheet.name))
+    }
+
     /// The lifts that were written, by id in the order of the text.
     pub fn written(&self) -> Vec<&str> {
         let mut written: Vec<&str> = Vec::new();

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use super::{PieceFloor, Plan, StrengthPlan};
 use crate::floor::Start;
-use crate::movement::Catalogue;
+use crate::movement::{Catalogue, MovementId};
 use crate::units::clock_s;
 
 /// Who moves from one plan of a class to another, in words, nobody twice for the same thing: `Bo to Rack 3, from Rack 1`. Whoever is not in the later one
@@ -49,18 +49,13 @@ pub fn moves(before: &Plan, now: &Plan, catalogue: &Catalogue) -> Vec<String> {
 }
 
 /// At which rack each lifts what, by name.
-fn at_racks(lift: &StrengthPlan) -> BTreeMap<(crate::movement::MovementId, String), String> {
+fn at_racks(lift: &StrengthPlan) -> BTreeMap<(MovementId, String), String> {
     let mut at = BTreeMap::new();
     for (id, plan) in &lift.racks {
-        let sheets: Vec<&str> = lift
-            .sheets
-            .iter()
-            .filter(|sheet| sheet.written() == id.as_str())
-            .map(|sheet| sheet.name.as_str())
-            .collect();
+        let sheets = lift.sheets_of(id.as_str());
         for (called, rack) in plan.in_use() {
-            let names = rack.order.iter().filter_map(|place| sheets.get(*place));
-            at.extend(names.map(|name| ((id.clone(), (*name).to_owned()), called.clone())));
+            let theirs = rack.order.iter().filter_map(|place| sheets.get(*place));
+            at.extend(theirs.map(|sheet| ((id.clone(), sheet.name.clone()), called.clone())));
         }
     }
     at
@@ -84,8 +79,7 @@ fn words(start: &Start, catalogue: &Catalogue) -> String {
 mod tests {
     use super::*;
     use crate::gym::Gym;
-    use crate::member::{Max, Member};
-    use crate::movement::MovementId;
+    use crate::member::{Experience, Max, Member};
     use crate::plan::{Decisions, Here, Request, plan_with};
     use crate::read::read;
     use crate::units::Kilograms;
@@ -156,5 +150,33 @@ mod tests {
         let moved = moves(&booked, &now, catalogue);
         let racks: Vec<&String> = moved.iter().filter(|words| words.contains("Rack")).collect();
         assert_eq!(racks, ["Fay to Rack 2"], "{moved:?}");
+    }
+
+    /// The hour is that of those who are here: whoever is slowest, and not here, is not waited for.
+    #[test]
+    fn nobody_waits_for_who_is_not_here() {
+        let mut class = class();
+        class[0].experience = Experience::New;
+        class[1..].iter_mut().for_each(|member| member.experience = Experience::Advanced);
+        let length = |plan: &Plan, kind: &str| -> u32 {
+            plan.hour.blocks.iter().filter(|block| block.kind == kind).map(|block| block.length_s()).sum()
+        };
+        let of = |here: Here| {
+            let catalogue = Catalogue::standard();
+            let session = read("For time\n100 burpees\n100 air squats", catalogue).session;
+            let decisions = Decisions { here, ..Decisions::default() };
+            let gym = Gym::default();
+            plan_with(Request {
+                session: &session,
+                members: &class,
+                gym: &gym,
+                catalogue,
+                seed: 1,
+                decisions: &decisions,
+            })
+        };
+        let (all, without) = (of(Here::default()), of(Here { away: names(&["Ada"]), ..Here::default() }));
+        let [all, without] = [all, without].map(|plan| length(&plan, "conditioning"));
+        assert!(without + 60 < all, "{without} s without her, {all} s with her");
     }
 }

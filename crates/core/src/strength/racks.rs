@@ -98,19 +98,6 @@ impl RackPlan {
         let racks = self.racks.iter().enumerate().filter(|(_, rack)| !rack.order.is_empty());
         racks.map(|(n, rack)| (self.place.numbered(n + 1), rack))
     }
-
-    /// Places of those sheets whose members are not here, of so many.
-    pub fn away(&self, sheets: usize) -> Vec<usize> {
-        let stands = |n: &usize| {
-            self.racks
-                .iter()
-                .flat_map(|rack| &rack.order)
-                .chain(&self.by_feel)
-                .chain(&self.beside)
-                .any(|at| at == n)
-        };
-        (0..sheets).filter(|n| !stands(n)).collect()
-    }
 }
 
 /// Groups the sheets of one lift into the racks there are, or the bars where it needs no rack. Members with similar work loads share, no rack has two

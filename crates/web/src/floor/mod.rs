@@ -112,6 +112,8 @@ struct Told {
     member: i64,
     #[serde(default)]
     rounds: u32,
+    #[serde(default)]
+    interval: u32,
     /// When that was which is taken back.
     #[serde(default)]
     of_ms: i64,
@@ -139,7 +141,7 @@ impl Told {
             "split" => Happened::Split {
                 part: self.n,
                 member: self.member,
-                interval: self.rounds,
+                interval: self.interval,
                 seconds: self.seconds,
             },
             "undo" => Happened::Undo { at_ms: self.of_ms },

@@ -52,8 +52,7 @@ pub(super) fn lifts(view: &View<'_>) -> Vec<LiftShown> {
 fn racks(view: &View<'_>, lift: &StrengthPlan, (before, written): (usize, &[&str])) -> Vec<RackShown> {
     let of_lift = lift.racks.iter().flat_map(|(of, plan)| {
         let at = before + written.iter().position(|known| *known == of.as_str()).unwrap_or(0);
-        let sheets: Vec<&LiftSheet> =
-            lift.sheets.iter().filter(|sheet| sheet.written() == of.as_str()).collect();
+        let sheets = lift.sheets_of(of.as_str());
         let rack = move |(name, rack): (String, &Rack)| RackShown {
             name,
             lift: at,

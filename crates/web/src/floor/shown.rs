@@ -2,7 +2,7 @@
 //!
 //! A screen works out everything that time alone changes by itself, so that it goes on without a server.
 
-use lantern_core::book::{Done, Scored};
+use lantern_core::book::{Done, Scored, Sides};
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::Measure;
 use lantern_core::plan::{MemberPiece, PiecePlan};
@@ -18,7 +18,7 @@ use serde::Serialize;
 
 use super::hub::Audience;
 use super::racks::{self, LiftShown};
-use crate::day::book::{Sides, summed};
+use crate::day::book::summed;
 use crate::day::handouts::board::on_the_wall;
 use crate::day::planned::Planned;
 use crate::mark::Mark;
@@ -268,7 +268,7 @@ impl View<'_> {
         });
         let of_piece = |piece: &PiecePlan| {
             let results =
-                self.stands.iter().filter(|(part, _)| *part == piece.part).map(|(_, result)| result);
+                self.stands.iter().filter(|(part, _)| *part == piece.part).map(|(_, result)| &result.entry);
             summed(Sides::of(results), here, &piece.window)
         };
         self.for_coach(|| plan.pieces.iter().map(of_piece).collect()).unwrap_or_default()

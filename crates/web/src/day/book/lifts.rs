@@ -28,7 +28,7 @@ pub(crate) fn lifts_of(planned: &Planned) -> Vec<LiftOfDay<'_>> {
         found.extend(plan.written().into_iter().map(|lift| {
             LiftOfDay {
                 name: planned.catalogue.name(&MovementId::new(lift)).to_owned(),
-                sheets: plan.sheets.iter().filter(|sheet| sheet.written() == lift).collect(),
+                sheets: plan.sheets_of(lift),
                 ahead: ahead(&plan.prescription, &planned.gym.cycles, &planned.catalogue)
                     .filter(|ahead| ahead.cycle.lift == lift),
             }

@@ -17,7 +17,7 @@ use serde::Deserialize;
 
 use self::lifts::LiftTold;
 use self::view::BookPage;
-pub(crate) use self::view::{Sides, summed};
+pub(crate) use self::view::summed;
 use crate::day::planned::{Planned, to_read, with_plan};
 use crate::day::{Of, parts_now, slot_of};
 use crate::planning::shown::shown;

@@ -192,8 +192,7 @@ fn sheet_lifts(lift: &StrengthPlan, planned: &Planned) -> Vec<SheetLift> {
     lift.racks
         .iter()
         .map(|(id, plan)| {
-            let sheets: Vec<&LiftSheet> =
-                lift.sheets.iter().filter(|sheet| sheet.written() == id.as_str()).collect();
+            let sheets = lift.sheets_of(id.as_str());
             let unit = planned.gym.unit;
             let rack = |(called, rack): (String, &lantern_core::strength::Rack)| {
                 let names: Vec<String> = rack.order.iter().map(|n| who(sheets[*n], planned)).collect();

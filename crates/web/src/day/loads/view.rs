@@ -90,7 +90,7 @@ impl LoadTable {
     }
 
     fn new(lift: &str, plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue, people: &People<'_>) -> Self {
-        let sheets: Vec<&LiftSheet> = plan.sheets.iter().filter(|sheet| sheet.written() == lift).collect();
+        let sheets = plan.sheets_of(lift);
         let widest = sheets.iter().max_by_key(|sheet| sheet.sets.len());
         let ramp = sheets.iter().map(|sheet| ramp_count(sheet)).max().unwrap_or(0);
         let mut sets: Vec<String> = (1..=ramp).map(|n| format!("Ramp {n}")).collect();
@@ -128,9 +128,10 @@ impl LoadTable {
                 rows: beside.iter().filter_map(row).collect(),
             });
         }
+        let away: Vec<usize> = (0..sheets.len()).filter(|n| plan.away.contains(&sheets[*n].name)).collect();
         let rest: Vec<usize> = match planned {
             Some(racks) => racks.by_feel.clone(),
-            None => (0..sheets.len()).collect(),
+            None => (0..sheets.len()).filter(|n| !away.contains(n)).collect(),
         };
         if !rest.is_empty() {
             let name = if planned.is_some() { "By feel" } else { "Anywhere" };
@@ -138,7 +139,6 @@ impl LoadTable {
                 .map_or(String::new(), |_| format!("join the {} with the nearest weights", place.name()));
             racks.push(RackView { name: name.to_owned(), told, rows: rest.iter().filter_map(row).collect() });
         }
-        let away: Vec<usize> = planned.map_or_else(Vec::new, |racks| racks.away(sheets.len()));
         if !away.is_empty() {
             let rows = away.iter().filter_map(row).collect();
             racks.push(RackView { name: "Not here".to_owned(), told: String::new(), rows });
