@@ -13,6 +13,17 @@
   try { known = JSON.parse(localStorage.getItem(beside)); } catch { /* nothing was kept */ }
   if (known && (known.shown.name !== shown.name || known.shown.made_ms < shown.made_ms || Date.now() - known.kept > LONGEST_MS)) known = null;
   if (known) shown = known.shown;
+  // A device keeps what a screen showed for half a day, and of the classes that are run from it one.
+  for (const name of Object.keys(localStorage).filter((name) => name.startsWith("class:") && name !== beside)) {
+    let old = root.dataset.day && /^class:\d{4}-/.test(name);
+    try { old ||= Date.now() - JSON.parse(localStorage.getItem(name)).kept > LONGEST_MS; } catch { old = true; }
+    if (old) localStorage.removeItem(name);
+  }
+  // A class that is over for the server too is kept no longer: neither what happened, nor its page.
+  function forget() {
+    localStorage.removeItem(beside);
+    navigator.serviceWorker?.controller?.postMessage({ forget: location.href });
+  }
   function remember() {
     const at = { now: now(), speed: beat.speed };
     try { localStorage.setItem(beside, JSON.stringify({ kept: Date.now(), at, shown }, (name, value) => name === "mark" ? null : value)); } catch { /* a full store keeps less */ }
@@ -109,7 +120,10 @@
   async function flush() {
     if (busy) return;
     const [first] = queue();
-    if (!first) return status();
+    if (!first) {
+      if (alive && shown.state === "closed") forget();
+      return status();
+    }
     busy = true;
     let again = false;
     try {
@@ -154,7 +168,7 @@
     if (!outlives()) await new Promise((done) => navigator.serviceWorker.addEventListener("controllerchange", done, { once: true }));
     // The page and its files came before there was anybody to keep them.
     for (const file of document.querySelectorAll("script[src], link[rel=stylesheet]")) fetch(file.src || file.href);
-    active.postMessage(location.href);
+    if (shown.state !== "closed") active.postMessage({ keep: location.href });
   }).catch(() => { /* said when it matters */ });
   if (!window.isSecureContext && root.dataset.floor === "control") put("loose", "Not over HTTPS: without a server a reload or sleep would lose the class here.");
 
@@ -390,7 +404,7 @@
         if (at.phase.kind === "rest" || seconds < 1 || interval >= piece.intervals || splits.has(interval)) return options(person, piece);
         splits.set(interval, seconds);
         person.splits = [...splits].sort(([a], [b]) => a - b);
-        tell("/floor", { what: "split", n: piece.part, member: id, rounds: interval, seconds, at_ms: Math.round(now()) });
+        tell("/floor", { what: "split", n: piece.part, member: id, interval, seconds, at_ms: Math.round(now()) });
         if (person.splits.length === piece.intervals) scored(piece, id, called(person.splits));
       } else if (piece.tap === "out") {
         scored(piece, id, intervalOf(at, person)[0] + "+0");

@@ -17,9 +17,11 @@ self.addEventListener("fetch", (event) => {
   else if (FILE.test(pathname)) event.respondWith(file(request));
 });
 
-// A page that was there before this.
+// A page that was there before this, or a class that is over.
 self.addEventListener("message", (event) => {
-  if (new URL(event.data).origin === self.location.origin && PAGE.test(new URL(event.data).pathname)) event.waitUntil(page(new Request(event.data)));
+  const { keep: kept, forget } = event.data, url = new URL(kept ?? forget);
+  if (url.origin !== self.location.origin || !PAGE.test(url.pathname)) return;
+  event.waitUntil(kept ? page(new Request(url)) : caches.open(KEPT).then((cache) => cache.delete(url.href)));
 });
 
 async function page(request) {
