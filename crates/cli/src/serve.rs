@@ -72,7 +72,8 @@ async fn greet(store: &Store, settings: &Settings) -> Result<()> {
         let gym = operator.gyms().await?.first().map(|(id, ..)| *id);
         let token = accounts::link(store, Link::Owner(gym)).await?;
         eprintln!(
-            "Nobody has an account yet. Whoever opens this link within a day becomes the owner: http://{}/start/{}",
+            "Nobody has an account yet. Whoever opens this link within a day becomes the owner: {}://{}/start/{}",
+            if settings.tls.is_some() { "https" } else { "http" },
             settings.address,
             token.expose()
         );
