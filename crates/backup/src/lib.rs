@@ -160,3 +160,25 @@ pub async fn note(url: &str, made: BackedUp, proven: bool) -> Result<()> {
     let made = BackedUp { verified_at: proven.then(Utc::now), ..made };
     Ok(Operator::at(url).await?.note_backup(&made).await?)
 }
+
+#[cfg(test)]
+mod tests {
+    use lantern_store::contents::TableSum;
+
+    use super::*;
+
+    #[test]
+    fn a_row_more_a_row_changed_and_a_table_less_are_each_named() {
+        let sum = |rows, sum: &str| TableSum { rows, sum: sum.to_owned() };
+        let told = Contents::from([
+            ("a".to_owned(), sum(2, "7")),
+            ("b".to_owned(), sum(1, "3")),
+            ("c".to_owned(), sum(0, "0")),
+        ]);
+        assert_eq!(differences(&told, &told), [""; 0]);
+        let back = Contents::from([("a".to_owned(), sum(3, "9")), ("b".to_owned(), sum(1, "4"))]);
+        let differs = differences(&told, &back);
+        assert_eq!(differs.len(), 3, "{differs:?}");
+        assert!(differs[0].starts_with("a: 2 rows saved, 3 rows back") && differs[2].ends_with("none back"));
+    }
+}

@@ -5,6 +5,7 @@ mod browser;
 mod cluster;
 pub mod cost;
 mod database;
+pub mod pages;
 pub mod running;
 mod server;
 

@@ -295,7 +295,7 @@ pub fn outage(away: Duration, together: Duration, within: Duration) -> Result<Ou
             let again = screens.seen(n).await?;
             ensure!(again.phase == before.phase && again.clock > before.clock, "{before:?} {again:?}");
         }
-        let words = "return document.querySelector('script#class').textContent.includes('\"limit')";
+        let words = "return (document.querySelector('script#class').textContent + Object.values(localStorage).join()).includes('\"limit')";
         ensure!(screens.to(0).await?.client.execute(words, Vec::new()).await? == false, "a limit is kept");
         let control = screens.to(0).await?;
         control.wait_text(".tile.done", |tile| tile.contains("0:")).await?;

@@ -3,9 +3,9 @@
 use std::time::Duration;
 
 use anyhow::{Context as _, Result, ensure};
+use browser_tests::pages::of_the_owner;
 use browser_tests::running::ClassNow;
 use browser_tests::{Browser, TestDatabase, TestServer, with_browser};
-use chrono::{Datelike, Days, Utc};
 
 /// Accessibility rules as a script (MPL 2.0); nothing of the program itself.
 const AXE: &str = include_str!("../vendor/axe.min.js");
@@ -33,36 +33,11 @@ fn every_page_keeps_the_rules() -> Result<()> {
     let database = TestDatabase::demo();
     let server = TestServer::start(&database);
     let address = server.address.clone();
-    let today = Utc::now().date_naive();
-    let day = today - Days::new(u64::from(today.weekday().num_days_from_monday()));
-    let list = server.get("/members").body;
-    let one = list.split("/members/").filter_map(|rest| rest.split('"').next()?.parse::<i64>().ok()).next();
-    let member = format!("/members/{}", one.context("somebody")?);
+    let pages = of_the_owner(&server);
     with_browser(move |browser| async move {
         browser.open(&format!("{address}/days")).await?;
-        let of_day = [
-            "read", "warmup", "loads", "versions", "pace", "hour", "history", "book", "class", "board",
-            "cards", "sheet",
-        ];
-        let of_day = of_day.map(|step| format!("/days/{day}T18:00/{step}"));
-        let others = [
-            "/days",
-            "/members",
-            "/members/import",
-            &member,
-            "/movements",
-            "/gym",
-            "/gym/inventory",
-            "/gym/results",
-            "/gym/history",
-            "/gym/health",
-            "/search?q=thrusters",
-            "/people",
-            "/account",
-            "/nowhere",
-        ];
         let mut wrong = Vec::new();
-        for page in of_day.iter().map(String::as_str).chain(others) {
+        for page in pages {
             browser.client.goto(&format!("{address}{page}")).await?;
             let found = broken(&browser).await?;
             if !found.is_empty() {

@@ -280,6 +280,15 @@ fn a_set_is_a_tap_and_closing_names_who_is_missing() -> Result<()> {
         browser.client.refresh().await?;
         browser.wait_text("#title", |title| title == "The class is over").await?;
         ensure!(browser.value("#note").await? == "Alba Quenby led; bars too slow");
+        // A class that is over is kept on the device no longer.
+        let kept = "return Object.keys(localStorage).filter((name) => name.startsWith('class:')).length";
+        for _ in 0..50 {
+            if browser.client.execute(kept, Vec::new()).await? == 0 {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        ensure!(browser.client.execute(kept, Vec::new()).await? == 0, "the class stays on the device");
         Ok(())
     })
 }

@@ -1,13 +1,9 @@
 //! Every page on the smallest phone: nothing runs out of it sideways, and whatever is touched is as big as a finger.
 
 use anyhow::{Result, ensure};
+use browser_tests::pages::{monday, of_the_owner};
 use browser_tests::{TestDatabase, TestServer, with_browser};
-use chrono::{Datelike, Days, NaiveDate, Utc};
-
-fn monday() -> NaiveDate {
-    let today = Utc::now().date_naive();
-    today - Days::new(u64::from(today.weekday().num_days_from_monday()))
-}
+use chrono::Days;
 
 /// Width of the smallest phone that anybody reads on, in CSS pixels (WCAG 2.2, 1.4.10).
 const NARROW: u32 = 320;
@@ -36,38 +32,14 @@ fn every_page_holds_on_the_smallest_phone() -> Result<()> {
     let database = TestDatabase::demo();
     let server = TestServer::start(&database);
     let address = server.address.clone();
-    let day = monday();
-    let list = server.get("/members").body;
-    let one = list.split("/members/").filter_map(|rest| rest.split('"').next()?.parse::<i64>().ok()).next();
-    let member = format!("/members/{}", one.expect("somebody"));
+    let mut pages = of_the_owner(&server);
+    // A day on which teams are formed.
+    pages.push(format!("/days/{}T18:00/hour", monday() + Days::new(2)));
     with_browser(move |browser| async move {
         browser.open(&format!("{address}/days")).await?;
         browser.client.set_window_size(NARROW, 800).await?;
-        let of_day = [
-            "read", "warmup", "loads", "versions", "pace", "hour", "history", "book", "class", "board",
-            "cards", "sheet", "floor",
-        ];
-        let of_day = of_day.map(|step| format!("/days/{day}T18:00/{step}"));
-        let others = [
-            "/days",
-            "/members",
-            "/members/import",
-            &member,
-            "/movements",
-            "/gym",
-            "/gym/inventory",
-            "/gym/results",
-            "/gym/history",
-            "/gym/health",
-            "/search?q=thrusters",
-            "/people",
-            "/account",
-            "/nowhere",
-        ];
         let mut wrong = Vec::new();
-        let teams = day + Days::new(2);
-        let teams = format!("/days/{teams}T18:00/hour");
-        for page in of_day.iter().map(String::as_str).chain(others).chain([teams.as_str()]) {
+        for page in pages {
             browser.client.goto(&format!("{address}{page}")).await?;
             let found = browser.client.execute(WRONG, Vec::new()).await?;
             let found = found.as_str().unwrap_or("no answer");

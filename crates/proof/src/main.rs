@@ -395,19 +395,8 @@ fn screens(count: usize) -> bool {
     }
 }
 
-/// The program as a process of its own.
-const fn by_itself() -> attack::Run {
-    |url, address| {
-        let mut child = Command::new(std::env::current_exe()?)
-            .args(["serve", url])
-            .args(address)
-            .stdout(Stdio::piped())
-            .spawn()?;
-        let mut said = String::new();
-        BufReader::new(child.stdout.take().expect("it speaks")).read_line(&mut said)?;
-        Ok((child, said.trim().to_owned()))
-    }
-}
+/// This program as a process of its own.
+const BY_ITSELF: attack::Run = |url, address| attack::launched(&std::env::current_exe()?, url, address);
 
 /// Program and database killed under writers, the database waiting for the disk.
 fn crash(times: usize) -> bool {
@@ -429,7 +418,7 @@ fn crash(times: usize) -> bool {
             false
         }
     };
-    let program = told("program", attack::program_killed(times, by_itself()));
+    let program = told("program", attack::program_killed(times, BY_ITSELF));
     // A database that is killed reads its log again each time.
     told("database", attack::database_killed(times.div_ceil(5))) && program
 }
@@ -438,7 +427,7 @@ fn crash(times: usize) -> bool {
 fn killed(times: usize) -> bool {
     let today = chrono::Utc::now().date_naive();
     let monday = today - chrono::Days::new(u64::from(today.weekday().num_days_from_monday()));
-    match attack::killed(times, &format!("/days/{monday}T18:00/book"), by_itself()) {
+    match attack::killed(times, &format!("/days/{monday}T18:00/book"), BY_ITSELF) {
         Ok(seen) => {
             println!(
                 "{} scores, the server killed after each; {} sent again; not there exactly once: {:?}",

@@ -155,28 +155,38 @@ pub async fn remove(scope: &mut GymScope, class: &StoredClass) -> Result<String,
     }
 }
 
+/// A class of the gym, locked: whoever else changes who comes to it waits.
+async fn locked(scope: &mut GymScope, class: ClassId) -> Result<ClassId, StoreError> {
+    let row = classes::table.filter(classes::gym_id.eq(scope.gym.0)).filter(classes::id.eq(class));
+    let locked: Option<ClassId> =
+        row.select(classes::id).for_update().first(scope.connection()).await.optional()?;
+    locked.ok_or(StoreError::NotFound("class"))
+}
+
+/// Who of these is a member of the gym, by name.
+async fn of_gym(scope: &mut GymScope, who: &[MemberId]) -> Result<Vec<MemberId>, StoreError> {
+    Ok(members::table
+        .filter(members::gym_id.eq(scope.gym.0))
+        .filter(members::id.eq_any(who))
+        .order(members::name)
+        .select(members::id)
+        .load(scope.connection())
+        .await?)
+}
+
 /// Books exactly these members of the gym into a class; ids of nobody are passed over. Of two sets sent at once the later one stands
 /// as it was sent: they never become a third. Who is here stays as it was.
 ///
 /// # Errors
 /// When the database is away, or the gym has no such class.
 pub async fn book(scope: &mut GymScope, class: ClassId, who: &[MemberId]) -> Result<(), StoreError> {
-    let row = classes::table.filter(classes::gym_id.eq(scope.gym.0)).filter(classes::id.eq(class));
-    let locked: Option<ClassId> =
-        row.select(classes::id).for_update().first(scope.connection()).await.optional()?;
-    let class = locked.ok_or(StoreError::NotFound("class"))?;
+    let class = locked(scope, class).await?;
     let of_class =
         bookings::table.filter(bookings::gym_id.eq(scope.gym.0)).filter(bookings::class_id.eq(class));
     let came: Vec<(MemberId, String)> =
         of_class.select((bookings::member_id, bookings::came)).load(scope.connection()).await?;
     diesel::delete(of_class).execute(scope.connection()).await?;
-    let known: Vec<MemberId> = members::table
-        .filter(members::gym_id.eq(scope.gym.0))
-        .filter(members::id.eq_any(who))
-        .order(members::name)
-        .select(members::id)
-        .load(scope.connection())
-        .await?;
+    let known = of_gym(scope, who).await?;
     let rows: Vec<_> = known
         .into_iter()
         .map(|member| {
@@ -202,10 +212,7 @@ pub async fn here(
     class: ClassId,
     (away, joined): (&[MemberId], &[MemberId]),
 ) -> Result<(), StoreError> {
-    let row = classes::table.filter(classes::gym_id.eq(scope.gym.0)).filter(classes::id.eq(class));
-    let locked: Option<ClassId> =
-        row.select(classes::id).for_update().first(scope.connection()).await.optional()?;
-    let class = locked.ok_or(StoreError::NotFound("class"))?;
+    let class = locked(scope, class).await?;
     let of_class =
         bookings::table.filter(bookings::gym_id.eq(scope.gym.0)).filter(bookings::class_id.eq(class));
     // Who came without having been booked and has gone again was never of the class.
@@ -215,13 +222,7 @@ pub async fn here(
     diesel::update(back).set(bookings::came.eq(BOOKED)).execute(scope.connection()).await?;
     let missing = of_class.filter(bookings::came.eq(BOOKED)).filter(bookings::member_id.eq_any(away));
     diesel::update(missing).set(bookings::came.eq(AWAY)).execute(scope.connection()).await?;
-    let known: Vec<MemberId> = members::table
-        .filter(members::gym_id.eq(scope.gym.0))
-        .filter(members::id.eq_any(joined))
-        .order(members::name)
-        .select(members::id)
-        .load(scope.connection())
-        .await?;
+    let known = of_gym(scope, joined).await?;
     let rows: Vec<_> = known
         .into_iter()
         .map(|member| {

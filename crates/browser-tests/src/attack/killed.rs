@@ -1,6 +1,8 @@
 //! Scores entered in a browser while the server is killed between entry and answer.
 
-use std::process::Child;
+use std::io::{BufRead as _, BufReader};
+use std::path::Path;
+use std::process::{Child, Command, Stdio};
 use std::time::Duration;
 
 use anyhow::{Context as _, Result};
@@ -9,6 +11,18 @@ use crate::{TestDatabase, with_browser};
 
 /// How the application is run as a process of its own: on a database, at an address or at any; gives where it listens.
 pub type Run = fn(&str, Option<&str>) -> Result<(Child, String)>;
+
+/// Runs a program as `proof serve` does, as a process of its own: it says where it listens in its first line.
+///
+/// # Errors
+/// When it does not start.
+pub fn launched(program: &Path, url: &str, address: Option<&str>) -> Result<(Child, String)> {
+    let mut child =
+        Command::new(program).args(["serve", url]).args(address).stdout(Stdio::piped()).spawn()?;
+    let mut said = String::new();
+    BufReader::new(child.stdout.take().context("it says nothing")?).read_line(&mut said)?;
+    Ok((child, said.trim().to_owned()))
+}
 
 /// What became of scores.
 #[derive(Debug)]

@@ -12,7 +12,7 @@ mod tls;
 pub use crash::{Crashed, database_killed, program_killed};
 pub use fuzz::{Fuzzed, ROUTES, fuzz};
 pub use hostile::{Launch, Page, hostile, resident_mb, texts};
-pub use killed::{Killed, Run, killed};
+pub use killed::{Killed, Run, killed, launched};
 pub use proxy::Proxy;
 pub use silent::{Recovery, silent};
 pub use tls::tls_before;
