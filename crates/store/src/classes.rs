@@ -138,8 +138,7 @@ pub(crate) async fn insert(scope: &mut GymScope, class: &StoredClass) -> Result<
         .returning(classes::id)
         .get_result(scope.connection())
         .await?;
-    book(scope, id, &class.booked).await?;
-    here(scope, id, (&class.away, &class.joined)).await
+    write(scope, id, class).await
 }
 
 /// Takes a class off the day, with its bookings; gives the key with which it comes back. What was decided about its hour waits
@@ -156,11 +155,13 @@ pub async fn remove(scope: &mut GymScope, class: &StoredClass) -> Result<String,
 }
 
 /// A class of the gym, locked: whoever else changes who comes to it waits.
-async fn locked(scope: &mut GymScope, class: ClassId) -> Result<ClassId, StoreError> {
+async fn locked(scope: &mut GymScope, class: ClassId) -> Result<StoredClass, StoreError> {
     let row = classes::table.filter(classes::gym_id.eq(scope.gym.0)).filter(classes::id.eq(class));
-    let locked: Option<ClassId> =
-        row.select(classes::id).for_update().first(scope.connection()).await.optional()?;
-    locked.ok_or(StoreError::NotFound("class"))
+    let row = row.select((classes::day, classes::starts)).for_update();
+    let locked: Option<(NaiveDate, NaiveTime)> = row.first(scope.connection()).await.optional()?;
+    let (day, starts) = locked.ok_or(StoreError::NotFound("class"))?;
+    // Read once it is ours: who waited sees what the other one wrote.
+    at(scope, day, starts).await?.ok_or(StoreError::NotFound("class"))
 }
 
 /// Who of these is a member of the gym, by name.
@@ -174,36 +175,43 @@ async fn of_gym(scope: &mut GymScope, who: &[MemberId]) -> Result<Vec<MemberId>,
         .await?)
 }
 
+/// Writes who is booked into a class, in their order, and how they came; who is no member of the gym is passed over.
+async fn write(scope: &mut GymScope, id: ClassId, class: &StoredClass) -> Result<(), StoreError> {
+    let known = of_gym(scope, &class.booked).await?;
+    let came = |member: &MemberId| match member {
+        _ if class.away.contains(member) => AWAY,
+        _ if class.joined.contains(member) => JOINED,
+        _ => BOOKED,
+    };
+    let booked = class.booked.iter().filter(|member| known.contains(member));
+    let rows: Vec<_> = booked
+        .map(|member| {
+            (
+                bookings::gym_id.eq(scope.gym.0),
+                bookings::class_id.eq(id),
+                bookings::member_id.eq(*member),
+                bookings::came.eq(came(member)),
+            )
+        })
+        .collect();
+    let before = bookings::table.filter(bookings::gym_id.eq(scope.gym.0)).filter(bookings::class_id.eq(id));
+    diesel::delete(before).execute(scope.connection()).await?;
+    diesel::insert_into(bookings::table).values(rows).execute(scope.connection()).await?;
+    Ok(())
+}
+
 /// Books exactly these members of the gym into a class; ids of nobody are passed over. Of two sets sent at once the later one stands
 /// as it was sent: they never become a third. Who is here stays as it was.
 ///
 /// # Errors
 /// When the database is away, or the gym has no such class.
 pub async fn book(scope: &mut GymScope, class: ClassId, who: &[MemberId]) -> Result<(), StoreError> {
-    let class = locked(scope, class).await?;
-    let of_class =
-        bookings::table.filter(bookings::gym_id.eq(scope.gym.0)).filter(bookings::class_id.eq(class));
-    let came: Vec<(MemberId, String)> =
-        of_class.select((bookings::member_id, bookings::came)).load(scope.connection()).await?;
-    diesel::delete(of_class).execute(scope.connection()).await?;
-    let known = of_gym(scope, who).await?;
-    let rows: Vec<_> = known
-        .into_iter()
-        .map(|member| {
-            let came = came.iter().find(|(known, _)| *known == member).map(|(_, came)| came.clone());
-            (
-                bookings::gym_id.eq(scope.gym.0),
-                bookings::class_id.eq(class),
-                bookings::member_id.eq(member),
-                bookings::came.eq(came.unwrap_or_else(|| BOOKED.to_owned())),
-            )
-        })
-        .collect();
-    diesel::insert_into(bookings::table).values(rows).execute(scope.connection()).await?;
-    Ok(())
+    let mut class = locked(scope, class).await?;
+    class.booked = of_gym(scope, who).await?;
+    write(scope, class.id, &class).await
 }
 
-/// Says who of a class is away, and who is here without having been booked; everybody else who is booked is here.
+/// Says who of a class is away, and who is here without having been booked ([`StoredClass::comes`]).
 ///
 /// # Errors
 /// When the database is away, or the gym has no such class.
@@ -212,32 +220,7 @@ pub async fn here(
     class: ClassId,
     (away, joined): (&[MemberId], &[MemberId]),
 ) -> Result<(), StoreError> {
-    let class = locked(scope, class).await?;
-    let of_class =
-        bookings::table.filter(bookings::gym_id.eq(scope.gym.0)).filter(bookings::class_id.eq(class));
-    // Who came without having been booked and has gone again was never of the class.
-    let gone = of_class.filter(bookings::came.eq(JOINED)).filter(bookings::member_id.ne_all(joined));
-    diesel::delete(gone).execute(scope.connection()).await?;
-    let back = of_class.filter(bookings::came.eq(AWAY)).filter(bookings::member_id.ne_all(away));
-    diesel::update(back).set(bookings::came.eq(BOOKED)).execute(scope.connection()).await?;
-    let missing = of_class.filter(bookings::came.eq(BOOKED)).filter(bookings::member_id.eq_any(away));
-    diesel::update(missing).set(bookings::came.eq(AWAY)).execute(scope.connection()).await?;
-    let known = of_gym(scope, joined).await?;
-    let rows: Vec<_> = known
-        .into_iter()
-        .map(|member| {
-            (
-                bookings::gym_id.eq(scope.gym.0),
-                bookings::class_id.eq(class),
-                bookings::member_id.eq(member),
-                bookings::came.eq(JOINED),
-            )
-        })
-        .collect();
-    diesel::insert_into(bookings::table)
-        .values(rows)
-        .on_conflict_do_nothing()
-        .execute(scope.connection())
-        .await?;
-    Ok(())
+    let mut class = locked(scope, class).await?;
+    class.comes(away, joined);
+    write(scope, class.id, &class).await
 }

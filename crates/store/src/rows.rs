@@ -33,6 +33,18 @@ impl StoredClass {
     pub fn here(&self) -> impl Iterator<Item = &MemberId> {
         self.booked.iter().filter(|id| !self.away.contains(id))
     }
+
+    /// The class when these are away and these are here without having been booked; everybody else who is booked is here. Who
+    /// came without having been booked and has gone again was never of the class.
+    pub fn comes(&mut self, away: &[MemberId], joined: &[MemberId]) {
+        let gone = |id: &MemberId| self.joined.contains(id) && !joined.contains(id);
+        self.booked.retain(|id| !gone(id));
+        self.joined.retain(|id| joined.contains(id));
+        let new: Vec<MemberId> = joined.iter().copied().filter(|id| !self.booked.contains(id)).collect();
+        self.joined.extend(&new);
+        self.booked.extend(new);
+        self.away = self.booked.iter().copied().filter(|id| away.contains(id)).collect();
+    }
 }
 
 /// A removed set, with whose it is.

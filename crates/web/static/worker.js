@@ -61,6 +61,13 @@ async function file(request) {
   const cache = await caches.open(KEPT), kept = await cache.match(request);
   if (kept) return kept;
   const answer = await fetch(request);
-  if (answer.ok) await cache.put(request, answer.clone());
+  if (answer.ok) {
+    // A file's address holds what is in it: what stood at another address of the same name is from before.
+    const name = (url) => new URL(url).pathname.split("/").slice(3).join("/");
+    for (const other of await cache.keys()) {
+      if (FILE.test(new URL(other.url).pathname) && name(other.url) === name(request.url)) await cache.delete(other);
+    }
+    await cache.put(request, answer.clone());
+  }
   return answer;
 }

@@ -3,7 +3,6 @@
 use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::plan::moves;
-use lantern_store::rows::StoredClass;
 use lantern_store::{MemberId, classes, members};
 
 use super::answer;
@@ -42,20 +41,6 @@ impl Ticks {
         away.retain(|id| !here.contains(id));
         Some(Self { away, joined: ids("joined") })
     }
-
-    /// A class with them.
-    fn change(&self, class: &mut StoredClass) {
-        // Who came without having been booked and has gone again was never of the class.
-        let gone: Vec<MemberId> =
-            class.joined.iter().copied().filter(|id| !self.joined.contains(id)).collect();
-        class.booked.retain(|id| !gone.contains(id));
-        class.joined.retain(|id| !gone.contains(id));
-        let new: Vec<MemberId> =
-            self.joined.iter().copied().filter(|id| !class.booked.contains(id)).collect();
-        class.joined.extend(&new);
-        class.booked.extend(new);
-        class.away = class.booked.iter().copied().filter(|id| self.away.contains(id)).collect();
-    }
 }
 
 /// Somebody of the class, or of the gym: their row and their name.
@@ -89,7 +74,10 @@ async fn asked(
     let day = slot_of(&path)?;
     let ticks = Ticks::read(&fields);
     let Some(now) = planned_as(&tenant, day, |_| ()).await? else { return Ok(to_read(day)) };
-    let then = planned_as(&tenant, day, |class| ticks.iter().for_each(|ticks| ticks.change(class))).await?;
+    let then = planned_as(&tenant, day, |class| {
+        ticks.iter().for_each(|ticks| class.comes(&ticks.away, &ticks.joined))
+    })
+    .await?;
     let then = then.ok_or(AppError::NoSuchPage)?;
     let all = members::of_gym(&mut tenant.look().await?, &tenant.gym, tenant.today()).await?;
     let all = all.into_iter().map(|stored| (stored.id, stored.member.name)).collect();
