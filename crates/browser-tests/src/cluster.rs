@@ -9,6 +9,8 @@ use tempfile::TempDir;
 
 /// How long a server may take to come up.
 const PATIENCE: Duration = Duration::from_secs(60);
+/// Keeps its log of changes in little room.
+const SMALL_LOG: &str = "max_wal_size = '32MB'\nmin_wal_size = '32MB'";
 /// Who it runs as where the test is root: the server refuses to be root.
 const SERVER_USER: &str = "postgres";
 
@@ -25,13 +27,20 @@ impl Cluster {
     /// # Errors
     /// When PostgreSQL's programs are missing, or it does not come up.
     pub fn start() -> Result<Self> {
+        Self::start_in(tempfile::tempdir()?)
+    }
+
+    /// A new one in a folder, such as one on a small disk; it keeps its log of changes small.
+    ///
+    /// # Errors
+    /// When PostgreSQL's programs are missing, or it does not come up.
+    pub fn start_in(folder: TempDir) -> Result<Self> {
         let versions = std::fs::read_dir("/usr/lib/postgresql").context("PostgreSQL is not installed")?;
         let programs = versions
             .flatten()
             .map(|entry| entry.path().join("bin"))
             .filter(|bin| bin.join("initdb").exists());
         let programs = programs.max().context("PostgreSQL is not installed")?;
-        let folder = tempfile::tempdir()?;
         let port = std::net::TcpListener::bind("127.0.0.1:0")?.local_addr()?.port();
         let cluster = Self { folder, programs, port };
         if is_root() {
@@ -47,8 +56,58 @@ impl Cluster {
             "UTF8",
             "--locale=C.UTF-8",
         ]))?;
+        let settings = ["listen_addresses = '127.0.0.1'", "unix_socket_directories = ''", SMALL_LOG];
+        cluster.set(&settings)?;
         cluster.start_again()?;
         Ok(cluster)
+    }
+
+    /// Adds lines to its settings; they count from its next start on.
+    ///
+    /// # Errors
+    /// When they cannot be written.
+    pub fn set(&self, lines: &[&str]) -> Result<()> {
+        let file = self.data().join("postgresql.conf");
+        let mut settings = std::fs::read_to_string(&file)?;
+        lines.iter().for_each(|line| settings.extend([line, "\n"]));
+        Ok(std::fs::write(file, settings)?)
+    }
+
+    /// Stops it where it is, between two instructions: connections stay open, and nothing comes back on them.
+    ///
+    /// # Errors
+    /// When it does not run.
+    pub fn pause(&self) -> Result<()> {
+        self.signal("-STOP")
+    }
+
+    /// Lets it go on.
+    ///
+    /// # Errors
+    /// When it does not run.
+    pub fn resume(&self) -> Result<()> {
+        self.signal("-CONT")
+    }
+
+    fn signal(&self, signal: &str) -> Result<()> {
+        for process in self.processes()? {
+            // Some end by themselves the moment that the first one is gone.
+            Command::new("kill").args([signal, &process]).stderr(Stdio::null()).status()?;
+        }
+        Ok(())
+    }
+
+    /// Its processes, the first one that of the whole.
+    fn processes(&self) -> Result<Vec<String>> {
+        let file = std::fs::read_to_string(self.data().join("postmaster.pid"))?;
+        let first = file.lines().next().context("no process")?.to_owned();
+        let theirs = children(&first);
+        Ok(std::iter::once(first).chain(theirs).collect())
+    }
+
+    /// Whether it runs.
+    pub fn runs(&self) -> bool {
+        self.processes().is_ok_and(|processes| Path::new("/proc").join(&processes[0]).exists())
     }
 
     fn data(&self) -> PathBuf {
@@ -78,15 +137,10 @@ impl Cluster {
     /// # Errors
     /// When it does not run.
     pub fn kill(&self) -> Result<()> {
-        let file = std::fs::read_to_string(self.data().join("postmaster.pid"))?;
-        let first = file.lines().next().context("no process")?;
-        let theirs = children(first);
-        for process in std::iter::once(first.to_owned()).chain(theirs) {
-            // Some end by themselves the moment that the first one is gone.
-            let _ = Command::new("kill").args(["-9", &process]).stderr(Stdio::null()).status()?;
-        }
+        let first = self.processes()?.swap_remove(0);
+        self.signal("-9")?;
         let gone = Instant::now() + Duration::from_secs(5);
-        while Path::new("/proc").join(first).exists() && Instant::now() < gone {
+        while Path::new("/proc").join(&first).exists() && Instant::now() < gone {
             std::thread::sleep(Duration::from_millis(5));
         }
         Ok(())
@@ -98,7 +152,7 @@ impl Cluster {
     /// When it does not come up.
     pub fn start_again(&self) -> Result<Duration> {
         let began = Instant::now();
-        let options = format!("-p {} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''", self.port);
+        let options = format!("-p {}", self.port);
         loop {
             let mut start = self.program("pg_ctl");
             start
@@ -129,7 +183,7 @@ impl Drop for Cluster {
     }
 }
 
-fn is_root() -> bool {
+pub(crate) fn is_root() -> bool {
     std::fs::metadata("/proc/self").is_ok_and(|own| std::os::unix::fs::MetadataExt::uid(&own) == 0)
 }
 

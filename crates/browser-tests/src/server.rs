@@ -4,6 +4,7 @@ use std::io::{BufRead, BufReader};
 use std::net::TcpListener;
 use std::sync::mpsc;
 use std::thread::JoinHandle;
+use std::time::Duration;
 
 use actix_web::dev::ServerHandle;
 use std::sync::OnceLock;
@@ -16,6 +17,9 @@ use crate::TestDatabase;
 
 /// What stands in the link that signs in as one of the demo's people, in tests.
 pub const DEMO_KEY: &str = "a-key-that-only-tests-know-0123456789";
+
+/// How long an answer is waited for: longer than the application itself takes for any.
+const PATIENCE: Duration = Duration::from_secs(60);
 
 /// A running application.
 pub struct TestServer {
@@ -231,7 +235,9 @@ impl Drop for TestServer {
 }
 
 fn agent() -> ureq::Agent {
-    ureq::Agent::config_builder().http_status_as_error(false).max_redirects(0).build().into()
+    let agent = ureq::Agent::config_builder().http_status_as_error(false).max_redirects(0);
+    // Whoever has gone in the middle of an answer answers nobody any more.
+    agent.timeout_global(Some(PATIENCE)).build().into()
 }
 
 fn answer(result: Result<ureq::http::Response<ureq::Body>, ureq::Error>) -> Answer {

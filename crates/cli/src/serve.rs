@@ -1,6 +1,7 @@
 //! `serve`, `load-demo` and `import`: what needs the database.
 
 use std::collections::BTreeMap;
+use std::io::Write as _;
 use std::net::TcpListener;
 use std::path::Path;
 use std::process::ExitCode;
@@ -25,7 +26,7 @@ use crate::settings::Settings;
 pub fn serve(settings: &Settings) -> Result<ExitCode> {
     log();
     migrate(settings.database_url.expose()).context("the database")?;
-    let listener = TcpListener::bind(settings.address).with_context(|| {
+    let listener = lantern_web::socket(settings.address).with_context(|| {
         format!(
             "cannot listen on {}: is another program there? Choose another with LANTERN_ADDRESS",
             settings.address
@@ -71,12 +72,14 @@ async fn greet(store: &Store, settings: &Settings) -> Result<()> {
     if accounts::count(store).await? == 0 {
         let gym = operator.gyms().await?.first().map(|(id, ..)| *id);
         let token = accounts::link(store, Link::Owner(gym)).await?;
-        eprintln!(
+        let told = writeln!(
+            std::io::stderr(),
             "Nobody has an account yet. Whoever opens this link within a day becomes the owner: {}://{}/start/{}",
             if settings.tls.is_some() { "https" } else { "http" },
             settings.address,
             token.expose()
         );
+        told.context("the link of the first start cannot be shown")?;
     }
     Ok(())
 }
@@ -257,5 +260,7 @@ fn log() {
         .with_env_filter(filter)
         .with_span_events(FmtSpan::CLOSE)
         .with_writer(std::io::stderr)
+        // A log that cannot be written is no reason to stop; telling standard error so would be, for it is where the log goes.
+        .log_internal_errors(false)
         .init();
 }

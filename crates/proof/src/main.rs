@@ -12,6 +12,8 @@ use reader_train::hand::{Hand, spoiled, trial};
 use reader_train::labelled;
 use trial::{Report, Trial, WITHIN};
 
+mod faults;
+
 /// As in the program itself: what is measured is how it gives memory back.
 #[global_allocator]
 static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
@@ -19,8 +21,6 @@ static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 /// Longest that any page of any text may take, and most memory afterwards.
 const SLOWEST: Duration = Duration::from_secs(2);
 const MOST_MB: u64 = 150;
-/// Longest until pages come again after the database's connections went silent.
-const RECOVERY: Duration = Duration::from_secs(10);
 
 fn main() -> ExitCode {
     let mut arguments = std::env::args().skip(1);
@@ -29,7 +29,7 @@ fn main() -> ExitCode {
     let kept = match name.as_str() {
         "requests" => requests(number.unwrap_or(10_000)),
         "texts" => texts(),
-        "silence" => silence(),
+        "silence" => faults::silence(),
         "hand" => hand(number.unwrap_or(30) as u64),
         "windows" => windows(),
         "versions" => versions(),
@@ -37,7 +37,9 @@ fn main() -> ExitCode {
         "hour" => hour(),
         "learning" => learning(number.map(|number| number as u64)),
         "killed" => killed(number.unwrap_or(100)),
-        "crash" => crash(number.unwrap_or(100)),
+        "crash" => faults::crash(number.unwrap_or(100)),
+        "faults" => faults::faults(number.unwrap_or(20)),
+        "upgrade" => faults::upgrade(&std::env::args().nth(2).unwrap_or_default()),
         "class" => class(number.unwrap_or(60) as f64),
         "outage" => outage(number.unwrap_or(60) as u64),
         "screens" => screens(number.unwrap_or(200)),
@@ -46,7 +48,7 @@ fn main() -> ExitCode {
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], class [speed], outage [seconds], screens [count], growth [results], pages [times]"
+                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], upgrade OLDER-PROGRAM, class [speed], outage [seconds], screens [count], growth [results], pages [times]"
             );
             return ExitCode::from(2);
         }
@@ -398,31 +400,6 @@ fn screens(count: usize) -> bool {
 /// This program as a process of its own.
 const BY_ITSELF: attack::Run = |url, address| attack::launched(&std::env::current_exe()?, url, address);
 
-/// Program and database killed under writers, the database waiting for the disk.
-fn crash(times: usize) -> bool {
-    println!(
-        "{:<10}{:>7}{:>14}{:>12}{:>22}{:>12}",
-        "killed", "times", "acknowledged", "sent again", "wrong (lost, doubled)", "away ms"
-    );
-    let told = |what: &str, crashed: Result<attack::Crashed, _>| match crashed {
-        Ok(crashed) => {
-            let attack::Crashed { kills, acknowledged, sent_again, wrong, longest_away_ms } = crashed;
-            println!(
-                "{what:<10}{kills:>7}{acknowledged:>14}{sent_again:>12}{:>22}{longest_away_ms:>12}",
-                wrong.len()
-            );
-            wrong.is_empty() && acknowledged > 0
-        }
-        Err(error) => {
-            println!("{what}: {error:#}");
-            false
-        }
-    };
-    let program = told("program", attack::program_killed(times, BY_ITSELF));
-    // A database that is killed reads its log again each time.
-    told("database", attack::database_killed(times.div_ceil(5))) && program
-}
-
 /// Scores entered in a browser, with the server killed between entry and answer: each is there exactly once.
 fn killed(times: usize) -> bool {
     let today = chrono::Utc::now().date_naive();
@@ -452,17 +429,4 @@ fn serve(url: &str, address: Option<String>) -> ExitCode {
     loop {
         std::thread::park();
     }
-}
-
-fn silence() -> bool {
-    let recovery = attack::silent();
-    println!(
-        "first good page after {:.1} s, {} answers before it: {:?}; longest wait {:.1} s; bad of the next 20: {}",
-        recovery.first_good.as_secs_f64(),
-        recovery.until_then.len(),
-        recovery.until_then,
-        recovery.longest_wait.as_secs_f64(),
-        recovery.bad_after
-    );
-    recovery.first_good <= RECOVERY && recovery.bad_after == 0
 }

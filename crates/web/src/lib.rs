@@ -25,18 +25,21 @@ pub mod timer;
 mod wall;
 mod week;
 
-use std::net::TcpListener;
+use std::net::{SocketAddr, TcpListener};
 use std::path::Path;
 use std::sync::Arc;
+use std::time::Duration;
 
-use actix_web::dev::Server;
+use actix_web::dev::{Server, ServerHandle};
 use actix_web::http::Method;
 use actix_web::middleware::{Compress, DefaultHeaders, from_fn};
 use actix_web::{App, HttpServer, web};
 use lantern_store::{Secret, Store};
+use listenfd::ListenFd;
 use rustls::ServerConfig;
 use rustls::pki_types::pem::PemObject;
 use rustls::pki_types::{CertificateDer, PrivateKeyDer};
+use tokio::signal::unix::{SignalKind, signal};
 use tracing_actix_web::TracingLogger;
 
 pub use api::described;
@@ -47,8 +50,8 @@ pub use respond::error::AppError;
 
 /// Largest form that is read, in bytes; a day's text is a few thousand.
 const LARGEST_FORM: usize = 256 * 1024;
-/// Seconds that a stopping server gives requests to finish.
-const STOP_SECONDS: u64 = 2;
+/// Seconds that a stopping server gives requests to finish: more than one may take ([`request::DEADLINE`]), and than a kept connection waits for the next.
+const STOP_SECONDS: u64 = 9;
 
 /// What handlers share.
 #[derive(Clone)]
@@ -145,6 +148,18 @@ pub fn tls(certificate: &Path, key: &Path) -> std::io::Result<ServerConfig> {
     config.with_single_cert(chain, private).map_err(|error| told(&error, certificate))
 }
 
+/// The socket that whoever started this process hands over, as service managers do; else one at an address. One that is handed over outlives the process: what
+/// comes while another takes its place waits in its queue.
+///
+/// # Errors
+/// When the address is taken, or what is handed over is no socket.
+pub fn socket(address: SocketAddr) -> std::io::Result<TcpListener> {
+    match ListenFd::from_env().take_tcp_listener(0)? {
+        Some(socket) => Ok(socket),
+        None => TcpListener::bind(address),
+    }
+}
+
 /// Runs the application on a listener until it is stopped; over HTTPS where there is something to serve it with.
 ///
 /// # Errors
@@ -155,7 +170,8 @@ pub fn serve_on(
     workers: usize,
     tls: Option<ServerConfig>,
 ) -> std::io::Result<Server> {
-    actix_web::rt::spawn(state.hub.clone().listen(state.store.clone()));
+    let hub = state.hub.clone();
+    actix_web::rt::spawn(hub.clone().listen(state.store.clone()));
     let server = HttpServer::new(move || {
         App::new()
             .wrap(from_fn(respond::error::pages_for_errors))
@@ -179,7 +195,30 @@ pub fn serve_on(
         Some(config) => server.listen_rustls_0_23(listener, config)?,
         None => server.listen(listener)?,
     };
-    Ok(server.workers(workers).shutdown_timeout(STOP_SECONDS).run())
+    let server = server.workers(workers).shutdown_timeout(STOP_SECONDS).disable_signals().run();
+    actix_web::rt::spawn(stops(server.handle(), hub));
+    Ok(server)
+}
+
+/// How long whoever was let in last may take to reach a worker.
+const LAST: Duration = Duration::from_millis(300);
+
+/// Stops a server when it is told to, so that nobody notices who asks again at a socket that goes on: first it lets nobody more in, then those who are in finish.
+async fn stops(server: ServerHandle, hub: floor::hub::Hub) {
+    told_to_stop().await;
+    server.pause().await;
+    hub.close();
+    actix_web::rt::time::sleep(LAST).await;
+    server.stop(true).await;
+}
+
+/// Until somebody at the terminal, or the service manager, says so.
+async fn told_to_stop() {
+    let Ok(mut term) = signal(SignalKind::terminate()) else { return std::future::pending().await };
+    tokio::select! {
+        _ = term.recv() => {}
+        _ = tokio::signal::ctrl_c() => {}
+    }
 }
 
 /// The pages of every feature.

@@ -69,6 +69,8 @@ type Class = (i64, Slot);
 #[derive(Clone, Default)]
 pub(crate) struct Hub {
     watched: Arc<Mutex<HashMap<Class, Weak<Watched>>>>,
+    /// Whether this process is about to stop.
+    closes: watch::Sender<bool>,
 }
 
 /// How long it takes to try again when the database is away.
@@ -85,6 +87,17 @@ impl Hub {
         let watched = Arc::new(Watched::new());
         all.insert((gym, slot), Arc::downgrade(&watched));
         watched
+    }
+
+    /// Ends whatever goes on by itself: the screens ask again, and are answered by another process.
+    pub fn close(&self) {
+        self.closes.send_replace(true);
+    }
+
+    /// Until [`Hub::close`].
+    pub async fn closes(&self) {
+        // The sender is this hub's own, so it is there.
+        let _ = self.closes.subscribe().wait_for(|closes| *closes).await;
     }
 
     fn changed(&self, of: impl Fn(&Class) -> bool) {

@@ -262,6 +262,7 @@ pub(crate) fn follow(state: web::Data<State>, gym: GymId, slot: Slot, audience: 
             tokio::select! {
                 changed = changes.changed() => if changed.is_err() { return },
                 () = send.closed() => return,
+                () = state.hub.closes() => return,
                 () = tokio::time::sleep_until(ends) => return,
             }
         }
@@ -293,7 +294,10 @@ pub(crate) fn read_aloud(state: web::Data<State>, house: House, slot: Slot) -> i
                     return;
                 }
             }
-            tokio::time::sleep(SECOND).await;
+            tokio::select! {
+                () = state.hub.closes() => return,
+                () = tokio::time::sleep(SECOND) => {}
+            }
         }
     });
     sse::Sse::from_infallible_receiver(receive)
