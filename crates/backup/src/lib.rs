@@ -3,6 +3,7 @@
 //! The database's own tools write and read what is in it; `age` (an open format, which other programs open too) seals it, and so notices every
 //! changed or missing byte. In front of the dump stands a line of JSON, the [`Manifest`]: what every table held at that moment. [`restore`] compares.
 
+mod gym;
 mod sealed;
 mod tools;
 
@@ -16,6 +17,7 @@ use lantern_store::Operator;
 use lantern_store::contents::{BackedUp, Contents};
 use serde::{Deserialize, Serialize};
 
+pub use gym::{GymFile, export, import};
 pub use sealed::Passphrase;
 
 /// The layout of the file, told in its first line.
@@ -49,7 +51,6 @@ impl Manifest {
 /// # Errors
 /// When the database, its tools or the disk refuse.
 pub async fn backup(url: &str, file: &Path, passphrase: &Passphrase) -> Result<(Manifest, BackedUp)> {
-    ensure!(!file.exists(), "{} is there already: nothing is written over", file.display());
     let mut operator = Operator::at(url).await?;
     let snapshot = operator.hold().await?;
     let manifest = Manifest {
@@ -59,17 +60,23 @@ pub async fn backup(url: &str, file: &Path, passphrase: &Passphrase) -> Result<(
         made_at: Utc::now(),
         tables: operator.contents().await?,
     };
-    let folder = file.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
-    let part = tempfile::NamedTempFile::new_in(folder).with_context(|| folder.display().to_string())?;
-    write(url, &snapshot, &manifest, part.as_file(), passphrase)
-        .with_context(|| file.display().to_string())?;
-    part.as_file().sync_all()?;
-    part.persist_noclobber(file).map_err(|error| error.error).with_context(|| file.display().to_string())?;
-    // The name is as lasting as the bytes.
-    File::open(folder)?.sync_all()?;
+    whole(file, |part| write(url, &snapshot, &manifest, part, passphrase))?;
     let bytes = file.metadata()?.len() as i64;
     let made = BackedUp { made_at: manifest.made_at, verified_at: None, bytes, rows: manifest.rows() };
     Ok((manifest, made))
+}
+
+/// Writes a file that is not there yet, all of it or nothing.
+fn whole(file: &Path, write: impl FnOnce(&File) -> Result<()>) -> Result<()> {
+    let told = || file.display().to_string();
+    ensure!(!file.exists(), "{} is there already: nothing is written over", file.display());
+    let folder = file.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+    let part = tempfile::NamedTempFile::new_in(folder).with_context(|| folder.display().to_string())?;
+    write(part.as_file()).with_context(told)?;
+    part.as_file().sync_all()?;
+    part.persist_noclobber(file).map_err(|error| error.error).with_context(told)?;
+    // The name is as lasting as the bytes.
+    Ok(File::open(folder)?.sync_all()?)
 }
 
 fn write(url: &str, snapshot: &str, manifest: &Manifest, part: &File, passphrase: &Passphrase) -> Result<()> {

@@ -6,7 +6,7 @@ use std::time::Duration;
 
 use anyhow::{Result, ensure};
 use browser_tests::{TestDatabase, TestServer};
-use lantern_backup::{Passphrase, backup, look, note, restore, verify};
+use lantern_backup::{Passphrase, backup, export, import, look, note, restore, verify};
 
 fn passphrase() -> Passphrase {
     Passphrase::new("kept where the backups are not").unwrap()
@@ -106,5 +106,61 @@ async fn what_is_no_whole_backup_brings_nothing() -> Result<()> {
     backup(&database.url, &newer, &passphrase()).await?;
     let told = format!("{:#}", restore(&empty.url, &newer, &passphrase()).await.unwrap_err());
     ensure!(told.contains("newer program"), "{told}");
+    Ok(())
+}
+
+/// A gym moves to an installation that has others: everything is there under a new id, its people sign in there, what is made next collides with nothing.
+#[tokio::test(flavor = "multi_thread")]
+async fn one_gym_moves_into_an_installation_that_has_others() -> Result<()> {
+    let (from, to) = (TestDatabase::demo(), TestDatabase::demo());
+    let there = to.demo_gym();
+    let server = TestServer::start(&from);
+    let day = "/days/2026-11-23T18:00";
+    ensure!(server.post(&format!("{day}/note"), &[("note", "moves along")]).status == 303);
+    // Somebody's limits were looked at by somebody whose account has gone since.
+    from.run(
+        "insert into health_views select gym_id, id, now(), 424242, 'Somebody gone' from members limit 1",
+    );
+    let folder = tempfile::tempdir()?;
+    let file = folder.path().join("gym.lantern");
+    let gyms = from.names("select name from gyms");
+    let wrong = export(&from.url, "No such gym", &file, &passphrase()).await.unwrap_err().to_string();
+    ensure!(wrong.contains(&gyms[0]) && !file.exists(), "{wrong}");
+    let made = export(&from.url, &gyms[0], &file, &passphrase()).await?;
+    ensure!(made.tables["happenings"].rows == 1 && made.tables["members"].rows >= 14, "{made:?}");
+    let bytes = std::fs::read(&file)?;
+    ensure!(!bytes.windows(4).any(|word| word == b"Alba"), "it can be read without the passphrase");
+
+    let rows = |database: &TestDatabase, of: &str| {
+        let all = database
+            .names(&format!("select (to_jsonb(t) - 'gym_id' - 'account_id')::text as name from {of}"));
+        let mut all: Vec<String> = all;
+        all.sort();
+        all
+    };
+    let before = rows(&to, "members t");
+    let (id, _) = import(&to.url, &file, &passphrase()).await?;
+    ensure!(id != there);
+    for table in made.tables.keys() {
+        let moved = rows(&to, &format!("{table} t where gym_id = {id}"));
+        ensure!(moved == rows(&from, &format!("{table} t")), "{table}");
+    }
+    ensure!(rows(&to, &format!("members t where gym_id = {there}")) == before, "the other gym's changed");
+    // The same people: one account each, of both gyms; and nobody is taken for whoever has gone.
+    ensure!(to.names("select email as name from accounts where array_length(gyms, 1) <> 2").is_empty());
+    ensure!(to.names("select viewer as name from health_views v join accounts a on a.id = v.account_id where viewer like 'Somebody%'").is_empty());
+    // Keys of screens stay behind, and what is made here next collides with nothing that came in.
+    ensure!(to.names(&format!("select id::text as name from keys where gym_id = {id}")).is_empty());
+    to.run(&format!("begin; select set_config('lantern.gym', '{id}', true); insert into members (gym_id, name, profile) select gym_id, 'Newcomer', profile from members where gym_id = {id} limit 1; commit"));
+    // Twice is two gyms; and a damaged file is none.
+    let (again, _) = import(&to.url, &file, &passphrase()).await?;
+    ensure!(again != id);
+    let mut damaged = bytes;
+    let middle = damaged.len() / 2;
+    damaged[middle] ^= 1;
+    std::fs::write(&file, damaged)?;
+    let count = to.names("select id::text as name from gyms").len();
+    ensure!(import(&to.url, &file, &passphrase()).await.is_err());
+    ensure!(to.names("select id::text as name from gyms").len() == count, "something of it stays");
     Ok(())
 }

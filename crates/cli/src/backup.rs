@@ -6,6 +6,7 @@ use std::process::ExitCode;
 use anyhow::{Context as _, Result, bail};
 use clap::Args;
 use lantern_backup::{Manifest, Passphrase};
+use lantern_store::contents::Contents;
 use lantern_store::migrate;
 
 use crate::serve::runtime;
@@ -64,6 +65,51 @@ pub struct RestoreArguments {
     /// Says what the backup holds, without a database.
     #[arg(long)]
     look: bool,
+}
+
+/// What `export-gym` can be told.
+#[derive(Args)]
+pub struct ExportArguments {
+    /// The file to write; none may be there yet.
+    to: PathBuf,
+    /// The gym's name.
+    #[arg(long)]
+    gym: String,
+    #[command(flatten)]
+    sealed: Sealed,
+}
+
+/// What `import-gym` can be told.
+#[derive(Args)]
+pub struct ImportArguments {
+    /// What `export-gym` has written.
+    from: PathBuf,
+    #[command(flatten)]
+    sealed: Sealed,
+}
+
+pub fn export(ExportArguments { to, gym, sealed }: &ExportArguments) -> Result<ExitCode> {
+    let (url, passphrase) = (&sealed.database_url, sealed.passphrase()?);
+    migrate(url)?;
+    let made = runtime()?.block_on(lantern_backup::export(url, gym, to, &passphrase))?;
+    println!("{}: {} with {} rows", to.display(), made.gym, rows(&made.tables));
+    Ok(ExitCode::SUCCESS)
+}
+
+pub fn import(ImportArguments { from, sealed }: &ImportArguments) -> Result<ExitCode> {
+    let (url, passphrase) = (&sealed.database_url, sealed.passphrase()?);
+    migrate(url)?;
+    let (id, made) = runtime()?.block_on(lantern_backup::import(url, from, &passphrase))?;
+    println!(
+        "{} is here as gym {id}: {} rows, every table as it was. Who had no account here asks for a passphrase, or gets a link by `passphrase-link`; screens and programs get new keys",
+        made.gym,
+        rows(&made.tables)
+    );
+    Ok(ExitCode::SUCCESS)
+}
+
+fn rows(tables: &Contents) -> i64 {
+    tables.values().map(|table| table.rows).sum()
 }
 
 pub fn backup(arguments: &BackupArguments) -> Result<ExitCode> {

@@ -128,6 +128,10 @@ enum Command {
     Backup(backup::BackupArguments),
     /// Brings a backup back into a database without tables, and compares.
     Restore(backup::RestoreArguments),
+    /// Writes everything on file about one gym into one sealed file.
+    ExportGym(backup::ExportArguments),
+    /// Takes a gym in that `export-gym` has written, beside those that there are.
+    ImportGym(backup::ImportArguments),
     /// Sets up a gym from a file and a roster.
     Import {
         /// Database URL.
@@ -177,6 +181,8 @@ fn main() -> ExitCode {
         )),
         Command::Backup(arguments) => backup::backup(&arguments),
         Command::Restore(arguments) => backup::restore(&arguments),
+        Command::ExportGym(arguments) => backup::export(&arguments),
+        Command::ImportGym(arguments) => backup::import(&arguments),
         Command::Timer { stand_in: Some(page), device, .. } => serve::timer_stand_in(&device, &page),
         Command::Timer { wall, device, .. } => lantern_web::timer::drive(&wall.unwrap_or_default(), &device),
         Command::Import { database_url, roster, columns, gym } => {

@@ -28,6 +28,7 @@ mod learned;
 pub mod lifts;
 pub mod members;
 pub mod memberships;
+pub mod moving;
 pub mod name_shown;
 pub mod operator;
 pub mod own_movements;

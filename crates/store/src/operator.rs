@@ -80,7 +80,12 @@ impl Operator {
         let made = gyms::table.filter(gyms::demo.eq(true));
         let gone: Vec<i64> =
             diesel::delete(made).returning(gyms::id).get_results(&mut self.connection).await?;
-        for gym in gone {
+        self.without_gyms(&gone).await
+    }
+
+    /// People without gyms that are gone; who has no other one goes along.
+    pub(crate) async fn without_gyms(&mut self, gone: &[i64]) -> Result<(), StoreError> {
+        for &gym in gone {
             let theirs = accounts::table.filter(accounts::gyms.contains(vec![gym]));
             let others = theirs.filter(accounts::gyms.ne(vec![gym]));
             diesel::update(others)
