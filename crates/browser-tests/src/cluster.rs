@@ -27,7 +27,7 @@ impl Cluster {
     /// # Errors
     /// When PostgreSQL's programs are missing, or it does not come up.
     pub fn start() -> Result<Self> {
-        Self::start_in(tempfile::tempdir()?)
+        Self::start_in(folder()?)
     }
 
     /// A new one in a folder, such as one on a small disk; it keeps its log of changes small.
@@ -41,11 +41,8 @@ impl Cluster {
             .map(|entry| entry.path().join("bin"))
             .filter(|bin| bin.join("initdb").exists());
         let programs = programs.max().context("PostgreSQL is not installed")?;
-        let port = std::net::TcpListener::bind("127.0.0.1:0")?.local_addr()?.port();
-        let cluster = Self { folder, programs, port };
-        if is_root() {
-            run(Command::new("chown").arg(SERVER_USER).arg(cluster.folder.path()))?;
-        }
+        let cluster = Self { folder, programs, port: free_port()? };
+        owned_by_server(cluster.folder.path())?;
         let data = cluster.data();
         run(cluster.program("initdb").arg("-D").arg(&data).args([
             "-U",
@@ -60,6 +57,40 @@ impl Cluster {
         cluster.set(&settings)?;
         cluster.start_again()?;
         Ok(cluster)
+    }
+
+    /// A copy of it as it is now, which does not run yet. A following one takes in whatever changes here from then on.
+    ///
+    /// # Errors
+    /// When it does not run.
+    pub fn copy(&self, is_following: bool) -> Result<Self> {
+        let copy = Self { folder: folder()?, programs: self.programs.clone(), port: free_port()? };
+        let mut base = self.program("pg_basebackup");
+        base.args(["-h", "127.0.0.1", "-U", "postgres", "-X", "stream", "-c", "fast", "-p"]);
+        base.arg(self.port.to_string()).arg("-D").arg(copy.data()).args(is_following.then_some("-R"));
+        run(&mut base)?;
+        Ok(copy)
+    }
+
+    /// Makes a file in its data, such as the one that says that it is to recover.
+    ///
+    /// # Errors
+    /// When it cannot be written.
+    pub fn mark(&self, name: &str) -> Result<()> {
+        let file = self.data().join(name);
+        std::fs::write(&file, "")?;
+        owned_by_server(&file)
+    }
+
+    /// A folder beside its data, which it may write to; it goes with it.
+    ///
+    /// # Errors
+    /// When it cannot be made.
+    pub fn folder_beside(&self, name: &str) -> Result<PathBuf> {
+        let folder = self.folder.path().join(name);
+        std::fs::create_dir(&folder)?;
+        owned_by_server(&folder)?;
+        Ok(folder)
     }
 
     /// Adds lines to its settings; they count from its next start on.
@@ -112,6 +143,12 @@ impl Cluster {
 
     fn data(&self) -> PathBuf {
         self.folder.path().join("data")
+    }
+
+    /// Where the database of a URL of another cluster is here.
+    pub fn url_like(&self, other: &str) -> String {
+        let name = other.rsplit('/').next().unwrap_or_default();
+        format!("postgres://postgres@127.0.0.1:{}/{name}", self.port)
     }
 
     /// The URL of its first database; others are made beside it.
@@ -181,6 +218,20 @@ impl Drop for Cluster {
             .stderr(Stdio::null())
             .status();
     }
+}
+
+fn folder() -> Result<TempDir> {
+    let folder = tempfile::tempdir()?;
+    owned_by_server(folder.path())?;
+    Ok(folder)
+}
+
+fn free_port() -> Result<u16> {
+    Ok(std::net::TcpListener::bind("127.0.0.1:0")?.local_addr()?.port())
+}
+
+fn owned_by_server(path: &Path) -> Result<()> {
+    if is_root() { run(Command::new("chown").arg(SERVER_USER).arg(path)) } else { Ok(()) }
 }
 
 pub(crate) fn is_root() -> bool {

@@ -2,7 +2,7 @@
 
 pub mod attack;
 mod browser;
-mod cluster;
+pub mod cluster;
 pub mod cost;
 mod database;
 pub mod pages;

@@ -76,13 +76,22 @@ impl TestServer {
         Self::listening(TcpListener::bind(port).expect("the port is free again"), url, 1.0, None)
     }
 
+    /// The application on a database and a copy that follows it.
+    pub fn start_with_replica(database: &TestDatabase, replica: &str) -> Self {
+        let store = Store::new(&database.url).and_then(|store| store.with_replica(replica)).expect("pools");
+        Self::of(TcpListener::bind("127.0.0.1:0").expect("a free port"), store, 1.0, None)
+    }
+
     fn listening(listener: TcpListener, url: &str, speed: f64, tls: Option<ServerConfig>) -> Self {
+        Self::of(listener, Store::new(url).expect("a pool"), speed, tls)
+    }
+
+    fn of(listener: TcpListener, store: Store, speed: f64, tls: Option<ServerConfig>) -> Self {
         let address = format!("http://{}", listener.local_addr().expect("bound"));
-        let url = url.to_owned();
         let (send, receive) = mpsc::channel();
         let thread = std::thread::spawn(move || {
             actix_web::rt::System::new().block_on(async move {
-                let state = State::new(Store::new(&url).expect("a pool"), 1, Hosts::default());
+                let state = State::new(store, 1, Hosts::default());
                 let state = state.with_demo(Secret::of(DEMO_KEY)).with_speed(speed);
                 let server = serve_on(listener, state, 1, tls).expect("the server starts");
                 send.send(server.handle()).expect("the test waits");

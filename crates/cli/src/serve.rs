@@ -32,7 +32,10 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
             settings.address
         )
     })?;
-    let store = Store::new(settings.database_url.expose())?;
+    let mut store = Store::new(settings.database_url.expose())?;
+    if let Some(replica) = &settings.replica_url {
+        store = store.with_replica(replica.expose())?;
+    }
     let mut state =
         State::new(store.clone(), seed_of(settings.secret.expose()), Hosts(settings.hosts.clone()))
             .with_codes(lantern_store::Secret::of(settings.secret.expose()));

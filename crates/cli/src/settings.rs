@@ -16,7 +16,7 @@ const DEFAULT_ADDRESS: &str = "127.0.0.1:8080";
 /// What `serve` can be told on the command line or by the environment.
 #[derive(Args)]
 pub struct ServeArguments {
-    /// Settings file (TOML) with `address`, `database_url`, `secret`, `hosts`, `workers`, `metrics_address`, `tls_certificate`, `tls_key`, `smtp_url`, `mail_from`.
+    /// Settings file (TOML) with `address`, `database_url`, `replica_url`, `secret`, `hosts`, `workers`, `metrics_address`, `tls_certificate`, `tls_key`, `smtp_url`, `mail_from`.
     #[arg(long, env = "LANTERN_SETTINGS")]
     settings: Option<PathBuf>,
     /// Address to listen on.
@@ -25,6 +25,9 @@ pub struct ServeArguments {
     /// Database URL.
     #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
     database_url: Option<String>,
+    /// URL of a copy of the database that follows it (a streaming replica), which answers what it can.
+    #[arg(long, env = "LANTERN_REPLICA_URL", hide_env_values = true)]
+    replica_url: Option<String>,
     /// Secret of this installation; predictions are seeded from it.
     #[arg(long, env = "LANTERN_SECRET", hide_env_values = true)]
     secret: Option<String>,
@@ -63,6 +66,7 @@ pub struct ServeArguments {
 struct FileSettings {
     address: Option<String>,
     database_url: Option<String>,
+    replica_url: Option<String>,
     secret: Option<String>,
     hosts: Option<Vec<String>>,
     workers: Option<usize>,
@@ -96,6 +100,8 @@ pub struct Settings {
     pub address: SocketAddr,
     /// Where the database is.
     pub database_url: Secret,
+    /// Where a copy is that follows it, if there is one.
+    pub replica_url: Option<Secret>,
     /// Secret of the installation.
     pub secret: Secret,
     /// Names under which it is asked for, besides numbers and `localhost`.
@@ -136,6 +142,7 @@ impl Settings {
                 "no secret: set LANTERN_SECRET, or secret in the settings file, to {SHORTEST_SECRET} or more random characters"
             );
         };
+        let replica_url = arguments.replica_url.or(file.replica_url).map(Secret);
         if secret.len() < SHORTEST_SECRET {
             bail!(
                 "the secret has {} characters; {SHORTEST_SECRET} are the fewest that are taken",
@@ -183,6 +190,7 @@ impl Settings {
         Ok(Self {
             address,
             database_url,
+            replica_url,
             secret,
             hosts,
             workers,
@@ -204,6 +212,7 @@ mod tests {
             settings: None,
             address: None,
             database_url: Some("postgres://localhost/x".into()),
+            replica_url: None,
             secret: Some("s".repeat(32)),
             hosts: None,
             workers: None,

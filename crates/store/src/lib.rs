@@ -38,6 +38,7 @@ pub mod person;
 pub mod pieces;
 pub mod privacy;
 pub mod removals;
+mod replica;
 pub mod restore;
 pub mod results;
 pub mod role;
@@ -65,6 +66,7 @@ pub use accounts::AccountId;
 pub use error::StoreError;
 pub use ids::{ClassId, DecisionId, LiftId, MemberId, PieceId, ResultId};
 pub use operator::Operator;
+pub use replica::Lag;
 pub use role::Role;
 pub use scope::{GymId, GymScope};
 pub use secrets::Secret;
@@ -85,6 +87,29 @@ pub struct Store {
     /// Connections made before this moment are not trusted: a request has waited for one in vain.
     doubted: Arc<std::sync::Mutex<Option<Instant>>>,
     target: connect::Target,
+    replica: Option<replica::Replica>,
+}
+
+/// Connections to a target, made as they are needed.
+fn pool(target: &connect::Target, url: &str) -> Result<Pool<AsyncPgConnection>, StoreError> {
+    let mut config = ManagerConfig::default();
+    // Verified would cost a round trip for each checkout; Fast still replaces killed connections, and those that
+    // a request has waited for in vain are replaced by `connection`.
+    config.recycling_method = RecyclingMethod::Fast;
+    let target = target.clone();
+    config.custom_setup = Box::new(move |_| {
+        let target = target.clone();
+        Box::pin(async move { target.connect().await })
+    });
+    let manager = AsyncDieselConnectionManager::<AsyncPgConnection>::new_with_config(url, config);
+    Pool::builder(manager)
+        .max_size(CONNECTIONS)
+        .wait_timeout(Some(PATIENCE))
+        .create_timeout(Some(PATIENCE))
+        .recycle_timeout(Some(DOUBT))
+        .runtime(deadpool::Runtime::Tokio1)
+        .build()
+        .map_err(|error| StoreError::Away(error.to_string()))
 }
 
 impl Store {
@@ -93,26 +118,8 @@ impl Store {
     /// # Errors
     /// When the pool cannot be built from the settings.
     pub fn new(url: &str) -> Result<Self, StoreError> {
-        let mut config = ManagerConfig::default();
-        // Verified would cost a round trip for each checkout; Fast still replaces killed connections, and those that
-        // a request has waited for in vain are replaced by `connection`.
-        config.recycling_method = RecyclingMethod::Fast;
         let target = connect::Target::new(url)?;
-        let own = target.clone();
-        config.custom_setup = Box::new(move |_| {
-            let target = own.clone();
-            Box::pin(async move { target.connect().await })
-        });
-        let manager = AsyncDieselConnectionManager::<AsyncPgConnection>::new_with_config(url, config);
-        let pool = Pool::builder(manager)
-            .max_size(CONNECTIONS)
-            .wait_timeout(Some(PATIENCE))
-            .create_timeout(Some(PATIENCE))
-            .recycle_timeout(Some(DOUBT))
-            .runtime(deadpool::Runtime::Tokio1)
-            .build()
-            .map_err(|error| StoreError::Away(error.to_string()))?;
-        Ok(Self { pool, doubted: Arc::default(), target })
+        Ok(Self { pool: pool(&target, url)?, doubted: Arc::default(), target, replica: None })
     }
 
     pub(crate) async fn connection(&self) -> Result<Object<AsyncPgConnection>, StoreError> {
@@ -138,6 +145,8 @@ impl Store {
     /// so a database that was only slow costs eight of them.
     pub fn doubt(&self) {
         *self.doubted.lock().unwrap_or_else(std::sync::PoisonError::into_inner) = Some(Instant::now());
+        // Nor is the copy trusted: it may have been the one that was waited for.
+        self.replica.iter().for_each(replica::Replica::leave_alone);
     }
 
     /// A connection of its own that hears what changes about classes.

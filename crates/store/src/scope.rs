@@ -33,7 +33,7 @@ impl fmt::Display for GymId {
 
 /// What is done in a transaction.
 #[derive(Clone, Copy)]
-enum Aim {
+pub(crate) enum Aim {
     /// One picture of the rows, however many queries look; nothing is written.
     Look,
     /// Rows change, and are kept by [`GymScope::keep`] only.
@@ -74,15 +74,22 @@ impl Store {
     }
 
     async fn enter(&self, gym: GymId, aim: Aim) -> Result<GymScope, StoreError> {
-        let mut connection = self.connection().await?;
-        // Both in one message: a number needs no quoting, and the setting goes with the transaction.
-        let begin = format!("{}; select set_config('lantern.gym', '{gym}', true)", aim.begin());
-        AnsiTransactionManager::begin_transaction_sql(&mut *connection, &begin).await?;
-        Ok(GymScope { gym, connection: Some(connection) })
+        GymScope::begin(self.connection().await?, gym, aim).await
     }
 }
 
 impl GymScope {
+    pub(crate) async fn begin(
+        mut connection: Object<AsyncPgConnection>,
+        gym: GymId,
+        aim: Aim,
+    ) -> Result<Self, StoreError> {
+        // Both in one message: a number needs no quoting, and the setting goes with the transaction.
+        let begin = format!("{}; select set_config('lantern.gym', '{gym}', true)", aim.begin());
+        AnsiTransactionManager::begin_transaction_sql(&mut *connection, &begin).await?;
+        Ok(Self { gym, connection: Some(connection) })
+    }
+
     /// Whose rows these are.
     pub fn gym(&self) -> GymId {
         self.gym

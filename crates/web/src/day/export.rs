@@ -37,7 +37,7 @@ async fn as_json(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse
 /// The reading of a stored day that counts.
 pub(crate) async fn reading_of_day(house: &House, day: &str) -> Result<(Reading, Arc<Catalogue>), AppError> {
     let day = day_of(day)?;
-    let mut rows = house.look().await?;
+    let mut rows = house.look_since().await?;
     let session = sessions::of_day(&mut rows, day).await?.ok_or(AppError::NoSuchPage)?;
     let catalogue = house.catalogue();
     let kept = kept::of_day(&mut rows, &house.gym, day).await?;

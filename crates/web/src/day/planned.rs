@@ -53,7 +53,7 @@ pub(crate) async fn planned_as(
 ) -> Result<Option<Arc<Planned>>, AppError> {
     let gym = house.gym.clone();
     let from = day.day - RECENT;
-    let mut rows = house.look().await?;
+    let mut rows = house.look_since().await?;
     let DayRows { mut texts, mut kept, standing, classes, last, note } =
         day::rows(&mut rows, from, day.day, day.starts).await?;
     let own_text = texts.pop_if(|last| last.day == day.day);

@@ -3,6 +3,7 @@
 use actix_web::{HttpResponse, get, web};
 use askama::Template;
 use chrono::{DateTime, Duration, Utc};
+use lantern_store::Lag;
 use lantern_store::clock::time_text;
 use lantern_store::contents::{self, BackedUp};
 
@@ -19,6 +20,9 @@ const OLD: Duration = Duration::days(2);
 /// So has one that was proven longer ago than this.
 const LONG_AGO: Duration = Duration::days(14);
 
+/// How long a replica may take to say how far it is.
+const PATIENCE: std::time::Duration = std::time::Duration::from_secs(1);
+
 #[derive(Template)]
 #[template(path = "gym/health.html")]
 struct HealthPage {
@@ -27,6 +31,8 @@ struct HealthPage {
     migration: String,
     /// What is wrong with the database, if anything.
     trouble: Option<String>,
+    /// How far a copy of the database is behind, in words; nothing where there is none.
+    replica: Option<String>,
     last: Option<Told>,
     proven: Option<Told>,
 }
@@ -63,11 +69,22 @@ async fn health(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
     let store = &tenant.state.store;
     let [last, proven] = contents::last_backups(store).await?;
     let gym = &tenant.gym;
+    let replica = match tokio::time::timeout(PATIENCE, store.lag()).await {
+        Ok(Ok(lag)) => lag.map(|Lag { bytes }| match bytes {
+            0 => "The replica has everything.".to_owned(),
+            1..10_000_000 => format!("The replica is {:.2} MB behind.", bytes as f64 / 1e6),
+            _ => format!("The replica is {:.0} MB behind: look at it.", bytes as f64 / 1e6),
+        }),
+        Ok(Err(_)) | Err(_) => {
+            Some("The replica does not answer; the database is asked for everything.".to_owned())
+        }
+    };
     html(&HealthPage {
         gym: gym.name.clone(),
         version: env!("CARGO_PKG_VERSION"),
         migration: lantern_store::newest_migration(),
         trouble: store.ready().await.err().map(|error| error.to_string()),
+        replica,
         last: last.map(|made| Told::of(gym, &made, made.made_at, OLD)),
         proven: proven.and_then(|made| Some(Told::of(gym, &made, made.verified_at?, LONG_AGO))),
     })

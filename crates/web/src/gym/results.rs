@@ -75,7 +75,7 @@ struct MissedRow {
 #[get("/gym/results")]
 async fn show(tenant: Tenant) -> Result<HttpResponse, AppError> {
     let since = tenant.today() - Days::new(WEEKS * 7);
-    let all = results::since(&mut tenant.look().await?, since).await?;
+    let all = results::since(&mut tenant.look_since().await?, since).await?;
     let (gym, learns) = (tenant.gym.name.clone(), tenant.gym.learns);
     // Thousands of results take their time: not on the thread that answers everybody.
     let page = web::block(move || page(gym, learns, &LookingBack::new(&all))).await;

@@ -2,6 +2,7 @@
 //! (of a wall, a calendar or a program), and from nowhere else.
 
 use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
 
 use actix_web::web;
 use chrono::NaiveDate;
@@ -22,13 +23,15 @@ pub(crate) struct House {
     id: GymId,
     version: i64,
     catalogue: Arc<Catalogue>,
+    /// Whether this request changes something: then the version of before says nothing any more.
+    changes: AtomicBool,
 }
 
 impl House {
     pub(crate) fn new(state: web::Data<State>, known: Known, id: GymId) -> Self {
         let Known { gym, version, names, own } = known;
         let catalogue = state.catalogues.with(&own, &names);
-        Self { state, gym, id, version, catalogue }
+        Self { state, gym, id, version, catalogue, changes: AtomicBool::new(false) }
     }
 
     /// The gym of a secret address; nothing where the address is none, or none any more.
@@ -63,8 +66,17 @@ impl House {
         Ok(self.state.store.look(self.id).await?)
     }
 
+    /// Its rows as they were when the request came in or later, to look at; perhaps those of a copy of the database. For what follows from [`Self::version`] alone.
+    pub async fn look_since(&self) -> Result<GymScope, AppError> {
+        if self.changes.load(Ordering::Relaxed) {
+            return self.look().await;
+        }
+        Ok(self.state.store.look_since(self.id, self.version).await?)
+    }
+
     /// Its rows, to change; what is changed stays only when it is kept.
     pub async fn change(&self) -> Result<GymScope, AppError> {
+        self.changes.store(true, Ordering::Relaxed);
         Ok(self.state.store.change(self.id).await?)
     }
 

@@ -75,7 +75,7 @@ async fn show(tenant: Tenant, query: Query<Asked>) -> Result<HttpResponse, AppEr
     if words.is_empty() {
         return html(&page);
     }
-    let mut rows = tenant.look().await?;
+    let mut rows = tenant.look_since().await?;
     if query.before.is_none() {
         let named: Vec<(MemberId, String, Vec<String>)> = members::called_by_id(&mut rows)
             .await?

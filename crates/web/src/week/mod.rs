@@ -91,7 +91,7 @@ async fn page(tenant: &Tenant, query: &Week) -> Result<WeekPage, AppError> {
     let asked = query.from.as_deref().map_or(Ok(tenant.today()), day_of)?;
     let monday = asked - Days::new(u64::from(asked.weekday().num_days_from_monday()));
     let today = tenant.today();
-    let mut rows = tenant.look().await?;
+    let mut rows = tenant.look_since().await?;
     let undo = undo(&mut rows, query.removed.as_deref()).await?;
     let catalogue = tenant.catalogue();
     let DayRows { texts: stored, classes, mut kept, .. } =

@@ -217,7 +217,7 @@ async fn secret_calendar(state: web::Data<State>, path: web::Path<String>) -> Re
 async fn calendar_of(house: &House) -> Result<HttpResponse, AppError> {
     let gym = house.gym.clone();
     let (from, to) = (house.today() - Days::new(CALENDAR_DAYS.0), house.today() + Days::new(CALENDAR_DAYS.1));
-    let mut rows = house.look().await?;
+    let mut rows = house.look_since().await?;
     let classes = classes::between(&mut rows, from, to).await?;
     let days = sessions::between(&mut rows, from, to).await?;
     let catalogue = house.catalogue();
