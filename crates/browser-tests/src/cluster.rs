@@ -72,6 +72,30 @@ impl Cluster {
         Ok(copy)
     }
 
+    /// Reads its settings again while it runs.
+    ///
+    /// # Errors
+    /// When it does not run.
+    pub fn reload(&self) -> Result<()> {
+        run(self.program("pg_ctl").arg("-D").arg(self.data()).arg("reload"))
+    }
+
+    /// Lets a following one follow no longer, and take changes itself.
+    ///
+    /// # Errors
+    /// When it follows nobody.
+    pub fn promote(&self) -> Result<()> {
+        run(self.program("pg_ctl").arg("-D").arg(self.data()).args(["-w", "promote"]))
+    }
+
+    /// The URL of a database that is at whichever of these takes changes.
+    pub fn url_of_both(&self, other: &Self, name: &str) -> String {
+        let (own, other) = (self.port, other.port);
+        format!(
+            "postgres://postgres@127.0.0.1:{own},127.0.0.1:{other}/{name}?target_session_attrs=read-write"
+        )
+    }
+
     /// Makes a file in its data, such as the one that says that it is to recover.
     ///
     /// # Errors

@@ -112,6 +112,23 @@ impl TestDatabase {
         Self::empty().with_demo()
     }
 
+    /// Its name on its server.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// The same on the server that has taken the place of the first.
+    #[must_use]
+    pub fn moved_to(mut self, server: &str) -> Self {
+        self.admin = server.to_owned();
+        self.url = format!(
+            "{}/{}",
+            server.rsplit_once('/').expect("a URL ends in the database's name").0,
+            self.name
+        );
+        self
+    }
+
     /// The same on a server of its own.
     pub fn demo_at(server: &str) -> Self {
         let database = Self::beside(server.to_owned());

@@ -40,6 +40,12 @@ fn a_full_disk_loses_nothing_that_was_acknowledged() {
 }
 
 #[test]
+fn a_server_that_is_lost_takes_nothing_along_that_was_acknowledged() {
+    let seen = kept(attack::failover(program()).unwrap());
+    assert!(seen.written.sent_again > 0, "nobody was interrupted: {seen:?}");
+}
+
+#[test]
 fn a_log_that_cannot_be_written_stops_nobody() {
     unnoticed(attack::log_full(program()).unwrap());
 }

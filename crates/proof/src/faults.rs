@@ -93,6 +93,7 @@ pub fn faults(restarts: usize) -> bool {
         shown(attack::rolling(&program, restarts), false),
         shown(attack::paused(&program, second * 20), true),
         shown(attack::disk_full(&program, second * 20), true),
+        shown(attack::failover(&program), true),
         shown(attack::log_full(&program), false),
         shown(attack::clock_jumps(&program, second * 5), false),
     ];

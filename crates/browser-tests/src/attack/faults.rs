@@ -144,6 +144,44 @@ pub fn paused(path: &Path, still: Duration) -> Result<Seen> {
     })
 }
 
+/// The server of the database is lost for good, and the one that follows it takes its place: what was acknowledged is there too, for none was before it had it.
+///
+/// # Errors
+/// When the second one does not follow, or does not take over.
+pub fn failover(path: &Path) -> Result<Seen> {
+    let first = Cluster::start()?;
+    let database = TestDatabase::demo_at(&first.url());
+    let second = first.copy(true)?;
+    second.start_again()?;
+    first.set(&["synchronous_standby_names = '*'"])?;
+    first.reload()?;
+    let follows = || {
+        !database
+            .names("select sync_state as name from pg_stat_replication where sync_state = 'sync'")
+            .is_empty()
+    };
+    let began = std::time::Instant::now();
+    while !follows() {
+        ensure!(began.elapsed() < Duration::from_secs(30), "the second server does not follow");
+        std::thread::sleep(Duration::from_millis(50));
+    }
+    let socket = TcpListener::bind("127.0.0.1:0")?;
+    let process = Program::new(path, &first.url_of_both(&second, database.name())).start(&socket, |_| ())?;
+    let (writers, looker) = (Writers::start(&process.address), Looker::at(&process.address));
+    writers.go_on()?;
+    std::thread::sleep(AFTERWARDS);
+    first.kill()?;
+    let lost = std::time::Instant::now();
+    second.promote()?;
+    writers.go_on()?;
+    let back = lost.elapsed();
+    std::thread::sleep(AFTERWARDS);
+    let pages = looker.stop();
+    let moved = database.moved_to(&second.url());
+    let written = writers.stop(&moved)?;
+    Ok(Seen { what: "the database's server lost, the second one promoted", written, pages, back })
+}
+
 /// Room that the database of the demo takes, with its logs, in megabytes, and some more.
 const DATABASE_MB: u32 = 220;
 
