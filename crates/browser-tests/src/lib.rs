@@ -5,6 +5,7 @@ mod browser;
 pub mod cluster;
 pub mod cost;
 mod database;
+pub mod load;
 pub mod pages;
 pub mod running;
 mod server;

@@ -32,6 +32,7 @@ pub fn of_the_owner(server: &TestServer) -> Vec<String> {
         "/search?q=thrusters",
         "/people",
         "/account",
+        "/privacy",
         "/nowhere",
     ];
     let member = format!("/members/{}", one.expect("the demo has members"));

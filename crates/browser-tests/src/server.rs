@@ -224,12 +224,33 @@ pub struct Road {
 }
 
 impl Road {
+    /// The status of `GET path`, and whether it is said when to come again; 0 where no answer came.
+    pub fn status(&self, path: &str) -> (u16, bool) {
+        told(self.agent.get(format!("{}{path}", self.address)).header("Cookie", &self.cookie).call())
+    }
+
+    /// The same of `POST path` with an encoded form.
+    pub fn send(&self, path: &str, form: &str) -> (u16, bool) {
+        let form_of_page = self.agent.post(format!("{}{path}", self.address)).header("Cookie", &self.cookie);
+        let form_of_page = form_of_page.header("Origin", &self.address);
+        told(form_of_page.header("Content-Type", "application/x-www-form-urlencoded").send(form))
+    }
+
     /// `GET path`, to the last byte; a page that is not there is a fault.
     pub fn ask(&self, path: &str) {
         let asked = self.agent.get(format!("{}{path}", self.address)).header("Cookie", &self.cookie).call();
         let mut answer = asked.expect("the server answers");
         assert_eq!(answer.status().as_u16(), 200, "{path}");
         answer.body_mut().read_to_vec().expect("a body");
+    }
+}
+
+fn told(answered: Result<ureq::http::Response<ureq::Body>, ureq::Error>) -> (u16, bool) {
+    let Ok(mut answer) = answered else { return (0, false) };
+    let is_when_said = answer.headers().contains_key("retry-after");
+    match answer.body_mut().read_to_vec() {
+        Ok(_) => (answer.status().as_u16(), is_when_said),
+        Err(_) => (0, false),
     }
 }
 

@@ -9,6 +9,7 @@ mod files;
 mod history;
 mod serve;
 mod settings;
+mod watch;
 
 use std::path::PathBuf;
 use std::process::ExitCode;

@@ -42,6 +42,9 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
     if let Some((url, from)) = &settings.mail {
         state = state.with_mail(Mail::server(url.expose(), from)?);
     }
+    if let Some(contact) = &settings.contact {
+        state = state.with_contact(contact.clone());
+    }
     if let Some(key) = &settings.demo_key {
         state = state.with_demo(lantern_store::Secret::of(key.expose()));
     }
@@ -56,6 +59,7 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
         greet(&store, settings).await?;
         if let Some(figures) = figures {
             actix_web::rt::spawn(figures);
+            actix_web::rt::spawn(crate::watch::watch(store.clone()));
         }
         actix_web::rt::spawn(forgetting(store, settings.database_url.expose().to_owned()));
         Ok::<_, anyhow::Error>(serve_on(listener, state, settings.workers, tls)?.await?)

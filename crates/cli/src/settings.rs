@@ -6,6 +6,7 @@ use std::path::PathBuf;
 
 use anyhow::{Context, Result, bail};
 use clap::Args;
+use lantern_store::accounts;
 use serde::Deserialize;
 
 /// Shortest secret that is taken, in characters.
@@ -16,7 +17,7 @@ const DEFAULT_ADDRESS: &str = "127.0.0.1:8080";
 /// What `serve` can be told on the command line or by the environment.
 #[derive(Args)]
 pub struct ServeArguments {
-    /// Settings file (TOML) with `address`, `database_url`, `replica_url`, `secret`, `hosts`, `workers`, `metrics_address`, `tls_certificate`, `tls_key`, `smtp_url`, `mail_from`.
+    /// Settings file (TOML) with `address`, `database_url`, `replica_url`, `secret`, `hosts`, `workers`, `metrics_address`, `tls_certificate`, `tls_key`, `smtp_url`, `mail_from`, `contact`.
     #[arg(long, env = "LANTERN_SETTINGS")]
     settings: Option<PathBuf>,
     /// Address to listen on.
@@ -52,6 +53,9 @@ pub struct ServeArguments {
     /// Address that letters come from.
     #[arg(long, env = "LANTERN_MAIL_FROM")]
     mail_from: Option<String>,
+    /// E-mail address of whom people ask about what is kept, and tell of holes.
+    #[arg(long, env = "LANTERN_CONTACT")]
+    contact: Option<String>,
     /// What stands in the link that signs in as one of the demo's people; the demo makes a new one each time.
     #[arg(long, env = "LANTERN_DEMO_KEY", hide = true, hide_env_values = true)]
     demo_key: Option<String>,
@@ -75,6 +79,7 @@ struct FileSettings {
     tls_key: Option<PathBuf>,
     smtp_url: Option<String>,
     mail_from: Option<String>,
+    contact: Option<String>,
 }
 
 /// A text that is never printed.
@@ -114,6 +119,8 @@ pub struct Settings {
     pub tls: Option<(PathBuf, PathBuf)>,
     /// The mail server, and the address that letters come from.
     pub mail: Option<(Secret, String)>,
+    /// Whom people ask.
+    pub contact: Option<String>,
     /// What stands in the link of the demo.
     pub demo_key: Option<Secret>,
     /// How much quicker than the world classes run; for demonstrations.
@@ -173,6 +180,10 @@ impl Settings {
             }
             (None, Some(_)) => bail!("LANTERN_MAIL_FROM is set, but no mail server: set LANTERN_SMTP_URL"),
         };
+        let contact = arguments.contact.or(file.contact);
+        if contact.as_deref().is_some_and(|contact| accounts::email(contact).is_err()) {
+            bail!("LANTERN_CONTACT is no e-mail address");
+        }
         let demo_key = match arguments.demo_key {
             Some(key) if key.len() < SHORTEST_SECRET => bail!("the demo's key is too short"),
             key => key.map(Secret),
@@ -197,6 +208,7 @@ impl Settings {
             metrics_address,
             tls,
             mail,
+            contact,
             demo_key,
             class_speed,
         })
@@ -221,6 +233,7 @@ mod tests {
             tls_key: None,
             smtp_url: None,
             mail_from: None,
+            contact: None,
             demo_key: None,
             class_speed: None,
         }

@@ -39,7 +39,7 @@ pub fn crash(times: usize) -> bool {
 }
 
 /// The program, beside this one; built where it is not there, or from before a change.
-fn built() -> Result<PathBuf> {
+pub fn built() -> Result<PathBuf> {
     let program = std::env::current_exe()?.with_file_name("honest-lantern");
     let release = (!cfg!(debug_assertions)).then_some("--release");
     let cargo = std::env::var_os("CARGO").unwrap_or_else(|| "cargo".into());
@@ -123,4 +123,30 @@ pub fn silence() -> bool {
         recovery.bad_after
     );
     recovery.first_good <= RECOVERY && recovery.bad_after == 0
+}
+
+/// Whatever may come in as text, mangled for so many seconds a way in.
+pub fn fuzz(seconds: u64) -> bool {
+    let number = chrono::Utc::now().timestamp().unsigned_abs();
+    println!("{:<14}{:>10}{:>14}  wrong (number {number})", "way in", "tried", "slowest ms");
+    let mut kept = true;
+    for (name, _) in attack::TARGETS {
+        match attack::mangled(name, Duration::from_secs(seconds), number) {
+            Ok(seen) => {
+                println!(
+                    "{name:<14}{:>10}{:>14}  {}",
+                    seen.tried,
+                    seen.slowest.as_millis(),
+                    seen.wrong.len()
+                );
+                seen.wrong.iter().take(5).for_each(|(wrong, text)| println!("    {wrong}: {text:?}"));
+                kept &= seen.wrong.is_empty();
+            }
+            Err(error) => {
+                println!("{name}: {error:#}");
+                kept = false;
+            }
+        }
+    }
+    kept
 }

@@ -13,6 +13,7 @@ use reader_train::labelled;
 use trial::{Report, Trial, WITHIN};
 
 mod faults;
+mod load;
 
 /// As in the program itself: what is measured is how it gives memory back.
 #[global_allocator]
@@ -40,6 +41,10 @@ fn main() -> ExitCode {
         "crash" => faults::crash(number.unwrap_or(100)),
         "faults" => faults::faults(number.unwrap_or(20)),
         "upgrade" => faults::upgrade(&std::env::args().nth(2).unwrap_or_default()),
+        "fuzz" => faults::fuzz(number.unwrap_or(180) as u64),
+        "load" => load::load(number.unwrap_or(10) as u64),
+        "soak" => load::soak(number.unwrap_or(20) as u64),
+        "overload" => load::overload(number.unwrap_or(400)),
         "class" => class(number.unwrap_or(60) as f64),
         "outage" => outage(number.unwrap_or(60) as u64),
         "screens" => screens(number.unwrap_or(200)),
@@ -48,7 +53,7 @@ fn main() -> ExitCode {
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], upgrade OLDER-PROGRAM, class [speed], outage [seconds], screens [count], growth [results], pages [times]"
+                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], upgrade OLDER-PROGRAM, fuzz [seconds], load [minutes], soak [minutes], overload [people], class [speed], outage [seconds], screens [count], growth [results], pages [times]"
             );
             return ExitCode::from(2);
         }

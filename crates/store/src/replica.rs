@@ -81,7 +81,7 @@ impl Replica {
                 ("away", None)
             }
         };
-        metrics::counter!("lantern_replica", "outcome" => outcome).increment(1);
+        metrics::counter!("lantern_replica_total", "outcome" => outcome).increment(1);
         scope
     }
 }

@@ -40,6 +40,7 @@ use rustls::ServerConfig;
 use rustls::pki_types::pem::PemObject;
 use rustls::pki_types::{CertificateDer, PrivateKeyDer};
 use tokio::signal::unix::{SignalKind, signal};
+use tokio::sync::Semaphore;
 use tracing_actix_web::TracingLogger;
 
 pub use api::described;
@@ -62,6 +63,8 @@ pub struct State {
     mail: Mail,
     /// What stands in the link that signs in as one of the demo's people; none but in the demo.
     demo: Option<Secret>,
+    /// Whom people ask, and tell of holes: an e-mail address.
+    contact: Option<String>,
     /// What the codes of classes follow from.
     codes: Secret,
     /// Seed of all predictions: the same plan for everybody who looks.
@@ -78,6 +81,8 @@ pub struct State {
     hub: floor::hub::Hub,
     /// The clock that classes run by.
     beat: floor::beat::Beat,
+    /// Room for requests.
+    room: Arc<Semaphore>,
 }
 
 impl State {
@@ -89,6 +94,7 @@ impl State {
             store,
             mail: Mail::mailbox(),
             demo: None,
+            contact: None,
             codes,
             seed,
             hosts,
@@ -97,6 +103,7 @@ impl State {
             shown,
             hub,
             beat,
+            room: Arc::new(Semaphore::new(request::MOST_AT_ONCE)),
         }
     }
 
@@ -109,6 +116,12 @@ impl State {
     #[must_use]
     pub fn with_mail(self, mail: Mail) -> Self {
         Self { mail, ..self }
+    }
+
+    /// With somebody whom people ask.
+    #[must_use]
+    pub fn with_contact(self, email: String) -> Self {
+        Self { contact: Some(email), ..self }
     }
 
     /// With codes of classes that are the same in every process of an installation.

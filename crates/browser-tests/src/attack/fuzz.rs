@@ -55,6 +55,8 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
     ("POST", "/days/{day}/class/remove", &[]),
     ("POST", "/removed", &["key"]),
     ("GET", "/sign-in", &["to"]),
+    ("GET", "/privacy", &[]),
+    ("GET", "/.well-known/security.txt", &[]),
     ("POST", "/sign-in", &["email", "passphrase", "to", "typed"]),
     ("POST", "/forgotten", &["email"]),
     ("GET", "/passphrase/{token}", &[]),

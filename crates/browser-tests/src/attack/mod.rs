@@ -6,6 +6,7 @@ mod faults;
 mod fuzz;
 mod hostile;
 mod killed;
+mod mangled;
 mod process;
 mod proxy;
 mod silent;
@@ -18,6 +19,7 @@ pub use faults::{Seen, backup_full, clock_jumps, disk_full, failover, log_full, 
 pub use fuzz::{Fuzzed, ROUTES, fuzz};
 pub use hostile::{Launch, Page, hostile, resident_mb, texts};
 pub use killed::{Killed, Run, killed, launched};
+pub use mangled::{Mangled, TARGETS, mangled};
 pub use process::{Process, Program};
 pub use proxy::Proxy;
 pub use silent::{Recovery, silent};

@@ -104,6 +104,11 @@ impl Process {
         Ok(())
     }
 
+    /// Its number.
+    pub fn id(&self) -> u32 {
+        self.child.id()
+    }
+
     /// Whether it still runs.
     ///
     /// # Errors

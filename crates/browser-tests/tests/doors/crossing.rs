@@ -85,6 +85,8 @@ fn is_open(path: &str) -> bool {
         "/readyz",
         "/time",
         "/guest",
+        "/privacy",
+        "/.well-known/security.txt",
         "/worker.js",
         "/api/v1/openapi.json",
         "/static",

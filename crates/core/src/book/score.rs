@@ -328,6 +328,11 @@ fn bout(text: &str) -> Option<u32> {
     }
 }
 
+/// As it is written: what is kept is what is shown.
+fn to_hundredths(number: f64) -> f64 {
+    (number * 100.0).round() / 100.0
+}
+
 fn load(called: &str) -> Option<Heard> {
     let ends = |word: &str| called.strip_suffix(word).map(str::trim_end);
     let (called, missed) = match ["missed", "miss", "failed"].into_iter().find_map(ends) {
@@ -337,7 +342,7 @@ fn load(called: &str) -> Option<Heard> {
     let (called, rpe) = match called.split_once("rpe") {
         Some((rest, rpe)) => {
             let rpe = rpe.trim().replace(',', ".").parse::<f64>().ok();
-            (rest.trim_end(), Some(rpe.filter(|rpe| (5.0..=10.0).contains(rpe))?))
+            (rest.trim_end(), Some(rpe.filter(|rpe| (5.0..=10.0).contains(rpe)).map(to_hundredths)?))
         }
         None => (called, None),
     };
@@ -345,8 +350,10 @@ fn load(called: &str) -> Option<Heard> {
     let text =
         called.replace(',', ".").replace('@', " ").replace("kg", " ").replace("lbs", " ").replace("lb", " ");
     let words: Vec<&str> = text.split_whitespace().collect();
-    let number =
-        |word: &str| word.parse::<f64>().ok().filter(|n| n.is_finite() && (0.5..=HEAVIEST).contains(n));
+    let number = |word: &str| {
+        let number = word.parse::<f64>().ok().filter(|n| (0.5..=HEAVIEST).contains(n));
+        number.map(to_hundredths)
+    };
     let dose: Vec<&str> = words.first()?.split('x').collect();
     let (sets, reps, load) = match (dose.as_slice(), words.get(1..)?) {
         ([load], []) => (None, 1, number(load)?),

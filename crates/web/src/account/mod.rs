@@ -7,6 +7,7 @@ pub(crate) mod joining;
 pub(crate) mod onward;
 pub(crate) mod own;
 pub(crate) mod passphrase;
+mod privacy;
 pub(crate) mod sign_in;
 pub(crate) mod signed_out;
 
@@ -27,6 +28,7 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
     own::routes(config);
     code::routes(config);
     demo::routes(config);
+    privacy::routes(config);
 }
 
 /// A page on which somebody without an account says who they are, or chooses a passphrase.

@@ -33,6 +33,9 @@ const TEXTS: [&str; 7] = ["text", "csv", "feed", "weeks", "base", "plain", "type
 /// How long a request may take altogether, its body included.
 const DEADLINE: Duration = Duration::from_secs(8);
 
+/// Requests under way at once; on two cores the last of so many that make a page anew has it before its time is up.
+pub(crate) const MOST_AT_ONCE: usize = 256;
+
 /// A form, its fields without control characters but line breaks and tabs.
 pub(crate) struct Form<T>(pub T);
 
@@ -129,13 +132,24 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
     let path = path_of(request.path()).into_owned();
     let begun = Instant::now();
     let wanted = Wanted::of(request.headers());
+    let turned_away = |error: AppError| {
+        let answer = turned_away(wanted, &error);
+        Err(InternalError::from_response(error, answer).into())
+    };
+    // Whoever comes when too many are in already is told to come again, rather than made to wait for what comes too late. Whether the program lives, it always says.
+    let room = state.as_ref().map(|state| state.room.clone().try_acquire_owned());
+    if matches!(room, Some(Err(_))) && !path.ends_with("/healthz") {
+        metrics::counter!("lantern_turned_away_total").increment(1);
+        return turned_away(AppError::Crowded);
+    }
     let Ok(answer) = tokio::time::timeout(DEADLINE, next.call(request)).await else {
         if let Some(state) = state {
             state.store.doubt();
         }
         tracing::warn!(path, "no answer in time");
-        return Err(InternalError::from_response(AppError::TooSlow, too_slow(wanted)).into());
+        return turned_away(AppError::TooSlow);
     };
+    drop(room);
     let answer = answer?;
     let route = answer.request().match_pattern().unwrap_or_else(|| "none".to_owned());
     let status = answer.status().as_u16().to_string();
@@ -144,9 +158,9 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
     Ok(answer.map_into_boxed_body())
 }
 
-/// What is answered when time is up. It leaves by an error, past the middleware that adds headers to other answers.
-fn too_slow(wanted: Wanted) -> HttpResponse {
-    let mut answer = error::answer(wanted, &AppError::TooSlow);
+/// What is answered when time is up, or there is no room. It leaves by an error, past the middleware that adds headers to other answers.
+fn turned_away(wanted: Wanted, error: &AppError) -> HttpResponse {
+    let mut answer = error::answer(wanted, error);
     for (name, value) in crate::HEADERS {
         let name = header::HeaderName::from_bytes(name.as_bytes()).expect("a header's name");
         answer.headers_mut().insert(name, header::HeaderValue::from_static(value));
@@ -224,7 +238,9 @@ mod tests {
 
     #[test]
     fn an_answer_that_comes_too_late_is_as_guarded_as_any_other() {
-        for answer in [Wanted::Page, Wanted::Part, Wanted::InPlace].map(too_slow) {
+        for answer in [Wanted::Page, Wanted::Part, Wanted::InPlace]
+            .map(|wanted| turned_away(wanted, &AppError::TooSlow))
+        {
             for (name, value) in crate::HEADERS {
                 assert_eq!(answer.headers().get(name).unwrap(), value, "{name}");
             }

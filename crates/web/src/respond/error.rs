@@ -4,7 +4,7 @@ use actix_web::body::MessageBody;
 use actix_web::dev::{ServiceRequest, ServiceResponse};
 use actix_web::http::{StatusCode, header};
 use actix_web::middleware::Next;
-use actix_web::{HttpResponse, ResponseError};
+use actix_web::{HttpResponse, HttpResponseBuilder, ResponseError};
 use askama::Template;
 use lantern_store::{Role, StoreError};
 
@@ -32,6 +32,9 @@ pub enum AppError {
     /// Too many plans are being worked out at once.
     #[error("Too much is being planned at this moment. Nothing was lost: try again in a moment.")]
     TooBusy,
+    /// Too many ask at once.
+    #[error("Too many ask at this moment. Nothing was lost: try again in a moment.")]
+    Crowded,
     /// What was asked for stands there already, or has changed meanwhile.
     #[error("{0}")]
     Taken(String),
@@ -113,9 +116,10 @@ impl ResponseError for AppError {
             Self::Taken(_) | Self::Store(StoreError::Taken(_)) => StatusCode::CONFLICT,
             Self::Store(StoreError::Refused(_)) => StatusCode::UNPROCESSABLE_ENTITY,
             Self::Store(StoreError::Full(_)) => StatusCode::INSUFFICIENT_STORAGE,
-            Self::TooSlow | Self::TooBusy | Self::Store(StoreError::Away(_) | StoreError::Busy(_)) => {
-                StatusCode::SERVICE_UNAVAILABLE
-            }
+            Self::TooSlow
+            | Self::TooBusy
+            | Self::Crowded
+            | Self::Store(StoreError::Away(_) | StoreError::Busy(_)) => StatusCode::SERVICE_UNAVAILABLE,
             Self::Store(_) | Self::Inside(_) => StatusCode::INTERNAL_SERVER_ERROR,
         }
     }
@@ -145,7 +149,7 @@ pub(crate) fn answer(wanted: Wanted, error: &AppError) -> HttpResponse {
     }
     let words = error.to_string();
     let part = Part { words: &words }.render().unwrap_or_else(|_| words.clone());
-    let mut answer = HttpResponse::build(error.status_code());
+    let mut answer = built(error.status_code());
     if wanted == Wanted::InPlace {
         let places =
             [("HX-Retarget", "#done"), ("HX-Reswap", "innerHTML show:none"), ("HX-Reselect", ".notice")];
@@ -175,7 +179,18 @@ fn page(status: StatusCode, message: &str) -> HttpResponse {
     };
     let page = ErrorPage { status: status.as_u16(), title, message };
     let body = page.render().unwrap_or_else(|_| message.to_owned());
-    HttpResponse::build(status).content_type("text/html; charset=utf-8").body(body)
+    built(status).content_type("text/html; charset=utf-8").body(body)
+}
+
+/// Seconds after which it is worth to ask again where it is only a matter of time.
+const AGAIN: &str = "2";
+
+fn built(status: StatusCode) -> HttpResponseBuilder {
+    let mut answer = HttpResponse::build(status);
+    if status == StatusCode::SERVICE_UNAVAILABLE {
+        answer.insert_header((header::RETRY_AFTER, AGAIN));
+    }
+    answer
 }
 
 /// Gives errors that Actix makes itself the same pages.
