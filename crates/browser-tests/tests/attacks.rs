@@ -1,8 +1,8 @@
 //! Short forms of the long proofs: hostile requests, hostile texts, a silent database, TLS to the database.
 
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
-use browser_tests::attack::{fuzz, hostile, silent, tls_before};
+use browser_tests::attack::{Proxy, fuzz, hostile, silent, tls_before};
 use browser_tests::{TestDatabase, TestServer, in_gym};
 use lantern_core::movement::Catalogue;
 use lantern_core::read::read;
@@ -161,4 +161,35 @@ fn the_tables_go_back_and_forward_again() {
         in_gym!(store, gym, lantern_store::memberships::add, email, owner, None).unwrap();
     });
     assert_eq!(TestServer::start(&database).get("/days").status, 200);
+}
+
+/// More at once than there is room for, because nothing comes back from the database: those who find no room are told at once when to come again, whether the program
+/// lives is always said, and afterwards everything is as before.
+#[test]
+fn whoever_finds_no_room_is_told_when_to_come_again() {
+    let database = TestDatabase::demo();
+    let road = Proxy::before(&database.url);
+    let server = TestServer::start_on(&road.url);
+    let cookie = server.cookie();
+    assert_eq!(server.get("/days").status, 200);
+    road.go_silent();
+    let begun = Instant::now();
+    let told = std::thread::scope(|scope| {
+        let asks: Vec<_> = (0..320)
+            .map(|_| {
+                let road = server.with_cookie(&cookie).road();
+                scope.spawn(move || (road.status("/days"), begun.elapsed()))
+            })
+            .collect();
+        std::thread::sleep(Duration::from_millis(1_500));
+        let asked = Instant::now();
+        assert_eq!(server.signed_out().try_get("/healthz"), Ok(200));
+        assert!(asked.elapsed() < Duration::from_secs(1), "{:?}", asked.elapsed());
+        asks.into_iter().map(|asks| asks.join().expect("whoever asks goes on")).collect::<Vec<_>>()
+    });
+    let at_once =
+        told.iter().filter(|((status, _), after)| *status == 503 && *after < Duration::from_secs(2));
+    assert!(at_once.count() >= 30, "{told:?}");
+    assert!(told.iter().all(|((status, when), _)| *status == 200 || (*status == 503 && *when)), "{told:?}");
+    assert_eq!(server.get("/days").status, 200);
 }

@@ -51,6 +51,11 @@ fn a_log_that_cannot_be_written_stops_nobody() {
 }
 
 #[test]
+fn a_new_secret_signs_nobody_out() {
+    assert_eq!(attack::another_secret(program()).unwrap(), (200, 200), "before and after");
+}
+
+#[test]
 fn a_backup_without_room_says_so_and_leaves_nothing() {
     let refused = attack::backup_full().unwrap();
     assert!(refused.contains("monday.lantern") && refused.contains("No space"), "{refused}");

@@ -1,12 +1,13 @@
 //! Many people at once: how long answers take, whether memory grows, what happens when there are too many.
 
 use std::net::TcpListener;
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 use anyhow::Result;
-use browser_tests::TestDatabase;
 use browser_tests::attack::Program;
 use browser_tests::load::{Load, Loaded};
+use browser_tests::{TestDatabase, cost};
+use lantern_backup::Passphrase;
 
 use crate::faults::built;
 
@@ -116,4 +117,52 @@ pub fn overload(people: usize) -> bool {
             && !after.by_status.contains_key(&503)
             && after.quantile(990) <= P99
     })
+}
+
+/// What an installation of so many gyms of two hundred members each takes, while fifty people click in one of them.
+pub fn sizing() -> bool {
+    println!(
+        "{:>6}{:>10}{:>12}{:>14}{:>12}{:>12}{:>16}",
+        "gyms", "members", "database MB", "program MB", "half ms", "99 % ms", "backup, proven s"
+    );
+    let mut kept = true;
+    for gyms in [1, 10, 100] {
+        match sized(gyms) {
+            Ok(good) => kept &= good,
+            Err(error) => {
+                println!("{gyms:>6}  {error:#}");
+                kept = false;
+            }
+        }
+    }
+    kept
+}
+
+fn sized(gyms: u32) -> Result<bool> {
+    let database = TestDatabase::demo();
+    cost::grow(&database, gyms - 1, 200);
+    let socket = TcpListener::bind("127.0.0.1:0")?;
+    let process = Program::new(&built()?, &database.url).start(&socket, |_| ())?;
+    let load = Load { people: 50, lasts: Duration::from_secs(60), ..A_LOT };
+    let loaded = load.on(&database, (&process.server(), process.id()))?;
+    let mb = database.names("select (pg_database_size(current_database()) / 1000000)::text as name");
+    let members = database.names("select count(*)::text as name from members");
+    let folder = tempfile::tempdir()?;
+    let (url, file) = (database.url.clone(), folder.path().join("all.lantern"));
+    let passphrase = Passphrase::new("a passphrase of a proof")?;
+    let began = Instant::now();
+    tokio::runtime::Runtime::new()?.block_on(async {
+        lantern_backup::backup(&url, &file, &passphrase).await?;
+        lantern_backup::verify(&url, &file, &passphrase).await
+    })?;
+    println!(
+        "{gyms:>6}{:>10}{:>12}{:>14}{:>12}{:>12}{:>16.1}",
+        members.concat(),
+        mb.concat(),
+        loaded.mb.last().copied().unwrap_or_default(),
+        loaded.quantile(500).as_millis(),
+        loaded.quantile(990).as_millis(),
+        began.elapsed().as_secs_f64()
+    );
+    Ok(loaded.failed == 0 && loaded.quantile(990) <= P99)
 }

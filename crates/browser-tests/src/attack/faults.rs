@@ -229,6 +229,22 @@ pub fn log_full(path: &Path) -> Result<Seen> {
     Ok(seen)
 }
 
+/// Another secret for the installation: the statuses of a page for somebody who signed in before it, before and after.
+///
+/// # Errors
+/// When the program does not start with one of them.
+pub fn another_secret(path: &Path) -> Result<(u16, u16)> {
+    let set = Set::on(path, TestDatabase::demo())?;
+    let first = set.start()?;
+    let somebody = first.server().with_cookie(&first.server().cookie());
+    let before = somebody.get("/days").status;
+    first.stop()?;
+    let _second = set.program.start(&set.socket, |command| {
+        command.env("LANTERN_SECRET", "another-secret-that-only-tests-know-0123456");
+    })?;
+    Ok((before, somebody.get("/days").status))
+}
+
 /// There is no room for the backup: it says so, and nothing stays in its place.
 ///
 /// # Errors

@@ -15,7 +15,9 @@ mod tls;
 mod writers;
 
 pub use crash::{Crashed, database_killed, program_killed};
-pub use faults::{Seen, backup_full, clock_jumps, disk_full, failover, log_full, paused, rolling, upgraded};
+pub use faults::{
+    Seen, another_secret, backup_full, clock_jumps, disk_full, failover, log_full, paused, rolling, upgraded,
+};
 pub use fuzz::{Fuzzed, ROUTES, fuzz};
 pub use hostile::{Launch, Page, hostile, resident_mb, texts};
 pub use killed::{Killed, Run, killed, launched};
