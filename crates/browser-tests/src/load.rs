@@ -169,7 +169,7 @@ impl Load {
             let is_change = chance.random_range(0..100) < self.changes;
             let asked = Instant::now();
             let (status, is_when_said) = if is_change {
-                road.send(&format!("/days/{class}/note"), &format!("note=note+{n}&key=load-{n}"))
+                road.send(&format!("/days/{class}/note"), &format!("note=note+{n}&key=load-{n:06}"))
             } else {
                 let mut page = match chance.random_range(0..STEPS.len() + OTHERS.len()) {
                     step if step < STEPS.len() => format!("/days/{class}/{}", STEPS[step]),

@@ -71,7 +71,7 @@ enum Command {
         json: bool,
     },
     /// Serves the web application.
-    Serve(settings::ServeArguments),
+    Serve(Box<settings::ServeArguments>),
     /// Loads the demo gym into a database of its own.
     LoadDemo {
         /// Database URL.
@@ -165,7 +165,7 @@ fn main() -> ExitCode {
             files::plan(&files, minutes, seed, json)
         }
         Command::Serve(arguments) => {
-            settings::Settings::from(arguments).and_then(|settings| serve::serve(&settings))
+            settings::Settings::from(*arguments).and_then(|settings| serve::serve(&settings))
         }
         Command::LoadDemo { database_url, fresh } => serve::load_demo(&database_url, fresh),
         Command::PassphraseLink { database_url, email, at, without_codes } => {

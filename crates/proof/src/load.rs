@@ -122,7 +122,7 @@ pub fn overload(people: usize) -> bool {
 /// What an installation of so many gyms of two hundred members each takes, while fifty people click in one of them.
 pub fn sizing() -> bool {
     println!(
-        "{:>6}{:>10}{:>12}{:>14}{:>12}{:>12}{:>16}",
+        "{:>6}{:>10}{:>13}{:>13}{:>10}{:>10}{:>18}",
         "gyms", "members", "database MB", "program MB", "half ms", "99 % ms", "backup, proven s"
     );
     let mut kept = true;
@@ -156,7 +156,7 @@ fn sized(gyms: u32) -> Result<bool> {
         lantern_backup::verify(&url, &file, &passphrase).await
     })?;
     println!(
-        "{gyms:>6}{:>10}{:>12}{:>14}{:>12}{:>12}{:>16.1}",
+        "{gyms:>6}{:>10}{:>13}{:>13}{:>10}{:>10}{:>18.1}",
         members.concat(),
         mb.concat(),
         loaded.mb.last().copied().unwrap_or_default(),

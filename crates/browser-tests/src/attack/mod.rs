@@ -21,7 +21,7 @@ pub use faults::{
 pub use fuzz::{Fuzzed, ROUTES, fuzz};
 pub use hostile::{Launch, Page, hostile, resident_mb, texts};
 pub use killed::{Killed, Run, killed, launched};
-pub use mangled::{Mangled, TARGETS, mangled};
+pub use mangled::{Mangled, TARGETS, Target, mangled};
 pub use process::{Process, Program};
 pub use proxy::Proxy;
 pub use silent::{Recovery, silent};
