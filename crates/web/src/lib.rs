@@ -51,7 +51,9 @@ pub use respond::error::AppError;
 
 /// Largest form that is read, in bytes; a day's text is a few thousand.
 const LARGEST_FORM: usize = 256 * 1024;
-/// Seconds that a stopping server gives requests to finish: more than one may take ([`request::DEADLINE`]), and than a kept connection waits for the next.
+/// How long a connection is kept for the next click: longer than most people take for it. One that is closed in the moment in which somebody clicks costs another try.
+const KEPT_FOR: Duration = Duration::from_secs(30);
+/// Seconds that a stopping server gives requests to finish: more than one may take ([`request::DEADLINE`]).
 const STOP_SECONDS: u64 = 9;
 
 /// What handlers share.
@@ -208,7 +210,8 @@ pub fn serve_on(
         Some(config) => server.listen_rustls_0_23(listener, config)?,
         None => server.listen(listener)?,
     };
-    let server = server.workers(workers).shutdown_timeout(STOP_SECONDS).disable_signals().run();
+    let server =
+        server.workers(workers).keep_alive(KEPT_FOR).shutdown_timeout(STOP_SECONDS).disable_signals().run();
     actix_web::rt::spawn(stops(server.handle(), hub));
     Ok(server)
 }

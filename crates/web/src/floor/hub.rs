@@ -94,6 +94,11 @@ impl Hub {
         self.closes.send_replace(true);
     }
 
+    /// Whether it does.
+    pub fn is_closing(&self) -> bool {
+        *self.closes.borrow()
+    }
+
     /// Until [`Hub::close`].
     pub async fn closes(&self) {
         // The sender is this hub's own, so it is there.

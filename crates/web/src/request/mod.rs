@@ -15,7 +15,7 @@ use std::time::{Duration, Instant};
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::error::InternalError;
-use actix_web::http::{Method, header};
+use actix_web::http::{ConnectionType, Method, header};
 use actix_web::middleware::Next;
 use actix_web::{FromRequest, HttpRequest, HttpResponse, web};
 use serde::de::DeserializeOwned;
@@ -150,7 +150,11 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
         return turned_away(AppError::TooSlow);
     };
     drop(room);
-    let answer = answer?;
+    let mut answer = answer?;
+    // The next click is another process's.
+    if state.is_some_and(|state| state.hub.is_closing()) {
+        answer.response_mut().head_mut().set_connection_type(ConnectionType::Close);
+    }
     let route = answer.request().match_pattern().unwrap_or_else(|| "none".to_owned());
     let status = answer.status().as_u16().to_string();
     metrics::histogram!("lantern_request_seconds", "route" => route, "status" => status)
