@@ -35,12 +35,7 @@ impl Cluster {
     /// # Errors
     /// When PostgreSQL's programs are missing, or it does not come up.
     pub fn start_in(folder: TempDir) -> Result<Self> {
-        let versions = std::fs::read_dir("/usr/lib/postgresql").context("PostgreSQL is not installed")?;
-        let programs = versions
-            .flatten()
-            .map(|entry| entry.path().join("bin"))
-            .filter(|bin| bin.join("initdb").exists());
-        let programs = programs.max().context("PostgreSQL is not installed")?;
+        let programs = programs()?;
         let cluster = Self { folder, programs, port: free_port()? };
         owned_by_server(cluster.folder.path())?;
         let data = cluster.data();
@@ -145,24 +140,12 @@ impl Cluster {
     }
 
     fn signal(&self, signal: &str) -> Result<()> {
-        for process in self.processes()? {
-            // Some end by themselves the moment that the first one is gone.
-            Command::new("kill").args([signal, &process]).stderr(Stdio::null()).status()?;
-        }
-        Ok(())
-    }
-
-    /// Its processes, the first one that of the whole.
-    fn processes(&self) -> Result<Vec<String>> {
-        let file = std::fs::read_to_string(self.data().join("postmaster.pid"))?;
-        let first = file.lines().next().context("no process")?.to_owned();
-        let theirs = children(&first);
-        Ok(std::iter::once(first).chain(theirs).collect())
+        send(&self.data(), signal)
     }
 
     /// Whether it runs.
     pub fn runs(&self) -> bool {
-        self.processes().is_ok_and(|processes| Path::new("/proc").join(&processes[0]).exists())
+        processes(&self.data()).is_ok_and(|processes| Path::new("/proc").join(&processes[0]).exists())
     }
 
     fn data(&self) -> PathBuf {
@@ -181,16 +164,7 @@ impl Cluster {
     }
 
     fn program(&self, name: &str) -> Command {
-        let path = self.programs.join(name);
-        let mut command = if is_root() {
-            let mut command = Command::new("runuser");
-            command.args(["-u", SERVER_USER, "--"]).arg(path);
-            command
-        } else {
-            Command::new(path)
-        };
-        command.current_dir("/").stdin(Stdio::null());
-        command
+        server_program(&self.programs.join(name))
     }
 
     /// Kills it: no process of it has a chance to do anything.
@@ -198,7 +172,7 @@ impl Cluster {
     /// # Errors
     /// When it does not run.
     pub fn kill(&self) -> Result<()> {
-        let first = self.processes()?.swap_remove(0);
+        let first = processes(&self.data())?.swap_remove(0);
         self.signal("-9")?;
         let gone = Instant::now() + Duration::from_secs(5);
         while Path::new("/proc").join(&first).exists() && Instant::now() < gone {
@@ -244,17 +218,55 @@ impl Drop for Cluster {
     }
 }
 
+/// Where the newest PostgreSQL's programs are.
+pub(crate) fn programs() -> Result<PathBuf> {
+    let versions = std::fs::read_dir("/usr/lib/postgresql").context("PostgreSQL is not installed")?;
+    let programs =
+        versions.flatten().map(|entry| entry.path().join("bin")).filter(|bin| bin.join("initdb").exists());
+    programs.max().context("PostgreSQL is not installed")
+}
+
+/// A program that is run as the server is.
+pub(crate) fn server_program(path: &Path) -> Command {
+    let mut command = if is_root() {
+        let mut command = Command::new("runuser");
+        command.args(["-u", SERVER_USER, "--"]).arg(path);
+        command
+    } else {
+        Command::new(path)
+    };
+    command.current_dir("/").stdin(Stdio::null());
+    command
+}
+
+/// The processes of the server of some data, the first one that of the whole.
+fn processes(data: &Path) -> Result<Vec<String>> {
+    let file = std::fs::read_to_string(data.join("postmaster.pid"))?;
+    let first = file.lines().next().context("no process")?.to_owned();
+    let theirs = children(&first);
+    Ok(std::iter::once(first).chain(theirs).collect())
+}
+
+/// A signal for each of them.
+pub(crate) fn send(data: &Path, signal: &str) -> Result<()> {
+    for process in processes(data)? {
+        // Some end by themselves the moment that the first one is gone.
+        Command::new("kill").args([signal, &process]).stderr(Stdio::null()).status()?;
+    }
+    Ok(())
+}
+
 fn folder() -> Result<TempDir> {
     let folder = tempfile::tempdir()?;
     owned_by_server(folder.path())?;
     Ok(folder)
 }
 
-fn free_port() -> Result<u16> {
+pub(crate) fn free_port() -> Result<u16> {
     Ok(std::net::TcpListener::bind("127.0.0.1:0")?.local_addr()?.port())
 }
 
-fn owned_by_server(path: &Path) -> Result<()> {
+pub(crate) fn owned_by_server(path: &Path) -> Result<()> {
     if is_root() { run(Command::new("chown").arg(SERVER_USER).arg(path)) } else { Ok(()) }
 }
 

@@ -53,7 +53,7 @@ fn shown(seen: Result<Seen>, is_noticed: bool) -> bool {
     match seen {
         Ok(Seen { what, written, pages, back }) => {
             println!(
-                "{what:<50}{:>14}{:>12}{:>22}{:>14}{:>12}{:>10}",
+                "{what:<58}{:>14}{:>12}{:>22}{:>14}{:>12}{:>10}",
                 written.acknowledged,
                 written.sent_again,
                 written.wrong.len(),
@@ -73,7 +73,7 @@ fn shown(seen: Result<Seen>, is_noticed: bool) -> bool {
 
 fn head_of_faults() {
     println!(
-        "{:<50}{:>14}{:>12}{:>22}{:>14}{:>12}{:>10}",
+        "{:<58}{:>14}{:>12}{:>22}{:>14}{:>12}{:>10}",
         "what",
         "acknowledged",
         "sent again",
@@ -103,6 +103,14 @@ pub fn faults(restarts: usize) -> bool {
         Err(error) => println!("a backup without room: {error:#}"),
     }
     refused.is_ok() && kept.into_iter().all(|kept| kept)
+}
+
+/// A database server lost under writers, a manager of Debian's packages at work.
+pub fn failover() -> bool {
+    let Ok(program) = built().inspect_err(|error| println!("{error:#}")) else { return false };
+    head_of_faults();
+    let promoted = shown(attack::failover(&program), true);
+    shown(attack::managed(&program), true) && promoted
 }
 
 /// An older program goes on while this one brings its tables up to date.

@@ -40,6 +40,7 @@ fn main() -> ExitCode {
         "killed" => killed(number.unwrap_or(100)),
         "crash" => faults::crash(number.unwrap_or(100)),
         "faults" => faults::faults(number.unwrap_or(20)),
+        "failover" => faults::failover(),
         "upgrade" => faults::upgrade(&std::env::args().nth(2).unwrap_or_default()),
         "fuzz" => faults::fuzz(number.unwrap_or(180) as u64),
         "load" => load::load(number.unwrap_or(10) as u64),
@@ -54,7 +55,7 @@ fn main() -> ExitCode {
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], upgrade OLDER-PROGRAM, fuzz [seconds], load [minutes], soak [minutes], overload [people], sizing, class [speed], outage [seconds], screens [count], growth [results], pages [times]"
+                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], failover, upgrade OLDER-PROGRAM, fuzz [seconds], load [minutes], soak [minutes], overload [people], sizing, class [speed], outage [seconds], screens [count], growth [results], pages [times]"
             );
             return ExitCode::from(2);
         }

@@ -11,6 +11,7 @@ use std::time::Duration;
 use anyhow::{Context as _, Result, ensure};
 use lantern_backup::Passphrase;
 
+use super::managed::Managed;
 use super::{Process, Program, SmallDisk, Writers, Written};
 use crate::cluster::Cluster;
 use crate::{TestDatabase, TestServer};
@@ -165,21 +166,54 @@ pub fn failover(path: &Path) -> Result<Seen> {
         ensure!(began.elapsed() < Duration::from_secs(30), "the second server does not follow");
         std::thread::sleep(Duration::from_millis(50));
     }
+    let url = first.url_of_both(&second, database.name());
+    lost(
+        "the database's server lost, the second one promoted",
+        (path, &url),
+        (database, &second.url()),
+        || {
+            first.kill()?;
+            second.promote()
+        },
+    )
+}
+
+/// The same, and a manager decides that it is lost and who takes its place.
+///
+/// # Errors
+/// When Patroni or etcd is not installed, or nobody takes over.
+pub fn managed(path: &Path) -> Result<Seen> {
+    let servers = Managed::start()?;
+    let database = TestDatabase::demo_at(&servers.url(0));
+    let url = servers.url_of_both(database.name());
+    lost(
+        "the same, by a manager (20 s until it gives up a lost one)",
+        (path, &url),
+        (database, &servers.url(1)),
+        || servers.lose_the_first(),
+    )
+}
+
+fn lost(
+    what: &'static str,
+    (path, url): (&Path, &str),
+    (database, second): (TestDatabase, &str),
+    lose: impl FnOnce() -> Result<()>,
+) -> Result<Seen> {
     let socket = TcpListener::bind("127.0.0.1:0")?;
-    let process = Program::new(path, &first.url_of_both(&second, database.name())).start(&socket, |_| ())?;
+    let process = Program::new(path, url).start(&socket, |_| ())?;
     let (writers, looker) = (Writers::start(&process.address), Looker::at(&process.address));
     writers.go_on()?;
     std::thread::sleep(AFTERWARDS);
-    first.kill()?;
-    let lost = std::time::Instant::now();
-    second.promote()?;
-    writers.go_on()?;
-    let back = lost.elapsed();
+    let since = std::time::Instant::now();
+    lose()?;
+    // What was on its way when it was lost may still have been acknowledged.
+    std::thread::sleep(Duration::from_millis(50));
+    let back = writers.go_on().map(|_| since.elapsed());
     std::thread::sleep(AFTERWARDS);
     let pages = looker.stop();
-    let moved = database.moved_to(&second.url());
-    let written = writers.stop(&moved)?;
-    Ok(Seen { what: "the database's server lost, the second one promoted", written, pages, back })
+    let written = writers.stop(&database.moved_to(second))?;
+    Ok(Seen { what, written, pages, back: back? })
 }
 
 /// Room that the database of the demo takes, with its logs, in megabytes, and some more.

@@ -6,6 +6,7 @@ mod faults;
 mod fuzz;
 mod hostile;
 mod killed;
+mod managed;
 mod mangled;
 mod process;
 mod proxy;
@@ -16,7 +17,8 @@ mod writers;
 
 pub use crash::{Crashed, database_killed, program_killed};
 pub use faults::{
-    Seen, another_secret, backup_full, clock_jumps, disk_full, failover, log_full, paused, rolling, upgraded,
+    Seen, another_secret, backup_full, clock_jumps, disk_full, failover, log_full, managed, paused, rolling,
+    upgraded,
 };
 pub use fuzz::{Fuzzed, ROUTES, fuzz};
 pub use hostile::{Launch, Page, hostile, resident_mb, texts};
