@@ -15,6 +15,15 @@ fn kept(seen: Seen) -> Seen {
     seen
 }
 
+/// Whether the system gives this test a disk of its own; not every container does. `proof faults` does without no row.
+fn has_small_disks() -> bool {
+    let tried = attack::SmallDisk::of_mb(1);
+    if let Err(why) = &tried {
+        println!("not tried here: {why:#}");
+    }
+    tried.is_ok()
+}
+
 /// Nobody has noticed anything.
 fn unnoticed(seen: Seen) {
     let seen = kept(seen);
@@ -35,6 +44,9 @@ fn a_database_that_stands_still_loses_nothing() {
 
 #[test]
 fn a_full_disk_loses_nothing_that_was_acknowledged() {
+    if !has_small_disks() {
+        return;
+    }
     let seen = kept(attack::disk_full(program(), Duration::from_secs(2)).unwrap());
     assert!(seen.written.sent_again > 0, "nobody was interrupted: {seen:?}");
 }
@@ -57,6 +69,9 @@ fn a_new_secret_signs_nobody_out() {
 
 #[test]
 fn a_backup_without_room_says_so_and_leaves_nothing() {
+    if !has_small_disks() {
+        return;
+    }
     let refused = attack::backup_full().unwrap();
     assert!(refused.contains("monday.lantern") && refused.contains("No space"), "{refused}");
 }

@@ -217,7 +217,7 @@ pub fn serve_on(
 }
 
 /// How long whoever was let in last may take to reach a worker.
-const LAST: Duration = Duration::from_millis(300);
+const LAST: Duration = Duration::from_secs(1);
 
 /// Stops a server when it is told to, so that nobody notices who asks again at a socket that goes on: first it lets nobody more in, then those who are in finish.
 async fn stops(server: ServerHandle, hub: floor::hub::Hub) {

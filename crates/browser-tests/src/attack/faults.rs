@@ -2,7 +2,7 @@
 
 use std::fs::File;
 use std::net::TcpListener;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use std::process::Stdio;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
@@ -298,8 +298,13 @@ pub fn backup_full() -> Result<String> {
     Ok(format!("{refused:#}"))
 }
 
-/// Where Debian puts what shows another time to a program.
-const OTHER_TIME: &str = "/usr/lib/x86_64-linux-gnu/faketime/libfaketimeMT.so.1";
+/// What shows another time to a program, where Debian puts it.
+fn other_time() -> Result<PathBuf> {
+    let by_machine = std::fs::read_dir("/usr/lib")?.flatten();
+    let mut libraries = by_machine.map(|entry| entry.path().join("faketime/libfaketimeMT.so.1"));
+    libraries.find(|library| library.exists()).context("the package libfaketime is missing")
+}
+
 /// What the clock of the machine does: in seconds from the true time.
 const JUMPS: [i64; 6] = [0, 3_600, -3_600, 90_000, -90_000, 0];
 
@@ -308,14 +313,14 @@ const JUMPS: [i64; 6] = [0, 3_600, -3_600, 90_000, -90_000, 0];
 /// # Errors
 /// When the program ends, or forgets who is signed in.
 pub fn clock_jumps(path: &Path, between: Duration) -> Result<Seen> {
-    ensure!(Path::new(OTHER_TIME).exists(), "{OTHER_TIME} is missing");
+    let other_time = other_time()?;
     let set = Set::on(path, TestDatabase::demo())?;
     let folder = tempfile::tempdir()?;
     let time = folder.path().join("time");
     let is = |seconds: i64| std::fs::write(&time, format!("{seconds:+}\n"));
     is(0)?;
     let process = set.program.start(&set.socket, |command| {
-        command.env("LD_PRELOAD", OTHER_TIME).env("FAKETIME_TIMESTAMP_FILE", &time);
+        command.env("LD_PRELOAD", other_time).env("FAKETIME_TIMESTAMP_FILE", &time);
         // Timers go by the time since the machine was started, which never jumps.
         command.envs([("FAKETIME_NO_CACHE", "1"), ("DONT_FAKE_MONOTONIC", "1")]);
     })?;
