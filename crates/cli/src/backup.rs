@@ -10,13 +10,17 @@ use lantern_store::contents::Contents;
 use lantern_store::migrate;
 
 use crate::serve::runtime;
+use crate::settings::database_url;
 
 /// Where everything is, and what seals it.
 #[derive(Args)]
 pub struct Sealed {
-    /// Database URL.
+    /// Database URL; else that of the settings file.
     #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
-    database_url: String,
+    database_url: Option<String>,
+    /// Settings file of the server.
+    #[arg(long, env = "LANTERN_SETTINGS")]
+    settings: Option<PathBuf>,
     /// The passphrase; `LANTERN_BACKUP_PASSPHRASE` says it too. Without it nothing comes back: keep it where the backups are not.
     #[arg(long = "passphrase-file", value_name = "FILE")]
     file: Option<PathBuf>,
@@ -26,6 +30,10 @@ pub struct Sealed {
 }
 
 impl Sealed {
+    fn url(&self) -> Result<String> {
+        database_url(self.database_url.as_deref(), self.settings.as_deref())
+    }
+
     fn passphrase(&self) -> Result<Passphrase> {
         match (&self.file, &self.text) {
             (Some(file), _) => {
@@ -89,7 +97,7 @@ pub struct ImportArguments {
 }
 
 pub fn export(ExportArguments { to, gym, sealed }: &ExportArguments) -> Result<ExitCode> {
-    let (url, passphrase) = (&sealed.database_url, sealed.passphrase()?);
+    let (url, passphrase) = (&sealed.url()?, sealed.passphrase()?);
     migrate(url)?;
     let made = runtime()?.block_on(lantern_backup::export(url, gym, to, &passphrase))?;
     println!("{}: {} with {} rows", to.display(), made.gym, rows(&made.tables));
@@ -97,7 +105,7 @@ pub fn export(ExportArguments { to, gym, sealed }: &ExportArguments) -> Result<E
 }
 
 pub fn import(ImportArguments { from, sealed }: &ImportArguments) -> Result<ExitCode> {
-    let (url, passphrase) = (&sealed.database_url, sealed.passphrase()?);
+    let (url, passphrase) = (&sealed.url()?, sealed.passphrase()?);
     migrate(url)?;
     let (id, made) = runtime()?.block_on(lantern_backup::import(url, from, &passphrase))?;
     println!(
@@ -114,7 +122,7 @@ fn rows(tables: &Contents) -> i64 {
 
 pub fn backup(arguments: &BackupArguments) -> Result<ExitCode> {
     let BackupArguments { to, sealed, verify } = arguments;
-    let (url, passphrase) = (&sealed.database_url, sealed.passphrase()?);
+    let (url, passphrase) = (&sealed.url()?, sealed.passphrase()?);
     migrate(url)?;
     runtime()?.block_on(async {
         let (manifest, made) = lantern_backup::backup(url, to, &passphrase).await?;
@@ -133,11 +141,12 @@ pub fn backup(arguments: &BackupArguments) -> Result<ExitCode> {
 
 pub fn restore(arguments: &RestoreArguments) -> Result<ExitCode> {
     let RestoreArguments { from, sealed, only_try, look } = arguments;
-    let (url, passphrase) = (&sealed.database_url, sealed.passphrase()?);
+    let passphrase = sealed.passphrase()?;
     if *look {
         println!("{}: {}", from.display(), told(&lantern_backup::look(from, &passphrase)?));
         return Ok(ExitCode::SUCCESS);
     }
+    let url = &sealed.url()?;
     runtime()?.block_on(async {
         let (manifest, done) = if *only_try {
             (lantern_backup::verify(url, from, &passphrase).await?, "comes back whole")

@@ -2,7 +2,7 @@
 
 use std::fmt;
 use std::net::SocketAddr;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use anyhow::{Context, Result, bail};
 use clap::Args;
@@ -82,6 +82,27 @@ struct FileSettings {
     contact: Option<String>,
 }
 
+impl FileSettings {
+    /// Of a file; nothing where none is named.
+    fn read(path: Option<&Path>) -> Result<Self> {
+        let Some(path) = path else { return Ok(Self::default()) };
+        let told = || format!("settings file {}", path.display());
+        toml::from_str(&std::fs::read_to_string(path).with_context(told)?).with_context(told)
+    }
+}
+
+fn named(said: Option<String>, in_file: Option<String>) -> Result<String> {
+    said.or(in_file).context("no database: set LANTERN_DATABASE_URL, or database_url in the settings file")
+}
+
+/// Where the database is, for commands that need nothing else of the settings: what is said wins over the file.
+///
+/// # Errors
+/// When neither names one, or the file cannot be read.
+pub fn database_url(said: Option<&str>, file: Option<&Path>) -> Result<String> {
+    named(said.map(str::to_owned), FileSettings::read(file)?.database_url)
+}
+
 /// A text that is never printed.
 pub struct Secret(String);
 
@@ -130,20 +151,11 @@ pub struct Settings {
 impl Settings {
     /// Puts the sources together and checks every value.
     pub fn from(arguments: ServeArguments) -> Result<Self> {
-        let file = match &arguments.settings {
-            Some(path) => {
-                let text = std::fs::read_to_string(path)
-                    .with_context(|| format!("settings file {}", path.display()))?;
-                toml::from_str(&text).with_context(|| format!("settings file {}", path.display()))?
-            }
-            None => FileSettings::default(),
-        };
+        let file = FileSettings::read(arguments.settings.as_deref())?;
         let address = arguments.address.or(file.address).unwrap_or_else(|| DEFAULT_ADDRESS.to_owned());
         let address =
             address.parse().with_context(|| format!("the address `{address}` is not like 127.0.0.1:8080"))?;
-        let Some(database_url) = arguments.database_url.or(file.database_url) else {
-            bail!("no database: set LANTERN_DATABASE_URL, or database_url in the settings file");
-        };
+        let database_url = named(arguments.database_url, file.database_url)?;
         let Some(secret) = arguments.secret.or(file.secret) else {
             bail!(
                 "no secret: set LANTERN_SECRET, or secret in the settings file, to {SHORTEST_SECRET} or more random characters"
@@ -252,6 +264,15 @@ mod tests {
             9002
         );
         assert_eq!(Settings::from(arguments()).unwrap().address.port(), 8080);
+    }
+
+    #[test]
+    fn a_command_finds_the_database_where_the_server_does() {
+        let mut file = tempfile::NamedTempFile::new().unwrap();
+        std::io::Write::write_all(&mut file, b"database_url = \"postgres://one\"").unwrap();
+        assert_eq!(database_url(None, Some(file.path())).unwrap(), "postgres://one");
+        assert_eq!(database_url(Some("postgres://two"), Some(file.path())).unwrap(), "postgres://two");
+        assert!(database_url(None, None).unwrap_err().to_string().contains("LANTERN_DATABASE_URL"));
     }
 
     #[test]
