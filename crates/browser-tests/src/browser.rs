@@ -6,12 +6,16 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
 
 use anyhow::{Context, Result, bail};
+use base64::Engine as _;
+use base64::prelude::BASE64_STANDARD;
 use fantoccini::elements::Element;
 use fantoccini::error::{CmdError, ErrorStatus};
-use fantoccini::wd::Capabilities;
+use fantoccini::wd::{Capabilities, WebDriverCompatibleCommand};
 use fantoccini::{Client, ClientBuilder, Locator};
+use http::Method;
 use hyper_util::client::legacy::connect::HttpConnector;
-use serde_json::json;
+use serde_json::{Value, json};
+use url::{ParseError, Url};
 
 use crate::DEMO_KEY;
 
@@ -97,7 +101,48 @@ async fn connect(port: u16, profile: &std::path::Path) -> Result<Client> {
     Ok(client)
 }
 
+/// A command of Chromium's own, past what all browsers have.
+#[derive(Debug)]
+struct Own {
+    name: &'static str,
+    parameters: Value,
+}
+
+impl WebDriverCompatibleCommand for Own {
+    fn endpoint(&self, base: &Url, session: Option<&str>) -> Result<Url, ParseError> {
+        base.join(&format!("session/{}/goog/cdp/execute", session.unwrap_or_default()))
+    }
+
+    fn method_and_body(&self, _: &Url) -> (Method, Option<String>) {
+        (Method::POST, Some(json!({ "cmd": self.name, "params": self.parameters }).to_string()))
+    }
+}
+
 impl Browser {
+    /// Shows the page as it is printed, or as on a screen again.
+    pub async fn as_printed(&self, printed: bool) -> Result<()> {
+        let media = if printed { "print" } else { "" };
+        self.own("Emulation.setEmulatedMedia", json!({ "media": media })).await?;
+        Ok(())
+    }
+
+    /// The page as a PDF file, on the paper that it asks for or on another, which is so many inches wide and high.
+    pub async fn pdf(&self, paper: Option<(f64, f64)>) -> Result<Vec<u8>> {
+        let parameters = match paper {
+            None => json!({ "printBackground": true, "preferCSSPageSize": true }),
+            Some((width, height)) => {
+                json!({ "printBackground": true, "paperWidth": width, "paperHeight": height })
+            }
+        };
+        let answer = self.own("Page.printToPDF", parameters).await?;
+        Ok(BASE64_STANDARD.decode(answer["data"].as_str().context("a file")?)?)
+    }
+
+    /// A command of Chromium's own.
+    pub async fn own(&self, name: &'static str, parameters: Value) -> Result<Value> {
+        Ok(self.client.issue_cmd(Own { name, parameters }).await?)
+    }
+
     /// Opens an address; the first time as the demo's head coach, who is signed in before.
     pub async fn open(&self, address: &str) -> Result<()> {
         if !self.is_signed_in.swap(true, Ordering::SeqCst) {

@@ -33,6 +33,8 @@ pub struct Load {
     pub anew: bool,
     /// Connections on which a request comes a letter a second, and never ends.
     pub slow: usize,
+    /// Whether all of them look at the one class that runs now, and every three seconds something changes that makes its whole plan anew.
+    pub together: bool,
 }
 
 /// What came of it.
@@ -91,7 +93,7 @@ impl Load {
         let (over, count, heard) = (AtomicBool::new(false), AtomicUsize::new(0), AtomicUsize::new(0));
         // It takes the place of the classes that are left of today.
         let class = ClassNow::new(database, server);
-        let classes = classes(database);
+        let classes = if self.together { vec![class.slot.clone()] } else { classes(database) };
         let mut loaded = Loaded::default();
         let (send, clicks) = mpsc::channel();
         let roads = ["iris", "rowan"].map(|who| server.seen_by(who).cookie());
@@ -114,6 +116,9 @@ impl Load {
             for _ in 0..self.slow {
                 let (over, address) = (&over, server.address.trim_start_matches("http://"));
                 scope.spawn(move || drips(address, over));
+            }
+            if self.together {
+                scope.spawn(|| remakes(database, &over));
             }
             for person in 0..self.people {
                 let (send, over, count, classes) = (send.clone(), &over, &count, &classes);
@@ -171,7 +176,9 @@ impl Load {
             let (status, is_when_said) = if is_change {
                 road.send(&format!("/days/{class}/note"), &format!("note=note+{n}&key=load-{n:06}"))
             } else {
-                let mut page = match chance.random_range(0..STEPS.len() + OTHERS.len()) {
+                let mut page = match chance
+                    .random_range(0..STEPS.len() + if self.together { 0 } else { OTHERS.len() })
+                {
                     step if step < STEPS.len() => format!("/days/{class}/{}", STEPS[step]),
                     other => OTHERS[other - STEPS.len()].to_owned(),
                 };
@@ -183,6 +190,19 @@ impl Load {
             let _ = send.send(Click { status, took: asked.elapsed(), is_when_said, is_change });
             wait(&mut chance);
         }
+    }
+}
+
+/// Changes what every plan of the gym is made from.
+fn remakes(database: &TestDatabase, over: &AtomicBool) {
+    for racks in (4..8).cycle() {
+        if over.load(Ordering::Relaxed) {
+            return;
+        }
+        database.run(&format!(
+            "update gyms set version = version + 1, settings = jsonb_set(settings, '{{racks}}', '{racks}') where demo"
+        ));
+        std::thread::sleep(Duration::from_secs(3));
     }
 }
 

@@ -16,11 +16,12 @@ pub fn of_the_owner(server: &TestServer) -> Vec<String> {
     let one = list.split("/members/").find_map(|rest| rest.split('"').next()?.parse::<i64>().ok());
     let of_day = [
         "read", "warmup", "loads", "versions", "pace", "hour", "history", "book", "class", "board", "cards",
-        "sheet", "floor",
+        "sheet", "print", "floor",
     ];
     let of_day = of_day.map(|step| format!("/days/{}T18:00/{step}", monday()));
     let others = [
         "/days",
+        "/month",
         "/members",
         "/members/import",
         "/movements",
@@ -33,6 +34,7 @@ pub fn of_the_owner(server: &TestServer) -> Vec<String> {
         "/people",
         "/account",
         "/privacy",
+        "/help",
         "/nowhere",
     ];
     let member = format!("/members/{}", one.expect("the demo has members"));

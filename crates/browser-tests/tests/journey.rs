@@ -21,7 +21,7 @@ fn a_coach_pastes_a_session_sees_the_plan_follow_the_text_and_finds_it_again() -
     let day = Utc::now().date_naive() + Days::new(60);
     with_browser(move |browser| async move {
         browser.open(&format!("{address}/days?from={day}")).await?;
-        browser.click(".daycard .quiet a").await?;
+        browser.click(".daycard p a[href$='/read']").await?;
         browser.open(&format!("{address}/days/{day}/read")).await?;
         browser.type_over("#text", SESSION).await?;
         // The reading follows the typing.

@@ -90,3 +90,124 @@ fn what_stands_on_a_day_is_only_replaced_when_asked_for_and_bad_dates_come_back(
     let one = server.post(&path, &[("text", "Row 5 km"), ("revision", "0")]);
     assert_eq!(one.status, 422);
 }
+
+/// Where an answer leads to, followed there.
+fn led(server: &TestServer, answer: &browser_tests::Answer) -> String {
+    assert_eq!(answer.status, 303, "{}", answer.body);
+    server.get(answer.location.as_deref().expect("a place")).body
+}
+
+/// The text that a day's page holds.
+fn text_of(server: &TestServer, day: NaiveDate) -> String {
+    let text = server.get(&format!("/days/{day}/session.txt"));
+    if text.status == 200 { text.body } else { String::new() }
+}
+
+#[test]
+fn a_day_is_copied_moved_repeated_and_deleted_and_each_is_taken_back() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let day = wednesday(14);
+    let (other, week_after) = (day + Days::new(1), day + Days::new(7));
+    let text = "For time\n50 burpees\n400 m run";
+    server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", "0")]);
+    let carry = |how: &str, to: &str, replace: &str| {
+        server.post(&format!("/days/{day}/carry"), &[("how", how), ("to", to), ("replace", replace)])
+    };
+    let back = |page: &str| {
+        let carried = page.split("name=\"carried\" value=\"").nth(1).expect("a way back");
+        let carried = carried.split('"').next().unwrap_or_default();
+        server.post("/days/carried", &[("carried", carried)])
+    };
+    let holds = |day: NaiveDate| text_of(&server, day).contains("50 burpee");
+
+    let copied = led(&server, &carry("copy", &other.to_string(), ""));
+    assert!(copied.contains("stands on") && holds(day) && holds(other));
+    led(&server, &back(&copied));
+    assert!(holds(day) && !holds(other));
+
+    let repeated = led(&server, &carry("next-week", "", ""));
+    assert!(holds(week_after));
+    led(&server, &back(&repeated));
+
+    let moved = led(&server, &carry("move", &other.to_string(), ""));
+    assert!(!holds(day) && holds(other), "{}", text_of(&server, day));
+    led(&server, &back(&moved));
+    assert!(holds(day) && !holds(other));
+
+    let deleted = led(&server, &carry("delete", "", ""));
+    assert!(!holds(day) && deleted.contains("was taken off"));
+    // Whoever writes something there meanwhile loses nothing by it.
+    let revision =
+        database.names(&format!("select revision::text as name from sessions where day = '{day}'"));
+    server.post(&format!("/days/{day}/read"), &[("text", "AMRAP 5\n5 pull-ups"), ("revision", &revision[0])]);
+    let refused = back(&deleted);
+    assert_eq!(refused.status, 409);
+    assert!(refused.body.contains("changed since"), "{}", refused.body);
+    assert!(text_of(&server, day).contains("pull-up"));
+}
+
+#[test]
+fn what_cannot_be_carried_comes_back_with_what_was_typed() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let day = wednesday(15);
+    let other = day + Days::new(1);
+    for (day, text) in [(day, "For time\n50 burpees"), (other, "AMRAP 5\n5 pull-ups")] {
+        server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", "0")]);
+    }
+    let carry = |to: &str, replace: &str| {
+        let form = [("how", "copy"), ("to", to), ("replace", replace)];
+        server.post(&format!("/days/{day}/carry"), &form)
+    };
+    for (to, status, words) in [
+        ("soon", 422, "`soon` is no date"),
+        ("", 422, "Say to which date"),
+        (&*day.to_string(), 422, "the day itself"),
+        (&*other.to_string(), 409, "holds a text already"),
+    ] {
+        let refused = carry(to, "");
+        assert_eq!(refused.status, status, "{to}");
+        assert!(refused.body.contains(words), "{to}");
+        assert!(refused.body.contains(&format!("name=\"to\" value=\"{to}\"")), "{to} is lost");
+    }
+    assert!(text_of(&server, other).contains("pull-up"));
+    led(&server, &carry(&other.to_string(), "yes"));
+    assert!(text_of(&server, other).contains("50 burpee"));
+}
+
+#[test]
+fn every_text_of_a_day_is_told_and_comes_back() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let day = wednesday(16);
+    for (seen, text) in [("0", "For time\n50 burpees"), ("1", "For time\n60 burpees\n400 m run")] {
+        let saved = server.post(&format!("/days/{day}/read"), &[("text", text), ("revision", seen)]);
+        assert_eq!(saved.status, 303);
+    }
+    let history = server.get(&format!("/days/{day}/history")).body;
+    assert!(history.contains("by Iris") && history.contains("stands now"), "{history}");
+    assert!(history.contains("- 50 burpees") && history.contains("+ 60 burpees"), "{history}");
+    led(&server, &server.post(&format!("/days/{day}/texts"), &[("revision", "1")]));
+    assert!(text_of(&server, day).contains("50 burpee"));
+    assert_eq!(server.post(&format!("/days/{day}/texts"), &[("revision", "77")]).status, 404);
+    // Nobody of another gym, and no member, brings anything back.
+    let asked = server.seen_by("alba").post(&format!("/days/{day}/texts"), &[("revision", "1")]);
+    assert_eq!(asked.status, 403);
+}
+
+#[test]
+fn a_month_shows_what_each_day_asks_for() {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let day = wednesday(17);
+    server.post(
+        &format!("/days/{day}/read"),
+        &[("text", "Back squat 5x5 @ 75%\n\nFor time\n50 burpees"), ("revision", "0")],
+    );
+    let month = server.get(&format!("/month?of={day}")).body;
+    assert!(month.contains("back squat 5x5 @ 75%") && month.contains("For time: burpee"), "{month}");
+    assert!(server.get("/month?of=nothing").status == 404 || server.get("/month?of=nothing").status == 400);
+    let again = format!("/days?from={day}");
+    assert!(server.get(&again).body.contains("For time<"), "a card says what the piece is");
+}

@@ -50,7 +50,7 @@ pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
         let session = read_in_hand(&text, catalogue, &[], &gym.habits).session;
         let parts = NewPiece::of(&session, catalogue);
         let nothing = serde_json::json!([]);
-        let new = NewText { text: &text, corrections: &nothing, seen: 0, writer: "", parts: &parts };
+        let new = NewText { text: &text, corrections: &nothing, seen: 0, writer: "", by: "", parts: &parts };
         sessions::save(&mut rows, day, new).await?;
         let came = classes_of(&mut rows, &gym, day, &known).await?;
         let who: Vec<usize> = came.iter().flat_map(|(_, who)| who.clone()).collect();

@@ -25,14 +25,14 @@ use crate::settings::Settings;
 /// Serves until it is told to stop, then finishes what it is doing.
 pub fn serve(settings: &Settings) -> Result<ExitCode> {
     log();
-    migrate(settings.database_url.expose()).context("the database")?;
+    migrate(settings.direct_url.expose()).context("the database")?;
     let listener = lantern_web::socket(settings.address).with_context(|| {
         format!(
             "cannot listen on {}: is another program there? Choose another with LANTERN_ADDRESS",
             settings.address
         )
     })?;
-    let mut store = Store::new(settings.database_url.expose())?;
+    let mut store = Store::new(settings.database_url.expose())?.with_direct(settings.direct_url.expose())?;
     if let Some(replica) = &settings.replica_url {
         store = store.with_replica(replica.expose())?;
     }
@@ -61,7 +61,7 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
             actix_web::rt::spawn(figures);
             actix_web::rt::spawn(crate::watch::watch(store.clone()));
         }
-        actix_web::rt::spawn(forgetting(store, settings.database_url.expose().to_owned()));
+        actix_web::rt::spawn(forgetting(store, settings.direct_url.expose().to_owned()));
         Ok::<_, anyhow::Error>(serve_on(listener, state, settings.workers, tls)?.await?)
     })?;
     tracing::info!("stopped");
@@ -70,7 +70,7 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
 
 /// What whoever starts the server must know: the link of a first start, and a role in the database that nothing would hold.
 async fn greet(store: &Store, settings: &Settings) -> Result<()> {
-    let mut operator = Operator::at(settings.database_url.expose()).await?;
+    let mut operator = Operator::at(settings.direct_url.expose()).await?;
     if operator.is_above_policies().await? {
         tracing::warn!(
             "the database role is a superuser, or passes over row security: gyms are kept apart by the program alone. Use a role of its own"

@@ -17,7 +17,7 @@ const DEFAULT_ADDRESS: &str = "127.0.0.1:8080";
 /// What `serve` can be told on the command line or by the environment.
 #[derive(Args)]
 pub struct ServeArguments {
-    /// Settings file (TOML) with `address`, `database_url`, `replica_url`, `secret`, `hosts`, `workers`, `metrics_address`, `tls_certificate`, `tls_key`, `smtp_url`, `mail_from`, `contact`.
+    /// Settings file (TOML) with `address`, `database_url`, `direct_url`, `replica_url`, `secret`, `hosts`, `workers`, `metrics_address`, `tls_certificate`, `tls_key`, `smtp_url`, `mail_from`, `contact`.
     #[arg(long, env = "LANTERN_SETTINGS")]
     settings: Option<PathBuf>,
     /// Address to listen on.
@@ -26,6 +26,9 @@ pub struct ServeArguments {
     /// Database URL.
     #[arg(long, env = "LANTERN_DATABASE_URL", hide_env_values = true)]
     database_url: Option<String>,
+    /// URL of the database past a pooler in transaction mode, where one stands in front of it.
+    #[arg(long, env = "LANTERN_DIRECT_URL", hide_env_values = true)]
+    direct_url: Option<String>,
     /// URL of a copy of the database that follows it (a streaming replica), which answers what it can.
     #[arg(long, env = "LANTERN_REPLICA_URL", hide_env_values = true)]
     replica_url: Option<String>,
@@ -70,6 +73,7 @@ pub struct ServeArguments {
 struct FileSettings {
     address: Option<String>,
     database_url: Option<String>,
+    direct_url: Option<String>,
     replica_url: Option<String>,
     secret: Option<String>,
     hosts: Option<Vec<String>>,
@@ -126,6 +130,8 @@ pub struct Settings {
     pub address: SocketAddr,
     /// Where the database is.
     pub database_url: Secret,
+    /// The same past a pooler, where one stands in front of it.
+    pub direct_url: Secret,
     /// Where a copy is that follows it, if there is one.
     pub replica_url: Option<Secret>,
     /// Secret of the installation.
@@ -161,6 +167,7 @@ impl Settings {
                 "no secret: set LANTERN_SECRET, or secret in the settings file, to {SHORTEST_SECRET} or more random characters"
             );
         };
+        let direct_url = arguments.direct_url.or(file.direct_url).unwrap_or_else(|| database_url.clone());
         let replica_url = arguments.replica_url.or(file.replica_url).map(Secret);
         if secret.len() < SHORTEST_SECRET {
             bail!(
@@ -205,7 +212,7 @@ impl Settings {
             arguments.hosts.map(|hosts| hosts.split(',').map(|host| host.trim().to_owned()).collect());
         let hosts: Vec<String> = hosts.or(file.hosts).unwrap_or_default();
         let hosts = hosts.into_iter().filter(|host| !host.is_empty()).collect();
-        let (database_url, secret) = (Secret(database_url), Secret(secret));
+        let (database_url, direct_url, secret) = (Secret(database_url), Secret(direct_url), Secret(secret));
         let class_speed = arguments.class_speed;
         if class_speed.is_some_and(|speed| !(0.1..=600.0).contains(&speed)) {
             bail!("classes run at most 600 times as quick as the world");
@@ -213,6 +220,7 @@ impl Settings {
         Ok(Self {
             address,
             database_url,
+            direct_url,
             replica_url,
             secret,
             hosts,
@@ -236,6 +244,7 @@ mod tests {
             settings: None,
             address: None,
             database_url: Some("postgres://localhost/x".into()),
+            direct_url: None,
             replica_url: None,
             secret: Some("s".repeat(32)),
             hosts: None,

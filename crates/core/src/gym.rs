@@ -1,5 +1,6 @@
 //! The gym: bars, plates and other equipment, and its choices where schools differ.
 
+use chrono::NaiveTime;
 use serde::{Deserialize, Serialize};
 
 use crate::read::habits::{Habit, MOST_HABITS};
@@ -72,6 +73,8 @@ pub struct Gym {
     pub shrink_first: ShrinkFirst,
     /// Whether strict strength comes before kipping.
     pub kipping: KippingSchool,
+    /// How the time of day is told.
+    pub clock: ClockFace,
     /// Where the gym is, as an IANA zone such as `Europe/Berlin`: what day it is there.
     pub time_zone: String,
     /// Months for which what members spare, and notes about them, are kept after the last word on them; until they are taken off where nothing
@@ -127,6 +130,16 @@ school! {
         SameTime, "same time: whatever keeps the working time and the rest";
         /// A traditional number for one.
         FixedRatio, "fixed ratio: so many of the easier for one of the harder";
+    }
+}
+school! {
+    /// How the time of day is told.
+    ClockFace {
+        /// From 0 to 24.
+        #[default]
+        TwentyFour, "18:00";
+        /// Twice from 1 to 12.
+        Twelve, "6:00 pm";
     }
 }
 school! {
@@ -238,6 +251,26 @@ pub struct Plate {
     pub count: u32,
 }
 
+impl ClockFace {
+    /// A time of day, to the minute: `18:00`, or `6:00 pm`.
+    pub fn told(self, time: NaiveTime) -> String {
+        let pattern = match self {
+            Self::TwentyFour => "%H:%M",
+            Self::Twelve => "%-I:%M %P",
+        };
+        time.format(pattern).to_string()
+    }
+
+    /// A time of day as somebody types it, whichever way the gym tells it: `18:00`, `6:00 pm`, `6pm`. None where it is none.
+    pub fn typed(text: &str) -> Option<NaiveTime> {
+        let text = text.trim().to_lowercase().replace([' ', '.'], "");
+        let hour =
+            text.strip_suffix("am").or_else(|| text.strip_suffix("pm")).filter(|hour| !hour.contains(':'));
+        let text = hour.map_or_else(|| text.clone(), |hour| format!("{hour}:00{}", &text[hour.len()..]));
+        ["%H:%M", "%I:%M%P"].iter().find_map(|pattern| NaiveTime::parse_from_str(&text, pattern).ok())
+    }
+}
+
 impl Default for Gym {
     fn default() -> Self {
         let shelves =
@@ -286,6 +319,7 @@ impl Default for Gym {
             push_up_school: PushUpSchool::default(),
             shrink_first: ShrinkFirst::default(),
             kipping: KippingSchool::default(),
+            clock: ClockFace::default(),
             time_zone: "UTC".to_owned(),
             limits_kept_months: None,
             learns: true,
@@ -487,5 +521,27 @@ mod tests {
         ] {
             assert!(Gym::from_toml(text).unwrap_err().to_string().contains(key), "{text}");
         }
+    }
+    #[test]
+    fn the_time_of_day_is_told_as_the_gym_tells_it() {
+        let at = |hour, minute| NaiveTime::from_hms_opt(hour, minute, 0).unwrap();
+        assert_eq!(ClockFace::TwentyFour.told(at(7, 5)), "07:05");
+        for (time, told) in [(at(18, 0), "6:00 pm"), (at(0, 30), "12:30 am"), (at(12, 0), "12:00 pm")] {
+            assert_eq!(ClockFace::Twelve.told(time), told);
+        }
+        for (typed, time) in [
+            ("18:00", (18, 0)),
+            ("6:00 pm", (18, 0)),
+            ("6PM", (18, 0)),
+            ("12:30 a.m.", (0, 30)),
+            ("7:05", (7, 5)),
+        ] {
+            assert_eq!(ClockFace::typed(typed), Some(at(time.0, time.1)), "{typed}");
+        }
+        for wrong in ["", "pm", "25:00", "13:00 pm", "six"] {
+            assert_eq!(ClockFace::typed(wrong), None, "{wrong}");
+        }
+        let gym = Gym::from_toml("name = \"Harbour Hall\"\nclock = \"twelve\"").unwrap();
+        assert_eq!(gym.clock, ClockFace::Twelve);
     }
 }

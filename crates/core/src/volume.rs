@@ -2,6 +2,8 @@
 
 use std::collections::BTreeMap;
 
+use chrono::NaiveDate;
+
 use crate::movement::{Catalogue, Pattern, Unit};
 use crate::pacing::{Measure, Model, intended_window};
 use crate::session::{Part, PartKind, Total, per_round, totals};
@@ -35,6 +37,8 @@ pub const WEEKS_BEFORE: u64 = 4;
 /// A week that asks for so many times the usual, and for at least so many repetitions, is told. Coaching judgement.
 const MUCH: f64 = 1.5;
 const FROM: f64 = 60.0;
+/// A family that is asked for so many times on each of two days, one after the other, is told: what is worked that much is still tired the day after. Coaching judgement.
+const AGAIN: f64 = 40.0;
 
 /// Repetitions of the middle of a class, by family, and by joint weighted with how much each movement asks of it.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -122,6 +126,32 @@ impl Asked {
     }
 }
 
+/// A family that two days ask for, one right after the other.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Running {
+    /// As coaches call it.
+    pub name: &'static str,
+    /// The first of the two days.
+    pub first: NaiveDate,
+    /// Repetitions on the first and on the second.
+    pub reps: (f64, f64),
+}
+
+/// Families that are worked two days running; the days in their order.
+pub fn running(days: &[(NaiveDate, Volume)]) -> Vec<Running> {
+    let pairs = days.windows(2).filter(|pair| pair[0].0.succ_opt() == Some(pair[1].0));
+    let of_pair = |pair: &[(NaiveDate, Volume)]| {
+        let reps = |volume: &Volume, family| volume.families.get(&family).copied().unwrap_or(0.0);
+        let both = |family: Pattern| {
+            let reps = (reps(&pair[0].1, family), reps(&pair[1].1, family));
+            let is_much = reps.0 >= AGAIN && reps.1 >= AGAIN;
+            is_much.then_some(Running { name: family.name(), first: pair[0].0, reps })
+        };
+        FAMILIES.into_iter().filter_map(both).collect::<Vec<_>>()
+    };
+    pairs.flat_map(of_pair).collect()
+}
+
 /// A week's families and joints, those that there are; `before` are the sums of the weeks before, which say what is usual.
 pub fn week(so_far: &Volume, to_come: &Volume, before: &[Volume]) -> (Vec<Asked>, Vec<Asked>) {
     let weeks = before.len().max(1) as f64;
@@ -175,5 +205,15 @@ mod tests {
         assert!(presses.to_come == 40.0 && !presses.is_much(), "nothing is known of what is usual");
         assert!(joints.iter().any(|asked| asked.name == "shoulders"));
         assert!(!families.iter().any(|asked| asked.name == Pattern::Lunge.name()));
+    }
+    #[test]
+    fn what_is_worked_two_days_running_is_told() {
+        let date = |day| NaiveDate::from_ymd_opt(2026, 11, day).unwrap();
+        let (squats, few) = (of("For time\n60 air squats"), of("For time\n20 air squats"));
+        let told = |days: &[(NaiveDate, Volume)]| running(days);
+        let both = told(&[(date(23), squats.clone()), (date(24), squats.clone())]);
+        assert_eq!((both.len(), both[0].name, both[0].first), (1, Pattern::Squat.name(), date(23)));
+        assert!(told(&[(date(23), squats.clone()), (date(24), few)]).is_empty());
+        assert!(told(&[(date(23), squats.clone()), (date(25), squats)]).is_empty());
     }
 }

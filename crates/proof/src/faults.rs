@@ -113,6 +113,23 @@ pub fn failover() -> bool {
     shown(attack::managed(&program), true) && promoted
 }
 
+/// A pooler in transaction mode between the program and its database; how it is run is said where it is not simply `pgbouncer`.
+pub fn pooler(command: &str) -> bool {
+    let Ok(program) = built().inspect_err(|error| println!("{error:#}")) else { return false };
+    head_of_faults();
+    let command = if command.is_empty() { "pgbouncer" } else { command };
+    match attack::pooled(&program, command) {
+        Ok(all) => {
+            let kept = all.into_iter().enumerate().map(|(n, seen)| shown(Ok(seen), n > 0));
+            kept.fold(true, |all, kept| all && kept)
+        }
+        Err(error) => {
+            println!("{error:#}");
+            false
+        }
+    }
+}
+
 /// An older program goes on while this one brings its tables up to date.
 pub fn upgrade(older: &str) -> bool {
     let Ok(program) = built().inspect_err(|error| println!("{error:#}")) else { return false };

@@ -13,6 +13,8 @@ use crate::faults::built;
 
 /// Longest that 99 of a hundred answers may take, the clicking people on the same two cores.
 const P99: Duration = Duration::from_millis(250);
+/// The same where everybody waits for the plan of one class of sixty.
+const P99_OF_A_CROWD: Duration = Duration::from_secs(2);
 /// How much memory may grow between the first third of the time and its end.
 const GROWTH: f64 = 1.02;
 
@@ -25,14 +27,18 @@ const A_LOT: Load = Load {
     screens: 20,
     anew: false,
     slow: 0,
+    together: false,
 };
 
 fn on_a_demo(load: Load) -> Result<(Loaded, Loaded)> {
-    let database = TestDatabase::demo();
+    on(&TestDatabase::demo(), load)
+}
+
+fn on(database: &TestDatabase, load: Load) -> Result<(Loaded, Loaded)> {
     let socket = TcpListener::bind("127.0.0.1:0")?;
     let process = Program::new(&built()?, &database.url).start(&socket, |_| ())?;
     let server = process.server();
-    let loaded = load.on(&database, (&server, process.id()))?;
+    let loaded = load.on(database, (&server, process.id()))?;
     // A few who come afterwards see what is left of it.
     let few = Load {
         people: 5,
@@ -40,10 +46,9 @@ fn on_a_demo(load: Load) -> Result<(Loaded, Loaded)> {
         lasts: Duration::from_secs(5),
         changes: 0,
         screens: 0,
-        anew: false,
-        slow: 0,
+        ..A_LOT
     };
-    let after = few.on(&database, (&server, process.id()))?;
+    let after = few.on(database, (&server, process.id()))?;
     Ok((loaded, after))
 }
 
@@ -116,6 +121,25 @@ pub fn overload(people: usize) -> bool {
             && after.failed == 0
             && !after.by_status.contains_key(&503)
             && after.quantile(990) <= P99
+    })
+}
+
+/// A class of so many whose whole plan is made anew every three seconds, while sixty look at nothing else.
+pub fn crowd(members: u32) -> bool {
+    let database = TestDatabase::demo();
+    let there = database.names("select count(*)::text as name from members");
+    let there: u32 = there.concat().parse().unwrap_or_default();
+    cost::grow_results(&database, members.saturating_sub(there), 0);
+    let load = Load {
+        people: 60,
+        pause: Duration::from_secs(2),
+        lasts: Duration::from_secs(120),
+        changes: 0,
+        together: true,
+        ..A_LOT
+    };
+    shown(on(&database, load), |loaded, _| {
+        loaded.failed == 0 && !loaded.by_status.contains_key(&503) && loaded.quantile(990) <= P99_OF_A_CROWD
     })
 }
 

@@ -41,11 +41,13 @@ fn main() -> ExitCode {
         "crash" => faults::crash(number.unwrap_or(100)),
         "faults" => faults::faults(number.unwrap_or(20)),
         "failover" => faults::failover(),
+        "pooler" => faults::pooler(&std::env::args().nth(2).unwrap_or_default()),
         "upgrade" => faults::upgrade(&std::env::args().nth(2).unwrap_or_default()),
         "fuzz" => faults::fuzz(number.unwrap_or(180) as u64),
         "load" => load::load(number.unwrap_or(10) as u64),
         "soak" => load::soak(number.unwrap_or(20) as u64),
         "sizing" => load::sizing(),
+        "crowd" => load::crowd(number.unwrap_or(60) as u32),
         "overload" => load::overload(number.unwrap_or(400)),
         "class" => class(number.unwrap_or(60) as f64),
         "outage" => outage(number.unwrap_or(60) as u64),
@@ -55,7 +57,7 @@ fn main() -> ExitCode {
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], failover, upgrade OLDER-PROGRAM, fuzz [seconds], load [minutes], soak [minutes], overload [people], sizing, class [speed], outage [seconds], screens [count], growth [results], pages [times]"
+                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], failover, pooler [how pgbouncer is run], upgrade OLDER-PROGRAM, fuzz [seconds], load [minutes], soak [minutes], crowd [members], overload [people], sizing, class [speed], outage [seconds], screens [count], growth [results], pages [times]"
             );
             return ExitCode::from(2);
         }

@@ -39,9 +39,10 @@ pub fn now_text(gym: &Gym) -> String {
     Utc::now().with_timezone(&zone(gym)).format("%Y-%m-%d %H:%M").to_string()
 }
 
-/// A moment at the gym, as `Mon 23 Nov, 18:42`.
+/// A moment at the gym, as `Mon 23 Nov, 18:42` or as the gym tells the time.
 pub fn time_text(gym: &Gym, moment: DateTime<Utc>) -> String {
-    moment.with_timezone(&zone(gym)).format("%a %-d %b, %H:%M").to_string()
+    let local = moment.with_timezone(&zone(gym));
+    format!("{}, {}", local.format("%a %-d %b"), gym.clock.told(local.time()))
 }
 
 /// The moment at which a class of a day begins. A time that the clock skips in spring is the one after the gap, one that it shows

@@ -86,7 +86,8 @@ pub struct Store {
     pool: Pool<AsyncPgConnection>,
     /// Connections made before this moment are not trusted: a request has waited for one in vain.
     doubted: Arc<std::sync::Mutex<Option<Instant>>>,
-    target: connect::Target,
+    /// Past a pooler, where one stands between: for what needs a connection of its own for longer than a transaction.
+    direct: connect::Target,
     replica: Option<replica::Replica>,
 }
 
@@ -119,7 +120,15 @@ impl Store {
     /// When the pool cannot be built from the settings.
     pub fn new(url: &str) -> Result<Self, StoreError> {
         let target = connect::Target::new(url)?;
-        Ok(Self { pool: pool(&target, url)?, doubted: Arc::default(), target, replica: None })
+        Ok(Self { pool: pool(&target, url)?, doubted: Arc::default(), direct: target, replica: None })
+    }
+
+    /// With another way to the same database, past a pooler in transaction mode, over which nobody can listen.
+    ///
+    /// # Errors
+    /// When the URL cannot be used.
+    pub fn with_direct(self, url: &str) -> Result<Self, StoreError> {
+        Ok(Self { direct: connect::Target::new(url)?, ..self })
     }
 
     pub(crate) async fn connection(&self) -> Result<Object<AsyncPgConnection>, StoreError> {
@@ -154,7 +163,7 @@ impl Store {
     /// # Errors
     /// When the database is away.
     pub async fn listen(&self) -> Result<running::Listener, StoreError> {
-        running::Listener::at(&self.target).await
+        running::Listener::at(&self.direct).await
     }
 
     /// Whether the database answers and can be written to: a full disk is no readiness.

@@ -57,7 +57,28 @@ pub struct NewText<'a> {
     pub parts: &'a [NewPiece],
     /// The page that it was written on: the same page saving again is no conflict. Empty for nobody in particular.
     pub writer: &'a str,
+    /// Who saves it, as they are called. Empty for a program.
+    pub by: &'a str,
 }
+
+/// A text that a day has had, or has.
+#[derive(Clone, Debug, PartialEq, Queryable, Selectable)]
+#[diesel(table_name = session_texts)]
+pub struct PastText {
+    /// Which of its texts, from 1.
+    pub revision: i32,
+    /// The text as typed.
+    pub text: String,
+    /// What was put right in its reading.
+    pub corrections: Value,
+    /// When it was saved.
+    pub saved_at: DateTime<Utc>,
+    /// Who saved it, as they were called then. Empty where nobody has said.
+    pub saved_by: String,
+}
+
+/// Most texts of a day that are looked at.
+const MOST_TEXTS: i64 = 60;
 
 /// Sessions from one day to another, both included, by day.
 ///
@@ -91,7 +112,7 @@ pub async fn of_day(scope: &mut GymScope, day: NaiveDate) -> Result<Option<Store
 /// # Errors
 /// When the database is away.
 pub async fn save(scope: &mut GymScope, day: NaiveDate, new: NewText<'_>) -> Result<Saved, StoreError> {
-    let NewText { text, corrections, seen, writer, parts } = new;
+    let NewText { text, corrections, seen, writer, parts, .. } = new;
     let first: Option<i32> = diesel::insert_into(sessions::table)
         .values((
             sessions::gym_id.eq(scope.gym.0),
@@ -117,7 +138,7 @@ pub async fn save(scope: &mut GymScope, day: NaiveDate, new: NewText<'_>) -> Res
         return Ok(Saved::As(stored.revision));
     }
     if stored.revision != seen && !all_by(scope, day, seen, writer).await? {
-        let base = text_of(scope, day, seen).await?;
+        let base = text_at(scope, day, seen).await?.map(|base| base.text);
         let together = diffy::merge(&base.unwrap_or_default(), text, &stored.text).ok();
         return Ok(Saved::Conflict(Box::new(Conflict { theirs: stored, together })));
     }
@@ -150,10 +171,45 @@ async fn keep(
             session_texts::text.eq(new.text),
             session_texts::corrections.eq(new.corrections),
             session_texts::writer.eq(new.writer),
+            session_texts::saved_by.eq(new.by),
         ))
         .execute(scope.connection())
         .await?;
     Ok(())
+}
+
+/// The texts of a day, newest first.
+///
+/// # Errors
+/// When the database is away.
+pub async fn texts(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<PastText>, StoreError> {
+    Ok(session_texts::table
+        .filter(session_texts::gym_id.eq(scope.gym.0))
+        .filter(session_texts::day.eq(day))
+        .order(session_texts::revision.desc())
+        .limit(MOST_TEXTS)
+        .select(PastText::as_select())
+        .load(scope.connection())
+        .await?)
+}
+
+/// A text that a day has had; none before its first.
+///
+/// # Errors
+/// When the database is away.
+pub async fn text_at(
+    scope: &mut GymScope,
+    day: NaiveDate,
+    revision: i32,
+) -> Result<Option<PastText>, StoreError> {
+    Ok(session_texts::table
+        .filter(session_texts::gym_id.eq(scope.gym.0))
+        .filter(session_texts::day.eq(day))
+        .filter(session_texts::revision.eq(revision))
+        .select(PastText::as_select())
+        .first(scope.connection())
+        .await
+        .optional()?)
 }
 
 /// Whether every text since the one that was seen was saved by the same page.
@@ -169,15 +225,4 @@ async fn all_by(scope: &mut GymScope, day: NaiveDate, seen: i32, writer: &str) -
         .load(scope.connection())
         .await?;
     Ok(!writers.is_empty() && writers.iter().all(|known| known == writer))
-}
-
-async fn text_of(scope: &mut GymScope, day: NaiveDate, revision: i32) -> Result<Option<String>, StoreError> {
-    Ok(session_texts::table
-        .filter(session_texts::gym_id.eq(scope.gym.0))
-        .filter(session_texts::day.eq(day))
-        .filter(session_texts::revision.eq(revision))
-        .select(session_texts::text)
-        .first(scope.connection())
-        .await
-        .optional()?)
 }

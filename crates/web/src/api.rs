@@ -1,4 +1,4 @@
-//! What programs ask for: JSON by keys with scopes, described by an OpenAPI document that is made from this code.
+//! What programs ask for: JSON by keys with scopes, described by an OpenAPI document; a test makes it from this code and compares.
 
 use std::future::Future;
 use std::marker::PhantomData;
@@ -14,8 +14,6 @@ use lantern_core::strength::SetKind;
 use lantern_store::keys::{ApiScope, Opens};
 use lantern_store::members;
 use serde::Serialize;
-use utoipa::openapi::security::{HttpAuthScheme, HttpBuilder, SecurityScheme};
-use utoipa::{Modify, OpenApi, ToSchema};
 
 use crate::State;
 use crate::day::export::reading_of_day;
@@ -40,7 +38,8 @@ impl<E: Into<AppError>> From<E> for ApiError {
 }
 
 /// What went wrong, in words.
-#[derive(Serialize, ToSchema)]
+#[derive(Serialize)]
+#[cfg_attr(test, derive(utoipa::ToSchema))]
 struct Wrong {
     /// For whoever reads the log of the program.
     error: String,
@@ -112,9 +111,9 @@ impl<A: Asks> FromRequest for Program<A> {
 /// The reading of a day: its parts as trees, problems beside them.
 ///
 /// The layout is `honest-lantern/reading/1`, described by `docs/reading.schema.json`.
-#[utoipa::path(get, path = "/api/v1/days/{day}/session", tag = "sessions", security(("key" = ["sessions"])),
+#[cfg_attr(test, utoipa::path(get, path = "/api/v1/days/{day}/session", tag = "sessions", security(("key" = ["sessions"])),
     params(("day" = String, Path, description = "A day such as 2026-11-23")),
-    responses((status = 200, body = serde_json::Value), (status = 401, body = Wrong), (status = 404, body = Wrong)))]
+    responses((status = 200, body = serde_json::Value), (status = 401, body = Wrong), (status = 404, body = Wrong))))]
 #[get("/api/v1/days/{day}/session")]
 async fn session(program: Program<Sessions>, path: web::Path<String>) -> Result<HttpResponse, ApiError> {
     let (reading, _) = reading_of_day(&program, &path).await?;
@@ -122,7 +121,8 @@ async fn session(program: Program<Sessions>, path: web::Path<String>) -> Result<
 }
 
 /// A lift of a member on a day.
-#[derive(Serialize, ToSchema)]
+#[derive(Serialize)]
+#[cfg_attr(test, derive(utoipa::ToSchema))]
 struct LiftOfMember {
     /// What the member is called.
     member: String,
@@ -135,7 +135,8 @@ struct LiftOfMember {
 }
 
 /// A set with its load.
-#[derive(Serialize, ToSchema)]
+#[derive(Serialize)]
+#[cfg_attr(test, derive(utoipa::ToSchema))]
 struct Set {
     /// Whether it leads up to the work.
     ramp: bool,
@@ -146,9 +147,9 @@ struct Set {
 }
 
 /// What goes on each bar of a day, or of a class of it.
-#[utoipa::path(get, path = "/api/v1/days/{day}/loads", tag = "loads", security(("key" = ["loads"])),
+#[cfg_attr(test, utoipa::path(get, path = "/api/v1/days/{day}/loads", tag = "loads", security(("key" = ["loads"])),
     params(("day" = String, Path, description = "A day such as 2026-11-23, or a class of it such as 2026-11-23T18:00")),
-    responses((status = 200, body = Vec<LiftOfMember>), (status = 401, body = Wrong), (status = 404, body = Wrong)))]
+    responses((status = 200, body = Vec<LiftOfMember>), (status = 401, body = Wrong), (status = 404, body = Wrong))))]
 #[get("/api/v1/days/{day}/loads")]
 async fn loads(program: Program<Loads>, path: web::Path<String>) -> Result<HttpResponse, ApiError> {
     let day = slot_of(&path)?;
@@ -172,7 +173,8 @@ async fn loads(program: Program<Loads>, path: web::Path<String>) -> Result<HttpR
 }
 
 /// A member with their lifts; nothing of what they spare.
-#[derive(Serialize, ToSchema)]
+#[derive(Serialize)]
+#[cfg_attr(test, derive(utoipa::ToSchema))]
 struct PersonOfGym {
     /// The row's id.
     id: i64,
@@ -183,8 +185,8 @@ struct PersonOfGym {
 }
 
 /// The members of the gym.
-#[utoipa::path(get, path = "/api/v1/members", tag = "members", security(("key" = ["members"])),
-    responses((status = 200, body = Vec<PersonOfGym>), (status = 401, body = Wrong)))]
+#[cfg_attr(test, utoipa::path(get, path = "/api/v1/members", tag = "members", security(("key" = ["members"])),
+    responses((status = 200, body = Vec<PersonOfGym>), (status = 401, body = Wrong))))]
 #[get("/api/v1/members")]
 async fn people(program: Program<Members>) -> Result<HttpResponse, ApiError> {
     let mut rows = program.look().await?;
@@ -197,41 +199,48 @@ async fn people(program: Program<Members>) -> Result<HttpResponse, ApiError> {
     Ok(HttpResponse::Ok().json(known.into_iter().map(person).collect::<Vec<_>>()))
 }
 
-#[derive(OpenApi)]
-#[openapi(paths(session, loads, people), components(schemas(Wrong)), modifiers(&Keys), info(
-    title = "Honest Lantern",
-    description = "What a program may ask a gym for. A key is made by an owner of the gym, with scopes; it is sent as `Authorization: Bearer KEY`.",
-    version = "1"
-))]
-struct Described;
-
-struct Keys;
-
-impl Modify for Keys {
-    fn modify(&self, openapi: &mut utoipa::openapi::OpenApi) {
-        let key = SecurityScheme::Http(HttpBuilder::new().scheme(HttpAuthScheme::Bearer).build());
-        openapi.components.get_or_insert_default().add_security_scheme("key", key);
-    }
-}
-
-/// The OpenAPI document.
-pub fn described() -> String {
-    let mut text = Described::openapi().to_pretty_json().unwrap_or_default();
-    text.push('\n');
-    text
-}
+/// What a program may ask for.
+const DOCUMENT: &str = include_str!("../../../docs/openapi.json");
 
 /// `GET /api/v1/openapi.json`: no secret stands in it.
 #[get("/api/v1/openapi.json")]
 async fn document() -> HttpResponse {
-    HttpResponse::Ok().content_type("application/json").body(described())
+    HttpResponse::Ok().content_type("application/json").body(DOCUMENT)
 }
 
 #[cfg(test)]
 mod tests {
+    use utoipa::openapi::security::{HttpAuthScheme, HttpBuilder, SecurityScheme};
+    use utoipa::{Modify, OpenApi};
+
+    use super::*;
+
+    #[derive(OpenApi)]
+    #[openapi(paths(session, loads, people), components(schemas(Wrong)), modifiers(&Keys), info(
+        title = "Honest Lantern",
+        description = "What a program may ask a gym for. A key is made by an owner of the gym, with scopes; it is sent as `Authorization: Bearer KEY`.",
+        version = "1"
+    ))]
+    struct Described;
+
+    struct Keys;
+
+    impl Modify for Keys {
+        fn modify(&self, openapi: &mut utoipa::openapi::OpenApi) {
+            let key = SecurityScheme::Http(HttpBuilder::new().scheme(HttpAuthScheme::Bearer).build());
+            openapi.components.get_or_insert_default().add_security_scheme("key", key);
+        }
+    }
+
+    /// The OpenAPI document of this code.
+    fn described() -> String {
+        let mut text = Described::openapi().to_pretty_json().unwrap_or_default();
+        text.push('\n');
+        text
+    }
+
     #[test]
     fn the_document_in_the_repository_is_the_one_of_this_code() {
-        let said = include_str!("../../../docs/openapi.json");
-        assert_eq!(said, super::described(), "put this into docs/openapi.json:\n{}", super::described());
+        assert_eq!(DOCUMENT, described(), "put this into docs/openapi.json:\n{}", described());
     }
 }

@@ -11,6 +11,7 @@ mod floor;
 mod guest;
 mod gym;
 mod health;
+mod help;
 mod mail;
 mod mark;
 mod me;
@@ -43,7 +44,6 @@ use tokio::signal::unix::{SignalKind, signal};
 use tokio::sync::Semaphore;
 use tracing_actix_web::TracingLogger;
 
-pub use api::described;
 pub use mail::{Letter, Mail, MailError};
 pub use planning::catalogues::Catalogues;
 pub use request::Hosts;
@@ -253,6 +253,7 @@ fn pages(config: &mut web::ServiceConfig) {
     members::routes(config);
     removed::routes(config);
     search::routes(config);
+    help::routes(config);
 }
 
 /// What every answer says to browsers. Pages hold personal data, so none is kept; files with a hash say so themselves.

@@ -9,6 +9,11 @@
   once();
   inPlace();
   sketches();
+  groups();
+  device();
+  if (matchMedia("(max-width: 700px)").matches) document.querySelectorAll("details.astable").forEach((table) => { table.open = true; });
+  document.querySelector(".rail [aria-current=page]")?.scrollIntoView({ inline: "center", block: "nearest" });
+  if (document.body.dataset.tour && (kept("tour") || document.querySelector("[data-begin-tour]"))) import(document.body.dataset.tour).then((tour) => tour.show());
 
   // A form that is on its way is not sent again by a second click; the page that answers has a form of its own.
   function once() {
@@ -204,13 +209,59 @@
     });
   }
 
+  function kept(key) {
+    try { return localStorage.getItem(key) ?? ""; } catch { return ""; }
+  }
+
+  // A group of choices is one stop of the Tab key, at what is chosen; arrows go through it.
+  function groups() {
+    const all = (group) => [...group.querySelectorAll("button:not([hidden])")];
+    const enter = () => document.querySelectorAll("[data-group]").forEach((group) => {
+      const buttons = all(group), now = group.contains(document.activeElement) ? document.activeElement : group.querySelector("[aria-pressed=true]") ?? buttons[0];
+      buttons.forEach((button) => { button.tabIndex = button === now ? 0 : -1; });
+    });
+    enter();
+    document.addEventListener("htmx:after:swap", enter);
+    document.addEventListener("keydown", (event) => {
+      const group = event.target.closest?.("[data-group]");
+      const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
+      if (!group || !step || event.target.tagName !== "BUTTON") return;
+      event.preventDefault();
+      const buttons = all(group), next = buttons[(buttons.indexOf(event.target) + step + buttons.length) % buttons.length];
+      next.focus();
+      enter();
+    });
+  }
+
+  // What is chosen for this device alone.
+  function device() {
+    const section = document.querySelector("[data-device]");
+    if (!section) return;
+    section.hidden = false;
+    section.querySelectorAll("input").forEach((input) => {
+      input.checked = kept(input.name) === input.value;
+      input.addEventListener("change", () => {
+        if (input.value) localStorage.setItem(input.name, input.value); else localStorage.removeItem(input.name);
+        if (input.name === "look") document.documentElement.dataset.look = input.value;
+      });
+    });
+  }
+
   function read(key) {
     try { return JSON.parse(localStorage.getItem(key)); } catch { return null; }
   }
 
   function keys() {
     document.addEventListener("keydown", (event) => {
-      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      const control = event.ctrlKey || event.metaKey;
+      const button = form && control && !event.altKey && { s: "[type=submit]", Enter: "[name=then][value=pace]" }[event.key];
+      if (button) { event.preventDefault(); form.querySelector(button).click(); }
+      if (event.key === "Escape") document.querySelectorAll("details.why[open], details.enter[open], details.put-right[open], details.more[open]").forEach((open) => {
+        const inside = open.contains(document.activeElement);
+        open.open = false;
+        if (inside) open.querySelector("summary").focus();
+      });
+      if (control || event.altKey || kept("keys") === "off") return;
       if (/^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)) return;
       if (event.key === "?") document.getElementById("keys").showModal();
       if (event.key === "/") {

@@ -12,6 +12,7 @@ use anyhow::{Context as _, Result, ensure};
 use lantern_backup::Passphrase;
 
 use super::managed::Managed;
+use super::pooled::{Pooler, limits_of};
 use super::{Process, Program, SmallDisk, Writers, Written};
 use crate::cluster::Cluster;
 use crate::{TestDatabase, TestServer};
@@ -192,6 +193,51 @@ pub fn managed(path: &Path) -> Result<Seen> {
         (database, &servers.url(1)),
         || servers.lose_the_first(),
     )
+}
+
+/// A pooler in transaction mode before the database, with fewer connections than two programs have: nothing happens, it is killed, the database behind it is killed.
+///
+/// # Errors
+/// When it is not installed, or does not come up.
+pub fn pooled(path: &Path, pooler: &str) -> Result<Vec<Seen>> {
+    let cluster = Cluster::start()?;
+    let database = TestDatabase::demo_at(&cluster.url());
+    database.run(&limits_of("postgres"));
+    let mut pooler = Pooler::start(pooler, &cluster.url())?;
+    let program = Program::new(path, &pooler.url_like(&database.url));
+    let direct = database.url.clone();
+    let start = |socket: &TcpListener| {
+        program.start(socket, |command| {
+            command.env("LANTERN_DIRECT_URL", &direct);
+        })
+    };
+    let sockets = [TcpListener::bind("127.0.0.1:0")?, TcpListener::bind("127.0.0.1:0")?];
+    let (first, second) = (start(&sockets[0])?, start(&sockets[1])?);
+    // A live screen hears of what the other program was told.
+    let mut all =
+        vec![under("a pooler, two programs, four connections", (&first.address, &database), |writers| {
+            std::thread::sleep(Duration::from_secs(5));
+            ensure!(second.server().try_get("/days") == Ok(200), "the second program does not answer");
+            writers.go_on()
+        })?];
+    database.run("delete from happenings where key like 'writer-%'");
+    all.push(under("the pooler killed, and started again", (&first.address, &database), |writers| {
+        pooler.kill()?;
+        std::thread::sleep(Duration::from_secs(2));
+        pooler.start_again()?;
+        writers.go_on()
+    })?);
+    database.run("delete from happenings where key like 'writer-%'");
+    all.push(under(
+        "the database behind it killed, and started again",
+        (&first.address, &database),
+        |writers| {
+            cluster.kill()?;
+            cluster.start_again()?;
+            writers.go_on()
+        },
+    )?);
+    Ok(all)
 }
 
 fn lost(

@@ -8,6 +8,7 @@ mod hostile;
 mod killed;
 mod managed;
 mod mangled;
+mod pooled;
 mod process;
 mod proxy;
 mod silent;
@@ -17,8 +18,8 @@ mod writers;
 
 pub use crash::{Crashed, database_killed, program_killed};
 pub use faults::{
-    Seen, another_secret, backup_full, clock_jumps, disk_full, failover, log_full, managed, paused, rolling,
-    upgraded,
+    Seen, another_secret, backup_full, clock_jumps, disk_full, failover, log_full, managed, paused, pooled,
+    rolling, upgraded,
 };
 pub use fuzz::{Fuzzed, ROUTES, fuzz};
 pub use hostile::{Launch, Page, hostile, resident_mb, texts};

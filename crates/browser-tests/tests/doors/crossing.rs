@@ -86,6 +86,7 @@ fn is_open(path: &str) -> bool {
         "/time",
         "/guest",
         "/privacy",
+        "/help",
         "/.well-known/security.txt",
         "/worker.js",
         "/api/v1/openapi.json",

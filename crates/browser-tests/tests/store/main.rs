@@ -36,7 +36,7 @@ use rand_pcg::Pcg64Mcg;
 static NOTHING_PUT_RIGHT: serde_json::Value = serde_json::Value::Array(Vec::new());
 
 fn text(text: &str, seen: i32) -> NewText<'_> {
-    NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer: "", parts: &[] }
+    NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer: "", by: "Iris", parts: &[] }
 }
 
 fn day() -> NaiveDate {
@@ -356,7 +356,7 @@ fn a_text_saved_twice_is_no_conflict_and_two_changes_are_put_together() {
                 gym,
                 sessions::save,
                 day(),
-                NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer, parts: &[] }
+                NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer, by: "", parts: &[] }
             )
             .unwrap()
         };

@@ -100,3 +100,49 @@ fn the_gym_stands_first_in_every_key_and_reference() {
     ));
     assert_eq!(open, Vec::<String>::new());
 }
+
+/// The last migration before programs of two versions run side by side while one follows the other.
+const ALONE: u32 = 24;
+
+/// What a migration takes from a program that does not know of it: the statement, in one line.
+fn takes(sql: &str) -> Vec<String> {
+    let bare: Vec<&str> = sql.lines().map(|line| line.split("--").next().unwrap_or_default()).collect();
+    let bare = bare.join(" ").to_lowercase();
+    let is_taken = |statement: &String| {
+        let has = |words: &str| statement.contains(words);
+        let is_dropped = has("drop ") && !has("drop index") && !has("drop trigger") && !has("drop policy");
+        let is_new_and_must_be_said = has("add column") && has("not null") && !has("default");
+        let is_narrowed = has("set not null") || has(" type ") && has("alter column");
+        is_dropped || has(" rename ") || has("revoke ") || is_narrowed || is_new_and_must_be_said
+    };
+    let statements = bare.split(';').map(|one| one.split_whitespace().collect::<Vec<_>>().join(" "));
+    statements.filter(is_taken).collect()
+}
+
+/// While a new version takes the place of an older one, both write: a migration only ever adds what the older one need not know. What is no longer used is taken away by the
+/// version after.
+#[test]
+fn migrations_leave_the_program_before_everything_that_it_uses() {
+    assert_eq!(takes("alter table a add column b int not null;").len(), 1);
+    assert_eq!(takes("alter table a add column b int not null default 0;\n-- drop table a;\n").len(), 0);
+    for taken in ["alter table a rename to b", "alter table a alter column b type text", "drop table a"] {
+        assert_eq!(takes(taken), [taken]);
+    }
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../store/migrations");
+    let (mut of_old, mut count) = (0, 0);
+    for entry in std::fs::read_dir(folder).unwrap() {
+        let path = entry.unwrap().path();
+        let name = path.file_name().unwrap().to_string_lossy().into_owned();
+        let number: u32 = name.split('_').next().unwrap().rsplit('-').next().unwrap().parse().unwrap();
+        let taken = takes(&std::fs::read_to_string(path.join("up.sql")).unwrap());
+        count += 1;
+        match number <= ALONE {
+            true => of_old += taken.len(),
+            false => assert_eq!(taken, [""; 0], "{name}"),
+        }
+    }
+    assert!(
+        count >= ALONE as usize && of_old >= 3,
+        "{count} migrations were read, {of_old} of old take something"
+    );
+}

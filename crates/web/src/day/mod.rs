@@ -7,7 +7,7 @@ pub(crate) mod done;
 pub(crate) mod export;
 pub(crate) mod figures;
 pub(crate) mod handouts;
-mod history;
+pub(crate) mod history;
 mod hour;
 pub(crate) mod last;
 pub(crate) mod loads;
@@ -18,7 +18,7 @@ mod strip;
 mod told;
 mod typical;
 pub(crate) mod versions;
-mod warmup;
+pub(crate) mod warmup;
 
 use std::sync::Arc;
 

@@ -17,6 +17,7 @@ use crate::day::{done, slot_of};
 use crate::planning::kept::that_counts;
 pub(crate) use crate::planning::plans::Planned;
 use crate::planning::plans::{DayBefore, Found};
+use crate::request::Query;
 use crate::request::house::House;
 use crate::request::slot::Slot;
 use crate::request::tenant::Tenant;
@@ -137,10 +138,26 @@ struct Strip {
     strip: HourStrip,
 }
 
+/// The same in a card: only what is drawn, and how it ends.
+#[derive(Template)]
+#[template(path = "day/strip_small.html")]
+struct SmallStrip {
+    strip: HourStrip,
+}
+
+#[derive(serde::Deserialize)]
+struct Size {
+    small: Option<String>,
+}
+
 /// `GET /days/{day}/strip`: the hour strip, for pages that are shown before anything is planned.
 #[get("/days/{day}/strip")]
-async fn strip(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+async fn strip(tenant: Tenant, path: web::Path<String>, size: Query<Size>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
+    if size.small.is_some() {
+        let small = with_plan(&tenant, day, move |planned| SmallStrip { strip: HourStrip::of(planned, day) });
+        return small.await?.map_or_else(|| Ok(HttpResponse::NoContent().finish()), |strip| html(&strip));
+    }
     match with_plan(&tenant, day, move |planned| Strip { strip: HourStrip::of(planned, day) }).await? {
         Some(strip) => html(&strip),
         None => Ok(HttpResponse::NoContent().finish()),

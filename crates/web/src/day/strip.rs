@@ -10,6 +10,8 @@ pub(crate) struct HourStrip {
     pub segments: Vec<Segment>,
     pub fits: bool,
     pub sentence: String,
+    /// How it ends, in a few words.
+    pub short: String,
     /// The change that costs least, when it does not fit, and where the others stand.
     pub change: Option<String>,
     pub hour: String,
@@ -104,6 +106,10 @@ impl HourStrip {
             segments,
             fits: hour.fits,
             sentence: hour.sentence(),
+            short: match end_s.checked_sub(class_s).filter(|over| *over > 0) {
+                Some(over) => format!("{} over", clock_s(over)),
+                None => format!("{} of {}", clock_s(end_s), clock_s(class_s)),
+            },
             change: first,
             hour: format!("/days/{day}/hour#changes"),
             end_x: f64::from(class_s) * scale,

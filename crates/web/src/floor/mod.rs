@@ -67,7 +67,13 @@ async fn control(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse
     match class_shown(&tenant, day, Audience::Coach).await? {
         Some(shown) => {
             let code = day.starts.map(|_| code_of(&tenant.state, &tenant, day));
-            html(&FloorPage { gym: tenant.gym.name.clone(), day, day_name: day.name(), code, shown })
+            html(&FloorPage {
+                gym: tenant.gym.name.clone(),
+                day,
+                day_name: day.name(tenant.gym.clock),
+                code,
+                shown,
+            })
         }
         None => Ok(to_read(day)),
     }

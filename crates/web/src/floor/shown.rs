@@ -160,7 +160,7 @@ impl ClassShown {
         let plan = &planned.plan;
         let view = View { planned, course: &course, stands: &stands, sets, audience };
         Self {
-            name: slot.name(),
+            name: slot.name(planned.gym.clock),
             gym: planned.gym.name.clone(),
             here: planned.class.as_ref().map(|class| (class.here().count(), class.booked.len())),
             booked_ms: slot.starts.map(|starts| {

@@ -129,7 +129,7 @@ async fn show(
     let own = serde_json::to_string(&seen.own).map_err(|error| AppError::Inside(error.to_string()))?;
     html(&GuestPage {
         gym: house.gym.name.clone(),
-        day_name: slot.name(),
+        day_name: slot.name(house.gym.clock),
         code: path.into_inner(),
         level: seen.level,
         levels: seen.levels,

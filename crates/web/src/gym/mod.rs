@@ -9,7 +9,7 @@ pub(crate) mod results;
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use lantern_core::gym::{Gym, KippingSchool, PushUpSchool, ShrinkFirst, SwapSchool};
+use lantern_core::gym::{ClockFace, Gym, KippingSchool, PushUpSchool, ShrinkFirst, SwapSchool};
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::read::corrections::CorrectionKind;
 use lantern_core::strength::cycle::{Cycle, WAVES, Wave};
@@ -90,6 +90,7 @@ fn schools(gym: &Gym) -> Vec<SchoolView> {
         view!("A push-up is made easier", "push_up", PushUpSchool, gym.push_up_school),
         view!("What shrinks first", "shrink", ShrinkFirst, gym.shrink_first),
         view!("Kipping", "kipping", KippingSchool, gym.kipping),
+        view!("The time of day is told as", "clock", ClockFace, gym.clock),
     ]
 }
 
@@ -147,7 +148,7 @@ async fn show(tenant: Tenant, query: Query<Asked>) -> Result<HttpResponse, AppEr
         let Cycle { name, lift, weeks } = cycle.clone();
         draft = CycleForm { name, lift, weeks: weeks.join("\n") };
     }
-    let undo = undo(&mut tenant.look().await?, query.removed.as_deref()).await?;
+    let undo = undo(&mut tenant.look().await?, query.removed.as_deref(), tenant.gym.clock).await?;
     html(&GymPage { undo, ..page(&gym, &catalogue, draft) })
 }
 
@@ -292,6 +293,7 @@ fn choices(gym: &mut Gym, fields: &ChangedFields<'_>) -> Vec<String> {
     gym.push_up_school = PushUpSchool::from_key(&answer("push_up")).unwrap_or(gym.push_up_school);
     gym.shrink_first = ShrinkFirst::from_key(&answer("shrink")).unwrap_or(gym.shrink_first);
     gym.kipping = KippingSchool::from_key(&answer("kipping")).unwrap_or(gym.kipping);
+    gym.clock = ClockFace::from_key(&answer("clock")).unwrap_or(gym.clock);
     problems
 }
 

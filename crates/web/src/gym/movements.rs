@@ -99,7 +99,7 @@ impl Default for NewMovement {
 async fn list(tenant: Tenant, query: Query<Search>) -> Result<HttpResponse, AppError> {
     let mut page = page(&tenant, &query.q).await?;
     page.alias.clone_from(&query.alias);
-    page.undo = undo(&mut tenant.look().await?, query.removed.as_deref()).await?;
+    page.undo = undo(&mut tenant.look().await?, query.removed.as_deref(), tenant.gym.clock).await?;
     html(&page)
 }
 

@@ -124,13 +124,13 @@ async fn page(
     page.shown = known.shown;
     page.agreed = standing(&agreed, gym);
     page.name.clone_from(&known.member.name);
-    page.classes = slots.iter().map(|slot| slot.name()).collect();
+    page.classes = slots.iter().map(|slot| slot.name(gym.clock)).collect();
     page.maxes = known.member.maxes.keys().filter_map(shown).collect();
     page.limits = known.member.limits.iter().map(|limit| limit.text.clone()).collect();
     page.opened = told_views(opened, gym);
     page.none = "Booked into no class that is to come: the card of the next one stands here.";
     if let Some(slot) = slots.first().copied() {
-        page.day_name = slot.name();
+        page.day_name = slot.name(gym.clock);
         page.none = "Nothing is written for your next class yet.";
         let own = with_plan(tenant, slot, move |planned| {
             let place = planned.ids.iter().position(|known| *known == id)?;

@@ -61,7 +61,7 @@ pub(super) async fn now(tenant: Tenant<AnyRole>) -> Result<HttpResponse, AppErro
     let Some((card, own)) = own(&tenant, slot).await? else { return Ok(see_other("/me")) };
     let shown = class_shown(&tenant, slot, Audience::Wall).await?.ok_or(AppError::NoSuchPage)?;
     let gym = tenant.gym.name.clone();
-    html(&NowPage { gym, day_name: slot.name(), card, shown, own: within_a_page(&own) })
+    html(&NowPage { gym, day_name: slot.name(tenant.gym.clock), card, shown, own: within_a_page(&own) })
 }
 
 /// `GET /me/own`: what of the class is one's own, as it is now.

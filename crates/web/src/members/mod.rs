@@ -13,7 +13,7 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use chrono::{DateTime, NaiveDate, Utc};
 use lantern_core::cautions::cautions;
-use lantern_core::gym::Gym;
+use lantern_core::gym::{ClockFace, Gym};
 use lantern_core::limits::{self, Limit, Looked, REASONS};
 use lantern_core::member::Experience;
 use lantern_core::movement::{Catalogue, MovementId, Unit};
@@ -75,6 +75,7 @@ pub(crate) struct MembersPage {
     four: Answers,
     /// The class that they came to.
     joins: Option<Slot>,
+    clock: ClockFace,
     unit: &'static str,
     experiences: [(&'static str, &'static str); 4],
     message: Option<String>,
@@ -239,6 +240,7 @@ pub(crate) async fn page(
         name,
         four,
         joins: joins.parse().ok(),
+        clock: gym.clock,
         unit,
         experiences: experiences(),
         message,
@@ -290,7 +292,7 @@ async fn show(
     path: web::Path<MemberId>,
     query: Query<Shown>,
 ) -> Result<HttpResponse, AppError> {
-    let undo = undo(&mut tenant.look().await?, query.removed.as_deref()).await?;
+    let undo = undo(&mut tenant.look().await?, query.removed.as_deref(), tenant.gym.clock).await?;
     html(&member_page(&tenant, *path, undo).await?)
 }
 

@@ -1,6 +1,7 @@
 //! What was removed comes back by one click, for whoever has just removed it.
 
 use actix_web::{HttpResponse, post, web};
+use lantern_core::gym::ClockFace;
 use lantern_store::removals::{self, Removed};
 use lantern_store::restore;
 use lantern_store::{GymScope, StoreError};
@@ -22,20 +23,24 @@ pub(crate) struct Undo {
 }
 
 /// What a page that was reached after a removal offers to take back; nothing when the key is none.
-pub(crate) async fn undo(rows: &mut GymScope, key: Option<&str>) -> Result<Option<Undo>, AppError> {
+pub(crate) async fn undo(
+    rows: &mut GymScope,
+    key: Option<&str>,
+    clock: ClockFace,
+) -> Result<Option<Undo>, AppError> {
     let Some(key) = key else { return Ok(None) };
     match removals::find(rows, key).await {
-        Ok(removed) => Ok(Some(Undo { key: key.to_owned(), words: told(&removed) })),
+        Ok(removed) => Ok(Some(Undo { key: key.to_owned(), words: told(&removed, clock) })),
         Err(StoreError::NotFound(_)) => Ok(None),
         Err(error) => Err(error.into()),
     }
 }
 
-fn told(removed: &Removed) -> String {
+fn told(removed: &Removed, clock: ClockFace) -> String {
     match removed {
         Removed::Class(class) => {
             let slot = Slot { day: class.day, starts: Some(class.starts) };
-            format!("The class on {} was taken off, with {} booked.", slot.name(), class.booked.len())
+            format!("The class on {} was taken off, with {} booked.", slot.name(clock), class.booked.len())
         }
         Removed::Lift(_) => "A lift was taken off the record.".to_owned(),
         Removed::Name { alias, .. } => format!("The name `{alias}` was removed."),

@@ -4,6 +4,7 @@ use std::fmt;
 use std::str::FromStr;
 
 use chrono::{NaiveDate, NaiveTime};
+use lantern_core::gym::ClockFace;
 use lantern_store::clock::is_usable;
 
 /// Which day, and which class of it; without a start the whole gym is planned for at once.
@@ -14,13 +15,13 @@ pub(crate) struct Slot {
 }
 
 impl Slot {
-    /// `Mon 23 Nov`, or `Mon 23 Nov, 18:00`.
-    pub fn name(self) -> String {
+    /// `Mon 23 Nov`, or `Mon 23 Nov, 18:00`, as a gym tells the time.
+    pub fn name(self, clock: ClockFace) -> String {
         let day = self.day.format("%a %-d %b").to_string();
-        if self.starts.is_some() { format!("{day}, {}", self.starts_text()) } else { day }
+        self.starts.map_or(day.clone(), |starts| format!("{day}, {}", clock.told(starts)))
     }
 
-    /// `18:00`, or nothing for the whole gym.
+    /// `18:00` as in addresses, or nothing for the whole gym.
     pub fn starts_text(&self) -> String {
         self.starts.map_or(String::new(), |starts| starts.format("%H:%M").to_string())
     }
@@ -68,7 +69,10 @@ mod tests {
         for text in ["2026-11-23", "2026-11-23T18:00", "2026-11-23T07:30"] {
             assert_eq!(text.parse::<Slot>().unwrap().to_string(), text);
         }
-        assert_eq!("2026-11-23T18:00".parse::<Slot>().unwrap().name(), "Mon 23 Nov, 18:00");
+        assert_eq!(
+            "2026-11-23T18:00".parse::<Slot>().unwrap().name(ClockFace::TwentyFour),
+            "Mon 23 Nov, 18:00"
+        );
         for wrong in [
             "today",
             "2026-11-23T",

@@ -1,10 +1,10 @@
 //! `GET` of fonts, styles and scripts.
 
-use actix_web::http::header::{CACHE_CONTROL, ETAG, IF_NONE_MATCH};
+use actix_web::http::header::{ACCEPT_ENCODING, CACHE_CONTROL, CONTENT_ENCODING, ETAG, IF_NONE_MATCH, VARY};
 use actix_web::{HttpRequest, HttpResponse, get, route, web};
 
 use crate::respond::error::AppError;
-use crate::respond::files::{Files, HASH};
+use crate::respond::files::{Files, HASH, packed};
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(static_file).service(worker);
@@ -34,9 +34,18 @@ async fn static_file(
         return Ok(HttpResponse::NotModified().finish());
     }
     let keep = if hash == *HASH { "public, max-age=31536000, immutable" } else { "no-cache" };
-    Ok(HttpResponse::Ok()
+    let mut answer = HttpResponse::Ok();
+    answer
         .content_type(mime_guess::from_path(&name).first_or_octet_stream().as_ref())
         .insert_header((CACHE_CONTROL, keep))
-        .insert_header((ETAG, tag))
-        .body(file.data.into_owned()))
+        .insert_header((ETAG, tag));
+    let takes = request.headers().get(ACCEPT_ENCODING).and_then(|takes| takes.to_str().ok());
+    let takes_gzip = takes.is_some_and(|takes| takes.split(',').any(|one| one.trim() == "gzip"));
+    Ok(match packed(&name).filter(|_| takes_gzip) {
+        Some(packed) => answer
+            .insert_header((CONTENT_ENCODING, "gzip"))
+            .insert_header((VARY, "Accept-Encoding"))
+            .body(packed),
+        None => answer.body(file.data.into_owned()),
+    })
 }

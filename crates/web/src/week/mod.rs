@@ -1,14 +1,18 @@
 //! The week: its days, and what each holds.
 
+mod carry;
+mod lines;
+mod month;
+
 use std::collections::BTreeMap;
 
 use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use chrono::{Datelike, Days, NaiveDate};
 use lantern_core::movement::Catalogue;
-use lantern_core::session::{Part, PartKind, works};
+use lantern_core::session::PartKind;
 use lantern_core::units::plain;
-use lantern_core::volume::{self, Asked, Volume, WEEKS_BEFORE};
+use lantern_core::volume::{self, Asked, Running, Volume, WEEKS_BEFORE};
 use lantern_store::day::{self, DayRows};
 use lantern_store::pieces::{self, Kept};
 use lantern_store::rows::StoredClass;
@@ -25,8 +29,12 @@ use crate::request::tenant::Tenant;
 use crate::respond::error::AppError;
 use crate::respond::filters;
 use crate::respond::redirect::see_other;
+use crate::week::carry::{Carried, Refused};
+use crate::week::lines::PartLine;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
+    carry::routes(config);
+    month::routes(config);
     config.service(week).service(to_read);
 }
 
@@ -40,8 +48,16 @@ struct WeekPage {
     after: NaiveDate,
     days: Vec<DayCard>,
     undo: Option<Undo>,
+    /// What was carried just now, and how the form that takes it back names it.
+    carried: Option<(String, String)>,
+    refused: Option<Refused>,
+    /// Whether the demo's visitors are offered a walk through it.
+    demo: bool,
+    from: NaiveDate,
     /// What the week asks for by family, and by joint.
     asked: [Vec<AskedRow>; 2],
+    /// What is worked two days running, in words.
+    running: Vec<String>,
 }
 
 /// One kind of work in the week.
@@ -60,6 +76,10 @@ struct DayCard {
     parts: Vec<PartLine>,
     problems: usize,
     empty: bool,
+    /// Whether it is behind us.
+    over: bool,
+    /// Whose hour is drawn: the day's fullest class.
+    strip: Slot,
     classes: Vec<ClassLink>,
 }
 
@@ -69,39 +89,44 @@ struct ClassLink {
     booked: usize,
 }
 
-struct PartLine {
-    kind: &'static str,
-    words: String,
-}
-
 #[derive(Deserialize)]
 struct Week {
     from: Option<String>,
     /// The key of what was just removed.
     removed: Option<String>,
+    /// What was just carried.
+    carried: Option<String>,
+}
+
+impl Week {
+    /// The week of a day, with nothing to say.
+    fn of(day: NaiveDate) -> Self {
+        Self { from: Some(day.to_string()), removed: None, carried: None }
+    }
 }
 
 /// `GET /days?from=2026-11-23`: the week that holds the day.
 #[get("/days")]
 async fn week(request: HttpRequest, tenant: Tenant, query: Query<Week>) -> Result<HttpResponse, AppError> {
-    shown(&tenant, &request, async { page(&tenant, &query).await.map(Ok) }).await
+    shown(&tenant, &request, async { page(&tenant, &query, None).await.map(Ok) }).await
 }
 
-async fn page(tenant: &Tenant, query: &Week) -> Result<WeekPage, AppError> {
+async fn page(tenant: &Tenant, query: &Week, refused: Option<Refused>) -> Result<WeekPage, AppError> {
     let asked = query.from.as_deref().map_or(Ok(tenant.today()), day_of)?;
     let monday = asked - Days::new(u64::from(asked.weekday().num_days_from_monday()));
     let today = tenant.today();
     let mut rows = tenant.look_since().await?;
-    let undo = undo(&mut rows, query.removed.as_deref()).await?;
+    let undo = undo(&mut rows, query.removed.as_deref(), tenant.gym.clock).await?;
     let catalogue = tenant.catalogue();
     let DayRows { texts: stored, classes, mut kept, .. } =
         day::rows(&mut rows, monday, monday + Days::new(6), None).await?;
     let before = pieces::kept(&mut rows, monday - Days::new(7 * WEEKS_BEFORE), monday - Days::new(1)).await?;
     drop(rows);
+    let carried: Option<Carried> = query.carried.as_deref().and_then(|carried| carried.parse().ok());
     let mut volumes: Vec<(NaiveDate, Volume)> = Vec::new();
     let class_link = |class: &StoredClass| {
         let slot = Slot { day: class.day, starts: Some(class.starts) };
-        ClassLink { slot, starts: slot.starts_text(), booked: class.booked.len() }
+        ClassLink { slot, starts: tenant.gym.clock.told(class.starts), booked: class.booked.len() }
     };
     let days = (0..7)
         .map(|n| {
@@ -121,25 +146,45 @@ async fn page(tenant: &Tenant, query: &Week) -> Result<WeekPage, AppError> {
                 today: day == today,
                 parts: parts
                     .filter(|part| part.kind != PartKind::Home)
-                    .map(|part| part_line(part, &catalogue))
+                    .map(|part| PartLine::of(part, &catalogue))
                     .collect(),
                 problems: reading.as_ref().map_or(0, |reading| reading.problems.len()),
                 empty: text.is_none_or(|text| text.trim().is_empty()),
+                // The hour of the class with most people says most about the day.
+                strip: classes
+                    .iter()
+                    .filter(|class| class.day == day)
+                    .max_by_key(|class| class.booked.len())
+                    .map_or(Slot::from(day), |class| Slot { day, starts: Some(class.starts) }),
+                over: day < today,
                 classes: classes.iter().filter(|class| class.day == day).map(class_link).collect(),
             }
         })
         .collect();
+    let running = volume::running(&volumes).iter().map(in_words).collect();
     let asked = asked_of(&volumes, &before, (monday, today), &catalogue);
     Ok(WeekPage {
         gym: tenant.gym.name.clone(),
         class_minutes: tenant.gym.class_minutes,
-        title: format!("Week of {}", day_name(monday)),
+        title: format!("Week of {}", monday.format("%a %-d %b %Y")),
         before: monday - Days::new(7),
         after: monday + Days::new(7),
         days,
         undo,
         asked,
+        running,
+        carried: carried.map(|carried| (carried.told(), carried.to_string())),
+        refused,
+        demo: tenant.state.demo.is_some(),
+        from: monday,
     })
+}
+
+/// `squat on Mon 23 Nov and the day after, 150 and 60 times`
+fn in_words(running: &Running) -> String {
+    let Running { name, first, reps } = running;
+    let (first, reps) = (day_name(*first), [reps.0, reps.1].map(|reps| plain(reps.round())));
+    format!("{name} on {first} and the day after, {} and {} times", reps[0], reps[1])
 }
 
 /// What the week asks for, beside the weeks before of which something was kept.
@@ -168,17 +213,6 @@ fn asked_of(
         much: asked.is_much().then(|| format!("{:.1} times the usual", asked.week() / asked.usual)),
     };
     [families, joints].map(|all| all.iter().map(row).collect())
-}
-
-fn part_line(part: &Part, catalogue: &Catalogue) -> PartLine {
-    let mut names: Vec<String> = Vec::new();
-    for work in works(&part.tree) {
-        let name = catalogue.name(&work.movement).to_lowercase();
-        if !names.contains(&name) {
-            names.push(name);
-        }
-    }
-    PartLine { kind: part.kind.heading(), words: names.join(", ") }
 }
 
 /// `GET /days/{day}`

@@ -120,7 +120,7 @@ impl BookPage {
         Self {
             gym: gym.name.clone(),
             day,
-            day_name: day.name(),
+            day_name: day.name(gym.clock),
             seen: planned.seen.clone(),
             example: planned.people.first().map_or_else(String::new, |member| letters(&member.name) + " …"),
             tabs: lift_tabs.chain(piece_tabs).collect(),

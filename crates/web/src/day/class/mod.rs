@@ -3,8 +3,9 @@
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use chrono::{Days, Duration, NaiveTime};
+use chrono::{Days, Duration};
 use icalendar::{Calendar, Component, Event, EventLike};
+use lantern_core::gym::ClockFace;
 use lantern_store::classes::{self, NewClass};
 use lantern_store::keys::Opens;
 use lantern_store::members::StoredMember;
@@ -70,8 +71,8 @@ struct ClassForm {
 
 impl ClassForm {
     fn read(&self, day: Slot) -> Result<NewClass, AppError> {
-        let starts = NaiveTime::parse_from_str(self.starts.trim(), "%H:%M")
-            .map_err(|_| AppError::field("starts", &self.starts, "a time such as 18:00"))?;
+        let starts = ClockFace::typed(&self.starts)
+            .ok_or_else(|| AppError::field("starts", &self.starts, "a time such as 18:00"))?;
         let minutes = self.minutes.trim().parse().ok().filter(|minutes| (30..=90).contains(minutes));
         let minutes = minutes.ok_or_else(|| AppError::field("minutes", &self.minutes, "from 30 to 90"))?;
         let coach = self.coach.split_whitespace().collect::<Vec<_>>().join(" ").chars().take(60).collect();
@@ -102,7 +103,7 @@ async fn page(
     let page = ClassPage {
         gym,
         day,
-        day_name: day.name(),
+        day_name: day.name(tenant.gym.clock),
         minutes: class.minutes,
         coach: class.coach,
         people: people.collect(),

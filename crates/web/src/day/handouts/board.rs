@@ -74,7 +74,7 @@ pub(crate) async fn wall_board(
     let day = slot_of(&path)?;
     plan_page(&tenant, &request, day, move |planned| BoardPage {
         day,
-        day_name: day.name(),
+        day_name: day.name(planned.gym.clock),
         board: board(planned, day),
     })
     .await
@@ -85,7 +85,7 @@ pub(crate) fn board(planned: &Planned, day: Slot) -> Board {
     let Planned { gym, catalogue, plan, people, shown, decisions, .. } = planned;
     Board {
         gym: gym.name.clone(),
-        day_name: day.name(),
+        day_name: day.name(gym.clock),
         lifts: plan.strength.iter().map(|lift| board_lift(lift, catalogue)).collect(),
         pieces: plan
             .pieces

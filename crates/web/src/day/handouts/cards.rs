@@ -18,8 +18,8 @@ use crate::respond::filters;
 use lantern_core::print::bare_lines;
 
 #[derive(Template)]
-#[template(path = "day/handouts/cards.html")]
-struct CardsPage {
+#[template(path = "day/handouts/cards.html", blocks = ["main"])]
+pub(super) struct CardsPage {
     gym: String,
     day: Slot,
     day_name: String,
@@ -66,16 +66,13 @@ pub(crate) async fn member_cards(
     path: web::Path<String>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let page = plan_page(&tenant, &request, day, move |planned| {
-        let Planned { people, gym, .. } = planned;
-        CardsPage {
-            gym: gym.name.clone(),
-            day,
-            day_name: day.name(),
-            cards: (0..people.len()).map(|n| card(planned, n)).collect(),
-        }
-    });
-    page.await
+    plan_page(&tenant, &request, day, move |planned| cards_page(planned, day)).await
+}
+
+pub(super) fn cards_page(planned: &Planned, day: Slot) -> CardsPage {
+    let Planned { people, gym, .. } = planned;
+    let cards = (0..people.len()).map(|n| card(planned, n)).collect();
+    CardsPage { gym: gym.name.clone(), day, day_name: day.name(gym.clock), cards }
 }
 
 /// The card of one of the people who are planned for.

@@ -24,8 +24,8 @@ use crate::respond::error::{AppError, html};
 use crate::respond::filters;
 
 #[derive(Template)]
-#[template(path = "day/handouts/sheet.html")]
-struct SheetPage {
+#[template(path = "day/handouts/sheet.html", blocks = ["main"])]
+pub(super) struct SheetPage {
     gym: String,
     day: Slot,
     day_name: String,
@@ -102,17 +102,17 @@ pub(crate) async fn with_words(
     html(&page)
 }
 
-fn sheet_page(planned: &Planned, day: Slot, words: bool) -> SheetPage {
+pub(super) fn sheet_page(planned: &Planned, day: Slot, words: bool) -> SheetPage {
     let Planned { reading, people, gym, catalogue, plan, decisions, class, .. } = planned;
     let at = |seconds: u32| match day.starts {
-        Some(starts) => (starts + Duration::seconds(i64::from(seconds))).format("%H:%M").to_string(),
+        Some(starts) => gym.clock.told(starts + Duration::seconds(i64::from(seconds))),
         None => clock_s(seconds),
     };
     let hour = &plan.hour;
     SheetPage {
         gym: gym.name.clone(),
         day,
-        day_name: day.name(),
+        day_name: day.name(gym.clock),
         coach: class.as_ref().map_or(String::new(), |class| class.coach.clone()),
         people: people.len(),
         sentence: hour.sentence(),

@@ -1,11 +1,14 @@
 //! What has been decided about a day, as sentences: who, when, and undone whenever somebody wants it.
 
+pub(crate) mod texts;
+
 use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
-use lantern_store::decisions;
+use lantern_store::{decisions, sessions};
 use serde::Deserialize;
 
 use crate::day::done::{Did, shown};
+use crate::day::history::texts::TextRow;
 use crate::day::slot_of;
 use crate::day::told::{Row, rows};
 use crate::request::Form;
@@ -16,6 +19,7 @@ use crate::respond::filters;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(change);
+    texts::routes(config);
 }
 
 /// The steps that something is decided on.
@@ -28,9 +32,10 @@ struct HistoryPage {
     day: Slot,
     day_name: String,
     rows: Vec<Row>,
+    texts: Vec<TextRow>,
 }
 
-/// `GET /days/{day}/history`: every decision about the day and its classes, newest first.
+/// `GET /days/{day}/history`: every decision about the day and its classes, and every text that it has had, newest first.
 #[get("/days/{day}/history")]
 async fn show(
     request: HttpRequest,
@@ -40,7 +45,9 @@ async fn show(
     let day = slot_of(&path)?;
     let page = async {
         let (gym, rows) = (tenant.gym.name.clone(), rows(&tenant, day, None).await?);
-        Ok(Ok(HistoryPage { gym, day, day_name: day.name(), rows }))
+        let texts = sessions::texts(&mut tenant.look().await?, day.day).await?;
+        let texts = texts::rows(&texts, &tenant.gym);
+        Ok(Ok(HistoryPage { gym, day, day_name: day.name(tenant.gym.clock), rows, texts }))
     };
     shown(&tenant, &request, page).await
 }

@@ -92,7 +92,7 @@ fn page(planned: &Planned, day: Slot) -> HourPage {
     HourPage {
         gym: gym.name.clone(),
         day,
-        day_name: day.name(),
+        day_name: day.name(gym.clock),
         seen: planned.seen.clone(),
         strip: HourStrip::of(planned, day),
         blocks: hour.blocks.iter().map(block_row).collect(),

@@ -35,22 +35,22 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 }
 
 #[derive(Template)]
-#[template(path = "day/loads/loads.html")]
-struct LoadsPage {
+#[template(path = "day/loads/loads.html", blocks = ["main"])]
+pub(crate) struct LoadsPage {
     gym: String,
     day: Slot,
     day_name: String,
     strip: HourStrip,
     cautions: Vec<CautionView>,
     policy: &'static str,
-    tables: Vec<LoadTable>,
+    pub tables: Vec<LoadTable>,
     typical: Option<TypicalView>,
     /// Nobody comes, so nobody has loads.
     nobody: bool,
     message: Option<Message>,
 }
 
-struct Message {
+pub(crate) struct Message {
     bad: bool,
     words: String,
     /// The key to take it back with, when something was put on record.
@@ -121,14 +121,14 @@ async fn page(
     }
 }
 
-fn view(planned: &Planned, day: Slot, message: Option<Message>) -> LoadsPage {
+pub(crate) fn view(planned: &Planned, day: Slot, message: Option<Message>) -> LoadsPage {
     let Planned { people, ids, gym, catalogue, plan, .. } = planned;
     let known: BTreeMap<&str, (MemberId, Option<Mark>)> =
         people.iter().zip(ids).map(|(member, id)| (member.name.as_str(), (*id, Mark::of(member)))).collect();
     LoadsPage {
         gym: gym.name.clone(),
         day,
-        day_name: day.name(),
+        day_name: day.name(gym.clock),
         strip: HourStrip::of(planned, day),
         cautions: CautionView::at("loads", planned),
         policy: gym.max_policy.name(),

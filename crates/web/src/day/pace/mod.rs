@@ -153,7 +153,7 @@ fn page(planned: &Planned, day: Slot, asked: Option<MemberId>) -> PacePage {
     PacePage {
         gym: gym.name.clone(),
         day,
-        day_name: day.name(),
+        day_name: day.name(gym.clock),
         problems: reading.problems.len(),
         members: people.len(),
         strip: HourStrip::of(planned, day),

@@ -11,7 +11,7 @@ use std::collections::BTreeMap;
 use actix_web::http::StatusCode;
 use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
-use lantern_core::gym::Gym;
+use lantern_core::gym::{ClockFace, Gym};
 use lantern_core::import::session_as_text;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::corrections::{Correction, MOST_CORRECTIONS};
@@ -178,7 +178,7 @@ async fn stored_page(tenant: &Tenant, day: Slot, saved: bool) -> Result<ReadPage
     Ok(ReadPage {
         gym: gym.name.clone(),
         day,
-        day_name: day.name(),
+        day_name: day.name(gym.clock),
         text,
         revision,
         writer: ANY_WRITER.to_owned(),
@@ -227,8 +227,14 @@ async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Res
         let own = tenant.gym.clone();
         let parts =
             crate::day::parts_of(text.clone(), put_right.clone(), own, catalogue.clone(), None).await?;
-        let new =
-            NewText { text: &text, corrections: &put_right, seen: revision, writer: &writer, parts: &parts };
+        let new = NewText {
+            text: &text,
+            corrections: &put_right,
+            seen: revision,
+            writer: &writer,
+            by: &tenant.who.name,
+            parts: &parts,
+        };
         let mut rows = tenant.change().await?;
         // What has taught the gym already teaches nothing anew.
         let before = if standing.is_empty() { None } else { sessions::of_day(&mut rows, day.day).await? };
@@ -275,7 +281,16 @@ async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Res
             );
             let standard = writing.standard();
             let unsaved = shown(text, revision, bad(&words));
-            html_as(status, &unsaved_page("Honest Lantern".to_owned(), day, unsaved, &standard, &[]))
+            html_as(
+                status,
+                &unsaved_page(
+                    ("Honest Lantern".to_owned(), ClockFace::default()),
+                    day,
+                    unsaved,
+                    &standard,
+                    &[],
+                ),
+            )
         }
         Err(error) => Err(error),
     }
@@ -390,11 +405,11 @@ pub(crate) async fn page(
     status: StatusCode,
 ) -> Result<HttpResponse, AppError> {
     let (catalogue, habits) = writing.hand();
-    html_as(status, &unsaved_page(writing.gym_name(), day, unsaved, &catalogue, &habits))
+    html_as(status, &unsaved_page(writing.gym_name_and_clock(), day, unsaved, &catalogue, &habits))
 }
 
 fn unsaved_page(
-    gym: String,
+    (gym, clock): (String, ClockFace),
     day: Slot,
     unsaved: Unsaved,
     catalogue: &Catalogue,
@@ -406,7 +421,7 @@ fn unsaved_page(
     ReadPage {
         gym,
         day,
-        day_name: day.name(),
+        day_name: day.name(clock),
         view: view.with_dates(dates),
         text,
         revision,

@@ -7,6 +7,7 @@ use std::sync::Arc;
 
 use actix_web::dev::Payload;
 use actix_web::{FromRequest, HttpRequest, web};
+use lantern_core::gym::ClockFace;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::habits::Habit;
 use lantern_store::StoreError;
@@ -55,9 +56,10 @@ impl Writer {
         })
     }
 
-    /// What the gym is called, as far as it is known.
-    pub fn gym_name(&self) -> String {
-        self.tenant.as_ref().map_or_else(|_| "Honest Lantern".to_owned(), |tenant| tenant.gym.name.clone())
+    /// What the gym is called, and how it tells the time, as far as that is known.
+    pub fn gym_name_and_clock(&self) -> (String, ClockFace) {
+        let unknown = || ("Honest Lantern".to_owned(), ClockFace::default());
+        self.tenant.as_ref().map_or_else(|_| unknown(), |tenant| (tenant.gym.name.clone(), tenant.gym.clock))
     }
 
     /// The gym's catalogue and how it writes, or the standard one and nothing while the database is away.

@@ -174,7 +174,7 @@ fn page(planned: &Planned, day: Slot) -> VersionsPage {
     VersionsPage {
         gym: gym.name.clone(),
         day,
-        day_name: day.name(),
+        day_name: day.name(gym.clock),
         seen: planned.seen.clone(),
         problems: reading.problems.len(),
         strip: HourStrip::of(planned, day),

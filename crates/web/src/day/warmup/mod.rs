@@ -27,8 +27,8 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 }
 
 #[derive(Template)]
-#[template(path = "day/warmup/warmup.html")]
-struct WarmupPage {
+#[template(path = "day/warmup/warmup.html", blocks = ["main"])]
+pub(crate) struct WarmupPage {
     gym: String,
     day: Slot,
     day_name: String,
@@ -77,7 +77,7 @@ async fn show(
     plan_page(&tenant, &request, day, move |planned| page(planned, day)).await
 }
 
-fn page(planned: &Planned, day: Slot) -> WarmupPage {
+pub(crate) fn page(planned: &Planned, day: Slot) -> WarmupPage {
     let Planned { people, ids, decisions, gym, catalogue, plan, .. } = planned;
     let edits = &decisions.warmup;
     let (session, warmup) = (&plan.session, &plan.warmup);
@@ -98,7 +98,7 @@ fn page(planned: &Planned, day: Slot) -> WarmupPage {
     WarmupPage {
         gym: gym.name.clone(),
         day,
-        day_name: day.name(),
+        day_name: day.name(gym.clock),
         strip: HourStrip::of(planned, day),
         seconds: warmup.seconds,
         minutes: edits.minutes.unwrap_or((warmup.seconds + 30) / 60),

@@ -1,0 +1,1 @@
+alter table session_texts drop column saved_by;
