@@ -139,6 +139,29 @@ fn an_evening_by_touch_alone() -> Result<()> {
     })
 }
 
+/// What was understood of a line stands beside it, in one line: nothing lies over what is below.
+#[test]
+fn what_was_understood_stands_on_the_line_that_it_is_of() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let address = server.address.clone();
+    with_browser(move |browser| async move {
+        for day in 0..5 {
+            let day = monday() + chrono::Days::new(day);
+            browser.open(&format!("{address}/days/{day}T18:00/read")).await?;
+            let script = "
+                const said = [...document.querySelectorAll('.rows .said')];
+                const out = said.filter((word) => word.offsetTop !== word.parentElement.querySelector('.said').offsetTop);
+                return [said.length, out.map((word) => word.textContent).join(', ')];
+            ";
+            let told = browser.client.execute(script, Vec::new()).await?;
+            ensure!(told[0].as_u64().context("words")? > 5, "{day} says nothing");
+            ensure!(told[1] == "", "{day}: {} stand below their line", told[1]);
+        }
+        Ok(())
+    })
+}
+
 /// Most that a page may weigh when nothing of it is known yet, in kilobytes as they are sent, and most by which it may move (the sum of layout shifts).
 const MOST_KB: f64 = 95.0;
 const MOST_SHIFT: f64 = 0.05;

@@ -1,10 +1,11 @@
 //! The weeks that the demo gym has behind it: days, classes, and what its members' hidden bodies made of them.
+//!
+//! What they made of them takes a while to work out and is the same each time, so it stands in `data/demo/past.jsonl`, a day a line; a test works it out again and compares.
 
 use anyhow::Result;
 use chrono::{DateTime, Datelike, Days, Duration, NaiveDate, NaiveTime, Utc};
 use lantern_core::book::Entry;
 use lantern_core::gym::Gym;
-use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::read_in_hand;
 use lantern_core::strength::Source;
@@ -16,18 +17,30 @@ use lantern_store::results::{self, NewResult};
 use lantern_store::rows::StoredClass;
 use lantern_store::sessions::{self, NewText};
 use lantern_store::{GymId, GymScope, Store, bookings, clock, demo, gyms, members};
-use trial::{Day, History};
+use serde::{Deserialize, Serialize};
 
 /// How long the demo gym has been there.
 const WEEKS: u64 = 12;
 /// Days of the week, from Monday, on which there were classes.
 const DAYS: [u64; 4] = [0, 1, 3, 4];
-/// Of so many days one has a text that comes again this week or next.
-const COMES_AGAIN: usize = 4;
-/// Draws bodies and pieces.
-const SEED: u64 = 12;
+/// The first of its days as the file has it: the booking service's stand-in goes by the date.
+const FIRST: NaiveDate = NaiveDate::from_ymd_opt(2026, 8, 31).expect("a Monday");
 /// Scores are called when the class is nearly over.
 const CALLED_AFTER: Duration = Duration::minutes(52);
+
+/// A day that is behind it.
+#[derive(Debug, Serialize, Deserialize)]
+struct PastDay {
+    text: String,
+    /// What was entered about each piece: the part's place in the text, and each result by the member's place.
+    entered: Vec<(usize, Vec<(usize, Entry)>)>,
+}
+
+/// All of them, in order.
+fn past() -> Result<Vec<PastDay>> {
+    let lines = include_str!("../../../data/demo/past.jsonl").lines();
+    lines.map(|line| Ok(serde_json::from_str(line)?)).collect()
+}
 
 /// Gives the demo gym what it has behind it, where it has nothing yet.
 pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
@@ -41,21 +54,18 @@ pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
         return Ok(());
     }
     let known = members::of_gym(&mut rows, &gym, today).await?;
-    let people: Vec<Member> = known.iter().map(|stored| stored.member.clone()).collect();
     tested_before(&mut rows, &known, today).await?;
     let catalogue = Catalogue::standard();
-    let mut history = History::new(&people, &gym, catalogue, (SEED, first));
-    for (n, day) in days(first).enumerate() {
-        let text = text_of(n);
+    let names: Vec<&str> = known.iter().map(|stored| stored.member.name.as_str()).collect();
+    for (n, (day, past)) in days(first).zip(past()?).enumerate() {
+        let PastDay { text, entered } = past;
         let session = read_in_hand(&text, catalogue, &[], &gym.habits).session;
         let parts = NewPiece::of(&session, catalogue);
         let nothing = serde_json::json!([]);
         let new = NewText { text: &text, corrections: &nothing, seen: 0, writer: "", by: "", parts: &parts };
         sessions::save(&mut rows, day, new).await?;
-        let came = classes_of(&mut rows, &gym, day, &known).await?;
-        let who: Vec<usize> = came.iter().flat_map(|(_, who)| who.clone()).collect();
-        let entered = history.next(Day { day, session: &session, came: &who });
-        for (class, who) in &came {
+        let came = came_on(n, &names);
+        for (class, who) in &classes_of(&mut rows, &gym, day, (&known, &came)).await? {
             let said_at = clock::moment(&gym, day, class.starts) + CALLED_AFTER;
             let results = entered.iter().flat_map(|(part, all)| {
                 let theirs = all.iter().filter(|(member, _)| who.contains(member));
@@ -106,36 +116,43 @@ fn days(first: NaiveDate) -> impl Iterator<Item = NaiveDate> {
     (0..WEEKS).flat_map(move |week| DAYS.map(|day| first + Days::new(week * 7 + day)))
 }
 
-/// What was programmed on the `n`th day.
-fn text_of(n: usize) -> String {
-    let known: Vec<&str> = demo::texts().collect();
-    match n % COMES_AGAIN {
-        1 => known[(n / COMES_AGAIN) % known.len()].to_owned(),
-        _ => trial::piece(SEED, n),
-    }
+/// Who came to each class of the `n`th day, by place: those of the morning do not come again in the evening.
+fn came_on(n: usize, names: &[&str]) -> Vec<Vec<usize>> {
+    let day = days(FIRST).nth(n).unwrap_or(FIRST);
+    let mut before: Vec<usize> = Vec::new();
+    let of_class = |(hour, _)| {
+        let starts = at(hour);
+        let booked = bookings::stand_in(day, starts, names.iter().copied());
+        let is_booked =
+            |name: &str| booked.lines().any(|line| line.ends_with("booked") && line.contains(name));
+        let comes = |who: &usize| is_booked(names[*who]) && !before.contains(who);
+        let who: Vec<usize> = (0..names.len()).filter(comes).collect();
+        before.extend(&who);
+        who
+    };
+    demo::CLASSES.into_iter().map(of_class).collect()
 }
 
-/// The classes of a day with who came to each, by place: those of the morning do not come again in the evening.
+fn at(hour: u32) -> NaiveTime {
+    NaiveTime::from_hms_opt(hour, 0, 0).unwrap_or_default()
+}
+
+/// The classes of a day, with who came to each.
 async fn classes_of(
     rows: &mut GymScope,
     gym: &Gym,
     day: NaiveDate,
-    known: &[members::StoredMember],
+    (known, came): (&[members::StoredMember], &[Vec<usize>]),
 ) -> Result<Vec<(StoredClass, Vec<usize>)>> {
-    let mut all: Vec<(StoredClass, Vec<usize>)> = Vec::new();
-    for (hour, coach) in demo::CLASSES {
-        let starts = NaiveTime::from_hms_opt(hour, 0, 0).unwrap_or_default();
+    let mut all = Vec::new();
+    for ((hour, coach), who) in demo::CLASSES.into_iter().zip(came) {
+        let starts = at(hour);
         let (minutes, coach) = (gym.class_minutes, coach.to_owned());
         let id = classes::put(rows, &NewClass { day, starts, minutes, coach: coach.clone() }).await?;
-        let names = known.iter().map(|stored| stored.member.name.as_str());
-        let (booked, _) = bookings::from_csv(&bookings::stand_in(day, starts, names), starts, known);
-        let place = |id| known.iter().position(|stored| stored.id == id);
-        let who = booked.iter().filter_map(|id| place(*id));
-        let who: Vec<usize> = who.filter(|who| !all.iter().any(|(_, before)| before.contains(who))).collect();
         let booked = who.iter().map(|who| known[*who].id).collect::<Vec<_>>();
         classes::book(rows, id, &booked).await?;
         let (away, joined) = Default::default();
-        all.push((StoredClass { id, day, starts, minutes, coach, booked, away, joined }, who));
+        all.push((StoredClass { id, day, starts, minutes, coach, booked, away, joined }, who.clone()));
     }
     Ok(all)
 }
@@ -147,14 +164,64 @@ fn result(part: usize, whose: &members::StoredMember, entry: &Entry, said_at: Da
 
 #[cfg(test)]
 mod tests {
+    use lantern_core::member::Member;
+    use lantern_core::roster::roster_from_csv;
+    use trial::{Day, History};
+
     use super::*;
+
+    /// Of so many days one has a text that comes again this week or next.
+    const COMES_AGAIN: usize = 4;
+    /// Draws bodies and pieces.
+    const SEED: u64 = 12;
+
+    /// What was programmed on the `n`th day.
+    fn text_of(n: usize) -> String {
+        let known: Vec<&str> = demo::texts().collect();
+        match n % COMES_AGAIN {
+            1 => known[(n / COMES_AGAIN) % known.len()].to_owned(),
+            _ => trial::piece(SEED, n),
+        }
+    }
+
+    fn worked_out() -> Vec<PastDay> {
+        let roster = include_str!("../../../data/demo/members.csv");
+        let (mut people, _): (Vec<Member>, _) = roster_from_csv(roster);
+        people.sort_by(|one, other| one.name.cmp(&other.name));
+        let names: Vec<&str> = people.iter().map(|member| member.name.as_str()).collect();
+        let (gym, catalogue) = (demo::gym().unwrap(), Catalogue::standard());
+        let mut history = History::new(&people, &gym, catalogue, (SEED, FIRST));
+        let day = |(n, day)| {
+            let text = text_of(n);
+            let session = read_in_hand(&text, catalogue, &[], &gym.habits).session;
+            let came = came_on(n, &names).concat();
+            PastDay { entered: history.next(Day { day, session: &session, came: &came }), text }
+        };
+        days(FIRST).enumerate().map(day).collect()
+    }
+
+    /// With `LANTERN_WRITE_PAST` the file is written anew.
+    #[test]
+    fn the_weeks_behind_the_demo_are_those_that_its_members_would_have_had() {
+        let worked_out = worked_out();
+        let lines: Vec<String> = worked_out.iter().map(|day| serde_json::to_string(day).unwrap()).collect();
+        let file = concat!(env!("CARGO_MANIFEST_DIR"), "/../../data/demo/past.jsonl");
+        if std::env::var_os("LANTERN_WRITE_PAST").is_some() {
+            std::fs::write(file, lines.join("\n") + "\n").unwrap();
+        }
+        let kept = std::fs::read_to_string(file).unwrap();
+        assert_eq!(kept.lines().count(), lines.len());
+        for (n, (kept, line)) in kept.lines().zip(&lines).enumerate() {
+            assert_eq!(kept, line, "day {n}; LANTERN_WRITE_PAST=1 writes the file anew");
+        }
+    }
 
     #[test]
     fn what_was_programmed_comes_again_now_and_then() {
-        let again = (0..48).filter(|n| demo::texts().any(|text| text == text_of(*n))).count();
+        let past = past().unwrap();
+        let again = past.iter().filter(|day| demo::texts().any(|text| text == day.text)).count();
         assert_eq!(again, 12);
-        let first = NaiveDate::from_ymd_opt(2026, 9, 7).unwrap();
-        let all: Vec<NaiveDate> = days(first).collect();
+        let all: Vec<NaiveDate> = days(FIRST).collect();
         assert!(all.len() == 48 && all.windows(2).all(|pair| pair[0] < pair[1]));
     }
 }

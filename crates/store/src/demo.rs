@@ -34,6 +34,14 @@ pub fn texts() -> impl Iterator<Item = &'static str> {
     SESSIONS.into_iter().map(|(_, text)| text)
 }
 
+/// The demo's gym as its file has it.
+///
+/// # Errors
+/// When the file cannot be read as a gym.
+pub fn gym() -> Result<Gym, StoreError> {
+    Gym::from_toml(GYM).map_err(|error| StoreError::Unreadable { what: "demo gym", why: error.to_string() })
+}
+
 /// What the demo's gym is called.
 pub const GYM_NAME: &str = "Harbour Lane Hall";
 
@@ -96,8 +104,7 @@ pub async fn load(url: &str, today: Option<NaiveDate>) -> Result<GymId, StoreErr
     if let Some(id) = only(&mut operator).await? {
         return Ok(id);
     }
-    let gym = Gym::from_toml(GYM)
-        .map_err(|error| StoreError::Unreadable { what: "demo gym", why: error.to_string() })?;
+    let gym = gym()?;
     let today = today.unwrap_or_else(|| clock::today(&gym));
     let id = operator.add(&gym, true).await?;
     let mut scope = Store::new(url)?.change(id).await?;

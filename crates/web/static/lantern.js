@@ -153,6 +153,8 @@
 
   function helpers() {
     document.addEventListener("click", (event) => { if (event.target.closest("[data-print]")) window.print(); });
+    // What was sent is sent again, if it was.
+    document.querySelectorAll("[data-again]").forEach((again) => { again.hidden = false; again.addEventListener("click", () => location.reload()); });
     document.querySelectorAll("input[type=file][data-into]").forEach((file) => file.addEventListener("change", async () => {
       if (!file.files.length) return;
       const into = document.getElementById(file.dataset.into);

@@ -48,6 +48,7 @@ default_pool_size = {KEPT}
 max_client_conn = 500
 max_prepared_statements = 200
 ignore_startup_parameters = options
+server_login_retry = 1
 {}",
             users.display(),
             if is_root() { "user = nobody\n" } else { "" }

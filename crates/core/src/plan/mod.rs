@@ -347,16 +347,18 @@ impl PiecePlan {
         (count(MemberPiece::is_on_stimulus_as_written), count(MemberPiece::is_on_stimulus))
     }
 
-    /// The headline: `As written 5 of 14 finish inside the window. With these versions: 11. 2 could do more.`
+    /// The headline: `As written 5 of 14 finish inside the window; with these versions 11 do, and 2 could do more.`
     pub fn headline(&self) -> String {
         let (before, after) = self.on_stimulus();
         let all = self.members.len();
         // Ahead of the window on most days, or too often; nobody is given more unasked.
         let more = match self.members.iter().filter(|member| member.is_ahead(&self.window)).count() {
             0 => String::new(),
-            ahead => format!(" {ahead} could do more."),
+            ahead => format!(", and {ahead} could do more"),
         };
-        format!("As written {before} of {all} finish inside the window. With these versions: {after}.{more}")
+        format!(
+            "As written {before} of {all} finish inside the window; with these versions {after} do{more}."
+        )
     }
 }
 

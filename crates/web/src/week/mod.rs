@@ -180,11 +180,12 @@ async fn page(tenant: &Tenant, query: &Week, refused: Option<Refused>) -> Result
     })
 }
 
-/// `squat on Mon 23 Nov and the day after, 150 and 60 times`
+/// `squat Mon and Tue (150 and 60 times)`
 fn in_words(running: &Running) -> String {
     let Running { name, first, reps } = running;
-    let (first, reps) = (day_name(*first), [reps.0, reps.1].map(|reps| plain(reps.round())));
-    format!("{name} on {first} and the day after, {} and {} times", reps[0], reps[1])
+    let days = [*first, *first + Days::new(1)].map(|day| day.format("%a").to_string());
+    let reps = [reps.0, reps.1].map(|reps| plain(reps.round()));
+    format!("{name} {} ({} times)", days.join(" and "), reps.join(" and "))
 }
 
 /// What the week asks for, beside the weeks before of which something was kept.
