@@ -120,8 +120,10 @@ pub fn pooler(command: &str) -> bool {
     let command = if command.is_empty() { "pgbouncer" } else { command };
     match attack::pooled(&program, command) {
         Ok(all) => {
-            let kept = all.into_iter().enumerate().map(|(n, seen)| shown(Ok(seen), n > 0));
-            kept.fold(true, |all, kept| all && kept)
+            // Each is told, whatever came of the one before.
+            let kept: Vec<bool> =
+                all.into_iter().enumerate().map(|(n, seen)| shown(Ok(seen), n > 0)).collect();
+            kept.into_iter().all(|kept| kept)
         }
         Err(error) => {
             println!("{error:#}");
