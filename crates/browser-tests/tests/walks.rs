@@ -131,7 +131,7 @@ fn an_evening_by_touch_alone() -> Result<()> {
         browser.wait_text("#done", |text| text.contains("taken back") || text.contains("Taken back")).await?;
         // The chart is a table on a phone; a name leads to the targets.
         tap(&browser, ".rail a[data-key='5']").await?;
-        browser.wait_text(".astable[open]", |text| text.contains("As written")).await?;
+        browser.wait_text(".aslist", |text| text.contains("As written")).await?;
         // The bar below leads anywhere.
         tap(&browser, ".top nav a[href='/members']").await?;
         browser.wait_text("h1", |text| text.contains("Members")).await?;

@@ -14,7 +14,6 @@
   // A page that came of a refusal has the address of what it shows, so that it can be loaded again.
   const address = document.querySelector("[data-address]");
   if (address) history.replaceState(null, "", address.dataset.address);
-  if (matchMedia("(max-width: 700px)").matches) document.querySelectorAll("details.astable").forEach((table) => { table.open = true; });
   document.querySelector(".rail [aria-current=page]")?.scrollIntoView({ inline: "center", block: "nearest" });
   if (document.body.dataset.tour && (kept("tour") || document.querySelector("[data-begin-tour]"))) import(document.body.dataset.tour).then((tour) => tour.show());
 
