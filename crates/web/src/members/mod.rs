@@ -13,7 +13,7 @@ use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use chrono::{DateTime, NaiveDate, Utc};
 use lantern_core::cautions::cautions;
-use lantern_core::gym::{ClockFace, Gym};
+use lantern_core::gym::Gym;
 use lantern_core::limits::{self, Limit, Looked, REASONS};
 use lantern_core::member::Experience;
 use lantern_core::movement::{Catalogue, MovementId, Unit};
@@ -73,9 +73,8 @@ pub(crate) struct MembersPage {
     /// The drop-in form as typed, with what is wrong with it.
     name: String,
     four: Answers,
-    /// The class that they came to.
-    joins: Option<Slot>,
-    clock: ClockFace,
+    /// The class that they came to, and what it is called.
+    joins: Option<(Slot, String)>,
     unit: &'static str,
     experiences: [(&'static str, &'static str); 4],
     message: Option<String>,
@@ -239,8 +238,7 @@ pub(crate) async fn page(
         attention,
         name,
         four,
-        joins: joins.parse().ok(),
-        clock: gym.clock,
+        joins: joins.parse().ok().map(|slot: Slot| (slot, slot.name(gym.clock))),
         unit,
         experiences: experiences(),
         message,

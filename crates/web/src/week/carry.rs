@@ -5,12 +5,11 @@ use std::str::FromStr;
 
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, post, web};
-use chrono::{Days, NaiveDate, Utc};
-use lantern_store::GymScope;
-use lantern_store::sessions::{self, StoredSession};
+use chrono::{Days, NaiveDate};
+use lantern_store::{GymScope, sessions};
 use serde::Deserialize;
 
-use crate::day::history::texts::put;
+use crate::day::history::texts::{Put, put};
 use crate::day::{day_name, day_of};
 use crate::request::Form;
 use crate::request::tenant::Tenant;
@@ -140,31 +139,29 @@ async fn carry(tenant: Tenant, path: web::Path<String>, form: Form<Asked>) -> Re
         );
         return refused(words, true, StatusCode::CONFLICT).await;
     }
-    let carried = Carried { how, from, to, before: (there.revision, text.revision) };
-    let mut rows = tenant.change().await?;
-    if how != How::Deleted {
-        put(&tenant, &mut rows, &StoredSession { day: to, revision: there.revision, ..text.clone() }).await?;
-    }
+    let carried = Carried { how, from, to, before: (there.seen, text.seen) };
+    let mut all = Vec::new();
     if how != How::Copied {
-        put(&tenant, &mut rows, &StoredSession { revision: text.revision, ..none(from) }).await?;
+        all.push(Put { seen: text.seen, ..nothing(from) });
     }
-    rows.keep().await?;
+    if how != How::Deleted {
+        all.push(Put { day: to, seen: there.seen, ..text });
+    }
+    put(&tenant, all).await?;
     Ok(see_other(format!("/days?from={to}&carried={carried}")))
 }
 
 /// The text of a day as it stands; an empty one where there is none.
-async fn standing(rows: &mut GymScope, day: NaiveDate) -> Result<StoredSession, AppError> {
-    Ok(sessions::of_day(rows, day).await?.unwrap_or_else(|| none(day)))
+async fn standing(rows: &mut GymScope, day: NaiveDate) -> Result<Put, AppError> {
+    let stands = sessions::of_day(rows, day).await?;
+    Ok(stands.map_or_else(
+        || nothing(day),
+        |stands| Put { day, seen: stands.revision, text: stands.text, corrections: stands.corrections },
+    ))
 }
 
-fn none(day: NaiveDate) -> StoredSession {
-    StoredSession {
-        day,
-        text: String::new(),
-        revision: 0,
-        updated_at: Utc::now(),
-        corrections: serde_json::json!([]),
-    }
+fn nothing(day: NaiveDate) -> Put {
+    Put { day, seen: 0, text: String::new(), corrections: serde_json::json!([]) }
 }
 
 #[derive(Deserialize)]
@@ -179,36 +176,37 @@ async fn carried_back(tenant: Tenant, form: Form<Back>) -> Result<HttpResponse, 
         .carried
         .parse()
         .map_err(|()| AppError::field("carried", &form.carried, "what was carried, as the address says"))?;
-    let mut rows = tenant.change().await?;
+    let mut rows = tenant.look().await?;
+    let mut all = Vec::new();
     if carried.how != How::Deleted {
-        restore(&tenant, &mut rows, carried.to, carried.before.0).await?;
+        all.extend(before(&mut rows, carried.to, carried.before.0).await?);
     }
     if carried.how != How::Copied {
-        restore(&tenant, &mut rows, carried.from, carried.before.1).await?;
+        all.extend(before(&mut rows, carried.from, carried.before.1).await?);
     }
-    rows.keep().await?;
+    drop(rows);
+    put(&tenant, all).await?;
     Ok(see_other(format!("/days?from={}", carried.from)))
 }
 
-/// The text that stood on a day before it was changed once.
-async fn restore(tenant: &Tenant, rows: &mut GymScope, day: NaiveDate, before: i32) -> Result<(), AppError> {
+/// The text that stood on a day before it was changed once; none where it stands already.
+async fn before(rows: &mut GymScope, day: NaiveDate, revision: i32) -> Result<Option<Put>, AppError> {
     let stands = standing(rows, day).await?;
-    if stands.revision == before {
-        return Ok(());
+    if stands.seen == revision {
+        return Ok(None);
     }
-    if stands.revision != before + 1 {
+    if Some(stands.seen) != revision.checked_add(1) {
         return Err(AppError::Taken(format!(
             "{} has been changed since, so nothing was taken back. Its History has every text of it.",
             day_name(day)
         )));
     }
-    let old = sessions::text_at(rows, day, before).await?;
-    let old = old.map_or_else(
-        || none(day),
-        |old| StoredSession { text: old.text, corrections: old.corrections, ..none(day) },
-    );
-    put(tenant, rows, &StoredSession { revision: stands.revision, ..old }).await?;
-    Ok(())
+    let seen = stands.seen;
+    let old = sessions::text_at(rows, day, revision).await?;
+    Ok(Some(old.map_or_else(
+        || Put { seen, ..nothing(day) },
+        |old| Put { day, seen, text: old.text, corrections: old.corrections },
+    )))
 }
 
 #[cfg(test)]

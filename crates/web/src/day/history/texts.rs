@@ -1,13 +1,15 @@
 //! The texts that a day has had: who saved which when, what it changed, and back to any of them.
 
 use actix_web::{HttpResponse, post, web};
+use chrono::NaiveDate;
 use diffy::{Line, create_patch};
 use lantern_core::gym::Gym;
-use lantern_store::sessions::{self, NewText, PastText, Saved, StoredSession};
-use lantern_store::{GymScope, clock};
+use lantern_store::clock;
+use lantern_store::sessions::{self, NewText, PastText, Saved};
 use serde::Deserialize;
+use serde_json::Value;
 
-use crate::day::{day_of, parts_of};
+use crate::day::{day_name, day_of, parts_of};
 use crate::request::Form;
 use crate::request::tenant::Tenant;
 use crate::respond::error::AppError;
@@ -72,42 +74,46 @@ struct To {
 async fn back(tenant: Tenant, path: web::Path<String>, form: Form<To>) -> Result<HttpResponse, AppError> {
     let day = day_of(&path)?;
     let mut rows = tenant.look().await?;
-    let text = sessions::text_at(&mut rows, day, form.revision).await?.ok_or(AppError::NoSuchPage)?;
+    let old = sessions::text_at(&mut rows, day, form.revision).await?.ok_or(AppError::NoSuchPage)?;
     let stands = sessions::of_day(&mut rows, day).await?;
     drop(rows);
-    let seen = stands.as_ref().map_or(0, |stands| stands.revision);
-    let mut rows = tenant.change().await?;
-    let revision = put(&tenant, &mut rows, &StoredSession { day, revision: seen, ..of(text) }).await?;
-    rows.keep().await?;
-    Ok(see_other(format!("/days/{}/read?saved={revision}", path.into_inner())))
+    let seen = stands.map_or(0, |stands| stands.revision);
+    put(&tenant, vec![Put { day, seen, text: old.text, corrections: old.corrections }]).await?;
+    Ok(see_other(format!("/days/{}/read?saved={}", path.into_inner(), seen + 1)))
 }
 
-fn of(text: PastText) -> StoredSession {
-    StoredSession {
-        day: chrono::NaiveDate::default(),
-        text: text.text,
-        revision: text.revision,
-        updated_at: text.saved_at,
-        corrections: text.corrections,
-    }
+/// A text that is put on a day, as it was read where it stood.
+pub(crate) struct Put {
+    pub day: NaiveDate,
+    /// The revision of the day's text that was seen; 0 for none.
+    pub seen: i32,
+    pub text: String,
+    pub corrections: Value,
 }
 
-/// Saves a text on a day whose revision is the one that was seen, as whoever is signed in.
+/// Saves texts on their days as whoever is signed in: all of them, or none.
 ///
 /// # Errors
 /// When somebody has saved another one meanwhile.
-pub(crate) async fn put(tenant: &Tenant, rows: &mut GymScope, text: &StoredSession) -> Result<i32, AppError> {
-    let StoredSession { day, text, revision, corrections, .. } = text;
-    let (gym, catalogue) = (tenant.gym.clone(), tenant.catalogue());
-    let parts = parts_of(text.clone(), corrections.clone(), gym, catalogue, None).await?;
-    let new = NewText { text, corrections, seen: *revision, writer: "", by: &tenant.who.name, parts: &parts };
-    match sessions::save(rows, *day, new).await? {
-        Saved::As(revision) => Ok(revision),
-        Saved::Conflict(_) => Err(AppError::Taken(format!(
-            "Somebody else has saved {} meanwhile, so nothing was changed. Load the page again, and decide on what stands there now.",
-            crate::day::day_name(*day)
-        ))),
+pub(crate) async fn put(tenant: &Tenant, all: Vec<Put>) -> Result<(), AppError> {
+    let mut read = Vec::new();
+    // What takes its time is done before anything is held.
+    for Put { day, seen, text, corrections } in all {
+        let (gym, catalogue) = (tenant.gym.clone(), tenant.catalogue());
+        let parts = parts_of(text.clone(), corrections.clone(), gym, catalogue, None).await?;
+        read.push((day, seen, text, corrections, parts));
     }
+    let mut rows = tenant.change().await?;
+    for (day, seen, text, corrections, parts) in &read {
+        let new = NewText { text, corrections, seen: *seen, writer: "", by: &tenant.who.name, parts };
+        if let Saved::Conflict(_) = sessions::save(&mut rows, *day, new).await? {
+            return Err(AppError::Taken(format!(
+                "Somebody else has saved {} meanwhile, so nothing was changed. Load the page again, and decide on what stands there now.",
+                day_name(*day)
+            )));
+        }
+    }
+    Ok(rows.keep().await?)
 }
 
 #[cfg(test)]
