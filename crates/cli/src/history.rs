@@ -12,11 +12,12 @@ use lantern_core::strength::Source;
 use lantern_core::units::Kilograms;
 use lantern_store::classes::{self, NewClass};
 use lantern_store::lifts::{self, NewLift};
+use lantern_store::members::{self, StoredMember};
 use lantern_store::pieces::NewPiece;
 use lantern_store::results::{self, NewResult};
 use lantern_store::rows::StoredClass;
 use lantern_store::sessions::{self, NewText};
-use lantern_store::{GymId, GymScope, Store, bookings, clock, demo, gyms, members};
+use lantern_store::{GymId, GymScope, Store, bookings, clock, demo, gyms};
 use serde::{Deserialize, Serialize};
 
 /// How long the demo gym has been there.
@@ -56,7 +57,6 @@ pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
     let known = members::of_gym(&mut rows, &gym, today).await?;
     tested_before(&mut rows, &known, today).await?;
     let catalogue = Catalogue::standard();
-    let names: Vec<&str> = known.iter().map(|stored| stored.member.name.as_str()).collect();
     for (n, (day, past)) in days(first).zip(past()?).enumerate() {
         let PastDay { text, entered } = past;
         let session = read_in_hand(&text, catalogue, &[], &gym.habits).session;
@@ -64,7 +64,7 @@ pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
         let nothing = serde_json::json!([]);
         let new = NewText { text: &text, corrections: &nothing, seen: 0, writer: "", by: "", parts: &parts };
         sessions::save(&mut rows, day, new).await?;
-        let came = came_on(n, &names);
+        let came = came_on(n, &known);
         for (class, who) in &classes_of(&mut rows, &gym, day, (&known, &came)).await? {
             let said_at = clock::moment(&gym, day, class.starts) + CALLED_AFTER;
             let results = entered.iter().flat_map(|(part, all)| {
@@ -85,7 +85,7 @@ const TESTS: [(u64, f64); 3] = [(26, 0.9), (18, 0.94), (10, 0.97)];
 const STANDS_STILL: usize = 5;
 
 /// What members have tested before.
-async fn tested_before(rows: &mut GymScope, known: &[members::StoredMember], today: NaiveDate) -> Result<()> {
+async fn tested_before(rows: &mut GymScope, known: &[StoredMember], today: NaiveDate) -> Result<()> {
     for (n, stored) in known.iter().enumerate() {
         for (weeks, share) in TESTS {
             let share = if n % STANDS_STILL == 1 { 1.0 } else { share };
@@ -117,16 +117,15 @@ fn days(first: NaiveDate) -> impl Iterator<Item = NaiveDate> {
 }
 
 /// Who came to each class of the `n`th day, by place: those of the morning do not come again in the evening.
-fn came_on(n: usize, names: &[&str]) -> Vec<Vec<usize>> {
+fn came_on(n: usize, known: &[StoredMember]) -> Vec<Vec<usize>> {
     let day = days(FIRST).nth(n).unwrap_or(FIRST);
     let mut before: Vec<usize> = Vec::new();
     let of_class = |(hour, _)| {
-        let starts = at(hour);
-        let booked = bookings::stand_in(day, starts, names.iter().copied());
-        let is_booked =
-            |name: &str| booked.lines().any(|line| line.ends_with("booked") && line.contains(name));
-        let comes = |who: &usize| is_booked(names[*who]) && !before.contains(who);
-        let who: Vec<usize> = (0..names.len()).filter(comes).collect();
+        let names = known.iter().map(|stored| stored.member.name.as_str());
+        let (booked, _) = bookings::from_csv(&bookings::stand_in(day, at(hour), names), at(hour), known);
+        let place = |id| known.iter().position(|stored| stored.id == id);
+        let who = booked.into_iter().filter_map(place);
+        let who: Vec<usize> = who.filter(|who| !before.contains(who)).collect();
         before.extend(&who);
         who
     };
@@ -142,7 +141,7 @@ async fn classes_of(
     rows: &mut GymScope,
     gym: &Gym,
     day: NaiveDate,
-    (known, came): (&[members::StoredMember], &[Vec<usize>]),
+    (known, came): (&[StoredMember], &[Vec<usize>]),
 ) -> Result<Vec<(StoredClass, Vec<usize>)>> {
     let mut all = Vec::new();
     for ((hour, coach), who) in demo::CLASSES.into_iter().zip(came) {
@@ -157,7 +156,7 @@ async fn classes_of(
     Ok(all)
 }
 
-fn result(part: usize, whose: &members::StoredMember, entry: &Entry, said_at: DateTime<Utc>) -> NewResult {
+fn result(part: usize, whose: &StoredMember, entry: &Entry, said_at: DateTime<Utc>) -> NewResult {
     let key = format!("demo-{}-{part}-{}", said_at.timestamp(), whose.id);
     NewResult { part, member: whose.id, entry: entry.clone(), key, said_at: Some(said_at) }
 }
@@ -166,6 +165,8 @@ fn result(part: usize, whose: &members::StoredMember, entry: &Entry, said_at: Da
 mod tests {
     use lantern_core::member::Member;
     use lantern_core::roster::roster_from_csv;
+    use lantern_store::MemberId;
+    use lantern_store::name_shown::NameShown;
     use trial::{Day, History};
 
     use super::*;
@@ -188,13 +189,18 @@ mod tests {
         let roster = include_str!("../../../data/demo/members.csv");
         let (mut people, _): (Vec<Member>, _) = roster_from_csv(roster);
         people.sort_by(|one, other| one.name.cmp(&other.name));
-        let names: Vec<&str> = people.iter().map(|member| member.name.as_str()).collect();
+        let stored = |(id, member): (i64, &Member)| StoredMember {
+            id: MemberId::new(id),
+            member: member.clone(),
+            shown: NameShown::default(),
+        };
+        let known: Vec<StoredMember> = (1..).zip(&people).map(stored).collect();
         let (gym, catalogue) = (demo::gym().unwrap(), Catalogue::standard());
         let mut history = History::new(&people, &gym, catalogue, (SEED, FIRST));
         let day = |(n, day)| {
             let text = text_of(n);
             let session = read_in_hand(&text, catalogue, &[], &gym.habits).session;
-            let came = came_on(n, &names).concat();
+            let came = came_on(n, &known).concat();
             PastDay { entered: history.next(Day { day, session: &session, came: &came }), text }
         };
         days(FIRST).enumerate().map(day).collect()
