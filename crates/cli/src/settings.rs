@@ -285,6 +285,14 @@ mod tests {
     }
 
     #[test]
+    fn what_goes_past_a_pooler_goes_to_the_database_where_nothing_else_is_said() {
+        let direct = |arguments| Settings::from(arguments).unwrap().direct_url.expose().to_owned();
+        assert_eq!(direct(arguments()), "postgres://localhost/x");
+        let past = Some("postgres://localhost:5433/x".to_owned());
+        assert_eq!(direct(ServeArguments { direct_url: past, ..arguments() }), "postgres://localhost:5433/x");
+    }
+
+    #[test]
     fn secrets_are_never_printed_and_hosts_are_a_list() {
         let hosts = Some("gym.example, www.gym.example".to_owned());
         let settings = Settings::from(ServeArguments { hosts, ..arguments() }).unwrap();

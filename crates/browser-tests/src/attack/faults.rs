@@ -213,7 +213,6 @@ pub fn pooled(path: &Path, pooler: &str) -> Result<Vec<Seen>> {
     };
     let sockets = [TcpListener::bind("127.0.0.1:0")?, TcpListener::bind("127.0.0.1:0")?];
     let (first, second) = (start(&sockets[0])?, start(&sockets[1])?);
-    // A live screen hears of what the other program was told.
     let mut all =
         vec![under("a pooler, two programs, four connections", (&first.address, &database), |writers| {
             std::thread::sleep(Duration::from_secs(5));

@@ -514,3 +514,15 @@ fn several_first_starts_at_once_all_succeed() {
         start.join().unwrap().unwrap();
     }
 }
+
+/// Over a pooler in transaction mode nobody hears anything: whoever listens goes past it.
+#[test]
+fn whoever_listens_goes_to_the_database_itself() {
+    let database = TestDatabase::empty();
+    let (direct, nowhere) = (database.url.clone(), "postgres://lantern@127.0.0.1:1/lantern");
+    let heard = database.with_store(move |_| async move {
+        let alone = Store::new(nowhere).unwrap().listen().await.is_ok();
+        (alone, Store::new(nowhere).unwrap().with_direct(&direct).unwrap().listen().await.is_ok())
+    });
+    assert_eq!(heard, (false, true));
+}
