@@ -221,6 +221,12 @@ impl Browser {
         .await
     }
 
+    /// What is typed from now on stays a draft of this browser until it is saved.
+    pub async fn saves_nothing_by_itself(&self) -> Result<()> {
+        self.client.execute("localStorage.setItem('saving', 'off')", vec![]).await?;
+        Ok(())
+    }
+
     /// What a field holds.
     pub async fn value(&self, css: &str) -> Result<String> {
         let held = self.with_element(css, |_, element| async move { element.prop("value").await }).await?;

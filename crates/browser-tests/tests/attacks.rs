@@ -137,6 +137,10 @@ fn the_tables_go_back_and_forward_again() {
             include_str!("../../store/migrations/2026-11-28-000025_saved_by/up.sql"),
             include_str!("../../store/migrations/2026-11-28-000025_saved_by/down.sql"),
         ),
+        (
+            include_str!("../../store/migrations/2026-11-28-000026_while_typing/up.sql"),
+            include_str!("../../store/migrations/2026-11-28-000026_while_typing/down.sql"),
+        ),
     ];
     steps.iter().rev().for_each(|(_, down)| database.run(down));
     let text = "For time\n50 burpees";

@@ -6,6 +6,8 @@ use std::time::Duration;
 use anyhow::{Result, ensure};
 use browser_tests::running::{ClassNow, crowd, outage, whole};
 use browser_tests::{TestDatabase, TestServer, with_browser};
+use chrono::{TimeDelta, Timelike, Utc};
+use lantern_core::gym::ClockFace;
 
 /// How long screens may take to agree on a machine that others use too; the proof asks for a second.
 const PATIENCE: Duration = Duration::from_secs(10);
@@ -128,6 +130,38 @@ fn the_wall_is_read_from_ten_metres() -> Result<()> {
                 ensure!(told[2] == "" && told[3] == "", "{width} x {height} {block}: {told}");
             }
         }
+        Ok(())
+    })
+}
+
+/// Whatever zone the device is in, and whichever way it tells the time itself.
+#[test]
+fn a_wall_tells_the_time_of_day_as_the_gym_does() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    database.run("delete from classes");
+    // Where it is not about midnight.
+    let now = Utc::now();
+    let (zone, hours) = if now.hour() < 12 { ("Asia/Tokyo", 9) } else { ("America/Denver", -7) };
+    let starts = now + TimeDelta::hours(hours + 2);
+    let (day, starts) = (starts.date_naive(), starts.format("%H:%M").to_string());
+    ensure!(server.post("/gym", &[("clock", "Twelve"), ("time_zone", zone)]).status == 303);
+    ensure!(
+        server
+            .post(&format!("/days/{day}/classes"), &[("starts", &starts), ("minutes", "60"), ("coach", "")])
+            .status
+            == 303
+    );
+    let address = server.address.clone();
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}{}", class.wall)).await?;
+        let told = browser.wait_text("#until", |text| text.starts_with("starts at ")).await?;
+        let shown = told.strip_prefix("starts at ").and_then(ClockFace::typed);
+        ensure!(
+            shown.is_some() && shown == ClockFace::typed(&starts) && told.ends_with('m'),
+            "{told}, {starts}"
+        );
         Ok(())
     })
 }

@@ -62,6 +62,7 @@ fn a_suggestion_is_one_click_and_a_draft_survives_a_reload() -> Result<()> {
     let day = Utc::now().date_naive() + Days::new(61);
     with_browser(move |browser| async move {
         browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.saves_nothing_by_itself().await?;
         browser.type_over("#text", "5 rounds for time\n10 box jumpfrogs\n12 push-ups").await?;
         browser.wait_text(".problem", |text| text.contains("no movement I know")).await?;
 
@@ -106,6 +107,7 @@ fn a_draft_never_takes_the_place_of_what_somebody_has_saved_since() -> Result<()
         let (address, path, colleague) = (address.clone(), path.clone(), TestServer::at(&address));
         move |browser| async move {
             browser.open(&format!("{address}{path}")).await?;
+            browser.saves_nothing_by_itself().await?;
             browser.type_over("#text", "5 rounds for time\n12 burpees\n20 air squats\n30 sit-ups").await?;
             browser.wait_text("#reading", |text| text.contains("60 burpee")).await?;
 

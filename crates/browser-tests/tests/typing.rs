@@ -150,6 +150,7 @@ fn what_is_typed_while_a_correction_is_on_its_way_is_in_the_draft() -> Result<()
     let (address, day) = (server.address.clone(), day(77));
     with_browser(move |browser| async move {
         browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.saves_nothing_by_itself().await?;
         keys(&browser, "For time\n30 burpees").await?;
         browser.wait_text("#reading", |text| text.contains("30 burpee")).await?;
         // A server that takes its time.
@@ -179,6 +180,7 @@ fn a_document_is_shown_as_text_first_and_a_bad_one_changes_nothing() -> Result<(
     fs::write(folder.path().join("old.txt"), b"3 rounds \xD7 for time\n9 burpees")?;
     with_browser(move |browser| async move {
         browser.open(&format!("{address}/days/{day}/read")).await?;
+        browser.saves_nothing_by_itself().await?;
         keys(&browser, "9 sit-ups").await?;
         let pick = |name: &str| folder.path().join(name).display().to_string();
         let file = browser.client.find(fantoccini::Locator::Css("#file")).await?;
@@ -224,6 +226,64 @@ fn parts_are_split_and_joined_at_the_seam_by_keys_and_by_pointing() -> Result<()
         browser.click(".row[data-line='3'] .seam").await?;
         browser.wait_text(".corrected", |text| text.contains("line 3: goes on with the part above")).await?;
         ensure!(parts().await? == 1);
+        Ok(())
+    })
+}
+
+#[test]
+fn what_stands_still_is_saved_by_itself_and_is_one_text_of_the_day_however_often() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(78));
+    let path = format!("/days/{day}");
+    let colleague = TestServer::at(&address);
+    with_browser(move |browser| async move {
+        let stands = || colleague.get(&format!("{path}/session.txt")).body;
+        browser.open(&format!("{address}{path}/read")).await?;
+        keys(&browser, "For time\n30 burpees").await?;
+        browser.wait_text("#draft", |text| text == "Saved while you type.").await?;
+        ensure!(stands().contains("30 burpee"), "{}", stands());
+        keys(&browser, "\n15 sit-ups").await?;
+        browser.wait_text("#draft", |text| text.starts_with("Draft kept")).await?;
+        browser.wait_text("#draft", |text| text == "Saved while you type.").await?;
+        ensure!(stands().contains("15 sit-up"));
+        ensure!(browser.value("#text").await?.ends_with("15 sit-ups"), "the page stays as it is");
+
+        // Loaded again it is the day's, and no draft; of the two only the last is a text that the day has had.
+        browser.client.refresh().await?;
+        browser.wait_text("#hour", |text| text.contains("Ends at")).await?;
+        ensure!(
+            browser.text("#draft").await?.is_empty() && browser.value("#text").await?.ends_with("15 sit-ups")
+        );
+        let texts = || colleague.get(&format!("{path}/history")).body.matches("class=\"diff\"").count();
+        ensure!(texts() == 1, "{}", texts());
+
+        // Where somebody has saved meanwhile nothing is saved without a click, and that one compares.
+        let theirs = [("text", "For time\n30 burpees\n20 sit-ups"), ("revision", "2")];
+        ensure!(colleague.post(&format!("{path}/read"), &theirs).status == 303);
+        keys(&browser, "\n10 lunges").await?;
+        browser.wait_text("#draft", |text| text.contains("Somebody else has saved")).await?;
+        ensure!(stands().contains("20 sit-up"));
+        browser.click("button[type=submit]").await?;
+        browser.wait_text(".notice", |text| text.contains("Somebody else saved this day")).await?;
+        ensure!(texts() == 2);
+        Ok(())
+    })
+}
+
+#[test]
+fn what_could_not_be_saved_by_itself_is_saved_once_the_server_is_back() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), day(79));
+    with_browser(move |browser| async move {
+        browser.open(&format!("{address}/days/{day}/read")).await?;
+        drop(server);
+        keys(&browser, "For time\n30 burpees").await?;
+        browser.wait_text("#behind", |text| text.contains("does not answer")).await?;
+        let again = TestServer::start_again(&address, &database.url);
+        browser.wait_text("#draft", |text| text == "Saved while you type.").await?;
+        ensure!(again.get(&format!("/days/{day}/session.txt")).body.contains("30 burpee"));
         Ok(())
     })
 }

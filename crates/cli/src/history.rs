@@ -62,7 +62,15 @@ pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
         let session = read_in_hand(&text, catalogue, &[], &gym.habits).session;
         let parts = NewPiece::of(&session, catalogue);
         let nothing = serde_json::json!([]);
-        let new = NewText { text: &text, corrections: &nothing, seen: 0, writer: "", by: "", parts: &parts };
+        let new = NewText {
+            text: &text,
+            corrections: &nothing,
+            seen: 0,
+            writer: "",
+            by: "",
+            parts: &parts,
+            while_typing: false,
+        };
         sessions::save(&mut rows, day, new).await?;
         let came = came_on(n, &known);
         for (class, who) in &classes_of(&mut rows, &gym, day, (&known, &came)).await? {

@@ -127,8 +127,15 @@ pub async fn load(url: &str, today: Option<NaiveDate>) -> Result<GymId, StoreErr
         let day = monday + Days::new(day);
         let catalogue = Catalogue::standard();
         let parts = NewPiece::of(&read_in_hand(text, catalogue, &[], &gym.habits).session, catalogue);
-        let new =
-            NewText { text, corrections: &serde_json::json!([]), seen: 0, writer: "", by: "", parts: &parts };
+        let new = NewText {
+            text,
+            corrections: &serde_json::json!([]),
+            seen: 0,
+            writer: "",
+            by: "",
+            parts: &parts,
+            while_typing: false,
+        };
         sessions::save(&mut scope, day, new).await?;
         for (hour, coach) in CLASSES {
             let starts = NaiveTime::from_hms_opt(hour, 0, 0).unwrap_or_default();

@@ -269,6 +269,8 @@ diesel::table! {
         saved_at -> Timestamptz,
         corrections -> Jsonb,
         saved_by -> Text,
+        while_typing -> Bool,
+        passed_over -> Bool,
     }
 }
 

@@ -1,7 +1,7 @@
 //! Sessions: the coach's text of a day, with a revision so that nobody overwrites anybody unseen, and every text that the day
 //! has had.
 
-use chrono::{DateTime, NaiveDate, Utc};
+use chrono::{DateTime, NaiveDate, TimeDelta, Utc};
 use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
 use serde_json::Value;
@@ -59,6 +59,8 @@ pub struct NewText<'a> {
     pub writer: &'a str,
     /// Who saves it, as they are called. Empty for a program.
     pub by: &'a str,
+    /// Whether it is saved by itself while somebody types: the next text of the same page takes its place among those that the day has had.
+    pub while_typing: bool,
 }
 
 /// A text that a day has had, or has.
@@ -135,6 +137,9 @@ pub async fn save(scope: &mut GymScope, day: NaiveDate, new: NewText<'_>) -> Res
     let stored: StoredSession =
         row.select(StoredSession::as_select()).for_update().first(scope.connection()).await?;
     if stored.text == text && stored.corrections == *corrections {
+        if !new.while_typing {
+            decided_on(scope, day, stored.revision).await?;
+        }
         return Ok(Saved::As(stored.revision));
     }
     if stored.revision != seen && !all_by(scope, day, seen, writer).await? {
@@ -157,6 +162,19 @@ pub async fn save(scope: &mut GymScope, day: NaiveDate, new: NewText<'_>) -> Res
     Ok(Saved::As(revision))
 }
 
+/// A text that was saved while somebody typed is now one that somebody has saved.
+async fn decided_on(scope: &mut GymScope, day: NaiveDate, revision: i32) -> Result<(), StoreError> {
+    diesel::update(session_texts::table)
+        .filter(session_texts::gym_id.eq(scope.gym.0))
+        .filter(session_texts::day.eq(day))
+        .filter(session_texts::revision.eq(revision))
+        .filter(session_texts::while_typing)
+        .set(session_texts::while_typing.eq(false))
+        .execute(scope.connection())
+        .await?;
+    Ok(())
+}
+
 async fn keep(
     scope: &mut GymScope,
     day: NaiveDate,
@@ -172,13 +190,42 @@ async fn keep(
             session_texts::corrections.eq(new.corrections),
             session_texts::writer.eq(new.writer),
             session_texts::saved_by.eq(new.by),
+            session_texts::while_typing.eq(new.while_typing),
         ))
         .execute(scope.connection())
         .await?;
+    pass_over(scope, day, revision - 1, new.writer).await
+}
+
+/// What a page saved while somebody typed is no text of its own once the page has saved another; it is kept for a day, for whoever has begun from it.
+async fn pass_over(
+    scope: &mut GymScope,
+    day: NaiveDate,
+    before: i32,
+    writer: &str,
+) -> Result<(), StoreError> {
+    let passed = diesel::update(session_texts::table)
+        .filter(session_texts::gym_id.eq(scope.gym.0))
+        .filter(session_texts::day.eq(day))
+        .filter(session_texts::revision.eq(before))
+        .filter(session_texts::while_typing)
+        .filter(session_texts::writer.eq(writer))
+        .set(session_texts::passed_over.eq(true))
+        .execute(scope.connection())
+        .await?;
+    if passed > 0 {
+        diesel::delete(session_texts::table)
+            .filter(session_texts::gym_id.eq(scope.gym.0))
+            .filter(session_texts::day.eq(day))
+            .filter(session_texts::passed_over)
+            .filter(session_texts::saved_at.lt(Utc::now() - TimeDelta::days(1)))
+            .execute(scope.connection())
+            .await?;
+    }
     Ok(())
 }
 
-/// The texts of a day, newest first.
+/// The texts of a day, newest first: of those that one page saved by itself, one after the other, the last.
 ///
 /// # Errors
 /// When the database is away.
@@ -186,11 +233,28 @@ pub async fn texts(scope: &mut GymScope, day: NaiveDate) -> Result<Vec<PastText>
     Ok(session_texts::table
         .filter(session_texts::gym_id.eq(scope.gym.0))
         .filter(session_texts::day.eq(day))
+        .filter(session_texts::passed_over.eq(false))
         .order(session_texts::revision.desc())
         .limit(MOST_TEXTS)
         .select(PastText::as_select())
         .load(scope.connection())
         .await?)
+}
+
+/// The text that somebody saved last, which is not that of a page that saves by itself while somebody types.
+///
+/// # Errors
+/// When the database is away.
+pub async fn decided(scope: &mut GymScope, day: NaiveDate) -> Result<Option<PastText>, StoreError> {
+    Ok(session_texts::table
+        .filter(session_texts::gym_id.eq(scope.gym.0))
+        .filter(session_texts::day.eq(day))
+        .filter(session_texts::while_typing.eq(false))
+        .order(session_texts::revision.desc())
+        .select(PastText::as_select())
+        .first(scope.connection())
+        .await
+        .optional()?)
 }
 
 /// A text that a day has had; none before its first.

@@ -70,9 +70,10 @@
     const s = up ? Math.floor(Math.max(0, ms) / 1000) : Math.ceil(Math.max(0, ms) / 1000);
     return Math.floor(s / 60) + ":" + String(s % 60).padStart(2, "0");
   };
-  const hour = (ms) => new Date(ms).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  // The time of day as the gym tells it, where the gym is.
+  const hour = (ms) => new Date(ms).toLocaleTimeString("en-GB", { hour: shown.twelve ? "numeric" : "2-digit", minute: "2-digit", hour12: shown.twelve, timeZone: shown.zone });
   function clockOf(at) {
-    if (shown.state === "before" || shown.state === "closed") return shown.booked_ms ? hour(now()) : "0:00";
+    if (shown.state === "before" || shown.state === "closed") return shown.booked_ms ? hour(now()).replace(/ .*/, "") : "0:00";
     // What comes next waits for the coach: how long it has waited.
     if (at.waits) return "+" + minutes(at.into - at.phase.ms, true);
     return at.phase.clock === "up" ? minutes(at.since, true) : minutes(at.until, false);

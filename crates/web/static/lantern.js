@@ -64,16 +64,48 @@
     const revision = Number(form.dataset.revision);
     const saved = location.search.includes("saved=");
     const unsaved = "unsaved" in form.dataset;
-    let stored = text.value;
+    let stored = text.value, draftRevision = revision, draftBase = stored;
     if (saved) { localStorage.removeItem(key); history.replaceState(null, "", location.pathname); }
     const keep = () => {
       const now = new Date();
       const at = now.toISOString().slice(0, 10) + " " + now.toTimeString().slice(0, 5);
       const corrections = form.elements.corrections?.value;
-      localStorage.setItem(key, JSON.stringify({ text: text.value, at, revision: draftRevision, base: draftBase, corrections }));
+      const writer = form.elements.writer.value;
+      localStorage.setItem(key, JSON.stringify({ text: text.value, at, revision: draftRevision, base: draftBase, corrections, writer }));
+      soon();
     };
+    // What stands still for a few seconds is saved by itself, as long as nobody else has saved: then it takes a click, which compares both.
+    let pause = null, theirs = Boolean(document.querySelector(".theirs"));
+    function soon(after = 4000) {
+      clearTimeout(pause);
+      if (!theirs && kept("saving") !== "off") pause = setTimeout(byItself, after);
+    }
+    async function byItself() {
+      // Several days in one text are not this day's.
+      if ("sent" in form.dataset || !text.value.trim() || form.querySelector("#reading [name^=on]")) return;
+      const body = new URLSearchParams(new FormData(form));
+      body.set("while_typing", "true");
+      const stands = () => text.value + "\0" + (form.elements.corrections?.value ?? "");
+      const [sent, before] = [text.value, stands()];
+      let answer;
+      try {
+        answer = await fetch(form.getAttribute("action"), { method: "POST", body, redirect: "error" });
+      } catch {
+        soon(8000);
+        return;
+      }
+      if ("sent" in form.dataset) return;
+      theirs = answer.status === 409;
+      if (theirs) status.textContent = "Somebody else has saved this day meanwhile. Save, and both are compared.";
+      if (answer.status >= 500) soon(8000);
+      if (!answer.ok) return;
+      draftRevision = (await answer.json()).revision;
+      form.elements.revision.value = draftRevision;
+      draftBase = stored = sent;
+      if (stands() === before) { localStorage.removeItem(key); status.textContent = "Saved while you type."; } else keep();
+      if (document.getElementById("hour")) htmx.ajax("GET", form.getAttribute("action").replace(/read$/, "strip"), { target: "#hour", swap: "outerHTML" });
+    }
     const draft = unsaved || saved ? null : read(key);
-    let draftRevision = revision, draftBase = stored;
     if (unsaved) {
       // A suggestion that was taken, or a save that did not go through: part of the draft, and an address that can be reloaded.
       const before = read(key);
@@ -90,6 +122,8 @@
     // A turn after loading, when htmx listens too, so that the reading is asked for like after typing.
     function bringBack(draft, words) {
       if (draft.revision !== undefined) { draftRevision = draft.revision; draftBase = draft.base; form.elements.revision.value = draft.revision; }
+      // The window that began it goes on: what it has saved itself is no conflict.
+      if (draft.writer) form.elements.writer.value = draft.writer;
       const show = () => setTimeout(() => {
         text.value = draft.text;
         if (draft.corrections !== undefined) form.elements.corrections.value = draft.corrections;
@@ -120,7 +154,7 @@
     fit();
     text.addEventListener("input", () => {
       fit();
-      if (text.value === stored) { localStorage.removeItem(key); status.textContent = ""; return; }
+      if (text.value === stored) { clearTimeout(pause); localStorage.removeItem(key); status.textContent = ""; return; }
       keep();
       status.textContent = "Draft kept in this browser.";
     });
@@ -133,7 +167,9 @@
       behind.hidden = false;
     };
     document.addEventListener("htmx:error", show);
-    document.addEventListener("htmx:after:swap", () => { behind.hidden = true; });
+    // A reading that came takes back that there was none, and nothing else that was said there; that goes when somebody types.
+    document.addEventListener("htmx:after:swap", () => { if (behind.textContent === late) behind.hidden = true; });
+    text.addEventListener("input", () => { if (behind.textContent !== late) behind.hidden = true; });
   }
 
   // On the other steps of a day: what is typed and not saved is not in the plan, and says so.

@@ -36,7 +36,15 @@ use rand_pcg::Pcg64Mcg;
 static NOTHING_PUT_RIGHT: serde_json::Value = serde_json::Value::Array(Vec::new());
 
 fn text(text: &str, seen: i32) -> NewText<'_> {
-    NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer: "", by: "Iris", parts: &[] }
+    NewText {
+        text,
+        corrections: &NOTHING_PUT_RIGHT,
+        seen,
+        writer: "",
+        by: "Iris",
+        parts: &[],
+        while_typing: false,
+    }
 }
 
 fn day() -> NaiveDate {
@@ -356,7 +364,15 @@ fn a_text_saved_twice_is_no_conflict_and_two_changes_are_put_together() {
                 gym,
                 sessions::save,
                 day(),
-                NewText { text, corrections: &NOTHING_PUT_RIGHT, seen, writer, by: "", parts: &[] }
+                NewText {
+                    text,
+                    corrections: &NOTHING_PUT_RIGHT,
+                    seen,
+                    writer,
+                    by: "",
+                    parts: &[],
+                    while_typing: false
+                }
             )
             .unwrap()
         };
@@ -379,6 +395,48 @@ fn a_text_saved_twice_is_no_conflict_and_two_changes_are_put_together() {
         };
         assert_eq!(same.together, None);
     });
+}
+
+#[test]
+fn of_what_a_page_saves_while_somebody_types_the_last_is_kept() {
+    let database = TestDatabase::empty();
+    let gym = database.gym(&Gym::default());
+    database.with_store(move |store| async move {
+        let save = async |written: &str, seen, writer: &str, while_typing| {
+            let new = NewText { writer, while_typing, ..text(written, seen) };
+            in_gym!(store, gym, sessions::save, day(), new).unwrap()
+        };
+        let kept = async || {
+            let texts = in_gym!(store, gym, sessions::texts, day()).unwrap();
+            texts.into_iter().map(|text| text.text).collect::<Vec<_>>()
+        };
+        save("run", 0, "a", true).await;
+        save("run 4", 1, "a", true).await;
+        save("run 400 m", 2, "a", true).await;
+        assert_eq!(kept().await, ["run 400 m"]);
+        assert_eq!(in_gym!(store, gym, sessions::decided, day()).unwrap(), None);
+        // Whoever began from what was passed over is still compared with it.
+        let theirs = save("run\n9 sit-ups", 1, "b", true).await;
+        assert!(matches!(theirs, Saved::Conflict(conflict) if conflict.together.is_none()));
+        // Another page goes on: what the first one left is a text of its own, and what somebody saves is one always.
+        save("run 400 m\n9 sit-ups", 3, "b", true).await;
+        assert_eq!(save("run 400 m\n9 sit-ups", 4, "b", false).await, Saved::As(4));
+        let decided = in_gym!(store, gym, sessions::decided, day()).unwrap();
+        assert_eq!(decided.unwrap().revision, 4);
+        save("run 400 m\n9 burpees", 4, "b", true).await;
+        assert_eq!(kept().await, ["run 400 m\n9 burpees", "run 400 m\n9 sit-ups", "run 400 m"]);
+    });
+    let passed = "select revision::text as name from session_texts where passed_over order by revision";
+    assert_eq!(database.names(passed), ["1", "2"]);
+    // For a day.
+    database.run("update session_texts set saved_at = saved_at - interval '2 days'");
+    database.with_store(move |store| async move {
+        for (seen, written) in [(5, "row"), (6, "row 500 m")] {
+            let new = NewText { writer: "c", while_typing: true, ..text(written, seen) };
+            in_gym!(store, gym, sessions::save, day(), new).unwrap();
+        }
+    });
+    assert_eq!(database.names(passed), ["6"]);
 }
 
 #[test]

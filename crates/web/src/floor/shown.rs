@@ -3,6 +3,7 @@
 //! A screen works out everything that time alone changes by itself, so that it goes on without a server.
 
 use lantern_core::book::{Done, Scored, Sides};
+use lantern_core::gym::ClockFace;
 use lantern_core::movement::Catalogue;
 use lantern_core::pacing::Measure;
 use lantern_core::plan::{MemberPiece, PiecePlan};
@@ -30,6 +31,9 @@ use lantern_core::print::bare_lines;
 pub(crate) struct ClassShown {
     name: String,
     gym: String,
+    /// Where the gym is, and whether it tells the time of day from 1 to 12.
+    zone: &'static str,
+    twelve: bool,
     /// How many are here, of how many who are booked or came.
     here: Option<(usize, usize)>,
     /// When it starts and ends as booked, in milliseconds since 1970; none for the whole gym.
@@ -162,6 +166,8 @@ impl ClassShown {
         Self {
             name: slot.name(planned.gym.clock),
             gym: planned.gym.name.clone(),
+            zone: clock::zone(&planned.gym).name(),
+            twelve: planned.gym.clock == ClockFace::Twelve,
             here: planned.class.as_ref().map(|class| (class.here().count(), class.booked.len())),
             booked_ms: slot.starts.map(|starts| {
                 let start = clock::moment(&planned.gym, slot.day, starts).timestamp_millis();

@@ -42,6 +42,10 @@ impl PartLine {
         if lines.first().is_some_and(|line| line.starts_with('@')) {
             head = format!("{head} {}", lines.remove(0));
         }
+        if let Some((week, of)) = part.strength.week {
+            let of = of.map_or(String::new(), |of| format!(" of {of}"));
+            head = format!("{head}, week {week}{of}");
+        }
         if let Some(cap_s) = part.cap_s {
             head = format!("{head}, cap {}", clock_s(cap_s));
         }

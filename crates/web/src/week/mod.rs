@@ -1,6 +1,7 @@
 //! The week: its days, and what each holds.
 
 mod carry;
+mod cycles;
 mod lines;
 mod month;
 
@@ -10,7 +11,10 @@ use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use chrono::{Datelike, Days, NaiveDate};
 use lantern_core::movement::Catalogue;
-use lantern_core::session::PartKind;
+use lantern_core::read::Reading;
+use lantern_core::session::{Part, PartKind};
+use lantern_core::strength::calendar::standings;
+use lantern_core::strength::with_cycles;
 use lantern_core::units::plain;
 use lantern_core::volume::{self, Asked, Running, Volume, WEEKS_BEFORE};
 use lantern_store::day::{self, DayRows};
@@ -30,6 +34,7 @@ use crate::respond::error::AppError;
 use crate::respond::filters;
 use crate::respond::redirect::see_other;
 use crate::week::carry::{Carried, Refused};
+use crate::week::cycles::CycleRow;
 use crate::week::lines::PartLine;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
@@ -58,6 +63,8 @@ struct WeekPage {
     asked: [Vec<AskedRow>; 2],
     /// What is worked two days running, in words.
     running: Vec<String>,
+    /// Lifts that are trained by weeks.
+    cycles: Vec<CycleRow>,
 }
 
 /// One kind of work in the week.
@@ -124,6 +131,7 @@ async fn page(tenant: &Tenant, query: &Week, refused: Option<Refused>) -> Result
     drop(rows);
     let carried: Option<Carried> = query.carried.as_deref().and_then(|carried| carried.parse().ok());
     let mut volumes: Vec<(NaiveDate, Volume)> = Vec::new();
+    let mut written: Vec<(NaiveDate, Part)> = Vec::new();
     let class_link = |class: &StoredClass| {
         let slot = Slot { day: class.day, starts: Some(class.starts) };
         ClassLink { slot, starts: tenant.gym.clock.told(class.starts), booked: class.booked.len() }
@@ -136,10 +144,14 @@ async fn page(tenant: &Tenant, query: &Week, refused: Option<Refused>) -> Result
             let kept = that_counts(kept.remove(&day), &tenant.gym, day, &classes);
             let reading = session.map(|session| {
                 let reading = reading_of(&session.text, &session.corrections, &tenant.gym, &catalogue);
-                as_kept(reading, kept.as_ref())
+                let reading = as_kept(reading, kept.as_ref());
+                // A lift that only names its week is what the gym's cycle says.
+                let session = with_cycles(&reading.session, &tenant.gym.cycles, &catalogue);
+                Reading { session, ..reading }
             });
             let parts = reading.iter().flat_map(|reading| &reading.session.parts);
             volumes.push((day, Volume::of(parts.clone(), &catalogue)));
+            written.extend(parts.clone().map(|part| (day, part.clone())));
             DayCard {
                 day,
                 name: day_name(day),
@@ -163,6 +175,10 @@ async fn page(tenant: &Tenant, query: &Week, refused: Option<Refused>) -> Result
         .collect();
     let running = volume::running(&volumes).iter().map(in_words).collect();
     let asked = asked_of(&volumes, &before, (monday, today), &catalogue);
+    let earlier = before.iter().flat_map(|(day, kept)| kept.parts.iter().map(|part| (*day, part)));
+    let all = earlier.chain(written.iter().map(|(day, part)| (*day, part)));
+    let cycles = standings(&tenant.gym.cycles, all, monday, &catalogue);
+    let cycles = cycles.iter().map(|standing| CycleRow::of(standing, monday, &catalogue)).collect();
     Ok(WeekPage {
         gym: tenant.gym.name.clone(),
         class_minutes: tenant.gym.class_minutes,
@@ -173,6 +189,7 @@ async fn page(tenant: &Tenant, query: &Week, refused: Option<Refused>) -> Result
         undo,
         asked,
         running,
+        cycles,
         carried: carried.map(|carried| (carried.told(), carried.to_string())),
         refused,
         demo: tenant.state.demo.is_some(),

@@ -105,7 +105,15 @@ pub(crate) async fn put(tenant: &Tenant, all: Vec<Put>) -> Result<(), AppError> 
     }
     let mut rows = tenant.change().await?;
     for (day, seen, text, corrections, parts) in &read {
-        let new = NewText { text, corrections, seen: *seen, writer: "", by: &tenant.who.name, parts };
+        let new = NewText {
+            text,
+            corrections,
+            seen: *seen,
+            writer: "",
+            by: &tenant.who.name,
+            parts,
+            while_typing: false,
+        };
         if let Saved::Conflict(_) = sessions::save(&mut rows, *day, new).await? {
             return Err(AppError::Taken(format!(
                 "Somebody else has saved {} meanwhile, so nothing was changed. Load the page again, and decide on what stands there now.",

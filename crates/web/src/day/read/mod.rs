@@ -109,6 +109,9 @@ struct Text {
     /// Where to go once it is saved: a step of the rail.
     #[serde(default)]
     then: String,
+    /// Whether the page saves it by itself while somebody types.
+    #[serde(default)]
+    while_typing: bool,
     /// `line|column|found|suggestion`, when a suggestion was clicked.
     apply: Option<String>,
     /// What has been put right, as JSON.
@@ -198,7 +201,7 @@ async fn stored_page(tenant: &Tenant, day: Slot, saved: bool) -> Result<ReadPage
 #[post("/days/{day}/read")]
 async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let Text { text: typed, revision, writer, then, corrections, .. } = form.0;
+    let Text { text: typed, revision, writer, then, corrections, while_typing, .. } = form.0;
     let corrections = corrections_in(&corrections)?;
     let shown = |text, revision, message| {
         let (corrections, writer) = (corrections.clone(), writer.clone());
@@ -234,14 +237,16 @@ async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Res
             writer: &writer,
             by: &tenant.who.name,
             parts: &parts,
+            while_typing,
         };
         let mut rows = tenant.change().await?;
-        // What has taught the gym already teaches nothing anew.
-        let before = if standing.is_empty() { None } else { sessions::of_day(&mut rows, day.day).await? };
+        // What has taught the gym already teaches nothing anew; what is saved while somebody types is not settled.
+        let teaches = !while_typing && !standing.is_empty();
+        let before = if teaches { sessions::decided(&mut rows, day.day).await? } else { None };
         let before: Vec<Correction> =
             before.and_then(|stored| serde_json::from_value(stored.corrections).ok()).unwrap_or_default();
         let saved = sessions::save(&mut rows, day.day, new).await?;
-        if matches!(saved, Saved::As(_)) && !standing.is_empty() {
+        if matches!(saved, Saved::As(_)) && teaches {
             // What was put right here is how this gym writes.
             let name = crate::day::day_name(day.day);
             let learn = |gym: &mut Gym| Ok(habits::learn(&mut gym.habits, &standing, &before, &text, &name));
@@ -251,6 +256,11 @@ async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Res
         Ok::<_, AppError>(saved)
     };
     match saved.await {
+        // The page stays as it is; only its revision is another.
+        Ok(Saved::As(revision)) if while_typing => {
+            Ok(HttpResponse::Ok().json(serde_json::json!({ "revision": revision })))
+        }
+        Ok(Saved::Conflict(_)) if while_typing => Ok(HttpResponse::Conflict().finish()),
         // The address tells the page that what this browser keeps as a draft is saved now.
         Ok(Saved::As(revision)) => {
             Ok(see_other(format!("/days/{day}/{}?saved={revision}", then.unwrap_or("read"))))

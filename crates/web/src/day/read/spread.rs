@@ -93,7 +93,15 @@ async fn spread(
     let mut shown = None;
     let mut rows = tenant.change().await?;
     for (date, text, corrections, seen, parts) in &new {
-        let new = NewText { text, corrections, seen: *seen, writer: &writer, by: &tenant.who.name, parts };
+        let new = NewText {
+            text,
+            corrections,
+            seen: *seen,
+            writer: &writer,
+            by: &tenant.who.name,
+            parts,
+            while_typing: false,
+        };
         match sessions::save(&mut rows, *date, new).await? {
             Saved::As(revision) if own(*date) => shown = Some(revision),
             Saved::As(_) => {}
