@@ -1,9 +1,10 @@
 //! Every page by the rules of WCAG 2.2, A and AA, as far as a program can tell: axe, which ships with these tests.
 
+use std::collections::BTreeSet;
 use std::time::Duration;
 
 use anyhow::{Context as _, Result, ensure};
-use browser_tests::pages::of_the_owner;
+use browser_tests::pages::{monday, of_the_owner};
 use browser_tests::running::ClassNow;
 use browser_tests::{Browser, TestDatabase, TestServer, with_browser};
 use serde_json::json;
@@ -124,6 +125,34 @@ fn a_running_class_keeps_the_rules_on_every_screen() -> Result<()> {
             }
         }
         ensure!(wrong.is_empty(), "{}", wrong.join("\n\n"));
+        Ok(())
+    })
+}
+
+/// With colours of the person's own choice, what only a colour tells is still told, and drawings follow the light or dark that was chosen.
+#[test]
+fn forced_colours_keep_what_is_chosen_and_what_a_chart_means() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let (address, day) = (server.address.clone(), monday());
+    with_browser(move |browser| async move {
+        let chosen = json!({ "features": [
+            { "name": "forced-colors", "value": "active" }, { "name": "prefers-color-scheme", "value": "light" }] });
+        browser.own("Emulation.setEmulatedMedia", chosen).await?;
+        browser.open(&format!("{address}/days/{day}/versions")).await?;
+        const GROUNDS: &str =
+            "const ground = (css) => getComputedStyle(document.querySelector(css)).backgroundColor;
+            return [ground('.pickone[aria-pressed=true]'), ground('.pickone[aria-pressed=false]')];";
+        let grounds = browser.client.execute(GROUNDS, vec![]).await?;
+        ensure!(grounds[0] != grounds[1], "the chosen version: {grounds}");
+        browser.open(&format!("{address}/days/{day}/pace")).await?;
+        const LEGEND: &str = "document.documentElement.dataset.look = 'lamp';
+            return [...document.querySelectorAll('.legend .k')].map((k) => getComputedStyle(k).backgroundColor).concat(
+                getComputedStyle(document.documentElement).colorScheme);";
+        let legend = browser.client.execute(LEGEND, vec![]).await?;
+        let colours: BTreeSet<&str> =
+            legend.as_array().into_iter().flatten().filter_map(|one| one.as_str()).collect();
+        ensure!(colours.len() == 5 && colours.contains("light dark"), "{legend}");
         Ok(())
     })
 }

@@ -87,7 +87,7 @@ pub fn safe_cell(text: &str) -> String {
 }
 
 /// A cell as it was before [`safe_cell`].
-pub(crate) fn bare_cell(text: &str) -> &str {
+pub fn bare_cell(text: &str) -> &str {
     let rest = text.strip_prefix('\'');
     rest.filter(|rest| rest.starts_with(['=', '+', '-', '@', '\t', '\r'])).unwrap_or(text)
 }

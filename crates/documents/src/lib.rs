@@ -1,4 +1,4 @@
-//! The text of documents, PDF files and spreadsheets, as a coach could have typed it.
+//! The text of documents, PDF files and spreadsheets, as a coach could have typed it; and tables as spreadsheets, on their way out.
 //!
 //! Only what is written is taken: no pictures, no macros, nothing from outside the file. Whatever the bytes are, the answer is a text or
 //! a message.
@@ -7,9 +7,12 @@ mod grid;
 mod markup;
 mod pages;
 mod sheet;
+mod workbook;
 mod zipped;
 
 use std::borrow::Cow;
+
+pub use workbook::{MOST_ROWS_OUT, workbook};
 
 /// Largest file that is opened, in bytes.
 pub const LARGEST_FILE: usize = 8 * 1024 * 1024;

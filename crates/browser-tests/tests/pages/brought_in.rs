@@ -1,5 +1,9 @@
 //! Lifts and results of before: looked at first, taken in whole, taken back whole, and out again as they came in.
 
+use std::collections::BTreeMap;
+
+use lantern_documents::table_of;
+
 use super::demo;
 
 const TABLE: &str = "Athlete,Date,Exercise,Load,Reps,Workout,Score\n\
@@ -51,6 +55,18 @@ fn a_table_of_before_is_looked_at_taken_in_whole_and_taken_back_whole() {
     let again = server.post("/gym/history", &fields(&lifts, &[]));
     let sets = lifts.lines().count() - 1;
     assert!(again.body.contains(&format!("{sets} lifts and 0 results can be taken in<")), "{sets}");
+    // The same as a spreadsheet and as JSON.
+    let sheet = table_of(&server.bytes("/gym/lifts.xlsx")).unwrap();
+    assert_eq!(sheet.lines().count(), lifts.lines().count());
+    assert!(sheet.contains("Alba Quenby\t2025-03-03\tback squat\t90\tkg\t5\t"), "{sheet}");
+    let again = server.post("/gym/history", &fields(&sheet, &[]));
+    assert!(again.body.contains(&format!("{sets} lifts and 0 results can be taken in<")), "{sets}");
+    let json: Vec<BTreeMap<String, String>> =
+        serde_json::from_str(&server.get("/gym/lifts.json").body).unwrap();
+    assert!(
+        json.len() == sets && json.iter().any(|set| set["name"] == "Alba Quenby" && set["weight"] == "90")
+    );
+    assert_eq!(server.get("/gym/lifts.exe").status, 404);
     // Back, all of it, once.
     let key = to.split("taken=").nth(1).unwrap().split('&').next().unwrap().to_owned();
     assert_eq!(server.post("/gym/history/back", &[("key", &key)]).status, 303);

@@ -21,6 +21,7 @@ use crate::request::{Form, Query};
 use crate::respond::error::{AppError, html, html_as};
 use crate::respond::filters;
 use crate::respond::redirect::see_other;
+use crate::respond::tables::{TableKind, download};
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config
@@ -318,9 +319,9 @@ async fn take_back(tenant: Tenant<Owning>, form: Form<Back>) -> Result<HttpRespo
     Ok(see_other("/gym/history"))
 }
 
-/// `GET /gym/lifts.csv`: every set on record, as the import reads it.
-#[get("/gym/lifts.csv")]
-async fn lifts_out(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
+/// `GET /gym/lifts.csv`, `.xlsx` or `.json`: every set on record, as the import reads it.
+#[get("/gym/lifts.{kind}")]
+async fn lifts_out(tenant: Tenant<Owning>, kind: web::Path<TableKind>) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.look().await?;
     let names = members::called_by_id(&mut rows).await?;
     let all = lifts::of_gym(&mut rows).await?;
@@ -343,12 +344,12 @@ async fn lifts_out(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
         ];
         out.write_record(row).map_err(|error| AppError::Inside(error.to_string()))?;
     }
-    as_csv(out, "lifts.csv")
+    given_out(out, "lifts", *kind).await
 }
 
-/// `GET /gym/results.csv`: every result that stands, as the import reads it.
-#[get("/gym/results.csv")]
-async fn results_out(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
+/// `GET /gym/results.csv`, `.xlsx` or `.json`: every result that stands, as the import reads it.
+#[get("/gym/results.{kind}")]
+async fn results_out(tenant: Tenant<Owning>, kind: web::Path<TableKind>) -> Result<HttpResponse, AppError> {
     let mut rows = tenant.look().await?;
     let names = members::called_by_id(&mut rows).await?;
     let mut out = csv::Writer::from_writer(Vec::new());
@@ -373,16 +374,13 @@ async fn results_out(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
         }
         from = if to > tenant.today() { results::LAST_DAY } else { to };
     }
-    as_csv(out, "results.csv")
+    given_out(out, "results", *kind).await
 }
 
 /// Days of results that are read at once on their way out.
 const DAYS_AT_ONCE: u64 = 84;
 
-fn as_csv(out: csv::Writer<Vec<u8>>, name: &str) -> Result<HttpResponse, AppError> {
-    let bytes = out.into_inner().map_err(|error| AppError::Inside(error.to_string()))?;
-    Ok(HttpResponse::Ok()
-        .content_type("text/csv; charset=utf-8")
-        .insert_header(("Content-Disposition", format!("attachment; filename=\"{name}\"")))
-        .body(bytes))
+async fn given_out(out: csv::Writer<Vec<u8>>, name: &str, kind: TableKind) -> Result<HttpResponse, AppError> {
+    let csv = out.into_inner().map_err(|error| AppError::Inside(error.to_string()))?;
+    download(csv, name, kind).await
 }

@@ -23,6 +23,7 @@ use crate::request::tenant::{Owning, Tenant};
 use crate::respond::error::{AppError, html, html_as};
 use crate::respond::filters;
 use crate::respond::redirect::see_other;
+use crate::respond::tables::{TableKind, download};
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
     config.service(show).service(preview).service(take_in).service(out).service(file_of).service(delete);
@@ -284,9 +285,9 @@ async fn take_in(tenant: Tenant, form: Form<Vec<(String, String)>>) -> Result<Ht
     }
 }
 
-/// `GET /members.csv`: everybody, as the import reads it.
-#[get("/members.csv")]
-async fn out(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
+/// `GET /members.csv`, `.xlsx` or `.json`: everybody, as the import reads it.
+#[get("/members.{kind}")]
+async fn out(tenant: Tenant<Owning>, kind: web::Path<TableKind>) -> Result<HttpResponse, AppError> {
     let gym = tenant.gym.clone();
     let mut rows = tenant.change().await?;
     let stored = members::of_gym(&mut rows, &gym, tenant.today()).await?;
@@ -295,10 +296,7 @@ async fn out(tenant: Tenant<Owning>) -> Result<HttpResponse, AppError> {
     health_views::note(&mut rows, (tenant.who.account, &tenant.who.name), &shown).await?;
     rows.keep().await?;
     let people: Vec<Member> = stored.into_iter().map(|stored| stored.member).collect();
-    Ok(HttpResponse::Ok()
-        .content_type("text/csv; charset=utf-8")
-        .insert_header(("Content-Disposition", "attachment; filename=\"members.csv\""))
-        .body(roster_to_csv(&people)))
+    download(roster_to_csv(&people), "members", *kind).await
 }
 
 /// `GET /members/{id}/file.json`: all that is stored about one member, limits included.

@@ -46,6 +46,7 @@ async fn static_file(
             .insert_header((CONTENT_ENCODING, "gzip"))
             .insert_header((VARY, "Accept-Encoding"))
             .body(packed),
-        None => answer.body(file.data.into_owned()),
+        // What is packed by its own format (fonts) only grows by packing it again.
+        None => answer.insert_header((CONTENT_ENCODING, "identity")).body(file.data.into_owned()),
     })
 }

@@ -5,4 +5,5 @@ pub(crate) mod error;
 pub(crate) mod files;
 pub(crate) mod filters;
 pub(crate) mod redirect;
+pub(crate) mod tables;
 pub(crate) mod wanted;

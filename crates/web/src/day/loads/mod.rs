@@ -29,9 +29,10 @@ use crate::request::{Form, Query};
 use crate::respond::error::{AppError, html_as};
 use crate::respond::filters;
 use crate::respond::redirect::see_other;
+use crate::respond::tables::{TableKind, download};
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
-    config.service(show).service(as_csv).service(enter).service(take_back).service(release);
+    config.service(show).service(as_table).service(enter).service(take_back).service(release);
 }
 
 #[derive(Template)]
@@ -139,18 +140,16 @@ pub(crate) fn view(planned: &Planned, day: Slot, message: Option<Message>) -> Lo
     }
 }
 
-/// `GET /days/{day}/loads.csv`
-#[get("/days/{day}/loads.csv")]
-async fn as_csv(tenant: Tenant, path: web::Path<String>) -> Result<HttpResponse, AppError> {
-    let day = slot_of(&path)?;
+/// `GET /days/{day}/loads.csv`, `.xlsx` or `.json`
+#[get("/days/{day}/loads.{kind}")]
+async fn as_table(tenant: Tenant, path: web::Path<(String, TableKind)>) -> Result<HttpResponse, AppError> {
+    let (day, kind) = path.into_inner();
+    let day = slot_of(&day)?;
     let csv = with_plan(&tenant, day, |planned| {
         loads_csv(&planned.plan.strength, &planned.gym, &planned.catalogue)
     });
     let csv = csv.await?.ok_or(AppError::NoSuchPage)?;
-    Ok(HttpResponse::Ok()
-        .content_type("text/csv; charset=utf-8")
-        .insert_header(("Content-Disposition", format!("attachment; filename=\"loads-{day}.csv\"")))
-        .body(csv))
+    download(csv, &format!("loads-{day}"), kind).await
 }
 
 /// What was lifted, as typed.

@@ -62,8 +62,6 @@ struct ReadPage {
     theirs: Option<String>,
     /// Both changes put together, where they touch different lines.
     together: Option<String>,
-    /// What movements are called, to choose from.
-    movements: Vec<String>,
     /// The day written plainly, offered.
     offer: Option<Offer>,
     /// The reading that was kept, where the reader of today reads otherwise.
@@ -189,7 +187,6 @@ async fn stored_page(tenant: &Tenant, day: Slot, saved: bool) -> Result<ReadPage
         message,
         theirs: None,
         together: None,
-        movements: names_of(&catalogue),
         offer: None,
         stands: stands.filter(|stands| !stands.otherwise.is_empty()),
         view,
@@ -440,12 +437,7 @@ fn unsaved_page(
         message: Some(message),
         theirs,
         together,
-        movements: names_of(catalogue),
         offer,
         stands: None,
     }
-}
-
-fn names_of(catalogue: &Catalogue) -> Vec<String> {
-    catalogue.iter().map(|movement| movement.name.to_lowercase()).collect()
 }

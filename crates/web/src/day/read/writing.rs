@@ -1,7 +1,7 @@
 //! Helps while a day is written: ways to go on, the day in plain words, the text of a file.
 
 use actix_web::http::StatusCode;
-use actix_web::{HttpRequest, HttpResponse, post, web};
+use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::read::tidy::{Tidy, tidy};
 use lantern_core::read::{complete, read_in_hand};
@@ -17,7 +17,7 @@ use crate::respond::error::{AppError, html};
 use crate::respond::wanted::Wanted;
 
 pub(crate) fn routes(config: &mut web::ServiceConfig) {
-    config.service(plainly).service(take).service(go_on);
+    config.service(plainly).service(take).service(go_on).service(names);
     let file = web::resource("/days/{day}/file").app_data(web::PayloadConfig::new(LARGEST_FILE));
     config.service(file.route(web::post().to(from_file)));
 }
@@ -101,6 +101,21 @@ async fn go_on(writing: Writer, path: web::Path<String>, form: Form<GoOn>) -> Re
         complete::complete(&form.line, &writing.hand().0)
     };
     html(&Offers { offers })
+}
+
+/// What movements are called, to choose from.
+#[derive(Template)]
+#[template(path = "day/read/names.html")]
+struct Names {
+    names: Vec<String>,
+}
+
+/// `GET /days/{day}/names`: what movements are called, once somebody begins to put a line right.
+#[get("/days/{day}/names")]
+async fn names(writing: Writer, path: web::Path<String>) -> Result<HttpResponse, AppError> {
+    slot_of(&path)?;
+    let (catalogue, _) = writing.hand();
+    html(&Names { names: catalogue.iter().map(|movement| movement.name.to_lowercase()).collect() })
 }
 
 /// `POST /days/{day}/file`: the text of a document, PDF file or spreadsheet, to be shown in the text box; nothing is kept of the file.
