@@ -544,4 +544,12 @@ mod tests {
         let gym = Gym::from_toml("name = \"Harbour Hall\"\nclock = \"twelve\"").unwrap();
         assert_eq!(gym.clock, ClockFace::Twelve);
     }
+
+    #[test]
+    fn a_gym_that_is_written_reads_back_the_same() {
+        let mut gym = Gym { name: "Harbour Hall".to_owned(), racks: 4, ..Gym::default() };
+        gym.clock = ClockFace::Twelve;
+        gym.plates.truncate(3);
+        assert_eq!(Gym::from_toml(&gym.to_toml().unwrap()).unwrap(), gym);
+    }
 }

@@ -559,4 +559,13 @@ mod tests {
         let long = "x".repeat(LONGEST_NAME + 1);
         assert!(roster_from_csv(&format!("name\n{long}\n")).1[0].message.contains("121 characters"));
     }
+
+    #[test]
+    fn as_many_as_are_taken_in_at_once_are_and_one_more_is_not() {
+        let rows = |count: usize| (0..count).map(|n| format!("Member {n}\n")).collect::<String>();
+        let (members, errors) = roster_from_csv(&format!("name\n{}", rows(MOST_MEMBERS)));
+        assert_eq!((members.len(), errors.len()), (MOST_MEMBERS, 0));
+        let (members, errors) = roster_from_csv(&format!("name\n{}", rows(MOST_MEMBERS + 1)));
+        assert!(members.is_empty() && errors[0].message.contains("2001 rows are more"), "{errors:?}");
+    }
 }

@@ -110,3 +110,38 @@ pub(super) fn median(values: impl Iterator<Item = f64>) -> Option<f64> {
     let high = *all.get(middle)?;
     Some(if all.len() % 2 == 1 { high } else { f64::midpoint(all[middle - 1], high) })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::pacing::Measure;
+
+    fn predicted(measure: Measure) -> Predicted {
+        Predicted { measure, spread: [540.0, 600.0, 690.0], window: [None, None], rests: None }
+    }
+
+    #[test]
+    fn the_ends_of_what_was_predicted_are_a_tenth_from_either_side() {
+        let place = |value: f64| Outcome::beside(value, &predicted(Measure::Finish)).unwrap().place();
+        for (value, said) in [(540.0, 0.1), (600.0, 0.5), (690.0, 0.9)] {
+            assert!((place(value) - said).abs() < 1e-3, "{value}: {}", place(value));
+        }
+        assert!(Outcome::beside(689.0, &predicted(Measure::Finish)).unwrap().is_within());
+        assert!(!Outcome::beside(700.0, &predicted(Measure::Finish)).unwrap().is_within());
+        assert_eq!(Outcome::beside(0.0, &predicted(Measure::Finish)).map(|one| one.off), None);
+    }
+
+    #[test]
+    fn more_rounds_are_quicker_and_what_was_learned_is_taken_off() {
+        let of = |predicted: &Predicted| Outcome::beside(660.0, predicted).unwrap();
+        let (time, rounds) = (of(&predicted(Measure::Finish)), of(&predicted(Measure::Rounds)));
+        assert!(time.off > 0.0 && (time.off + rounds.off).abs() < 1e-12);
+        assert!((time.off - time.off_by_file).abs() < 1e-12);
+        let rests = serde_json::json!({
+            "of": { "shares": [["legs", 1.0]], "length_s": 600.0, "rested": false },
+            "pull": 0.5, "noise": 0.1, "slower": 0.04, "unsure": 0.1 });
+        let learned =
+            Predicted { rests: serde_json::from_value(rests).unwrap(), ..predicted(Measure::Finish) };
+        assert!((of(&learned).off_by_file - time.off - 0.02).abs() < 1e-12);
+    }
+}

@@ -197,4 +197,15 @@ mod tests {
         let back = LookingBack::new(&[]);
         assert!(back.calibration.is_none() && back.weeks.is_empty() && back.missed.is_empty());
     }
+
+    #[test]
+    fn a_piece_went_otherwise_where_half_were_outside_or_all_clearly_slower() {
+        let named =
+            |seconds: [f64; 4]| !LookingBack::new(&seconds.map(|one| result(3, 1, one))).missed.is_empty();
+        // All inside what was meant, and a sixth slower than predicted.
+        assert!(named([700.0, 705.0, 710.0, 700.0]));
+        // As predicted in the middle, and most of them outside.
+        assert!(named([400.0, 590.0, 800.0, 900.0]));
+        assert!(!named([400.0, 590.0, 610.0, 900.0]));
+    }
 }

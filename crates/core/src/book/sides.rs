@@ -36,3 +36,38 @@ impl Sides {
         self.inside + self.early + self.late + self.other
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::book::{Done, Predicted};
+    use crate::pacing::Measure;
+    use crate::versions::VersionName;
+
+    #[test]
+    fn each_result_is_counted_on_its_side_and_none_twice() {
+        let predicted = Predicted {
+            measure: Measure::Finish,
+            spread: [540.0, 600.0, 660.0],
+            window: [Some(480.0), Some(720.0)],
+            rests: None,
+        };
+        let entry = |value: Option<f64>| Entry {
+            version: VersionName::AsWritten,
+            done: Done::Stopped,
+            said: String::new(),
+            predicted: Some(predicted.clone()),
+            value,
+            at_least: false,
+            gone_on: None,
+            effort: None,
+            hurt: false,
+            note: String::new(),
+        };
+        let all =
+            [Some(600.0), Some(500.0), Some(470.0), Some(800.0), Some(900.0), Some(730.0), None].map(entry);
+        let sides = Sides::of(all.iter());
+        assert_eq!(sides, Sides { inside: 2, early: 1, late: 3, other: 1 });
+        assert_eq!(sides.all(), 7);
+    }
+}

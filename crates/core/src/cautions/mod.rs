@@ -209,4 +209,24 @@ mod tests {
         assert_eq!(codes("For time\n20 box jumps", std::slice::from_ref(&member)), ["pain-flag", "stop-now"]);
         assert_eq!(codes("For time\n30 ring rows", &[member]), ["stop-now"]);
     }
+
+    #[test]
+    fn a_floor_is_crowded_by_one_more_than_it_has_room_for() {
+        assert_eq!(crowding(12, 12), None);
+        assert!(crowding(13, 12).is_some_and(|caution| caution.text.starts_with("13 at once")));
+    }
+
+    #[test]
+    fn what_is_usual_is_the_mean_of_the_days_that_had_any() {
+        let catalogue = Catalogue::standard();
+        let session = |text: &str| read(text, catalogue).session;
+        let day = |text: &str| PastDay { session: session(text), present: Vec::new() };
+        let recent = [day("For time\n10 pull-ups"), day("For time\n20 pull-ups"), day("For time\n400 m run")];
+        let found = cautions(&session("5 rounds for time\n9 pull-ups"), &[], &recent, catalogue);
+        assert!(
+            found[0].text.starts_with("45 pulling reps today, 3.0 times the usual 15"),
+            "{}",
+            found[0].text
+        );
+    }
 }

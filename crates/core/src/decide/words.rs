@@ -202,6 +202,13 @@ mod tests {
             Decision::Hour(HourDecision::Make { change: Change::OneSetLess { part: 1 } }),
             Decision::Warmup(WarmupDecision::Refuse { id: "easy-row".to_owned() }),
             Decision::Loads(LoadDecision::Hold { member: "Ben".to_owned(), lift: "back-squat".to_owned() }),
+            Decision::Pieces(PieceDecision::Window { piece: 0, low: None, high: None }),
+            Decision::Pieces(PieceDecision::Window { piece: 0, low: None, high: Some(540.0) }),
+            Decision::Pieces(PieceDecision::More { piece: 0, on: true }),
+            Decision::Pieces(PieceDecision::More { piece: 0, on: false }),
+            Decision::Pieces(PieceDecision::Home { piece: 0, kit: Some("a band".to_owned()) }),
+            Decision::Pieces(PieceDecision::Home { piece: 0, kit: Some(String::new()) }),
+            Decision::Pieces(PieceDecision::Home { piece: 0, kit: None }),
         ]
         .map(|decision| decision.words(&of))
         .join("\n");
@@ -214,6 +221,13 @@ mod tests {
         one set less of back squat 5x5
         no easy row in the warm-up
         the back squat of Ben is held back again
+        the intended result of 21-15-9 for time as it is read
+        intended result of 21-15-9 for time: open to 9:00
+        more is offered in 21-15-9 for time to those who are ahead
+        nothing more is offered in 21-15-9 for time
+        at home 21-15-9 for time is done with a band
+        at home 21-15-9 for time is done with nothing
+        at home 21-15-9 for time is done with nothing
         ");
     }
 }

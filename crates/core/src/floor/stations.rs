@@ -256,6 +256,28 @@ mod tests {
         assert_eq!(inventory.count(Station::LightBar), 10);
         assert_eq!(inventory.count(Station::Dumbbells(22_500)), 8);
         assert_eq!(inventory.count(Station::Kettlebells(17_000)), 0);
+        // The same size on two shelves is all of it.
+        let mut gym = Gym::default();
+        let again = (
+            gym.dumbbells[0].clone(),
+            gym.plates[0].clone(),
+            gym.kettlebells[0].clone(),
+            gym.balls[0].clone(),
+        );
+        gym.dumbbells.push(again.0);
+        gym.plates.push(again.1);
+        gym.kettlebells.push(again.2);
+        gym.balls.push(again.3);
+        let twice = Inventory::of(&gym);
+        for station in [
+            Station::Dumbbells(5_000),
+            Station::Plates(25_000),
+            Station::Kettlebells(6_000),
+            Station::Balls(3_000),
+        ] {
+            assert!(inventory.count(station) > 0, "{station:?}");
+            assert_eq!(twice.count(station), 2 * inventory.count(station), "{station:?}");
+        }
         assert_eq!((Station::Box.name(1), Station::Box.name(3)), ("box".to_owned(), "boxes".to_owned()));
         assert_eq!(Station::Rower.name(6), "rowers");
         assert_eq!(Station::Plates(2500).name(4), "2.5 kg plates");

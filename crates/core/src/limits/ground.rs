@@ -96,4 +96,10 @@ mod tests {
         let jump = catalogue.find("box-jump").unwrap();
         assert!(Ground::of(&sore).spares(jump) && Ground::of(&free).reasons(jump).next().is_none());
     }
+
+    #[test]
+    fn whoever_has_no_words_to_keep_is_free() {
+        assert!(Ground::of(&Member::default()).is_free());
+        assert!(!Ground::of(&whoever("no jumping")).is_free());
+    }
 }

@@ -290,4 +290,16 @@ mod tests {
         }
         assert!(Limit::hurt("something under the ribs", "2026-11-23").is_unread());
     }
+
+    #[test]
+    fn in_pregnancy_falls_jumps_and_what_presses_on_the_belly_are_left_out() {
+        let catalogue = crate::movement::Catalogue::standard();
+        let left_out = |id: &str| loads(catalogue.find(id).unwrap(), "pregnancy");
+        for id in ["box-jump", "burpee", "pull-up", "double-under", "rope-climb"] {
+            assert!(left_out(id), "{id}");
+        }
+        for id in ["air-squat", "row", "strict-press", "ring-row"] {
+            assert!(!left_out(id), "{id}");
+        }
+    }
 }

@@ -127,4 +127,23 @@ mod tests {
             in_the_time_of(&work, catalogue.find("run").unwrap(), [&him, &him], 600.0, catalogue, model);
         assert_eq!((run.dose.amount, run.dose.unit), (Amount::Max, Unit::Metres));
     }
+
+    #[test]
+    fn figures_are_as_they_are_written_on_boards() {
+        let steps = [
+            (1600.0, Unit::Metres, 100.0),
+            (1000.0, Unit::Metres, 100.0),
+            (400.0, Unit::Metres, 50.0),
+            (100.0, Unit::Metres, 50.0),
+            (60.0, Unit::Metres, 5.0),
+            (120.0, Unit::Calories, 10.0),
+            (100.0, Unit::Reps, 10.0),
+            (45.0, Unit::Reps, 5.0),
+            (30.0, Unit::Calories, 5.0),
+            (21.0, Unit::Calories, 1.0),
+        ];
+        for (amount, unit, said) in steps {
+            assert_eq!(step(amount, unit), said, "{amount} {unit:?}");
+        }
+    }
 }

@@ -338,4 +338,20 @@ mod tests {
         let row = Curve::row(&newcomer, &Fitness::of(&newcomer));
         assert!(row.guess && (500.0..640.0).contains(&row.seconds(2000.0)), "{row:?}");
     }
+
+    #[test]
+    fn another_distance_on_the_same_machine_says_what_two_thousand_metres_would_take() {
+        let over = |results: Vec<TimedResult>, machine| {
+            watts_over_2000(&Member { results, ..Member::default() }, machine, 0.9).unwrap()
+        };
+        let two = over(vec![timed(Machine::Row, 2000.0, Unit::Metres, 480.0)], Machine::Row);
+        assert!((two.0 - Machine::Row.watts(480.0 / 2000.0)).abs() < 1e-9, "{two:?}");
+        assert_eq!(two.1, "2000 m row in 8:00");
+        // The pace of a shorter one is not held for longer: fewer watts, but not by half.
+        let one = over(vec![timed(Machine::Row, 1000.0, Unit::Metres, 240.0)], Machine::Row);
+        assert!(one.0 < two.0 && one.0 > 0.8 * two.0, "{one:?}");
+        // On the ski machine the same watts are worth more.
+        let ski = over(vec![timed(Machine::Ski, 2000.0, Unit::Metres, 480.0)], Machine::Ski);
+        assert!((ski.0 - Machine::Ski.watts(0.24) / 0.9).abs() < 1e-9, "{ski:?}");
+    }
 }

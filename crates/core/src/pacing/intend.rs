@@ -253,4 +253,23 @@ mod tests {
             }
         }
     }
+
+    #[test]
+    fn what_is_measured_is_what_the_score_says_else_what_the_format_is_about() {
+        let cases = [
+            ("For time\n50 burpees", Measure::Finish),
+            ("AMRAP 12\n9 burpees\n12 air squats", Measure::Rounds),
+            ("AMRAP 12\n9 burpees\n12 air squats\nscore: total reps", Measure::Reps),
+            ("Every 2:00 for 5 sets\n200 m row\n10 burpees", Measure::SlowestInterval),
+            (
+                "Every 2:00 for 5 sets\n200 m row\nthen max burpees in the remaining time\nscore: total burpees",
+                Measure::Reps,
+            ),
+            ("Every 1:00 until you fail\nburpees 1-2-3 and so on", Measure::FailedRound),
+            ("4 x 400 m run\nrest 2:00 between\nscore: slowest interval", Measure::SlowestInterval),
+        ];
+        for (text, measure) in cases {
+            assert_eq!(window(text).measure, measure, "{text}");
+        }
+    }
 }

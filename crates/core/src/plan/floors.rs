@@ -107,3 +107,15 @@ fn piece_time(piece: &PiecePlan, here: &Here) -> PieceTime {
         climb: None,
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    #[test]
+    fn of_a_team_those_who_are_here_are_named_by_their_places_among_them() {
+        let team = |members: &[usize]| Team { members: members.to_vec(), mean: 500.0 };
+        let left = among(&[team(&[0, 2]), team(&[1, 3])], &[2, 3, 0]);
+        let places: Vec<&[usize]> = left.iter().map(|team| team.members.as_slice()).collect();
+        assert_eq!(places, [&[2, 0][..], &[1][..]]);
+    }
+}

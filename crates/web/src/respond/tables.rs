@@ -89,6 +89,6 @@ mod tests {
             serde_json::json!([{ "name": "=1+1", "kg": "92.5" }, { "name": "Lind, Ada", "kg": "" }])
         );
         let sheet = table_of(&TableKind::Xlsx.of(csv).unwrap()).unwrap();
-        assert_eq!(sheet, "name\tkg\n=1+1\t92.5\nLind, Ada\t");
+        assert_eq!(sheet, "name\tkg\n=1+1\t92.5\nLind, Ada");
     }
 }
