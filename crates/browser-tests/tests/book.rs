@@ -305,6 +305,9 @@ fn a_result_follows_the_piece_and_comes_back_with_it() {
         "{}",
         row(&again, "Joss Merrow")
     );
+    let board = server.get(&format!("/days/{later}/board")).body;
+    assert!(board.contains("<span>Joss <small>4:01</small></span>"), "{board}");
+    assert!(board.contains("Beside a name: the last time, in the same version."));
     server.post(&format!("/days/{later}/book"), &[("piece", "0"), ("text", "joss 3:50")]);
     assert!(row(&server.get(&format!("/days/{later}/book")).body, "Joss Merrow").contains("new best"));
     // With other loads it is the same piece, and no record; the last time stands beside them wherever they are planned for.
@@ -318,6 +321,8 @@ fn a_result_follows_the_piece_and_comes_back_with_it() {
     let joss = row(&shown, "Joss Merrow");
     assert!(joss.contains("last time 3:50 as written on") && joss.contains("with other loads"), "{joss}");
     assert!(!joss.contains("new best"), "{joss}");
+    // At a glance on the board only the same compares.
+    assert!(!server.get(&format!("{heavier}/board")).body.contains("Joss <small>"));
     for step in ["versions", "cards"] {
         let page = server.get(&format!("{heavier}/{step}")).body.to_lowercase();
         assert!(page.contains("3:50 as written on"), "{step}");

@@ -50,6 +50,8 @@ struct BoardPiece {
     own: bool,
     /// Somebody does a version with numbers of their own.
     starred: bool,
+    /// Somebody has done it before.
+    seen: bool,
     /// What the text says for who lacks something.
     notes: Vec<String>,
     /// Few lines are written larger.
@@ -61,7 +63,15 @@ struct BoardColumn {
     name: &'static str,
     about: String,
     lines: Vec<String>,
-    people: Vec<String>,
+    people: Vec<BoardName>,
+}
+
+/// Somebody under their version.
+struct BoardName {
+    /// What the wall shows of the name, with a star where they have numbers of their own.
+    name: String,
+    /// What they did of the same piece in the same version the last time.
+    last: Option<String>,
 }
 
 /// `GET /days/{day}/board`: for the wall screen and for paper.
@@ -96,7 +106,9 @@ pub(crate) fn board(planned: &Planned, day: Slot) -> Board {
                 let differs: Vec<bool> = (0..piece.members.len())
                     .map(|n| !piece.own_lines(n, &people[n], gym, catalogue).is_empty())
                     .collect();
-                let columns = columns(piece, (&differs, shown), &decisions.here, catalogue);
+                let before = |n: usize| before(planned, piece, n);
+                let columns = columns(piece, (&differs, shown, &before), &decisions.here, catalogue);
+                let names = || columns.iter().flat_map(|column| &column.people);
                 let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
                 let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version))
                     || shown.contains(&NameShown::Hidden);
@@ -104,7 +116,8 @@ pub(crate) fn board(planned: &Planned, day: Slot) -> Board {
                     title: title(part, catalogue),
                     window: format!("aim {}{cap}", piece.window.show()),
                     own,
-                    starred: columns.iter().flat_map(|column| &column.people).any(|name| name.ends_with('*')),
+                    starred: names().any(|person| person.name.ends_with('*')),
+                    seen: names().any(|person| person.last.is_some()),
                     notes: part.alternatives.iter().map(|other| other.text.clone()).collect(),
                     few: columns.iter().all(|column| column.lines.len() <= FEW_LINES),
                     floor: if floor.floor.is_staggered() { floor.floor.sentence() } else { String::new() },
@@ -140,13 +153,13 @@ fn title(part: &Part, catalogue: &Catalogue) -> String {
 /// their name.
 fn columns(
     piece: &PiecePlan,
-    (differs, shown): (&[bool], &[NameShown]),
+    (differs, shown, before): (&[bool], &[NameShown], &dyn Fn(usize) -> Option<String>),
     here: &Here,
     catalogue: &Catalogue,
 ) -> Vec<BoardColumn> {
     let doing = |name| {
-        let all = piece.members.iter().zip(differs.iter().zip(shown));
-        all.filter(move |(member, _)| member.chosen().version == name && here.has(&member.name))
+        let all = piece.members.iter().enumerate().zip(differs.iter().zip(shown));
+        all.filter(move |((_, member), _)| member.chosen().version == name && here.has(&member.name))
     };
     let used = piece.versions.iter().filter(|version| ON_THE_WALL.contains(&version.name));
     used.filter(|version| version.name == VersionName::AsWritten || doing(version.name).next().is_some())
@@ -156,14 +169,23 @@ fn columns(
             about: version.about.clone(),
             lines: bare_lines(&version.part, &version.part.tree, catalogue),
             people: doing(version.name)
-                .filter_map(|(member, (differs, shown))| {
+                .filter_map(|((n, member), (differs, shown))| {
                     let everybody = piece.members.iter().map(|member| member.name.as_str());
                     let name = on_the_wall(&member.name, *shown, everybody)?;
-                    Some(format!("{name}{}", if *differs { "*" } else { "" }))
+                    let name = format!("{name}{}", if *differs { "*" } else { "" });
+                    Some(BoardName { name, last: before(n) })
                 })
                 .collect(),
         })
         .collect()
+}
+
+/// What somebody did of a piece the last time, where it was the same version with the same numbers: nothing else compares at a glance.
+fn before(planned: &Planned, piece: &PiecePlan, n: usize) -> Option<String> {
+    let (id, member) = (planned.ids.get(n)?, piece.members.get(n)?);
+    let mut of_part = planned.last.iter().filter(|last| last.place == piece.part && last.member == *id);
+    let last = of_part.find(|last| last.word_for_word && last.what.version == member.chosen().version)?;
+    Some(last.what.done.to_string())
 }
 
 /// What the wall shows of a name, among everybody's; none where it shows nothing.
