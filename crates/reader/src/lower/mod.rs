@@ -15,8 +15,9 @@ use self::groups::{Grouped, Repeat};
 use self::levels::levels;
 use self::mentions::without_mentions;
 use self::rewrites::{
-    bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words, minutes_in_turn, one_window,
-    schemes_side_by_side, stations_of_an_amrap, topic_of_a_list, windows_of_stations,
+    bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words, heavier_until_missed,
+    minutes_in_turn, one_window, schemes_side_by_side, stations_of_an_amrap, topic_of_a_list,
+    windows_of_stations,
 };
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
@@ -187,6 +188,7 @@ impl<'c> Shaper<'c> {
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
     fn shape(&mut self, mut facts: Facts, section: Option<PartKind>) -> Option<Part> {
         levels(&mut facts, self.catalogue);
+        heavier_until_missed(&mut facts, self.catalogue);
         clocks_in_words(&mut facts);
         topic_of_a_list(&mut facts, self.catalogue);
         windows_of_stations(&mut facts, section);
@@ -302,6 +304,7 @@ impl<'c> Shaper<'c> {
             && facts.has_items()
             && (!facts.strength.percent.is_empty()
                 || facts.strength.rpe.is_some()
+                || facts.climbs && facts.items().count() == 1
                 || facts.sets.is_some() && facts.items().all(|item| item.load.is_none())
                 || facts.kind == Some(PartKind::Strength));
         let plain_format = facts.amrap.is_some()

@@ -1,17 +1,36 @@
 //! The same piece written in other ways, brought to one: bouts told in words, stations, bursts, schemes beside each other.
 
-use lantern_session::movement::{Catalogue, Unit};
+use lantern_session::movement::{Catalogue, LoadKind, Unit};
 use lantern_session::{PartKind, RestAfter, Score};
 
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
 
+/// Most repetitions that a max is built to.
+const MOST_OF_A_MAX: u32 = 10;
 /// Shortest length of a section of an outline, in seconds; a shorter one is a hold.
 const SHORTEST_SECTION_S: u32 = 240;
 /// Longest burst of work and of rest between bursts that are counted, in seconds.
 const LONGEST_BURST_S: u32 = 60;
 /// Bouts that add up to more than this do not fit a class; their length is the one of all of them, in seconds.
 const LONGEST_PIECE_S: u32 = 45 * 60;
+
+/// "1 clean every 30 s, add 5 kg until you miss": it is the bar that rises until it is too heavy, not the repetitions.
+pub(super) fn heavier_until_missed(facts: &mut Facts, catalogue: &Catalogue) {
+    let movements: Vec<_> = facts
+        .items()
+        .filter_map(|item| catalogue.get(item.movement.as_ref()?))
+        .map(|movement| movement.load_kind)
+        .collect();
+    let one_bar = movements == [LoadKind::Barbell];
+    if facts.until_failure && facts.climbs && facts.add_each.is_none() && one_bar {
+        facts.until_failure = false;
+        facts.build = true;
+        let reps = facts.items().find_map(|item| item.amount).map(|(reps, _)| reps as u32);
+        facts.strength.rm = facts.strength.rm.or(reps.filter(|reps| (1..=MOST_OF_A_MAX).contains(reps)));
+        facts.kind = Some(PartKind::Strength);
+    }
+}
 
 /// "Death by burpees" is one more each minute; "50 s per station" goes round them.
 pub(super) fn clocks_in_words(facts: &mut Facts) {

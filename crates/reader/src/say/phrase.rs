@@ -50,6 +50,12 @@ impl Say {
                 Self::Tempo(format!("{down}{}X0", c.count('p').filter(|p| *p < 10).unwrap_or(0)))
             }
             "pause.hold" => Self::Tempo(format!("2{}X0", c.count('p').filter(|p| *p < 10)?)),
+            // A number for each set: from the easiest to the hardest of them.
+            "rpe.sets" => {
+                let [first, last] = [c.number('n')?, c.number('m')?];
+                let (low, high) = (first.min(last), first.max(last));
+                (low >= 4.0 && high <= 10.0).then_some(Self::Rpe([low, high]))?
+            }
             "rpe" => {
                 let (low, high) = c.range('r').or_else(|| c.number('n').map(|n| (n, n)))?;
                 (low >= 4.0 && high <= 10.0).then_some(Self::Rpe([low, high]))?
