@@ -5,10 +5,11 @@
 use std::fs;
 use std::path::Path;
 
+use lantern_core::decide::Decision;
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
-use lantern_core::plan::{plan, plan_json};
+use lantern_core::plan::{Decisions, Request, plan, plan_json, plan_with};
 use lantern_core::read::read;
 use lantern_core::roster::roster_from_csv;
 use serde_json::Value;
@@ -89,4 +90,44 @@ fn the_plans_of_ten_days_stand() {
         rounded(&mut told);
         insta::assert_snapshot!(format!("day-{}", path.file_stem().unwrap().display()), lines(&told));
     }
+}
+
+/// What coaches have decided about the first of the days, a line each.
+const DECIDED: &str = r#"[
+  {"about": "pieces", "what": {"decision": "choose", "piece": 0, "member": "Fionn Harker", "version": "Lighter"}},
+  {"about": "pieces", "what": {"decision": "window", "piece": 0, "low": 300.0, "high": 600.0}},
+  {"about": "pieces", "what": {"decision": "more", "piece": 0, "on": true}},
+  {"about": "pieces", "what": {"decision": "hand", "piece": 0, "line": {"version": "Simpler", "member": null, "from": "banded pull-up", "to": "ring row"}}},
+  {"about": "pieces", "what": {"decision": "hand", "piece": 0, "line": {"version": "Simpler", "member": null, "from": "row", "to": "ring row"}}},
+  {"about": "hour", "what": {"decision": "pin", "block": "warmup", "seconds": 480}},
+  {"about": "loads", "what": {"decision": "hold", "member": "Dexter Ombaye", "lift": "back-squat"}}
+]"#;
+
+#[test]
+fn a_day_that_coaches_have_decided_on_stands() {
+    let (members, catalogue) = (class(), Catalogue::standard());
+    let gym = Gym::from_toml(GYM).unwrap();
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../data/demo/sessions");
+    let reading = read(&fs::read_to_string(folder.join("01.txt")).unwrap(), catalogue);
+    let mut decisions = Decisions::default();
+    let decided: Vec<Decision> = serde_json::from_str(DECIDED).unwrap();
+    decided.iter().for_each(|decision| decision.apply(&mut decisions));
+    decisions.here.away.insert("Joss Merrow".to_owned());
+    let session = &reading.session;
+    let plan = plan_with(Request {
+        session,
+        members: &members,
+        gym: &gym,
+        catalogue,
+        seed: 1,
+        decisions: &decisions,
+    });
+    // The line that is none of the version any more is named, the other is done.
+    let edit = decisions.pieces.of(0);
+    let unheld: Vec<&str> = plan.pieces[0].unheld(&edit).iter().map(|line| line.from.as_str()).collect();
+    assert_eq!(unheld, ["row"]);
+    let mut told = plan_json(&reading, &plan, &members, &gym, catalogue);
+    thinned(&mut told);
+    rounded(&mut told);
+    insta::assert_snapshot!("decided", lines(&told));
 }

@@ -15,6 +15,9 @@ const SHORTEST_REST_S: u32 = 20;
 /// Longest interval of which sets are said to begin "on a clock", in seconds.
 const LONGEST_INTERVAL_S: u32 = 300;
 
+/// Most singles, doubles or triples that somebody lifts.
+const MOST_SETS_IN_WORDS: u32 = 15;
+
 impl Say {
     /// What a row says that says one thing.
     pub(super) fn one(
@@ -166,7 +169,9 @@ impl Say {
             }
             "setsreps.reps" => {
                 let reps = reps_of_a_set(&words_between(line, start, end))?;
-                Self::SetsReps { sets: c.count('s')?, reps, upper: None }
+                // "100 doubles" is skipped with a rope.
+                let sets = c.count('s').filter(|sets| *sets <= MOST_SETS_IN_WORDS)?;
+                Self::SetsReps { sets, reps, upper: None }
             }
             "setsmax" => Self::SetsMax(c.count('s')?),
             "setsmax.one" => Self::SetsMax(1),
@@ -494,7 +499,7 @@ pub(crate) fn effort(share: [f64; 2]) -> Intent {
 }
 
 /// Repetitions of "a heavy single", "doubles", "a triple".
-fn reps_of_a_set(words: &[String]) -> Option<u32> {
+pub(super) fn reps_of_a_set(words: &[String]) -> Option<u32> {
     words.iter().find_map(|word| match word.trim_end_matches('s') {
         "single" => Some(1),
         "double" => Some(2),

@@ -3,8 +3,9 @@
 use lantern_session::movement::Unit;
 use lantern_session::{PartKind, PercentOf, Score};
 
-use super::captures::Captures;
+use super::captures::{Captures, words_between};
 use super::items::{dose, has_dose_unit, item};
+use super::phrase::reps_of_a_set;
 use super::{Item, Say};
 use crate::grammar::Capture;
 use crate::values::{Line, Value};
@@ -61,6 +62,15 @@ impl Say {
                     if share.len() == 1 && (1..=20).contains(&reps) && (1..=12).contains(&sets) =>
                 {
                     vec![Self::SetAt { reps, percent: share[0] }; sets as usize]
+                }
+                _ => Vec::new(),
+            },
+            // "Singles at 90% x 5" speaks of sets; nobody skips at a share of a max.
+            "setsof.share" => match (c.value('p'), reps_of_a_set(&words_between(line, start, end))) {
+                (Some(Value::Percents(share)), Some(reps)) => {
+                    let mut all = vec![Self::SetsOf(reps), Self::Percent(share.clone())];
+                    all.extend(c.count('s').filter(|sets| (1..=20).contains(sets)).map(Self::Sets));
+                    all
                 }
                 _ => Vec::new(),
             },
