@@ -12,6 +12,7 @@ use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Decisions, Request, plan, plan_json, plan_with};
 use lantern_core::read::read;
 use lantern_core::roster::roster_from_csv;
+use lantern_core::running::timeline;
 use serde_json::Value;
 
 const ROSTER: &str = include_str!("../../../data/demo/members.csv");
@@ -88,6 +89,8 @@ fn the_plans_of_ten_days_stand() {
         let mut told = plan_json(&reading, &plan, &members, &gym, catalogue);
         thinned(&mut told);
         rounded(&mut told);
+        // The same hour as the clock on the wall runs it.
+        told["phases"] = timeline(&plan, catalogue).phases().map(|phase| serde_json::json!(phase)).collect();
         insta::assert_snapshot!(format!("day-{}", path.file_stem().unwrap().display()), lines(&told));
     }
 }

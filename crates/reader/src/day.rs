@@ -231,10 +231,14 @@ impl<'u> Divider<'u> {
             && lowered.headed
             && empty
             && next.is_some_and(|next| lowered.part.is_none() || !next.blank_before);
-        // "WU with the coach, 10 min" says all there is above "A1) ...".
+        // "WU with the coach, 10 min" says all there is above "A1) ...", a clock, or a lift with its share of a max.
         let told = lowered.part.is_some()
             && next.is_some_and(|next| {
-                matches!(next.label, Label::Letter(..) | Label::Part) || next.readings[0].says(is_clock)
+                let at_a_share =
+                    next.readings[0].says(|say| matches!(say, Say::Percent(_) | Say::SetAt { .. }));
+                matches!(next.label, Label::Letter(..) | Label::Part)
+                    || next.readings[0].says(is_clock)
+                    || at_a_share && lowered.part.as_ref().is_some_and(|part| part.kind == PartKind::Warmup)
             });
         let parted = parted && !told;
         let mut segment =

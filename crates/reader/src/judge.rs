@@ -308,7 +308,7 @@ pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &W
     let Some(part) = &lowered.part else {
         return if lowered.had_structure { of("part.structure_alone") } else { 0.0 };
     };
-    let mut cost = lowered.errors as f64 * of("part.error");
+    let mut cost = lowered.errors as f64 * of("part.error") + lowered.lost as f64 * of("part.lost");
     if part.format.is_none() && part.kind == PartKind::Conditioning && part.duration_s.is_none() {
         cost += of("part.no_format");
     }

@@ -265,6 +265,7 @@ mod tests {
                 "Every 2:00 for 5 sets\n200 m row\nthen max burpees in the remaining time\nscore: total burpees",
                 Measure::Reps,
             ),
+            ("Every 2:00 for 5 sets\n10 burpees\n15 air squats\nscore: total reps", Measure::SlowestInterval),
             ("Every 1:00 until you fail\nburpees 1-2-3 and so on", Measure::FailedRound),
             ("4 x 400 m run\nrest 2:00 between\nscore: slowest interval", Measure::SlowestInterval),
         ];

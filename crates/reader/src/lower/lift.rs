@@ -91,6 +91,7 @@ impl Shaper<'_> {
             (None, Some(list), Some((sets, reps)))
                 if list.len() == sets as usize
                     && facts.sets_reps.len() == 1
+                    && strength.percent.len() <= list.len()
                     && list.iter().all(|n| *n == reps) =>
             {
                 list
@@ -128,6 +129,14 @@ impl Shaper<'_> {
             strength.percent = each
                 .flat_map(|((sets, _), share)| std::iter::repeat_n(*share, (*sets).min(60) as usize))
                 .collect();
+        }
+        // "5 @ 60%, 3 @ 70%, 3x3 @ 80%": single sets with a share each, and then lines of sets with theirs.
+        let (single, lines) = (facts.set_list.len(), facts.sets_reps.len());
+        if single > 0 && lines > 0 && strength.percent.len() == single + lines && distinct <= 1 {
+            let each = facts.sets_reps.iter().zip(strength.percent.split_off(single));
+            let after =
+                each.flat_map(|((sets, _), share)| std::iter::repeat_n(share, (*sets).min(60) as usize));
+            strength.percent.extend(after);
         }
         if let (Some(PercentOf::TopSet(first)), true) = (&strength.percent_of, distinct <= 1) {
             // "Top set of 5 @ 80%, then 3x5 @ 90% of that": each line of sets has its own share after those of the top.

@@ -11,6 +11,8 @@ mod mentions;
 mod piece;
 mod rewrites;
 
+use std::collections::BTreeSet;
+
 use self::groups::{Grouped, Repeat};
 use self::levels::levels;
 use self::mentions::without_mentions;
@@ -25,7 +27,7 @@ use crate::say::Aim;
 use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Pattern, Unit};
 use lantern_session::units::WeightUnit;
 use lantern_session::{
-    Amount, Dose, Format, Intent, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Target, Work,
+    Amount, Dose, Format, Intent, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Target, Work, works,
 };
 use lantern_session::{Assumption, Problem};
 
@@ -100,6 +102,8 @@ pub(crate) struct Lowered {
     pub clash: Option<Clash>,
     /// Problems that make the part unusable.
     pub errors: usize,
+    /// Movements that were counted or built to a maximum, and that the part does not hold.
+    pub lost: usize,
     /// Lines on which work was named that the piece only speaks of.
     pub spoken_of: Vec<usize>,
     /// The unit of weight that the part was read in.
@@ -139,8 +143,10 @@ pub(crate) fn lower(
         // Until it is answered the piece is open, and its rounds have no number.
         facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_)));
     }
+    let named = named(&facts);
     let mut shaper = Shaper::new(catalogue, unit);
     let part = shaper.shape(facts, section);
+    let lost = part.as_ref().map_or(0, |part| shaper.lost(&named, part));
     let errors = shaper.problems.len();
     shaper.problems.append(&mut shaper.mentions);
     Lowered {
@@ -151,9 +157,22 @@ pub(crate) fn lower(
         assumptions: shaper.assumptions,
         clash,
         errors,
+        lost,
         spoken_of: shaper.spoken_of,
         unit: shaper.unit,
     }
+}
+
+/// The movements that a part counts, or that it builds up, with their lines.
+fn named(facts: &Facts) -> Vec<(MovementId, usize)> {
+    let builds = facts.strength.rm.is_some() || facts.build;
+    let steps = facts.steps.iter().filter_map(|step| match &step.what {
+        StepKind::Item(item) if item.amount.is_some() || item.max || builds => {
+            Some((item.movement.clone()?, step.line))
+        }
+        _ => None,
+    });
+    steps.collect()
 }
 
 /// The work of an item that stands by itself, such as an alternative.
@@ -279,6 +298,29 @@ impl<'c> Shaper<'c> {
             }
         }
         Some(part)
+    }
+
+    /// How many of the movements that were named are in no work of the part; each is told on its line.
+    fn lost(&mut self, named: &[(MovementId, usize)], part: &Part) -> usize {
+        let done = |id: &MovementId| works(&part.tree).iter().any(|work| work.movement == *id);
+        let offered = |id: &MovementId| {
+            part.alternatives.iter().flat_map(|other| &other.work).any(|work| work.movement == *id)
+        };
+        let missing: Vec<_> = named.iter().filter(|(id, _)| !done(id) && !offered(id)).collect();
+        // One that is done as another of its family, for the load beside it, is there.
+        let distinct = |ids: &mut dyn Iterator<Item = &MovementId>| ids.collect::<BTreeSet<_>>().len();
+        let all = distinct(&mut named.iter().map(|(id, _)| id));
+        let there = distinct(&mut works(&part.tree).iter().map(|work| &work.movement));
+        let lost = &missing[..missing.len().min(all.saturating_sub(there))];
+        for (id, line) in lost {
+            let name = self.catalogue.name(id).to_lowercase();
+            self.mentions.push(Problem::warning(
+                *line,
+                1,
+                format!("`{name}` is named here and is not in the part as it is read: look"),
+            ));
+        }
+        lost.len()
     }
 
     fn work(&self, item: &Item) -> Option<Work> {

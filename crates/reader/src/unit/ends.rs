@@ -48,13 +48,13 @@ pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) 
             {
                 return n;
             }
-            // "min 1 = 12 cal ski, min 2 = 15 push-ups"
+            // "min 1 = 12 cal ski, min 2 - 15 push-ups"; "min 0-15" is a window.
             Kind::Word { .. }
                 if n >= 1
                     && depth <= 0
                     && matches!(token.word(), Some("min" | "minute"))
                     && next.is_some_and(|next| next.number().is_some())
-                    && tokens.get(n + 2).is_some_and(|sign| sign.is('=') || sign.is(':'))
+                    && tokens.get(n + 2).is_some_and(|sign| sign.is('=') || sign.is(':') || sign.is('-') && sign.spaced)
                     // "minute 1 = 1 burpee, minute 2 = 2 burpees" tells how it rises.
                     && tokens.get(n + 3).and_then(Token::number) != tokens[n + 1].number() =>
             {
