@@ -482,4 +482,19 @@ mod tests {
         let man = Member { sex: Some(crate::member::Sex::M), ..Member::default() };
         assert_eq!(weight(&man), Base::Weight(Kilograms::from_kg(100.0)));
     }
+
+    #[test]
+    fn a_range_climbs_and_the_last_sets_stay_at_its_top() {
+        let percents = |text: &str| {
+            let sets = sets(text, "back-squat");
+            sets.iter().map(|set| (set.percent * 10.0).round() / 10.0).collect::<Vec<_>>()
+        };
+        assert_eq!(percents("Back squat 5x3 @ 70-80%"), [70.0, 72.5, 75.0, 77.5, 80.0]);
+        assert_eq!(
+            percents("Back squat 5x3 @ 70-80%, last two sets at the working weight"),
+            [70.0, 73.3, 76.7, 80.0, 80.0]
+        );
+        assert_eq!(percents("Back squat 3x3 @ 75%"), [75.0; 3]);
+        assert_eq!(percents("Back squat 5-5-5 @ 60-70-80%"), [60.0, 70.0, 80.0]);
+    }
 }

@@ -541,4 +541,20 @@ pub(super) mod tests {
             prop_assert_eq!(sizes().max().unwrap() as u32, plan.most_on_one);
         }
     }
+
+    #[test]
+    fn missing_plates_say_what_to_do_for_one_rack_and_for_several() {
+        let bar = Kilograms::from_kg(20.0);
+        let racks = |count: usize| vec![Rack { order: vec![0], low: bar, high: bar, plates_moved: 0 }; count];
+        let missing = |wanted, lighter| Missing { weight: 25.0, wanted, owned: 4, set: 1, lighter };
+        let gym = Gym::default();
+        let words = |missing: Missing, count| missing.words(&racks(count), LiftPlace::Rack, &gym);
+        assert_eq!(
+            words(missing(6, None), 3),
+            "6 plates of 25 kg wanted at once in set 2, 4 owned: lift on 2 racks instead of 3, or start one bar a set later"
+        );
+        assert!(words(missing(8, None), 3).ends_with("or start 2 bars a set later"));
+        assert!(words(missing(6, None), 1).ends_with("take the next lighter step"));
+        assert!(words(missing(6, Some((15.0, 10.0))), 3).ends_with("load one bar with 15 + 10 in its place"));
+    }
 }

@@ -48,3 +48,25 @@ impl VersionName {
         Self::ALL.into_iter().find(|name| name.label() == text || format!("{name:?}") == text)
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn each_version_is_found_by_its_label_and_says_what_it_is_for() {
+        for name in VersionName::ALL {
+            assert_eq!(VersionName::named(name.label()), Some(name));
+            assert_eq!(VersionName::named(&format!("{name:?}")), Some(name));
+        }
+        let mut said: Vec<&str> = VersionName::ALL.map(VersionName::about).to_vec();
+        assert!(
+            VersionName::FirstLight.about().contains("newcomers")
+                && VersionName::AtHome.about().contains("at home")
+        );
+        said.sort_unstable();
+        said.dedup();
+        assert_eq!(said.len(), VersionName::ALL.len(), "no two say the same");
+        assert_eq!(VersionName::named("harder"), None);
+    }
+}

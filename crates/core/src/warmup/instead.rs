@@ -150,4 +150,15 @@ mod tests {
         };
         assert!(found.iter().any(easier) && !found.iter().all(easier), "{found:?}");
     }
+
+    #[test]
+    fn an_item_loads_the_joint_it_bends_and_what_lands_the_ankle_too() {
+        let all = standard_items();
+        let lands = all.iter().find(|item| item.targets.iter().any(|target| target == "jump")).unwrap();
+        assert!(loads(lands, "ankle_impact") && loads(lands, "pregnancy") && loads(lands, "knee"));
+        assert!(!loads(lands, "wrist") || lands.targets.iter().any(|target| target == "wrist"));
+        let stretch =
+            all.iter().find(|item| item.phase == Phase::CoolDown && !item.targets.is_empty()).unwrap();
+        assert!(!loads(stretch, &stretch.targets[0]), "{}: a stretch is left to the member", stretch.id);
+    }
 }

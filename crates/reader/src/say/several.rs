@@ -68,9 +68,10 @@ impl Say {
             // "Singles at 90% x 5" speaks of sets; nobody skips at a share of a max.
             "setsof.share" => match (c.value('p'), reps_of_a_set(&words_between(line, start, end))) {
                 (Some(Value::Percents(share)), Some(reps)) => {
-                    let mut all = vec![Self::SetsOf(reps), Self::Percent(share.clone())];
-                    all.extend(c.count('s').filter(|sets| (1..=20).contains(sets)).map(Self::Sets));
-                    all
+                    let sets = c.count('s').filter(|sets| (1..=20).contains(sets));
+                    let said =
+                        sets.map_or(Self::SetsOf(reps), |sets| Self::SetsReps { sets, reps, upper: None });
+                    vec![said, Self::Percent(share.clone())]
                 }
                 _ => Vec::new(),
             },
