@@ -258,12 +258,7 @@ mod tests {
         assert_eq!(inventory.count(Station::Kettlebells(17_000)), 0);
         // The same size on two shelves is all of it.
         let mut gym = Gym::default();
-        let again = (
-            gym.dumbbells[0].clone(),
-            gym.plates[0].clone(),
-            gym.kettlebells[0].clone(),
-            gym.balls[0].clone(),
-        );
+        let again = (gym.dumbbells[0], gym.plates[0], gym.kettlebells[0], gym.balls[0]);
         gym.dumbbells.push(again.0);
         gym.plates.push(again.1);
         gym.kettlebells.push(again.2);

@@ -3,7 +3,7 @@
 use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use lantern_core::movement::Catalogue;
-use lantern_core::plan::{Here, PiecePlan, StrengthPlan};
+use lantern_core::plan::{PiecePlan, StrengthPlan};
 use lantern_core::print::part_text;
 use lantern_core::session::{Part, works};
 use lantern_core::units::clock_s;
@@ -92,7 +92,7 @@ pub(crate) async fn wall_board(
 
 /// The board of a day or class.
 pub(crate) fn board(planned: &Planned, day: Slot) -> Board {
-    let Planned { gym, catalogue, plan, people, shown, decisions, .. } = planned;
+    let Planned { gym, catalogue, plan, people, shown, .. } = planned;
     Board {
         gym: gym.name.clone(),
         day_name: day.name(gym.clock),
@@ -106,8 +106,7 @@ pub(crate) fn board(planned: &Planned, day: Slot) -> Board {
                 let differs: Vec<bool> = (0..piece.members.len())
                     .map(|n| !piece.own_lines(n, &people[n], gym, catalogue).is_empty())
                     .collect();
-                let before = |n: usize| before(planned, piece, n);
-                let columns = columns(piece, (&differs, shown, &before), &decisions.here, catalogue);
+                let columns = columns(planned, piece, &differs);
                 let names = || columns.iter().flat_map(|column| &column.people);
                 let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
                 let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version))
@@ -149,14 +148,10 @@ fn title(part: &Part, catalogue: &Catalogue) -> String {
     text.lines().filter(|line| !line.is_empty()).nth(1).unwrap_or("Conditioning").to_owned()
 }
 
-/// As written, and the versions that somebody does. Of each member it is known whether they have numbers of their own, and what the wall shows of
-/// their name.
-fn columns(
-    piece: &PiecePlan,
-    (differs, shown, before): (&[bool], &[NameShown], &dyn Fn(usize) -> Option<String>),
-    here: &Here,
-    catalogue: &Catalogue,
-) -> Vec<BoardColumn> {
+/// As written, and the versions that somebody does; `differs` says who of the class has numbers of their own.
+fn columns(planned: &Planned, piece: &PiecePlan, differs: &[bool]) -> Vec<BoardColumn> {
+    let Planned { catalogue, shown, decisions, .. } = planned;
+    let here = &decisions.here;
     let doing = |name| {
         let all = piece.members.iter().enumerate().zip(differs.iter().zip(shown));
         all.filter(move |((_, member), _)| member.chosen().version == name && here.has(&member.name))
@@ -173,7 +168,7 @@ fn columns(
                     let everybody = piece.members.iter().map(|member| member.name.as_str());
                     let name = on_the_wall(&member.name, *shown, everybody)?;
                     let name = format!("{name}{}", if *differs { "*" } else { "" });
-                    Some(BoardName { name, last: before(n) })
+                    Some(BoardName { name, last: before(planned, piece, n) })
                 })
                 .collect(),
         })
