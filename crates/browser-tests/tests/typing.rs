@@ -4,6 +4,7 @@ use std::fs;
 use std::io::Write as _;
 
 use anyhow::{Result, ensure};
+use browser_tests::running::ClassNow;
 use browser_tests::{Browser, TestDatabase, TestServer, with_browser};
 use chrono::{Days, NaiveDate, Utc};
 use fantoccini::key::Key;
@@ -100,6 +101,12 @@ fn what_is_put_right_keeps_the_caret_and_what_can_be_undone() -> Result<()> {
         browser.click(".row[data-line='3'] summary").await?;
         browser.click(".row[data-line='3'] button[value^='note']").await?;
         browser.wait_text(".corrected", |text| text.contains("line 3: a note")).await?;
+        // What movements are called is there once somebody has begun to put a line right.
+        let names = browser
+            .client
+            .execute("return document.querySelectorAll('#names option').length", vec![])
+            .await?;
+        ensure!(names.as_u64().is_some_and(|names| names > 100), "{names}");
         let caret =
             browser.client.execute("return document.getElementById('text').selectionStart", vec![]).await?;
         ensure!(caret == 4, "{caret}");
@@ -284,6 +291,28 @@ fn what_could_not_be_saved_by_itself_is_saved_once_the_server_is_back() -> Resul
         let again = TestServer::start_again(&address, &database.url);
         browser.wait_text("#draft", |text| text == "Saved while you type.").await?;
         ensure!(again.get(&format!("/days/{day}/session.txt")).body.contains("30 burpee"));
+        Ok(())
+    })
+}
+
+/// Its screens follow the text, and half a line is nothing for them.
+#[test]
+fn nothing_is_saved_by_itself_on_the_day_of_a_class_that_has_begun() -> Result<()> {
+    let database = TestDatabase::demo();
+    let server = TestServer::start(&database);
+    let class = ClassNow::new(&database, &server);
+    let address = server.address.clone();
+    let begun = [("what", "go_to"), ("block", "brief"), ("n", "0")];
+    ensure!(server.post(&format!("/days/{}/floor", class.slot), &begun).status == 303);
+    with_browser(move |browser| async move {
+        let stands = || server.get(&format!("/days/{}/session.txt", class.slot)).body;
+        browser.open(&format!("{address}/days/{}/read", class.slot)).await?;
+        keys(&browser, "\n15 sit-ups").await?;
+        browser.wait_text("#draft", |text| text.contains("class of this day has begun")).await?;
+        ensure!(!stands().contains("sit-up"), "{}", stands());
+        browser.click("button[type=submit]").await?;
+        browser.wait_text(".notice", |text| text.contains("Saved")).await?;
+        ensure!(stands().contains("15 sit-up"));
         Ok(())
     })
 }

@@ -5,6 +5,7 @@
 
 mod lift;
 
+pub use self::lift::week_text;
 use std::fmt::Write as _;
 
 use crate::movement::{Catalogue, Unit};

@@ -3,7 +3,7 @@
 use std::time::Duration;
 
 use chrono::{NaiveDate, NaiveTime};
-use diesel::dsl::sql;
+use diesel::dsl::{exists, sql};
 use diesel::pg::Pg;
 use diesel::prelude::*;
 use diesel::sql_types::{Bool, Nullable, Text};
@@ -42,6 +42,15 @@ pub async fn of_class(
         Ok(Event { at_ms, what })
     };
     rows.into_iter().map(event).collect()
+}
+
+/// Whether a class of a day has begun: something has happened to its clock.
+///
+/// # Errors
+/// When the database is away.
+pub async fn has_begun(scope: &mut GymScope, day: NaiveDate) -> Result<bool, StoreError> {
+    let of_day = happenings::table.filter(happenings::gym_id.eq(scope.gym.0)).filter(happenings::day.eq(day));
+    Ok(diesel::select(exists(of_day)).get_result(scope.connection()).await?)
 }
 
 /// Keeps something that happened; what has arrived before is there already.

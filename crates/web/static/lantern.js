@@ -73,11 +73,16 @@
       localStorage.setItem(key, JSON.stringify({ text: text.value, at, revision: draftRevision, base: draftBase, corrections, writer }));
       soon();
     };
-    // What stands still for a few seconds is saved by itself, as long as nobody else has saved: then it takes a click, which compares both.
-    let pause = null, theirs = Boolean(document.querySelector(".theirs"));
+    // What stands still for a few seconds is saved by itself, as long as nobody else has saved, whose text a click compares, and no class has begun,
+    // whose screens would follow half a line.
+    const KEPT_BACK = {
+      409: "Somebody else has saved this day meanwhile. Save, and both are compared.",
+      423: "A class of this day has begun and follows its text: save when it is whole.",
+    };
+    let pause = null, keptBack = Boolean(document.querySelector(".theirs"));
     function soon(after = 4000) {
       clearTimeout(pause);
-      if (!theirs && kept("saving") !== "off") pause = setTimeout(byItself, after);
+      if (!keptBack && kept("saving") !== "off") pause = setTimeout(byItself, after);
     }
     async function byItself() {
       // Several days in one text are not this day's.
@@ -94,8 +99,8 @@
         return;
       }
       if ("sent" in form.dataset) return;
-      theirs = answer.status === 409;
-      if (theirs) status.textContent = "Somebody else has saved this day meanwhile. Save, and both are compared.";
+      keptBack = answer.status in KEPT_BACK;
+      if (keptBack) status.textContent = KEPT_BACK[answer.status];
       if (answer.status >= 500) soon(8000);
       if (!answer.ok) return;
       draftRevision = (await answer.json()).revision;

@@ -102,7 +102,7 @@ impl Printer<'_> {
             facts.push(format!("tempo {}", tempo.0));
         }
         if let Some((k, n)) = strength.week {
-            facts.push(n.map_or(format!("week {k}"), |n| format!("week {k} of {n}")));
+            facts.push(week_text(k, n));
         }
         if let Some((low, high, unit)) = strength.load_range {
             facts.push(format!("{}-{} {}", plain(low), plain(high), unit.name()));
@@ -127,4 +127,9 @@ fn shares_text(percent: &[[f64; 2]]) -> Option<String> {
             Some(format!("@ {}%", list.join("-")))
         }
     }
+}
+
+/// A week of a cycle: `week 2 of 5`, or `week 2` where nobody says how many there are.
+pub fn week_text(week: u32, of: Option<u32>) -> String {
+    of.map_or(format!("week {week}"), |of| format!("week {week} of {of}"))
 }

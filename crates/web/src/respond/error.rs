@@ -38,6 +38,9 @@ pub enum AppError {
     /// What was asked for stands there already, or has changed meanwhile.
     #[error("{0}")]
     Taken(String),
+    /// A class of the day has begun, and its screens follow the text: half a line is nothing for them.
+    #[error("A class of this day has begun: its text is saved when somebody says so.")]
+    Runs,
     /// Part of a page could not be shown.
     #[error("This part could not be shown; what you typed is still there.")]
     NotShown(StatusCode),
@@ -114,6 +117,7 @@ impl ResponseError for AppError {
             Self::NotShown(status) => *status,
             Self::OtherHost => StatusCode::MISDIRECTED_REQUEST,
             Self::Taken(_) | Self::Store(StoreError::Taken(_)) => StatusCode::CONFLICT,
+            Self::Runs => StatusCode::LOCKED,
             Self::Store(StoreError::Refused(_)) => StatusCode::UNPROCESSABLE_ENTITY,
             Self::Store(StoreError::Full(_)) => StatusCode::INSUFFICIENT_STORAGE,
             Self::TooSlow

@@ -65,7 +65,7 @@ pub(crate) async fn download(
     let csv = csv.into();
     // Years of results take their time.
     let file = web::block(move || kind.of(csv)).await.map_err(|error| AppError::Inside(error.to_string()))?;
-    let file = file.map_err(AppError::Taken)?;
+    let file = file.map_err(AppError::Malformed)?;
     let attachment = format!("attachment; filename=\"{name}.{}\"", kind.end());
     Ok(HttpResponse::Ok()
         .content_type(kind.content_type())

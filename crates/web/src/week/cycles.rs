@@ -2,6 +2,7 @@
 
 use chrono::NaiveDate;
 use lantern_core::movement::Catalogue;
+use lantern_core::print::week_text;
 use lantern_core::strength::calendar::Standing;
 
 /// A cycle in words.
@@ -19,10 +20,7 @@ pub(super) struct CycleRow {
 impl CycleRow {
     pub fn of(standing: &Standing, monday: NaiveDate, catalogue: &Catalogue) -> Self {
         let lift = catalogue.name(&standing.lift).to_lowercase();
-        let week = |week: u32| match standing.weeks {
-            Some(weeks) => format!("week {week} of {weeks}"),
-            None => format!("week {week}"),
-        };
+        let week = |week: u32| week_text(week, standing.weeks);
         let on: Vec<String> =
             standing.on.iter().map(|(day, at)| format!("{} on {}", week(*at), day.format("%a"))).collect();
         let stands = match standing.last {

@@ -1,7 +1,7 @@
 //! A part of a day in a line or two.
 
 use lantern_core::movement::Catalogue;
-use lantern_core::print::work_lines;
+use lantern_core::print::{week_text, work_lines};
 use lantern_core::session::{Part, PartKind, works};
 use lantern_core::units::clock_s;
 
@@ -43,8 +43,7 @@ impl PartLine {
             head = format!("{head} {}", lines.remove(0));
         }
         if let Some((week, of)) = part.strength.week {
-            let of = of.map_or(String::new(), |of| format!(" of {of}"));
-            head = format!("{head}, week {week}{of}");
+            head = format!("{head}, {}", week_text(week, of));
         }
         if let Some(cap_s) = part.cap_s {
             head = format!("{head}, cap {}", clock_s(cap_s));

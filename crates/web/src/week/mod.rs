@@ -178,7 +178,8 @@ async fn page(tenant: &Tenant, query: &Week, refused: Option<Refused>) -> Result
     let earlier = before.iter().flat_map(|(day, kept)| kept.parts.iter().map(|part| (*day, part)));
     let all = earlier.chain(written.iter().map(|(day, part)| (*day, part)));
     let cycles = standings(&tenant.gym.cycles, all, monday, &catalogue);
-    let cycles = cycles.iter().map(|standing| CycleRow::of(standing, monday, &catalogue)).collect();
+    let cycles = cycles.iter().filter(|standing| !standing.is_over());
+    let cycles = cycles.map(|standing| CycleRow::of(standing, monday, &catalogue)).collect();
     Ok(WeekPage {
         gym: tenant.gym.name.clone(),
         class_minutes: tenant.gym.class_minutes,

@@ -21,7 +21,7 @@ use lantern_core::session::differences;
 use lantern_store::day::{self, DayRows};
 use lantern_store::pieces::{self, Kept};
 use lantern_store::sessions::{self, Conflict, NewText, Saved};
-use lantern_store::{StoreError, gyms, removals};
+use lantern_store::{StoreError, gyms, removals, running};
 use serde::Deserialize;
 
 use self::writer::Writer;
@@ -237,6 +237,9 @@ async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Res
             while_typing,
         };
         let mut rows = tenant.change().await?;
+        if while_typing && running::has_begun(&mut rows, day.day).await? {
+            return Err(AppError::Runs);
+        }
         // What has taught the gym already teaches nothing anew; what is saved while somebody types is not settled.
         let teaches = !while_typing && !standing.is_empty();
         let before = if teaches { sessions::decided(&mut rows, day.day).await? } else { None };
