@@ -102,6 +102,12 @@ pub(crate) struct Facts {
     /// The clock stands in a header, before any work.
     pub every_leads: bool,
     pub in_turn: bool,
+    /// What cuts into the work begins with the clock.
+    pub interrupts_at_once: bool,
+    /// What the clock gives time for takes turns, as the text says.
+    pub alternating: bool,
+    /// The times of the clock are rounds of what takes turns.
+    pub times_round: bool,
     pub on_off: Option<(Option<u32>, u32, u32)>,
     pub station_s: Option<u32>,
     pub tabata: bool,
@@ -499,6 +505,9 @@ impl Facts {
                 self.in_turn = true;
                 self.every.get_or_insert((*interval_s, None, None));
             }
+            Say::Alternating => self.alternating = true,
+            Say::TimesRound => self.times_round = true,
+            Say::FromTheStart => self.interrupts_at_once = true,
             Say::UntilFailure => self.until_failure = true,
             Say::AddEach(step) => self.add_each = self.add_each.or(Some(*step)),
             Say::ForTime => self.for_time = true,

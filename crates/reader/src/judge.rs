@@ -3,7 +3,7 @@
 use std::ops::Range;
 
 use lantern_session::movement::{Catalogue, MovementId, Pattern, Unit as Counts};
-use lantern_session::{Format, Node, Part, PartKind, totals};
+use lantern_session::{Amount, Format, Node, Part, PartKind, totals, works};
 
 use crate::day::{heads_a_part, is_clock, prescribes};
 use crate::facts::is_prescription;
@@ -55,11 +55,15 @@ pub(crate) fn coherence(
     let (mut superset, mut rounds_with_work) = (false, false);
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
     let (mut stays, mut counted) = (false, false);
+    // An empty line stands somewhere above, with nothing but talk since.
+    let mut blank = false;
+    let mut listed = false;
     for (n, unit) in units[range.clone()].iter().enumerate() {
         let reading = &unit.readings[chosen[n]];
         if !matches!(reading.role, Role::Work | Role::Aside) {
+            blank |= unit.blank_before;
             // Nothing stands there yet that it could be done instead of.
-            if reading.role == Role::Substitute && items == 0 && unit.heading.is_some() {
+            if reading.role == Role::Substitute && items == 0 && (n == 0 || unit.heading.is_some()) {
                 cost += of("part.substitute_first");
             }
             // A name behind the next letter ("C) The long one") begins something, though it says nothing.
@@ -73,6 +77,7 @@ pub(crate) fn coherence(
             continue;
         }
         let lifts_before = lifts;
+        let blank_before = std::mem::take(&mut blank) || unit.blank_before;
         let named: Vec<&MovementId> = reading.items().filter_map(|item| item.movement.as_ref()).collect();
         let again = named.iter().all(|id| known.contains(id));
         let goes_on = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then));
@@ -251,8 +256,18 @@ pub(crate) fn coherence(
                 cost += of("part.clock_then_rounds_after_blank");
             }
         }
-        if unit.blank_before && items > 0 && own_items > 0 {
+        if blank_before && items > 0 && own_items > 0 {
             cost += of(if gentle { "part.list_after_blank" } else { "part.items_after_blank" });
+            // "Row 2 km", and below an empty line "back squat 5x5".
+            let pair = superset || lettered > 0 || list;
+            // "Split jerk 5x2 @ 75%", and below an empty line what is done after it.
+            if lifts_before > 0 && clocks == 0 && !pair && any_new && !listed {
+                cost += of("part.items_after_lift");
+                listed = true;
+            }
+            if prescribes(reading) && lifts_before == 0 && clocks == 0 && all_new && !pair {
+                cost += of("part.lift_after_blank");
+            }
         }
         if reading.says(|say| matches!(say, Say::Rest { after: None, .. } | Say::WhenReady)) && items > 0 {
             rests += 1;
@@ -323,6 +338,10 @@ pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &W
         if far && total.unit == Counts::Metres && total.amount > 0.0 && total.amount < SHORTEST_M {
             cost += of("part.short_run");
         }
+    }
+    let open = |node: &Node| works(node).iter().all(|work| work.dose.amount == Amount::Open);
+    if part.format.is_none() && part.kind == PartKind::Conditioning && !lowered.headed && open(&part.tree) {
+        cost += of("part.nothing_counted");
     }
     if part.kind == PartKind::Strength && part.strength.sets.is_none() && part.strength.rm.is_none() {
         cost += of("part.no_sets");

@@ -242,6 +242,16 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
             }
         }
     }
+    // "P1: row", "partner B: plank": who stands where.
+    if matches!(first, "p" | "partner" | "athlete" | "person")
+        && let Some(n) = whole(1).filter(|n| (1..=6).contains(n)).or_else(|| {
+            let letter = word(1).filter(|word| word.len() == 1)?.chars().next()?;
+            ('a'..='d').contains(&letter).then(|| u32::from(letter) - u32::from('a') + 1)
+        })
+        && let Some(end) = behind(2, &[':', '=', '-', ')'])
+    {
+        return Some((Label::Station(n), end));
+    }
     if let Some(end) = class(0, "stationword")
         && let Some(n) = whole(end)
     {
@@ -253,6 +263,10 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     {
         let joined = closes(tokens.get(2), &['-', '+', '&', ',']) || matches!(word(2), Some("and" | "to"));
         let high = whole(3).filter(|high| joined && *high >= low);
+        // "Sets 1-2 @ 70": the share says what it is of.
+        if high.is_some() && closes(tokens.get(4), &['@']) {
+            return None;
+        }
         // "Set 1 - 8 reps" names one set, "sets 1 - 3: 8 reps" three.
         let several = high.and_then(|high| Some((behind(4, &[':', '=', '-', ')'])?, high)));
         let (end, high) = several.or_else(|| Some((behind(2, &[':', '=', '-', ')'])?, low)))?;

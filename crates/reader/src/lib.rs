@@ -347,8 +347,9 @@ fn assemble<'u>(
         }
     }
     share_length(reading);
-    let several = reading.session.parts.len() > 1;
-    if let Some(first) = reading.session.parts.first_mut().filter(|_| several) {
+    let hard = |part: &Part| matches!(part.kind, PartKind::Strength | PartKind::Conditioning);
+    let leads_up = reading.session.parts.iter().skip(1).any(hard);
+    if let Some(first) = reading.session.parts.first_mut().filter(|_| leads_up) {
         // What is done first and not against anything gets the class warm.
         let plain = first.heading.is_none()
             && first.format.is_none()
@@ -479,7 +480,11 @@ fn begins_like_work(unit: &unit::Unit) -> bool {
     let counted = |item: &say::Item| item.is_anchored() && (item.movement.is_some() || far(item.unit));
     let mut work = unit.readings.iter().filter(|read| read.role == Role::Work);
     let number = unit.text.starts_with(|c: char| c.is_ascii_digit());
-    unit.starts_line && work.any(|read| read.says(goes_through) || number && read.items().any(counted))
+    // A name in quotes is no work, whatever is in it.
+    let named = unit.text.starts_with('"') && unit.text.ends_with('"');
+    unit.starts_line
+        && !named
+        && work.any(|read| read.says(goes_through) || number && read.items().any(counted))
 }
 
 /// The whole reading as JSON.

@@ -68,6 +68,8 @@ pub enum Say {
         every_s: u32,
         from_s: u32,
     },
+    /// What cuts in is done before anything else.
+    FromTheStart,
     Penalty,
     Tabata,
     OnOff {
@@ -84,6 +86,10 @@ pub enum Say {
     },
     /// One entry an interval in turn.
     InTurn(u32),
+    /// What the clock gives time for takes turns.
+    Alternating,
+    /// The times of the clock are rounds of what takes turns.
+    TimesRound,
     /// So long, for practice of what is named.
     Practice(u32),
     Bouts {

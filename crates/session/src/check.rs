@@ -157,8 +157,8 @@ fn check_gaps(report: &mut Report<'_>, catalogue: &Catalogue) {
     let open = works.iter().find(|work| work.dose.amount == Amount::Open);
     let lift = part.kind == PartKind::Strength;
     // "30 min row or bike" has its amount in its length; a lift's sets may stand one by one.
-    let steady =
-        piece && part.duration_s.is_some() && works.iter().all(|work| work.dose.amount == Amount::Open);
+    let timed = part.duration_s.is_some() && part.format != Some(Format::ForTime);
+    let steady = piece && timed && works.iter().all(|work| work.dose.amount == Amount::Open);
     let listed = lift && (!part.strength.reps.is_empty() || part.strength.sets.is_some());
     if let Some(work) = open.filter(|_| (piece || lift) && !steady && !listed) {
         let name = catalogue.name(&work.movement).to_lowercase();

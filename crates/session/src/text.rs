@@ -121,6 +121,12 @@ fn max_unit(work: &Work, catalogue: &Catalogue) -> &'static str {
     }
 }
 
+/// Whether it goes round until the time is up, be it after what is done once.
+fn goes_round(of: &Node) -> bool {
+    let endless = |node: &Node| matches!(node, Node::Rounds { times: None, .. });
+    endless(of) || matches!(of, Node::Seq { of } if of.last().is_some_and(endless))
+}
+
 struct Printer<'a> {
     catalogue: &'a Catalogue,
     lines: &'a mut Vec<String>,
@@ -176,13 +182,14 @@ impl Printer<'_> {
                 if matches!(**of, Node::Within { .. }) =>
             {
                 if let Node::Within { seconds, of } = &**of {
-                    if matches!(**of, Node::Rounds { times: None, .. }) {
+                    if goes_round(of) {
                         let rest = clock_s(*rest);
                         self.line(format!("{n} x {} AMRAP, {rest} rest between", clock_s(*seconds)));
+                        self.amrap(of);
                     } else {
                         self.line(format!("{n} x {} on, {} off", clock_s(*seconds), clock_s(*rest)));
+                        self.body(of);
                     }
-                    self.body(of);
                 }
             }
             Node::Rounds { times: Some(n), rest_s, of } if is_stations(of) => self.stations(*n, *rest_s, of),
@@ -385,14 +392,21 @@ impl Printer<'_> {
             Node::Rest { seconds: Some(seconds) } => (work, *seconds),
             _ => (work, rest),
         });
-        self.line(format!("{rounds} rounds, {} on, {} off", clock_s(work), clock_s(rest)));
-        for node in of {
-            if let Node::Within { of, .. } = node {
-                for work in crate::works(of) {
-                    let text = self.open_text(work);
-                    self.line(text);
-                }
-            }
+        let stations = || {
+            of.iter().filter_map(|node| if let Node::Within { of, .. } = node { Some(&**of) } else { None })
+        };
+        let open = stations().all(|of| matches!(of, Node::Rounds { times: None, .. }));
+        if open {
+            let times = rounds * stations().count() as u32;
+            self.line(format!("{times} x {} AMRAP, {} rest between", clock_s(work), clock_s(rest)));
+        } else {
+            self.line(format!("{rounds} rounds, {} on, {} off", clock_s(work), clock_s(rest)));
+        }
+        let several = stations().any(|of| crate::works(of).len() > 1);
+        for (n, of) in stations().enumerate() {
+            let works: Vec<String> = crate::works(of).into_iter().map(|work| self.open_text(work)).collect();
+            let place = if several { format!("{}) ", n + 1) } else { String::new() };
+            self.line(format!("{place}{}", works.join(" + ")));
         }
         if let Some(seconds) = rest_between {
             self.line(format!("rest {} between rounds", clock_s(seconds)));

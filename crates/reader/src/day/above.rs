@@ -1,5 +1,6 @@
 //! What is said above the work and holds below it: a lift that is announced, the tools of the day, who works together.
 
+use super::is_clock;
 use crate::facts::Held;
 use crate::say::{Item, Say};
 use crate::unit::{Role, TITLE_LINES, Unit};
@@ -51,7 +52,12 @@ pub(super) fn teams(units: &[Unit]) -> Vec<Option<u32>> {
         });
         let works = reading.items().next().is_some() && matches!(reading.role, Role::Work);
         begun |= works || unit.heading.is_some();
-        if !begun {
+        // "Teams of 3, 24 minutes" heads a piece; who works together all day is told by itself.
+        let of_a_piece = units.iter().any(|other| {
+            let clock = |say: &Say| is_clock(say) || matches!(say, Say::Length(_) | Say::Rounds(_));
+            other.line == unit.line && other.readings[0].says(clock)
+        });
+        if !begun && !of_a_piece {
             day = day.or(own);
         }
         last = own.filter(|_| reading.role != Role::Note).or(last);

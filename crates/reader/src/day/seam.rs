@@ -11,6 +11,9 @@ use crate::weights::Weights;
 /// Sentences among which something is bought in with, above what goes on with it.
 const BOUGHT_IN: usize = 3;
 
+/// Sentences in which a lift is told right above what comes next.
+const LIFT_LINES: usize = 3;
+
 impl Divider<'_> {
     /// Whether a part may begin with a sentence.
     pub(super) fn may_cut(&self, at: usize) -> bool {
@@ -28,7 +31,7 @@ impl Divider<'_> {
             || reading.says(|say| matches!(say, Say::Sets(_) | Say::Superset));
         let lift_named = reading.items().count() == 1 && reading.items().all(|item| !item.is_anchored());
         let labelled = matches!(unit.label, Label::Part | Label::Bout(_) | Label::Letter(..));
-        let heads = heads || self.opens_window(at);
+        let heads = heads || self.opens_window(at) || self.caps_what_follows(at);
         let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
         let cashes = reading.says(|say| matches!(say, Say::CashOut)) && self.ended(at);
         let led_line = (leads || cashes) && unit.starts_line && reading.items().any(Item::is_anchored);
@@ -40,7 +43,8 @@ impl Divider<'_> {
             && next.is_some_and(|next| {
                 next.says(heads_a_part) || prescribes(next) || next.says(|say| matches!(say, Say::Sets(_)))
             });
-        let blank = unit.blank_before && (heads || leads || reading.items().next().is_some());
+        let blank = (unit.blank_before || unit.starts_line && self.follows_talk(at))
+            && (heads || leads || reading.items().next().is_some());
         let section =
             unit.blank_before && (unit.label == Label::Part || unit.label.is_entry()) || self.new_letter(at);
         works && (blank || heads || labelled || lift_named || led_line || leads_on || self.winds_down(at))
@@ -56,6 +60,23 @@ impl Divider<'_> {
             matches!(last, Some(Say::Then | Say::Rest { after: None, .. }))
         });
         then_max(reading) || window && led && self.units[at].starts_line && !self.in_circuit(at)
+    }
+
+    /// "15 min cap" in a line of its own below a lift, above the rounds that it is of.
+    fn caps_what_follows(&self, at: usize) -> bool {
+        let says = &self.best(at).says;
+        let alone = !says.is_empty() && says.iter().all(|said| matches!(said.say, Say::Cap(_)));
+        let headed = self.units.get(at + 1).is_some_and(|next| {
+            !next.blank_before
+                && next.heading.is_none()
+                && next.readings[0]
+                    .says(|say| matches!(say, Say::Rounds(_) | Say::Scheme { .. } | Say::ForTime))
+        });
+        let above = || self.units[..at].iter().rev().take(LIFT_LINES).map(|unit| &unit.readings[0]);
+        let sets =
+            |reading: &Reading| prescribes(reading) || reading.says(|say| matches!(say, Say::Scheme { .. }));
+        let lift = above().any(sets) && !above().any(|reading| reading.says(is_clock));
+        self.units[at].starts_line && alone && headed && lift
     }
 
     /// "3 rounds" above "2 min max row", "1 min rest", "2 min max burpees": windows that are gone round again.
@@ -128,7 +149,10 @@ impl Divider<'_> {
         let talk = before.clone().all(|unit| unit.readings[0].role == Role::Note && unit.heading.is_none());
         match before.last().filter(|_| talk) {
             Some(first) => (first.starts_line, first.blank_before),
-            None => (self.units[at].starts_line, self.units[at].blank_before),
+            None => {
+                let unit = &self.units[at];
+                (unit.starts_line, unit.blank_before || unit.starts_line && self.follows_talk(at))
+            }
         }
     }
 
@@ -195,11 +219,15 @@ impl Divider<'_> {
             .take(BOUGHT_IN)
             .any(|unit| unit.readings[0].says(|say| matches!(say, Say::BuyIn)));
         let open = reading.says(|say| matches!(say, Say::Amrap(None)));
-        if bought && open && !unit.blank_before && unit.heading.is_none() {
+        // "4 x 4:00 on, 2:00 off" above "200 m run, then AMRAP 10 swings ..."
+        let inside =
+            self.ended(at) && (open || !unit.starts_line && reading.says(|say| matches!(say, Say::Amrap(_))));
+        if (bought && open || inside) && !unit.blank_before && unit.heading.is_none() {
             cost += of("cut.continues");
         }
         if unit.heading.is_none()
             && (led.is_some() || reading.says.first().is_some_and(|said| goes_on(&said.say)))
+            && !self.caps_what_follows(at)
         {
             cost += of("cut.continues");
         }
@@ -252,6 +280,8 @@ impl Divider<'_> {
         let lone = reading.says.len() == 1 && matches!(reading.says[0].say, Say::Then) && unit.starts_line;
         if lone && next.is_some_and(|next| next.says(heads_a_part) || prescribes(next)) {
             cost += of("cut.then_line");
+        } else if self.caps_what_follows(at) {
+            cost += of("cut.header");
         } else if self.opens_window(at) {
             cost += of("cut.then_max");
         } else if reading.says(|say| is_clock(say) || matches!(say, Say::Kind(_))) {

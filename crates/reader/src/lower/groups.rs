@@ -1,6 +1,6 @@
 //! Groups: work that repeats together, and what cuts into it.
 
-use super::Shaper;
+use super::{LONG_REST_S, Shaper};
 use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
 use lantern_session::{Amount, Node, PartKind, RestAfter};
@@ -137,6 +137,18 @@ impl Shaper<'_> {
                     if again {
                         continue;
                     }
+                    let trailing = !facts.steps[n + 1..].iter().any(|s| matches!(s.what, StepKind::Item(_)));
+                    let open =
+                        |node: &Node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Open);
+                    if trailing
+                        && current.repeats.is_empty()
+                        && current.nodes.len() > 1
+                        && current.nodes.iter().all(open)
+                    {
+                        // "AMRAP 7: thruster, pull-up (2-4-6...)": behind the work that it counts.
+                        current.repeats.push(repeat);
+                        continue;
+                    }
                     let beside_item =
                         current.nodes.len() == 1 && current.first_line == step.line && !current.once;
                     if current.nodes.is_empty() || beside_item {
@@ -152,6 +164,7 @@ impl Shaper<'_> {
                 }
                 StepKind::Rest { seconds, after } => {
                     let repeated = (!current.repeats.is_empty() || list_rounds.is_some()) && !current.once;
+                    let rungs = current.repeats.iter().any(|repeat| matches!(repeat, Repeat::Scheme(_)));
                     let closes = facts.steps[n + 1..]
                         .iter()
                         .all(|s| !matches!(s.what, StepKind::Item(_) | StepKind::Rest { .. }));
@@ -160,6 +173,8 @@ impl Shaper<'_> {
                         .get(n + 1)
                         .is_some_and(|next| next.what == StepKind::Then && next.line == step.line);
                     match after {
+                        // "21-15-9", and far below it "rest 5:00": nobody rests so long between rungs.
+                        None if closes && rungs && step.starts_line && *seconds >= LONG_REST_S => {}
                         // "Rest 3 minutes, then:" parts two legs; it is no rest between rounds.
                         None if leads_on && repeated => {
                             let nodes = vec![Node::Rest { seconds: Some(*seconds) }];
@@ -235,6 +250,18 @@ impl Shaper<'_> {
                     }
                 }
                 StepKind::Main => {
+                    // "A mile, then as many rounds as the time left allows": what comes before is done once.
+                    let counted = |s: &Step| matches!(&s.what, StepKind::Item(item) if item.amount.is_some() && !item.max);
+                    let rounds_follow = facts.steps[n + 1..]
+                        .iter()
+                        .filter(|s| matches!(s.what, StepKind::Item(_)))
+                        .all(counted);
+                    let goes_on = facts.remaining || facts.on_off.is_some() && facts.amrap == Some(None);
+                    current.once |= goes_on
+                        && !current.nodes.is_empty()
+                        && current.repeats.is_empty()
+                        && rounds_follow
+                        && facts.steps[n + 1..].iter().any(counted);
                     if current.once && !current.nodes.is_empty() {
                         grouped.groups.push(Group::default());
                     }
@@ -277,6 +304,9 @@ impl Shaper<'_> {
             for group in grouped.groups.iter_mut().filter(|group| group.repeats.is_empty() && !group.once) {
                 group.repeats.push(Repeat::Rounds(rounds));
             }
+        }
+        if let Some((_, from_s, _)) = grouped.interrupt.as_mut().filter(|_| facts.interrupts_at_once) {
+            *from_s = 0;
         }
         grouped.interrupt = grouped.interrupt.filter(|(_, _, nodes)| !nodes.is_empty());
         grouped.penalty = grouped.penalty.filter(|nodes| !nodes.is_empty());

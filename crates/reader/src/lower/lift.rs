@@ -6,7 +6,7 @@ use super::Shaper;
 use crate::facts::Item;
 use crate::facts::{Facts, StepKind};
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::{Amount, Assumption, Format, Node, Part, PercentOf, RestAfter, Score, Work};
+use lantern_session::{Amount, Assumption, Format, Node, Part, PercentOf, Problem, RestAfter, Score, Work};
 
 impl Shaper<'_> {
     pub(super) fn shape_strength(&mut self, facts: &Facts, part: &mut Part) {
@@ -26,6 +26,7 @@ impl Shaper<'_> {
             .map(|work| work.movement.clone())
             .collect();
         works.retain(|work| work.dose.amount != Amount::Open || !dosed.contains(&work.movement));
+        self.one_weight_of_two(facts, &mut works);
         let strength = &mut part.strength;
         let lines = facts.sets_reps.len();
         strength.percent = merged_percent(&facts.strength.percent, facts.set_list.len(), lines);
@@ -195,7 +196,7 @@ impl Shaper<'_> {
             part.duration_s = times.map(|n| n * interval_s);
             strength.sets = times.or(strength.sets);
             if strength.reps.is_empty()
-                && let (Some(reps), Some(times)) = (item_reps, times)
+                && let (Some(reps), Some(times)) = (one_for_all, times)
             {
                 strength.reps = vec![reps; times.min(120) as usize];
             }
@@ -225,6 +226,21 @@ impl Shaper<'_> {
             Some(Format::MaxReps) => Some(Score::Reps),
             _ => None,
         });
+    }
+
+    /// "4x6 @ 70% + 5 kg": a share of a maximum and a weight for everybody are no two loads of one bar; the share counts, and the coach is told.
+    fn one_weight_of_two(&mut self, facts: &Facts, works: &mut [Work]) {
+        if facts.strength.percent.is_empty() {
+            return;
+        }
+        let [work] = works else { return };
+        let weight = work.load.filter(|load| load.second.is_none() && load.unit.weight().is_some());
+        let barbell = self.catalogue.get(&work.movement).is_some_and(|movement| movement.is_barbell());
+        if let (Some(load), true) = (weight, barbell) {
+            work.load = None;
+            let message = format!("a share of a maximum and {load} stand beside one lift: the share counts");
+            self.mentions.push(Problem::warning(facts.last_line, 1, message));
+        }
     }
 
     /// Gives shares that stand beside no lift to all of them: of several to what has a maximum, not to what goes between.

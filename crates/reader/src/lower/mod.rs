@@ -52,6 +52,8 @@ const SHORTEST_SET_S: u32 = 120;
 const LONG_REST_S: u32 = 300;
 /// Longest rest between sets that is written without the word, in seconds.
 const LONGEST_REST_S: u32 = 300;
+/// Bouts or rounds that add up to more than this do not fit a class; their length is the one of all of them, in seconds.
+const LONGEST_PIECE_S: u32 = 45 * 60;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
 const INTERVAL_SHARE: f64 = 0.9;
 
@@ -144,9 +146,12 @@ pub(crate) fn lower(
         facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_)));
     }
     let named = named(&facts);
+    let sets = facts.sets_reps.len();
     let mut shaper = Shaper::new(catalogue, unit);
     let part = shaper.shape(facts, section);
-    let lost = part.as_ref().map_or(0, |part| shaper.lost(&named, part));
+    let open = |part: &Part| matches!(part.format, Some(Format::Amrap | Format::ForTime | Format::Tabata));
+    // "10 singles" of an AMRAP are no sets: none of its work holds them.
+    let lost = part.as_ref().map_or(0, |part| shaper.lost(&named, part) + if open(part) { sets } else { 0 });
     let errors = shaper.problems.len();
     shaper.problems.append(&mut shaper.mentions);
     Lowered {
@@ -347,7 +352,9 @@ impl<'c> Shaper<'c> {
             && (!facts.strength.percent.is_empty()
                 || facts.strength.rpe.is_some()
                 || facts.climbs && facts.items().count() == 1
-                || facts.sets.is_some() && facts.items().all(|item| item.load.is_none())
+                || facts.build
+                || (facts.sets.is_some() || facts.items().all(|item| item.sets.is_some()))
+                    && facts.items().all(|item| item.load.is_none())
                 || facts.kind == Some(PartKind::Strength));
         let plain_format = facts.amrap.is_some()
             || facts.for_time

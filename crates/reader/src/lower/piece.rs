@@ -1,8 +1,8 @@
 //! The tree of a conditioning piece, a warm-up or a list.
 
 use super::groups::{Grouped, Repeat, interrupted, wrap};
-use super::{INTERVAL_SHARE, Shaper, TABATA};
-use crate::facts::{Facts, StepKind};
+use super::{INTERVAL_SHARE, LONGEST_PIECE_S, Shaper, TABATA};
+use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
 use lantern_session::Assumption;
 use lantern_session::movement::{MovementId, Unit};
@@ -169,8 +169,15 @@ impl Shaper<'_> {
         part.rest =
             Some(Rest::of(if rest_s == 0 { long_rest.unwrap_or(0) } else { rest_s }, RestAfter::Each))
                 .filter(|rest| rest.low_s > 0);
-        let nodes: Vec<Node> = grouped
-            .groups
+        let mut groups = grouped.groups;
+        // "Run 200 m, then as many rounds as you can": in each bout the run comes first, once.
+        let first = match &mut groups[..] {
+            [first, _, ..] if first.once && (facts.amrap.is_some() || facts.bouts.is_some()) => {
+                std::mem::take(&mut first.nodes)
+            }
+            _ => Vec::new(),
+        };
+        let nodes: Vec<Node> = groups
             .into_iter()
             .flat_map(|group| group.nodes)
             .filter(|node| matches!(node, Node::Work(_)))
@@ -208,7 +215,11 @@ impl Shaper<'_> {
                     round.push(Node::Rest { seconds: Some(rest_s) });
                 }
             }
-            let mut rounds = rounds.or(times).unwrap_or(1);
+            // "4 on, 1 off, x 5" above five stations is once round them.
+            let stations = round.iter().filter(|node| !matches!(node, Node::Rest { .. })).count() as u32;
+            let once_round = times
+                .filter(|n| n.is_multiple_of(stations) && n * stations * (work_s + rest_s) > LONGEST_PIECE_S);
+            let mut rounds = rounds.or(once_round.map(|n| n / stations)).or(times).unwrap_or(1);
             part.rounds = Some(rounds);
             if facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_))) {
                 // Odd and even rounds take turns: two of them are one time through.
@@ -222,8 +233,12 @@ impl Shaper<'_> {
         {
             // "A: ...", "B: ...": the intervals take turns.
             let times = count / turns.len() as u32;
+            let open = facts.bouts.is_some() && part.score == Some(Score::RoundsReps);
             let mut round: Vec<Node> = Vec::new();
             for node in turns {
+                // "3 x AMRAP 5" above three lists: as often as it goes of each.
+                let again = |of: Node| Node::Rounds { times: None, rest_s: None, of: Box::new(of) };
+                let node = if open { again(node) } else { node };
                 round.extend([window(node), Node::Rest { seconds: Some(rest_s) }]);
             }
             return Node::Rounds { times: Some(times), rest_s: None, of: Box::new(Node::seq(round)) };
@@ -234,6 +249,9 @@ impl Shaper<'_> {
         }
         if (facts.bouts.is_some() || facts.amrap.is_some()) && part.score == Some(Score::RoundsReps) {
             of = Node::Rounds { times: None, rest_s: None, of: Box::new(of) };
+        }
+        if !first.is_empty() {
+            of = Node::seq(first.into_iter().chain([of]).collect());
         }
         Node::Rounds { times: Some(count.unwrap_or(1)), rest_s: Some(rest_s), of: Box::new(window(of)) }
     }
@@ -264,7 +282,10 @@ impl Shaper<'_> {
         // "odd:" and "even:", and stations by name, take turns however long they are; so does whatever one of them rests in.
         let counted = facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_) | Label::Station(_)));
         let rests = nodes.iter().any(|node| matches!(node, Node::Rest { seconds: None }));
-        let in_turn = stations(facts, &nodes).filter(|_| counted || rests || interval_s <= LONGEST_TURN_S);
+        let too_much = self.is_too_much(&nodes, interval_s);
+        let in_turn = stations(facts, &nodes)
+            .filter(|_| counted || rests || too_much || interval_s <= LONGEST_TURN_S)
+            .or_else(|| taking_turns(facts, &nodes));
         if part.format == Some(Format::UntilFailure) {
             let (start, step) = ladder.unwrap_or_else(|| rising(&nodes, facts.add_each));
             if let Some(first) = nodes.first().cloned() {
@@ -288,12 +309,26 @@ impl Shaper<'_> {
         }
         let alternate = in_turn.is_some() || self.alternates(facts, &nodes, interval_s);
         nodes = in_turn.unwrap_or(nodes);
+        let first = facts.steps.iter().find(|step| matches!(step.what, StepKind::Item(_)));
+        if alternate && nodes.len() == 2 && first.is_some_and(|step| step.label == Label::Odd(false)) {
+            // The even minutes are written first and come second.
+            nodes.reverse();
+        }
         let stations = nodes.len() as u32;
         let length = total_s
             .or(part.duration_s.filter(|s| *s > interval_s))
             .or(part.cap_s.filter(|s| *s > interval_s && times.is_none()));
-        let times = times
+        // "EMOM x 5 rounds" of four minutes goes round them five times.
+        // Odd and even rounds are counted one by one.
+        let by_ones = facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_)));
+        let round = times.filter(|_| facts.times_round && alternate && !by_ones).map(|n| n * stations);
+        let round = round.filter(|n| {
+            n * interval_s <= LONGEST_PIECE_S && part.duration_s.is_none_or(|total| total == n * interval_s)
+        });
+        let times = round
+            .or(times)
             .or(length.map(|total| total / interval_s.max(1)))
+            .or(facts.items().find_map(|item| item.sets))
             .or(rounds.map(|n| if alternate { n * stations } else { n }))
             .or(facts.sets)
             .or(scheme.as_ref().map(|reps| reps.len() as u32));
@@ -356,13 +391,14 @@ impl Shaper<'_> {
             })
             .count();
         let odd = labels.iter().any(|label| matches!(label, Label::Odd(_) | Label::Station(_)));
-        if numbered >= 2 && numbered == nodes.len() && (odd || interval_s <= LONGEST_TURN_S) {
+        let turns = odd || interval_s <= LONGEST_TURN_S || self.is_too_much(nodes, interval_s);
+        if numbered >= 2 && numbered == nodes.len() && turns {
             return true;
         }
         let one_a_line = lines.windows(2).all(|pair| pair[0] != pair[1]);
         let joined = facts.items().any(|item| item.joined);
         let seconds: f64 = nodes.iter().filter_map(|node| self.work_seconds(node)).sum();
-        let too_much = seconds > f64::from(interval_s) * INTERVAL_SHARE;
+        let too_much = self.is_too_much(nodes, interval_s);
         if interval_s <= 60 && one_a_line && !joined && too_much {
             if let Some(step) = facts.steps.iter().find(|step| matches!(step.what, StepKind::Item(_))) {
                 let message = format!(
@@ -373,6 +409,12 @@ impl Shaper<'_> {
             return true;
         }
         false
+    }
+
+    /// Whether the work of all entries together does not fit one interval.
+    fn is_too_much(&self, nodes: &[Node], interval_s: u32) -> bool {
+        let seconds: f64 = nodes.iter().filter_map(|node| self.work_seconds(node)).sum();
+        seconds > f64::from(interval_s) * INTERVAL_SHARE
     }
 
     /// Seconds that a regular member takes for a node's written work.
@@ -409,6 +451,28 @@ fn stations(facts: &Facts, nodes: &[Node]) -> Option<Vec<Node>> {
     }
     let several = stations.len() > 1 && stations.len() < nodes.len();
     several.then(|| stations.into_iter().map(Node::seq).collect())
+}
+
+/// "EMOM 12, alternating: A, B + C", or a line for each: what takes turns where the text says that something does.
+fn taking_turns(facts: &Facts, nodes: &[Node]) -> Option<Vec<Node>> {
+    let steps =
+        || facts.steps.iter().filter(|step| matches!(step.what, StepKind::Item(_) | StepKind::RestOpen));
+    if !facts.alternating || steps().count() != nodes.len() {
+        return None;
+    }
+    let one_line = steps().all(|step| Some(step.line) == steps().next().map(|first| first.line));
+    let goes_on = |step: &Step| match &step.what {
+        StepKind::Item(item) if one_line => item.joined,
+        _ => !one_line && !step.starts_line,
+    };
+    let mut turns: Vec<Vec<Node>> = Vec::new();
+    for (step, node) in steps().zip(nodes) {
+        match turns.last_mut() {
+            Some(turn) if goes_on(step) => turn.push(node.clone()),
+            _ => turns.push(vec![node.clone()]),
+        }
+    }
+    (turns.len() > 1).then(|| turns.into_iter().map(Node::seq).collect())
 }
 
 /// Whether a rest stands between rounds somewhere in a tree.

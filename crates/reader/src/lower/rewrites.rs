@@ -3,6 +3,7 @@
 use lantern_session::movement::{Catalogue, LoadKind, Unit};
 use lantern_session::{PartKind, RestAfter, Score};
 
+use super::LONGEST_PIECE_S;
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
 
@@ -12,8 +13,6 @@ const MOST_OF_A_MAX: u32 = 10;
 const SHORTEST_SECTION_S: u32 = 240;
 /// Longest burst of work and of rest between bursts that are counted, in seconds.
 const LONGEST_BURST_S: u32 = 60;
-/// Bouts that add up to more than this do not fit a class; their length is the one of all of them, in seconds.
-const LONGEST_PIECE_S: u32 = 45 * 60;
 
 /// "1 clean every 30 s, add 5 kg until you miss": it is the bar that rises until it is too heavy, not the repetitions.
 pub(super) fn heavier_until_missed(facts: &mut Facts, catalogue: &Catalogue) {
@@ -156,7 +155,14 @@ pub(super) fn minutes_in_turn(facts: &mut Facts) {
         .iter()
         .filter(|step| step.starts_line && matches!(step.label, Label::Minute(_) | Label::Odd(_)));
     let clock = facts.amrap.is_some() || facts.every.is_some() || facts.on_off.is_some() || facts.for_time;
-    if minutes.count() > 1 && !clock && !facts.tabata {
+    let several = minutes.count() > 1;
+    if let (true, Some((Some(times), seconds, 0)), None) = (several, facts.on_off, facts.every) {
+        // "10 x 1 min: odd ..., even ..."
+        facts.every = Some((seconds, Some(times), None));
+        (facts.on_off, facts.bouts) = (None, None);
+        return;
+    }
+    if several && !clock && !facts.tabata {
         facts.every = Some((60, None, facts.duration_s));
         // Rising with the minutes, and no end is written.
         facts.until_failure |= facts.add_each.is_some() && facts.duration_s.is_none();

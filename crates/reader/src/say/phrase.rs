@@ -5,7 +5,7 @@ use lantern_session::{Intent, LoadUnit, PartKind, RestAfter, Score, Sharing};
 
 use super::captures::{Captures, digits, has_unit, position, words_between};
 use super::items::{dose, has_dose_unit, item, target};
-use super::{Aim, Say, Tool};
+use super::{Aim, Item, Say, Tool};
 use crate::grammar::Capture;
 use crate::tokens::Kind;
 use crate::values::{Line, Nt, Value};
@@ -17,6 +17,8 @@ const LONGEST_INTERVAL_S: u32 = 300;
 
 /// Most singles, doubles or triples that somebody lifts.
 const MOST_SETS_IN_WORDS: u32 = 15;
+/// From so many on a bare number counts metres: no set has as many repetitions.
+const LEAST_OF_METRES: u32 = 200;
 
 impl Say {
     /// What a row says that says one thing.
@@ -143,6 +145,8 @@ impl Say {
             }
             "lighter" => Self::Relative,
             "setat" => match c.value('p')? {
+                // "15 deadlifts 60% / 15 push-ups": the next work begins there.
+                Value::Percents(_) if !says_reps_of_it(line, end) => return None,
                 Value::Percents(list) if list.len() == 1 => {
                     Self::SetAt { reps: c.count('n')?, percent: list[0] }
                 }
@@ -161,6 +165,12 @@ impl Say {
                     .iter()
                     .chain(&line.read(Nt::Load, at))
                     .any(|(value, ..)| other(value));
+                if reps >= LEAST_OF_METRES && (1..=20).contains(&sets) && !counts_other {
+                    // "Run: 4 x 400" counts metres.
+                    let amount = Some((f64::from(reps), None));
+                    let item = Item { amount, unit: Some(Unit::Metres), sets: Some(sets), ..Item::default() };
+                    return Some(Self::Item(item));
+                }
                 (sets > 0 && sets <= 20 && reps > 0 && !counts_other).then_some(Self::SetsReps {
                     sets,
                     reps,
@@ -253,6 +263,8 @@ impl Say {
                 let minutes = c.number('t').map(|minutes| (minutes * 60.0) as u32);
                 Self::InTurn(c.seconds('t').map(|(s, _)| s).or(minutes).unwrap_or(60))
             }
+            "alternating" => Self::Alternating,
+            "fromstart" => Self::FromTheStart,
             "bouts" | "bouts.plain" => Self::Bouts {
                 times: c.count('k').filter(|times| *times > 0 && *times <= 60)?,
                 seconds: c.seconds('t')?.0,
@@ -263,7 +275,10 @@ impl Say {
                 let at = position(captures, 't')?;
                 let colon = line.tokens[start..end].iter().any(|token| token.is(':'));
                 let counts = line.movements.get(end).is_some_and(|names| !names.is_empty());
-                if colon && counts && !has_unit(line, at) {
+                // "AMRAP 10 swings, 10 push-ups": where the others are counted, so is the first.
+                let others = (end + 1..line.tokens.len())
+                    .any(|n| line.tokens[n - 1].number().is_some() && !line.movements[n].is_empty());
+                if (colon || others) && counts && !has_unit(line, at) {
                     return None;
                 }
                 Self::Amrap(Some(c.seconds('t')?.0))
@@ -374,7 +389,9 @@ impl Say {
             "sharing.turns" => match c.value('d')? {
                 Value::Dose { unit: Some(Unit::Seconds), .. } => Self::Told,
                 Value::Dose { first, unit, .. } if *first >= 1.0 => {
-                    let unit = unit.unwrap_or(Unit::Reps);
+                    // Nobody waits for five hundred repetitions: "switch every 500" of a row.
+                    let metres = *first >= f64::from(LEAST_OF_METRES);
+                    let unit = unit.unwrap_or(if metres { Unit::Metres } else { Unit::Reps });
                     Self::Sharing(Sharing::InTurns { each: *first as u32, unit })
                 }
                 _ => return None,
@@ -394,6 +411,14 @@ impl Say {
                 Value::List { reps, open } => Self::Scheme { reps: reps.clone(), open: *open },
                 _ => return None,
             },
+            // A ball is thrown so high; nobody covers three metres of ground.
+            "told.height" => {
+                c.number('n').filter(|metres| (2.0..=4.0).contains(metres)).map(|_| Self::Told)?
+            }
+            "scheme.by" => {
+                let step = c.count('n').filter(|n| (1..=10).contains(n))?;
+                Self::Scheme { reps: vec![step], open: Some(step) }
+            }
             "scheme.waves" => match (c.count('k')?, c.value('l')?) {
                 (times @ 1..=6, Value::List { reps, open: None }) => {
                     Self::Scheme { reps: reps.repeat(times as usize), open: None }
@@ -506,4 +531,10 @@ pub(super) fn reps_of_a_set(words: &[String]) -> Option<u32> {
         "triple" => Some(3),
         _ => None,
     })
+}
+
+/// Whether a number that ends a set at a share is not that of the movement behind it.
+fn says_reps_of_it(line: &Line<'_>, end: usize) -> bool {
+    let counted = end > 0 && line.tokens[end - 1].number().is_some();
+    !(counted && line.movements.get(end).is_some_and(|names| !names.is_empty()))
 }

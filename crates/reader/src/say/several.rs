@@ -10,14 +10,30 @@ use super::{Item, Say};
 use crate::grammar::Capture;
 use crate::values::{Line, Value};
 
+/// Words beside a clock that say that entries take turns.
+const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
+
+/// Words beside a clock that count how often it goes round.
+const ROUNDS: [&str; 4] = ["round", "rounds", "rds", "rd"];
+
 impl Say {
     /// From the row's name and what its pattern captured.
     pub fn all(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Vec<Self> {
         let mut all = Self::several(says, captures, line, start, end);
         // "5+": the last of these sets goes on.
-        let of_sets = matches!(says, "setat" | "setsreps" | "setslist" | "setsreps.at");
+        let of_sets = matches!(says, "setat" | "setsreps" | "setslist" | "setpairs" | "setsreps.at");
         if of_sets && !all.is_empty() && line.tokens[start..end].iter().any(|token| token.is('+')) {
             all.push(Self::OpenLast);
+        }
+        if says.starts_with("every") && !all.is_empty() {
+            let words = words_between(line, start, end);
+            let told = |known: &[&str]| words.iter().any(|word| known.contains(&word.as_str()));
+            if told(&ALTERNATING) {
+                all.push(Self::Alternating);
+            }
+            if told(&ROUNDS) {
+                all.push(Self::TimesRound);
+            }
         }
         all
     }
@@ -99,6 +115,24 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // "3 x amrap @ 65%"
+            "setsmax.share" => match (c.value('p'), c.count('s')) {
+                (Some(Value::Percents(share)), Some(sets))
+                    if share.len() == 1 && (1..=12).contains(&sets) =>
+                {
+                    vec![Self::SetAt { reps: 0, percent: share[0] }; sets as usize]
+                }
+                _ => Vec::new(),
+            },
+            // "Sets 1-2 @ 70, sets 3-4 @ 75": the share of each of them.
+            "sets.share" => match (c.count('a'), c.number('p')) {
+                (Some(first), Some(share)) if (40.0..=110.0).contains(&share) => {
+                    let last = c.count('b').unwrap_or(first);
+                    let sets = (last + 1).saturating_sub(first).clamp(1, 12);
+                    vec![Self::Percent(vec![[share; 2]; sets as usize])]
+                }
+                _ => Vec::new(),
+            },
             "setat.list" => match (c.value('l'), c.count('n')) {
                 (Some(Value::List { reps: shares, open: None }), Some(reps))
                     if shares.len() >= 2 && shares.iter().all(|share| (40..=110).contains(share)) =>
@@ -111,6 +145,26 @@ impl Say {
             "item.list" => match (item("item.bare", &c, Unit::Reps), c.value('l')) {
                 (Some(item), Some(Value::List { reps, open: None })) if reps.len() >= 3 => {
                     vec![item, Self::Scheme { reps: reps.clone(), open: None }]
+                }
+                _ => Vec::new(),
+            },
+            "onetool.amrap" | "onetool.emom" => {
+                let tool = Self::one("onetool", captures, line, start, end);
+                let clock = Self::one(
+                    if says == "onetool.amrap" { "amrap" } else { "every" },
+                    captures,
+                    line,
+                    start,
+                    end,
+                );
+                tool.into_iter().chain(clock).collect()
+            }
+            // "Back rack lunge 4x8 @ 40% back squat": of what another lift weighs.
+            "percent.lift" => match (c.value('p'), c.value('m')) {
+                (Some(Value::Percents(share)), Some(Value::Movement { id, weighs: true, .. }))
+                    if start == 0 || line.movements[..start].iter().any(|names| !names.is_empty()) =>
+                {
+                    vec![Self::Percent(share.clone()), Self::PercentOf(PercentOf::Lift(id.clone()))]
                 }
                 _ => Vec::new(),
             },

@@ -158,6 +158,8 @@ pub(super) fn read_sentence(
                 .iter()
                 .any(|name| lexicon.class(name).is_some_and(|class| line.class(at, class).is_some()))
         });
+    // A line that stands in quotes is what the day is called, whatever numbers are in it.
+    let quoted = body.len() > 2 && body[0].is('"') && body[body.len() - 1].is('"');
     let mut found = Vec::new();
     // "Level 2 - 50/35 kg, step-ups": what stands behind the name of the level is read by itself.
     // "Newer folks: ...", "Advanced people - ..."
@@ -257,6 +259,9 @@ pub(super) fn read_sentence(
         if work.says.is_empty() {
             work.cost += weights.of("work.empty");
         }
+        if quoted {
+            work.cost += weights.of("work.quoted");
+        }
         // "sub 7" is a time to beat.
         let aims = matches!(work.says.first().map(|said| &said.say), Some(Say::Target { .. }));
         let offers = anchored + bare > 0
@@ -336,7 +341,9 @@ pub(super) fn read_sentence(
             && matches!(body[0].kind, Kind::Clock(time) if time >= EARLIEST_CLASS_S)
             && body.len() > 1;
         let hour = usize::from(says_when && work.says(|say| matches!(say, Say::Length(_))));
-        if (names_day || says_when) && anchored == 0 && structure == weeks && rest <= hour {
+        if quoted && near_top
+            || (names_day || says_when) && anchored == 0 && structure == weeks && rest <= hour
+        {
             let cost = weights.of("title.each");
             found.push(Reading {
                 role: Role::Title,
@@ -375,6 +382,9 @@ pub(super) fn read_sentence(
             }
         }
         found.push(work);
+    }
+    if quoted && !near_top {
+        found.push(Reading::note(weights.of("title.each")));
     }
     if let Some(scored) = score_sentence(body, &found, lexicon, &line, weights) {
         found.push(scored);

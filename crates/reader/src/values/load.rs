@@ -43,7 +43,10 @@ impl Line<'_> {
             from = end + 1;
         }
         let Some((first, end)) = self.digits(from).or_else(|| self.number(from)) else { return found };
-        let own = self.load_unit(end);
+        let (own, end) = match self.load_unit(end) {
+            None if self.is_plural_of_a_weight(end, first) => (None, end + 1),
+            own => (own, end),
+        };
         let after = own.map_or(end, |(_, end)| end);
         let or = |n: usize| self.tokens.get(n).and_then(Token::word) == Some("or");
         let article = |n: usize| matches!(self.tokens.get(n).and_then(Token::word), Some("a" | "an"));
@@ -57,8 +60,14 @@ impl Line<'_> {
                 implements > 1 && self.digits(next).is_some_and(|(n, _)| n == f64::from(implements));
             if counted && self.times(next + 1) { next + 2 } else { next }
         };
-        if let Some((second, end)) =
-            slash(after).map(again).and_then(|next| self.digits(next).or_else(|| self.number(next)))
+        // "3x8 @ 60 kg / 2x5 @ 70 kg": the next sets are no second weight.
+        let sets = |end: usize| {
+            own.is_some() && self.times(end) && self.tokens.get(end + 1).and_then(Token::number).is_some()
+        };
+        if let Some((second, end)) = slash(after)
+            .map(again)
+            .and_then(|next| self.digits(next).or_else(|| self.number(next)))
+            .filter(|(_, end)| !sets(*end))
         {
             // A third number of a triple ("60/50/40") is for somebody else.
             let third = slash(end)
@@ -66,6 +75,7 @@ impl Line<'_> {
                 .filter(|next| self.tokens.get(*next).and_then(Token::number).is_some());
             let triple = third.is_some();
             let end = third.map_or(end, |next| next + 1);
+            let end = end + usize::from(self.is_plural_of_a_weight(end, first));
             let unit = self.load_unit(end);
             let end = unit.map_or(end, |(_, end)| end);
             let unit = unit.or(own).map(|(unit, _)| unit);
@@ -90,6 +100,12 @@ impl Line<'_> {
             found.push((Value::Load { implements, first, second: None, unit: None }, end, 0.0));
         }
         found
+    }
+
+    /// "22.5s/15s": a pair of each; nothing lasts so many seconds and a half.
+    fn is_plural_of_a_weight(&self, at: usize, first: f64) -> bool {
+        let plural = self.tokens.get(at).is_some_and(|token| !token.spaced && token.word() == Some("s"));
+        plural && first.fract() != 0.0
     }
 
     pub(crate) fn dose_unit(&self, at: usize) -> Option<(Unit, f64, usize)> {

@@ -66,7 +66,9 @@ impl Line<'_> {
             }
             return Some((value * 60.0, next));
         }
-        if let Some(next) = self.class(end, units.second) {
+        // "22.5s/15s" is a pair of bells each.
+        let plural = value.fract() != 0.0 && is_word(end, "s");
+        if let Some(next) = self.class(end, units.second).filter(|_| !plural) {
             return Some((value, next));
         }
         let touches = |n: usize| self.tokens.get(n).is_some_and(|token| !token.spaced);
