@@ -8,7 +8,7 @@ use lantern_session::{Amount, Format, Node, Part, PartKind, totals, works};
 use crate::day::{heads_a_part, is_clock, prescribes};
 use crate::facts::is_prescription;
 use crate::label::Label;
-use crate::lower::Lowered;
+use crate::lower::{Lowered, counts_through};
 use crate::plausible;
 use crate::say::Say;
 use crate::unit::{Role, Unit};
@@ -219,7 +219,7 @@ pub(crate) fn coherence(
         let sets = |say: &Say| {
             is_prescription(say)
                 || matches!(say, Say::Sets(_) | Say::SetsMax(_))
-                || one_name && matches!(say, Say::Scheme { .. })
+                || one_name && matches!(say, Say::Scheme { reps, .. } if !counts_through(reps))
         };
         if (reading.says(sets) || prescribes(reading)) && unprescribed > 0 {
             // Sets for what has been named since the last ones.

@@ -443,6 +443,14 @@ fn report_on(unit: &unit::Unit, read: &unit::Reading, catalogue: &Catalogue, rea
     const MOST_SUGGESTIONS: usize = 3;
     /// Most problems of this kind: comparing a phrase with all names takes a millisecond or two.
     const MOST_PHRASES: usize = 40;
+    for said in read.says.iter().filter(|_| read.role == Role::Work) {
+        let say::Say::Item(say::Item { movement: Some(id), guessed: true, .. }) = &said.say else { continue };
+        let name = catalogue.name(id).to_lowercase();
+        let message = format!(
+            "a word in front of `{name}` is nobody's name: read without it, though another movement may be meant"
+        );
+        reading.assumptions.push(Assumption { line: unit.line, column: said.column, message });
+    }
     let talk = read.role == Role::Note && read.unknown_words > 3;
     if let Some((column, words)) = &unit.unknown
         && matches!(read.role, Role::Work | Role::Note | Role::Aside)
@@ -458,7 +466,7 @@ fn report_on(unit: &unit::Unit, read: &unit::Reading, catalogue: &Catalogue, rea
     {
         let message = "a number here is explained by nothing: is the line read as it is meant?".to_owned();
         reading.problems.push(Problem::warning(unit.line, *column, message));
-    } else if read.role == Role::Note && begins_like_work(unit) {
+    } else if matches!(read.role, Role::Note | Role::Title) && begins_like_work(unit) {
         let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
         reading.problems.push(Problem::warning(unit.line, 1, message));
     }
@@ -477,7 +485,7 @@ fn goes_through(say: &say::Say) -> bool {
 /// "3 x what we did on Friday with 12 rows": a line that begins with a number and names an amount of something, whatever else it says.
 fn begins_like_work(unit: &unit::Unit) -> bool {
     let far = |unit: Option<Unit>| matches!(unit, Some(Unit::Calories | Unit::Metres));
-    let counted = |item: &say::Item| item.is_anchored() && (item.movement.is_some() || far(item.unit));
+    let counted = |item: &say::Item| item.movement.is_some() || item.is_anchored() && far(item.unit);
     let mut work = unit.readings.iter().filter(|read| read.role == Role::Work);
     let number = unit.text.starts_with(|c: char| c.is_ascii_digit());
     // A name in quotes is no work, whatever is in it.

@@ -201,6 +201,8 @@ pub struct Item {
     pub sets: Option<u32>,
     /// Whether the number is for each side.
     pub per_side: bool,
+    /// Whether a word in front of the name is nobody's, so that another movement may be meant.
+    pub guessed: bool,
 }
 
 impl Item {

@@ -31,7 +31,8 @@ impl Divider<'_> {
             || reading.says(|say| matches!(say, Say::Sets(_) | Say::Superset));
         let lift_named = reading.items().count() == 1 && reading.items().all(|item| !item.is_anchored());
         let labelled = matches!(unit.label, Label::Part | Label::Bout(_) | Label::Letter(..));
-        let heads = heads || self.opens_window(at) || self.caps_what_follows(at);
+        let heads =
+            heads || self.opens_window(at) || self.caps_what_follows(at) || self.arms_what_follows(at);
         let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
         let cashes = reading.says(|say| matches!(say, Say::CashOut)) && self.ended(at);
         let led_line = (leads || cashes) && unit.starts_line && reading.items().any(Item::is_anchored);
@@ -60,6 +61,17 @@ impl Divider<'_> {
             matches!(last, Some(Say::Then | Say::Rest { after: None, .. }))
         });
         then_max(reading) || window && led && self.units[at].starts_line && !self.in_circuit(at)
+    }
+
+    /// "Dumbbell day (2x22.5/15)" below an empty line, above the rounds that they are for.
+    fn arms_what_follows(&self, at: usize) -> bool {
+        let tools = |say: &Say| matches!(say, Say::ToolLoad { .. } | Say::OneTool(_));
+        let reading = self.best(at);
+        let next = self.units.get(at + 1);
+        self.units[at].blank_before
+            && reading.says(tools)
+            && reading.items().next().is_none()
+            && next.is_some_and(|next| !next.blank_before && next.readings[0].says(heads_a_part))
     }
 
     /// "15 min cap" in a line of its own below a lift, above the rounds that it is of.
@@ -280,7 +292,7 @@ impl Divider<'_> {
         let lone = reading.says.len() == 1 && matches!(reading.says[0].say, Say::Then) && unit.starts_line;
         if lone && next.is_some_and(|next| next.says(heads_a_part) || prescribes(next)) {
             cost += of("cut.then_line");
-        } else if self.caps_what_follows(at) {
+        } else if self.caps_what_follows(at) || self.arms_what_follows(at) {
             cost += of("cut.header");
         } else if self.opens_window(at) {
             cost += of("cut.then_max");

@@ -256,7 +256,10 @@ impl Shaper<'_> {
                         .iter()
                         .filter(|s| matches!(s.what, StepKind::Item(_)))
                         .all(counted);
-                    let goes_on = facts.remaining || facts.on_off.is_some() && facts.amrap == Some(None);
+                    // "1000 m row, then as many rounds as possible of ..."
+                    let led = n > 0 && facts.steps[n - 1].what == StepKind::Then;
+                    let goes_on =
+                        facts.remaining || led || facts.on_off.is_some() && facts.amrap == Some(None);
                     current.once |= goes_on
                         && !current.nodes.is_empty()
                         && current.repeats.is_empty()

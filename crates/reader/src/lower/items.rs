@@ -1,6 +1,6 @@
 //! Items made definite: which movement a shorthand means, and which load belongs to it.
 
-use super::{POUND_BALL_FROM, POUND_LOADS, Shaper, work_of};
+use super::{POUND_BALL_FROM, POUND_BELLS, POUND_DUMBBELL_FROM, POUND_LOADS, Shaper, work_of};
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::say::Tool;
 use lantern_session::movement::{LoadKind, Movement, MovementId, Unit};
@@ -252,6 +252,14 @@ impl Shaper<'_> {
         match self.unit {
             Some(unit) => unit.into(),
             None if movement.is_barbell() && POUND_LOADS.contains(&first) => LoadUnit::Lb,
+            None if movement.load_kind == LoadKind::Kettlebell && POUND_BELLS.contains(&first) => {
+                LoadUnit::Lb
+            }
+            None if matches!(movement.load_kind, LoadKind::DumbbellEach | LoadKind::DumbbellSingle)
+                && first >= POUND_DUMBBELL_FROM =>
+            {
+                LoadUnit::Lb
+            }
             None if movement.load_kind == LoadKind::Ball
                 && first >= POUND_BALL_FROM
                 && !movement.id.as_str().contains("slam") =>

@@ -38,6 +38,10 @@ const POUND_LOADS: [f64; 16] = [
     95.0, 105.0, 115.0, 135.0, 155.0, 165.0, 185.0, 205.0, 225.0, 245.0, 275.0, 295.0, 315.0, 335.0, 365.0,
     405.0,
 ];
+/// Kettlebells that are made in pounds alone; a bare number among them is read so.
+const POUND_BELLS: [f64; 7] = [35.0, 44.0, 53.0, 62.0, 70.0, 80.0, 88.0];
+/// Dumbbells from this number on are in pounds: a class holds none of 45 kg.
+const POUND_DUMBBELL_FROM: f64 = 45.0;
 /// Balls from this number on are in pounds: nobody throws a ball of 14 kg for repetitions.
 const POUND_BALL_FROM: f64 = 14.0;
 /// Below this a bare number beside a machine counts calories, from it on metres.
@@ -56,6 +60,9 @@ const LONGEST_REST_S: u32 = 300;
 const LONGEST_PIECE_S: u32 = 45 * 60;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
 const INTERVAL_SHARE: f64 = 0.9;
+
+/// From so many rungs on a scheme that counts through is of a piece.
+const RUNGS_OF_A_PIECE: usize = 8;
 
 /// Shortest interval in which a lift under a heading of strength has another one beside it, in seconds.
 const SHORTEST_LIFT_INTERVAL_S: u32 = 90;
@@ -336,8 +343,11 @@ impl<'c> Shaper<'c> {
         let movements = || facts.items().filter_map(|item| self.catalogue.get(item.movement.as_ref()?));
         let has_bar = movements().any(|m| m.load_kind == LoadKind::Barbell);
         let machine = movements().any(|m| m.unit == Unit::Calories);
-        let max_sets =
-            facts.sets.is_some() && facts.items().any(|item| item.max) && !facts.has_format() && !machine;
+        let max_sets = facts.sets.is_some()
+            && facts.items().any(|item| item.max)
+            && !facts.has_format()
+            && !machine
+            && facts.items().all(|item| item.window_s.is_none());
         let every_lift = facts.every.is_some()
             && !facts.until_failure
             && facts.amrap.is_none()
@@ -369,7 +379,7 @@ impl<'c> Shaper<'c> {
             && facts.items().all(|item| item.amount.is_none() && item.load.is_none())
             && has_bar
             && facts.steps.iter().any(|step| {
-                matches!(&step.what, StepKind::Scheme { reps, open: None } if reps.iter().all(|n| *n <= 12))
+                matches!(&step.what, StepKind::Scheme { reps, open: None } if reps.iter().all(|n| *n <= 12) && !counts_through(reps))
             });
         let lift = every_lift
             || scheme_lift
@@ -414,7 +424,12 @@ impl<'c> Shaper<'c> {
             }
             _ if lift && !plain_format => PartKind::Strength,
             // "3 sets: 15 pull-aparts, 12 calf raises" without a clock builds what the lifts do not.
-            None if facts.sets.is_some() && !plain_format && facts.cap_s.is_none() && !machine => {
+            None if facts.sets.is_some()
+                && !plain_format
+                && facts.cap_s.is_none()
+                && !machine
+                && facts.items().all(|item| item.window_s.is_none()) =>
+            {
                 PartKind::Accessory
             }
             _ if movements().all(|m| matches!(m.pattern, Pattern::Mobility | Pattern::Prep)) => {
@@ -547,6 +562,13 @@ impl<'c> Shaper<'c> {
         };
         part.target = part.target.or(Some(target));
     }
+}
+
+/// "10-9-8-...-1" counts down; sets of a lift are fewer, or stay alike.
+pub(crate) fn counts_through(reps: &[u32]) -> bool {
+    reps.len() >= RUNGS_OF_A_PIECE
+        && (reps.windows(2).all(|pair| pair[0] == pair[1] + 1)
+            || reps.windows(2).all(|pair| pair[0] + 1 == pair[1]))
 }
 
 /// A long rest in a line of its own below a lift leads to what comes next; between sets it would be told with them.

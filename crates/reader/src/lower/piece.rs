@@ -253,7 +253,9 @@ impl Shaper<'_> {
         if !first.is_empty() {
             of = Node::seq(first.into_iter().chain([of]).collect());
         }
-        Node::Rounds { times: Some(count.unwrap_or(1)), rest_s: Some(rest_s), of: Box::new(window(of)) }
+        // "3 x 8:00", and below it "rest 2:00 between".
+        let between = if rest_s == 0 { long_rest.unwrap_or(0) } else { rest_s };
+        Node::Rounds { times: Some(count.unwrap_or(1)), rest_s: Some(between), of: Box::new(window(of)) }
     }
 
     pub(super) fn every(&mut self, facts: &Facts, mut grouped: Grouped, part: &mut Part) -> Node {

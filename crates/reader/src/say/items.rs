@@ -86,6 +86,7 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
         },
         sets: c.count('s'),
         per_side: says == "item.side",
+        guessed: says == "item.guess",
     }))
 }
 
@@ -105,6 +106,7 @@ pub(super) fn dose(c: &Captures<'_>) -> Option<Say> {
         window_s: None,
         sets: None,
         per_side: false,
+        guessed: false,
     }))
 }
 

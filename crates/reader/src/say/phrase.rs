@@ -495,9 +495,9 @@ impl Say {
                 _ => return None,
             },
             "max" => Self::Max,
-            "item" | "item.behind" | "item.sets" | "item.bare" | "item.max" | "item.maxbehind"
-            | "item.timed" | "item.window" | "item.side" | "item.unitbehind" | "item.twice"
-            | "item.comma" | "item.end" => {
+            "item" | "item.guess" | "item.behind" | "item.sets" | "item.bare" | "item.max"
+            | "item.maxbehind" | "item.timed" | "item.window" | "item.side" | "item.unitbehind"
+            | "item.twice" | "item.comma" | "item.end" => {
                 let metres = captured_word('u').starts_with('m');
                 return item(says, &c, if metres { Unit::Metres } else { Unit::Calories });
             }

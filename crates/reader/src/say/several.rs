@@ -39,6 +39,10 @@ impl Say {
     }
 
     fn several(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Vec<Self> {
+        // "No more than 85 %" is how heavy it gets, and no time to beat.
+        if says.starts_with("target") && line.tokens.get(end).is_some_and(|token| token.is('%')) {
+            return Vec::new();
+        }
         let c = Captures(captures);
         let counted = |name: char, say: fn(u32) -> Self| c.count(name).filter(|n| *n > 0).map(say);
         match says {
@@ -133,6 +137,18 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // "60-65-70-75" behind a lift: so many repetitions rise like that for nobody.
+            "percent.bare" => match c.value('l') {
+                Some(Value::List { reps: shares, open: None })
+                    if shares.len() >= 3
+                        && shares.iter().all(|share| (40..=110).contains(share))
+                        && shares.windows(2).all(|pair| pair[0] <= pair[1])
+                        && shares.first() < shares.last() =>
+                {
+                    vec![Self::Percent(shares.iter().map(|share| [f64::from(*share); 2]).collect())]
+                }
+                _ => Vec::new(),
+            },
             "setat.list" => match (c.value('l'), c.count('n')) {
                 (Some(Value::List { reps: shares, open: None }), Some(reps))
                     if shares.len() >= 2 && shares.iter().all(|share| (40..=110).contains(share)) =>
@@ -148,16 +164,14 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
-            "onetool.amrap" | "onetool.emom" => {
+            "onetool.amrap" | "onetool.emom" | "onetool.load" => {
+                let beside = match says {
+                    "onetool.amrap" => "amrap",
+                    "onetool.emom" => "every",
+                    _ => "toolload",
+                };
                 let tool = Self::one("onetool", captures, line, start, end);
-                let clock = Self::one(
-                    if says == "onetool.amrap" { "amrap" } else { "every" },
-                    captures,
-                    line,
-                    start,
-                    end,
-                );
-                tool.into_iter().chain(clock).collect()
+                tool.into_iter().chain(Self::one(beside, captures, line, start, end)).collect()
             }
             // "Back rack lunge 4x8 @ 40% back squat": of what another lift weighs.
             "percent.lift" => match (c.value('p'), c.value('m')) {
@@ -165,6 +179,14 @@ impl Say {
                     if start == 0 || line.movements[..start].iter().any(|names| !names.is_empty()) =>
                 {
                     vec![Self::Percent(share.clone()), Self::PercentOf(PercentOf::Lift(id.clone()))]
+                }
+                _ => Vec::new(),
+            },
+            // "Snatch singles" is a lift, and no skipping.
+            "setsof.named" => match (item("item.bare", &c, Unit::Reps), c.value('m')) {
+                (Some(item), Some(Value::Movement { weighs: true, .. })) => {
+                    let reps = reps_of_a_set(&words_between(line, start, end));
+                    reps.map_or(Vec::new(), |reps| vec![item, Self::SetsOf(reps)])
                 }
                 _ => Vec::new(),
             },

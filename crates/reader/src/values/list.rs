@@ -76,9 +76,16 @@ impl Line<'_> {
             if sign == ',' && self.tokens.get(next).and_then(Token::word) == Some("and") {
                 next += 1;
             }
-            if self.is(next, '\u{2026}') || self.tokens.get(next).and_then(Token::word) == Some("etc") {
+            let words = |words: &[&str]| {
+                (0..words.len()).all(|n| self.tokens.get(next + n).and_then(Token::word) == Some(words[n]))
+            };
+            let on = ["and so on", "and so forth", "and on", "etc"]
+                .iter()
+                .map(|phrase| phrase.split(' ').collect::<Vec<_>>())
+                .find(|phrase| words(phrase));
+            if self.is(next, '\u{2026}') || on.is_some() {
                 dots = true;
-                end = next + 1;
+                end = next + on.map_or(1, |phrase| phrase.len());
                 let last = if self.is(end, sign) || self.is(end, '-') { end + 1 } else { end };
                 let step = reps.windows(2).last().map(|pair| i64::from(pair[1]) - i64::from(pair[0]));
                 if let (Some(last_value), Some(step)) = (whole(last), step)
