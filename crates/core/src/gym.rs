@@ -552,4 +552,13 @@ mod tests {
         gym.plates.truncate(3);
         assert_eq!(Gym::from_toml(&gym.to_toml().unwrap()).unwrap(), gym);
     }
+
+    #[test]
+    fn a_time_zone_has_a_name_that_is_not_too_long() {
+        let zone = |name: String| Gym { time_zone: name, ..Gym::default() }.checked();
+        assert!(zone("Europe/Berlin".to_owned()).is_ok());
+        for name in [String::new(), "  ".to_owned(), "x".repeat(LONGEST_NAME + 1)] {
+            assert!(zone(name.clone()).unwrap_err().contains("time_zone"), "{name:?}");
+        }
+    }
 }

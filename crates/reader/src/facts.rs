@@ -102,6 +102,8 @@ pub(crate) struct Facts {
     /// The clock stands in a header, before any work.
     pub every_leads: bool,
     pub in_turn: bool,
+    /// What comes behind the first work is done whenever so many of it are.
+    pub every_reps: Option<u32>,
     /// What cuts into the work begins with the clock.
     pub interrupts_at_once: bool,
     /// What the clock gives time for takes turns, as the text says.
@@ -406,6 +408,7 @@ impl Facts {
                     self.steps.push(place(StepKind::Interrupt { every_s: *every_s, from_s: *from_s }));
                 }
                 Say::OfBoth(amount) => self.again(*amount, &place),
+                Say::BackAgain => self.back_again(&place),
                 Say::Penalty => self.steps.push(place(StepKind::Penalty)),
                 Say::Length(_) if speaks_of_result && n > 0 => {}
                 Say::Percent(shares) => {
@@ -435,6 +438,13 @@ impl Facts {
             StepKind::Item(item) => Some(item),
             _ => None,
         }
+    }
+
+    /// "50 rows, 40 jumps, 30 swings, then back up": the same works the other way round, the last of them once.
+    fn back_again(&mut self, place: &dyn Fn(StepKind) -> Step) {
+        let works = self.steps.iter().filter(|step| matches!(step.what, StepKind::Item(_)));
+        let back: Vec<StepKind> = works.rev().skip(1).map(|step| step.what.clone()).collect();
+        self.steps.extend(back.into_iter().map(place));
     }
 
     /// "Then 12 of both" below "18 squats, 18 pull-ups": the works with one amount are done again with another.
@@ -508,6 +518,7 @@ impl Facts {
             Say::Alternating => self.alternating = true,
             Say::TimesRound => self.times_round = true,
             Say::FromTheStart => self.interrupts_at_once = true,
+            Say::EveryReps(n) => self.every_reps = self.every_reps.or(Some(*n)),
             Say::UntilFailure => self.until_failure = true,
             Say::AddEach(step) => self.add_each = self.add_each.or(Some(*step)),
             Say::ForTime => self.for_time = true,

@@ -247,6 +247,8 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Alternating => "in turn".to_owned(),
         Say::TimesRound => "so many times round".to_owned(),
         Say::FromTheStart => "from the start of the clock".to_owned(),
+        Say::EveryReps(n) => format!("every {n} repetitions"),
+        Say::BackAgain => "and the way back".to_owned(),
         Say::Bouts { times: n, seconds, .. } => format!("{n} × {}", clock_s(*seconds)),
         Say::Amrap(seconds) => seconds.map_or("as many rounds as possible".to_owned(), |s| {
             format!("as many rounds as possible in {}", clock_s(s))

@@ -71,6 +71,10 @@ pub enum Say {
     /// What cuts in is done before anything else.
     FromTheStart,
     Penalty,
+    /// What follows is done whenever so many of the work before are.
+    EveryReps(u32),
+    /// All of it once more, from the last but one to the first.
+    BackAgain,
     Tabata,
     OnOff {
         times: Option<u32>,

@@ -144,4 +144,23 @@ mod tests {
             Predicted { rests: serde_json::from_value(rests).unwrap(), ..predicted(Measure::Finish) };
         assert!((of(&learned).off_by_file - time.off - 0.02).abs() < 1e-12);
     }
+
+    /// The values of a standard normal at 0, 1 and 2, worked out from the definition by integrating the squared distance of the steps.
+    #[test]
+    fn the_score_of_a_prediction_is_the_one_of_its_definition() {
+        for off in [-2.0, -1.0, 0.0, 0.5, 1.0, 2.0_f64] {
+            let step = 1e-3;
+            let steps = (-9000..9000).map(|n| f64::from(n) * step);
+            let apart = |at: f64| {
+                let came = if at >= off { 1.0 } else { 0.0 };
+                (standard_normal_below(at) - came).powi(2)
+            };
+            let defined: f64 = steps.map(|at| apart(at + step / 2.0) * step).sum();
+            for spread in [1.0, 0.1] {
+                let outcome = Outcome { off: off * spread, spread, off_by_file: 0.0 };
+                let score = outcome.crps() / spread;
+                assert!((score - defined).abs() < 2e-3, "{off}: {score} {defined}");
+            }
+        }
+    }
 }

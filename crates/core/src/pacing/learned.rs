@@ -419,4 +419,17 @@ mod tests {
         assert!(!told.contains("squats"), "{told}");
         assert!(learned.factor(Capability::Row) < 0.9);
     }
+
+    /// Of a standard normal that is known to lie above 0, and above 1: the mean and the spread of what is left, as any table has them.
+    #[test]
+    fn what_is_only_known_to_have_been_slower_is_a_distribution_cut_off() {
+        for (bound, mean, spread) in [(0.0, 0.798, 0.603), (0.1, 1.525, 0.446)] {
+            let of = pure(Capability::Legs, USUAL_S, false);
+            let mut believed =
+                Normal::around_nothing(Apart { all_over: 0.1, at_work: 0.0, by_length: 0.0, rested: 0.0 });
+            believed.hear_at_least(&of, bound, 1e-6, 10.0);
+            let (heard, left) = (believed.mean(&of) / 0.1, believed.spread(&of) / 0.1);
+            assert!((heard - mean).abs() < 0.01 && (left - spread).abs() < 0.01, "{bound}: {heard} {left}");
+        }
+    }
 }

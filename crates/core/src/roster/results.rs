@@ -67,3 +67,23 @@ pub(super) fn heaviest(lift: &MovementId) -> f64 {
         _ => 400.0,
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn nobody_is_quicker_than_the_records_and_a_short_way_is_quicker_than_a_long_one() {
+        let over = |machine: Machine, amount: f64, seconds: f64| {
+            is_possible(&TimedResult { machine, unit: Unit::Metres, amount, seconds })
+        };
+        // 8.5 m/s holds for 400 m, and for nobody over 5 km; a bike goes twice as far.
+        assert!(over(Machine::Run, 400.0, 47.0) && !over(Machine::Run, 5000.0, 588.0));
+        assert!(over(Machine::Run, 5000.0, 900.0) && !over(Machine::Run, 400.0, 900.0));
+        assert!(over(Machine::Bike, 5000.0, 588.0) && !over(Machine::Row, 5000.0, 588.0));
+        let calories = |amount: f64, seconds: f64| {
+            is_possible(&TimedResult { machine: Machine::Row, unit: Unit::Calories, amount, seconds })
+        };
+        assert!(calories(200.0, 600.0) && !calories(1000.0, 600.0) && !calories(10.0, 600.0));
+    }
+}

@@ -507,4 +507,14 @@ mod tests {
             prop_assert!(load <= f64::from(kg));
         }
     }
+
+    #[test]
+    fn more_repetitions_are_so_many_times_as_many_and_never_fewer() {
+        let written = tree("5 rounds for time\n12/10 cal row\n9 burpees\n1 rope climb");
+        let (more, edits) = add_reps(&written, 1.5, "done early");
+        assert_eq!(lines(&more), ["18/15 cal row", "14 burpee", "2 rope climb"]);
+        insta::assert_snapshot!(edits[0].what, @"repetitions up to 150 %");
+        let (fewer, _) = add_reps(&written, 0.5, "done early");
+        assert_eq!(lines(&fewer), lines(&written));
+    }
 }

@@ -17,9 +17,9 @@ use self::groups::{Grouped, Repeat};
 use self::levels::levels;
 use self::mentions::without_mentions;
 use self::rewrites::{
-    bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words, heavier_until_missed,
-    minutes_in_turn, one_window, schemes_side_by_side, stations_of_an_amrap, topic_of_a_list,
-    windows_of_stations,
+    bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words, every_so_many,
+    heavier_until_missed, minutes_in_turn, one_window, schemes_side_by_side, stations_of_an_amrap,
+    topic_of_a_list, windows_of_stations,
 };
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
@@ -220,6 +220,7 @@ impl<'c> Shaper<'c> {
     fn shape(&mut self, mut facts: Facts, section: Option<PartKind>) -> Option<Part> {
         levels(&mut facts, self.catalogue);
         heavier_until_missed(&mut facts, self.catalogue);
+        every_so_many(&mut facts);
         clocks_in_words(&mut facts);
         topic_of_a_list(&mut facts, self.catalogue);
         windows_of_stations(&mut facts, section);

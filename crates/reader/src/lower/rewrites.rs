@@ -31,6 +31,26 @@ pub(super) fn heavier_until_missed(facts: &mut Facts, catalogue: &Catalogue) {
     }
 }
 
+/// "100 step-ups; every 20 reps: 10 push-ups" is five rounds of 20 and 10.
+pub(super) fn every_so_many(facts: &mut Facts) {
+    let Some(each) = facts.every_reps.filter(|_| facts.rounds().is_none() && facts.items().count() > 1)
+    else {
+        return;
+    };
+    let first = facts.steps.iter().position(|step| matches!(step.what, StepKind::Item(_)));
+    let Some(Step { what: StepKind::Item(item), .. }) = first.and_then(|at| facts.steps.get_mut(at)) else {
+        return;
+    };
+    let Some((all, None)) = item.amount else { return };
+    let rounds = all as u32 / each;
+    if rounds < 2 || all != f64::from(rounds * each) {
+        return;
+    }
+    item.amount = Some((f64::from(each), None));
+    let header = Step { what: StepKind::Rounds(rounds), ..facts.steps[first.unwrap_or_default()].clone() };
+    facts.steps.insert(first.unwrap_or_default(), header);
+}
+
 /// "Death by burpees" is one more each minute; "50 s per station" goes round them.
 pub(super) fn clocks_in_words(facts: &mut Facts) {
     if facts.until_failure && facts.every.is_none() && facts.add_each.is_none() && !facts.has_prescription() {

@@ -265,6 +265,8 @@ impl Say {
             }
             "alternating" => Self::Alternating,
             "fromstart" => Self::FromTheStart,
+            "backagain" => Self::BackAgain,
+            "everyreps" => Self::EveryReps(c.count('n').filter(|n| *n > 1)?),
             "bouts" | "bouts.plain" => Self::Bouts {
                 times: c.count('k').filter(|times| *times > 0 && *times <= 60)?,
                 seconds: c.seconds('t')?.0,

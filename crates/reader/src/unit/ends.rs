@@ -9,6 +9,10 @@ const ABBREVIATIONS: [&str; 16] = [
     "etc",
 ];
 
+/// What is odd or even: "odd sets 3 cleans, even sets 12 cal row".
+const COUNTED: [&str; 9] =
+    ["min", "mins", "minute", "minutes", "set", "sets", "round", "rounds", "intervals"];
+
 /// Where the sentence at the front of tokens ends.
 pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) -> usize {
     let then = lexicon.class("then");
@@ -44,7 +48,11 @@ pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) 
                 if n >= 1
                     && depth <= 0
                     && matches!(token.word(), Some("odd" | "even" | "odds" | "evens"))
-                    && next.is_some_and(|next| next.number().is_some() || next.is(':')) =>
+                    && (next.is_some_and(|next| next.number().is_some() || next.is(':'))
+                        || next.and_then(Token::word).is_some_and(|word| COUNTED.contains(&word))
+                            && tokens
+                                .get(n + 2)
+                                .is_some_and(|next| next.number().is_some() || next.is(':'))) =>
             {
                 return n;
             }

@@ -3,6 +3,8 @@
 mod clocks;
 mod days;
 mod lifts;
+mod shares;
+mod turns;
 mod work;
 
 use lantern_reader::{read, reading_json};

@@ -1,0 +1,91 @@
+//! Shares of a maximum, and what else stands beside a lift.
+
+use serde_json::json;
+
+use lantern_reader::read;
+use lantern_session::movement::Catalogue;
+use lantern_session::text::session_text;
+
+use super::{part, parts};
+
+/// The day in the plain notation.
+fn plain(text: &str) -> String {
+    session_text(&read(text, Catalogue::standard()).session, Catalogue::standard())
+}
+
+#[test]
+fn shares_stand_before_their_repetitions_too() {
+    let part = part("Back squat\nweek 3: 75x5, 85x3, 95x1+");
+    assert_eq!((&part["reps"], &part["percent"]), (&json!([5, 3, 1]), &json!([75, 95])));
+    assert!(plain("Back squat\nweek 3: 75x5, 85x3, 95x1+").contains("@ 75-85-95%"));
+    assert_eq!((&part["open_last"], &part["tempo"]), (&json!(true), &json!(null)));
+}
+
+#[test]
+fn shares_without_a_sign_rise_as_no_repetitions_do() {
+    assert!(plain("Push jerk - 2 reps every 75 seconds x 4. 60-65-70-75").contains("@ 60-65-70-75%"));
+    assert_eq!(part("3 rounds for time\n10 burpees\n21-15-9 sit-ups")["percent"], json!(null));
+}
+
+#[test]
+fn numbered_sets_have_the_share_that_is_told_of_them() {
+    let text = plain("Split jerk\n5 sets of 2. Sets 1-2 @70, sets 3-4 @75, set 5 @80");
+    assert!(text.contains("split jerk 5x2\n@ 70-70-75-75-80%"), "{text}");
+}
+
+#[test]
+fn open_sets_at_a_share_of_their_own() {
+    let text = plain("Deadlift\n65% x 5\n75% x 5\nthen 3 x AMRAP @ 65%");
+    assert!(text.contains("deadlift 5-5-0-0-0\n@ 65-75-65-65-65%"), "{text}");
+}
+
+#[test]
+fn a_share_is_of_the_lift_that_is_named_behind_it() {
+    let part = part("Back rack lunge 4x8 @ 40% back squat");
+    assert_eq!(
+        (&part["movements"], &part["percent_of"]),
+        (&json!(["back-rack-lunge"]), &json!({"lift": "back-squat"}))
+    );
+}
+
+#[test]
+fn a_weight_more_than_last_week_is_no_weight() {
+    let parts =
+        parts("Bench press\n5 x 5, add 2.5 kg from last week\n\nSquat 5 x 5\n*add 2-5 kg vs last week*");
+    for part in parts {
+        assert_eq!(
+            (&part["rises"], &part["load_range"], &part["loads"]),
+            (&json!(false), &json!(null), &json!({}))
+        );
+    }
+}
+
+#[test]
+fn the_next_sets_are_no_second_weight() {
+    let part = part("Bench press 3x8 @60kg / 2x5 @70kg");
+    assert_eq!(part["reps"], json!([8, 8, 8, 5, 5]));
+}
+
+#[test]
+fn bells_that_are_made_in_pounds_alone_are_in_pounds() {
+    let unit = |text: &str, id: &str| part(text)["loads"][id]["unit"].clone();
+    assert_eq!(
+        unit("3 rounds for time\n400 m run\n21 kettlebell swings (53/35)", "kettlebell-swing"),
+        json!("lb")
+    );
+    assert_eq!(
+        unit("3 rounds for time\n400 m run\n21 kettlebell swings (32/24)", "kettlebell-swing"),
+        json!("kg")
+    );
+    assert_eq!(unit("3 rounds for time\n400 m run\n20 DB snatches 50/35", "dumbbell-snatch"), json!("lb"));
+    assert_eq!(
+        unit("3 rounds for time\n400 m run\n20 DB snatches 22.5s/15s", "dumbbell-snatch"),
+        json!("kg")
+    );
+}
+
+#[test]
+fn nobody_does_four_hundred_repetitions() {
+    let part = part("Run\n5 x 400 @ mile pace, 90 sec rest");
+    assert_eq!(part["totals"]["run"], json!({"amount": 2000, "unit": "metres"}));
+}

@@ -1,0 +1,153 @@
+//! What takes turns, what is done once, what is told of more than one thing at a time.
+
+use lantern_reader::{read, reading_json};
+use lantern_session::movement::Catalogue;
+use serde_json::{Value, json};
+
+use super::{part, parts, total};
+
+/// What a text is told of: problems, questions and what was taken for granted.
+fn told(text: &str) -> String {
+    let reading = reading_json(&read(text, Catalogue::standard()));
+    format!("{}{}{}", reading["problems"], reading["questions"], reading["assumptions"])
+}
+
+fn formats(text: &str) -> Vec<Value> {
+    parts(text).iter().map(|part| json!([part["kind"], part["format"]])).collect()
+}
+
+#[test]
+fn entries_of_one_line_take_turns_where_the_text_says_so() {
+    for head in ["14 min EMOM alternating:", "Alternating EMOM 14:"] {
+        let part = part(&format!("{head} 11 burpees, 13 kb swings 24/16"));
+        assert_eq!(
+            (total(&part, "burpee"), total(&part, "kettlebell-swing")),
+            (json!(77), json!(91)),
+            "{head}"
+        );
+    }
+    let joined = part("14 min EMOM alternating: 4 burpees + 5 push-ups, 13 kb swings 24/16");
+    assert_eq!((total(&joined, "burpee"), total(&joined, "push-up")), (json!(28), json!(35)));
+}
+
+#[test]
+fn rounds_of_a_clock_go_round_its_minutes() {
+    let part = part("EMOM x 4 rounds\nmin 1 - 11 cal row\nmin 2 - 9 burpees\nmin 3 - rest");
+    assert_eq!((&part["duration_s"], total(&part, "burpee")), (&json!(720), json!(36)));
+}
+
+#[test]
+fn even_minutes_come_second_though_they_are_written_first() {
+    let part = part("EMOM 8\neven: 9 burpees\nodd: 7 push-ups");
+    assert_eq!(part["tree"]["of"][0]["movement"], json!("push-up"));
+}
+
+#[test]
+fn what_stands_before_as_many_rounds_as_the_time_left_is_done_once() {
+    for text in [
+        "In 13 minutes:\n900 m row\nthen in the remaining time AMRAP:\n5 burpees\n6 sit-ups",
+        "900 m row, then as many rounds as possible of 5 burpees and 6 sit-ups until the 13 minute mark",
+    ] {
+        let part = part(text);
+        assert_eq!((&part["format"], &part["duration_s"]), (&json!("amrap"), &json!(780)), "{text}");
+        let tree = &part["tree"]["of"]["of"];
+        assert_eq!((&tree[0]["movement"], &tree[1]["node"]), (&json!("row"), &json!("rounds")), "{text}");
+    }
+}
+
+#[test]
+fn each_bout_has_the_list_that_is_written_for_it() {
+    let part = part(
+        "3 x AMRAP 5 - rest 2:00\n1) 8 thrusters 40/30, 7 burpees\n2) 30 DU, 10 pull-ups\n3) 12 sit-ups",
+    );
+    let round = part["tree"]["of"]["of"].as_array().unwrap();
+    let windows = round.iter().filter(|node| node["node"] == "within").count();
+    assert_eq!((&part["tree"]["times"], windows), (&json!(1), 3));
+}
+
+#[test]
+fn stations_of_a_long_clock_are_gone_round_once() {
+    let part = part(
+        "4 min on 1 min off x 4\nStation 1 row for cals\nStation 2 box step-over\nStation 3 ski\nStation 4 burpee",
+    );
+    assert_eq!(part["rounds"], json!(1));
+}
+
+#[test]
+fn what_cuts_in_from_the_start_begins_with_the_clock() {
+    for told in ["(start with the push-ups)", "(including minute 0)"] {
+        let part = part(&format!("For time\n80 wall balls, every minute on the minute 4 push-ups {told}"));
+        assert_eq!(
+            (&part["tree"]["node"], &part["tree"]["from_s"]),
+            (&json!("interrupt"), &json!(0)),
+            "{told}"
+        );
+    }
+}
+
+#[test]
+fn who_stands_at_a_station_is_no_work_of_its_own() {
+    let part = part("Team of 3, 28 min:\n2500 m row\n240 air squats\none person rows, one squats, one rests");
+    assert_eq!(part["movements"], json!(["row", "air-squat"]));
+}
+
+#[test]
+fn a_lift_and_what_stands_below_an_empty_line_are_two() {
+    let text = "Split jerk 5x2 @ 75%\n\nThe long one:\n1200 m run\n40 pull-ups\n80 push-ups";
+    assert_eq!(formats(text), [json!(["strength", "sets"]), json!(["conditioning", null])]);
+    assert_eq!(formats("Row 2k\n\nBack squat 5x5")[1], json!(["strength", "sets"]));
+}
+
+#[test]
+fn the_last_rest_of_a_scheme_leads_to_what_is_next() {
+    let parts = parts("5-4-3-2-1\nMuscle-up\n\nrest 6 min\n\n1-2-3-4-5\nRope climb");
+    assert_eq!(parts.len(), 2);
+    assert_eq!(parts[0]["rest_s"], Value::Null);
+}
+
+#[test]
+fn a_run_above_a_cool_down_is_the_session() {
+    assert_eq!(parts("Run 5k\n\nCool down: 5 min walk")[0]["kind"], json!("conditioning"));
+    assert_eq!(parts("Run 800 m\n\nBack squat 5x5 @ 70%")[0]["kind"], json!("warmup"));
+}
+
+#[test]
+fn two_schemes_side_by_side_go_rung_by_rung() {
+    let part = part("For time\n9 down to 1: deadlift 90/60 kg\n1 up to 9: burpees");
+    assert_eq!((total(&part, "deadlift"), total(&part, "burpee")), (json!(45), json!(45)));
+    assert_eq!(part["tree"]["of"].as_array().map(Vec::len), Some(18));
+}
+
+#[test]
+fn a_name_in_quotes_is_a_name_whatever_is_in_it() {
+    let part = part("\"Nine nines 9-9-9\"\n4 rounds for time\n9 burpees\n9 pull-ups");
+    assert_eq!((&part["rounds"], total(&part, "burpee")), (&json!(4), json!(36)));
+}
+
+#[test]
+fn a_word_in_front_of_a_name_that_is_nobodys_is_told() {
+    assert!(told("3 rounds for time\n10 widget presses 40/30\n10 burpees").contains("nobody's name"));
+    assert!(told("3 rounds for time\n10 half kneeling presses\n10 burpees").contains("begins like work"));
+    assert_eq!(told("3 rounds for time\n10 presses 40/30 kg\n10 burpees"), "[][][]");
+}
+
+#[test]
+fn odd_and_even_are_told_in_one_line() {
+    for head in ["E90s x 8: odd sets", "E90s x 8: odd"] {
+        let even = head.replace("E90s x 8: odd", "even");
+        let part = part(&format!("{head} 3 power cleans, {even} 12 cal row"));
+        assert_eq!((total(&part, "power-clean"), total(&part, "row")), (json!(12), json!(48)), "{head}");
+    }
+}
+
+#[test]
+fn a_list_is_gone_back_the_other_way() {
+    let part = part("For time\n40 cal row, 30 box jumps, 20 burpees, then back up");
+    assert_eq!((total(&part, "row"), total(&part, "burpee")), (json!(80), json!(20)));
+}
+
+#[test]
+fn what_comes_whenever_so_many_are_done_is_in_rounds() {
+    let part = part("For time\n90 step-ups\nEvery 15 reps: 7 push-ups");
+    assert_eq!((total(&part, "box-step-up"), total(&part, "push-up")), (json!(90), json!(42)));
+}
