@@ -167,6 +167,8 @@ fn measure_of(part: &Part, run: &Run) -> Measure {
         (Some(Format::Amrap), _) => Measure::Rounds,
         (Some(Format::Tabata), _) => Measure::Reps,
         (Some(Format::Intervals), Some(Score::Reps)) => Measure::Reps,
+        // "5 x 3:00 AMRAP, 1:00 rest between" ends when its time is up: what was done in all of them counts.
+        (Some(Format::Intervals), Some(Score::RoundsReps)) => Measure::Rounds,
         _ => of_time(part, run, Measure::Finish),
     }
 }
@@ -195,6 +197,17 @@ mod tests {
     fn window(text: &str) -> Window {
         let catalogue = Catalogue::standard();
         intended_window(&read(text, catalogue).session.parts[0], catalogue, Model::standard())
+    }
+
+    /// A clock that ends by itself is no time to beat: what was done in all of its bouts counts.
+    #[test]
+    fn bouts_that_go_round_are_measured_in_rounds() {
+        let list = "200 m run\n8 kettlebell swings 24/16 kg\n8 push-ups";
+        let bouts = window(&format!("4 x 4:00 AMRAP, 2:00 rest between\n{list}"));
+        let one = window(&format!("AMRAP 4\n{list}"));
+        assert_eq!((bouts.measure, one.measure), (Measure::Rounds, Measure::Rounds));
+        let low = |window: &Window| window.low.unwrap_or_default();
+        assert!(low(&bouts) > low(&one) * 2.0, "{} rounds of four bouts, {} of one", low(&bouts), low(&one));
     }
 
     #[test]

@@ -1,7 +1,7 @@
 //! The tree of a conditioning piece, a warm-up or a list.
 
 use super::groups::{Grouped, Repeat, interrupted, wrap};
-use super::{INTERVAL_SHARE, LONGEST_PIECE_S, Shaper, TABATA};
+use super::{FIXED_WORK_SHARE, INTERVAL_SHARE, LONGEST_PIECE_S, Shaper, TABATA};
 use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
 use lantern_session::Assumption;
@@ -243,11 +243,19 @@ impl Shaper<'_> {
             }
             return Node::Rounds { times: Some(times), rest_s: None, of: Box::new(Node::seq(round)) };
         }
+        // Work that fills less than half of each bout is gone round again and again.
+        let seconds: Option<f64> = nodes.iter().map(|node| self.work_seconds(node)).sum();
+        let fixed = nodes.len() > 1 && !nodes.iter().any(open);
+        if fixed && seconds.is_some_and(|seconds| seconds < f64::from(work_s) * FIXED_WORK_SHARE) {
+            part.score = part.score.or(Some(Score::RoundsReps));
+        }
+        let goes_round = fixed && part.score == Some(Score::RoundsReps);
         let mut of = Node::seq(nodes);
         if facts.amrap.is_some() && !facts.items().any(|item| item.max) {
             part.score = part.score.or(Some(Score::RoundsReps));
         }
-        if (facts.bouts.is_some() || facts.amrap.is_some()) && part.score == Some(Score::RoundsReps) {
+        let bouts = facts.bouts.is_some() || facts.amrap.is_some();
+        if (bouts || goes_round) && part.score == Some(Score::RoundsReps) {
             of = Node::Rounds { times: None, rest_s: None, of: Box::new(of) };
         }
         if !first.is_empty() {
