@@ -149,7 +149,7 @@ fn said(unit: &unit::Unit, reading: &unit::Reading, role: Role, catalogue: &Cata
 
 fn item_words(item: &Item, catalogue: &Catalogue) -> String {
     let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
-    let name = movement.map_or("the same again".to_owned(), |movement| movement.name.to_lowercase());
+    let name = movement.map_or("of it".to_owned(), |movement| movement.name.to_lowercase());
     let unit = item.unit.or(movement.map(|movement| movement.unit)).unwrap_or(Unit::Reps);
     let sets = item.sets.map(|sets| format!("{sets} × ")).unwrap_or_default();
     let amount = match (item.max, item.amount) {
@@ -245,7 +245,6 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Practice(seconds) => format!("practice for {}", clock_s(*seconds)),
         Say::InTurn(seconds) => format!("in turn, {} each", clock_s(*seconds)),
         Say::Alternating => "in turn".to_owned(),
-        Say::TimesRound => "so many times round".to_owned(),
         Say::FromTheStart => "from the start of the clock".to_owned(),
         Say::EveryReps(n) => format!("every {n} repetitions"),
         Say::BackAgain => "and the way back".to_owned(),
@@ -311,6 +310,7 @@ fn say_words(say: &Say) -> Option<String> {
         | Say::Split(..)
         | Say::Or
         | Say::Plus
+        | Say::TimesRound
         | Say::Told => return None,
     })
 }

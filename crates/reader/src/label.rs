@@ -242,12 +242,13 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
             }
         }
     }
+    let lettered = || {
+        let letter = word(1).filter(|word| word.len() == 1)?.chars().next()?;
+        ('a'..='d').contains(&letter).then(|| u32::from(letter) - u32::from('a') + 1)
+    };
     // "P1: row", "partner B: plank": who stands where.
     if matches!(first, "p" | "partner" | "athlete" | "person")
-        && let Some(n) = whole(1).filter(|n| (1..=6).contains(n)).or_else(|| {
-            let letter = word(1).filter(|word| word.len() == 1)?.chars().next()?;
-            ('a'..='d').contains(&letter).then(|| u32::from(letter) - u32::from('a') + 1)
-        })
+        && let Some(n) = whole(1).filter(|n| (1..=6).contains(n)).or_else(lettered)
         && let Some(end) = behind(2, &[':', '=', '-', ')'])
     {
         return Some((Label::Station(n), end));
@@ -277,10 +278,6 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     {
         return behind(2, &[':', '=', '-', ')']).map(|end| (Label::Round(n), end));
     }
-    let lettered = || {
-        let letter = word(1).filter(|word| word.len() == 1)?.chars().next()?;
-        ('a'..='d').contains(&letter).then(|| u32::from(letter) - u32::from('a') + 1)
-    };
     // "AMRAP #2:"
     let sharp = usize::from(closes(tokens.get(1), &['#']));
     if first == "amrap"

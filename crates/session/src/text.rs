@@ -397,7 +397,7 @@ impl Printer<'_> {
         };
         let open = stations().all(|of| matches!(of, Node::Rounds { times: None, .. }));
         if open {
-            let times = rounds * stations().count() as u32;
+            let times = rounds.saturating_mul(stations().count() as u32);
             self.line(format!("{times} x {} AMRAP, {} rest between", clock_s(work), clock_s(rest)));
         } else {
             self.line(format!("{rounds} rounds, {} on, {} off", clock_s(work), clock_s(rest)));

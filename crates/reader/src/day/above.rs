@@ -1,5 +1,7 @@
 //! What is said above the work and holds below it: a lift that is announced, the tools of the day, who works together.
 
+use std::collections::BTreeSet;
+
 use super::is_clock;
 use crate::facts::Held;
 use crate::say::{Item, Say};
@@ -42,6 +44,9 @@ pub(super) fn tools_of_the_day(units: &[Unit]) -> Vec<Held> {
 /// The size of the teams that each sentence inherits: said for the whole day above the first part, or by "same teams".
 pub(super) fn teams(units: &[Unit]) -> Vec<Option<u32>> {
     let (mut day, mut last, mut begun) = (None, None, false);
+    let clock = |say: &Say| is_clock(say) || matches!(say, Say::Length(_) | Say::Rounds(_));
+    let clocked: BTreeSet<usize> =
+        units.iter().filter(|unit| unit.readings[0].says(clock)).map(|unit| unit.line).collect();
     let inherited = units.iter().map(|unit| {
         let reading = &unit.readings[0];
         let own = unit.readings.iter().filter(|reading| reading.role != Role::Note).find_map(|reading| {
@@ -53,11 +58,7 @@ pub(super) fn teams(units: &[Unit]) -> Vec<Option<u32>> {
         let works = reading.items().next().is_some() && matches!(reading.role, Role::Work);
         begun |= works || unit.heading.is_some();
         // "Teams of 3, 24 minutes" heads a piece; who works together all day is told by itself.
-        let of_a_piece = units.iter().any(|other| {
-            let clock = |say: &Say| is_clock(say) || matches!(say, Say::Length(_) | Say::Rounds(_));
-            other.line == unit.line && other.readings[0].says(clock)
-        });
-        if !begun && !of_a_piece {
+        if !begun && !clocked.contains(&unit.line) {
             day = day.or(own);
         }
         last = own.filter(|_| reading.role != Role::Note).or(last);

@@ -3,8 +3,7 @@
 use std::collections::HashSet;
 
 use super::Shaper;
-use crate::facts::Item;
-use crate::facts::{Facts, StepKind};
+use crate::facts::{Facts, Item, Step, StepKind};
 use lantern_session::movement::{MovementId, Unit};
 use lantern_session::{Amount, Assumption, Format, Node, Part, PercentOf, Problem, RestAfter, Score, Work};
 
@@ -239,7 +238,9 @@ impl Shaper<'_> {
         if let (Some(load), true) = (weight, barbell) {
             work.load = None;
             let message = format!("a share of a maximum and {load} stand beside one lift: the share counts");
-            self.mentions.push(Problem::warning(facts.last_line, 1, message));
+            let beside = |step: &&Step| matches!(&step.what, StepKind::Item(item) if item.load == Some(load));
+            let line = facts.steps.iter().find(beside).map_or(facts.first_line, |step| step.line);
+            self.mentions.push(Problem::warning(line, 1, message));
         }
     }
 

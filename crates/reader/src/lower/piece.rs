@@ -217,8 +217,17 @@ impl Shaper<'_> {
             }
             // "4 on, 1 off, x 5" above five stations is once round them.
             let stations = round.iter().filter(|node| !matches!(node, Node::Rest { .. })).count() as u32;
-            let once_round = times
-                .filter(|n| n.is_multiple_of(stations) && n * stations * (work_s + rest_s) > LONGEST_PIECE_S);
+            let once_round = times.filter(|n| {
+                n.is_multiple_of(stations) && all_together(*n, stations, work_s + rest_s) > LONGEST_PIECE_S
+            });
+            if rounds.is_none()
+                && let Some(n) = once_round
+            {
+                self.guess(
+                    facts,
+                    format!("{n} intervals over {stations} stations: taken as those of all of them together"),
+                );
+            }
             let mut rounds = rounds.or(once_round.map(|n| n / stations)).or(times).unwrap_or(1);
             part.rounds = Some(rounds);
             if facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_))) {
@@ -248,14 +257,17 @@ impl Shaper<'_> {
         let fixed = nodes.len() > 1 && !nodes.iter().any(open);
         if fixed && seconds.is_some_and(|seconds| seconds < f64::from(work_s) * FIXED_WORK_SHARE) {
             part.score = part.score.or(Some(Score::RoundsReps));
+            self.guess(
+                facts,
+                "the work fills less than half of its time: taken as gone round again and again".to_owned(),
+            );
         }
-        let goes_round = fixed && part.score == Some(Score::RoundsReps);
         let mut of = Node::seq(nodes);
         if facts.amrap.is_some() && !facts.items().any(|item| item.max) {
             part.score = part.score.or(Some(Score::RoundsReps));
         }
         let bouts = facts.bouts.is_some() || facts.amrap.is_some();
-        if (bouts || goes_round) && part.score == Some(Score::RoundsReps) {
+        if (bouts || fixed) && part.score == Some(Score::RoundsReps) {
             of = Node::Rounds { times: None, rest_s: None, of: Box::new(of) };
         }
         if !first.is_empty() {
@@ -331,10 +343,13 @@ impl Shaper<'_> {
         // "EMOM x 5 rounds" of four minutes goes round them five times.
         // Odd and even rounds are counted one by one.
         let by_ones = facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_)));
-        let round = times.filter(|_| facts.times_round && alternate && !by_ones).map(|n| n * stations);
-        let round = round.filter(|n| {
-            n * interval_s <= LONGEST_PIECE_S && part.duration_s.is_none_or(|total| total == n * interval_s)
-        });
+        let round = times
+            .filter(|_| facts.times_round && alternate && !by_ones)
+            .filter(|n| {
+                let seconds = all_together(*n, stations, interval_s);
+                seconds <= LONGEST_PIECE_S && part.duration_s.is_none_or(|total| total == seconds)
+            })
+            .map(|n| n * stations);
         let times = round
             .or(times)
             .or(length.map(|total| total / interval_s.max(1)))
@@ -407,7 +422,7 @@ impl Shaper<'_> {
         }
         let one_a_line = lines.windows(2).all(|pair| pair[0] != pair[1]);
         let joined = facts.items().any(|item| item.joined);
-        let seconds: f64 = nodes.iter().filter_map(|node| self.work_seconds(node)).sum();
+        let seconds = self.seconds_together(nodes);
         let too_much = self.is_too_much(nodes, interval_s);
         if interval_s <= 60 && one_a_line && !joined && too_much {
             if let Some(step) = facts.steps.iter().find(|step| matches!(step.what, StepKind::Item(_))) {
@@ -421,10 +436,19 @@ impl Shaper<'_> {
         false
     }
 
+    /// Something of the clock that is taken for granted, told on the first line of the part.
+    fn guess(&mut self, facts: &Facts, message: String) {
+        self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
+    }
+
     /// Whether the work of all entries together does not fit one interval.
     fn is_too_much(&self, nodes: &[Node], interval_s: u32) -> bool {
-        let seconds: f64 = nodes.iter().filter_map(|node| self.work_seconds(node)).sum();
-        seconds > f64::from(interval_s) * INTERVAL_SHARE
+        self.seconds_together(nodes) > f64::from(interval_s) * INTERVAL_SHARE
+    }
+
+    /// Seconds of work that are known of all entries together.
+    fn seconds_together(&self, nodes: &[Node]) -> f64 {
+        nodes.iter().filter_map(|node| self.work_seconds(node)).sum()
     }
 
     /// Seconds that a regular member takes for a node's written work.
@@ -438,11 +462,7 @@ impl Shaper<'_> {
 /// Work under labels of its own ("A: row + devil's press", "B: lunges + burpees") as one node a label; none
 /// where every label has one line of work, or there are no labels.
 fn stations(facts: &Facts, nodes: &[Node]) -> Option<Vec<Node>> {
-    let steps: Vec<_> = facts
-        .steps
-        .iter()
-        .filter(|step| matches!(step.what, StepKind::Item(_) | StepKind::RestOpen))
-        .collect();
+    let steps = entries(facts);
     let labelled = |label: &Label| {
         matches!(
             label,
@@ -452,37 +472,45 @@ fn stations(facts: &Facts, nodes: &[Node]) -> Option<Vec<Node>> {
     if steps.len() != nodes.len() || !steps.first().is_some_and(|step| labelled(&step.label)) {
         return None;
     }
-    let mut stations: Vec<Vec<Node>> = Vec::new();
-    for (step, node) in steps.iter().zip(nodes) {
-        match stations.last_mut() {
-            Some(station) if !(step.starts_line && labelled(&step.label)) => station.push(node.clone()),
-            _ => stations.push(vec![node.clone()]),
-        }
-    }
-    let several = stations.len() > 1 && stations.len() < nodes.len();
-    several.then(|| stations.into_iter().map(Node::seq).collect())
+    let stations = joined(&steps, nodes, |step| !(step.starts_line && labelled(&step.label)));
+    (stations.len() > 1 && stations.len() < nodes.len()).then_some(stations)
 }
 
 /// "EMOM 12, alternating: A, B + C", or a line for each: what takes turns where the text says that something does.
 fn taking_turns(facts: &Facts, nodes: &[Node]) -> Option<Vec<Node>> {
-    let steps =
-        || facts.steps.iter().filter(|step| matches!(step.what, StepKind::Item(_) | StepKind::RestOpen));
-    if !facts.alternating || steps().count() != nodes.len() {
+    let steps = entries(facts);
+    if !facts.alternating || steps.len() != nodes.len() {
         return None;
     }
-    let one_line = steps().all(|step| Some(step.line) == steps().next().map(|first| first.line));
+    let one_line = steps.windows(2).all(|pair| pair[0].line == pair[1].line);
     let goes_on = |step: &Step| match &step.what {
         StepKind::Item(item) if one_line => item.joined,
         _ => !one_line && !step.starts_line,
     };
+    let turns = joined(&steps, nodes, goes_on);
+    (turns.len() > 1).then_some(turns)
+}
+
+/// What takes a turn or shares one: work, and an open rest.
+fn entries(facts: &Facts) -> Vec<&Step> {
+    facts.steps.iter().filter(|step| matches!(step.what, StepKind::Item(_) | StepKind::RestOpen)).collect()
+}
+
+/// One node for each turn; an entry that goes on shares the turn of the one before it.
+fn joined(steps: &[&Step], nodes: &[Node], goes_on: impl Fn(&Step) -> bool) -> Vec<Node> {
     let mut turns: Vec<Vec<Node>> = Vec::new();
-    for (step, node) in steps().zip(nodes) {
+    for (step, node) in steps.iter().zip(nodes) {
         match turns.last_mut() {
             Some(turn) if goes_on(step) => turn.push(node.clone()),
             _ => turns.push(vec![node.clone()]),
         }
     }
-    (turns.len() > 1).then(|| turns.into_iter().map(Node::seq).collect())
+    turns.into_iter().map(Node::seq).collect()
+}
+
+/// Seconds that so many times round so many stations take; a text may name any number.
+fn all_together(times: u32, stations: u32, interval_s: u32) -> u32 {
+    times.saturating_mul(stations).saturating_mul(interval_s)
 }
 
 /// Whether a rest stands between rounds somewhere in a tree.

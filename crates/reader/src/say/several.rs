@@ -25,7 +25,7 @@ impl Say {
         if of_sets && !all.is_empty() && line.tokens[start..end].iter().any(|token| token.is('+')) {
             all.push(Self::OpenLast);
         }
-        if says.starts_with("every") && !all.is_empty() {
+        if (says == "every" || says.starts_with("every.")) && !all.is_empty() {
             let words = words_between(line, start, end);
             let told = |known: &[&str]| words.iter().any(|word| known.contains(&word.as_str()));
             if told(&ALTERNATING) {
@@ -132,8 +132,8 @@ impl Say {
             "sets.share" => match (c.count('a'), c.number('p')) {
                 (Some(first), Some(share)) if (40.0..=110.0).contains(&share) => {
                     let last = c.count('b').unwrap_or(first);
-                    let sets = (last + 1).saturating_sub(first).clamp(1, 12);
-                    vec![Self::Percent(vec![[share; 2]; sets as usize])]
+                    let sets = last.saturating_sub(first).min(11) as usize + 1;
+                    vec![Self::Percent(vec![[share; 2]; sets])]
                 }
                 _ => Vec::new(),
             },

@@ -3,6 +3,9 @@
 use super::{LONGEST_LIST, Line, Read, Value};
 use crate::tokens::Token;
 
+/// Words behind a list that say that it goes on.
+const GOES_ON: [&[&str]; 4] = [&["and", "so", "on"], &["and", "so", "forth"], &["and", "on"], &["etc"]];
+
 impl Line<'_> {
     pub(super) fn range(&self, at: usize) -> Vec<Read> {
         let Some((low, end)) = self.number(at) else { return Vec::new() };
@@ -76,13 +79,8 @@ impl Line<'_> {
             if sign == ',' && self.tokens.get(next).and_then(Token::word) == Some("and") {
                 next += 1;
             }
-            let words = |words: &[&str]| {
-                (0..words.len()).all(|n| self.tokens.get(next + n).and_then(Token::word) == Some(words[n]))
-            };
-            let on = ["and so on", "and so forth", "and on", "etc"]
-                .iter()
-                .map(|phrase| phrase.split(' ').collect::<Vec<_>>())
-                .find(|phrase| words(phrase));
+            let word = |n: usize| self.tokens.get(next + n).and_then(Token::word);
+            let on = GOES_ON.iter().find(|phrase| (0..phrase.len()).all(|n| word(n) == Some(phrase[n])));
             if self.is(next, '\u{2026}') || on.is_some() {
                 dots = true;
                 end = next + on.map_or(1, |phrase| phrase.len());

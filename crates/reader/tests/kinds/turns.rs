@@ -67,10 +67,21 @@ fn each_bout_has_the_list_that_is_written_for_it() {
 
 #[test]
 fn stations_of_a_long_clock_are_gone_round_once() {
-    let part = part(
-        "4 min on 1 min off x 4\nStation 1 row for cals\nStation 2 box step-over\nStation 3 ski\nStation 4 burpee",
-    );
+    let text = "4 min on 1 min off x 4\nStation 1 row for cals\nStation 2 box step-over\nStation 3 ski\nStation 4 burpee";
+    let part = part(text);
     assert_eq!(part["rounds"], json!(1));
+    assert!(told(text).contains("all of them together"), "a guess says that it is one");
+}
+
+#[test]
+fn numbers_of_any_size_are_read() {
+    for text in [
+        "4294967 min on 1 min off x 4294967294\nStation 1 row\nStation 2 ski",
+        "EMOM x 4294967295 rounds\nmin 1 - 11 cal row\nmin 2 - 9 burpees",
+        "Squat\nsets 1-4294967295 @ 70",
+    ] {
+        assert!(!told(text).is_empty(), "{text}");
+    }
 }
 
 #[test]
