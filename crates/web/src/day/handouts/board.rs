@@ -106,13 +106,14 @@ pub(crate) fn board(planned: &Planned, day: Slot) -> Board {
                 let differs: Vec<bool> = (0..piece.members.len())
                     .map(|n| !piece.own_lines(n, &people[n], gym, catalogue).is_empty())
                     .collect();
-                let columns = columns(planned, piece, &differs);
+                let title = title(part, catalogue);
+                let columns = columns(planned, piece, &title, &differs);
                 let names = || columns.iter().flat_map(|column| &column.people);
                 let cap = part.cap_s.map_or(String::new(), |cap| format!(", cap {}", clock_s(cap)));
                 let own = piece.members.iter().any(|m| !ON_THE_WALL.contains(&m.chosen().version))
                     || shown.contains(&NameShown::Hidden);
                 BoardPiece {
-                    title: title(part, catalogue),
+                    title,
                     window: format!("aim {}{cap}", piece.window.show()),
                     own,
                     starred: names().any(|person| person.name.ends_with('*')),
@@ -148,8 +149,16 @@ fn title(part: &Part, catalogue: &Catalogue) -> String {
     text.lines().filter(|line| !line.is_empty()).nth(1).unwrap_or("Conditioning").to_owned()
 }
 
+/// The lines of a version below the title, which is not said again; one that is run in another way says so.
+fn below(title: &str, mut lines: Vec<String>) -> Vec<String> {
+    if lines.len() > 1 && lines[0] == title {
+        lines.remove(0);
+    }
+    lines
+}
+
 /// As written, and the versions that somebody does; `differs` says who of the class has numbers of their own.
-fn columns(planned: &Planned, piece: &PiecePlan, differs: &[bool]) -> Vec<BoardColumn> {
+fn columns(planned: &Planned, piece: &PiecePlan, title: &str, differs: &[bool]) -> Vec<BoardColumn> {
     let Planned { catalogue, shown, decisions, .. } = planned;
     let here = &decisions.here;
     let doing = |name| {
@@ -162,7 +171,7 @@ fn columns(planned: &Planned, piece: &PiecePlan, differs: &[bool]) -> Vec<BoardC
             flame: version.name as u8,
             name: version.name.label(),
             about: version.about.clone(),
-            lines: bare_lines(&version.part, &version.part.tree, catalogue),
+            lines: below(title, bare_lines(&version.part, &version.part.tree, catalogue)),
             people: doing(version.name)
                 .filter_map(|((n, member), (differs, shown))| {
                     let everybody = piece.members.iter().map(|member| member.name.as_str());
@@ -207,5 +216,18 @@ fn first_name<'a>(name: &str, everybody: impl Iterator<Item = &'a str>) -> Strin
     match rest.chars().next() {
         Some(letter) if shared => format!("{first} {letter}."),
         _ => first.to_owned(),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::below;
+
+    #[test]
+    fn a_title_is_not_said_again_in_every_column() {
+        let lines = |text: &str| text.lines().map(str::to_owned).collect::<Vec<_>>();
+        assert_eq!(below("AMRAP 12:00", lines("AMRAP 12:00\n10 burpee")), ["10 burpee"]);
+        assert_eq!(below("5 rounds", lines("4 rounds\n10 burpee")), ["4 rounds", "10 burpee"]);
+        assert_eq!(below("row", lines("row")), ["row"], "the only line stays");
     }
 }
