@@ -255,8 +255,9 @@ impl Shaper<'_> {
         // Work that fills less than half of each bout is gone round again and again.
         let seconds: Option<f64> = nodes.iter().map(|node| self.work_seconds(node)).sum();
         let fixed = nodes.len() > 1 && !nodes.iter().any(open);
-        if fixed && seconds.is_some_and(|seconds| seconds < f64::from(work_s) * FIXED_WORK_SHARE) {
-            part.score = part.score.or(Some(Score::RoundsReps));
+        let said = part.score.is_some() || facts.amrap.is_some();
+        if fixed && !said && seconds.is_some_and(|seconds| seconds < f64::from(work_s) * FIXED_WORK_SHARE) {
+            part.score = Some(Score::RoundsReps);
             self.guess(
                 facts,
                 "the work fills less than half of its time: taken as gone round again and again".to_owned(),
