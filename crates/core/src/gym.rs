@@ -522,6 +522,61 @@ mod tests {
             assert!(Gym::from_toml(text).unwrap_err().to_string().contains(key), "{text}");
         }
     }
+
+    /// A gym in which one thing is changed.
+    fn with(change: impl FnOnce(&mut Gym)) -> Result<(), String> {
+        let mut gym = Gym::default();
+        change(&mut gym);
+        gym.checked()
+    }
+
+    #[test]
+    fn what_a_gym_may_have_ends_where_it_says() {
+        let sizes =
+            |count: usize| (1..=count).map(|n| Shelf { size: n as f64, count: 1 }).collect::<Vec<_>>();
+        assert_eq!(with(|gym| gym.kettlebells = sizes(MOST_SIZES)), Ok(()));
+        let told = with(|gym| gym.kettlebells = sizes(MOST_SIZES + 1)).unwrap_err();
+        assert_eq!(told, format!("kettlebells has {} sizes, but {MOST_SIZES} are the most", MOST_SIZES + 1));
+
+        let one = |size: f64, count: u32| with(|gym| gym.boxes = vec![Shelf { size, count }]);
+        assert_eq!(one(LARGEST, MOST_OF_ONE), Ok(()));
+        for (size, count) in [(0.0, 1), (-1.0, 1), (LARGEST + 0.5, 1), (20.0, MOST_OF_ONE + 1)] {
+            assert!(one(size, count).unwrap_err().starts_with("boxes: "), "{size} x {count}");
+        }
+
+        assert_eq!(with(|gym| gym.ghds = MOST_OF_ONE), Ok(()));
+        assert!(with(|gym| gym.ghds = MOST_OF_ONE + 1).unwrap_err().starts_with("ghds is "));
+        for side in [*FLOOR_M.start(), *FLOOR_M.end()] {
+            assert_eq!(with(|gym| gym.floor_m = (side, side)), Ok(()));
+        }
+        for floor in [(FLOOR_M.start() - 1.0, 10.0), (10.0, FLOOR_M.end() + 1.0)] {
+            assert!(with(|gym| gym.floor_m = floor).unwrap_err().starts_with("floor_m: "), "{floor:?}");
+        }
+        for minutes in [*CLASS_MINUTES.start(), *CLASS_MINUTES.end()] {
+            assert_eq!(with(|gym| gym.class_minutes = minutes), Ok(()));
+        }
+        for minutes in [CLASS_MINUTES.start() - 1, CLASS_MINUTES.end() + 1] {
+            let told = with(|gym| gym.class_minutes = minutes).unwrap_err();
+            assert!(told.starts_with(&format!("class_minutes is {minutes}")), "{told}");
+        }
+        for (share, fits) in [(0.5, true), (1.0, true), (0.49, false), (1.01, false)] {
+            assert_eq!(with(|gym| gym.training_max = share).is_ok(), fits, "{share}");
+        }
+        for (letters, fits) in [(1, true), (LONGEST_NAME, true), (LONGEST_NAME + 1, false)] {
+            assert_eq!(with(|gym| gym.name = "ä".repeat(letters)).is_ok(), fits, "{letters}");
+        }
+    }
+
+    #[test]
+    fn a_weight_is_rounded_down_to_what_stands_there() {
+        let pick = |wanted| {
+            let choices = [24.0, 8.0, 16.0].into_iter();
+            Gym::nearest_at_or_below(choices, Kilograms::from_kg(wanted)).map(Kilograms::kg)
+        };
+        assert_eq!([23.9, 24.0, 8.0, 3.0].map(pick), [Some(16.0), Some(24.0), Some(8.0), Some(8.0)]);
+        assert_eq!(Gym::nearest_at_or_below([].into_iter(), Kilograms::from_kg(8.0)), None);
+    }
+
     #[test]
     fn the_time_of_day_is_told_as_the_gym_tells_it() {
         let at = |hour, minute| NaiveTime::from_hms_opt(hour, minute, 0).unwrap();

@@ -5,7 +5,7 @@ use serde::Deserialize;
 use crate::movement::Catalogue;
 use crate::print::{READING_SCHEMA, session_text};
 use crate::session::{
-    Alternative, Format, Intent, LoadUnit, Node, Note, Part, PartKind, PercentOf, Prescription, Rest,
+    Alternative, Format, Intent, Jump, LoadUnit, Node, Note, Part, PartKind, PercentOf, Prescription, Rest,
     RestAfter, Score, Session, Target, Tempo, works,
 };
 
@@ -58,6 +58,12 @@ struct PartIn {
     open_last: bool,
     #[serde(default)]
     rises: bool,
+    #[serde(default)]
+    jump: Option<Jump>,
+    #[serde(default)]
+    ends_at_share: Option<bool>,
+    #[serde(default)]
+    efforts: Vec<f64>,
     week: Option<(u32, Option<u32>)>,
     sets: Option<u32>,
     reps: Option<Vec<u32>>,
@@ -138,6 +144,9 @@ fn part(found: PartIn) -> Part {
             percent_of: found.percent_of,
             open_last: found.open_last,
             rises: found.rises,
+            jump: found.jump,
+            ends_at_share: found.ends_at_share.unwrap_or_default(),
+            efforts: found.efforts,
             week: found.week,
             rm: found.rm,
             rpe: found.rpe,

@@ -44,8 +44,8 @@ pub use lantern_session::{movement, units};
 /// The language of sessions.
 pub mod session {
     pub use lantern_session::{
-        Alternative, Amount, Assumption, Dose, Format, Intent, Likeness, Load, LoadUnit, Node, Note, Part,
-        PartKind, PercentOf, Prescription, Problem, Rest, RestAfter, Score, Session, Severity, Sharing,
+        Alternative, Amount, Assumption, Dose, Format, Intent, Jump, Likeness, Load, LoadUnit, Node, Note,
+        Part, PartKind, PercentOf, Prescription, Problem, Rest, RestAfter, Score, Session, Severity, Sharing,
         Target, Tempo, Total, Work, check, differences, pattern_totals, per_round, same_parts, totals, works,
     };
 }

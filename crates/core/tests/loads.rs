@@ -393,6 +393,47 @@ fn sets_that_get_heavier_do_so_each_time_for_light_lifters_too() {
 }
 
 #[test]
+fn a_written_jump_is_what_is_put_on() {
+    let gym = Gym::default();
+    let of = |text: &str, kg: f64| work(&sheet(text, &squatter("A", kg), &gym), WeightUnit::Kg);
+    assert_eq!(of("Back squat 4x5, start at 60 kg and add 5 kg each set", 120.0), [60.0, 65.0, 70.0, 75.0]);
+    // Until it is missed: from what is light to what three can be done with, 92 % of the maximum.
+    let missed = of("3 back squats every minute, 10 kg more each minute until failure", 140.0);
+    assert_eq!((missed[0], missed[missed.len() - 1]), (60.0, 120.0));
+    assert!(missed.windows(2).all(|pair| pair[1] - pair[0] == 10.0), "{missed:?}");
+    let started = of("1 back squat every minute, 100 kg, 5 kg more each minute until you miss", 128.0);
+    assert_eq!(started, [100.0, 105.0, 110.0, 115.0, 120.0, 125.0]);
+    // Without a written start the last is as heavy as such sets get, and the others lead there.
+    let led = of("Back squat 5x3, add 5 kg each set", 150.0);
+    assert!(led.windows(2).all(|pair| pair[1] - pair[0] == 5.0) && led[4] == 135.0, "{led:?}");
+    // Who is light begins with the bar.
+    assert_eq!(of("Back squat 5x3, add 5 kg each set", 34.0)[..2], [15.0, 15.0]);
+}
+
+#[test]
+fn sets_that_are_built_up_end_at_their_share() {
+    let gym = Gym::default();
+    let of = |text: &str| work(&sheet(text, &squatter("A", 100.0), &gym), WeightUnit::Kg);
+    assert_eq!(of("Back squat 5x3 building to 85%"), [65.0, 70.0, 75.0, 80.0, 85.0]);
+    assert_eq!(
+        of("Back squat - 3 ramping sets of 5, then 3 x 5 at 80%"),
+        [65.0, 70.0, 75.0, 80.0, 80.0, 80.0]
+    );
+    // Many sets begin no lower than at seven tenths of the end.
+    assert_eq!(of("Back squat 10x2 building to 80%")[0], 55.0);
+}
+
+#[test]
+fn sets_have_the_effort_that_is_told_of_each() {
+    let gym = Gym::default();
+    let of = |text: &str| work(&sheet(text, &squatter("A", 100.0), &gym), WeightUnit::Kg);
+    // Six with three, with two and with one in reserve are what nine, eight and seven allow.
+    let each = of("Back squat 4 x 6 @ RPE 7, 8, 8, 9");
+    assert!(each[0] < each[1] && each[1] == each[2] && each[2] < each[3], "{each:?}");
+    assert_eq!(of("Back squat 2 x 6 @ RPE 7-8").windows(2).filter(|pair| pair[0] != pair[1]).count(), 0);
+}
+
+#[test]
 fn a_share_that_nobody_can_lift_is_named_and_gives_no_load() {
     let reading = read("Back squat 5x5 @ 150%", Catalogue::standard());
     assert!(reading.problems.iter().any(|problem| problem.message.contains("150 %")), "{reading:?}");

@@ -7,7 +7,7 @@ use std::sync::LazyLock;
 use lantern_core::gym::Gym;
 use lantern_core::member::{Experience, Member};
 use lantern_core::movement::{Catalogue, MovementId};
-use lantern_core::pacing::Side;
+use lantern_core::pacing::{Measure, Side};
 use lantern_core::plan::{MemberPiece, Plan, plan};
 use lantern_core::print::part_text;
 use lantern_core::read::{Reading, read};
@@ -209,16 +209,44 @@ fn ramp_sets_come_before_work_and_never_outweigh_it() {
                 sheet.sets.iter().filter(move |set| set.kind == kind).filter_map(|set| set.load.as_ref())
             };
             let heaviest_ramp = load(SetKind::Ramp).map(|load| load.total).max();
-            let heaviest_work = load(SetKind::Work).map(|load| load.total).max();
+            let first_work = load(SetKind::Work).map(|load| load.total).next();
             assert!(
-                heaviest_ramp <= heaviest_work || heaviest_ramp.is_none(),
-                "{}, {}",
+                heaviest_ramp < first_work || heaviest_ramp.is_none(),
+                "{}, {}: {heaviest_ramp:?} before {first_work:?}",
                 planned.name,
                 sheet.name
             );
         }
     }
 }
+
+#[test]
+fn every_set_is_of_something_and_ends_in_the_evening() {
+    for planned in PLANNED.iter() {
+        let name = &planned.name;
+        for sheet in planned.plan.strength.iter().flat_map(|lift| &lift.sheets) {
+            let counted = sheet.sets.iter().all(|set| set.reps > 0 || set.open);
+            assert!(counted, "{name}, {}: {:?}", sheet.name, sheet.sets);
+        }
+        for piece in &planned.plan.pieces {
+            let longest = LONGEST_S.max(
+                piece.window.high.filter(|_| piece.window.measure == Measure::Finish).unwrap_or(0.0) * 2.5,
+            );
+            for member in &piece.members {
+                let ends_s = member.predicted().finish_s.p50;
+                assert!(
+                    ends_s <= longest,
+                    "{name}, {}: {ends_s} s, {:?}",
+                    member.name,
+                    member.chosen().edits
+                );
+            }
+        }
+    }
+}
+
+/// Nobody is given what takes longer than this, in seconds.
+const LONGEST_S: f64 = 5400.0;
 
 #[test]
 fn the_warm_up_keeps_its_minutes_and_covers_or_names_every_pattern() {

@@ -137,6 +137,8 @@ pub(crate) struct Facts {
     pub target: Option<(Option<f64>, Option<f64>, Aim)>,
     pub round_under: Option<u32>,
     pub score: Option<Score>,
+    /// The one movement whose repetitions are the score.
+    pub counted: Option<MovementId>,
     pub intents: Vec<Intent>,
     pub held: Vec<Held>,
     /// The last load of the parts before, for "same bar".
@@ -485,7 +487,10 @@ pub(crate) fn is_prescription(say: &Say) -> bool {
             | Say::Rm(_)
             | Say::Build
             | Say::Climbs
+            | Say::ClimbsBy(_)
+            | Say::ClimbsTo
             | Say::Rpe(_)
+            | Say::Efforts(_)
             | Say::Tempo(_)
             | Say::Week(..)
     )

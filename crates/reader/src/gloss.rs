@@ -212,6 +212,11 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Build => "build up".to_owned(),
         Say::SetsOf(n) => format!("sets of {n}"),
         Say::Climbs => "heavier each set".to_owned(),
+        Say::ClimbsBy(jump) => format!("{jump} heavier each set"),
+        Say::ClimbsTo => "at the end".to_owned(),
+        Say::Efforts(each) => {
+            format!("RPE {}", each.iter().map(|effort| plain(*effort)).collect::<Vec<_>>().join(", "))
+        }
         Say::OneTool(tool) => format!("all with {}s", format!("{tool:?}").to_lowercase()),
         Say::SameTeam => "same teams".to_owned(),
         Say::Running => "one clock for all".to_owned(),
@@ -304,6 +309,7 @@ fn say_words(say: &Say) -> Option<String> {
         | Say::ClockStart
         | Say::Sharing(_)
         | Say::ScoreWord
+        | Say::Counted(_)
         | Say::Then
         | Say::Each
         | Say::Side

@@ -8,7 +8,7 @@ mod several;
 pub(crate) use phrase::effort;
 
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::{Intent, LoadUnit, PartKind, PercentOf, RestAfter, Score, Sharing};
+use lantern_session::{Intent, Jump, LoadUnit, PartKind, PercentOf, RestAfter, Score, Sharing};
 
 /// What a phrase says about the session.
 #[derive(Clone, Debug, PartialEq)]
@@ -38,6 +38,12 @@ pub enum Say {
     Build,
     /// More weight with every set.
     Climbs,
+    /// So much more weight with every set.
+    ClimbsBy(Jump),
+    /// The share just said is the one that sets end at.
+    ClimbsTo,
+    /// An effort for each set.
+    Efforts(Vec<f64>),
     /// Everything below is done with one kind of tool.
     OneTool(Tool),
     /// What kind of part it is.
@@ -127,6 +133,8 @@ pub enum Say {
     Score(Score),
     /// "score:" with what follows it.
     ScoreWord,
+    /// The one movement whose repetitions are the score.
+    Counted(MovementId),
     Intent(Intent),
     Team(u32),
     Sharing(Sharing),

@@ -16,8 +16,8 @@ pub mod wire;
 
 pub use check::check;
 pub use part::{
-    Alternative, Format, Intent, Part, PartKind, PercentOf, Prescription, Rest, RestAfter, Score, Target,
-    Tempo,
+    Alternative, Format, Intent, Jump, Part, PartKind, PercentOf, Prescription, Rest, RestAfter, Score,
+    Target, Tempo,
 };
 pub use problem::{Assumption, Problem, Severity};
 pub use sameness::{Likeness, differences, same_parts};

@@ -1,10 +1,13 @@
 //! A part of the day: what kind it is, how it is scored and limited, and its tree.
 
+use std::fmt;
+
 use serde::{Deserialize, Serialize};
 
 use crate::movement::MovementId;
 
 use crate::tree::{Node, Work};
+use crate::units::{Kilograms, plain};
 
 /// A block of the day with its own purpose; conditioning pieces and lifts are a part each.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -250,6 +253,12 @@ pub struct Prescription {
     /// Each set is heavier than the one before, without a share that says how much.
     #[serde(skip_serializing_if = "std::ops::Not::not")]
     pub rises: bool,
+    /// How much heavier each set is than the one before, where that is written.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub jump: Option<Jump>,
+    /// The share is where the sets end that are built up to it.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub ends_at_share: bool,
     /// The last set goes on for as many repetitions as possible.
     #[serde(skip_serializing_if = "std::ops::Not::not")]
     pub open_last: bool,
@@ -259,12 +268,42 @@ pub struct Prescription {
     pub rm: Option<u32>,
     /// Effort on the 1-10 scale of reps in reserve.
     pub rpe: Option<[f64; 2]>,
+    /// The effort of each set on the same scale, where each has its own.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub efforts: Vec<f64>,
     /// Speed of the repetition.
     pub tempo: Option<Tempo>,
     /// A written range of loads, such as 50-60 kg.
     pub load_range: Option<(f64, f64, crate::tree::LoadUnit)>,
     /// Sets at the end that stay at the top of the range ("the last two at the working weight").
     pub top_sets: Option<u32>,
+}
+
+/// How much is put on between two sets: one figure, or one for each of a pair.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Jump {
+    /// For the first of the pair.
+    pub first: f64,
+    /// For the second, where it is another.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub second: Option<f64>,
+    /// Kilograms or pounds.
+    pub unit: crate::tree::LoadUnit,
+}
+
+impl Jump {
+    /// Of the first of the pair, or of the second.
+    pub fn of(&self, first: bool) -> Option<Kilograms> {
+        let jump = if first { self.first } else { self.second.unwrap_or(self.first) };
+        self.unit.weight().map(|unit| Kilograms::from_unit(jump, unit))
+    }
+}
+
+impl fmt::Display for Jump {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let second = self.second.map(|second| format!("/{}", plain(second))).unwrap_or_default();
+        write!(f, "{}{second} {}", plain(self.first), self.unit.name())
+    }
 }
 
 /// What a share is of, where it is not the 1RM of the lift.

@@ -8,7 +8,7 @@ mod lift;
 pub use self::lift::week_text;
 use std::fmt::Write as _;
 
-use crate::movement::{Catalogue, Unit};
+use crate::movement::{Catalogue, MovementId, Unit};
 use crate::units::{clock_s, plain};
 use crate::{Amount, Dose, Format, Intent, Node, Part, RestAfter, Score, Session, Sharing, Target, Work};
 
@@ -449,8 +449,12 @@ impl Printer<'_> {
             let text = in_words(intent);
             self.line(text);
         }
-        if let Some(score) = part.score {
-            self.line(format!("score: {}", score.name()));
+        match (part.score, counted(part)) {
+            (Some(Score::Reps), Some(id)) => {
+                self.line(format!("score: total {}", self.catalogue.name(id).to_lowercase()));
+            }
+            (Some(score), _) => self.line(format!("score: {}", score.name())),
+            (None, _) => {}
         }
         // What was written on one line stays on one: the sign in front of the first is that of the others.
         for line in part.alternatives.chunk_by(|a, b| a.line == b.line) {
@@ -461,6 +465,15 @@ impl Printer<'_> {
 }
 
 /// The target in words: `9:00 - 14:00`, `under 7:00`, `5-6 rounds`.
+/// The one movement whose repetitions are the score, where others are counted too, but not for it.
+fn counted(part: &Part) -> Option<&MovementId> {
+    let all = crate::works(&part.tree);
+    let mut of_it = all.iter().filter(|work| !work.uncounted).map(|work| &work.movement);
+    let first = of_it.next()?;
+    let beside = all.iter().any(|work| work.uncounted && work.dose.unit != Unit::Metres);
+    (beside && of_it.all(|movement| movement == first)).then_some(first)
+}
+
 fn target_text(target: &Target) -> Option<String> {
     let band = |low: Option<String>, high: Option<String>, what: &str| match (low, high) {
         (Some(low), Some(high)) => Some(format!("{low}-{high}{what}")),

@@ -143,12 +143,15 @@ pub struct Work {
     /// The effort as a share of the 1RM, one range for all sets or one for each, in percent.
     #[serde(skip_serializing_if = "Vec::is_empty", default)]
     pub percent: Vec<[f64; 2]>,
+    /// Whether it is done without being part of the score: of repetitions that are counted, those of another movement, or the way there.
+    #[serde(skip_serializing_if = "std::ops::Not::not", default)]
+    pub uncounted: bool,
 }
 
 impl Work {
     /// Work without load.
     pub fn new(movement: MovementId, dose: Dose) -> Self {
-        Self { movement, dose, load: None, percent: Vec::new() }
+        Self { movement, dose, load: None, percent: Vec::new(), uncounted: false }
     }
 }
 

@@ -134,3 +134,124 @@ impl Entry {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::gym::Gym;
+    use crate::member::Member;
+    use crate::movement::Catalogue;
+    use crate::plan::{Plan, plan};
+    use crate::read::read;
+    use crate::roster::roster_from_csv;
+
+    /// A class of four, two of whom begin alike, in a piece.
+    fn planned(text: &str) -> Plan {
+        let roster = "name,sex,age,bodyweight_kg,experience\nAnna Berg,F,30,62,intermediate\n\
+                      Anton Cole,M,34,82,intermediate\nBea Dorn,F,41,70,beginner\nCy Eves,M,25,77,advanced";
+        let (members, errors): (Vec<Member>, _) = roster_from_csv(roster);
+        assert!(errors.is_empty(), "{errors:?}");
+        let catalogue = Catalogue::standard();
+        plan(&read(text, catalogue).session, &members, &Gym::default(), catalogue, 1)
+    }
+
+    const CAPPED: &str = "5 rounds for time, cap 12\n10 burpees\n20 air squats";
+
+    #[test]
+    fn a_line_is_somebodys_result() {
+        let day = planned(CAPPED);
+        let called = |line: &str| call(line, &day.pieces[0], false);
+        let kept =
+            |who: usize, done: Done, said: &str| Called::Kept { who: vec![who], done, said: said.to_owned() };
+        assert_eq!(called("bea 9:41"), kept(2, Done::Finished { seconds: 581 }, "9:41"));
+        assert_eq!(called("cy eves 9:41"), kept(3, Done::Finished { seconds: 581 }, "9:41"));
+        let refused = |line: &str, words: &str| match called(line) {
+            Called::Refused(why) => assert!(why.contains(words), "{line}: {why}"),
+            other => panic!("{line}: {other:?}"),
+        };
+        refused("zoe 9:41", "nobody of this class begins with `zoe`");
+        refused("9:41", "`9:41` is not a name and a score");
+        refused("bea 9:71", "Bea Dorn: ");
+    }
+
+    #[test]
+    fn letters_of_several_ask_whose_it_is() {
+        let day = planned(CAPPED);
+        let Called::Asked { why, offers } = call("an 9:41", &day.pieces[0], false) else { panic!("asked") };
+        assert_eq!(why, "`an` could be several");
+        let lines: Vec<&str> = offers.iter().map(|offer| offer.line.as_str()).collect();
+        assert_eq!(lines, ["Anna Berg 9:41", "Anton Cole 9:41"]);
+        for (who, offer) in offers.iter().enumerate() {
+            assert!(!offer.sure);
+            let Called::Kept { who: kept, .. } = call(&offer.line, &day.pieces[0], false) else {
+                panic!("{offer:?}")
+            };
+            assert_eq!(kept, [who]);
+        }
+    }
+
+    #[test]
+    fn what_is_odd_is_asked_and_kept_on_a_word() {
+        let day = planned(CAPPED);
+        let Called::Asked { why, offers } = call("bea 14:00", &day.pieces[0], false) else { panic!("asked") };
+        assert!(why.starts_with("Bea Dorn: "), "{why}");
+        let [offer] = &offers[..] else { panic!("{offers:?}") };
+        assert!(offer.sure && offer.line == "Bea Dorn 14:00", "{offer:?}");
+        let Called::Kept { who, done, .. } = call(&offer.line, &day.pieces[0], offer.sure) else {
+            panic!("kept")
+        };
+        assert_eq!((who, done), (vec![2], Done::Finished { seconds: 840 }));
+    }
+
+    #[test]
+    fn a_team_has_one_result() {
+        let day = planned("In pairs, share as you like\nFor time, cap 20\n100 burpees\n100 air squats");
+        let piece = &day.pieces[0];
+        let Called::Kept { who, .. } = call("bea 11:20", piece, false) else { panic!("kept") };
+        assert_eq!(who.len(), 2);
+        assert!(who.contains(&2));
+        let mates: Vec<&str> = who.iter().map(|who| piece.members[*who].name.as_str()).collect();
+        let Called::Kept { who: again, .. } = call(&format!("{} 11:20", mates[0]), piece, false) else {
+            panic!("kept")
+        };
+        assert_eq!(again, who);
+        // What was predicted of the team is what it is held against.
+        let mate = &piece.members[who[0]];
+        let done = Done::Finished { seconds: 680 };
+        let entry = Entry::new(piece, mate, mate.chosen().version, done, "11:20".to_owned());
+        let of_team = mate.team.as_ref().unwrap().predicted.finish_s.p50;
+        assert_eq!(entry.predicted.as_ref().map(|predicted| predicted.spread[1]), Some(of_team));
+        assert_eq!((entry.value, entry.at_least), (Some(680.0), false));
+    }
+
+    #[test]
+    fn a_result_keeps_what_was_predicted_of_the_version_that_was_done() {
+        let day = planned(CAPPED);
+        let piece = &day.pieces[0];
+        let member = &piece.members[2];
+        for choice in member.options.all.iter() {
+            let entry = Entry::new(
+                piece,
+                member,
+                choice.version,
+                Done::Finished { seconds: 600 },
+                "10:00".to_owned(),
+            );
+            assert_eq!(
+                entry.predicted.unwrap().spread[1],
+                choice.predicted.finish_s.p50,
+                "{:?}",
+                choice.version
+            );
+            assert_eq!(done_as(member, choice.version), Some(choice));
+        }
+        let capped = Entry::new(
+            piece,
+            member,
+            member.chosen().version,
+            Done::Capped { left: Some(8) },
+            "cap+8".to_owned(),
+        );
+        assert!(capped.at_least && capped.value.is_some_and(|value| value >= 720.0), "{capped:?}");
+    }
+}

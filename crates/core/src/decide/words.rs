@@ -54,7 +54,7 @@ impl Subjects<'_> {
             Change::LongerWarmup => "two minutes more warm-up".to_owned(),
             Change::CoolDownAlone => "everybody cools down alone".to_owned(),
             Change::LongerCoolDown => "three minutes more to cool down".to_owned(),
-            Change::Without { what } => format!("today without: {}", what.label().to_lowercase()),
+            Change::Without { what } => format!("today: {}", what.label().to_lowercase()),
         }
     }
 }
@@ -172,7 +172,10 @@ impl HourDecision {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::versions::VersionName;
+    use crate::floor::Arrangement;
+    use crate::hour::{HourEdits, Without};
+    use crate::versions::{PieceEdits, VersionName};
+    use crate::warmup::Edits;
 
     #[test]
     fn a_history_reads_as_sentences() {
@@ -189,13 +192,24 @@ mod tests {
             from: "thruster, 40/30 kg".to_owned(),
             to: "thruster, 20/15 kg".to_owned(),
         };
+        let pair = || ("Ada".to_owned(), "Ben".to_owned());
+        let changes = [
+            Change::AccessoryHome { part: 1 },
+            Change::OneSetMore { part: 1 },
+            Change::LowerCap { part: 2 },
+            Change::ShorterWarmup,
+            Change::LongerWarmup,
+            Change::CoolDownAlone,
+            Change::LongerCoolDown,
+            Change::Without { what: Without::Rowers },
+        ];
         let told = [
             Decision::Pieces(PieceDecision::Choose {
                 piece: 0,
                 member: "Ada".to_owned(),
                 version: VersionName::Lighter,
             }),
-            Decision::Pieces(PieceDecision::Hand { piece: 0, line }),
+            Decision::Pieces(PieceDecision::Hand { piece: 0, line: line.clone() }),
             Decision::Pieces(PieceDecision::Window { piece: 0, low: Some(240.0), high: Some(540.0) }),
             Decision::Hour(HourDecision::Pin { block: "conditioning-2".to_owned(), seconds: 600 }),
             Decision::Hour(HourDecision::Pin { block: "warmup".to_owned(), seconds: 480 }),
@@ -209,8 +223,52 @@ mod tests {
             Decision::Pieces(PieceDecision::Home { piece: 0, kit: Some("a band".to_owned()) }),
             Decision::Pieces(PieceDecision::Home { piece: 0, kit: Some(String::new()) }),
             Decision::Pieces(PieceDecision::Home { piece: 0, kit: None }),
+            Decision::Pieces(PieceDecision::Release { piece: 7, member: "Ada".to_owned() }),
+            Decision::Pieces(PieceDecision::HandBack {
+                piece: 0,
+                line: HandLine { member: Some("Ada".to_owned()), ..line },
+            }),
+            Decision::Pieces(PieceDecision::Stand { edits: PieceEdits::default() }),
+            Decision::Loads(LoadDecision::Release(Release {
+                member: "Ben".to_owned(),
+                lift: "deadlift".to_owned(),
+                by: "Iris".to_owned(),
+                at: String::new(),
+            })),
+            Decision::Hour(HourDecision::Stand { edits: HourEdits::default() }),
+            Decision::Hour(HourDecision::Unpin { block: "cool_down".to_owned() }),
+            Decision::Hour(HourDecision::Unpin { block: "set_up".to_owned() }),
+            Decision::Hour(HourDecision::Unpin { block: "strength-9".to_owned() }),
+            Decision::Hour(HourDecision::Arrange { piece: 0, way: Some(Arrangement::Heats) }),
+            Decision::Hour(HourDecision::Arrange { piece: 0, way: None }),
+            Decision::Hour(HourDecision::Place { piece: 0, who: "Ada".to_owned(), at: (1.0, 2.0) }),
+            Decision::Hour(HourDecision::PlacesBack { piece: 0 }),
+            Decision::Hour(HourDecision::TeamSize { piece: 0, size: Some(3) }),
+            Decision::Hour(HourDecision::TeamSize { piece: 0, size: None }),
+            Decision::Hour(HourDecision::TeamsAlike { piece: 0, alike: true }),
+            Decision::Hour(HourDecision::TeamsAlike { piece: 0, alike: false }),
+            Decision::Hour(HourDecision::Wish { piece: 0, pair: pair(), together: true }),
+            Decision::Hour(HourDecision::Wish { piece: 0, pair: pair(), together: false }),
+            Decision::Hour(HourDecision::DropWish { piece: 0, pair: pair(), together: true }),
+            Decision::Hour(HourDecision::TakeBack { change: Change::ShorterPiece { part: 2 } }),
+            Decision::Warmup(WarmupDecision::Stand { edits: Edits::default() }),
+            Decision::Warmup(WarmupDecision::Stand { edits: Edits { minutes: Some(8), ..Edits::default() } }),
+            Decision::Warmup(WarmupDecision::Keep { id: "easy-row".to_owned() }),
+            Decision::Warmup(WarmupDecision::LetGo { id: "easy-row".to_owned() }),
+            Decision::Warmup(WarmupDecision::Exchange {
+                id: "a".to_owned(),
+                other: "b".to_owned(),
+                seen: vec![],
+            }),
+            Decision::Warmup(WarmupDecision::Swap { id: "a".to_owned(), to: "b".to_owned() }),
+            Decision::Warmup(WarmupDecision::Dose { id: "a".to_owned(), dose: String::new() }),
+            Decision::Warmup(WarmupDecision::Dose { id: "a".to_owned(), dose: "20 each".to_owned() }),
+            Decision::Warmup(WarmupDecision::Minutes { minutes: 12 }),
         ]
+        .into_iter()
+        .chain(changes.map(|change| Decision::Hour(HourDecision::Make { change })))
         .map(|decision| decision.words(&of))
+        .collect::<Vec<_>>()
         .join("\n");
         insta::assert_snapshot!(told, @r"
         Lighter for Ada in 21-15-9 for time
@@ -228,6 +286,43 @@ mod tests {
         at home 21-15-9 for time is done with a band
         at home 21-15-9 for time is done with nothing
         at home 21-15-9 for time is done with nothing
+        the numbers choose for Ada in a piece
+        Ada: thruster, 40/30 kg as it was
+        versions and windows as they stood
+        Ben does deadlift as written, on the word of Iris
+        the hour as it stood
+        the length of the cool-down is worked out
+        the length of set up is worked out
+        the length of a part is worked out
+        21-15-9 for time: heats
+        the numbers arrange 21-15-9 for time
+        another place on the floor for Ada
+        places on the floor are worked out
+        teams of 3
+        no teams but those that are written
+        teams of people who are alike
+        teams that are even
+        Ada and Ben in one team
+        Ada and Ben apart
+        no longer: Ada and Ben in one team
+        taken back: 21-15-9 for time two minutes shorter
+        the warm-up as it was worked out, without changes
+        the warm-up as it stood
+        easy row stays in the warm-up
+        easy row may leave the warm-up
+        a and b change places
+        b in place of a
+        the usual dose of a
+        a: 20 each
+        12 minutes of warm-up
+        back squat 5x5 is for home
+        one set more of back squat 5x5
+        the cap of 21-15-9 for time two minutes sooner
+        two minutes less warm-up
+        two minutes more warm-up
+        everybody cools down alone
+        three minutes more to cool down
+        today: rowers out
         ");
     }
 }

@@ -101,6 +101,11 @@ pub(super) fn strength_length(part: &Part, lift: LiftTime) -> Takes {
         let tight = too_many(part, lift, Need { turn, cycle, sets: part.strength.sets, ramp, seconds });
         return Takes { tight, ..Takes::of(Length::exact(seconds), "as written") };
     }
+    if let Some(interval_s) = part.interval_s {
+        // A bar that rises on the clock until it is missed: the strongest go on longest.
+        let why = format!("up to {sets} sets, one every {}", clock_s(interval_s));
+        return Takes::of(Length::about(ramp + sets * interval_s, 0.7, 1.1), why);
+    }
     let (alone, shared) = (work + rest, turn * turns);
     let cycle = alone.max(shared);
     let each =

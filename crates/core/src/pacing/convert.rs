@@ -61,7 +61,12 @@ pub fn in_the_time_of(
             |times| seconds(work.movement.clone(), Dose::fixed(amount, work.dose.unit), times, athlete);
         // At the pace of the whole effort, not of a sprint.
         let times = (length_s / from(1).max(1.0)).round().clamp(1.0, MOST_TIMES) as u32;
-        let (wanted, mut now) = (from(times), amount.max(1.0));
+        let wanted = from(times);
+        // A first guess in its own unit: metres taken for calories would end after any class, where a walk is given up.
+        let mut now = match to.seconds_per(unit, 0.5) {
+            Some(each) if each > 0.0 => (wanted / f64::from(times) / each).max(1.0),
+            _ => amount.max(1.0),
+        };
         // The longer the slower: nearly straight, so that a few steps find it.
         for _ in 0..4 {
             now *= wanted / seconds(to.id.clone(), Dose::fixed(now, unit), times, athlete).max(1.0);
@@ -78,7 +83,8 @@ pub fn in_the_time_of(
         }
         other => other,
     };
-    Work::new(to.id.clone(), Dose { amount, unit, per_side: false })
+    let dose = Dose { amount, unit, per_side: false };
+    Work { uncounted: work.uncounted, ..Work::new(to.id.clone(), dose) }
 }
 
 #[cfg(test)]
@@ -115,6 +121,28 @@ mod tests {
         let (run, unit) = becomes("20 cal row", "run");
         assert!(unit == Unit::Metres && (200.0..=400.0).contains(&run.unwrap()), "{run:?}");
         assert_eq!(becomes("20 cal row", "ski").1, Unit::Calories);
+    }
+
+    #[test]
+    fn whatever_is_done_instead_takes_as_long() {
+        let (catalogue, model) = (Catalogue::standard(), Model::standard());
+        let him = Athlete::new(regular(Sex::M));
+        let seconds = |work: &Work| {
+            let node = Node::Work(work.clone());
+            simulate_as(How::default(), &node, &him, catalogue, model, Luck::MEDIAN).finish_s
+        };
+        for line in ["400 m run", "5000 m run", "2500 m ski", "2000 m row", "60 cal row", "12 cal ski"] {
+            for to in ["row", "ski", "bike", "run"] {
+                let tree =
+                    read(&format!("For time\n{line}\n10 burpees"), catalogue).session.parts.remove(0).tree;
+                let written = works(&tree)[0];
+                let length = seconds(written);
+                let to = catalogue.find(to).unwrap();
+                let instead = in_the_time_of(written, to, [&him, &him], length, catalogue, model);
+                let off = seconds(&instead) / length - 1.0;
+                assert!(off.abs() < 0.2, "{line} as {:?} {}: {off:.2}", instead.dose, to.name);
+            }
+        }
     }
 
     #[test]

@@ -45,7 +45,7 @@ pub struct Run {
     pub finish_s: f64,
     /// Rounds done in a window, with the part of the last one.
     pub rounds: f64,
-    /// Repetitions, calories and metres done, all movements together.
+    /// Repetitions, calories and metres done that count, all movements together.
     pub reps: f64,
     /// Interval that no longer held its work, for rising pieces.
     pub failed_round: Option<u32>,
@@ -567,7 +567,7 @@ impl<'a> Walk<'a> {
             let chunk = (STRETCH_S / each).min(left).min((self.deadline - self.clock) / each);
             self.pass(chunk * each, Some((ability, chunk * each * STEADY_COST)));
             left -= chunk;
-            if !hold {
+            if !hold && !work.uncounted {
                 self.run.reps += chunk;
             }
             if chunk <= 0.0 {

@@ -8,8 +8,8 @@ use serde::Serialize;
 
 use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::{Athlete, Mark, Model, Prediction, Window};
-use crate::session::{Format, Node, Part};
+use crate::pacing::{Athlete, Mark, Model, Prediction, Run, Window};
+use crate::session::{Format, Node, Part, works};
 use crate::units::clock;
 use crate::versions::Choice;
 
@@ -135,10 +135,8 @@ fn checkpoints(whose: &Whose<'_>) -> Vec<Checkpoint> {
     if !matches!(part.format, Some(Format::Every | Format::UntilFailure | Format::Tabata)) {
         let shares = CHECKPOINTS.iter().map(|share| run.finish_s * share);
         found.extend(shares.filter_map(|at| {
-            // The place nearest to that share of the time, at the moment at which it is reached.
-            let off = |mark: &Mark| (mark.at_s - at).abs();
-            let mark = run.marks.iter().min_by(|a, b| off(a).total_cmp(&off(b)))?;
-            Some(Checkpoint { at_s: mark.at_s.round() as u32, text: place(mark, whose) })
+            let mark = mark_near(run, at)?;
+            Some(Checkpoint { at_s: mark.at_s.round() as u32, text: place(&mark, whose) })
         }));
     }
     // A heavier bar is a place that everybody remembers.
@@ -161,13 +159,53 @@ fn checkpoints(whose: &Whose<'_>) -> Vec<Checkpoint> {
     found
 }
 
+/// Work that takes more than this share of the whole has places of its own within it.
+const LONG_WORK: f64 = 0.3;
+
+/// The place nearest to a moment, at the moment at which it is reached: in the middle of long work as much of it as is done by then, in the
+/// numbers that are counted aloud.
+fn mark_near(run: &Run, at_s: f64) -> Option<Mark> {
+    let long = run.marks.iter().find(|mark| {
+        let length = mark.at_s - mark.from_s;
+        mark.from_s <= at_s && at_s <= mark.at_s && length > run.finish_s * LONG_WORK
+    });
+    let within = long.and_then(|mark| {
+        let of = mark.of.filter(|of| *of >= FEWEST_WITHIN)?;
+        let length = mark.at_s - mark.from_s;
+        let step = within_step(of);
+        let done = ((at_s - mark.from_s) / length * of / step).round() * step;
+        (step..of).contains(&done).then(|| Mark {
+            done,
+            at_s: mark.from_s + done / of * length,
+            ..mark.clone()
+        })
+    });
+    let off = |mark: &&Mark| (mark.at_s - at_s).abs();
+    within.or_else(|| run.marks.iter().min_by(|a, b| off(a).total_cmp(&off(b))).cloned())
+}
+
+/// Fewest of something that have a place within them.
+const FEWEST_WITHIN: f64 = 20.0;
+
+/// What is counted aloud: fives of a few, tens of many, hundreds of metres.
+fn within_step(of: f64) -> f64 {
+    match of {
+        of if of >= 1000.0 => 100.0,
+        of if of >= 300.0 => 50.0,
+        of if of >= 60.0 => 10.0,
+        _ => 5.0,
+    }
+}
+
 /// `round 2, 8 of 15 pull-ups done`, `run done`.
 fn place(mark: &Mark, whose: &Whose<'_>) -> String {
     let name = whose.catalogue.name(&mark.movement).to_lowercase();
+    let mut of_it = works(&whose.choice.tree).into_iter().filter(|work| work.movement == mark.movement);
+    let unit = of_it.next().map_or("", |work| work.dose.unit.short());
     let done = match mark.of {
         Some(of) if mark.done + 0.5 >= of => format!("{name} done"),
-        Some(of) => format!("{:.0} of {of:.0} {name}", mark.done),
-        None => format!("{:.0} {name}", mark.done),
+        Some(of) => format!("{:.0} of {of:.0}{unit} {name}", mark.done),
+        None => format!("{:.0}{unit} {name}", mark.done),
     };
     let rounds = whose.choice.run.round_ends.len();
     if rounds > 1 { format!("round {}, {done}", mark.round) } else { done }

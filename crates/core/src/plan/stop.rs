@@ -71,3 +71,33 @@ impl Budget {
         fits
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_fits_a_day_is_planned_to_the_last_step_and_nothing_after_it() {
+        let mut few = Budget::new(4);
+        assert!(few.piece(STEPS / 4 - 10));
+        assert!(few.piece(10));
+        assert!(!few.piece(1));
+        assert!(!few.piece(0), "once a piece is too much, so are those after it");
+
+        // A large class does not take from what each may do.
+        let mut many = Budget::new(60);
+        assert!(many.piece(STEPS_EACH));
+        assert!(!many.piece(1));
+        assert!(!Budget::new(60).piece(STEPS_EACH + 1));
+        assert!(Budget::new(0).piece(STEPS));
+    }
+
+    #[test]
+    fn sets_are_counted_over_all_lifts_of_the_day() {
+        let mut budget = Budget::new(14);
+        assert!(budget.lifts(SETS - 20));
+        assert!(!budget.lifts(21));
+        assert!(budget.lifts(20), "what is too much leaves room for less");
+        assert!(!budget.lifts(1));
+    }
+}

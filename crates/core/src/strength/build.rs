@@ -14,7 +14,7 @@ const MINUTES_A_SET: f64 = 1.65;
 /// Fewest sets of a build.
 const FEWEST: usize = 4;
 /// Effort at which somebody newer stops, and one without a maximum: technique goes before the number.
-const NEWER_STOPS_AT: f64 = 8.0;
+pub(super) const NEWER_STOPS_AT: f64 = 8.0;
 /// Shares of the last set below which a build to a single goes up in threes, and in twos.
 const THREES_BELOW: f64 = 58.0;
 const TWOS_BELOW: f64 = 76.0;

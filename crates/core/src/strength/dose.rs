@@ -1,13 +1,13 @@
 //! What a part asks of each set of a lift: repetitions, and what its load is counted from. The dose is the text's own; where it names none,
 //! one set is asked and nothing is made up.
 
-use super::build::build;
+use super::build::{NEWER_STOPS_AT, build};
 use super::complex::complex;
 use super::lift::percent_of;
 use super::maxes::{Estimate, max_for};
 use super::percent::{percent_for_reps, percent_for_rpe};
 use crate::gym::Gym;
-use crate::member::Member;
+use crate::member::{Experience, Member};
 use crate::movement::{Catalogue, Movement};
 use crate::session::{Amount, Format, Node, Part, PercentOf, Work, works};
 use crate::units::Kilograms;
@@ -24,6 +24,10 @@ const RISES_TO: f64 = 9.0;
 const RISE: f64 = 3.0;
 /// What sets that get heavier from a written share add each time at most, in percent: common coaching practice.
 const STEP_PERCENT: f64 = 5.0;
+/// Sets that are built up to a share begin no lower than at this part of it.
+const LEAST_OF_THE_END: f64 = 0.7;
+/// A bar that rises until it is missed begins at about this part of the maximum, where no weight is written.
+const BEGINS_AT: f64 = 0.4;
 
 /// One set as asked for.
 #[derive(Clone, Debug, PartialEq)]
@@ -114,10 +118,11 @@ impl Dosing<'_> {
     /// The sets of the lift in order.
     pub fn asked(&self) -> Vec<Asked> {
         let Self { part, lift, member, .. } = *self;
-        if part.format == Some(Format::BuildTo) {
-            return with_back_offs(build(part, member, self.is_known()), part);
-        }
         let own: Vec<&Work> = works(&part.tree).into_iter().filter(|work| work.movement == lift.id).collect();
+        if part.format == Some(Format::BuildTo) {
+            let steps = self.jumps(&own).unwrap_or_else(|| build(part, member, self.is_known()));
+            return with_back_offs(steps, part);
+        }
         let doses = self.doses(&own);
         let count = doses.len();
         let written = weights(part, &own, count, member);
@@ -140,7 +145,9 @@ impl Dosing<'_> {
                     }
                     (None, Some(percent)) => self.share(*percent),
                     (None, None) => {
-                        let rpe = effort(part, n as f64 / count.saturating_sub(1).max(1) as f64);
+                        let through = n as f64 / count.saturating_sub(1).max(1) as f64;
+                        let rpe =
+                            part.strength.efforts.get(n).copied().unwrap_or_else(|| effort(part, through));
                         (percent_for_rpe(reps.max(1), rpe), Base::Effort(rpe))
                     }
                 };
@@ -148,6 +155,30 @@ impl Dosing<'_> {
                 Asked { reps, percent, base, open }
             })
             .collect()
+    }
+
+    /// The sets of a bar that rises by a written jump until it is missed: from the written weight, or from where one begins, up to what
+    /// somebody can lift so often. None without a jump, or where nobody knows what they can lift.
+    fn jumps(&self, own: &[&Work]) -> Option<Vec<Asked>> {
+        let Self { part, member, .. } = *self;
+        let jump =
+            part.strength.jump?.of(member.takes_first_of_pair()).filter(|jump| *jump > Kilograms::ZERO)?;
+        let max = self.max?.value;
+        let reps = part.strength.rm.unwrap_or(1).max(1);
+        let newer = !self.is_known() || member.experience <= Experience::Beginner;
+        let effort = if newer { NEWER_STOPS_AT } else { 10.0 };
+        let last = max.share(percent_for_rpe(reps, effort) / 100.0);
+        let start = weights(part, own, 1, member).first().copied().unwrap_or_else(|| {
+            // Whole jumps from what is light.
+            let jumps = (max.share(BEGINS_AT).kg() / jump.kg()).round().max(1.0);
+            jump.share(jumps)
+        });
+        let steps = ((last.kg() - start.kg()) / jump.kg()).floor().max(0.0) as usize;
+        let set = |n: usize| {
+            let weight = start + jump.share(n as f64);
+            Asked { reps, percent: self.of_max(weight), base: Base::Weight(weight), open: false }
+        };
+        Some((0..=steps.min(MOST_SETS - 1)).map(set).collect())
     }
 
     /// Whether a maximum of what they do is on file, and no guess.
@@ -343,10 +374,13 @@ fn weights(part: &Part, own: &[&Work], count: usize, member: &Member) -> Vec<Kil
         let at = |n: usize| low + (high - low) * n as f64 / steps;
         return (0..count).map(|n| Kilograms::from_unit(at(n), unit)).collect();
     }
-    match &each[..] {
-        [] => Vec::new(),
-        [one] => vec![*one; count],
-        several => (0..count).map(|n| several[n % several.len()]).collect(),
+    let jump = part.strength.jump.and_then(|jump| jump.of(member.takes_first_of_pair()));
+    match (&each[..], jump) {
+        ([], _) => Vec::new(),
+        // "Start at 60 kg, 5 kg more each set".
+        ([one], Some(jump)) => (0..count).map(|n| *one + jump.share(n as f64)).collect(),
+        ([one], None) => vec![*one; count],
+        (several, _) => (0..count).map(|n| several[n % several.len()]).collect(),
     }
 }
 
@@ -369,8 +403,15 @@ fn percents(part: &Part, lift: &Movement, count: usize, hard: f64) -> Vec<f64> {
         [] => Vec::new(),
         [[low, high]] => {
             let steps_up = (count.saturating_sub(1)) as f64 * STEP_PERCENT;
-            let high = if strength.rises { high.max(hard.min(low + steps_up)) } else { *high };
             let top = strength.top_sets.unwrap_or(1).max(1) as usize;
+            let (low, high) = if strength.ends_at_share {
+                let up = count.saturating_sub(top) as f64 * STEP_PERCENT;
+                ((high - up).max(high * LEAST_OF_THE_END), *high)
+            } else if strength.rises {
+                (*low, high.max(hard.min(low + steps_up)))
+            } else {
+                (*low, *high)
+            };
             let steps = count.saturating_sub(top).max(1) as f64;
             (0..count).map(|n| (low + (high - low) * (n as f64 / steps)).min(high)).collect()
         }

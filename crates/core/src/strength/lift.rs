@@ -103,7 +103,10 @@ impl Lifting<'_> {
         };
         let mut work = self.work_sets(&sheet, &plan, &loading);
         if part.strength.rises && lift.is_barbell() {
-            rise(&mut work, &loading);
+            let jump = part.strength.jump.and_then(|jump| jump.of(member.takes_first_of_pair()));
+            let stay = part.strength.top_sets.unwrap_or(1).max(1) as usize - 1;
+            let rising = work.len().saturating_sub(stay);
+            rise(&mut work[..rising], jump, &loading);
         }
         // A build is its own climb, unless it is held.
         if lift.is_barbell() && (part.format != Some(Format::BuildTo) || hold.is_some()) {
@@ -230,22 +233,25 @@ fn climb_to(first: Option<&SetLoad>, loading: &Loading<'_>) -> Vec<SetLoad> {
     climb
 }
 
-/// Sets that get heavier do so by at least the smallest plates, down from the last of them; the empty bar is where it ends.
-fn rise(work: &mut [SetLoad], loading: &Loading<'_>) {
+/// Sets that get heavier do so by what is written, or at least by the smallest plates, down from the last of them; the empty bar is where it ends.
+fn rise(work: &mut [SetLoad], jump: Option<Kilograms>, loading: &Loading<'_>) {
     let Loading { gym, max, first_of_pair, .. } = *loading;
     let smallest =
         gym.plates.iter().filter(|plate| plate.count > 1).map(|plate| gym.weight(plate.weight)).min();
-    let Some(step) = smallest.map(|plate| plate * 2) else { return };
+    let Some(smallest) = smallest.map(|plate| plate * 2) else { return };
+    let step = jump.map_or(smallest, |jump| jump.max(smallest));
     for n in (1..work.len()).rev() {
         let (before, after) = work.split_at_mut(n);
         let (set, next) = (&mut before[n - 1], &after[0]);
         let (Some(load), Some(above)) = (&set.load, &next.load) else { continue };
-        if load.total >= above.total && above.total > above.bar {
-            let wanted = above.total.saturating_sub(step);
-            let lower = at_most(gym, usual_bar(gym, first_of_pair), wanted);
+        if load.total >= above.total || jump.is_some() {
+            let bar = usual_bar(gym, first_of_pair);
+            let wanted = above.total.saturating_sub(step).max(bar);
+            let lower = at_most(gym, bar, wanted);
             set.percent = max.map(|max| percent_of(lower.total, max));
             set.why.figure = lower.total.show(gym.unit);
-            set.why.steps.push(format!("lighter than the next by the smallest plates: {}", set.why.figure));
+            let by = if jump.is_some() { "as much as is written" } else { "the smallest plates" };
+            set.why.steps.push(format!("lighter than the next by {by}: {}", set.why.figure));
             set.load = Some(lower);
         }
     }

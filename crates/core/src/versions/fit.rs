@@ -103,13 +103,25 @@ impl Fitter<'_> {
             ShrinkFirst::Rounds => [Self::fewer_rounds, Self::fewer_reps, Self::lighter],
         };
         for lever in order {
-            changes = lever(self, &changes);
+            let tried = lever(self, &changes);
+            if !self.is_nearer(&tried, &changes) {
+                // Fewer rounds of a clock that goes on anyway, or of what is counted, are only less.
+                continue;
+            }
+            changes = tried;
             let (tree, _) = self.tree(&changes);
             if self.side(&tree) != Side::Late {
                 break;
             }
         }
         changes
+    }
+
+    /// Whether who is late is less so with changes than with others.
+    fn is_nearer(&self, changes: &Changes, than: &Changes) -> bool {
+        let result = |changes: &Changes| self.result(&self.tree(changes).0);
+        let (now, before) = (result(changes), result(than));
+        if self.window.measure.is_time() { now < before } else { now > before }
     }
 
     /// For who is ahead of the window: the first step up of the load, then of the repetitions, that ends inside it with

@@ -358,7 +358,7 @@ pub fn swap(
         let mut nodes = Vec::new();
         for (to, factor) in &rung.to {
             let Some(movement) = catalogue.get(to) else { continue };
-            nodes.push(Node::Work(swapped(work, movement, *factor, load, gym)));
+            nodes.push(Node::Work(swapped(work, catalogue.get(&rung.from), movement, *factor, load, gym)));
         }
         let names: Vec<String> = rung.to.iter().map(|(to, _)| catalogue.name(to).to_lowercase()).collect();
         let what = format!("{} → {}", catalogue.name(&rung.from).to_lowercase(), names.join(" + "));
@@ -371,7 +371,22 @@ pub fn swap(
     (tree, edits)
 }
 
-fn swapped(work: &Work, movement: &Movement, factor: f64, load: Option<Kilograms>, gym: &Gym) -> Work {
+fn swapped(
+    work: &Work,
+    written: Option<&Movement>,
+    movement: &Movement,
+    factor: f64,
+    load: Option<Kilograms>,
+    gym: &Gym,
+) -> Work {
+    // Rungs of what is counted in calories are written for those; metres of it come to fewer.
+    let each = |unit| written.and_then(|written| written.seconds_per(unit, 0.5));
+    let metres_for_calories =
+        work.dose.unit == Unit::Metres && written.is_some_and(|written| written.unit == Unit::Calories);
+    let factor = match (each(Unit::Metres), each(Unit::Calories)) {
+        (Some(metre), Some(calorie)) if metres_for_calories && calorie > 0.0 => factor * metre / calorie,
+        _ => factor,
+    };
     let amount = match work.dose.amount {
         Amount::Fixed { first, second } => {
             let scale = |n: f64| (n * factor).round().max(1.0);
@@ -394,6 +409,7 @@ fn swapped(work: &Work, movement: &Movement, factor: f64, load: Option<Kilograms
         dose: Dose { amount, unit, per_side: work.dose.per_side },
         load,
         percent: Vec::new(),
+        uncounted: work.uncounted,
     }
 }
 
@@ -419,6 +435,36 @@ mod tests {
 
     fn lines(tree: &Node) -> Vec<String> {
         works(tree).into_iter().map(|work| work_text(work, Catalogue::standard())).collect()
+    }
+
+    #[test]
+    fn a_machine_in_place_of_another_takes_about_as_long_whatever_it_is_counted_in() {
+        let catalogue = Catalogue::standard();
+        let seconds = |work: &Work| {
+            let movement = catalogue.get(&work.movement).unwrap();
+            movement.seconds_per(work.dose.unit, 0.5).unwrap() * work.dose.first().unwrap()
+        };
+        let mut tried = 0;
+        for line in ["2500 m ski", "60 cal ski", "2000 m row", "50 cal row", "1600 m run"] {
+            let written = tree(&format!("For time\n{line}\n20 burpees"));
+            let work = works(&written)[0].clone();
+            for rung in Ladders::standard().all(&work.movement) {
+                let [(to, _)] = &rung.to[..] else { continue };
+                if !catalogue.get(to).is_some_and(Movement::is_engine) || rung.reason == "skill" {
+                    continue;
+                }
+                let (swapped, _) = swap(&written, rung, None, &Gym::default(), catalogue, "why");
+                let instead = works(&swapped)[0].clone();
+                let ratio = seconds(&instead) / seconds(&work);
+                assert!(
+                    (0.4..=2.0).contains(&ratio),
+                    "{line}: {}, {ratio:.2}",
+                    work_text(&instead, catalogue)
+                );
+                tried += 1;
+            }
+        }
+        assert!(tried >= 8, "{tried}");
     }
 
     #[test]

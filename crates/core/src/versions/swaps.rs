@@ -14,6 +14,8 @@ use crate::session::{Dose, Node, Work, works};
 
 /// Each swap can bring a movement that needs another; ladders are short.
 const MOST_SWAPS: usize = 16;
+/// Less than this share of the lift that it is measured by works one joint alone: no lift stands in for another so.
+const ISOLATED: f64 = 0.2;
 /// Steps looked ahead for a movement that can be done at home.
 const MOST_STEPS: usize = 3;
 
@@ -133,7 +135,8 @@ pub fn lift_instead(lift: &Movement, member: &Member, world: &World<'_>) -> Opti
         )
     };
     let kept = |other: &Movement| !Ground::of(member).spares(other);
-    let weighted = |other: &Movement| kept(other) && other.takes_weight();
+    let whole = |other: &Movement| other.load_ref.as_ref().is_none_or(|(_, share)| *share >= ISOLATED);
+    let weighted = |other: &Movement| kept(other) && other.takes_weight() && whole(other);
     let family = |suits: &dyn Fn(&Movement) -> bool| {
         let near = same_family(lift, suits, world).or_else(|| nearest(lift, WHATEVER, suits, world))?;
         near.to.into_iter().next().map(|(to, _)| to)

@@ -50,6 +50,7 @@ pub(super) fn bare_ahead(rest: &[Said]) -> bool {
                 | Say::Side
                 | Say::Max
                 | Say::Rpe(_)
+                | Say::Efforts(_)
                 | Say::Each
                 | Say::Load { .. }
         )

@@ -81,6 +81,7 @@ impl Facts {
             Say::RoundUnder(seconds) => self.round_under = self.round_under.or(Some(*seconds)),
             Say::Intent(intent) => self.intents.push(intent.clone()),
             Say::Score(score) => self.score = self.score.or(Some(*score)),
+            Say::Counted(id) => self.counted = self.counted.take().or(Some(id.clone())),
             Say::Team(size) => {
                 self.team = self.team.or(Some(*size));
                 self.own_team = true;
@@ -172,6 +173,22 @@ impl Facts {
             Say::Build => self.build = true,
             Say::SetsOf(n) => self.sets_of = self.sets_of.or(Some(*n)),
             Say::Climbs => self.climbs = true,
+            Say::ClimbsBy(jump) => {
+                self.climbs = true;
+                self.strength.jump = self.strength.jump.or(Some(*jump));
+            }
+            Say::ClimbsTo => {
+                self.climbs = true;
+                self.strength.ends_at_share = true;
+            }
+            Say::Efforts(each) => {
+                let (low, high) =
+                    each.iter().fold((10.0_f64, 0.0_f64), |(low, high), n| (low.min(*n), high.max(*n)));
+                if self.strength.rpe.is_none() {
+                    self.strength.rpe = Some([low, high]);
+                    self.strength.efforts.clone_from(each);
+                }
+            }
             Say::OneTool(tool) => self.one_tool = self.one_tool.or(Some(*tool)),
             Say::EachPerson => self.each_person = true,
             Say::ComplexReps(reps) if self.complex.is_empty() => self.complex.clone_from(reps),

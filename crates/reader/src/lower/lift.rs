@@ -18,6 +18,20 @@ impl Shaper<'_> {
                 work.dose.amount = Amount::Fixed { first: f64::from(*reps), second: None };
             }
         }
+        let named_once = items.iter().any(|item| item.joined) && works.len() > 1;
+        let says_reps = !facts.sets_reps.is_empty() || !facts.set_list.is_empty() || facts.sets_of.is_some();
+        let has_scheme = facts.steps.iter().any(|step| matches!(step.what, StepKind::Scheme { .. }));
+        if named_once
+            && !says_reps
+            && !has_scheme
+            && facts.sets.is_some()
+            && works.iter().all(|work| work.dose.amount == Amount::Open)
+        {
+            // "Hang clean + clean + jerk, 5 sets" is one of each.
+            for work in &mut works {
+                work.dose.amount = Amount::Fixed { first: 1.0, second: None };
+            }
+        }
         // "Deadlift" above "3 deadlifts" is what they are called.
         let dosed: Vec<MovementId> = works
             .iter()
@@ -35,7 +49,9 @@ impl Shaper<'_> {
         let distinct = distinct_movements(&works);
         let labels_pair = facts.has_lettered_pair();
         let on_a_bar = |work: &Work| self.catalogue.get(&work.movement).is_some_and(|m| m.is_barbell());
-        let complex = items.iter().any(|item| item.joined) || facts.one_bar && works.iter().all(on_a_bar);
+        let headed = facts.heading.as_ref().is_some_and(|heading| heading.to_lowercase().contains("complex"));
+        let complex =
+            items.iter().any(|item| item.joined) || (facts.one_bar || headed) && works.iter().all(on_a_bar);
         let superset = distinct > 1 && !complex && (facts.superset || labels_pair || facts.every.is_none());
         let mut schemes = facts.steps.iter().filter_map(|step| match &step.what {
             StepKind::Scheme { reps, .. } => Some(reps),
@@ -151,11 +167,22 @@ impl Shaper<'_> {
         let from_a_share = matches!(&strength.percent[..], [] | [_]);
         strength.rises =
             facts.climbs && from_a_share && strength.percent.iter().all(|[low, high]| low == high);
+        strength.ends_at_share &= strength.rises && strength.percent.len() == 1;
+        if let ([_, (stay, _)], true) = (&facts.sets_reps[..], strength.ends_at_share) {
+            strength.top_sets = strength.top_sets.or(Some(*stay));
+        }
+        if !strength.rises && part.format != Some(Format::BuildTo) {
+            strength.jump = None;
+        }
         strength.sets = (!reps.is_empty())
             .then_some(reps.len() as u32)
             .or(written.map(|(sets, _)| sets))
             .or(facts.sets)
             .or(rounds);
+        if strength.sets.is_none_or(|sets| sets as usize != strength.efforts.len()) {
+            // Not one for each set: from the easiest to the hardest of them.
+            strength.efforts.clear();
+        }
         strength.reps = reps;
         // A range belongs to sets that are all alike.
         let alike = strength.reps.windows(2).all(|pair| pair[0] == pair[1]);

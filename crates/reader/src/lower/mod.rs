@@ -18,8 +18,8 @@ use self::levels::levels;
 use self::mentions::without_mentions;
 use self::rewrites::{
     bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words, every_so_many,
-    heavier_until_missed, minutes_in_turn, one_window, schemes_side_by_side, stations_of_an_amrap,
-    topic_of_a_list, windows_of_stations,
+    heavier_until_missed, minutes_in_turn, one_thing_for_a_length, one_window, schemes_side_by_side,
+    stations_of_an_amrap, topic_of_a_list, windows_of_stations,
 };
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
@@ -233,6 +233,9 @@ impl<'c> Shaper<'c> {
         minutes_in_turn(&mut facts);
         schemes_side_by_side(&mut facts);
         let kind = self.kind(&facts, section);
+        if matches!(kind, PartKind::Conditioning | PartKind::Home) {
+            one_thing_for_a_length(&mut facts, self.catalogue);
+        }
         // "Warm up: 8 min with the coach" is a part of the hour, whatever is done in it.
         let timed_list = matches!(facts.kind, Some(PartKind::Warmup | PartKind::Mobility | PartKind::Skill))
             && facts.duration_s.is_some();

@@ -13,6 +13,25 @@ use lantern_session::{
 /// Work under labels takes turns up to intervals of this length; in longer ones labels only order a list.
 const LONGEST_TURN_S: u32 = 150;
 
+/// The tree of a piece that is scored in repetitions, with what does not count marked: of a named movement all others; where as much as
+/// possible of one thing comes after fixed work of others and nobody says what counts, that one thing; of all repetitions the metres on the way.
+fn only_what_counts(tree: &Node, facts: &Facts) -> Node {
+    let all = works(tree);
+    let as_many = |work: &&&Work| work.dose.amount == Amount::Max;
+    let open: Vec<&MovementId> = all.iter().filter(as_many).map(|work| &work.movement).collect();
+    let among = |id: &MovementId| all.iter().any(|work| work.movement == *id);
+    let named = facts.counted.as_ref().filter(|id| among(id));
+    let unsaid = facts.score.is_none() && !open.is_empty() && open.len() < all.len();
+    let is_way = |work: &Work| work.dose.unit == Unit::Metres && work.dose.amount != Amount::Max;
+    let only_ways = all.iter().all(|work| is_way(work));
+    let counts = |work: &Work| match named {
+        Some(id) => work.movement == *id,
+        None if unsaid => open.contains(&&work.movement),
+        None => only_ways || !is_way(work),
+    };
+    tree.map_work(&mut |work| Node::Work(Work { uncounted: !counts(work), ..work.clone() }))
+}
+
 impl Shaper<'_> {
     pub(super) fn shape_piece(&mut self, facts: &Facts, part: &mut Part) {
         let grouped = self.group(facts, part.kind);
@@ -108,6 +127,9 @@ impl Shaper<'_> {
             Some(Format::Intervals) if facts.items().any(|item| item.max) => Some(Score::Reps),
             _ => None,
         });
+        if part.score == Some(Score::Reps) {
+            part.tree = only_what_counts(&part.tree, facts);
+        }
     }
 
     /// Whether an AMRAP without a written score is counted in repetitions: ladders and open last work.

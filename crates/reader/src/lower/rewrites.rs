@@ -1,6 +1,6 @@
 //! The same piece written in other ways, brought to one: bouts told in words, stations, bursts, schemes beside each other.
 
-use lantern_session::movement::{Catalogue, LoadKind, Unit};
+use lantern_session::movement::{Catalogue, LoadKind, Movement, Unit};
 use lantern_session::{PartKind, RestAfter, Score};
 
 use super::LONGEST_PIECE_S;
@@ -112,6 +112,43 @@ pub(super) fn bouts_of_an_amrap(facts: &mut Facts) {
         }));
         facts.steps.retain(|step| !matches!(step.what, StepKind::Rest { .. } | StepKind::Main));
     }
+}
+
+/// From so many seconds on a machine alone is steady work, whatever is not said; shorter it may as well be a test.
+const STEADY_S: f64 = 900.0;
+
+/// "30 min steady: row", "40 min easy run": one machine or a run for a length is held, and nothing of it is scored.
+pub(super) fn one_thing_for_a_length(facts: &mut Facts, catalogue: &Catalogue) {
+    let is_run_otherwise = facts.for_time
+        || facts.tabata
+        || facts.amrap.is_some()
+        || facts.every.is_some()
+        || facts.on_off.is_some()
+        || facts.has_rounds()
+        || facts.remaining
+        || facts.add_each.is_some()
+        || facts.target.is_some()
+        || facts.score.is_some_and(|score| score != Score::None);
+    let alone = facts.steps.iter().all(|step| matches!(step.what, StepKind::Item(_) | StepKind::Main));
+    let (length, eased) = (facts.duration_s, facts.quality);
+    let mut items = facts.steps.iter_mut().filter_map(|step| match &mut step.what {
+        StepKind::Item(item) => Some(item),
+        _ => None,
+    });
+    let (Some(item), None, false, true) = (items.next(), items.next(), is_run_otherwise, alone) else {
+        return;
+    };
+    let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+    let seconds = match (item.amount, item.unit, length) {
+        (None, _, Some(seconds)) => f64::from(seconds),
+        (Some((seconds, None)), Some(Unit::Seconds), None) => seconds,
+        _ => return,
+    };
+    if item.max || !movement.is_some_and(Movement::is_engine) || !eased && seconds < STEADY_S {
+        return;
+    }
+    (item.amount, item.unit) = (Some((seconds, None)), Some(Unit::Seconds));
+    facts.quality = true;
 }
 
 /// "As many reps as you can: 1 min burpees, 1 min row, 1 min rest, x 3": stays at stations, and what is done in each counts.

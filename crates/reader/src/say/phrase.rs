@@ -1,7 +1,7 @@
 //! From a row of the grammar and what its pattern captured to what it says.
 
 use lantern_session::movement::Unit;
-use lantern_session::{Intent, LoadUnit, PartKind, RestAfter, Score, Sharing};
+use lantern_session::{Intent, Jump, LoadUnit, PartKind, RestAfter, Score, Sharing};
 
 use super::captures::{Captures, digits, has_unit, position, words_between};
 use super::items::{dose, has_dose_unit, item, target};
@@ -57,9 +57,15 @@ impl Say {
             "pause.hold" => Self::Tempo(format!("2{}X0", c.count('p').filter(|p| *p < 10)?)),
             // A number for each set: from the easiest to the hardest of them.
             "rpe.sets" => {
-                let [first, last] = [c.number('n')?, c.number('m')?];
-                let (low, high) = (first.min(last), first.max(last));
-                (low >= 4.0 && high <= 10.0).then_some(Self::Rpe([low, high]))?
+                let each: Vec<f64> = captures
+                    .iter()
+                    .filter_map(|(_, value, _)| match value {
+                        Some(Value::Number(n)) => Some(*n),
+                        Some(Value::Count(n)) => Some(f64::from(*n)),
+                        _ => None,
+                    })
+                    .collect();
+                each.iter().all(|effort| (4.0..=10.0).contains(effort)).then_some(Self::Efforts(each))?
             }
             "rpe" => {
                 let (low, high) = c.range('r').or_else(|| c.number('n').map(|n| (n, n)))?;
@@ -83,6 +89,13 @@ impl Say {
             "openlast" => Self::OpenLast,
             "build" => Self::Build,
             "climbs" => Self::Climbs,
+            "climbs.by" => {
+                let unit = if c.has('p') { LoadUnit::Lb } else { LoadUnit::Kg };
+                let (first, second) = (c.number('n')?, c.number('m'));
+                let likely =
+                    [Some(first), second].into_iter().flatten().all(|jump| (0.5..=60.0).contains(&jump));
+                likely.then_some(Self::ClimbsBy(Jump { first, second, unit }))?
+            }
             "onetool" => {
                 let kettlebell = words_between(line, start, end).iter().any(|word| word.starts_with('k'));
                 Self::OneTool(if kettlebell { Tool::Kettlebell } else { Tool::Dumbbell })

@@ -119,6 +119,23 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // "Building to 80%" ends there.
+            "percent.upto" => match c.value('p') {
+                Some(Value::Percents(share)) if share.len() == 1 => {
+                    let of = Self::all("percent", captures, line, start, end);
+                    of.into_iter().chain([Self::ClimbsTo]).collect()
+                }
+                _ => Vec::new(),
+            },
+            // "3 ramping sets of 5" end at what the sets after them are done with.
+            "sets.ramping" => match (c.count('s'), c.count('r')) {
+                (Some(sets), Some(reps)) if (1..=12).contains(&sets) && (1..=30).contains(&reps) => {
+                    let named = c.value('m').and_then(|_| item("item.bare", &c, Unit::Reps));
+                    let sets = [Self::SetsReps { sets, reps, upper: None }, Self::ClimbsTo];
+                    named.into_iter().chain(sets).collect()
+                }
+                _ => Vec::new(),
+            },
             // "3 x amrap @ 65%"
             "setsmax.share" => match (c.value('p'), c.count('s')) {
                 (Some(Value::Percents(share)), Some(sets))

@@ -331,7 +331,10 @@ pub(super) fn read_sentence(
                     .says
                     .iter()
                     .filter(|said| said.column >= column || !matches!(said.say, Say::Item(_)));
-                let says = says.cloned().collect();
+                let mut says: Vec<Said> = says.cloned().collect();
+                if body[..colon].iter().any(|token| token.word().is_some_and(|word| word == "complex")) {
+                    says.insert(0, Said { say: Say::Complex, column: body[0].start + 1 });
+                }
                 found.push(Reading { says, cost: work.cost - weights.of("work.topic"), ..work.clone() });
             }
         }
@@ -430,6 +433,11 @@ pub(super) fn score_sentence(
     };
     let mut says: Vec<Said> = work.says.iter().filter(keeps).cloned().collect();
     says.push(Said { say: Say::Score(score), column });
+    // "Score: total burpees" is of them alone.
+    let of = (at + 1..body.len()).find_map(|n| line.movements[n].iter().max_by_key(|name| name.end));
+    if let (Score::Reps, Some(name)) = (score, of) {
+        says.push(Said { say: Say::Counted(name.id.clone()), column });
+    }
     let cost = weights.of("score.each");
     Some(Reading { role: Role::Work, says, cost, ..Reading::note(0.0) })
 }

@@ -58,8 +58,13 @@ impl Printer<'_> {
                     },
                     Some(_) => strength.reps.iter().map(u32::to_string).collect::<Vec<_>>().join("-"),
                 };
-                let names: Vec<String> = works.iter().map(|work| name(work)).collect();
-                self.line(format!("{} {reps}", names.join(" + ")));
+                let counted = works.len() > 1
+                    && strength.reps.is_empty()
+                    && works.iter().all(|work| work.dose.first().is_some());
+                let each = |work: &&Work| if counted { work_text(work, self.catalogue) } else { name(work) };
+                let names: Vec<String> = works.iter().map(each).collect();
+                let comma = if counted { "," } else { "" };
+                self.line(format!("{}{comma} {reps}", names.join(" + ")));
             }
         }
         self.strength_facts(part);
@@ -81,9 +86,22 @@ impl Printer<'_> {
         let mut facts = Vec::new();
         // Of a superset each lift has its own beside it.
         let shares = shares_text(&strength.percent).filter(|_| part.format != Some(Format::Superset));
+        let shares =
+            shares.map(
+                |shares| {
+                    if strength.ends_at_share { shares.replacen('@', "building to", 1) } else { shares }
+                },
+            );
         facts.extend(shares.map(|shares| format!("{shares}{}", self.share_of(strength))));
-        if strength.rises {
-            facts.push("heavier each set".to_owned());
+        match strength.jump {
+            _ if strength.ends_at_share => {}
+            Some(jump) if strength.rises => {
+                facts.push(format!("{jump} heavier each set"));
+                let every = part.interval_s.filter(|_| part.format == Some(Format::BuildTo));
+                facts.extend(every.map(|seconds| format!("every {}", clock_s(seconds))));
+            }
+            _ if strength.rises => facts.push("heavier each set".to_owned()),
+            _ => {}
         }
         if strength.open_last {
             facts.push("last set open".to_owned());
@@ -91,7 +109,10 @@ impl Printer<'_> {
         if let Some(n) = strength.top_sets {
             facts.push(format!("last {n} sets at the top weight"));
         }
-        if let Some([low, high]) = strength.rpe {
+        if !strength.efforts.is_empty() {
+            let each: Vec<String> = strength.efforts.iter().map(|effort| plain(*effort)).collect();
+            facts.push(format!("RPE {}", each.join(", ")));
+        } else if let Some([low, high]) = strength.rpe {
             facts.push(if low == high {
                 format!("RPE {}", plain(low))
             } else {

@@ -47,7 +47,9 @@ impl<'a> Walk<'a> {
             done += reps;
             left -= reps;
             paused += pause * reps;
-            self.run.reps += reps;
+            if !work.uncounted {
+                self.run.reps += reps;
+            }
             self.run.waits += u32::from(pause > BLOWN_S);
             self.step();
             if self.cut_in() {

@@ -1,6 +1,6 @@
 //! What to do when behind: how late at half way is still in time, and what to leave out when it is later than that.
 
-use super::{Whose, is_clocked, place, said};
+use super::{Whose, is_clocked, mark_near, place, said};
 use crate::movement::Unit;
 use crate::pacing::{Mark, Measure};
 use crate::session::Node;
@@ -24,8 +24,8 @@ pub(super) fn when_behind(whose: &Whose<'_>) -> Vec<String> {
     let Some(half) = half_way(whose).filter(|_| !is_clocked(whose) && !alone) else { return Vec::new() };
     let measure = whose.predicted().measure;
     let mut all = match measure {
-        Measure::Finish => in_time(whose, half),
-        Measure::Rounds => in_rounds(whose, half),
+        Measure::Finish => in_time(whose, &half),
+        Measure::Rounds => in_rounds(whose, &half),
         _ => Vec::new(),
     };
     let near = |cap: u32| whose.predicted().finish_s.p90 > f64::from(cap) * super::NEAR_THE_CAP;
@@ -41,10 +41,8 @@ pub(super) fn when_behind(whose: &Whose<'_>) -> Vec<String> {
 }
 
 /// The place nearest to the middle of the time.
-fn half_way<'a>(whose: &Whose<'a>) -> Option<&'a Mark> {
-    let run = &whose.choice.run;
-    let off = |mark: &Mark| (mark.at_s - run.finish_s / 2.0).abs();
-    run.marks.iter().min_by(|a, b| off(a).total_cmp(&off(b)))
+fn half_way(whose: &Whose<'_>) -> Option<Mark> {
+    mark_near(&whose.choice.run, whose.choice.run.finish_s / 2.0)
 }
 
 /// Who is late by so much at half way is late by twice as much at the end.
@@ -103,7 +101,12 @@ fn in_rounds(whose: &Whose<'_>, half: &Mark) -> Vec<String> {
 /// A fifth less of what takes longest after a place: `12 in place of 15 pull-ups a round`.
 fn cut(whose: &Whose<'_>, from: &Mark) -> Option<String> {
     let marks = &whose.choice.run.marks;
-    let after = || marks.iter().filter(|mark| mark.from_s >= from.at_s - 0.5);
+    // What is being done there is one of them.
+    let after = || {
+        marks.iter().filter(|mark| {
+            mark.from_s >= from.at_s - 0.5 || mark.from_s == from.from_s && mark.of > Some(from.done)
+        })
+    };
     let took = |of: &Mark| {
         let own = after().filter(|mark| mark.movement == of.movement);
         own.map(|mark| mark.at_s - mark.from_s).sum::<f64>()

@@ -1,0 +1,147 @@
+//! Lifts whose weight is told by where it ends, by how much is put on, or by one bar for several lifts; and what a score counts.
+
+use serde_json::json;
+
+use lantern_reader::read;
+use lantern_session::movement::Catalogue;
+use lantern_session::text::session_text;
+
+use super::part;
+
+/// The day in the plain notation, which must read as the same day again.
+fn plain(text: &str) -> String {
+    let catalogue = Catalogue::standard();
+    let once = session_text(&read(text, catalogue).session, catalogue);
+    assert_eq!(session_text(&read(&once, catalogue).session, catalogue), once, "{text}");
+    once
+}
+
+#[test]
+fn a_complex_is_one_bar_however_it_is_written() {
+    for text in [
+        "Clean complex: 1 power clean, 2 hang cleans, 1 front squat\n5 sets @ 70%",
+        "Barbell complex: 1 power clean, 2 hang cleans, 1 front squat, 5 sets @ 70%",
+        "1 power clean + 2 hang cleans + 1 front squat, 5 sets @ 70%",
+        "Complex of 1 power clean, 2 hang cleans and 1 front squat, 5 sets @ 70%",
+    ] {
+        let told = plain(text);
+        assert!(
+            told.contains("1 power clean + 2 hang clean + 1 front squat, 5 sets\n@ 70%"),
+            "{text}: {told}"
+        );
+    }
+    let pair = plain("Superset, 5 sets\nA1) 5 power cleans @ 70%\nA2) 8 front squats @ 60%");
+    assert!(pair.contains("Superset, 5 sets"), "{pair}");
+}
+
+#[test]
+fn names_that_are_joined_are_done_once_each() {
+    let told =
+        plain("Hang snatch + overhead squat, 6 sets, start at 60% of your snatch, go up if it moves well");
+    assert!(
+        told.contains("1 hang snatch + 1 overhead squat, 6 sets\n@ 60% of snatch\nheavier each set"),
+        "{told}"
+    );
+    let named = plain("Power clean + push jerk\n5x2 @ 70%");
+    assert!(named.contains("power clean + push jerk 5x2"), "{named}");
+}
+
+#[test]
+fn a_share_that_is_built_up_to_is_where_the_sets_end() {
+    for (text, told) in [
+        ("Deadlift 5x3 building to 85%", "deadlift 5x3\nbuilding to 85%"),
+        (
+            "Power clean: 6 sets of 2, working up to 75% of your clean",
+            "power clean 6x2\nbuilding to 75% of clean",
+        ),
+        (
+            "Front squat - 3 ramping sets of 4, then 2 x 4 at 78%",
+            "front squat 5x4\nbuilding to 78%\nlast 2 sets at the top weight",
+        ),
+    ] {
+        assert!(plain(text).contains(told), "{}", plain(text));
+    }
+    let from = part("Deadlift 5x3, start at 65% and add weight each set");
+    assert_eq!(
+        (&from["percent"], &from["ends_at_share"], &from["rises"]),
+        (&json!([65, 65]), &json!(null), &json!(true))
+    );
+}
+
+#[test]
+fn how_much_is_put_on_is_kept() {
+    for (text, jump) in [
+        ("Back squat 5x5, start at 60 kg and add 5 kg each set", json!({"first": 5.0, "unit": "kg"})),
+        ("Every 90 s for 8 sets: 2 snatches, add 2.5 kg each set", json!({"first": 2.5, "unit": "kg"})),
+        (
+            "1 power clean every minute, 40/25 kg, 5/2.5 kg more each minute until you miss",
+            json!({"first": 5.0, "second": 2.5, "unit": "kg"}),
+        ),
+        ("Bench press 4x6, add 10 lb each set", json!({"first": 10.0, "unit": "lb"})),
+    ] {
+        assert_eq!(part(text)["jump"], jump, "{text}");
+        plain(text);
+    }
+    let missed = plain("3 deadlifts every minute, 10 kg more each minute until failure");
+    assert!(missed.contains("deadlift: build to a 3RM\n10 kg heavier each set\nevery 1:00"), "{missed}");
+}
+
+#[test]
+fn each_set_has_the_effort_that_is_told_of_it() {
+    let squat = part("Front squat 4 x 6 @ RPE 7, 7, 8, 8");
+    assert_eq!((&squat["efforts"], &squat["rpe"]), (&json!([7.0, 7.0, 8.0, 8.0]), &json!([7, 8])));
+    assert!(plain("Front squat 4 x 6 @ RPE 7, 7, 8, 8").contains("RPE 7, 7, 8, 8"));
+    // A range is one for all, and a list that is no longer than some of the sets is read as its ends.
+    assert_eq!(part("Front squat 4 x 6 @ RPE 7-8")["efforts"], json!([]));
+    assert_eq!(part("Front squat 4 x 6 @ RPE 7, 8")["efforts"], json!([]));
+}
+
+#[test]
+fn one_machine_for_a_length_is_held_and_not_scored() {
+    for text in [
+        "Conditioning: 30 min steady row",
+        "30 min zone 2: row, bike or run",
+        "Steady state, 30 minutes\nrow",
+        "30 min easy row",
+    ] {
+        let piece = part(text);
+        assert_eq!((&piece["format"], &piece["score"]), (&json!("quality"), &json!("none")), "{text}");
+        assert_eq!(
+            piece["totals"].as_object().unwrap().values().next(),
+            Some(&json!({"amount": 1800, "unit": "seconds"}))
+        );
+    }
+    assert_eq!(part("8 min max cal row")["format"], json!("amrap"));
+    assert_eq!(
+        part("10 minutes: 10 push-ups, 15 squats, as many rounds as possible")["format"],
+        json!("amrap")
+    );
+}
+
+#[test]
+fn a_score_counts_what_it_names_and_no_way_there() {
+    let counted = |text: &str| {
+        let mut names = Vec::new();
+        fn walk(node: &serde_json::Value, names: &mut Vec<String>) {
+            if let Some(movement) = node["movement"].as_str()
+                && node["uncounted"] != true
+            {
+                names.push(movement.to_owned());
+            }
+            match node {
+                serde_json::Value::Object(fields) => fields.values().for_each(|child| walk(child, names)),
+                serde_json::Value::Array(all) => all.iter().for_each(|child| walk(child, names)),
+                _ => {}
+            }
+        }
+        walk(&part(text)["tree"], &mut names);
+        names
+    };
+    let bouts = "4 rounds of 3 min on, 1 min off\n15 wall balls\n200 m run\nmax burpees in the time left";
+    assert_eq!(counted(&format!("{bouts}\nScore: total burpees")), ["burpee"]);
+    assert_eq!(counted(&format!("{bouts}\nScore: total reps")), ["wall-ball", "burpee"]);
+    assert_eq!(counted(bouts), ["burpee"], "what is open behind fixed work, where nobody says");
+    assert!(plain(bouts).contains("score: total burpee"));
+    assert_eq!(counted("AMRAP 8\n200 m run\n10 push-ups"), ["run", "push-up"], "rounds count all of it");
+    assert_eq!(counted("AMRAP 8: max metres row"), ["row"]);
+}
