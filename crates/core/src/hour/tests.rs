@@ -229,3 +229,33 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn an_hour_is_told_in_a_sentence_and_has_room_for_what_is_pinned() {
+    let text = "Back squat 5x5 @ 75%, every 3:00\n\nFor time, cap 12\n50 burpees\n50 air squats";
+    let fits = hour(text, 60);
+    assert!(fits.fits && !fits.is_tight());
+    let (ends, latest) = (crate::units::clock_s(fits.ends_s), crate::units::clock_s(fits.latest_s));
+    assert_eq!(fits.sentence(), format!("Ends at {ends} of 60:00, latest {latest}."));
+    let short = hour(text, 30);
+    let over = crate::units::clock_s(short.ends_s - 1800);
+    assert_eq!(short.sentence(), format!("Ends at {ends}, {over} past the 30:00; latest {latest}."));
+    // A minute that the usual day keeps and a slow one does not.
+    let minutes = fits.ends_s.div_ceil(60);
+    assert!(fits.latest_s > minutes * 60, "{fits:?}");
+    let tight = hour(text, minutes);
+    assert!(tight.is_tight());
+    assert_eq!(
+        tight.sentence(),
+        format!("Ends at {ends}; a slow day runs to {latest}, past the {minutes}:00.")
+    );
+
+    let length =
+        |hour: &Hour, key: &str| hour.blocks.iter().find(|block| block.key == key).unwrap().length_s();
+    let room = fits.room_for("conditioning-1");
+    assert_eq!(room, f64::from(3600 - fits.ends_s + length(&fits, "conditioning-1")));
+    assert_eq!(fits.room_for("nothing of this name"), f64::from(3600 - fits.ends_s));
+    let mut edits = HourEdits::default();
+    edits.pins.insert("conditioning-1".to_owned(), 900);
+    assert_eq!(hour_with(text, 60, &edits, 14).room_for("conditioning-1"), 900.0);
+}

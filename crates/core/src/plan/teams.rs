@@ -236,3 +236,52 @@ impl Room<'_> {
         allowed && Verdict::of(predicted, &piece.window, self.world.model) == Verdict::OnStimulus
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::gym::Gym;
+    use crate::member::Member;
+    use crate::movement::Catalogue;
+    use crate::plan::plan;
+    use crate::read::read;
+    use crate::roster::roster_from_csv;
+
+    fn team(text: &str) -> TeamPlan {
+        let roster =
+            "name,sex,age,bodyweight_kg,experience\nAda Berg,F,30,62,beginner\nCy Eves,M,25,77,advanced";
+        let (members, errors): (Vec<Member>, _) = roster_from_csv(roster);
+        assert!(errors.is_empty(), "{errors:?}");
+        let catalogue = Catalogue::standard();
+        let mut day = plan(&read(text, catalogue).session, &members, &Gym::default(), catalogue, 1);
+        day.pieces.remove(0).teams.remove(0)
+    }
+
+    #[test]
+    fn a_team_is_told_how_it_shares() {
+        for (how, told) in [
+            ("share as you like", "share as you like, one works"),
+            ("alternate rounds", "whole rounds in turn"),
+            ("switch every 10 reps", "10 at a time, then change"),
+            ("synchro", "all at once, in step"),
+            ("one works while the other holds a plank", "one works while the others hold"),
+        ] {
+            let text = format!("In pairs, {how}\n6 rounds for time\n20 burpees\n20 air squats");
+            assert_eq!(team(&text).way_name(), told, "{how}");
+        }
+    }
+
+    #[test]
+    fn shares_are_told_where_they_bring_something() {
+        let own = team("In pairs, share as you like\nFor time, cap 20\n120 burpees\n120 air squats");
+        let told = own.told().expect("one is much quicker than the other");
+        let best = own.best.as_ref().unwrap();
+        let (now, then) = (own.even.predicted.spread.p50, best.predicted.spread.p50);
+        assert!(then < now, "{told}");
+        assert!(told.contains(" % and ") && told.contains(" in place of "), "{told}");
+        // A trifle is not worth a word.
+        let alike = TeamPlan { best: Some(own.even.clone()), ..own.clone() };
+        assert_eq!(alike.told(), None);
+        assert_eq!(TeamPlan { best: None, ..own }.told(), None);
+    }
+}

@@ -6,6 +6,7 @@ use crate::member::Member;
 use crate::movement::Catalogue;
 use crate::plan::{Plan, plan};
 use crate::read::read;
+use crate::versions::VersionName;
 
 fn planned(text: &str) -> Plan {
     let catalogue = Catalogue::standard();
@@ -193,6 +194,83 @@ fn a_piece_starts_when_the_coach_says_and_once_more() {
     assert_eq!(after(&timeline, &back, 60 + 10 + 551).phase().unwrap().id, piece.phases[1].id);
     let again = [events.to_vec(), vec![(200, Happened::GoTo { phase: ready.clone() })]].concat();
     assert_eq!(after(&timeline, &again, 205).phase().unwrap().id, ready);
+}
+
+#[test]
+fn a_class_knows_what_is_left_and_what_waits() {
+    let timeline = laid(TEXT);
+    let course = after(&timeline, &[(0, Happened::Start)], 30);
+    let whole: i64 = course.lengths().map(|(_, ms)| ms).sum();
+    assert_eq!(whole, i64::from(timeline.length_s()) * 1_000);
+    assert_eq!(course.left_ms(), whole - 30_000);
+    assert_eq!((course.place(), course.at_ms()), (0, 30_000));
+    // What waits for the coach: first the lift, then the piece's count-in.
+    let waits = course.next_start().unwrap();
+    assert!(waits.waits && waits.id.block.starts_with("strength"), "{waits:?}");
+    let piece = timeline.blocks.iter().find(|block| block.kind == "conditioning").unwrap();
+    let lifting = [(0, Happened::Start), (60, Happened::GoTo { phase: waits.id.clone() })];
+    let next = after(&timeline, &lifting, 61).next_start().unwrap();
+    assert!(next.id.block != waits.id.block, "{next:?}");
+    let last = piece.phases[piece.phases.len() - 1].id.clone();
+    let ended = [(0, Happened::Start), (60, Happened::GoTo { phase: last })];
+    assert!(after(&timeline, &ended, 61).next_start().is_none_or(|phase| phase.id.block != piece.key));
+    assert_eq!(State::Running.name(), "running");
+    assert_eq!(
+        [State::Before, State::Paused, State::Closed].map(State::name),
+        ["before", "paused", "closed"]
+    );
+}
+
+#[test]
+fn what_people_do_is_kept_by_part_and_member() {
+    let timeline = laid(TEXT);
+    let split = |interval, seconds| Happened::Split { part: 1, member: 7, interval, seconds };
+    let how = |to| GoneOn { from: VersionName::AsWritten, to, at_s: 200, ends_s: [400, 450, 500] };
+    let goes_on = |member, to| Happened::GoesOn { part: 1, member, how: how(to) };
+    let events = [
+        (0, Happened::Start),
+        (10, Happened::Round { part: 1, member: 7, rounds: 1 }),
+        (20, Happened::Round { part: 1, member: 7, rounds: 2 }),
+        (21, Happened::Round { part: 1, member: 8, rounds: 1 }),
+        (30, split(0, 95)),
+        (31, split(1, 99)),
+        (32, split(1, 0)),
+        (33, split(2, 101)),
+        (40, Happened::Note { text: "doors".to_owned() }),
+        (41, Happened::Note { text: "doors open".to_owned() }),
+        (50, goes_on(7, VersionName::Lighter)),
+        (51, goes_on(7, VersionName::Simpler)),
+        (52, goes_on(8, VersionName::Lighter)),
+    ];
+    let course = after(&timeline, &events, 60);
+    assert_eq!(
+        [(1, 7), (1, 8), (0, 7)].map(|(part, who)| course.rounds(part, who)),
+        [Some(2), Some(1), None]
+    );
+    assert_eq!(course.splits(1, 7).collect::<Vec<_>>(), [(0, 95), (2, 101)]);
+    assert_eq!(course.splits(1, 8).count(), 0);
+    let log: Vec<Event> =
+        events.iter().map(|(at, what)| Event { at_ms: at * 1_000, what: what.clone() }).collect();
+    assert_eq!(note(&log), "doors open");
+    assert_eq!(note(&log[..3]), "");
+    assert_eq!(gone_on(&log, (1, 7)), Some(&how(VersionName::Simpler)));
+    assert_eq!(gone_on(&log, (0, 7)), None);
+    // Of all this nothing was done to the clock.
+    assert_eq!(last_done(&log), Some(&log[0]));
+}
+
+#[test]
+fn a_class_that_is_over_can_be_opened_again_and_nothing_else() {
+    let timeline = laid(TEXT);
+    let first = timeline.phases().next().unwrap().id.clone();
+    let closed = vec![(0, Happened::Start), (60, Happened::Close)];
+    let state = |more: Vec<(i64, Happened)>| after(&timeline, &[closed.clone(), more].concat(), 90).state();
+    assert_eq!(state(vec![]), State::Closed);
+    assert_eq!(state(vec![(70, Happened::GoTo { phase: first.clone() })]), State::Closed);
+    assert_eq!(state(vec![(70, Happened::Next { from: first })]), State::Closed);
+    assert_eq!(state(vec![(70, Happened::Reopen)]), State::Paused);
+    let open = after(&timeline, &[(0, Happened::Start), (70, Happened::Reopen)], 90);
+    assert_eq!(open.state(), State::Running, "what is not over is not opened");
 }
 
 #[test]

@@ -333,6 +333,32 @@ mod tests {
     }
 
     #[test]
+    fn formulas_and_policies_are_kept_by_a_key_of_their_own() {
+        let keys = Formula::ALL.map(Formula::key);
+        assert_eq!(keys, ["epley", "brzycki", "lombardi", "oconner", "wathan"]);
+        for (formula, key) in Formula::ALL.into_iter().zip(keys) {
+            assert_eq!(serde_json::to_value(formula).unwrap(), key, "the gym's file says the same");
+            assert_eq!(formula.name().to_lowercase().replace('\'', ""), key);
+        }
+        for policy in MaxPolicy::ALL {
+            assert_eq!(serde_json::to_value(policy).unwrap(), policy.key());
+            assert!(policy.name().split(' ').count() > 2, "{policy:?}");
+        }
+    }
+
+    #[test]
+    fn a_formula_ends_where_it_is_no_longer_valid() {
+        let hundred = Kilograms::from_kg(100.0);
+        for formula in Formula::ALL {
+            let most = f64::from(formula.most_reps());
+            assert!(formula.estimate(hundred, most).is_some_and(|kg| kg > hundred), "{formula:?}");
+            assert_eq!(formula.estimate(hundred, most + 1.0), None);
+            assert_eq!(formula.estimate(hundred, 1.0), Some(hundred), "a single is itself");
+            assert_eq!(formula.estimate(hundred, 0.0), None);
+        }
+    }
+
+    #[test]
     fn each_school_chooses_its_own_lift() {
         let records = [lifted(120.0, 1, 200), lifted(100.0, 1, 30), lifted(92.0, 5, 10), lifted(80.0, 3, 2)];
         // 92 kg for five shows 107.3 kg.

@@ -186,3 +186,55 @@ const BEGIN_AT_RPE: f64 = 7.0;
 /// Where they begin and where most stop, as shares of what people like them usually do: lifters of one weight and sex differ by about a
 /// third. Coaching judgement, to the careful side.
 const BEGIN_BETWEEN: [f64; 2] = [0.65, 1.0];
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::gym::Gym;
+    use crate::member::Member;
+    use crate::read::read;
+    use crate::strength::lift_sheet;
+
+    fn sheet(text: &str, lift: &str) -> LiftSheet {
+        let catalogue = Catalogue::standard();
+        let part = read(text, catalogue).session.parts.remove(0);
+        lift_sheet(&part, catalogue.find(lift).unwrap(), &Member::default(), &Gym::default(), catalogue)
+    }
+
+    #[test]
+    fn repetitions_are_called_as_coaches_do() {
+        let set = sheet("Back squat 3x5 @ 70%", "back-squat").sets.remove(0);
+        let called = |reps, reps_high, open| SetLoad { reps, reps_high, open, ..set.clone() }.reps_called();
+        assert_eq!(
+            [
+                called(5, None, false),
+                called(8, Some(10), false),
+                called(5, None, true),
+                called(5, Some(8), true),
+                called(0, None, true),
+                called(0, None, false),
+            ],
+            ["5", "8-10", "5+", "5+", "max", "?"]
+        );
+    }
+
+    #[test]
+    fn what_is_done_in_place_of_a_lift_is_told_with_it() {
+        let catalogue = Catalogue::standard();
+        let (pull, thrust) = (catalogue.find("deadlift").unwrap(), catalogue.find("hip-thrust").unwrap());
+        let own = sheet("Deadlift 3x5 @ 70%", "deadlift");
+        assert_eq!((own.written(), own.called(catalogue)), ("deadlift", "Deadlift".to_owned()));
+        let other = LiftSheet { lift: thrust.id.to_string(), ..own.clone() }.in_place_of(pull, thrust);
+        assert_eq!((other.written(), other.called(catalogue)), ("deadlift", "Hip thrust".to_owned()));
+        let told = other.held_why.unwrap();
+        assert!(told.starts_with("deadlift was written: hip thrust in its place"), "{told}");
+        let none = own.clone().left_out();
+        assert!(
+            none.sets.is_empty()
+                && !none.on_a_bar
+                && none.by_feel.is_some_and(|why| why.contains("leave it out"))
+        );
+        let elements = vec![("clean".to_owned(), 1), ("front-squat".to_owned(), 2)];
+        assert_eq!(LiftSheet { elements, ..own }.called(catalogue), "1 clean + 2 front squat");
+    }
+}

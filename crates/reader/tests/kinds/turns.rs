@@ -162,3 +162,16 @@ fn what_comes_whenever_so_many_are_done_is_in_rounds() {
     let part = part("For time\n90 step-ups\nEvery 15 reps: 7 push-ups");
     assert_eq!((total(&part, "box-step-up"), total(&part, "push-up")), (json!(90), json!(42)));
 }
+
+#[test]
+fn partners_who_switch_do_so_in_rounds_too() {
+    for text in [
+        "In pairs, switch every 10 reps\n6 rounds for time\n20 burpees\n20 air squats",
+        "In pairs, swap every 250 m\n4 rounds for time\n1000 m row\n20 air squats",
+    ] {
+        assert!(part(text)["tree"]["sharing"].is_object(), "{text}: {}", part(text)["tree"]);
+    }
+    // Other work that cuts in is nobody's turn.
+    let cut_in = part("For time\n100 step-ups\nevery 20 reps: 10 push-ups");
+    assert_eq!(cut_in["totals"]["push-up"]["amount"], json!(50));
+}
