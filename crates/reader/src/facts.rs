@@ -137,6 +137,8 @@ pub(crate) struct Facts {
     pub target: Option<(Option<f64>, Option<f64>, Aim)>,
     pub round_under: Option<u32>,
     pub score: Option<Score>,
+    /// By so many percent of the maximum the next set is heavier.
+    pub share_step: Option<f64>,
     /// The one movement whose repetitions are the score.
     pub counted: Option<MovementId>,
     pub intents: Vec<Intent>,
@@ -489,6 +491,7 @@ pub(crate) fn is_prescription(say: &Say) -> bool {
             | Say::Climbs
             | Say::ClimbsBy(_)
             | Say::ClimbsTo
+            | Say::ShareStep(_)
             | Say::Rpe(_)
             | Say::Efforts(_)
             | Say::Tempo(_)

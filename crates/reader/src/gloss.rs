@@ -214,6 +214,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Climbs => "heavier each set".to_owned(),
         Say::ClimbsBy(jump) => format!("{jump} heavier each set"),
         Say::ClimbsTo => "at the end".to_owned(),
+        Say::ShareStep(step) => format!("{} % more each set", plain(*step)),
         Say::Efforts(each) => {
             format!("RPE {}", each.iter().map(|effort| plain(*effort)).collect::<Vec<_>>().join(", "))
         }

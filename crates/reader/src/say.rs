@@ -42,6 +42,8 @@ pub enum Say {
     ClimbsBy(Jump),
     /// The share just said is the one that sets end at.
     ClimbsTo,
+    /// By so many percent of the maximum the next set is heavier.
+    ShareStep(f64),
     /// An effort for each set.
     Efforts(Vec<f64>),
     /// Everything below is done with one kind of tool.

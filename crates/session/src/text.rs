@@ -10,7 +10,9 @@ use std::fmt::Write as _;
 
 use crate::movement::{Catalogue, MovementId, Unit};
 use crate::units::{clock_s, plain};
-use crate::{Amount, Dose, Format, Intent, Node, Part, RestAfter, Score, Session, Sharing, Target, Work};
+use crate::{
+    Amount, Dose, Format, Intent, Node, Part, PartKind, RestAfter, Score, Session, Sharing, Target, Work,
+};
 
 /// The whole day.
 pub fn session_text(session: &Session, catalogue: &Catalogue) -> String {
@@ -435,6 +437,10 @@ impl Printer<'_> {
         }
         if let Some(cap) = part.cap_s {
             self.line(format!("cap {}", clock_s(cap)));
+        }
+        let is_piece = matches!(part.kind, PartKind::Conditioning | PartKind::Home | PartKind::Skill);
+        if is_piece && let Some(shares) = lift::shares_text(&part.strength.percent) {
+            self.line(format!("{shares}{}", self.share_of(&part.strength)));
         }
         if let Some(target) = part.target {
             let slowest = part.score == Some(Score::SlowestInterval);

@@ -11,6 +11,9 @@ use crate::weights::Weights;
 /// Sentences among which something is bought in with, above what goes on with it.
 const BOUGHT_IN: usize = 3;
 
+/// What the name of a piece stands in.
+const QUOTES: [char; 4] = ['"', '\'', '\u{201c}', '\u{2018}'];
+
 /// Sentences in which a lift is told right above what comes next.
 const LIFT_LINES: usize = 3;
 
@@ -138,7 +141,10 @@ impl Divider<'_> {
     /// Whether nothing but talk stands between a line and the empty line above it.
     fn follows_talk(&self, at: usize) -> bool {
         let talk = self.units[..at].iter().rev();
-        let mut talk = talk.take_while(|unit| unit.readings[0].role == Role::Note && unit.heading.is_none());
+        let named = |unit: &Unit| unit.readings[0].role == Role::Title && unit.text.starts_with(QUOTES);
+        let mut talk = talk.take_while(|unit| {
+            (unit.readings[0].role == Role::Note || named(unit)) && unit.heading.is_none()
+        });
         talk.any(|unit| unit.blank_before)
     }
 

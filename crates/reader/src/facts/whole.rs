@@ -181,6 +181,7 @@ impl Facts {
                 self.climbs = true;
                 self.strength.ends_at_share = true;
             }
+            Say::ShareStep(step) => self.share_step = self.share_step.or(Some(*step)),
             Say::Efforts(each) => {
                 let (low, high) =
                     each.iter().fold((10.0_f64, 0.0_f64), |(low, high), n| (low.min(*n), high.max(*n)));

@@ -7,6 +7,10 @@ use crate::facts::{Facts, Item, Step, StepKind};
 use lantern_session::movement::{MovementId, Unit};
 use lantern_session::{Amount, Assumption, Format, Node, Part, PercentOf, Problem, RestAfter, Score, Work};
 
+/// Most sets of one lift, and the largest share of a maximum that they climb to, in percent.
+const MOST_SETS: u32 = 60;
+const MOST_SHARE: f64 = 110.0;
+
 impl Shaper<'_> {
     pub(super) fn shape_strength(&mut self, facts: &Facts, part: &mut Part) {
         let facts = &with_own_sets(with_its_share(facts, part));
@@ -238,6 +242,16 @@ impl Shaper<'_> {
             if let Some(times) = strength.sets {
                 strength.reps = vec![reps; times.min(120) as usize];
             }
+        }
+        if let (Some(step), [[from, to]], Some(sets @ 2..)) =
+            (facts.share_step, &strength.percent[..], strength.sets)
+            && from == to
+        {
+            // "From 70% adding 3% each".
+            let from = *from;
+            let shares = (0..sets.min(MOST_SETS)).map(|n| [(from + f64::from(n) * step).min(MOST_SHARE); 2]);
+            strength.percent = shares.collect();
+            strength.rises = false;
         }
         let has_own = works.iter().any(|work| !work.percent.is_empty());
         if part.format == Some(Format::Superset) && has_own {

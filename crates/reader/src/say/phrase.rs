@@ -205,6 +205,7 @@ impl Say {
             "setslength" => Self::SetsLength(c.count('s')?, c.seconds('t')?.0),
             "sets" => Self::Sets(c.count('s')?),
             "setsof" => Self::SetsOf(c.count('n')?),
+            "setsof.word" => Self::SetsOf(reps_of_a_set(&words_between(line, start, end))?),
             "moresets" => Self::MoreSets(c.count('n')?),
             "topsets" => Self::TopSets(c.count('n')?),
             "superset" => Self::Superset,

@@ -136,6 +136,15 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // "From 70% adding 3% each": the next is by so much heavier.
+            "percent.step" => match (c.value('p'), c.value('s')) {
+                (Some(Value::Percents(from)), Some(Value::Percents(step)))
+                    if from.len() == 1 && step.len() == 1 && (0.5..=15.0).contains(&step[0][0]) =>
+                {
+                    vec![Self::Percent(from.clone()), Self::ShareStep(step[0][0])]
+                }
+                _ => Vec::new(),
+            },
             // "3 x amrap @ 65%"
             "setsmax.share" => match (c.value('p'), c.count('s')) {
                 (Some(Value::Percents(share)), Some(sets))

@@ -145,3 +145,38 @@ fn a_score_counts_what_it_names_and_no_way_there() {
     assert_eq!(counted("AMRAP 8\n200 m run\n10 push-ups"), ["run", "push-up"], "rounds count all of it");
     assert_eq!(counted("AMRAP 8: max metres row"), ["row"]);
 }
+
+#[test]
+fn singles_that_are_lifted_climb_by_a_share() {
+    let told = plain("Snatch - every 2 min x 5, singles, from 70% adding 3% each");
+    assert!(told.contains("every 2:00 x 5\n1 snatch\n@ 70-73-76-79-82%"), "{told}");
+    // On a rope they are not lifted.
+    assert_eq!(part("For time\n40 singles\n20 sit-ups")["movements"], json!(["single-under", "sit-up"]));
+}
+
+#[test]
+fn what_is_only_told_is_no_dose() {
+    let lift = part("Weighted pull ups 5x3, heavier than last week");
+    assert_eq!((&lift["rises"], &lift["reps"]), (&json!(false), &json!([3, 3, 3, 3, 3])));
+    let squat = part("Back squat\nWarm up to 70%\nthen 3 x 6 @ 72%");
+    assert_eq!((&squat["reps"], &squat["percent"]), (&json!([6, 6, 6]), &json!([72, 72])));
+}
+
+#[test]
+fn who_holds_while_another_works_is_told_in_a_line() {
+    let told = plain(
+        "Partner AMRAP 16\nP1 holds a wall sit while P2 does:\n8 kettlebell swings 24/16\n8 goblet squats 24/16",
+    );
+    assert!(
+        told.contains("Teams of 2, one works while the others hold\nAMRAP 16:00\n8 kettlebell swing"),
+        "{told}"
+    );
+}
+
+#[test]
+fn sets_are_to_be_finished_by_a_time() {
+    let told = plain("Every 3:30 x 6 sets\n12/10 cal row\n8 toes to bar\nAim to finish each set by 2:30");
+    assert!(told.contains("each round in under 2:30"), "{told}");
+    let share = plain("3 rounds for time\n9 power cleans @ 65%\n15 cal row");
+    assert!(share.contains("@ 65%"), "a share in a piece stands in the plain notation: {share}");
+}

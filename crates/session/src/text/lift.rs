@@ -71,7 +71,7 @@ impl Printer<'_> {
     }
 
     /// What shares are of, as written after them; empty for the lift's own 1RM.
-    fn share_of(&self, strength: &Prescription) -> String {
+    pub(super) fn share_of(&self, strength: &Prescription) -> String {
         match &strength.percent_of {
             None => String::new(),
             Some(PercentOf::Rm(n)) => format!(" of {n}RM"),
@@ -135,7 +135,7 @@ impl Printer<'_> {
 }
 
 /// Shares in percent as written: `@ 70%`, `@ 70-80%`, and one a set; none without any.
-fn shares_text(percent: &[[f64; 2]]) -> Option<String> {
+pub(super) fn shares_text(percent: &[[f64; 2]]) -> Option<String> {
     let share = |[low, high]: &[f64; 2]| match low == high {
         true => plain(*low),
         false => format!("{}-{}", plain(*low), plain(*high)),
