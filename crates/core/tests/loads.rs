@@ -401,6 +401,16 @@ fn a_written_jump_is_what_is_put_on() {
     let missed = of("3 back squats every minute, 10 kg more each minute until failure", 140.0);
     assert_eq!((missed[0], missed[missed.len() - 1]), (60.0, 120.0));
     assert!(missed.windows(2).all(|pair| pair[1] - pair[0] == 10.0), "{missed:?}");
+    let begun = sheet(
+        "3 back squats every minute, 10 kg more each minute until failure",
+        &squatter("A", 140.0),
+        &gym,
+    );
+    let why = &begun.sets[0].why;
+    assert!(
+        why.guess && why.steps.iter().any(|step| step.contains("10 kg more each set, as written")),
+        "{why:?}"
+    );
     let started = of("1 back squat every minute, 100 kg, 5 kg more each minute until you miss", 128.0);
     assert_eq!(started, [100.0, 105.0, 110.0, 115.0, 120.0, 125.0]);
     // Without a written start the last is as heavy as such sets get, and the others lead there.

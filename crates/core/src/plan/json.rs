@@ -154,7 +154,7 @@ fn base(sheet: &LiftSheet, gym: &Gym) -> Value {
         Some(Base::Percent) if gym.training_max < 1.0 => {
             ("training_max".to_owned(), max.map(|max| max.share(gym.training_max)))
         }
-        Some(Base::Percent) => ("1rm".to_owned(), max),
+        Some(Base::Percent | Base::Step { .. }) => ("1rm".to_owned(), max),
         Some(Base::Effort(_) | Base::Build(_)) => ("effort".to_owned(), max),
     };
     json!({"of": of, "value": value.map(|value| number(value.in_unit(gym.unit))), "unit": gym.unit})
@@ -164,7 +164,7 @@ fn base(sheet: &LiftSheet, gym: &Gym) -> Value {
 fn effort(set: &SetLoad) -> Option<f64> {
     match set.base? {
         Base::Effort(rpe) | Base::Build(rpe) => Some(rpe),
-        Base::Percent | Base::Share(_) | Base::Weight(_) | Base::Beyond(_) => None,
+        Base::Percent | Base::Share(_) | Base::Weight(_) | Base::Step { .. } | Base::Beyond(_) => None,
     }
 }
 

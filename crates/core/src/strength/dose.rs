@@ -55,6 +55,15 @@ pub enum Base {
     Build(f64),
     /// A written weight.
     Weight(Kilograms),
+    /// A step of a bar that rises by a written jump from where one begins, since no weight is written.
+    Step {
+        /// The weight of this step.
+        weight: Kilograms,
+        /// That of the first.
+        first: Kilograms,
+        /// What is put on between two.
+        jump: Kilograms,
+    },
     /// A written share that nobody can lift, in percent: no load follows from it.
     Beyond(f64),
 }
@@ -93,7 +102,7 @@ impl Base {
     /// The weight to lift, where it does not hang on the 1RM of the lift: before plates.
     pub const fn weight(self) -> Option<Kilograms> {
         match self {
-            Self::Weight(weight) => Some(weight),
+            Self::Weight(weight) | Self::Step { weight, .. } => Some(weight),
             Self::Share(ShareOf::Lift(counted) | ShareOf::Bodyweight(counted)) => Some(counted.weight),
             Self::Percent | Self::Share(_) | Self::Effort(_) | Self::Build(_) | Self::Beyond(_) => None,
         }
@@ -168,15 +177,18 @@ impl Dosing<'_> {
         let newer = !self.is_known() || member.experience <= Experience::Beginner;
         let effort = if newer { NEWER_STOPS_AT } else { 10.0 };
         let last = max.share(percent_for_rpe(reps, effort) / 100.0);
-        let start = weights(part, own, 1, member).first().copied().unwrap_or_else(|| {
+        let written = weights(part, own, 1, member).first().copied();
+        let first = written.unwrap_or_else(|| {
             // Whole jumps from what is light.
             let jumps = (max.share(BEGINS_AT).kg() / jump.kg()).round().max(1.0);
             jump.share(jumps)
         });
-        let steps = ((last.kg() - start.kg()) / jump.kg()).floor().max(0.0) as usize;
+        let steps = ((last.kg() - first.kg()) / jump.kg()).floor().max(0.0) as usize;
         let set = |n: usize| {
-            let weight = start + jump.share(n as f64);
-            Asked { reps, percent: self.of_max(weight), base: Base::Weight(weight), open: false }
+            let weight = first + jump.share(n as f64);
+            let base =
+                if written.is_some() { Base::Weight(weight) } else { Base::Step { weight, first, jump } };
+            Asked { reps, percent: self.of_max(weight), base, open: false }
         };
         Some((0..=steps.min(MOST_SETS - 1)).map(set).collect())
     }

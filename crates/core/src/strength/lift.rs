@@ -184,7 +184,7 @@ impl Lifting<'_> {
             if let Some(held) = &sheet.held_why {
                 why = why.because(held.clone());
             }
-            why.guess = loading.max.is_some_and(|max| max.guess);
+            why.guess = loading.max.is_some_and(|max| max.guess) || matches!(set.base, Base::Step { .. });
             work.push(SetLoad {
                 set: 0,
                 reps: set.reps,

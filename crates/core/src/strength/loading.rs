@@ -58,7 +58,7 @@ impl Loading<'_> {
     pub fn exact(&self, set: &Asked) -> Kilograms {
         let eased = 1.0 - self.tempo / 100.0;
         match (set.base, set.base.weight()) {
-            (Base::Weight(weight), _) => weight,
+            (Base::Weight(weight) | Base::Step { weight, .. }, _) => weight,
             (_, Some(weight)) => weight.share(eased),
             (_, None) => {
                 let all = self.base(set).share(set.percent / 100.0 * eased);
@@ -111,6 +111,13 @@ impl Loading<'_> {
                 why = why.because(format!("the written share of a bodyweight of {of}: {weight}"));
             }
             (Base::Weight(weight), _) => why = why.because(format!("{} as written", weight.show(unit))),
+            (Base::Step { first, jump, .. }, _) => {
+                let (first, jump) = (first.show(unit), jump.show(unit));
+                why = why.because(format!(
+                    "no weight is written to begin with: {first} is a guess, light for them"
+                ));
+                why = why.because(format!("{jump} more each set, as written"));
+            }
             (_, Some(max)) => {
                 why = why.because(max.basis.clone());
                 if self.base(set) < max.value {
