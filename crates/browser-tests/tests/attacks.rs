@@ -171,6 +171,9 @@ fn the_tables_go_back_and_forward_again() {
     assert_eq!(TestServer::start(&database).get("/days").status, 200);
 }
 
+/// So many who ask at once take every connection of the pool.
+const ALL_AT_ONCE: usize = 40;
+
 /// More at once than there is room for, because nothing comes back from the database: those who find no room are told at once when to come again, whether the program
 /// lives is always said, and afterwards everything is as before.
 #[test]
@@ -179,7 +182,13 @@ fn whoever_finds_no_room_is_told_when_to_come_again() {
     let road = Proxy::before(&database.url);
     let server = TestServer::start_on(&road.url);
     let cookie = server.cookie();
-    assert_eq!(server.get("/days").status, 200);
+    // All connections of the pool are open: one that is opened later would not be silent.
+    std::thread::scope(|scope| {
+        for n in 0..ALL_AT_ONCE {
+            let road = server.with_cookie(&cookie).road();
+            scope.spawn(move || assert_eq!(road.status(&format!("/days?n={n}")).0, 200));
+        }
+    });
     road.go_silent();
     let begun = Instant::now();
     let told = std::thread::scope(|scope| {
