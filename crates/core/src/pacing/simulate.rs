@@ -6,99 +6,33 @@
 mod body;
 mod bounds;
 mod length;
+mod run;
 mod sets;
 #[cfg(test)]
 mod tests;
+mod work;
 
 use std::cell::RefCell;
 use std::rc::Rc;
 
+pub use run::{Luck, Mark, Run};
+
 use bounds::ROUNDS_WALKED;
 use length::Length;
+use work::amount;
 
 use super::ability::{Ability, Athlete, MUSCLES};
 use super::capability::ByCapability;
 use super::learned::Direction;
 use super::model::Model;
 use super::strategy::Strategy;
-use crate::movement::{Catalogue, MovementId, Unit};
-use crate::session::{Amount, Load, Node, Sharing, Work, works};
-
-/// A member's day: factors on time and on capacity, 1 on a median day.
-#[derive(Clone, Copy, Debug)]
-pub struct Luck {
-    /// On every repetition's time.
-    pub pace: f64,
-    /// On unbroken repetitions.
-    pub capacity: f64,
-}
-
-impl Luck {
-    /// A median day.
-    pub const MEDIAN: Self = Self { pace: 1.0, capacity: 1.0 };
-}
-
-/// What came of one walk through a tree.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct Run {
-    /// Seconds on the clock at the end, rests included.
-    pub finish_s: f64,
-    /// Rounds done in a window, with the part of the last one.
-    pub rounds: f64,
-    /// Repetitions, calories and metres done that count, all movements together.
-    pub reps: f64,
-    /// Interval that no longer held its work, for rising pieces.
-    pub failed_round: Option<u32>,
-    /// Clock at the end of each round, rung or interval.
-    pub round_ends: Vec<f64>,
-    /// Working seconds of each interval.
-    pub interval_work: Vec<f64>,
-    /// Repetitions of each interval, all movements together.
-    pub interval_reps: Vec<f64>,
-    /// Sets of each movement in the first rounds: (round, movement, repetitions).
-    pub sets: Vec<(u32, MovementId, u32)>,
-    /// Seconds of work by capability, of what was walked.
-    pub on: ByCapability,
-    /// Breaks of sets.
-    pub breaks: u32,
-    /// Stretches of work before which somebody had to stand longer than a set break: they have blown up.
-    pub waits: u32,
-    /// Ends of sets and stretches, for checkpoints.
-    pub marks: Vec<Mark>,
-    /// Steps that the walk took: what it costs to do once more.
-    pub steps: u32,
-}
-
-/// A place in the piece and when it was reached.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Mark {
-    /// On the clock, in seconds, when it began.
-    pub from_s: f64,
-    /// On the clock, in seconds, when it ended.
-    pub at_s: f64,
-    /// Round, rung or interval, from 1.
-    pub round: u32,
-    /// What was being done.
-    pub movement: MovementId,
-    /// How much of it was done in this place.
-    pub done: f64,
-    /// How much of it there is; none when it is open.
-    pub of: Option<f64>,
-    /// What was carried, as written.
-    pub load: Option<Load>,
-}
+use crate::movement::Catalogue;
+use crate::session::{Amount, Node, Sharing, Work, works};
 
 /// Longest piece that is simulated, in seconds; past it a finish is only "too long".
 const GIVE_UP_S: f64 = 3.0 * 3600.0;
-/// Share of a local reserve that a second of steady work costs where it bears most: ten minutes of
-/// rowing take the edge off the legs, they do not spend them. Modelling choice.
-const STEADY_COST: f64 = 0.0015;
-/// Steady work is walked in stretches of so many seconds.
-const STRETCH_S: f64 = 10.0;
 /// Rounds for which sets are recorded.
 const ROUNDS_KEPT: u32 = 12;
-/// Most places that are recorded.
-const MOST_MARKS: usize = 400;
 
 /// Walks the tree once, with sets as planned.
 pub fn simulate(tree: &Node, athlete: &Athlete<'_>, catalogue: &Catalogue, model: &Model, luck: Luck) -> Run {
@@ -517,103 +451,5 @@ impl<'a> Walk<'a> {
         }
         self.node(of, rung);
         (self.team, self.turns, self.way) = (team, turns, way);
-    }
-
-    fn work(&mut self, work: &'a Work, rung: Option<u32>) {
-        let task = self.course.task(work);
-        self.transition(work, &task.ability);
-        let target = amount(work, rung, self.athlete);
-        let (from_s, others) = (self.clock, self.run.on.iter().sum::<f64>());
-        if task.ability.capacity.is_infinite() || work.dose.unit != Unit::Reps {
-            self.steady(work, &task, target);
-        } else {
-            self.sets(work, &task, target);
-        }
-        // What has cut in is on its own account.
-        let others = self.run.on.iter().sum::<f64>() - others;
-        self.run.on[task.ability.capability as usize] += (self.clock - from_s - others).max(0.0);
-    }
-
-    fn transition(&mut self, work: &'a Work, ability: &Ability) {
-        let load = |work: &Work| work.load.map(|load| load.first.to_bits());
-        let seconds = match self.last {
-            Some(last) if last.movement == work.movement => {
-                if load(last) == load(work) {
-                    0.0
-                } else {
-                    self.model.fitted.change.change_load_s
-                }
-            }
-            Some(_) => {
-                let change = &self.model.fitted.change;
-                let slower = 1.0 + change.slow * (0.5 - self.athlete.level());
-                (change.same_spot_s + ability.setup_s * change.setup_share) * slower.max(0.3)
-            }
-            None => 0.0,
-        };
-        self.last = Some(work);
-        self.idle(seconds * self.luck.pace);
-    }
-
-    /// Machines, runs, carries and holds: a pace that lasts, never broken.
-    fn steady(&mut self, work: &'a Work, task: &Task, target: Option<f64>) {
-        let Task { ability, each_s } = task;
-        let mut left = target.unwrap_or(f64::INFINITY);
-        let from_s = self.clock;
-        let hold = work.dose.unit == Unit::Seconds;
-        let each = if hold { 1.0 } else { each_s * self.luck.pace * self.tag(*each_s, work.dose.unit) };
-        while left > 1e-9 && !self.over() {
-            // Ten seconds at a time, so that the marks of the clock are not missed.
-            let chunk = (STRETCH_S / each).min(left).min((self.deadline - self.clock) / each);
-            self.pass(chunk * each, Some((ability, chunk * each * STEADY_COST)));
-            left -= chunk;
-            if !hold && !work.uncounted {
-                self.run.reps += chunk;
-            }
-            if chunk <= 0.0 {
-                break;
-            }
-            self.step();
-            if self.cut_in() {
-                self.transition(work, ability);
-            }
-        }
-        self.mark(work, from_s, target.unwrap_or(0.0) - if left.is_finite() { left } else { 0.0 }, target);
-    }
-
-    fn mark(&mut self, work: &Work, from_s: f64, done: f64, of: Option<f64>) {
-        if self.how.record && self.run.marks.len() < MOST_MARKS {
-            let (at_s, round, movement) = (self.clock, self.round, work.movement.clone());
-            self.run.marks.push(Mark { from_s, at_s, round, movement, done, of, load: work.load });
-        }
-    }
-
-    /// At a mark of the clock, other work cuts in. True when it did.
-    fn cut_in(&mut self) -> bool {
-        let Some(mut now) = self.interrupt.take() else { return false };
-        let due = self.clock >= now.next_s;
-        if due {
-            while now.next_s <= self.clock {
-                now.next_s += now.every_s;
-            }
-            self.node(now.work, None);
-        }
-        self.interrupt = Some(now);
-        due
-    }
-}
-
-/// Repetitions where none are said.
-const A_HANDFUL: f64 = 10.0;
-
-/// How much of a piece of work, both sides counted; none when it is open. The lighter number of a pair
-/// of calories or metres goes to who takes the lighter load.
-fn amount(work: &Work, rung: Option<u32>, athlete: &Athlete<'_>) -> Option<f64> {
-    let own = work.dose.amount.own(athlete.member.takes_first_of_pair(), rung);
-    match work.dose.amount {
-        Amount::Max => None,
-        // Not said: a handful, so that time goes by.
-        Amount::Open | Amount::Scheme if own.is_none() => Some(A_HANDFUL),
-        _ => own.map(|own| own * work.dose.sides()),
     }
 }

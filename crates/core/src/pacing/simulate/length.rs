@@ -1,6 +1,6 @@
 //! How long a piece is for somebody: what decides the tempo, and the pace of machines and runs.
 
-use super::amount;
+use super::work::amount;
 use crate::movement::{Catalogue, Unit};
 use crate::pacing::ability::Athlete;
 use crate::pacing::engine::Machine;
