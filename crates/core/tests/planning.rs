@@ -245,6 +245,52 @@ fn every_set_is_of_something_and_ends_in_the_evening() {
     }
 }
 
+#[test]
+fn nobody_does_fewer_rounds_of_what_is_counted() {
+    for planned in PLANNED.iter() {
+        let counted = planned.plan.pieces.iter().filter(|piece| piece.window.measure == Measure::Reps);
+        for member in counted.flat_map(|piece| &piece.members) {
+            for choice in member.options.all.iter() {
+                let cut = choice.edits.iter().find(|edit| edit.what.contains("rounds →"));
+                assert_eq!(cut, None, "{}, {}: {:?}", planned.name, member.name, choice.version);
+            }
+        }
+    }
+}
+
+#[test]
+fn no_lift_is_done_instead_that_works_one_joint_alone() {
+    let catalogue = Catalogue::standard();
+    let share = |id: &str| {
+        let lift = catalogue.get(&MovementId::new(id)).filter(|lift| lift.takes_weight())?;
+        lift.load_ref.as_ref().map(|(_, share)| *share)
+    };
+    let mut seen = 0;
+    for planned in PLANNED.iter() {
+        for sheet in planned.plan.strength.iter().flat_map(|lift| &lift.sheets) {
+            let Some(written) = &sheet.instead_of else { continue };
+            seen += 1;
+            let whole = share(written).is_none_or(|share| share >= 0.2);
+            let instead = share(&sheet.lift).is_none_or(|share| share >= 0.2);
+            assert!(instead || !whole, "{}, {}: {} for {written}", planned.name, sheet.name, sheet.lift);
+        }
+    }
+    assert!(seen > 50, "{seen}");
+}
+
+#[test]
+fn long_work_has_places_within_it() {
+    let (members, catalogue) = (class(), Catalogue::standard());
+    let reading = read("For time, cap 8\n30 clean and jerks 60/40 kg", catalogue);
+    let plan = plan(&reading.session, &members, &Gym::default(), catalogue, 1);
+    for member in &plan.pieces[0].members {
+        let places = &member.targets.checkpoints;
+        let within = places.iter().find(|place| place.text.contains(" of "));
+        let within = within.unwrap_or_else(|| panic!("{}: {places:?}", member.name));
+        assert!(f64::from(within.at_s) < member.chosen().run.finish_s, "{}: {places:?}", member.name);
+    }
+}
+
 /// Nobody is given what takes longer than this, in seconds.
 const LONGEST_S: f64 = 5400.0;
 

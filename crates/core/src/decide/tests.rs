@@ -124,6 +124,18 @@ fn stored(about: &str, what: &str) -> Decision {
     serde_json::from_str(&format!("{{\"about\": \"{about}\", \"what\": {{{what}}}}}")).unwrap()
 }
 
+/// A line of somebody's, written anew or as it was again.
+fn line(decision: &str, member: &str) -> String {
+    format!(
+        r#""decision": "{decision}", "piece": 0, "line": {{"version": "Lighter", "member": "{member}", "from": "a", "to": "b"}}"#
+    )
+}
+
+/// A lift as written, on somebody's word.
+fn free(member: &str, lift: &str, by: &str) -> String {
+    format!(r#""decision": "release", "member": "{member}", "lift": "{lift}", "by": "{by}", "at": "18:00""#)
+}
+
 #[test]
 fn each_value_of_a_decision_has_its_ends() {
     for (about, fits, refused) in [
@@ -242,12 +254,7 @@ fn what_is_about_others_stays_when_somebody_leaves() {
         let decision = different(n);
         assert_eq!(decision.without("Nobody").as_ref(), Some(&decision));
     }
-    let hand = |member: &str| {
-        let what = format!(
-            r#""decision": "hand", "piece": 0, "line": {{"version": "Lighter", "member": "{member}", "from": "a", "to": "b"}}"#
-        );
-        stored("pieces", &what)
-    };
+    let hand = |member: &str| stored("pieces", &line("hand", member));
     assert_eq!(hand("Ada").without("Ada"), None);
     assert_eq!(hand("Bo").without("Ada"), Some(hand("Bo")));
     let dose =
@@ -255,12 +262,7 @@ fn what_is_about_others_stays_when_somebody_leaves() {
     assert_eq!(dose("Ada does ten").without("Ada"), None);
     assert_eq!(dose("ten each").without("Ada"), Some(dose("ten each")));
     // A coach who leaves takes the name along, not the word.
-    let release = |member: &str, by: &str| {
-        let what = format!(
-            r#""decision": "release", "member": "{member}", "lift": "deadlift", "by": "{by}", "at": "18:00""#
-        );
-        stored("loads", &what)
-    };
+    let release = |member: &str, by: &str| stored("loads", &free(member, "deadlift", by));
     assert_eq!(release("Ada", "Iris").without("Ada"), None);
     assert_eq!(release("Ada", "Iris").without("Bo"), Some(release("Ada", "Iris")));
     assert_eq!(release("Ada", "Iris").without("Iris"), Some(release("Ada", crate::strength::UNSIGNED)));
@@ -274,21 +276,16 @@ fn what_was_decided_can_be_taken_back() {
     let lighter = ("pieces", r#""decision": "choose", "piece": 0, "member": "Ada", "version": "Lighter""#);
     let own = ("pieces", r#""decision": "release", "piece": 0, "member": "Ada""#);
     assert!(all(&[lighter, own]).pieces.of(0).versions.is_empty());
-    let line = |decision: &str| {
-        format!(
-            r#""decision": "{decision}", "piece": 0, "line": {{"version": "Lighter", "member": "Bo", "from": "a", "to": "b"}}"#
-        )
-    };
-    let (hand, back) = (line("hand"), line("hand_back"));
+    let (hand, back) = (line("hand", "Bo"), line("hand_back", "Bo"));
     let written = all(&[("pieces", &hand)]).pieces.of(0);
     assert_eq!((written.hand.len(), written.versions.get("Bo")), (1, Some(&VersionName::Lighter)));
     assert_eq!(all(&[("pieces", &hand), ("pieces", &hand)]).pieces.of(0).hand.len(), 1);
     assert!(all(&[("pieces", &hand), ("pieces", &back)]).pieces.of(0).hand.is_empty());
-    let free = |lift: &str| {
-        format!(r#""decision": "release", "member": "Ada", "lift": "{lift}", "by": "Iris", "at": "18:00""#)
-    };
-    let (squat, pull, hold) =
-        (free("back-squat"), free("deadlift"), r#""decision": "hold", "member": "Ada", "lift": "deadlift""#);
+    let (squat, pull, hold) = (
+        free("Ada", "back-squat", "Iris"),
+        free("Ada", "deadlift", "Iris"),
+        r#""decision": "hold", "member": "Ada", "lift": "deadlift""#,
+    );
     let held = all(&[("loads", &squat), ("loads", &pull), ("loads", hold)]).loads.released;
     assert_eq!(held.iter().map(|release| release.lift.as_str()).collect::<Vec<_>>(), ["back-squat"]);
     assert_eq!(all(&[("loads", &squat), ("loads", &squat)]).loads.released.len(), 1);

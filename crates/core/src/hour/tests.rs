@@ -259,3 +259,10 @@ fn an_hour_is_told_in_a_sentence_and_has_room_for_what_is_pinned() {
     edits.pins.insert("conditioning-1".to_owned(), 900);
     assert_eq!(hour_with(text, 60, &edits, 14).room_for("conditioning-1"), 900.0);
 }
+
+#[test]
+fn a_bar_that_rises_on_the_clock_takes_a_set_an_interval() {
+    let hour = hour("3 deadlifts every minute, 10 kg more each minute until failure", 60);
+    let lift = hour.blocks.iter().find(|block| block.kind == "strength").unwrap();
+    assert!(lift.why.contains("one every 1:00"), "{}", lift.why);
+}

@@ -170,8 +170,7 @@ impl Dosing<'_> {
     /// somebody can lift so often. None without a jump, or where nobody knows what they can lift.
     fn jumps(&self, own: &[&Work]) -> Option<Vec<Asked>> {
         let Self { part, member, .. } = *self;
-        let jump =
-            part.strength.jump?.of(member.takes_first_of_pair()).filter(|jump| *jump > Kilograms::ZERO)?;
+        let jump = written_jump(part, member)?;
         let max = self.max?.value;
         let reps = part.strength.rm.unwrap_or(1).max(1);
         let newer = !self.is_known() || member.experience <= Experience::Beginner;
@@ -367,6 +366,12 @@ fn walk(node: &Node, rung: Option<u32>, lift: &Movement, member: &Member, found:
     }
 }
 
+/// What is put on between two sets, as written for somebody.
+pub(super) fn written_jump(part: &Part, member: &Member) -> Option<Kilograms> {
+    let jump = part.strength.jump?.of(member.takes_first_of_pair());
+    jump.filter(|jump| *jump > Kilograms::ZERO)
+}
+
 /// Written weights, one a set: this person's own of a pair, climbing through a written range. None where no weight is written.
 fn weights(part: &Part, own: &[&Work], count: usize, member: &Member) -> Vec<Kilograms> {
     let each: Vec<Kilograms> = own
@@ -386,8 +391,7 @@ fn weights(part: &Part, own: &[&Work], count: usize, member: &Member) -> Vec<Kil
         let at = |n: usize| low + (high - low) * n as f64 / steps;
         return (0..count).map(|n| Kilograms::from_unit(at(n), unit)).collect();
     }
-    let jump = part.strength.jump.and_then(|jump| jump.of(member.takes_first_of_pair()));
-    match (&each[..], jump) {
+    match (&each[..], written_jump(part, member)) {
         ([], _) => Vec::new(),
         // "Start at 60 kg, 5 kg more each set".
         ([one], Some(jump)) => (0..count).map(|n| *one + jump.share(n as f64)).collect(),

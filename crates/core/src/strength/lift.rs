@@ -1,7 +1,7 @@
 //! Putting a lift together for one member: the asked sets with their loads, and the climb to them.
 
 use super::bar::{LoadedBar, at_most, nearest_bar, usual_bar};
-use super::dose::{Asked, Base, Dosing, in_place_of, too_heavy, within_reach};
+use super::dose::{Asked, Base, Dosing, in_place_of, too_heavy, within_reach, written_jump};
 use super::hold::{Hold, Release};
 use super::loading::{Loading, hand_weights};
 use super::maxes::{Estimate, is_hung, max_for, system_max};
@@ -103,10 +103,9 @@ impl Lifting<'_> {
         };
         let mut work = self.work_sets(&sheet, &plan, &loading);
         if part.strength.rises && lift.is_barbell() {
-            let jump = part.strength.jump.and_then(|jump| jump.of(member.takes_first_of_pair()));
             let stay = part.strength.top_sets.unwrap_or(1).max(1) as usize - 1;
             let rising = work.len().saturating_sub(stay);
-            rise(&mut work[..rising], jump, &loading);
+            rise(&mut work[..rising], written_jump(part, member), &loading);
         }
         // A build is its own climb, unless it is held.
         if lift.is_barbell() && (part.format != Some(Format::BuildTo) || hold.is_some()) {

@@ -58,7 +58,7 @@ impl Loading<'_> {
     pub fn exact(&self, set: &Asked) -> Kilograms {
         let eased = 1.0 - self.tempo / 100.0;
         match (set.base, set.base.weight()) {
-            (Base::Weight(weight) | Base::Step { weight, .. }, _) => weight,
+            (Base::Weight(_) | Base::Step { .. }, Some(weight)) => weight,
             (_, Some(weight)) => weight.share(eased),
             (_, None) => {
                 let all = self.base(set).share(set.percent / 100.0 * eased);

@@ -102,26 +102,21 @@ impl Fitter<'_> {
             ShrinkFirst::Reps => [Self::fewer_reps, Self::lighter, Self::fewer_rounds],
             ShrinkFirst::Rounds => [Self::fewer_rounds, Self::fewer_reps, Self::lighter],
         };
+        let mut result = self.result(&tree);
         for lever in order {
             let tried = lever(self, &changes);
-            if !self.is_nearer(&tried, &changes) {
-                // Fewer rounds of a clock that goes on anyway, or of what is counted, are only less.
+            let now = self.result(&self.tree(&tried).0);
+            // Fewer rounds of a clock that goes on anyway, or of what is counted, are only less.
+            let is_nearer = if self.window.measure.is_time() { now < result } else { now > result };
+            if !is_nearer {
                 continue;
             }
-            changes = tried;
-            let (tree, _) = self.tree(&changes);
-            if self.side(&tree) != Side::Late {
+            (changes, result) = (tried, now);
+            if self.window.comfortably(result, self.comfort) != Side::Late {
                 break;
             }
         }
         changes
-    }
-
-    /// Whether who is late is less so with changes than with others.
-    fn is_nearer(&self, changes: &Changes, than: &Changes) -> bool {
-        let result = |changes: &Changes| self.result(&self.tree(changes).0);
-        let (now, before) = (result(changes), result(than));
-        if self.window.measure.is_time() { now < before } else { now > before }
     }
 
     /// For who is ahead of the window: the first step up of the load, then of the repetitions, that ends inside it with

@@ -91,7 +91,7 @@ impl LoadTable {
 
     fn new(lift: &str, plan: &StrengthPlan, gym: &Gym, catalogue: &Catalogue, people: &People<'_>) -> Self {
         let sheets = plan.sheets_of(lift);
-        let widest = sheets.iter().max_by_key(|sheet| sheet.sets.len());
+        let widest = sheets.iter().max_by_key(|sheet| sheet.sets.len() - ramp_count(sheet));
         let ramp = sheets.iter().map(|sheet| ramp_count(sheet)).max().unwrap_or(0);
         let mut sets: Vec<String> = (1..=ramp).map(|n| format!("Ramp {n}")).collect();
         let mut reps = vec![0; ramp];
@@ -213,6 +213,8 @@ fn row(
             ..cell(set, gym)
         }
     }));
+    // Who has fewer sets than the others leaves their places empty, so that what follows stands below its heading.
+    cells.resize_with(cells.len().max(reps.len()), LoadCell::default);
     let last = sheet.sets.iter().rev().find(|set| set.kind == SetKind::Work);
     Some(LoadRow {
         member,
@@ -259,4 +261,41 @@ fn cell(set: &SetLoad, gym: &Gym) -> LoadCell {
         load.plates_per_side.iter().map(|plate| plain(*plate)).collect::<Vec<_>>().join(" + ")
     });
     LoadCell { load, plates, side, work: set.kind == SetKind::Work, reps: None, why: set.why.steps.clone() }
+}
+
+#[cfg(test)]
+mod tests {
+    use lantern_core::member::Member;
+    use lantern_core::plan::plan;
+    use lantern_core::read::read;
+    use lantern_core::roster::roster_from_csv;
+
+    use super::*;
+
+    #[test]
+    fn every_row_has_a_place_for_each_set() {
+        // Two who climb to the same bar by steps of their own, and one who is held to three sets.
+        let roster = "name,sex,experience,deadlift_kg,limits\nAda,F,advanced,90,\nBen,M,advanced,190,\n\
+                      Cy,M,intermediate,120,left knee: nothing heavy";
+        let (members, errors): (Vec<Member>, _) = roster_from_csv(roster);
+        assert!(errors.is_empty(), "{errors:?}");
+        let (gym, catalogue) = (Gym::default(), Catalogue::standard());
+        let text = "3 deadlifts every minute, 10 kg more each minute until failure";
+        let plan = plan(&read(text, catalogue).session, &members, &gym, catalogue, 1);
+        let people: People<'_> = members
+            .iter()
+            .zip(1..)
+            .map(|(member, n)| (member.name.as_str(), (MemberId::new(n), None)))
+            .collect();
+        let tables = LoadTable::of(&plan.strength[0], &gym, catalogue, &people);
+        let rows: Vec<&LoadRow> = tables[0].racks.iter().flat_map(|rack| &rack.rows).collect();
+        let loaded =
+            |row: &LoadRow| row.cells.iter().filter(|cell| cell.work && !cell.load.is_empty()).count();
+        let most = rows.iter().map(|row| loaded(row)).max().unwrap();
+        assert!(rows.len() == 3 && rows.iter().any(|row| loaded(row) < most));
+        for row in rows {
+            assert_eq!(row.cells.len(), tables[0].sets.len(), "{}", row.name);
+        }
+        assert_eq!(tables[0].sets.len() - tables[0].ramp, most);
+    }
 }
