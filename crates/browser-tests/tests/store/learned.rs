@@ -13,7 +13,7 @@ use lantern_core::versions::VersionName;
 use lantern_store::results::{self, NewResult};
 use lantern_store::{MemberId, ResultId, members};
 
-use crate::{TWO_PIECES, day, parts};
+use crate::store::{TWO_PIECES, day, parts};
 
 /// A result of somebody in the first piece, so much slower than predicted.
 fn result(member: MemberId, times: f64, key: &str) -> NewResult {
