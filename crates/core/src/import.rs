@@ -6,7 +6,7 @@ use crate::movement::Catalogue;
 use crate::print::{READING_SCHEMA, session_text};
 use crate::session::{
     Alternative, Format, Intent, Jump, LoadUnit, Node, Note, Part, PartKind, PercentOf, Prescription, Rest,
-    RestAfter, Score, Session, Target, Tempo, works,
+    RestAfter, Score, Session, Target, Tempo, TrainingMax, works,
 };
 
 /// Why a JSON text is no session.
@@ -54,6 +54,7 @@ struct PartIn {
     percent: Option<[f64; 2]>,
     #[serde(default)]
     percent_of: Option<PercentOf>,
+    training_max: Option<TrainingMax>,
     #[serde(default)]
     open_last: bool,
     #[serde(default)]
@@ -142,6 +143,7 @@ fn part(found: PartIn) -> Part {
             reps_high: found.reps_high,
             percent: written.or(found.percent.map(|range| vec![range])).unwrap_or_default(),
             percent_of: found.percent_of,
+            training_max: found.training_max,
             open_last: found.open_last,
             rises: found.rises,
             jump: found.jump,

@@ -6,7 +6,7 @@ mod seam;
 use lantern_session::movement::Catalogue;
 use lantern_session::{Load, LoadUnit, PartKind, works};
 
-use self::above::{announced, teams, tools_of_the_day};
+use self::above::{announced, listed, teams, tools_of_the_day};
 use crate::facts::{Facts, Held, is_prescription};
 use crate::judge;
 use crate::label::Label;
@@ -61,6 +61,8 @@ pub(crate) struct Divider<'u> {
     held: Vec<Held>,
     /// The clock of bouts that were announced once, for each that is listed below.
     bouts: Vec<Option<Option<u32>>>,
+    /// Where each of the bouts that were announced begins, when as many letters follow.
+    listed: Vec<bool>,
     unit_of_weight: Option<lantern_session::units::WeightUnit>,
 }
 
@@ -130,6 +132,7 @@ impl<'u> Divider<'u> {
             sections,
             labels,
             bouts,
+            listed: listed(units),
             teams,
             announced,
             week,
@@ -220,6 +223,10 @@ impl<'u> Divider<'u> {
         if !gentle && !facts.has_prescription() {
             facts.held.extend(&self.held);
         }
+        facts.leads_on = self.units.get(to).is_some_and(|next| {
+            let lettered = matches!(next.label, Label::Letter(_, None) | Label::Part);
+            next.blank_before && (next.heading.is_some() || lettered || next.readings[0].says(is_clock))
+        });
         let lowered = lower(facts, self.sections[from], self.catalogue, self.unit_of_weight);
         let next = self.units.get(to).filter(|next| next.heading.is_none());
         let empty = lowered.part.as_ref().is_none_or(|part| works(&part.tree).is_empty());
@@ -281,8 +288,9 @@ impl<'u> Divider<'u> {
             let nearest = end.saturating_sub(FARTHEST);
             for begin in nearest..end {
                 // A heading inside a part is no heading; nothing is read across it.
-                let crosses = (cuts[begin] + 1..cuts[end])
-                    .any(|at| self.units[at].heading.is_some() || self.units[at].cut == Cut::Must);
+                let crosses = (cuts[begin] + 1..cuts[end]).any(|at| {
+                    self.units[at].heading.is_some() || self.units[at].cut == Cut::Must || self.listed[at]
+                });
                 if crosses || ways[begin].is_empty() {
                     continue;
                 }
@@ -385,6 +393,7 @@ pub(crate) fn heads_a_part(say: &Say) -> bool {
                 | Say::UntilFailure
                 | Say::Length(_)
                 | Say::Clock(_)
+                | Say::InMetres
                 | Say::Team(_)
         )
 }

@@ -11,8 +11,9 @@ use lantern_session::{
 
 pub(crate) use self::attach::attach;
 use self::attach::drop_family;
+use crate::aims::Told;
 use crate::label::Label;
-use crate::say::{Aim, Say, Tool};
+use crate::say::{Place, Say, Tool};
 use crate::unit::{Reading, Role, Unit as Sentence};
 
 /// Most sets that are spelt out one by one.
@@ -130,15 +131,21 @@ pub(crate) struct Facts {
     /// The length is that of a window on the running clock.
     pub window: bool,
     pub rest: Option<Rest>,
+    /// So many times as long as the work is the rest between rounds; none where nobody says how long it is.
+    pub rest_share: Option<Option<f64>>,
     pub team: Option<u32>,
     /// The part says itself who works together.
     pub own_team: bool,
     pub sharing: Option<Sharing>,
-    pub target: Option<(Option<f64>, Option<f64>, Aim)>,
+    pub target: Option<Told>,
+    /// What other pieces should take.
+    pub aims: Vec<Told>,
     pub round_under: Option<u32>,
     pub score: Option<Score>,
     /// By so many percent of the maximum the next set is heavier.
     pub share_step: Option<f64>,
+    /// What counts is how far one gets.
+    pub in_metres: bool,
     /// The one movement whose repetitions are the score.
     pub counted: Option<MovementId>,
     pub intents: Vec<Intent>,
@@ -161,6 +168,8 @@ pub(crate) struct Facts {
     /// The team of the day, for pieces that say "same teams" or nothing.
     pub level_loads: Vec<(u8, Option<Tool>, Load)>,
     pub alternatives: Vec<Alternative>,
+    /// A piece begins behind the empty line below.
+    pub leads_on: bool,
     /// Facts that say two different things about one matter.
     pub contradictions: Vec<&'static str>,
 }
@@ -174,6 +183,8 @@ pub(crate) struct Step {
     pub column: usize,
     pub label: Label,
     pub starts_line: bool,
+    /// An empty line stands before it.
+    pub apart: bool,
     pub what: StepKind,
 }
 
@@ -272,7 +283,8 @@ impl Facts {
     pub fn begin_with(&mut self, item: &crate::say::Item) {
         let item = Item { movement: item.movement.clone(), generic: item.shorthand, ..Item::default() };
         let (line, what) = (self.first_line, StepKind::Item(item));
-        let step = Step { line, indent: 0, column: 1, label: Label::None, starts_line: true, what };
+        let step =
+            Step { line, indent: 0, column: 1, label: Label::None, starts_line: true, apart: false, what };
         self.steps.insert(0, step);
     }
 
@@ -329,6 +341,8 @@ impl Facts {
             Say::Score(score) => *score != Score::None,
             other => matches!(other, Say::Target { .. } | Say::RoundUnder(_) | Say::Intent(_)),
         });
+        let (aims, of_others) = aims(&found, sentence.line);
+        self.aims.extend(of_others);
         let label = if sentence.label == Label::None { inherited } else { sentence.label };
         let is_of_one = items().count() == 1;
         let mut starts = sentence.starts_line || sentence.label != Label::None;
@@ -340,6 +354,7 @@ impl Facts {
                 column: *column,
                 label,
                 starts_line,
+                apart: starts_line && sentence.blank_before,
                 what,
             };
             let say = match what {
@@ -395,7 +410,14 @@ impl Facts {
                         self.rest = Some(Rest { low_s: *low_s, high_s: *high_s, after });
                     }
                 }
-                Say::RestOpen => self.steps.push(place(StepKind::RestOpen)),
+                Say::RestOpen => {
+                    self.rest_share = self.rest_share.or(Some(None));
+                    self.steps.push(place(StepKind::RestOpen));
+                }
+                Say::RestAsWork(times) => {
+                    self.rest_share = Some(Some(*times));
+                    self.steps.push(place(StepKind::RestOpen));
+                }
                 Say::BuyIn => self.steps.push(place(StepKind::BuyIn)),
                 Say::CashOut => self.steps.push(place(StepKind::CashOut)),
                 Say::Then => self.steps.push(place(StepKind::Then)),
@@ -411,6 +433,10 @@ impl Facts {
                 Say::BackAgain => self.back_again(&place),
                 Say::Penalty => self.steps.push(place(StepKind::Penalty)),
                 Say::Length(_) if speaks_of_result && n > 0 => {}
+                Say::Target { .. } => {
+                    let own = aims.iter().find(|(at, _)| *at == n);
+                    self.target = self.target.or(own.map(|(_, told)| *told));
+                }
                 Say::Percent(shares) => {
                     if let Some(item) = self.last_item().filter(|_| is_of_one) {
                         item.percent.extend(shares);
@@ -465,6 +491,40 @@ impl Facts {
             self.steps.push(place(StepKind::Item(item)));
         }
     }
+}
+
+/// The aims of a sentence: those of its own piece, by place, and those that it tells of others ("5 rounds in piece 1, under 7 in piece 2").
+fn aims(found: &[(usize, What)], line: usize) -> (Vec<(usize, Told)>, Vec<Told>) {
+    let says = found.iter().enumerate().filter_map(|(n, (_, what))| match what {
+        What::Say(say) => Some((n, say)),
+        What::Item(_) => None,
+    });
+    let (mut own, mut others, mut place, mut waiting) = (Vec::new(), Vec::new(), None, None::<(usize, Told)>);
+    // The piece stands in front of all its aims, or behind each.
+    let leads = says.clone().find(|(_, say)| matches!(say, Say::Target { .. } | Say::OfPiece(_)));
+    let leads = leads.is_some_and(|(_, say)| matches!(say, Say::OfPiece(_)));
+    for (n, say) in says {
+        match say {
+            Say::Target { low, high, of } => {
+                let told = Told { line, low: *low, high: *high, of: *of, place: Place::Next };
+                match place.filter(|_| leads) {
+                    Some(place) => others.push(Told { place, ..told }),
+                    None => own.extend(waiting.replace((n, told))),
+                }
+            }
+            Say::OfPiece(of) => {
+                place = Some(*of);
+                others.extend(waiting.take().map(|(_, told)| Told { place: *of, ..told }));
+            }
+            // "Aim for 4-5 rounds of each"
+            Say::Each if waiting.is_some_and(|(at, _)| at + 1 == n) => {
+                others.extend(waiting.map(|(_, told)| Told { place: Place::Each, ..told }));
+            }
+            _ => {}
+        }
+    }
+    own.extend(waiting);
+    (own, others)
 }
 
 /// The bare number behind the repetitions of a set, where it can be a share of the maximum.

@@ -269,6 +269,8 @@ fn say_words(say: &Say) -> Option<String> {
             format!("rest {}", band(Some(clock_s(*low_s)), Some(clock_s(*high_s))))
         }
         Say::RestOpen => "rest".to_owned(),
+        Say::RestAsWork(1.0) => "rest as long as the work".to_owned(),
+        Say::RestAsWork(times) => format!("rest {} times as long as the work", plain(*times)),
         Say::WhenReady => "when ready".to_owned(),
         Say::RoundUnder(seconds) => format!("each round under {}", clock_s(*seconds)),
         Say::Target { low, high, of } => {
@@ -280,6 +282,10 @@ fn say_words(say: &Say) -> Option<String> {
             };
             format!("target {}{what}", band(low.map(show), high.map(show)))
         }
+        Say::OfTrainingMax(Some(share)) => format!("of a training max of {} %", plain(*share)),
+        Say::OfTrainingMax(None) => "of the training max".to_owned(),
+        Say::ChooseOne => "one of them".to_owned(),
+        Say::InMetres => "score: metres".to_owned(),
         Say::Score(score) => format!("score: {}", score.name()),
         Say::Intent(Intent::SetsAtMost(n)) => format!("at most {n} sets"),
         Say::Intent(Intent::RepsPerMinute(n)) => format!("{} a minute", plain(*n)),
@@ -310,6 +316,7 @@ fn say_words(say: &Say) -> Option<String> {
         | Say::ClockStart
         | Say::Sharing(_)
         | Say::ScoreWord
+        | Say::OfPiece(_)
         | Say::Counted(_)
         | Say::Then
         | Say::Each

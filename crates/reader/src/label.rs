@@ -161,7 +161,10 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
     // "M1: 10 pull-ups"
     if first == "m"
         && let Some(n) = whole(open + 1).filter(|n| *n > 0 && !tokens[open + 1].spaced)
-        && let Some(end) = behind(open + 2, &[':', '-', '.', ')', '='])
+        && let Some(end) = behind(open + 2, &[':', '-', '.', ')', '=']).or_else(|| {
+            // "m1 12 cal row", "m4 off"
+            tokens.get(open + 2).is_some_and(|token| token.spaced).then_some(open + 2)
+        })
     {
         return Some((Label::Minute(n), end));
     }

@@ -13,6 +13,7 @@
 //! assert!(reading.problems.is_empty());
 //! ```
 
+mod aims;
 pub mod complete;
 pub mod corrections;
 pub mod cover;
@@ -265,6 +266,7 @@ fn assemble<'u>(
 ) -> Vec<(&'u unit::Unit, &'u unit::Reading)> {
     let (units, catalogue) = (divider.units, divider.catalogue);
     let mut taken: Vec<(&'u unit::Unit, &'u unit::Reading)> = Vec::new();
+    let mut aims = Vec::new();
     for segment in best.segments {
         let made = segment.lowered.part.is_some();
         for (n, at) in segment.units.clone().enumerate() {
@@ -310,6 +312,7 @@ fn assemble<'u>(
             reading.problems.push(problem);
             reading.questions.insert(0, question);
         }
+        aims.extend(segment.lowered.aims.into_iter().map(|told| (reading.session.parts.len(), told)));
         reading.problems.extend(segment.lowered.problems);
         reading.assumptions.extend(segment.lowered.assumptions);
         reading.session.unit = reading.session.unit.or(segment.lowered.unit);
@@ -347,6 +350,7 @@ fn assemble<'u>(
         }
     }
     share_length(reading);
+    aims::place(&aims, &mut reading.session.parts, &mut reading.assumptions);
     let hard = |part: &Part| matches!(part.kind, PartKind::Strength | PartKind::Conditioning);
     let leads_up = reading.session.parts.iter().skip(1).any(hard);
     if let Some(first) = reading.session.parts.first_mut().filter(|_| leads_up) {

@@ -125,6 +125,8 @@ pub enum Say {
         after: Option<RestAfter>,
     },
     RestOpen,
+    /// A rest of so many times the work before it.
+    RestAsWork(f64),
     WhenReady,
     RoundUnder(u32),
     Target {
@@ -132,9 +134,17 @@ pub enum Say {
         high: Option<f64>,
         of: Aim,
     },
+    /// Which piece an aim beside it is of.
+    OfPiece(Place),
     Score(Score),
     /// "score:" with what follows it.
     ScoreWord,
+    /// Shares are of a training max; so many percent of the max, where that is told.
+    OfTrainingMax(Option<f64>),
+    /// One of what stands beside each other is done.
+    ChooseOne,
+    /// What counts is metres.
+    InMetres,
     /// The one movement whose repetitions are the score.
     Counted(MovementId),
     Intent(Intent),
@@ -174,6 +184,19 @@ pub enum Say {
     },
     Max,
     Item(Item),
+}
+
+/// Which piece of the day an aim is of.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Place {
+    /// The next one that can have it, or else the last before.
+    Next,
+    /// So many pieces on, lifts and practice left out; 0 is the last.
+    Piece(u32),
+    /// So many parts on, lifts and practice among them; 0 is the last.
+    Part(u32),
+    /// All that are run as the one that it stands in.
+    Each,
 }
 
 /// What a target counts.

@@ -14,7 +14,9 @@ use self::block::{
     Context, has_title, instead_lines, level_lines, numbered_stations, outline_heads, plan_lines, says_note,
 };
 use self::ends::sentence_end;
-use self::heading::{framed_heading, length_ahead, name_of_section, outline, says_skills, take_heading};
+use self::heading::{
+    framed_heading, length_ahead, length_behind, name_of_section, outline, says_skills, take_heading,
+};
 use self::role::{offer_instead, offer_level, read_sentence};
 use self::unknown::unknown_amount;
 use self::window::{bare_range, take_window, window_lines};
@@ -348,6 +350,12 @@ fn line_units(
         let heading_end = at + if behind == 0 { name_of_section(&all[at..]) } else { behind };
         let heading = heading.map(|kind| (kind, text_of(&chars, &all[start..heading_end])));
         at += behind;
+        let ahead = ahead.or_else(|| {
+            heading.as_ref().and_then(|_| length_behind(&all[at..], rules)).inspect(|(_, end)| at += end)
+        });
+        if heading.is_some() {
+            at += at_will(&all[at..]);
+        }
         let mut label = label;
         if heading.is_some() && label == Label::None && at < all.len() {
             let (own, behind) = label::take(&all[at..], false, lexicon);
@@ -366,7 +374,10 @@ fn line_units(
             read_sentence(body, catalogue, lexicon, weights, first && place.from_top < TITLE_LINES);
         let rests = readings[0].role != Role::Note
             && !readings[0].says.is_empty()
-            && readings[0].says.iter().all(|said| matches!(said.say, Say::RestOpen | Say::Rest { .. }));
+            && readings[0]
+                .says
+                .iter()
+                .all(|said| matches!(said.say, Say::RestOpen | Say::RestAsWork(_) | Say::Rest { .. }));
         if let Some(seconds) = window.filter(|_| rests) {
             // "6-9 rest"
             readings[0].says.truncate(1);
@@ -382,17 +393,27 @@ fn line_units(
         }
         if let Some((seconds, _)) = ahead {
             let said = Said { say: Say::Length(seconds), column: all[start].start + 1 };
-            for reading in readings.iter_mut().filter(|reading| reading.role == Role::Work) {
+            for reading in
+                readings.iter_mut().filter(|reading| matches!(reading.role, Role::Work | Role::Aside))
+            {
                 reading.says.insert(0, said.clone());
             }
         }
         if let Some(place) = context.levels.get(&place.line).filter(|_| first) {
             offer_level(&mut readings, *place, weights);
         }
-        context.noted |= first && says_note(body, lexicon);
+        // "² Work three, rest three": a footnote.
+        let footnote =
+            raw.trim_start().starts_with(['\u{b9}', '\u{b2}', '\u{b3}', '\u{2074}', '\u{2075}', '\u{2076}']);
+        context.noted |= first && (footnote || says_note(body, lexicon));
         if context.noted {
             // What limits or scores a piece counts in passing too.
-            let said = |reading: &&mut Reading| !matches!(reading.role, Role::Note | Role::Aside);
+            let said = |reading: &&mut Reading| match reading.role {
+                Role::Note => false,
+                Role::Aside => reading
+                    .says(|say| crate::day::is_clock(say) || footnote && matches!(say, Say::Rest { .. })),
+                _ => true,
+            };
             readings.iter_mut().filter(said).for_each(|reading| reading.cost += weights.of("work.said_note"));
         }
         if context.talk {
@@ -408,8 +429,20 @@ fn line_units(
         }
         let text = text_of(&chars, &all[start..end]);
         let reach = (all[start].start, all[end.max(start + 1) - 1].end - 1);
+        let unknown = unknown_amount(body, &chars, rules);
+        let of_nobody = |reading: &&mut Reading| {
+            reading.items().next().is_none() && reading.says(|say| matches!(say, Say::SetsReps { .. }))
+        };
+        if unknown.is_some() {
+            // Sets of what nobody knows are none of what stands in the next line.
+            readings
+                .iter_mut()
+                .filter(of_nobody)
+                .for_each(|reading| reading.cost += weights.of("work.of_nobody"));
+            readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
+        }
         let mut unit = place.unit(first, label, heading, text, readings, reach);
-        unit.unknown = unknown_amount(body, &chars, rules);
+        unit.unknown = unknown;
         let asks = all.get(end).is_some_and(|token| token.is('?'));
         context.take_in(&unit, body, asks, rules);
         found.push(unit);
@@ -428,6 +461,19 @@ fn line_units(
             at = at.max(end + 1);
         }
     }
+}
+
+/// "After class, if you like: ...": words between a heading and its work that leave it to everybody, with the colon behind them.
+fn at_will(tokens: &[Token]) -> usize {
+    /// Most words of such a clause.
+    const MOST_WORDS: usize = 6;
+    if tokens.first().and_then(Token::word) != Some("if") {
+        return 0;
+    }
+    let colon = tokens.iter().take(MOST_WORDS + 1).position(|token| token.is(':'));
+    let at =
+        colon.filter(|at| tokens[..*at].iter().all(|token| token.word().is_some()) && tokens.len() > at + 1);
+    at.map_or(0, |at| at + 1)
 }
 
 fn text_of(chars: &[char], tokens: &[Token]) -> String {

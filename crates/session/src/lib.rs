@@ -17,7 +17,7 @@ pub mod wire;
 pub use check::check;
 pub use part::{
     Alternative, Format, Intent, Jump, Part, PartKind, PercentOf, Prescription, Rest, RestAfter, Score,
-    Target, Tempo,
+    Target, Tempo, TrainingMax,
 };
 pub use problem::{Assumption, Problem, Severity};
 pub use sameness::{Likeness, differences, same_parts};

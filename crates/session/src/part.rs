@@ -250,6 +250,9 @@ pub struct Prescription {
     /// What the shares are of, where that is not the 1RM of the lift.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub percent_of: Option<PercentOf>,
+    /// The training max that the shares are of, where the text speaks of one.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub training_max: Option<TrainingMax>,
     /// Each set is heavier than the one before, without a share that says how much.
     #[serde(skip_serializing_if = "std::ops::Not::not")]
     pub rises: bool,
@@ -277,6 +280,16 @@ pub struct Prescription {
     pub load_range: Option<(f64, f64, crate::tree::LoadUnit)>,
     /// Sets at the end that stay at the top of the range ("the last two at the working weight").
     pub top_sets: Option<u32>,
+}
+
+/// The part of a max that shares are taken of.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum TrainingMax {
+    /// Whatever the gym takes for one.
+    Usual,
+    /// So much of the max, in percent.
+    Percent(f64),
 }
 
 /// How much is put on between two sets: one figure, or one for each of a pair.

@@ -39,6 +39,7 @@ pub fn part_json(part: &Part) -> Value {
         "team_size": part.team_size,
         "percent": if strength.percent.is_empty() { Value::Null } else { json!([number(low), number(high)]) },
         "percent_of": strength.percent_of,
+        "training_max": strength.training_max,
         "open_last": strength.open_last,
         "rises": strength.rises,
         "jump": strength.jump,

@@ -151,8 +151,8 @@ fn base(sheet: &LiftSheet, gym: &Gym) -> Value {
         Some(Base::Share(ShareOf::Rm(reps))) => (format!("{reps}rm"), of_reps(reps)),
         Some(Base::Share(ShareOf::Today | ShareOf::TopSet)) => ("today".to_owned(), max),
         Some(Base::Percent) if sheet.is_hung => ("system_mass".to_owned(), max),
-        Some(Base::Percent) if gym.training_max < 1.0 => {
-            ("training_max".to_owned(), max.map(|max| max.share(gym.training_max)))
+        Some(Base::Percent) if sheet.training_max < 1.0 => {
+            ("training_max".to_owned(), max.map(|max| max.share(sheet.training_max)))
         }
         Some(Base::Percent | Base::Step { .. }) => ("1rm".to_owned(), max),
         Some(Base::Effort(_) | Base::Build(_)) => ("effort".to_owned(), max),

@@ -3,7 +3,7 @@
 use super::bar::{LoadedBar, at_most, nearest_bar, usual_bar};
 use super::dose::{Asked, Base, Dosing, in_place_of, too_heavy, within_reach, written_jump};
 use super::hold::{Hold, Release};
-use super::loading::{Loading, hand_weights};
+use super::loading::{Loading, Training, hand_weights};
 use super::maxes::{Estimate, is_hung, max_for, system_max};
 use super::ramp::{in_big_plates, ramp};
 use super::sheet::{LiftSheet, SetKind, SetLoad};
@@ -78,6 +78,7 @@ impl Lifting<'_> {
             elements: Vec::new(),
             on_a_bar: lift.is_barbell(),
             is_hung: body.is_some(),
+            training_max: Training::of(part, gym).share,
             max: max.clone(),
             sets: Vec::new(),
             by_feel: None,
@@ -97,6 +98,7 @@ impl Lifting<'_> {
             tempo: part.strength.tempo.as_ref().map_or(0.0, tempo_cut),
             body,
             held: hold.is_some() || self.most.is_some(),
+            training_max: Training::of(part, gym),
             assumed: part.strength.rpe.is_none() && !part.strength.rises,
             first_of_pair: member.takes_first_of_pair(),
             hand: &hand,
@@ -183,7 +185,7 @@ impl Lifting<'_> {
             if let Some(held) = &sheet.held_why {
                 why = why.because(held.clone());
             }
-            why.guess = loading.max.is_some_and(|max| max.guess) || matches!(set.base, Base::Step { .. });
+            why.guess |= loading.max.is_some_and(|max| max.guess) || matches!(set.base, Base::Step { .. });
             work.push(SetLoad {
                 set: 0,
                 reps: set.reps,
@@ -479,6 +481,27 @@ pub(super) mod tests {
         let sheet = lift_sheet(&part, squat, &Member { maxes, ..Member::default() }, &gym, catalogue);
         // 80 % of 135 kg are 108, and 90 % of that 97.2.
         assert_eq!(work_loads(&sheet), [107.5, 97.5, 97.5]);
+    }
+
+    #[test]
+    fn a_training_max_is_what_the_text_says_or_the_gym_or_a_guess_that_says_so() {
+        let catalogue = Catalogue::standard();
+        let squat = catalogue.find("back-squat").unwrap();
+        let maxes = [(MovementId::new("back-squat"), Max::on_file(Kilograms::from_kg(150.0)))].into();
+        let member = Member { maxes, ..Member::default() };
+        let of = |text: &str, training_max: f64| {
+            let part = read(text, catalogue).session.parts.remove(0);
+            let gym = Gym { training_max, ..Gym::default() };
+            let sheet = lift_sheet(&part, squat, &member, &gym, catalogue);
+            (work_loads(&sheet)[0], sheet.sets.last().unwrap().why.guess)
+        };
+        let (said, unsaid) = ("Back squat 3x5 @ 80% of TM (85% of 1RM)", "Back squat 3x5 @ 80% of TM");
+        // 80 % of 127.5, of 150, of 135, of 120 kg.
+        assert_eq!(of(said, 1.0), (102.5, false));
+        assert_eq!(of(said, 0.9), (102.5, false));
+        assert_eq!(of("Back squat 3x5 @ 80%", 1.0), (120.0, false));
+        assert_eq!(of(unsaid, 1.0), (107.5, true));
+        assert_eq!(of(unsaid, 0.8), (95.0, false));
     }
 
     #[test]

@@ -7,6 +7,7 @@ use super::maxes::Estimate;
 use super::percent::percent_for_reps;
 use crate::gym::{Gym, sizes};
 use crate::movement::{LoadKind, Movement};
+use crate::session::{Part, TrainingMax};
 use crate::units::{Kilograms, plain};
 use crate::why::Why;
 
@@ -39,6 +40,7 @@ pub(super) struct Loading<'a> {
     /// One's own weight, where shares are of it and what hangs on it together.
     pub body: Option<Kilograms>,
     pub held: bool,
+    pub training_max: Training,
     /// Whether the text names neither load nor effort.
     pub assumed: bool,
     pub first_of_pair: bool,
@@ -46,12 +48,36 @@ pub(super) struct Loading<'a> {
     pub hand: &'a [Kilograms],
 }
 
+/// The part of a max that percentages are of.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Training {
+    /// 1 is the max itself.
+    pub share: f64,
+    /// Whether nobody says how much it is.
+    pub guessed: bool,
+}
+
+impl Training {
+    /// What a training max is commonly taken to be, where a text speaks of one and nobody says more: nine tenths.
+    const USUAL: f64 = 0.9;
+
+    /// By the text, or else by the gym.
+    pub fn of(part: &Part, gym: &Gym) -> Self {
+        let (share, guessed) = match part.strength.training_max {
+            Some(TrainingMax::Percent(percent)) => (percent / 100.0, false),
+            Some(TrainingMax::Usual) if gym.training_max >= 1.0 => (Self::USUAL, true),
+            Some(TrainingMax::Usual) | None => (gym.training_max, false),
+        };
+        Self { share, guessed }
+    }
+}
+
 impl Loading<'_> {
     /// What shares are taken of: of the training max where the gym has one and the text names a percentage, and so is what follows a top set.
     fn base(&self, set: &Asked) -> Kilograms {
         let max = self.max.map_or(Kilograms::ZERO, |max| max.value);
         let of_training_max = matches!(set.base, Base::Percent | Base::Share(ShareOf::TopSet));
-        if of_training_max { max.share(self.gym.training_max) } else { max }
+        if of_training_max { max.share(self.training_max.share) } else { max }
     }
 
     /// The load as worked out, before plates.
@@ -121,8 +147,16 @@ impl Loading<'_> {
             (_, Some(max)) => {
                 why = why.because(max.basis.clone());
                 if self.base(set) < max.value {
-                    let share = plain(self.gym.training_max * 100.0);
-                    why = why.because(format!("training max: {share} % of it"));
+                    let Training { share, guessed } = self.training_max;
+                    let share = plain(share * 100.0);
+                    why = if guessed {
+                        let step = format!(
+                            "training max: {share} % of it, a guess: neither the text nor the gym says how much"
+                        );
+                        why.because(step).guessed()
+                    } else {
+                        why.because(format!("training max: {share} % of it"))
+                    };
                 }
                 if let Base::Effort(rpe) | Base::Build(rpe) = set.base {
                     why = why.because(match set.base {

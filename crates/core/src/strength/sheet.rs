@@ -28,6 +28,9 @@ pub struct LiftSheet {
     /// Whether shares are of one's own weight and what is added to it together; loads are what is added.
     #[serde(skip)]
     pub is_hung: bool,
+    /// The part of the max that percentages are of; 1 is the max itself.
+    #[serde(skip)]
+    pub training_max: f64,
     /// What is done with one bar in a complex, in its order, each with its repetitions; empty for a lift of its own.
     pub elements: Vec<(String, u32)>,
     /// The max that loads are counted from; none means by feel.

@@ -4,6 +4,7 @@ use std::collections::BTreeSet;
 
 use super::is_clock;
 use crate::facts::Held;
+use crate::label::Label;
 use crate::say::{Item, Say};
 use crate::unit::{Role, TITLE_LINES, Unit};
 
@@ -31,12 +32,33 @@ pub(super) fn announced(units: &[Unit]) -> (Option<Item>, Option<(u32, Option<u3
     (item, week)
 }
 
+/// Where each bout begins below "three AMRAPs of 6 minutes each", when as many letters follow as were announced.
+pub(super) fn listed(units: &[Unit]) -> Vec<bool> {
+    let mut listed = vec![false; units.len()];
+    let announces = |unit: &Unit| {
+        unit.readings[0].says.iter().find_map(|said| match said.say {
+            Say::Bouts { times, open: true, .. } if times > 1 => Some(times as usize),
+            _ => None,
+        })
+    };
+    let Some((at, times)) = units.iter().enumerate().find_map(|(at, unit)| Some((at, announces(unit)?)))
+    else {
+        return listed;
+    };
+    let lettered = |at: &usize| matches!(units[*at].label, Label::Letter(_, None));
+    let letters: Vec<usize> = (at + 1..units.len()).filter(lettered).collect();
+    if letters.len() == times {
+        letters.into_iter().for_each(|at| listed[at] = true);
+    }
+    listed
+}
+
 /// "One bell throughout, 20/14 kg" above the first work: what everybody holds where nothing else is said.
 pub(super) fn tools_of_the_day(units: &[Unit]) -> Vec<Held> {
     let works = |unit: &&Unit| unit.heading.is_some() || unit.readings[0].items().next().is_some();
     let above = units.iter().take_while(|unit| !works(unit));
     let read = above.filter_map(|unit| {
-        unit.readings.iter().take(2).find(|reading| reading.says(|say| matches!(say, Say::ToolLoad { .. })))
+        unit.readings.iter().take(3).find(|reading| reading.says(|say| matches!(say, Say::ToolLoad { .. })))
     });
     read.flat_map(|reading| &reading.says).filter_map(|said| Held::of(&said.say)).collect()
 }

@@ -51,6 +51,7 @@ impl Divider<'_> {
             && (heads || leads || reading.items().next().is_some());
         let section =
             unit.blank_before && (unit.label == Label::Part || unit.label.is_entry()) || self.new_letter(at);
+        let labelled = labelled || self.lists_wholes(at);
         works && (blank || heads || labelled || lift_named || led_line || leads_on || self.winds_down(at))
             || section
     }
@@ -106,7 +107,7 @@ impl Divider<'_> {
             }
             let timed = |item: &Item| item.window_s.is_some() || item.unit == Some(Counts::Seconds);
             let rests = !reading.says.is_empty()
-                && reading.says(|say| matches!(say, Say::Rest { .. } | Say::RestOpen));
+                && reading.says(|say| matches!(say, Say::Rest { .. } | Say::RestOpen | Say::RestAsWork(_)));
             if self.units[before].blank_before || !(rests || reading.items().any(timed)) {
                 return false;
             }
@@ -124,6 +125,27 @@ impl Divider<'_> {
         self.units[at].starts_line
             && before
                 .is_some_and(|(letter, place)| place.is_none() && u32::from(now) == u32::from(letter) + 1)
+    }
+
+    /// Whether every number above ("1. Squat 5 x 5", "2. 4 rounds: ...") stands in front of a whole part: so does the next.
+    fn lists_wholes(&self, at: usize) -> bool {
+        let Label::Number(now) = self.units[at].label else { return false };
+        let whole = |n: u32| {
+            let first =
+                self.units[..at].iter().rposition(|unit| unit.label == Label::Number(n) && unit.starts_line);
+            first.is_some_and(|first| {
+                let line = self.units[first].line;
+                let on_line = (first..at).take_while(|other| self.units[*other].line == line);
+                let mut said = on_line.map(|other| self.best(other));
+                let (mut how, mut what) = (false, false);
+                said.by_ref().for_each(|reading| {
+                    how |= reading.says(heads_a_part) || prescribes(reading);
+                    what |= reading.items().next().is_some();
+                });
+                how && what
+            })
+        };
+        now > 1 && self.units[at].starts_line && (1..now).all(whole)
     }
 
     /// "We finish with three minutes of couch stretch": the last of the day, wherever it stands in its line.
@@ -267,6 +289,7 @@ impl Divider<'_> {
         };
         match unit.label {
             Label::Part | Label::Bout(_) => cost += of("cut.part_label"),
+            Label::Number(_) if self.lists_wholes(at) => cost += of("cut.part_label"),
             Label::Letter(..) if previous.is_none_or(changed) && (self.heads(at) || self.new_letter(at)) => {
                 cost += of("cut.letter");
             }

@@ -9,6 +9,9 @@ use super::{Held, Item, What};
 use crate::say::Say;
 use crate::unit::{Reading, Said};
 
+/// Shortest time that anything is held, in seconds.
+const SHORTEST_HOLD_S: f64 = 3.0;
+
 struct Attach<'r> {
     catalogue: &'r Catalogue,
     found: Vec<(usize, What)>,
@@ -37,7 +40,15 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
     for (n, Said { say, column }) in reading.says.iter().enumerate() {
         attach.take(say, *column, &reading.says[n + 1..]);
     }
-    attach.finish()
+    let chooses = reading.says.iter().any(|said| said.say == Say::ChooseOne);
+    let mut found = attach.finish();
+    if chooses {
+        let items = found
+            .iter_mut()
+            .filter_map(|(_, what)| if let What::Item(item) = what { Some(item) } else { None });
+        items.skip(1).for_each(|item| item.alternative = true);
+    }
+    found
 }
 
 /// Whether the next thing said is a movement without an amount.
@@ -236,6 +247,15 @@ impl Attach<'_> {
     }
 
     fn item(&mut self, said: &crate::say::Item, column: usize, rest: &[Said]) {
+        // "Plank (one a round)": nobody holds anything for a second.
+        let held = said
+            .movement
+            .as_ref()
+            .and_then(|id| self.catalogue.get(id))
+            .is_some_and(|movement| movement.unit == Unit::Seconds);
+        let told = said.unit.is_none() && said.amount.is_some_and(|(first, _)| first < SHORTEST_HOLD_S);
+        let said =
+            &if held && told { crate::say::Item { amount: None, ..said.clone() } } else { said.clone() };
         let ahead = std::mem::take(&mut self.ahead);
         self.splits = false;
         if said.movement.is_none() {

@@ -2,7 +2,7 @@
 
 use super::{Facts, Held, MOST_SETS};
 use crate::say::Say;
-use lantern_session::{Load, PartKind, PercentOf, Sharing, Tempo};
+use lantern_session::{Load, PartKind, PercentOf, Sharing, Tempo, TrainingMax};
 
 /// Shorter lengths belong to a hold or a pause, not to a part.
 const SHORTEST_PART_S: u32 = 15;
@@ -75,12 +75,17 @@ impl Facts {
                 }
                 self.cap_s = self.cap_s.or(*seconds);
             }
-            Say::Target { low, high, of } => {
-                self.target.get_or_insert((*low, *high, *of));
-            }
             Say::RoundUnder(seconds) => self.round_under = self.round_under.or(Some(*seconds)),
             Say::Intent(intent) => self.intents.push(intent.clone()),
             Say::Score(score) => self.score = self.score.or(Some(*score)),
+            Say::OfTrainingMax(share) => {
+                let of = share.map_or(TrainingMax::Usual, TrainingMax::Percent);
+                self.strength.training_max = match self.strength.training_max {
+                    Some(known @ TrainingMax::Percent(_)) => Some(known),
+                    _ => Some(of),
+                };
+            }
+            Say::InMetres => self.in_metres = true,
             Say::Counted(id) => self.counted = self.counted.take().or(Some(id.clone())),
             Say::Team(size) => {
                 self.team = self.team.or(Some(*size));

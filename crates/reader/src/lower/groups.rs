@@ -163,6 +163,8 @@ impl Shaper<'_> {
                     }
                 }
                 StepKind::Rest { seconds, after } => {
+                    let nothing_before =
+                        !facts.steps[..n].iter().any(|s| matches!(s.what, StepKind::Item(_)));
                     let repeated = (!current.repeats.is_empty() || list_rounds.is_some()) && !current.once;
                     let rungs = current.repeats.iter().any(|repeat| matches!(repeat, Repeat::Scheme(_)));
                     let closes = facts.steps[n + 1..]
@@ -173,6 +175,8 @@ impl Shaper<'_> {
                         .get(n + 1)
                         .is_some_and(|next| next.what == StepKind::Then && next.line == step.line);
                     match after {
+                        // Between two pieces, in a paragraph of its own.
+                        None if closes && step.apart && facts.leads_on => {}
                         // "21-15-9", and far below it "rest 5:00": nobody rests so long between rungs.
                         None if closes && rungs && step.starts_line && *seconds >= LONG_REST_S => {}
                         // "Rest 3 minutes, then:" parts two legs; it is no rest between rounds.
@@ -190,6 +194,11 @@ impl Shaper<'_> {
                         _ if repeated && current.nodes.is_empty() => {
                             current.rest_s = current.rest_s.or(Some(*seconds))
                         }
+                        // Above all work it leads from the part before.
+                        None if !repeated && nothing_before && (facts.amrap.is_some() || facts.for_time) => {}
+                        // "4 x 10 rows, rest 90 s": between sets that the line counts itself.
+                        _ if facts.on_off.is_none()
+                            && sets_on_line(&facts.steps[..n], step, &mut current.nodes, *seconds) => {}
                         // A rest after the last work of the part leads to the next part.
                         _ if closes && facts.on_off.is_none() => {}
                         _ => current.nodes.push(Node::Rest { seconds: Some(*seconds) }),
@@ -237,7 +246,21 @@ impl Shaper<'_> {
                             _ => false,
                         }
                     });
-                    if rounds_open
+                    // "21-15-9 of this and that, straight into a mile": the scheme counts all that stands before it.
+                    let counted =
+                        |node: &Node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Scheme);
+                    let next = facts.steps[n + 1..].iter().find_map(|s| match &s.what {
+                        StepKind::Item(item) => Some(item),
+                        _ => None,
+                    });
+                    let after_scheme = fixed_scheme(current)
+                        && !current.nodes.is_empty()
+                        && current.nodes.iter().all(counted)
+                        && next.is_some_and(|item| item.amount.is_some());
+                    if after_scheme && !leads_on && facts.amrap.is_none() && facts.every.is_none() {
+                        grouped.groups.push(Group { once: true, ..Group::default() });
+                    } else if rounds_open
+                        && !(fixed_scheme(current) && next.is_some_and(|item| item.amount.is_none()))
                         && !leads_on
                         && facts.amrap.is_none()
                         && facts.every.is_none()
@@ -314,6 +337,19 @@ impl Shaper<'_> {
         grouped.interrupt = grouped.interrupt.filter(|(_, _, nodes)| !nodes.is_empty());
         grouped.penalty = grouped.penalty.filter(|nodes| !nodes.is_empty());
         grouped
+    }
+}
+
+/// Gives a rest to the sets that stand before it on its line, where there are any without one.
+fn sets_on_line(before: &[Step], step: &Step, nodes: &mut [Node], seconds: u32) -> bool {
+    let beside =
+        before.last().is_some_and(|last| last.line == step.line && matches!(last.what, StepKind::Item(_)));
+    match nodes.last_mut() {
+        Some(Node::Rounds { rest_s: rest_s @ None, .. }) if beside => {
+            *rest_s = Some(seconds);
+            true
+        }
+        _ => false,
     }
 }
 

@@ -17,10 +17,12 @@ use self::groups::{Grouped, Repeat};
 use self::levels::levels;
 use self::mentions::without_mentions;
 use self::rewrites::{
-    bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words, every_so_many,
-    heavier_until_missed, minutes_in_turn, one_thing_for_a_length, one_window, schemes_side_by_side,
-    stations_of_an_amrap, topic_of_a_list, windows_of_stations,
+    as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words,
+    every_so_many, heavier_until_missed, minutes_in_turn, minutes_of_a_lift, one_thing_for_a_length,
+    one_window, rest_by_ratio, rungs_that_are_told, schemes_side_by_side, stations_of_an_amrap,
+    topic_of_a_list, windows_of_stations,
 };
+use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
 use crate::say::Aim;
@@ -77,6 +79,8 @@ pub(super) struct Shaper<'c> {
     pub mentions: Vec<Problem>,
     /// Lines on which work was named that the piece only speaks of.
     pub spoken_of: Vec<usize>,
+    /// What other pieces should take.
+    pub aims: Vec<Told>,
 }
 
 /// A piece that is said to be open and to have an end: as many rounds as possible, and rounds for time.
@@ -117,6 +121,8 @@ pub(crate) struct Lowered {
     pub spoken_of: Vec<usize>,
     /// The unit of weight that the part was read in.
     pub unit: Option<WeightUnit>,
+    /// What other pieces should take.
+    pub aims: Vec<Told>,
 }
 
 /// Makes a part of facts. `section` is the kind of the last heading, `unit` the day's unit of weight as far as it is known.
@@ -155,7 +161,11 @@ pub(crate) fn lower(
     let named = named(&facts);
     let sets = facts.sets_reps.len();
     let mut shaper = Shaper::new(catalogue, unit);
+    shaper.aims = std::mem::take(&mut facts.aims);
+    let target = facts.target;
     let part = shaper.shape(facts, section);
+    // What stands above all work is of the next that comes.
+    shaper.aims.extend(target.filter(|_| part.is_none()));
     let open = |part: &Part| matches!(part.format, Some(Format::Amrap | Format::ForTime | Format::Tabata));
     // "10 singles" of an AMRAP are no sets: none of its work holds them.
     let lost = part.as_ref().map_or(0, |part| shaper.lost(&named, part) + if open(part) { sets } else { 0 });
@@ -171,6 +181,7 @@ pub(crate) fn lower(
         errors,
         lost,
         spoken_of: shaper.spoken_of,
+        aims: shaper.aims,
         unit: shaper.unit,
     }
 }
@@ -212,8 +223,8 @@ fn dose_of(item: &Item, movement: &Movement) -> Dose {
 
 impl<'c> Shaper<'c> {
     fn new(catalogue: &'c Catalogue, unit: Option<WeightUnit>) -> Self {
-        let (problems, assumptions, mentions, spoken_of) = Default::default();
-        Self { catalogue, unit, problems, assumptions, mentions, spoken_of }
+        let (problems, assumptions, mentions, spoken_of, aims) = Default::default();
+        Self { catalogue, unit, problems, assumptions, mentions, spoken_of, aims }
     }
 
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
@@ -221,6 +232,9 @@ impl<'c> Shaper<'c> {
         levels(&mut facts, self.catalogue);
         heavier_until_missed(&mut facts, self.catalogue);
         every_so_many(&mut facts);
+        rungs_that_are_told(&mut facts);
+        minutes_of_a_lift(&mut facts, self.catalogue);
+        rest_by_ratio(&mut facts);
         clocks_in_words(&mut facts);
         topic_of_a_list(&mut facts, self.catalogue);
         windows_of_stations(&mut facts, section);
@@ -234,6 +248,7 @@ impl<'c> Shaper<'c> {
         schemes_side_by_side(&mut facts);
         let kind = self.kind(&facts, section);
         if matches!(kind, PartKind::Conditioning | PartKind::Home) {
+            as_far_as_it_gets(&mut facts, self.catalogue);
             one_thing_for_a_length(&mut facts, self.catalogue);
         }
         // "Warm up: 8 min with the coach" is a part of the hour, whatever is done in it.
@@ -416,7 +431,9 @@ impl<'c> Shaper<'c> {
             }
             Some(kind) if facts.kind.is_some() => kind,
             // Stretching below another heading is stretching all the same.
-            Some(PartKind::Accessory | PartKind::Skill) if !plain_format && !lift && stretches => {
+            Some(PartKind::Accessory | PartKind::Skill | PartKind::Strength | PartKind::Conditioning)
+                if !plain_format && !lift && stretches =>
+            {
                 PartKind::Mobility
             }
             Some(PartKind::Home) => PartKind::Home,
@@ -470,7 +487,7 @@ impl<'c> Shaper<'c> {
             || facts.items().any(|item| item.max)
             || matches!(facts.score, Some(Score::RoundsReps | Score::Reps))
             || facts.sharing == Some(Sharing::Rounds)
-            || matches!(facts.target, Some((_, _, Aim::Rounds)));
+            || facts.target.is_some_and(|told| told.of == Aim::Rounds);
         if facts.until_failure && (facts.every.is_some() || facts.add_each.is_some()) {
             Some(Format::UntilFailure)
         } else if tabata {
@@ -539,32 +556,21 @@ impl<'c> Shaper<'c> {
                 part.intents.push(Intent::RoundUnder(seconds));
             }
         }
-        let Some((low, high, of)) = facts.target else { return };
+        let Some(told) = facts.target else { return };
         if let (Some(Format::BuildTo), None, Some(high), Aim::Seconds) =
-            (part.format, part.duration_s, high, of)
+            (part.format, part.duration_s, told.high, told.of)
         {
             // "Find a heavy five in about 20 minutes" is how long there is, and nothing to beat.
             part.duration_s = Some(high as u32);
             return;
         }
-        let whole = |value: Option<f64>, factor: f64| value.map(|v| (v * factor).round() as u32);
-        let of = match of {
-            Aim::Bare if part.format == Some(Format::Amrap) => Aim::Rounds,
-            Aim::Bare => {
-                let target = Target::seconds(whole(low, 60.0), whole(high, 60.0));
-                part.target = part.target.or(Some(target));
-                return;
-            }
-            other => other,
-        };
-        let target = match of {
-            Aim::Rounds => Target::rounds(low, high),
-            Aim::Reps => {
-                Target { reps_low: whole(low, 1.0), reps_high: whole(high, 1.0), ..Target::default() }
-            }
-            Aim::Seconds | Aim::Bare => Target::seconds(whole(low, 1.0), whole(high, 1.0)),
-        };
-        part.target = part.target.or(Some(target));
+        let raced = matches!(part.kind, PartKind::Conditioning | PartKind::Home) || part.format.is_some();
+        if !raced || part.kind == PartKind::Strength && part.interval_s.is_none() {
+            // Nobody beats a time with sets of a lift, or by stretching: it is told of what comes before or behind.
+            self.aims.push(told);
+            return;
+        }
+        part.target = part.target.or(Some(told.target(part.format)));
     }
 }
 

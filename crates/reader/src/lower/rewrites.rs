@@ -31,6 +31,36 @@ pub(super) fn heavier_until_missed(facts: &mut Facts, catalogue: &Catalogue) {
     }
 }
 
+/// "Deadlift, 20 minutes: build to a heavy 3": so long there is for the lift, and nobody holds it.
+pub(super) fn minutes_of_a_lift(facts: &mut Facts, catalogue: &Catalogue) {
+    if !facts.has_prescription() || facts.has_format() || facts.duration_s.is_some() {
+        return;
+    }
+    let lifted = |item: &Item| {
+        let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+        movement
+            .is_some_and(|movement| movement.unit == Unit::Reps && movement.takes_weight() || item.generic)
+    };
+    let minutes = |step: &mut Step| match &mut step.what {
+        StepKind::Item(item) if item.unit == Some(Unit::Seconds) && !item.max && lifted(item) => {
+            let seconds = item.amount.map_or(0, |(seconds, _)| seconds as u32);
+            (seconds >= SHORTEST_SECTION_S).then(|| {
+                (item.amount, item.unit) = (None, None);
+                seconds
+            })
+        }
+        _ => None,
+    };
+    facts.duration_s = facts.steps.iter_mut().find_map(minutes);
+}
+
+/// "5 x 3 minutes of work, rest 1:1": as long as the work, or so many times that.
+pub(super) fn rest_by_ratio(facts: &mut Facts) {
+    if let (Some((_, work_s, rest_s @ 0)), Some(Some(share))) = (&mut facts.on_off, facts.rest_share) {
+        *rest_s = (f64::from(*work_s) * share).round() as u32;
+    }
+}
+
 /// "100 step-ups; every 20 reps: 10 push-ups" is five rounds of 20 and 10.
 pub(super) fn every_so_many(facts: &mut Facts) {
     let Some(each) = facts.every_reps.filter(|_| facts.rounds().is_none() && facts.items().count() > 1)
@@ -151,6 +181,51 @@ pub(super) fn one_thing_for_a_length(facts: &mut Facts, catalogue: &Catalogue) {
     facts.quality = true;
 }
 
+/// "Minute 1: 1 thruster. Minute 2: 2 thrusters. And so on": the second is what the first becomes.
+pub(super) fn rungs_that_are_told(facts: &mut Facts) {
+    let Some(more) = facts.add_each.filter(|_| facts.until_failure) else { return };
+    let first = facts.items().next().cloned();
+    let Some((movement, (start, None))) = first.and_then(|item| Some((item.movement?, item.amount?))) else {
+        return;
+    };
+    facts.steps.retain(|step| match (&step.what, step.label) {
+        (StepKind::Item(item), Label::Minute(n) | Label::Number(n) | Label::Round(n)) if n > 1 => {
+            let rung = start + f64::from(more * (n - 1));
+            item.movement.as_ref() != Some(&movement) || item.amount != Some((rung, None))
+        }
+        _ => true,
+    });
+}
+
+/// "6 min row for distance", "5 min ski, score is calories": as much of one thing as goes into its length.
+pub(super) fn as_far_as_it_gets(facts: &mut Facts, catalogue: &Catalogue) {
+    let open = facts.score == Some(Score::Reps) || facts.in_metres;
+    if !open || facts.has_format() || facts.has_rounds() || facts.items().count() != 1 {
+        return;
+    }
+    let metres = facts.in_metres;
+    let length = facts.duration_s;
+    let mut items = facts.steps.iter_mut().filter_map(|step| match &mut step.what {
+        StepKind::Item(item) => Some(item),
+        _ => None,
+    });
+    let Some(item) = items.next() else { return };
+    let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+    let seconds = match (item.amount, item.unit, length) {
+        (None, _, Some(seconds)) => seconds,
+        (Some((seconds, None)), Some(Unit::Seconds), None) => seconds as u32,
+        _ => return,
+    };
+    if item.max || !movement.is_some_and(Movement::is_engine) {
+        return;
+    }
+    (item.amount, item.max) = (None, true);
+    item.unit = metres.then_some(Unit::Metres);
+    facts.duration_s = None;
+    facts.amrap = Some(Some(seconds));
+    facts.score = Some(Score::Reps);
+}
+
 /// "As many reps as you can: 1 min burpees, 1 min row, 1 min rest, x 3": stays at stations, and what is done in each counts.
 pub(super) fn stations_of_an_amrap(facts: &mut Facts, catalogue: &Catalogue) {
     let counted = |item: &Item| {
@@ -236,6 +311,7 @@ pub(super) fn schemes_side_by_side(facts: &mut Facts) {
     for step in &facts.steps {
         match &step.what {
             StepKind::AfterEach => {}
+            StepKind::Then if columns.is_empty() => {}
             StepKind::Item(item) if each == Some(step.line) && item.amount.is_some() => {
                 after.push(step.clone());
             }

@@ -5,7 +5,7 @@ use lantern_session::{Intent, Jump, LoadUnit, PartKind, RestAfter, Score, Sharin
 
 use super::captures::{Captures, digits, has_unit, position, words_between};
 use super::items::{dose, has_dose_unit, item, target};
-use super::{Aim, Item, Say, Tool};
+use super::{Aim, Item, Place, Say, Tool};
 use crate::grammar::Capture;
 use crate::tokens::Kind;
 use crate::values::{Line, Nt, Value};
@@ -17,6 +17,10 @@ const LONGEST_INTERVAL_S: u32 = 300;
 
 /// Most singles, doubles or triples that somebody lifts.
 const MOST_SETS_IN_WORDS: u32 = 15;
+/// Largest number of a ratio of work and rest.
+const MOST_OF_A_RATIO: f64 = 6.0;
+/// Walking back takes so many times as long as running there: walks go at a third of a hard run's pace.
+const WALK_BACK: f64 = 3.0;
 /// From so many on a bare number counts metres: no set has as many repetitions.
 const LEAST_OF_METRES: u32 = 200;
 
@@ -234,7 +238,10 @@ impl Say {
             }
             "tabata" => Self::Tabata,
             "onoff.ratio" => {
-                Self::OnOff { times: c.count('k'), work_s: c.seconds('w')?.0, rest_s: 0, total_s: None }
+                let work_s = c.seconds('w')?.0;
+                let part = |name| c.number(name).unwrap_or(1.0).clamp(1.0, MOST_OF_A_RATIO);
+                let rest_s = (f64::from(work_s) * part('b') / part('a')).round() as u32;
+                Self::OnOff { times: c.count('k'), work_s, rest_s, total_s: None }
             }
             "onoff.short" => {
                 let (times, work_s, rest_s) = (c.count('k')?, c.count('w')?, c.count('r')?);
@@ -281,6 +288,7 @@ impl Say {
             "fromstart" => Self::FromTheStart,
             "backagain" => Self::BackAgain,
             "everyreps" => Self::EveryReps(c.count('n').filter(|n| *n > 1)?),
+            "everyreps.word" => Self::EveryReps(nth(&words_between(line, start, end)).filter(|n| *n > 1)?),
             "bouts" | "bouts.plain" => Self::Bouts {
                 times: c.count('k').filter(|times| *times > 0 && *times <= 60)?,
                 seconds: c.seconds('t')?.0,
@@ -321,9 +329,10 @@ impl Say {
             "cap" => Self::Cap(Some(c.seconds('t')?.1)),
             "cap.open" => Self::Cap(None),
             "clockstart" => Self::ClockStart,
-            "length" => {
+            // Behind a name in brackets seconds are of a hold, and two strokes are inches.
+            "length" | "length.framed" => {
                 let (low, high) = c.seconds('t')?;
-                (low == high).then_some(Self::Length(low))?
+                (low == high && (says == "length" || low >= 60)).then_some(Self::Length(low))?
             }
             "rest.pause" => {
                 // A pause of a few seconds is one inside a repetition.
@@ -340,6 +349,14 @@ impl Say {
                 Self::Rest { low_s: scale(low_s), high_s: scale(high_s), after }
             }
             "restopen" => Self::RestOpen,
+            "restaswork" => {
+                let (work, rest) = (c.number('a')?, c.number('b')?);
+                let ratio =
+                    (1.0..=MOST_OF_A_RATIO).contains(&work) && (1.0..=MOST_OF_A_RATIO).contains(&rest);
+                ratio.then_some(Self::RestAsWork(rest / work))?
+            }
+            "restaswork.same" => Self::RestAsWork(1.0),
+            "restaswork.back" => Self::RestAsWork(WALK_BACK),
             "whenready" => Self::WhenReady,
             "roundunder" => Self::RoundUnder(c.seconds('t')?.0),
             "target.or" => Self::Target {
@@ -371,7 +388,16 @@ impl Say {
             "target.plus" => {
                 Self::Target { low: c.number('n').filter(|n| *n > 0.0), high: None, of: Aim::Rounds }
             }
-            "target" | "target.nice" => return target(&c, captured_word('k')),
+            "target" | "target.nice" => {
+                // "No more than one missed lift": a bare number so small is no time.
+                let bare = position(captures, 'd').filter(|at| {
+                    let number =
+                        line.tokens.get(*at).is_some_and(|token| !matches!(token.kind, Kind::Clock(_)));
+                    number && !has_unit(line, *at)
+                });
+                let short = c.seconds('d').is_some_and(|(_, high)| high <= 60);
+                return target(&c, captured_word('k')).filter(|_| bare.is_none() || !short);
+            }
             // Minutes, where nothing else is said.
             "target.by" => {
                 let high = c.number('n').filter(|n| (2.0..=60.0).contains(n))? * 60.0;
@@ -381,6 +407,15 @@ impl Say {
                 let (low, high) = c.range('r').filter(|(low, high)| *low >= 2.0 && *high <= 60.0)?;
                 Self::Target { low: Some(low * 60.0), high: Some(high * 60.0), of: Aim::Seconds }
             }
+            "trainingmax" => match c.value('p') {
+                Some(Value::Percents(share)) if (50.0..=100.0).contains(&share[0][1]) => {
+                    Self::OfTrainingMax(Some(share[0][1]))
+                }
+                Some(_) => return None,
+                None => Self::OfTrainingMax(None),
+            },
+            "choose" => Self::ChooseOne,
+            "score.metres" => Self::InMetres,
             "score.words" => Self::ScoreWord,
             "score.reps" => Self::Score(Score::Reps),
             "score.slowest" => Self::Score(Score::SlowestInterval),
@@ -520,12 +555,30 @@ impl Say {
             "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),
             "dose" => return None,
             "told" => Self::Told,
+            "ofpiece" | "ofpart" => {
+                let words = words_between(line, start, end);
+                let last = words.iter().any(|word| word == "last").then_some(0);
+                let n = c.count('n').filter(|n| *n > 0).or_else(|| ordinal(&words)).or(last)?;
+                Self::OfPiece(if says == "ofpiece" { Place::Piece(n) } else { Place::Part(n) })
+            }
             other => {
                 debug_assert!(false, "the grammar says `{other}`, which means nothing");
                 return None;
             }
         })
     }
+}
+
+/// The place that the first of such words tells.
+fn ordinal(words: &[String]) -> Option<u32> {
+    nth(words).filter(|n| *n <= 4)
+}
+
+/// "Third" is 3.
+fn nth(words: &[String]) -> Option<u32> {
+    const ORDINALS: [(&str, u32); 6] =
+        [("first", 1), ("second", 2), ("third", 3), ("fourth", 4), ("fifth", 5), ("tenth", 10)];
+    words.iter().find_map(|word| ORDINALS.iter().find(|(known, _)| known == word).map(|(_, n)| *n))
 }
 
 /// Rungs up and back down, the turning point once.

@@ -50,6 +50,12 @@ impl Say {
                 let how = if says == "fortime" { Self::ForTime } else { Self::Quality };
                 counted('n', Self::Rounds).into_iter().chain([how]).collect()
             }
+            "setsreps.share" => match (c.count('s'), c.count('n'), c.value('p')) {
+                (Some(sets), Some(reps), Some(Value::Percents(share))) if sets > 0 && reps > 0 => {
+                    vec![Self::SetsReps { sets, reps, upper: None }, Self::Percent(share.clone())]
+                }
+                _ => Vec::new(),
+            },
             "every.setsreps" => {
                 let interval_s = c.seconds('t').map_or(60, |(s, _)| s);
                 match (c.count('n'), c.count('r')) {
@@ -146,6 +152,23 @@ impl Say {
                 _ => Vec::new(),
             },
             // "3 x amrap @ 65%"
+            // "Three minutes after the last one is out" leads to what comes then.
+            "rest.afterall" => match c.seconds('t') {
+                Some((low_s, high_s)) => vec![Self::Then, Self::Rest { low_s, high_s, after: None }],
+                None => Vec::new(),
+            },
+            // "3 x AMRAP (-2)" stops two short.
+            "setsmax.short" => match (c.count('s'), c.number('n')) {
+                (Some(sets), Some(left)) if (1..=20).contains(&sets) && left <= 5.0 => {
+                    vec![Self::SetsMax(sets), Self::Rpe([10.0 - left; 2])]
+                }
+                _ => Vec::new(),
+            },
+            // "12 deadlifts @ 70/47.5 FT"
+            "load.ft" => {
+                let load = |first| Self::Load { implements: 1, first, second: c.number('b'), unit: None };
+                c.number('a').map(load).into_iter().chain([Self::ForTime]).collect()
+            }
             "setsmax.share" => match (c.value('p'), c.count('s')) {
                 (Some(Value::Percents(share)), Some(sets))
                     if share.len() == 1 && (1..=12).contains(&sets) =>

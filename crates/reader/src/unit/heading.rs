@@ -216,6 +216,14 @@ pub(super) fn length_ahead(tokens: &[Token], rules: &Rules<'_>) -> Option<(u32, 
     (minutes && kind.is_some() && behind > 0 && closed).then_some((seconds as u32, end))
 }
 
+/// "Warm-up, 8 min: 3 times through ...": a length between the kind of part and its colon, and the token behind that.
+pub(super) fn length_behind(tokens: &[Token], rules: &Rules<'_>) -> Option<(u32, usize)> {
+    tokens.first()?.number()?;
+    let (seconds, end) = Line::new(tokens, rules.lexicon, rules.catalogue).one_length(0)?;
+    let framed = tokens.get(end).is_some_and(|token| token.is(':')) && tokens.len() > end + 1;
+    ((60.0..=3600.0).contains(&seconds) && framed).then_some((seconds as u32, end + 1))
+}
+
 /// "Saturday skills": a first line of few words that names practice.
 pub(super) fn says_skills(text: &str, plain: &dyn Fn(&str) -> bool, lexicon: &Lexicon) -> bool {
     const LONGEST_NAME: usize = 120;
@@ -287,6 +295,15 @@ pub(super) fn take_heading(
         from += 1;
     }
     if word(from).is_none() {
+        return (None, 0);
+    }
+    // "Work:rest 1:1"
+    if word(from) == Some("work") && word(from + 2) == Some("rest") {
+        return (None, 0);
+    }
+    // "Target for the workout: 7 rounds" stands over nothing.
+    let aims = lexicon.class("goalword");
+    if starts_line && lexicon.at(tokens, from).iter().any(|(known, _)| Some(*known) == aims) {
         return (None, 0);
     }
     // "Snatch technique, 10 minutes:" heads practice of what is named.
@@ -395,7 +412,9 @@ pub(super) fn take_heading(
         }
         Some(_) if spoken && (lists || from > 0) => true,
         Some(_) if number => {
-            lists || tokens.len() - end <= 3 || word(end + 1).is_some_and(|w| w.starts_with("min"))
+            // "Skill 15': ...", "Strength 20 min: ..."
+            let minutes = tokens.get(end + 1).is_some_and(|token| token.is('\''));
+            lists || tokens.len() - end <= 3 || minutes || word(end + 1).is_some_and(|w| w.starts_with("min"))
         }
         Some(_) if colon.is_some_and(plain_words) => true,
         Some(token)

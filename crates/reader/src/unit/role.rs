@@ -34,6 +34,14 @@ pub(super) fn offer_level(readings: &mut Vec<Reading>, place: u8, weights: &Weig
 
 /// Work among substitutes is one of them.
 pub(super) fn offer_instead(readings: &mut Vec<Reading>, weights: &Weights) {
+    // "Scale: 60/40. Cap 16 min.": what limits the piece is nobody's substitute.
+    let limits = |reading: &Reading| {
+        reading.items().next().is_none()
+            && reading.says(|say| matches!(say, Say::Cap(Some(_)) | Say::Target { .. }))
+    };
+    if readings.first().is_some_and(|first| matches!(first.role, Role::Work | Role::Aside) && limits(first)) {
+        return;
+    }
     let works: Vec<Reading> = readings
         .iter()
         .filter(|reading| reading.role == Role::Work && !reading.says.is_empty())
@@ -428,11 +436,19 @@ pub(super) fn score_sentence(
     let behind = score_of(&words(at + 1, body.len())).or(of_names).is_some();
     let keeps = |said: &&Said| match said.say {
         Say::Score(_) | Say::ScoreWord => false,
-        Say::Cap(_) | Say::Team(_) | Say::Sharing(_) | Say::Target { .. } | Say::RoundUnder(_) => true,
+        Say::Cap(_)
+        | Say::Team(_)
+        | Say::Sharing(_)
+        | Say::Target { .. }
+        | Say::OfPiece(_)
+        | Say::RoundUnder(_) => true,
         _ => behind && said.column < column,
     };
     let mut says: Vec<Said> = work.says.iter().filter(keeps).cloned().collect();
     says.push(Said { say: Say::Score(score), column });
+    if score == Score::Reps && work.says(|say| matches!(say, Say::InMetres)) {
+        says.push(Said { say: Say::InMetres, column });
+    }
     // "Score: total burpees" is of them alone.
     let of = (at + 1..body.len()).find_map(|n| line.movements[n].iter().max_by_key(|name| name.end));
     if let (Score::Reps, Some(name)) = (score, of) {
@@ -479,6 +495,8 @@ pub(super) fn score_of(text: &str) -> Option<Score> {
     } else if has(&[
         "round",
         "full minute",
+        "full window",
+        "full interval",
         "minutes completed",
         "completed minute",
         "last minute",

@@ -13,9 +13,9 @@ pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) 
     let starts = (0..body.len())
         .filter(|at| *at == 0 || matches!(body[at - 1].kind, Kind::Sign(',' | '+' | ':' | '(')));
     for at in starts {
-        let Some((_, end, _)) = line.read(Nt::Dose, at).into_iter().max_by_key(|(_, end, _)| *end) else {
-            continue;
-        };
+        let sets = sets_at(body, at);
+        let dose = line.read(Nt::Dose, at).into_iter().map(|(_, end, _)| end).max();
+        let Some(end) = sets.or(dose) else { continue };
         if body[at].number().is_none() {
             continue;
         }
@@ -29,6 +29,8 @@ pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) 
         let strange = words
             .iter()
             .any(|n| line.classes[*n].is_empty() && body[*n].word().is_some_and(|word| word.len() > 2));
+        // Nothing but a name stands behind sets.
+        let means = means && sets.is_none();
         if !strange || names || means || words.len() > MOST_WORDS {
             continue;
         }
@@ -43,6 +45,17 @@ pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) 
         }
     }
     unknown_lift(body, chars, &line)
+}
+
+/// "2 x 10 hip switches", "2 x 10 90/90 hip switches": the first word behind sets of a number.
+fn sets_at(body: &[Token], at: usize) -> Option<usize> {
+    let number = |n: usize| body.get(n).is_some_and(|token| token.number().is_some());
+    let by = body.get(at + 1).is_some_and(|token| token.is('*') || token.word() == Some("x"));
+    if !(number(at) && by && number(at + 2)) {
+        return None;
+    }
+    let figures = body[at + 3..].iter().take_while(|token| token.number().is_some() || token.is('/')).count();
+    Some(at + 3 + figures)
 }
 
 /// "Gruntwax 3 x 10": words that are nobody's name in front of sets.

@@ -3,6 +3,9 @@
 use super::{Line, Read, Value};
 use crate::tokens::{Kind, Token};
 
+/// The ends of a range that is written with spaces lie no farther apart than so many times.
+const WIDEST_RANGE: f64 = 4.0;
+
 impl Line<'_> {
     pub(super) fn is_unit_of_length(&self, at: usize) -> bool {
         self.class(at, self.units.mile).or(self.class(at, self.units.kilometre)).is_some()
@@ -103,7 +106,9 @@ impl Line<'_> {
             let apart = self.tokens.get(at + 1).is_some_and(|token| token.is('-') && token.spaced);
             let factor = if high >= low * 60.0 { 60.0 } else { 1.0 };
             let low = low * factor;
-            if low > 0.0 && low < high {
+            // "Team of 2 - 18 min AMRAP": two numbers with a dash between them.
+            let wide = apart && high > WIDEST_RANGE * low;
+            if low > 0.0 && low < high && !wide {
                 found.push((Value::Seconds(low as u32, high as u32), end, if apart { 0.3 } else { 0.0 }));
             }
         }

@@ -2,19 +2,7 @@
 
 use serde_json::json;
 
-use lantern_reader::read;
-use lantern_session::movement::Catalogue;
-use lantern_session::text::session_text;
-
-use super::part;
-
-/// The day in the plain notation, which must read as the same day again.
-fn plain(text: &str) -> String {
-    let catalogue = Catalogue::standard();
-    let once = session_text(&read(text, catalogue).session, catalogue);
-    assert_eq!(session_text(&read(&once, catalogue).session, catalogue), once, "{text}");
-    once
-}
+use super::{part, plain};
 
 #[test]
 fn a_complex_is_one_bar_however_it_is_written() {

@@ -4,7 +4,7 @@ use lantern_reader::read;
 use lantern_session::movement::Catalogue;
 use serde_json::{Value, json};
 
-use super::{part, parts, total};
+use super::{part, parts, plain, total};
 
 #[test]
 fn sets_belong_to_the_lift_that_names_no_number_of_its_own() {
@@ -226,4 +226,21 @@ fn another_exercise_beside_a_lift_leaves_it_under_its_heading() {
 fn the_first_of_numbered_sets_counts_like_the_others() {
     let part = part("Front squat\nSet 1: 6 reps @ RPE 6\nSet 2: 4 reps @ RPE 7\nSets 3-4: 3 reps @ RPE 8");
     assert_eq!((&part["sets"], total(&part, "front-squat")), (&json!(4), json!(16)));
+}
+
+#[test]
+fn shares_of_a_training_max_say_so_and_how_much_it_is() {
+    for (text, of) in [
+        ("Deadlift 3x5 @ 80%\nUse training max (90%)", json!({"percent": 90.0})),
+        ("Deadlift 3x5 @ 80% of TM (85% of 1RM)", json!({"percent": 85.0})),
+        ("Deadlift 3x5 @ 80% of your training max", json!("usual")),
+        ("Deadlift 3x5 @ 80% TM", json!("usual")),
+        ("Deadlift 3x5 @ 80%", Value::Null),
+    ] {
+        let part = part(text);
+        assert_eq!((&part["training_max"], &part["percent"]), (&of, &json!([80, 80])), "{text}");
+        plain(text);
+    }
+    let quiet = part("Snatch: find your heavy single of the day (20'), no misses after 85%");
+    assert_eq!((&quiet["percent"], &quiet["duration_s"]), (&Value::Null, &json!(1200)));
 }

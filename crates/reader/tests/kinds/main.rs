@@ -1,15 +1,19 @@
 //! Kinds of handwriting, each by a text of its own: what it must become.
 
+mod aims;
 mod builds;
 mod clocks;
 mod days;
 mod lifts;
+mod rests;
+mod sections;
 mod shares;
 mod turns;
 mod work;
 
 use lantern_reader::{read, reading_json};
 use lantern_session::movement::Catalogue;
+use lantern_session::text::session_text;
 use serde_json::Value;
 
 fn parts(text: &str) -> Vec<Value> {
@@ -26,4 +30,12 @@ fn part(text: &str) -> Value {
 
 fn total(part: &Value, movement: &str) -> Value {
     part["totals"][movement]["amount"].clone()
+}
+
+/// The day in the plain notation, which must read as the same day again.
+fn plain(text: &str) -> String {
+    let catalogue = Catalogue::standard();
+    let once = session_text(&read(text, catalogue).session, catalogue);
+    assert_eq!(session_text(&read(&once, catalogue).session, catalogue), once, "{text}");
+    once
 }

@@ -2,7 +2,7 @@
 
 use super::{Printer, work_text};
 use crate::units::{clock_s, plain};
-use crate::{Format, Node, Part, PercentOf, Prescription, Work};
+use crate::{Format, Node, Part, PercentOf, Prescription, TrainingMax, Work};
 
 impl Printer<'_> {
     pub(super) fn strength(&mut self, part: &Part) {
@@ -93,6 +93,11 @@ impl Printer<'_> {
                 },
             );
         facts.extend(shares.map(|shares| format!("{shares}{}", self.share_of(strength))));
+        match strength.training_max {
+            Some(TrainingMax::Percent(share)) => facts.push(format!("training max {}%", plain(share))),
+            Some(TrainingMax::Usual) => facts.push("of the training max".to_owned()),
+            None => {}
+        }
         match strength.jump {
             _ if strength.ends_at_share => {}
             Some(jump) if strength.rises => {

@@ -1,0 +1,86 @@
+//! Rests: between pieces, as long as the work, as needed, and what a clock leaves.
+
+use serde_json::{Value, json};
+
+use lantern_reader::read;
+use lantern_session::movement::Catalogue;
+
+use super::{part, parts, plain};
+
+#[test]
+fn a_rest_in_a_paragraph_of_its_own_above_another_piece_leads_to_it() {
+    for (rest, next) in [
+        ("rest 3 min", "C) 21-15-9 for time, cap 6"),
+        ("REST 2:00", "C) 21-15-9 for time"),
+        ("2 min rest", "21-15-9 for time"),
+        ("3 min after the last one is out", "21-15-9 for time"),
+    ] {
+        let text = format!(
+            "B) 5 rds for time, cap 15\n10 deadlifts 90/60\n8 burpees\n\n{rest}\n\n{next}\ncal row\nsit-ups"
+        );
+        let parts = parts(&text);
+        assert_eq!((&parts[0]["format"], &parts[0]["rest_s"]), (&json!("for_time"), &Value::Null), "{text}");
+        assert_eq!(parts.len(), 2, "{text}");
+    }
+    // Below the last piece, or with the rounds, it is between them.
+    let between = part("5 rounds\n10 deadlifts 90/60\n8 burpees\nrest 2:00");
+    assert_eq!((&between["format"], &between["rest_s"]), (&json!("intervals"), &json!(120)));
+}
+
+#[test]
+fn a_rest_of_which_nobody_says_how_long_it_is_is_guessed_by_the_work_and_said_to_be() {
+    let catalogue = Catalogue::standard();
+    for (text, share) in [
+        ("4 rounds\n500 m row\n10 burpees\nrest as needed", 1.0),
+        ("4 rounds, rest 1:1\n500 m row\n10 burpees", 1.0),
+        ("4 rounds, each for time, rest as long as it took\n500 m row\n10 burpees", 1.0),
+        ("4 rounds, each for time, rest while your partner works\n500 m row\n10 burpees", 1.0),
+        ("4 rounds, rest 1:2\n300 m row", 2.0),
+        ("6 x 100 m sprint, walk back", 3.0),
+    ] {
+        let piece = part(text);
+        assert_eq!(piece["format"], json!("intervals"), "{text}");
+        let once =
+            part(&text.replace("rest as needed", "").replace("1:2", "1:1").replace("walk back", "rest 1:1"));
+        let (rest, alone) = (piece["rest_s"].as_f64().unwrap(), once["rest_s"].as_f64());
+        if share > 1.0 {
+            let alone = alone.unwrap();
+            assert!((rest - share * alone).abs() <= 15.0 * share, "{text}: {rest} and {alone}");
+        }
+        assert!((30.0..=300.0).contains(&rest), "{text}: {rest}");
+        let reading = read(text, catalogue);
+        assert!(reading.assumptions.iter().any(|told| told.message.contains("is a guess")), "{text}");
+    }
+    // Whoever races rests at will, a team while the others work, and a written work time is exact.
+    assert_eq!(part("4 rounds for time\n500 m row\n10 burpees\nrest as needed")["format"], json!("for_time"));
+    assert_eq!(
+        part("In pairs, 6 rounds, rest while your partner works\n250 m row\n10 burpees")["rest_s"],
+        Value::Null
+    );
+    let exact = part("5 x 3 min row, rest 1:1");
+    assert_eq!((&exact["work_s"], &exact["rest_s"]), (&json!(180), &json!(180)));
+    let half = part("5 x 2 min row, rest 2:1");
+    assert_eq!((&half["work_s"], &half["rest_s"]), (&json!(120), &json!(60)));
+}
+
+#[test]
+fn the_remainder_of_a_length_is_a_clock() {
+    let told = plain("5 rounds: 200 m ski, 8 thrusters 35/25, rest the remainder of 4:00");
+    assert!(told.contains("every 4:00 x 5"), "{told}");
+}
+
+#[test]
+fn minutes_by_a_letter_and_a_number_take_turns_and_one_is_off() {
+    let told = plain("EMOM 16\nm1 12 cal row\nm2 10 burpees\nm3 40s plank\nm4 off");
+    assert!(told.contains("1) 12 cal row") && told.contains("4) rest"), "{told}");
+}
+
+#[test]
+fn time_to_change_over_is_a_rest_and_no_movement() {
+    let reading = read(
+        "Part 1: 5 min AMRAP 5 push presses 40/30 10 box jumps\n2 min transition\nPart 2: 5 min AMRAP 5 deadlifts 60/40 10 lunges",
+        Catalogue::standard(),
+    );
+    assert!(reading.problems.is_empty(), "{:?}", reading.problems);
+    assert_eq!(reading.session.parts.len(), 2);
+}
