@@ -257,16 +257,13 @@ impl Shaper<'_> {
                         && !current.nodes.is_empty()
                         && current.nodes.iter().all(counted)
                         && next.is_some_and(|item| item.amount.is_some());
-                    if after_scheme && !leads_on && facts.amrap.is_none() && facts.every.is_none() {
-                        grouped.groups.push(Group { once: true, ..Group::default() });
-                    } else if rounds_open
-                        && !(fixed_scheme(current) && next.is_some_and(|item| item.amount.is_none()))
-                        && !leads_on
-                        && facts.amrap.is_none()
-                        && facts.every.is_none()
+                    let uncounted = fixed_scheme(current) && next.is_some_and(|item| item.amount.is_none());
+                    let after_rounds = rounds_open
+                        && !uncounted
                         && facts.on_off.is_none()
-                        && current.first_line != step.line
-                    {
+                        && current.first_line != step.line;
+                    let clocked = facts.amrap.is_some() || facts.every.is_some();
+                    if (after_scheme || after_rounds) && !leads_on && !clocked {
                         grouped.groups.push(Group { once: true, ..Group::default() });
                     } else if current.once && !current.nodes.is_empty() {
                         grouped.groups.push(Group::default());
