@@ -394,6 +394,7 @@ pub(crate) fn heads_a_part(say: &Say) -> bool {
                 | Say::Length(_)
                 | Say::Clock(_)
                 | Say::InMetres
+                | Say::Collect
                 | Say::Team(_)
         )
 }

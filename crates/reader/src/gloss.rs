@@ -284,6 +284,7 @@ fn say_words(say: &Say) -> Option<String> {
         }
         Say::OfTrainingMax(Some(share)) => format!("of a training max of {} %", plain(*share)),
         Say::OfTrainingMax(None) => "of the training max".to_owned(),
+        Say::Collect => "in as few sets as possible".to_owned(),
         Say::ChooseOne => "one of them".to_owned(),
         Say::InMetres => "score: metres".to_owned(),
         Say::Score(score) => format!("score: {}", score.name()),

@@ -291,7 +291,9 @@ impl<'s, 'l> Search<'s, 'l> {
                     }
                 }
             }
-            What::Foreign if self.line.in_names.get(at).is_none_or(|known| *known) => {}
+            What::Foreign
+                if self.line.in_names.get(at).is_none_or(|known| *known)
+                    || self.line.movements.get(at).is_some_and(|names| !names.is_empty()) => {}
             What::Foreign
                 if self
                     .line

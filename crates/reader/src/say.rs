@@ -141,6 +141,8 @@ pub enum Say {
     ScoreWord,
     /// Shares are of a training max; so many percent of the max, where that is told.
     OfTrainingMax(Option<f64>),
+    /// So many in as few sets as possible.
+    Collect,
     /// One of what stands beside each other is done.
     ChooseOne,
     /// What counts is metres.

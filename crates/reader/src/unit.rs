@@ -188,7 +188,25 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         context.line_begins(place.blank_before);
         line_units(&place, &line.text, &all, &rules, &mut context, &mut found);
     }
+    lone_bouts(&mut found);
     found
+}
+
+/// "AMRAP 2:" is as long as that where no first one stands above it.
+fn lone_bouts(units: &mut [Unit]) {
+    for at in 0..units.len() {
+        let Label::Bout(n) = units[at].label else { continue };
+        let before = |label: Label| units[..at].iter().any(|unit| unit.label == label);
+        let after = units[at + 1..].iter().any(|unit| matches!(unit.label, Label::Bout(_)));
+        if n < 2 || after || before(Label::Bout(n - 1)) {
+            continue;
+        }
+        let unit = &mut units[at];
+        unit.label = Label::None;
+        for reading in unit.readings.iter_mut().filter(|reading| reading.role == Role::Work) {
+            reading.says.insert(0, Said { say: Say::Amrap(Some(n * 60)), column: 1 });
+        }
+    }
 }
 
 /// A line of signs alone, such as `---`, parts what stands above it from what follows.

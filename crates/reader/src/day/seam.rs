@@ -319,6 +319,14 @@ impl Divider<'_> {
         }
         let next = self.units.get(at + 1).map(|unit| &unit.readings[0]);
         let lone = reading.says.len() == 1 && matches!(reading.says[0].say, Say::Then) && unit.starts_line;
+        let collects = reading.says(|say| matches!(say, Say::Collect));
+        let below_a_lift = (collects || leads_work(reading))
+            && unit.starts_line
+            && at.checked_sub(1).is_some_and(|before| prescribes(self.best(before)))
+            && !prescribes(reading);
+        if below_a_lift {
+            cost += of("cut.then_work");
+        }
         if lone && next.is_some_and(|next| next.says(heads_a_part) || prescribes(next)) {
             cost += of("cut.then_line");
         } else if self.caps_what_follows(at) || self.arms_what_follows(at) {
@@ -348,6 +356,12 @@ impl Divider<'_> {
         }
         cost
     }
+}
+
+/// "Then: 100 leg curls": work with its amount, led to by a word.
+fn leads_work(reading: &Reading) -> bool {
+    let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
+    leads && reading.items().any(|item| item.is_anchored() && item.movement.is_some())
 }
 
 /// "then for 5:00: max push-ups": as much as goes into a length, after something else.

@@ -42,6 +42,7 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
     }
     let chooses = reading.says.iter().any(|said| said.say == Say::ChooseOne);
     let mut found = attach.finish();
+    either_rope(&mut found);
     if chooses {
         let items = found
             .iter_mut()
@@ -49,6 +50,24 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
         items.skip(1).for_each(|item| item.alternative = true);
     }
     found
+}
+
+/// "32 double-unders / 64 single-unders": one or the other.
+fn either_rope(found: &mut [(usize, What)]) {
+    let rope = |what: &What, id: &str| match what {
+        What::Item(item) => {
+            item.amount.is_some() && item.movement.as_ref().is_some_and(|known| known.as_str() == id)
+        }
+        What::Say(_) => false,
+    };
+    let pair = found
+        .windows(2)
+        .position(|pair| rope(&pair[0].1, "double-under") && rope(&pair[1].1, "single-under"));
+    if let Some(at) = pair
+        && let What::Item(item) = &mut found[at + 1].1
+    {
+        item.alternative = true;
+    }
 }
 
 /// Whether the next thing said is a movement without an amount.

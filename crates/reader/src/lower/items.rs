@@ -211,6 +211,10 @@ impl Shaper<'_> {
         let weighs = movement.takes_weight();
         let only_height =
             item.load.is_some_and(|load| load.unit.weight().is_none()) && weighs && !wants_height;
+        if only_height && item.bare_load.is_some() {
+            // "Dumbbell step-overs 22.5/15 (50 cm)": what is carried counts.
+            item.load = None;
+        }
         if item.same_load && (item.load.is_none() || only_height) {
             item.load = last_load.or(item.load);
         }

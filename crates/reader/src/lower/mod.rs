@@ -18,9 +18,9 @@ use self::levels::levels;
 use self::mentions::without_mentions;
 use self::rewrites::{
     as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words,
-    every_so_many, heavier_until_missed, minutes_in_turn, minutes_of_a_lift, one_thing_for_a_length,
-    one_window, rest_by_ratio, rungs_that_are_told, schemes_side_by_side, stations_of_an_amrap,
-    topic_of_a_list, windows_of_stations,
+    every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk, minutes_in_turn,
+    minutes_of_a_lift, one_thing_for_a_length, one_window, rest_by_ratio, rungs_that_are_told,
+    schemes_side_by_side, stations_of_an_amrap, topic_of_a_list, windows_of_stations,
 };
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
@@ -229,6 +229,7 @@ impl<'c> Shaper<'c> {
 
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
     fn shape(&mut self, mut facts: Facts, section: Option<PartKind>) -> Option<Part> {
+        length_of_a_talk(&mut facts);
         levels(&mut facts, self.catalogue);
         heavier_until_missed(&mut facts, self.catalogue);
         every_so_many(&mut facts);
@@ -239,6 +240,7 @@ impl<'c> Shaper<'c> {
         topic_of_a_list(&mut facts, self.catalogue);
         windows_of_stations(&mut facts, section);
         self.resolve(&mut facts);
+        heights_of_stations(&mut facts, self.catalogue);
         bouts_in_words(&mut facts);
         bouts_of_an_amrap(&mut facts);
         one_window(&mut facts);
@@ -449,6 +451,8 @@ impl<'c> Shaper<'c> {
                 && !plain_format
                 && facts.cap_s.is_none()
                 && !machine
+                // "Run 3 x 1 mile, rest 3 min"
+                && !movements().all(Movement::is_engine)
                 && facts.items().all(|item| item.window_s.is_none()) =>
             {
                 PartKind::Accessory

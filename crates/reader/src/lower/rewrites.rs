@@ -1,11 +1,13 @@
 //! The same piece written in other ways, brought to one: bouts told in words, stations, bursts, schemes beside each other.
 
 use lantern_session::movement::{Catalogue, LoadKind, Movement, Unit};
-use lantern_session::{PartKind, RestAfter, Score};
+use lantern_session::{Load, LoadUnit, PartKind, RestAfter, Score};
 
 use super::LONGEST_PIECE_S;
+use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
+use crate::say::Aim;
 
 /// Most repetitions that a max is built to.
 const MOST_OF_A_MAX: u32 = 10;
@@ -122,7 +124,9 @@ pub(super) fn bouts_in_words(facts: &mut Facts) {
 /// one ("AMRAP 1:") are parts of their own.
 pub(super) fn bouts_of_an_amrap(facts: &mut Facts) {
     let one_by_one = matches!(facts.label, Some(Label::Bout(_)));
-    let rests = facts.rest.is_some_and(|rest| rest.after == RestAfter::Each);
+    let last = facts.steps.last().map(|step| &step.what);
+    let below = facts.sets.is_some() && matches!(last, Some(StepKind::Rest { .. }));
+    let rests = facts.rest.is_some_and(|rest| rest.after == RestAfter::Each) || below;
     if one_by_one && matches!(facts.steps.first().map(|step| &step.what), Some(StepKind::Rest { .. })) {
         // The rest that stands above the first bout lies between them.
         facts.steps.remove(0);
@@ -195,6 +199,46 @@ pub(super) fn rungs_that_are_told(facts: &mut Facts) {
         }
         _ => true,
     });
+}
+
+/// "Warm-up", and below it "coach led, 8-10 min": how long it takes, and nothing to aim at.
+pub(super) fn length_of_a_talk(facts: &mut Facts) {
+    let gentle = matches!(facts.kind, Some(PartKind::Warmup | PartKind::Mobility | PartKind::Skill));
+    if let (true, false, None, Some(Told { high: Some(high), of: Aim::Seconds, .. })) =
+        (gentle, facts.has_items(), facts.duration_s, facts.target)
+    {
+        facts.duration_s = Some(high as u32);
+        facts.target = None;
+    }
+}
+
+/// "Box jumps 50" among stations that count what is done in them: how high, and not how many.
+pub(super) fn heights_of_stations(facts: &mut Facts, catalogue: &Catalogue) {
+    let timed = facts.on_off.is_some() || facts.station_s.is_some() || facts.tabata;
+    let counted = facts.items().filter(|item| item.amount.is_some()).count();
+    if !timed || 2 * counted >= facts.items().count() {
+        return;
+    }
+    for step in &mut facts.steps {
+        let StepKind::Item(item) = &mut step.what else { continue };
+        let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+        let on_a_box = movement.is_some_and(|movement| movement.load_kind == LoadKind::BoxHeight);
+        if let (true, Some((first, second)), None, None) = (on_a_box, item.amount, item.unit, item.load)
+            && let Some(unit) = height_unit(first)
+        {
+            item.load = Some(Load { first, second, unit, implements: 1 });
+            item.amount = None;
+        }
+    }
+}
+
+/// The unit of a bare number that can be the height of a box.
+fn height_unit(height: f64) -> Option<LoadUnit> {
+    match height as u32 {
+        40..=76 => Some(LoadUnit::Cm),
+        20 | 24 | 30 => Some(LoadUnit::In),
+        _ => None,
+    }
 }
 
 /// "6 min row for distance", "5 min ski, score is calories": as much of one thing as goes into its length.

@@ -549,6 +549,12 @@ impl Say {
             "item" | "item.guess" | "item.behind" | "item.sets" | "item.bare" | "item.max"
             | "item.maxbehind" | "item.timed" | "item.window" | "item.side" | "item.unitbehind"
             | "item.twice" | "item.comma" | "item.end" => {
+                // "40 KBS / 40 cal bike" is two kinds of work, and none of them foreign.
+                if says == "item.twice"
+                    && line.movements.get(start + 1).is_some_and(|names| !names.is_empty())
+                {
+                    return None;
+                }
                 let metres = captured_word('u').starts_with('m');
                 return item(says, &c, if metres { Unit::Metres } else { Unit::Calories });
             }

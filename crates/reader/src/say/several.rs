@@ -125,6 +125,14 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            "percent.finish" => match c.value('p') {
+                // The last set is somewhere within: its middle is what is built up to.
+                Some(Value::Percents(share)) if share.len() == 1 => {
+                    let middle = (share[0][0] + share[0][1]) / 2.0;
+                    vec![Self::Percent(vec![[middle; 2]]), Self::ClimbsTo]
+                }
+                _ => Vec::new(),
+            },
             // "Building to 80%" ends there.
             "percent.upto" => match c.value('p') {
                 Some(Value::Percents(share)) if share.len() == 1 => {
@@ -152,6 +160,12 @@ impl Say {
                 _ => Vec::new(),
             },
             // "3 x amrap @ 65%"
+            // "Pull-ups: accumulate 40": of what is named before it; of what is named behind it that says so itself.
+            "accumulate" if line.movements.iter().skip(end).all(Vec::is_empty) => {
+                let amount = c.number('n').map(|n| (n, None));
+                vec![Self::Collect, Self::Item(Item { amount, unit: Some(Unit::Reps), ..Item::default() })]
+            }
+            "accumulate" => Vec::new(),
             // "Three minutes after the last one is out" leads to what comes then.
             "rest.afterall" => match c.seconds('t') {
                 Some((low_s, high_s)) => vec![Self::Then, Self::Rest { low_s, high_s, after: None }],

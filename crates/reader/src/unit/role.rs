@@ -1,12 +1,12 @@
 //! The readings of a sentence: what it says in each role that it could have, and what that costs.
 
 use lantern_session::Score;
-use lantern_session::movement::Catalogue;
+use lantern_session::movement::{Catalogue, Unit};
 
 use super::{Reading, Role, Said};
 use crate::cover::{Covering, coverings};
 use crate::lexicon::Lexicon;
-use crate::say::{Say, effort};
+use crate::say::{Item, Say, effort};
 use crate::tokens::{Kind, Token};
 use crate::values::Line;
 use crate::weights::Weights;
@@ -205,6 +205,9 @@ pub(super) fn read_sentence(
                         .all(|token| token.word().is_some() || matches!(token.kind, Kind::Sign(_)))
             },
         );
+    // "Then: ..." leads on.
+    let leads = begins("then");
+    let named = named.filter(|at| leads != Some(*at));
     let (mut told, mut prescribed) = (0, 0);
     for covering in coverings(&line, weights) {
         let mut says = said(&covering, body);
@@ -311,8 +314,10 @@ pub(super) fn read_sentence(
         if leveled && anchored + bare == 0 {
             work.cost += weights.of("work.level_opener");
         }
-        // "Deadlift: 3 x 4 @ 70 %" prescribes.
-        let prescribes = work.says(|say| matches!(say, Say::Percent(_) | Say::SetsReps { .. } | Say::Rpe(_)))
+        // "Deadlift: 3 x 4 @ 70 %", "pull-ups: accumulate 40" prescribe.
+        let counted = |item: &Item| item.movement.is_none() && item.unit == Some(Unit::Reps);
+        let prescribes = work.items().any(counted)
+            || work.says(|say| matches!(say, Say::Percent(_) | Say::SetsReps { .. } | Say::Rpe(_)))
             || work.items().any(|item| item.sets.is_some())
             || work.says(|say| {
                 crate::day::is_clock(say) || matches!(say, Say::Rounds(_) | Say::BuyIn | Say::CashOut)

@@ -5,6 +5,7 @@ mod builds;
 mod clocks;
 mod days;
 mod lifts;
+mod passing;
 mod rests;
 mod sections;
 mod shares;
