@@ -50,7 +50,20 @@ where
     outcome
 }
 
+/// The port that it finds free for one family of addresses may be taken in the other: then it ends at once, and is asked again.
 fn start_driver() -> Result<(Child, u16)> {
+    const TIMES: usize = 3;
+    let mut last = None;
+    for _ in 0..TIMES {
+        match try_driver() {
+            Ok(started) => return Ok(started),
+            Err(error) => last = Some(error),
+        }
+    }
+    Err(last.context("chromedriver was not asked")?)
+}
+
+fn try_driver() -> Result<(Child, u16)> {
     let mut driver = Command::new("chromedriver")
         .arg("--port=0")
         .stdout(Stdio::piped())
@@ -68,6 +81,7 @@ fn start_driver() -> Result<(Child, u16)> {
             }
         }
     }
+    driver.wait()?;
     bail!("chromedriver did not start")
 }
 

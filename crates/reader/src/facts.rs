@@ -493,7 +493,7 @@ impl Facts {
     }
 }
 
-/// The aims of a sentence: those of its own piece, by place, and those that it tells of others ("5 rounds in piece 1, under 7 in piece 2").
+/// The aims of a sentence: those of its own piece, by place, and those that it tells of others ("5 rounds in the first piece, under 7 in the second").
 fn aims(found: &[(usize, What)], line: usize) -> (Vec<(usize, Told)>, Vec<Told>) {
     let says = found.iter().enumerate().filter_map(|(n, (_, what))| match what {
         What::Say(say) => Some((n, say)),

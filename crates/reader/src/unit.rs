@@ -481,7 +481,7 @@ fn line_units(
     }
 }
 
-/// "After class, if you like: ...": words between a heading and its work that leave it to everybody, with the colon behind them.
+/// "Extras, if you want: ...": words between a heading and its work that leave it to everybody, with the colon behind them.
 fn at_will(tokens: &[Token]) -> usize {
     /// Most words of such a clause.
     const MOST_WORDS: usize = 6;

@@ -118,6 +118,27 @@ mod tests {
         ["Ada", "Ben", "Cyd"].map(|name| Member { name: name.to_owned(), ..Member::default() }).to_vec()
     }
 
+    #[test]
+    fn a_warm_up_is_taken_over_as_long_as_nothing_that_it_rests_on_has_changed() {
+        let catalogue = Catalogue::standard();
+        let (session, members, gym) = (read(DAY, catalogue).session, class(), Gym::default());
+        let decisions = Decisions::default();
+        let request = Request {
+            session: &session,
+            members: &members,
+            gym: &gym,
+            catalogue,
+            seed: 1,
+            decisions: &decisions,
+        };
+        let plan = plan_with(request);
+        let before = Before { request, plan: &plan };
+        assert_eq!(before.warmup(&request), Some(plan.warmup.clone()));
+        assert_eq!(before.warmup(&Request { members: &members[1..], ..request }), None);
+        let other = read("10 min AMRAP\n10 burpees", catalogue).session;
+        assert_eq!(before.warmup(&Request { session: &other, ..request }), None);
+    }
+
     /// Each change that a click or a keystroke can make, and the plan after it made anew and made again.
     #[test]
     fn a_plan_made_again_is_the_plan_made_anew() {

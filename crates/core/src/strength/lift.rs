@@ -495,11 +495,11 @@ pub(super) mod tests {
             let sheet = lift_sheet(&part, squat, &member, &gym, catalogue);
             (work_loads(&sheet)[0], sheet.sets.last().unwrap().why.guess)
         };
-        let (said, unsaid) = ("Back squat 3x5 @ 80% of TM (85% of 1RM)", "Back squat 3x5 @ 80% of TM");
+        let (said, unsaid) = ("Back squat\n4x4 @ 80% of TM (85% of 1RM)", "Back squat\n4x4 @ 80% of TM");
         // 80 % of 127.5, of 150, of 135, of 120 kg.
         assert_eq!(of(said, 1.0), (102.5, false));
         assert_eq!(of(said, 0.9), (102.5, false));
-        assert_eq!(of("Back squat 3x5 @ 80%", 1.0), (120.0, false));
+        assert_eq!(of("Back squat\n4x4 @ 80%", 1.0), (120.0, false));
         assert_eq!(of(unsaid, 1.0), (107.5, true));
         assert_eq!(of(unsaid, 0.8), (95.0, false));
     }

@@ -33,7 +33,7 @@ pub(super) fn heavier_until_missed(facts: &mut Facts, catalogue: &Catalogue) {
     }
 }
 
-/// "Deadlift, 20 minutes: build to a heavy 3": so long there is for the lift, and nobody holds it.
+/// "Deadlift, 20 min, up to a heavy 3": so long there is for the lift, and nobody holds it.
 pub(super) fn minutes_of_a_lift(facts: &mut Facts, catalogue: &Catalogue) {
     if !facts.has_prescription() || facts.has_format() || facts.duration_s.is_some() {
         return;
@@ -56,7 +56,7 @@ pub(super) fn minutes_of_a_lift(facts: &mut Facts, catalogue: &Catalogue) {
     facts.duration_s = facts.steps.iter_mut().find_map(minutes);
 }
 
-/// "5 x 3 minutes of work, rest 1:1": as long as the work, or so many times that.
+/// "5 x 3 min row, rest 1:1": as long as the work, or so many times that.
 pub(super) fn rest_by_ratio(facts: &mut Facts) {
     if let (Some((_, work_s, rest_s @ 0)), Some(Some(share))) = (&mut facts.on_off, facts.rest_share) {
         *rest_s = (f64::from(*work_s) * share).round() as u32;

@@ -389,7 +389,7 @@ impl Say {
                 Self::Target { low: c.number('n').filter(|n| *n > 0.0), high: None, of: Aim::Rounds }
             }
             "target" | "target.nice" => {
-                // "No more than one missed lift": a bare number so small is no time.
+                // "At most one miss": a bare number so small is no time.
                 let bare = position(captures, 'd').filter(|at| {
                     let number =
                         line.tokens.get(*at).is_some_and(|token| !matches!(token.kind, Kind::Clock(_)));

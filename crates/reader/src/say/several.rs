@@ -178,7 +178,7 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
-            // "12 deadlifts @ 70/47.5 FT"
+            // "9 cleans @ 60/40 FT"
             "load.ft" => {
                 let load = |first| Self::Load { implements: 1, first, second: c.number('b'), unit: None };
                 c.number('a').map(load).into_iter().chain([Self::ForTime]).collect()

@@ -31,7 +31,7 @@ fn an_aim_above_the_day_or_behind_a_lift_is_of_the_piece() {
 fn aims_of_several_pieces_in_one_sentence_are_each_of_their_own() {
     let day = "Piece 1: 9 min AMRAP\n7 ring rows\n14 lunges\n\n4 min rest\n\nPiece 2: for time\n60 wall balls\n40 sit-ups\ncap 8\n\n";
     for said in [
-        "We want 4 or more rounds in piece 1 and under 6 min in piece 2.",
+        "We want 4+ rounds in piece 1, and under 6 min in piece 2.",
         "At least 4 rounds in the first piece, sub 6 in the second piece.",
     ] {
         let parts = parts(&format!("{day}{said}"));
@@ -39,7 +39,7 @@ fn aims_of_several_pieces_in_one_sentence_are_each_of_their_own() {
         assert_eq!(target(&parts[1]).1, json!(360), "{said}");
     }
     let parts = parts(
-        "Finish the second part between 9:30 and 12:00.\n\nFront squat 4x4 @ 75%\n\n3 rounds for time\n500 m row\n20 burpees",
+        "In the second part land between 9:30 and 12:00.\n\nFront squat 4x4 @ 75%\n\n3 rounds for time\n500 m row\n20 burpees",
     );
     assert_eq!(target(&parts[1]), (json!(570), json!(720), Value::Null));
 }
@@ -47,7 +47,7 @@ fn aims_of_several_pieces_in_one_sentence_are_each_of_their_own() {
 #[test]
 fn an_aim_of_each_is_of_all_pieces_that_are_run_alike() {
     let parts = parts(
-        "Three AMRAPs today, 5 minutes each, 2 minutes off in between\n\nA\n6 pull-ups\n12 lunges\n\nB\n150 m run\n8 push-ups\n\nC\n9 swings\n9 sit-ups\n\naim for 3-4 rounds of each",
+        "Three AMRAPs tonight, each of 5 minutes, 90 s off between them\n\nA\n6 pull-ups\n12 lunges\n\nB\n150 m run\n8 push-ups\n\nC\n9 swings\n9 sit-ups\n\nshoot for 2-4 rounds of each",
     );
     let told: Vec<Value> = parts.iter().map(|part| part["target"]["rounds_high"].clone()).collect();
     assert_eq!(told, [json!(4.0), json!(4.0), json!(4.0)]);
@@ -78,16 +78,16 @@ fn rest_that_is_to_be_left_is_no_time_to_beat() {
 fn half_of_the_work_is_for_some_and_half_in_a_name_is_a_name() {
     let piece = part("12 min AMRAP\n6 pull-ups\n12 air squats\n\nNewer people do half the pull-ups.");
     assert_eq!(piece["per_round"].as_object().unwrap().len(), 2);
-    let stretch = plain("Cool-down: half pigeon 1:00 per side");
+    let stretch = plain("Cool-down: half pigeon 60 s each side");
     assert!(stretch.contains("60 s half pigeon each side"), "{stretch}");
 }
 
 #[test]
 fn minutes_beside_a_lift_are_how_long_there_is_for_it() {
     for text in [
-        "Deadlift (15 min)\nWork up to a heavy double for the day.\nThen 3 x 3 @ 85% of it",
-        "Deadlift, 15 minutes: build to a heavy 2, then 3 x 3 at 85% of that.",
-        "Deadlift - 15 minutes to work up to a heavy double, then 3 back-off sets at 85% of it for 3.",
+        "Deadlift (15 min)\nWork up to a tough double today.\nThen 3 x 3 @ 85% of it",
+        "Deadlift - 15 min to build to a tough 2, then 3 x 3 at 85% of that.",
+        "Deadlift - 15 minutes to climb to a tough double, then 3 back-off sets at 85% of it for 3.",
     ] {
         let told = plain(text);
         assert!(

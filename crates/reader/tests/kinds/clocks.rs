@@ -103,7 +103,7 @@ fn one_thing_again_and_again_with_a_rest_is_intervals_whatever_the_rest_is_calle
     for (text, work, rest) in [
         ("4 x 2:30 row, 1:15 rest", json!(150), json!(75)),
         ("5 x 4 min ski with 80 s rest. Log your metres.", json!(240), json!(80)),
-        ("7 x 300 m run, rest 1:1", Value::Null, json!(90)),
+        ("7 x 300 m run with a 1:1 rest", Value::Null, json!(90)),
         ("9 x 80 m sprint, walk back", Value::Null, json!(90)),
     ] {
         let part = part(text);

@@ -10,7 +10,7 @@ use super::{part, parts, plain};
 #[test]
 fn a_rest_in_a_paragraph_of_its_own_above_another_piece_leads_to_it() {
     for (rest, next) in [
-        ("rest 3 min", "C) 21-15-9 for time, cap 6"),
+        ("rest 3 min", "C) 18-12-6 for time, cap 6"),
         ("REST 2:00", "C) 21-15-9 for time"),
         ("2 min rest", "21-15-9 for time"),
         ("3 min after the last one is out", "21-15-9 for time"),
@@ -32,7 +32,7 @@ fn a_rest_of_which_nobody_says_how_long_it_is_is_guessed_by_the_work_and_said_to
     let catalogue = Catalogue::standard();
     for (text, share) in [
         ("4 rounds\n500 m row\n10 burpees\nrest as needed", 1.0),
-        ("4 rounds, rest 1:1\n500 m row\n10 burpees", 1.0),
+        ("4 rounds with rest 1:1\n500 m row\n10 burpees", 1.0),
         ("4 rounds, each for time, rest as long as it took\n500 m row\n10 burpees", 1.0),
         ("4 rounds, each for time, rest while your partner works\n500 m row\n10 burpees", 1.0),
         ("4 rounds, rest 1:2\n300 m row", 2.0),
