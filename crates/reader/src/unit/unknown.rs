@@ -47,7 +47,7 @@ pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) 
     unknown_lift(body, chars, &line)
 }
 
-/// "2 x 10 hip turns", "2 x 8 90/90 hip turns": the first word behind sets of a number.
+/// "2 x 10 hip turns", "3 x 6 90/90 hip turns": the first word behind sets of a number.
 fn sets_at(body: &[Token], at: usize) -> Option<usize> {
     let number = |n: usize| body.get(n).is_some_and(|token| token.number().is_some());
     let by = body.get(at + 1).is_some_and(|token| token.is('*') || token.word() == Some("x"));

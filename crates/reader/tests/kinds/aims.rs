@@ -47,7 +47,7 @@ fn aims_of_several_pieces_in_one_sentence_are_each_of_their_own() {
 #[test]
 fn an_aim_of_each_is_of_all_pieces_that_are_run_alike() {
     let parts = parts(
-        "Three AMRAPs tonight, each of 5 minutes, 90 s off between them\n\nA\n6 pull-ups\n12 lunges\n\nB\n150 m run\n8 push-ups\n\nC\n9 swings\n9 sit-ups\n\nshoot for 2-4 rounds of each",
+        "Three AMRAPs tonight, 5 minutes each, 90 s rest between them\n\nA\n6 pull-ups\n12 lunges\n\nB\n150 m run\n8 push-ups\n\nC\n9 swings\n9 sit-ups\n\nshoot for 2-4 rounds of each",
     );
     let told: Vec<Value> = parts.iter().map(|part| part["target"]["rounds_high"].clone()).collect();
     assert_eq!(told, [json!(4.0), json!(4.0), json!(4.0)]);
