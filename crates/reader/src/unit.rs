@@ -192,7 +192,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     found
 }
 
-/// "AMRAP 2:" is as long as that where no first one stands above it.
+/// "AMRAP 2:" is no second bout but two minutes long where no first one stands above it and no other below.
 fn lone_bouts(units: &mut [Unit]) {
     for at in 0..units.len() {
         let Label::Bout(n) = units[at].label else { continue };

@@ -118,19 +118,19 @@ mod tests {
         ["Ada", "Ben", "Cyd"].map(|name| Member { name: name.to_owned(), ..Member::default() }).to_vec()
     }
 
+    fn of<'a>(
+        (session, members, gym): (&'a Session, &'a [Member], &'a Gym),
+        decisions: &'a Decisions,
+    ) -> Request<'a> {
+        Request { session, members, gym, catalogue: Catalogue::standard(), seed: 1, decisions }
+    }
+
     #[test]
     fn a_warm_up_is_taken_over_as_long_as_nothing_that_it_rests_on_has_changed() {
         let catalogue = Catalogue::standard();
         let (session, members, gym) = (read(DAY, catalogue).session, class(), Gym::default());
         let decisions = Decisions::default();
-        let request = Request {
-            session: &session,
-            members: &members,
-            gym: &gym,
-            catalogue,
-            seed: 1,
-            decisions: &decisions,
-        };
+        let request = of((&session, &members, &gym), &decisions);
         let plan = plan_with(request);
         let before = Before { request, plan: &plan };
         assert_eq!(before.warmup(&request), Some(plan.warmup.clone()));
@@ -145,14 +145,7 @@ mod tests {
         let catalogue = Catalogue::standard();
         let (session, members, gym) = (read(DAY, catalogue).session, class(), Gym::default());
         let decisions = Decisions::default();
-        let request = Request {
-            session: &session,
-            members: &members,
-            gym: &gym,
-            catalogue,
-            seed: 1,
-            decisions: &decisions,
-        };
+        let request = of((&session, &members, &gym), &decisions);
         let plan = plan_with(request);
         let before = Before { request, plan: &plan };
         let check = |now: Request<'_>, what: &str| {

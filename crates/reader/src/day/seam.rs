@@ -135,14 +135,10 @@ impl Divider<'_> {
                 self.units[..at].iter().rposition(|unit| unit.label == Label::Number(n) && unit.starts_line);
             first.is_some_and(|first| {
                 let line = self.units[first].line;
-                let on_line = (first..at).take_while(|other| self.units[*other].line == line);
-                let mut said = on_line.map(|other| self.best(other));
-                let (mut how, mut what) = (false, false);
-                said.by_ref().for_each(|reading| {
-                    how |= reading.says(heads_a_part) || prescribes(reading);
-                    what |= reading.items().next().is_some();
-                });
-                how && what
+                let said = (first..at).take_while(|other| self.units[*other].line == line);
+                let said: Vec<&Reading> = said.map(|other| self.best(other)).collect();
+                said.iter().any(|reading| reading.says(heads_a_part) || prescribes(reading))
+                    && said.iter().any(|reading| reading.items().next().is_some())
             })
         };
         now > 1 && self.units[at].starts_line && (1..now).all(whole)

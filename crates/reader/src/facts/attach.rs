@@ -267,14 +267,12 @@ impl Attach<'_> {
 
     fn item(&mut self, said: &crate::say::Item, column: usize, rest: &[Said]) {
         // "Plank (one a round)": nobody holds anything for a second.
-        let held = said
-            .movement
-            .as_ref()
-            .and_then(|id| self.catalogue.get(id))
-            .is_some_and(|movement| movement.unit == Unit::Seconds);
-        let told = said.unit.is_none() && said.amount.is_some_and(|(first, _)| first < SHORTEST_HOLD_S);
-        let said =
-            &if held && told { crate::say::Item { amount: None, ..said.clone() } } else { said.clone() };
+        let held = said.movement.as_ref().and_then(|id| self.catalogue.get(id));
+        let held = held.is_some_and(|movement| movement.unit == Unit::Seconds);
+        let instant = said.unit.is_none() && said.amount.is_some_and(|(first, _)| first < SHORTEST_HOLD_S);
+        if held && instant {
+            return self.item(&crate::say::Item { amount: None, ..said.clone() }, column, rest);
+        }
         let ahead = std::mem::take(&mut self.ahead);
         self.splits = false;
         if said.movement.is_none() {

@@ -408,9 +408,12 @@ impl Say {
                 Self::Target { low: Some(low * 60.0), high: Some(high * 60.0), of: Aim::Seconds }
             }
             "trainingmax" => match c.value('p') {
-                Some(Value::Percents(share)) if (50.0..=100.0).contains(&share[0][1]) => {
-                    Self::OfTrainingMax(Some(share[0][1]))
-                }
+                Some(Value::Percents(share)) => match share[..] {
+                    [[low, high]] if low == high && (50.0..=100.0).contains(&low) => {
+                        Self::OfTrainingMax(Some(low))
+                    }
+                    _ => return None,
+                },
                 Some(_) => return None,
                 None => Self::OfTrainingMax(None),
             },

@@ -160,7 +160,7 @@ impl Say {
                 _ => Vec::new(),
             },
             // "3 x amrap @ 65%"
-            // "Pull-ups: accumulate 40": of what is named before it; of what is named behind it that says so itself.
+            // "Pull-ups: accumulate 40" is of what is named before it, or in the line above; what is named behind has its number itself.
             "accumulate" if line.movements.iter().skip(end).all(Vec::is_empty) => {
                 let amount = c.number('n').map(|n| (n, None));
                 vec![Self::Collect, Self::Item(Item { amount, unit: Some(Unit::Reps), ..Item::default() })]
