@@ -9,6 +9,7 @@ mod levels;
 mod lift;
 mod mentions;
 mod piece;
+mod rests;
 mod rewrites;
 
 use std::collections::BTreeSet;
@@ -16,11 +17,12 @@ use std::collections::BTreeSet;
 use self::groups::{Grouped, Repeat};
 use self::levels::levels;
 use self::mentions::without_mentions;
+use self::rests::{rest_by_ratio, rest_leads_on};
 use self::rewrites::{
     as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words,
     every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk, minutes_in_turn,
-    minutes_of_a_lift, one_thing_for_a_length, one_window, rest_by_ratio, rungs_that_are_told,
-    schemes_side_by_side, stations_of_an_amrap, topic_of_a_list, windows_of_stations,
+    minutes_of_a_lift, one_thing_for_a_length, one_window, rungs_that_are_told, schemes_side_by_side,
+    stations_of_an_amrap, topic_of_a_list, windows_of_stations,
 };
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
@@ -583,15 +585,6 @@ pub(crate) fn counts_through(reps: &[u32]) -> bool {
     reps.len() >= RUNGS_OF_A_PIECE
         && (reps.windows(2).all(|pair| pair[0] == pair[1] + 1)
             || reps.windows(2).all(|pair| pair[0] + 1 == pair[1]))
-}
-
-/// A long rest in a line of its own below a lift leads to what comes next; between sets it would be told with them.
-fn rest_leads_on(facts: &Facts) -> bool {
-    let Some(Step { what: StepKind::Rest { seconds, after: None }, line, .. }) = facts.steps.last() else {
-        return false;
-    };
-    let alone = facts.steps.iter().filter(|step| step.line == *line).count() == 1;
-    *seconds >= LONG_REST_S && alone && facts.steps.len() > 1
 }
 
 /// "Every 3:00: 3 squats @ 80 %, 6 jumps": a set begins with each interval, and nothing takes turns.

@@ -1,21 +1,17 @@
 //! The tree of a conditioning piece, a warm-up or a list.
 
-use super::groups::{Group, Grouped, Repeat, interrupted, wrap};
+use super::groups::{Grouped, Repeat, interrupted, wrap};
 use super::{FIXED_WORK_SHARE, INTERVAL_SHARE, LONGEST_PIECE_S, Shaper, TABATA};
 use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
 use lantern_session::Assumption;
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::units::clock_s;
 use lantern_session::{
     Amount, Dose, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work, works,
 };
 
 /// Work under labels takes turns up to intervals of this length; in longer ones labels only order a list.
 const LONGEST_TURN_S: u32 = 150;
-/// A rest of which nobody says how long it is is guessed in steps of so many seconds, up to the longest.
-const REST_STEP_S: f64 = 15.0;
-const LONGEST_OPEN_REST_S: u32 = 300;
 
 /// The tree of a piece that is scored in repetitions, with what does not count marked: of a named movement all others; where as much as
 /// possible of one thing comes after fixed work of others and nobody says what counts, that one thing; of all repetitions the metres on the way.
@@ -477,49 +473,6 @@ impl Shaper<'_> {
     /// Seconds of work that are known of all entries together.
     fn seconds_together(&self, nodes: &[Node]) -> f64 {
         nodes.iter().filter_map(|node| self.work_seconds(node)).sum()
-    }
-
-    /// "Rest as needed", "rest 1:1" between rounds: as long as a regular member works in one, or so many times that; a guess, and said to be one.
-    fn rest_as_work(&mut self, facts: &Facts, grouped: &mut Grouped, part: &mut Part) {
-        let Some(share) = facts.rest_share else { return };
-        let clocked =
-            facts.amrap.is_some() || facts.every.is_some() || facts.on_off.is_some() || facts.tabata;
-        // In a piece for time everybody rests at will, and the time goes on; in a team while the others work.
-        let at_will = share.is_none() && (facts.for_time || facts.cap_s.is_some());
-        if clocked
-            || at_will
-            || facts.team.is_some()
-            || facts.sharing.is_some()
-            || !matches!(part.kind, PartKind::Conditioning | PartKind::Home)
-        {
-            return;
-        }
-        let repeats = |group: &&mut Group| {
-            group.rest_s.is_none() && matches!(group.repeats[..], [Repeat::Rounds(n), ..] if n > 1)
-        };
-        let Some(group) = grouped.groups.iter_mut().find(repeats) else { return };
-        let held = |node: &Node| match node {
-            Node::Work(work) if work.dose.unit == Unit::Seconds => work.dose.first(),
-            _ => None,
-        };
-        let known = share.is_some() && group.nodes.iter().all(|node| held(node).is_some());
-        let work: f64 =
-            group.nodes.iter().filter_map(|node| held(node).or_else(|| self.work_seconds(node))).sum();
-        let rest_s = ((work * share.unwrap_or(1.0) / REST_STEP_S).round() * REST_STEP_S) as u32;
-        if rest_s == 0 {
-            return;
-        }
-        let rest_s = rest_s.min(LONGEST_OPEN_REST_S);
-        group.rest_s = Some(rest_s);
-        part.rest = Some(Rest::of(rest_s, RestAfter::Each));
-        if known {
-            return;
-        }
-        let message = format!(
-            "nobody says how long the rest is: {} is a guess, by how long the work takes a regular",
-            clock_s(rest_s)
-        );
-        self.assumptions.push(Assumption { line: facts.last_line, column: 1, message });
     }
 
     /// Seconds that a regular member takes for a node's written work.

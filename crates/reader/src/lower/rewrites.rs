@@ -56,13 +56,6 @@ pub(super) fn minutes_of_a_lift(facts: &mut Facts, catalogue: &Catalogue) {
     facts.duration_s = facts.steps.iter_mut().find_map(minutes);
 }
 
-/// "5 x 3 min row, rest 1:1": as long as the work, or so many times that.
-pub(super) fn rest_by_ratio(facts: &mut Facts) {
-    if let (Some((_, work_s, rest_s @ 0)), Some(Some(share))) = (&mut facts.on_off, facts.rest_share) {
-        *rest_s = (f64::from(*work_s) * share).round() as u32;
-    }
-}
-
 /// "100 step-ups; every 20 reps: 10 push-ups" is five rounds of 20 and 10.
 pub(super) fn every_so_many(facts: &mut Facts) {
     let Some(each) = facts.every_reps.filter(|_| facts.rounds().is_none() && facts.items().count() > 1)

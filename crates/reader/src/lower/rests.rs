@@ -1,0 +1,73 @@
+//! Rests that are told without their length, by the work, or for what comes next.
+
+use super::groups::{Group, Grouped, Repeat};
+use super::{LONG_REST_S, Shaper};
+use crate::facts::{Facts, Step, StepKind};
+use lantern_session::movement::Unit;
+use lantern_session::units::clock_s;
+use lantern_session::{Assumption, Node, Part, PartKind, Rest, RestAfter};
+
+/// A rest of which nobody says how long it is is guessed in steps of so many seconds, up to the longest.
+const REST_STEP_S: f64 = 15.0;
+const LONGEST_OPEN_REST_S: u32 = 300;
+
+impl Shaper<'_> {
+    /// "Rest as needed", "rest 1:1" between rounds: as long as a regular member works in one, or so many times that; a guess, and said to be one.
+    pub(super) fn rest_as_work(&mut self, facts: &Facts, grouped: &mut Grouped, part: &mut Part) {
+        let Some(share) = facts.rest_share else { return };
+        let clocked =
+            facts.amrap.is_some() || facts.every.is_some() || facts.on_off.is_some() || facts.tabata;
+        // In a piece for time everybody rests at will, and the time goes on; in a team while the others work.
+        let at_will = share.is_none() && (facts.for_time || facts.cap_s.is_some());
+        if clocked
+            || at_will
+            || facts.team.is_some()
+            || facts.sharing.is_some()
+            || !matches!(part.kind, PartKind::Conditioning | PartKind::Home)
+        {
+            return;
+        }
+        let repeats = |group: &&mut Group| {
+            group.rest_s.is_none() && matches!(group.repeats[..], [Repeat::Rounds(n), ..] if n > 1)
+        };
+        let Some(group) = grouped.groups.iter_mut().find(repeats) else { return };
+        let held = |node: &Node| match node {
+            Node::Work(work) if work.dose.unit == Unit::Seconds => work.dose.first(),
+            _ => None,
+        };
+        let known = share.is_some() && group.nodes.iter().all(|node| held(node).is_some());
+        let work: f64 =
+            group.nodes.iter().filter_map(|node| held(node).or_else(|| self.work_seconds(node))).sum();
+        let rest_s = ((work * share.unwrap_or(1.0) / REST_STEP_S).round() * REST_STEP_S) as u32;
+        if rest_s == 0 {
+            return;
+        }
+        let rest_s = rest_s.min(LONGEST_OPEN_REST_S);
+        group.rest_s = Some(rest_s);
+        part.rest = Some(Rest::of(rest_s, RestAfter::Each));
+        if known {
+            return;
+        }
+        let message = format!(
+            "nobody says how long the rest is: {} is a guess, by how long the work takes a regular",
+            clock_s(rest_s)
+        );
+        self.assumptions.push(Assumption { line: facts.last_line, column: 1, message });
+    }
+}
+
+/// "5 x 3 min row, rest 1:1": as long as the work, or so many times that.
+pub(super) fn rest_by_ratio(facts: &mut Facts) {
+    if let (Some((_, work_s, rest_s @ 0)), Some(Some(share))) = (&mut facts.on_off, facts.rest_share) {
+        *rest_s = (f64::from(*work_s) * share).round() as u32;
+    }
+}
+
+/// A long rest in a line of its own below a lift leads to what comes next; between sets it would be told with them.
+pub(super) fn rest_leads_on(facts: &Facts) -> bool {
+    let Some(Step { what: StepKind::Rest { seconds, after: None }, line, .. }) = facts.steps.last() else {
+        return false;
+    };
+    let alone = facts.steps.iter().filter(|step| step.line == *line).count() == 1;
+    *seconds >= LONG_REST_S && alone && facts.steps.len() > 1
+}
