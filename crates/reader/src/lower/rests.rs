@@ -9,7 +9,7 @@ use lantern_session::{Assumption, Node, Part, PartKind, Rest, RestAfter};
 
 /// A rest of which nobody says how long it is is guessed in steps of so many seconds, up to the longest.
 const REST_STEP_S: f64 = 15.0;
-const LONGEST_OPEN_REST_S: u32 = 300;
+const LONGEST_OPEN_REST_S: f64 = 300.0;
 
 impl Shaper<'_> {
     /// "Rest as needed", "rest 1:1" between rounds: as long as a regular member works in one, or so many times that; a guess, and said to be one.
@@ -38,11 +38,15 @@ impl Shaper<'_> {
         let known = share.is_some() && group.nodes.iter().all(|node| held(node).is_some());
         let work: f64 =
             group.nodes.iter().filter_map(|node| held(node).or_else(|| self.work_seconds(node))).sum();
-        let rest_s = ((work * share.unwrap_or(1.0) / REST_STEP_S).round() * REST_STEP_S) as u32;
+        let rest = work * share.unwrap_or(1.0);
+        let rest_s = if known {
+            rest.round() as u32
+        } else {
+            ((rest / REST_STEP_S).round() * REST_STEP_S).min(LONGEST_OPEN_REST_S) as u32
+        };
         if rest_s == 0 {
             return;
         }
-        let rest_s = rest_s.min(LONGEST_OPEN_REST_S);
         group.rest_s = Some(rest_s);
         part.rest = Some(Rest::of(rest_s, RestAfter::Each));
         if known {

@@ -59,6 +59,8 @@ fn a_rest_of_which_nobody_says_how_long_it_is_is_guessed_by_the_work_and_said_to
     );
     let exact = part("5 x 3 min row, rest 1:1");
     assert_eq!((&exact["work_s"], &exact["rest_s"]), (&json!(180), &json!(180)));
+    let odd = part("5 rounds, rest 1:1\n3:10 row");
+    assert_eq!(odd["rest_s"], json!(190));
     let half = part("5 x 2 min row, rest 2:1");
     assert_eq!((&half["work_s"], &half["rest_s"]), (&json!(120), &json!(60)));
 }
