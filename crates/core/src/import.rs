@@ -58,6 +58,8 @@ struct PartIn {
     #[serde(default)]
     open_last: bool,
     #[serde(default)]
+    then_rest_s: Option<u32>,
+    #[serde(default)]
     rises: bool,
     #[serde(default)]
     jump: Option<Jump>,
@@ -136,6 +138,7 @@ fn part(found: PartIn) -> Part {
         interval_s: found.interval_s,
         work_s: found.work_s,
         rest: found.rest_s.map(|seconds| Rest::of(seconds, RestAfter::Each)),
+        then_rest_s: found.then_rest_s,
         team_size: found.team_size.unwrap_or(1),
         strength: Prescription {
             sets: found.sets,

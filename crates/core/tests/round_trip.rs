@@ -150,6 +150,7 @@ fn part(format: Format, tree: Node) -> Part {
         interval_s: None,
         work_s: None,
         rest: None,
+        then_rest_s: None,
         team_size: 1,
         strength: Prescription::default(),
         target: None,

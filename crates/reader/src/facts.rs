@@ -405,8 +405,8 @@ impl Facts {
                     self.steps.push(place(StepKind::Rest { seconds: *low_s, after: *after }));
                     let after = after.unwrap_or(RestAfter::Here);
                     // The rest between sets is the one that counts; a longer one at one place is not.
-                    if self.rest.is_none_or(|rest| rest.after == RestAfter::Here && after == RestAfter::Each)
-                    {
+                    let counts = |rest: Rest| rest.after == RestAfter::Here && after == RestAfter::Each;
+                    if after != RestAfter::All && self.rest.is_none_or(counts) {
                         self.rest = Some(Rest { low_s: *low_s, high_s: *high_s, after });
                     }
                 }

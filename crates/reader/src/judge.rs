@@ -269,7 +269,7 @@ pub(crate) fn coherence(
                 cost += of("part.lift_after_blank");
             }
         }
-        if reading.says(|say| matches!(say, Say::Rest { after: None, .. } | Say::WhenReady)) && items > 0 {
+        if reading.says(|say| say.rests_once() || matches!(say, Say::WhenReady)) && items > 0 {
             rests += 1;
         }
         let window = own_items == 1 && reading.items().any(|item| item.window_s.is_some());
@@ -288,10 +288,7 @@ pub(crate) fn coherence(
         if window && clocks > 0 && items > 0 && led {
             cost += of("part.window_after_clock");
         }
-        led = matches!(
-            reading.says.last().map(|said| &said.say),
-            Some(Say::Then | Say::Rest { after: None, .. })
-        );
+        led = reading.says.last().is_some_and(|said| said.say.leads_on());
         // Who works together is told above the work.
         ends_with_team = items > 0
             && own_items == 0

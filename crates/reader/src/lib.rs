@@ -312,6 +312,11 @@ fn assemble<'u>(
             reading.problems.push(problem);
             reading.questions.insert(0, question);
         }
+        if let (Some(seconds), Some(before)) =
+            (segment.lowered.rest_before_s, reading.session.parts.last_mut())
+        {
+            before.then_rest_s = before.then_rest_s.or(Some(seconds));
+        }
         aims.extend(segment.lowered.aims.into_iter().map(|told| (reading.session.parts.len(), told)));
         reading.problems.extend(segment.lowered.problems);
         reading.assumptions.extend(segment.lowered.assumptions);
@@ -348,6 +353,10 @@ fn assemble<'u>(
             }
             reading.session.parts.push(part);
         }
+    }
+    if let Some(last) = reading.session.parts.last_mut() {
+        // Nothing comes that it could lead to.
+        last.then_rest_s = None;
     }
     share_length(reading);
     aims::place(&aims, &mut reading.session.parts, &mut reading.assumptions);

@@ -188,6 +188,18 @@ pub enum Say {
     Item(Item),
 }
 
+impl Say {
+    /// Whether it is a rest that comes once: at its place, or after all of the part.
+    pub fn rests_once(&self) -> bool {
+        matches!(self, Self::Rest { after: None | Some(RestAfter::All), .. })
+    }
+
+    /// Whether something else comes next.
+    pub fn leads_on(&self) -> bool {
+        matches!(self, Self::Then) || self.rests_once()
+    }
+}
+
 /// Which piece of the day an aim is of.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Place {

@@ -2,7 +2,7 @@
 
 use lantern_session::Part;
 use lantern_session::movement::Catalogue;
-use lantern_session::text::part_text;
+use lantern_session::text::{part_text, rest_text};
 
 use crate::gloss::Role;
 use crate::habits::Habit;
@@ -41,7 +41,9 @@ pub fn tidy(text: &str, reading: &Reading, catalogue: &Catalogue, habits: &[Habi
         .map(|part| {
             let alone = again(&part_text(part, catalogue));
             let plain = is_quiet(&alone) && alone.session.parts.len() == 1;
-            Block { part, plain: plain && says_the_same(part, &alone.session.parts[0]) }
+            // A rest that leads on is told below the part.
+            let apart = Part { then_rest_s: None, ..part.clone() };
+            Block { part, plain: plain && says_the_same(&apart, &alone.session.parts[0]) }
         })
         .collect();
     // What reads well alone may read otherwise beside the rest: then it stays as it is written.
@@ -102,7 +104,8 @@ fn written(blocks: &[Block<'_>], reading: &Reading, raw: &[&str], catalogue: &Ca
         let next = blocks.get(n + 1).map_or(usize::MAX, |next| next.part.lines.0);
         let (first, last) = block.part.lines;
         paragraphs.push(if block.plain {
-            part_text(block.part, catalogue) + &notes(first, next)
+            let rest = rest_text(block.part).map(|rest| format!("\n{rest}\n"));
+            part_text(block.part, catalogue) + &rest.unwrap_or_default() + &notes(first, next)
         } else {
             raw[first - 1..last].join("\n").trim_end().to_owned() + "\n" + &notes(last + 1, next)
         });

@@ -34,6 +34,8 @@ pub struct Part {
     pub work_s: Option<u32>,
     /// The one written rest.
     pub rest: Option<Rest>,
+    /// Seconds of written rest between it and the next part.
+    pub then_rest_s: Option<u32>,
     /// People sharing the work; 1 when everybody works alone.
     pub team_size: u32,
     /// How a lift is prescribed.
@@ -190,6 +192,8 @@ pub enum RestAfter {
     Each,
     /// This place in the order.
     Here,
+    /// All of the part, before the next begins.
+    All,
 }
 
 /// The intended result: of one interval where the score is the slowest interval, otherwise of the

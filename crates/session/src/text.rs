@@ -20,8 +20,17 @@ pub fn session_text(session: &Session, catalogue: &Catalogue) -> String {
     if let Some(title) = &session.title {
         let _ = writeln!(text, "{title}\n");
     }
-    let parts: Vec<String> = session.parts.iter().map(|part| part_text(part, catalogue)).collect();
-    text + &parts.join("\n")
+    let last = session.parts.len().saturating_sub(1);
+    let parts = session.parts.iter().enumerate().map(|(n, part)| {
+        let rest = rest_text(part).filter(|_| n < last).map(|rest| format!("\n{rest}\n"));
+        part_text(part, catalogue) + &rest.unwrap_or_default()
+    });
+    text + &parts.collect::<Vec<_>>().join("\n")
+}
+
+/// The rest that leads from a part to the next, where one is written.
+pub fn rest_text(part: &Part) -> Option<String> {
+    Some(format!("rest {} before the next part", clock_s(part.then_rest_s?)))
 }
 
 /// One part with its heading.

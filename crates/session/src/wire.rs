@@ -36,6 +36,7 @@ pub fn part_json(part: &Part) -> Value {
         "interval_s": part.interval_s,
         "work_s": part.work_s,
         "rest_s": part.rest.and_then(|rest| rest.single_s()),
+        "then_rest_s": part.then_rest_s,
         "team_size": part.team_size,
         "percent": if strength.percent.is_empty() { Value::Null } else { json!([number(low), number(high)]) },
         "percent_of": strength.percent_of,

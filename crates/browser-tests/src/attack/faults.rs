@@ -76,8 +76,8 @@ impl Looker {
     }
 }
 
-/// How long people go on afterwards.
-const AFTERWARDS: Duration = Duration::from_millis(500);
+/// How much more people write before and after what happens: it is seen as well.
+const SOME_MORE: usize = 24;
 
 /// Something happens under writers and somebody who looks; the time it gives is how long it took until something was acknowledged again.
 fn under(
@@ -87,10 +87,10 @@ fn under(
 ) -> Result<Seen> {
     let (writers, looker) = (Writers::start(address), Looker::at(address));
     let happened = writers.go_on().and_then(|_| happens(&writers));
-    // What comes after it is seen as well.
-    std::thread::sleep(AFTERWARDS);
+    let went_on = writers.go_on_by(SOME_MORE);
     let pages = looker.stop();
     let written = writers.stop(database)?;
+    went_on?;
     Ok(Seen { what, written, pages, back: happened? })
 }
 
@@ -248,14 +248,13 @@ fn lost(
     let socket = TcpListener::bind("127.0.0.1:0")?;
     let process = Program::new(path, url).start(&socket, |_| ())?;
     let (writers, looker) = (Writers::start(&process.address), Looker::at(&process.address));
-    writers.go_on()?;
-    std::thread::sleep(AFTERWARDS);
+    writers.go_on_by(SOME_MORE)?;
     let since = std::time::Instant::now();
     lose()?;
     // What was on its way when it was lost may still have been acknowledged.
     std::thread::sleep(Duration::from_millis(50));
     let back = writers.go_on().map(|_| since.elapsed());
-    std::thread::sleep(AFTERWARDS);
+    writers.go_on_by(SOME_MORE)?;
     let pages = looker.stop();
     let written = writers.stop(&database.moved_to(second))?;
     Ok(Seen { what, written, pages, back: back? })

@@ -55,8 +55,16 @@ impl Writers {
     /// # Errors
     /// When nothing is for a minute.
     pub fn go_on(&self) -> Result<Duration> {
+        self.go_on_by(1)
+    }
+
+    /// Waits until so much more is acknowledged, however slow the machine is; how long it took.
+    ///
+    /// # Errors
+    /// When it is not within a minute.
+    pub fn go_on_by(&self, more: usize) -> Result<Duration> {
         let (began, before) = (Instant::now(), self.acknowledged.load(Ordering::SeqCst));
-        while self.acknowledged.load(Ordering::SeqCst) == before {
+        while self.acknowledged.load(Ordering::SeqCst) < before + more {
             ensure!(began.elapsed() < Duration::from_secs(60), "nothing is acknowledged any more");
             std::thread::sleep(Duration::from_millis(2));
         }

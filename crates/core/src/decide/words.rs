@@ -32,7 +32,17 @@ impl Subjects<'_> {
     fn block(&self, key: &str) -> String {
         let part = key.rsplit_once('-').and_then(|(_, part)| part.parse().ok());
         match (part, key) {
-            (Some(part), _) => self.part(part).to_owned(),
+            (Some(part), key) => {
+                let part = self.part(part);
+                match key.split('-').next() {
+                    Some("brief") => format!("the brief of {part}"),
+                    Some("warmup") => format!("the rehearsal of {part}"),
+                    Some("set_up") => format!("setting up for {part}"),
+                    Some("climb") => format!("the climb before {part}"),
+                    Some("rest") => format!("the rest before {part}"),
+                    _ => part.to_owned(),
+                }
+            }
             (None, "warmup") => "the warm-up".to_owned(),
             (None, "cool_down") => "the cool-down".to_owned(),
             (None, other) => other.replace('_', " "),

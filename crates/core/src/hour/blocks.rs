@@ -11,13 +11,13 @@ use crate::gym::Gym;
 use crate::movement::Catalogue;
 use crate::session::{Format, Part, PartKind, Session, works};
 use crate::strength::LiftPlace;
-use crate::units::Kilograms;
+use crate::units::{Kilograms, clock_s};
 use crate::warmup::Warmup;
 
 /// A block of the class hour.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct HourBlock {
-    /// What it is: `brief`, `warmup`, `strength`, `set_up`, `climb`, `conditioning`, `scores`, `cool_down`.
+    /// What it is: `brief`, `warmup`, `strength`, `set_up`, `climb`, `rest`, `conditioning`, `scores`, `cool_down`.
     pub kind: &'static str,
     /// Which block it is, for pinning: `conditioning-2` belongs to part 2.
     pub key: String,
@@ -150,7 +150,7 @@ impl Laid<'_> {
         };
         let seconds = length.middle.round() as u32;
         if seconds > 0 {
-            let start_s = self.blocks.last().map_or(0, |block| block.end_s);
+            let start_s = self.end_s();
             self.blocks.push(HourBlock {
                 kind,
                 key,
@@ -166,6 +166,31 @@ impl Laid<'_> {
             });
         }
     }
+
+    /// Seconds from the start of class to the end of what is laid.
+    fn end_s(&self) -> u32 {
+        self.blocks.last().map_or(0, |block| block.end_s)
+    }
+
+    /// What is left of the rest that is written before a part, once what is done in it has been laid.
+    fn rest(&mut self, part: usize, written: Option<Resting>) {
+        let Some(Resting { seconds, since_s }) = written else { return };
+        let left = seconds.saturating_sub(self.end_s() - since_s);
+        let why = if left < seconds {
+            format!("what setting up leaves of {} of rest", clock_s(seconds))
+        } else {
+            "as written between the two".to_owned()
+        };
+        self.add("rest", Some(part), "Rest", "pace", Takes::of(Length::exact(left), why));
+    }
+}
+
+/// A rest that is written between two parts.
+#[derive(Clone, Copy)]
+struct Resting {
+    seconds: u32,
+    /// Seconds from the start of class to its beginning.
+    since_s: u32,
 }
 
 /// The blocks, end to end.
@@ -180,8 +205,12 @@ pub(super) fn blocks(input: &HourInput<'_>) -> Vec<HourBlock> {
     let mut rehearsal_s =
         warmup.specific.iter().flat_map(|block| &block.items).map(|item| item.seconds).sum::<u32>();
     let mut before: Option<PartKind> = None;
+    let mut resting: Option<Resting> = None;
     for (n, part) in session.parts.iter().enumerate() {
         let at = Some(n);
+        if !matches!(part.kind, PartKind::Warmup | PartKind::Home | PartKind::Conditioning) {
+            laid.rest(n, resting.take());
+        }
         match part.kind {
             PartKind::Warmup | PartKind::Home => continue,
             PartKind::Strength => {
@@ -217,6 +246,7 @@ pub(super) fn blocks(input: &HourInput<'_>) -> Vec<HourBlock> {
                     let takes = Takes::of(length, "standards, versions, one rehearsal round");
                     laid.add("brief", at, "Brief the piece", "pace", takes);
                 }
+                laid.rest(n, resting.take());
                 laid.add("conditioning", at, &part_label(part), "pace", conditioning_length(part, piece));
             }
             PartKind::Accessory => {
@@ -227,6 +257,7 @@ pub(super) fn blocks(input: &HourInput<'_>) -> Vec<HourBlock> {
             }
         }
         before = Some(part.kind);
+        resting = part.then_rest_s.map(|seconds| Resting { seconds, since_s: laid.end_s() });
     }
     let scores = Takes::of(Length::about(SCORES_S, 0.7, 1.5), "scores and clean-up: 2 minutes");
     laid.add("scores", None, "Scores", "hour", scores);

@@ -266,3 +266,34 @@ fn a_bar_that_rises_on_the_clock_takes_a_set_an_interval() {
     let lift = hour.blocks.iter().find(|block| block.kind == "strength").unwrap();
     assert!(lift.why.contains("one every 1:00"), "{}", lift.why);
 }
+
+#[test]
+fn a_rest_that_is_written_between_two_parts_stands_between_them() {
+    let pieces = |rest| format!("A) AMRAP 8\n10 burpees\n\n{rest}\n\nB) AMRAP 6\n10 sit-ups");
+    let block = |hour: &Hour, key: &str| hour.blocks.iter().find(|block| block.key == key).cloned();
+    let rested = hour(&pieces("rest 3:00"), 60);
+    let rest = block(&rested, "rest-1").unwrap();
+    assert_eq!((rest.length_s(), rest.low_s, rest.high_s), (180, 180, 180));
+    assert_eq!(rest.start_s, block(&rested, "conditioning-0").unwrap().end_s);
+    assert_eq!(rest.end_s, block(&rested, "conditioning-1").unwrap().start_s);
+    let straight_on = hour(&pieces(""), 60);
+    assert_eq!(block(&straight_on, "rest-1"), None);
+    let whole = |hour: &Hour| hour.blocks.last().unwrap().end_s;
+    assert_eq!(whole(&rested), whole(&straight_on) + 180);
+    // What has to be moved and told before a piece is done meanwhile.
+    for minutes in [1, 3, 8] {
+        let lift =
+            format!("Back squat 5x5 @ 75%\n\nrest {minutes}:00 before the next part\n\nAMRAP 8\n10 burpees");
+        let laid = hour(&lift, 90);
+        let between =
+            block(&laid, "conditioning-1").unwrap().start_s - block(&laid, "strength-0").unwrap().end_s;
+        let moved: u32 = ["set_up-1", "brief-1"]
+            .iter()
+            .filter_map(|key| block(&laid, key))
+            .map(|block| block.length_s())
+            .sum();
+        assert!(moved > 60);
+        assert_eq!(between, moved.max(minutes * 60), "{minutes}");
+        assert_eq!(block(&laid, "rest-1").is_some(), minutes * 60 > moved, "{minutes}");
+    }
+}

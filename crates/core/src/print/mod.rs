@@ -4,7 +4,7 @@ mod loads;
 
 pub use lantern_reader::{READING_SCHEMA, reading_json};
 pub use lantern_session::text::{
-    in_words, only_work, part_text, session_text, week_text, work_lines, work_text,
+    in_words, only_work, part_text, rest_text, session_text, week_text, work_lines, work_text,
 };
 pub(crate) use lantern_session::wire::number;
 pub use loads::loads_csv;

@@ -242,7 +242,9 @@ pub fn timeline(plan: &Plan, catalogue: &Catalogue) -> Timeline {
     for block in &plan.hour.blocks {
         let part = part_of(block);
         let drafts = drafts(plan, block, part, catalogue);
-        let on_the_clock = matches!(block.kind, "strength" | "conditioning");
+        // A clock that rests as written goes on by itself.
+        let after_rest = blocks.last().is_some_and(|block| block.kind == "rest");
+        let on_the_clock = matches!(block.kind, "strength" | "conditioning") && !after_rest;
         let mut drafts = drafts;
         if block.kind == "conditioning" && take_from_the_last(&mut blocks) {
             let last = drafts.iter().map(|draft| draft.group + 1).max().unwrap_or(0);
@@ -345,6 +347,7 @@ fn drafts(plan: &Plan, block: &HourBlock, part: Option<usize>, catalogue: &Catal
             "Climb to your weight, two or three repetitions a step.".to_owned(),
             vec![block.why.clone()],
         ),
+        "rest" => one(Kind::Rest, format!("Rest: {}.", clock_s(length_s)), lines()),
         "set_up" => one(Kind::Talk, format!("Set up: {}.", block.why), vec![block.why.clone()]),
         "skill" | "accessory" => one(Kind::Ease, format!("{}: {}.", block.label, clock_s(length_s)), lines()),
         "scores" => one(Kind::Talk, "Scores, and everything back in its place.".to_owned(), Vec::new()),

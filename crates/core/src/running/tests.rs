@@ -63,6 +63,20 @@ fn of_many_intervals_the_last_minute_of_the_last_alone_is_called() {
 }
 
 #[test]
+fn a_rest_between_two_pieces_runs_on_into_the_next() {
+    let timeline = laid("A) AMRAP 8\n10 burpees\n\nrest 3:00\n\nB) AMRAP 6\n10 sit-ups");
+    let phases = |kind: &str| {
+        let block = timeline.blocks.iter().rfind(|block| block.kind == kind).unwrap();
+        block.phases.iter().map(|phase| (phase.kind, phase.length_s, phase.waits)).collect::<Vec<_>>()
+    };
+    // The count-in of the second is the end of the rest.
+    assert_eq!(phases("rest"), [(Kind::Rest, 170, false)]);
+    assert_eq!(phases("conditioning")[0], (Kind::Ready, 10, false));
+    let first = timeline.blocks.iter().find(|block| block.kind == "conditioning").unwrap();
+    assert!(first.phases[0].waits);
+}
+
+#[test]
 fn what_rises_says_what_is_done_now() {
     let timeline = laid("every 1:00 until you can't\nadd 2 reps each round\n3 burpees");
     let block = timeline.blocks.iter().find(|block| block.kind == "conditioning").unwrap();

@@ -62,7 +62,7 @@ impl Divider<'_> {
         let window = reading.items().count() == 1 && reading.items().any(|item| item.window_s.is_some());
         let led = at.checked_sub(1).is_some_and(|before| {
             let last = self.best(before).says.last().map(|said| &said.say);
-            matches!(last, Some(Say::Then | Say::Rest { after: None, .. }))
+            last.is_some_and(Say::leads_on)
         });
         then_max(reading) || window && led && self.units[at].starts_line && !self.in_circuit(at)
     }

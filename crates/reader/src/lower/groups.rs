@@ -167,18 +167,35 @@ impl Shaper<'_> {
                         !facts.steps[..n].iter().any(|s| matches!(s.what, StepKind::Item(_)));
                     let repeated = (!current.repeats.is_empty() || list_rounds.is_some()) && !current.once;
                     let rungs = current.repeats.iter().any(|repeat| matches!(repeat, Repeat::Scheme(_)));
-                    let closes = facts.steps[n + 1..]
-                        .iter()
-                        .all(|s| !matches!(s.what, StepKind::Item(_) | StepKind::Rest { .. }));
+                    let closes = facts.steps[n + 1..].iter().all(|s| match s.what {
+                        StepKind::Rest { .. } => s.starts_line && s.line != step.line,
+                        StepKind::Item(_) => false,
+                        _ => true,
+                    });
                     let leads_on = facts
                         .steps
                         .get(n + 1)
                         .is_some_and(|next| next.what == StepKind::Then && next.line == step.line);
                     match after {
+                        Some(RestAfter::All) if nothing_before => self.rest_before_s = Some(*seconds),
+                        Some(RestAfter::All) => self.rest_after_s = Some(*seconds),
                         // Between two pieces, in a paragraph of its own.
-                        None if closes && step.apart && facts.leads_on => {}
+                        None if closes && step.apart && facts.leads_on => self.rest_after_s = Some(*seconds),
                         // "21-15-9", and far below it "rest 5:00": nobody rests so long between rungs.
-                        None if closes && rungs && step.starts_line && *seconds >= LONG_REST_S => {}
+                        // "3 x 5:00 on, 2:00 off", and below it "rest 6:00": between bouts and rounds is rested otherwise.
+                        None if closes
+                            && step.starts_line
+                            && facts
+                                .on_off
+                                .map(|(_, _, off_s)| off_s)
+                                .or(current.rest_s)
+                                .is_some_and(|between_s| (1..*seconds).contains(&between_s)) =>
+                        {
+                            self.rest_after_s = Some(*seconds);
+                        }
+                        None if closes && rungs && step.starts_line && *seconds >= LONG_REST_S => {
+                            self.rest_after_s = Some(*seconds);
+                        }
                         // "Rest 3 minutes, then:" parts two legs; it is no rest between rounds.
                         None if leads_on && repeated => {
                             let nodes = vec![Node::Rest { seconds: Some(*seconds) }];
@@ -195,12 +212,18 @@ impl Shaper<'_> {
                             current.rest_s = current.rest_s.or(Some(*seconds))
                         }
                         // Above all work it leads from the part before.
-                        None if !repeated && nothing_before && (facts.amrap.is_some() || facts.for_time) => {}
+                        None if !repeated && nothing_before && (facts.amrap.is_some() || facts.for_time) => {
+                            self.rest_before_s = Some(*seconds);
+                        }
                         // "4 x 10 rows, rest 90 s": between sets that the line counts itself.
                         _ if facts.on_off.is_none()
                             && sets_on_line(&facts.steps[..n], step, &mut current.nodes, *seconds) => {}
                         // A rest after the last work of the part leads to the next part.
-                        _ if closes && facts.on_off.is_none() => {}
+                        _ if closes && facts.on_off.is_none() => {
+                            self.rest_after_s = self
+                                .rest_after_s
+                                .or(Some(*seconds).filter(|_| kind == PartKind::Conditioning));
+                        }
                         _ => current.nodes.push(Node::Rest { seconds: Some(*seconds) }),
                     }
                 }

@@ -17,7 +17,7 @@ use std::collections::BTreeSet;
 use self::groups::{Grouped, Repeat};
 use self::levels::levels;
 use self::mentions::without_mentions;
-use self::rests::{rest_by_ratio, rest_leads_on};
+use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on};
 use self::rewrites::{
     as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words,
     every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk, minutes_in_turn,
@@ -83,6 +83,10 @@ pub(super) struct Shaper<'c> {
     pub spoken_of: Vec<usize>,
     /// What other pieces should take.
     pub aims: Vec<Told>,
+    /// Seconds of rest that are told above all work, and so before it.
+    rest_before_s: Option<u32>,
+    /// Seconds of rest that lead to the next part.
+    rest_after_s: Option<u32>,
 }
 
 /// A piece that is said to be open and to have an end: as many rounds as possible, and rounds for time.
@@ -125,6 +129,8 @@ pub(crate) struct Lowered {
     pub unit: Option<WeightUnit>,
     /// What other pieces should take.
     pub aims: Vec<Told>,
+    /// Seconds of rest before it, after the part before.
+    pub rest_before_s: Option<u32>,
 }
 
 /// Makes a part of facts. `section` is the kind of the last heading, `unit` the day's unit of weight as far as it is known.
@@ -165,6 +171,7 @@ pub(crate) fn lower(
     let mut shaper = Shaper::new(catalogue, unit);
     shaper.aims = std::mem::take(&mut facts.aims);
     let target = facts.target;
+    let only_rest_s = rest_alone(&facts);
     let part = shaper.shape(facts, section);
     // What stands above all work is of the next that comes.
     shaper.aims.extend(target.filter(|_| part.is_none()));
@@ -184,6 +191,7 @@ pub(crate) fn lower(
         lost,
         spoken_of: shaper.spoken_of,
         aims: shaper.aims,
+        rest_before_s: shaper.rest_before_s.or(only_rest_s),
         unit: shaper.unit,
     }
 }
@@ -226,7 +234,18 @@ fn dose_of(item: &Item, movement: &Movement) -> Dose {
 impl<'c> Shaper<'c> {
     fn new(catalogue: &'c Catalogue, unit: Option<WeightUnit>) -> Self {
         let (problems, assumptions, mentions, spoken_of, aims) = Default::default();
-        Self { catalogue, unit, problems, assumptions, mentions, spoken_of, aims }
+        let (rest_before_s, rest_after_s) = (None, None);
+        Self {
+            catalogue,
+            unit,
+            problems,
+            assumptions,
+            mentions,
+            spoken_of,
+            aims,
+            rest_before_s,
+            rest_after_s,
+        }
     }
 
     /// The part of the facts, or none when they hold no work at all. `section` is the kind of the last heading.
@@ -275,6 +294,7 @@ impl<'c> Shaper<'c> {
             interval_s: None,
             work_s: None,
             rest: facts.rest,
+            then_rest_s: None,
             team_size: facts.team.unwrap_or(if facts.sharing.is_some() { 2 } else { 1 }),
             strength: facts.strength.clone(),
             target: None,
@@ -286,10 +306,9 @@ impl<'c> Shaper<'c> {
             // Fixed work in a window of the clock: what is not done when it ends stays undone.
             part.cap_s = part.cap_s.or(part.duration_s);
         }
-        if strength_like && rest_leads_on(&facts) {
-            part.rest = None;
-        }
         if strength_like {
+            part.then_rest_s = rest_that_leads_on(&facts);
+            part.rest = part.rest.filter(|rest| part.then_rest_s.is_none_or(|then| rest.low_s != then));
             if let (None, Some(seconds), None) = (part.rest, facts.duration_s, facts.every)
                 && seconds <= LONGEST_REST_S
                 && !facts.sets_reps.is_empty()
@@ -307,6 +326,7 @@ impl<'c> Shaper<'c> {
             self.shape_strength(&facts, &mut part);
         } else {
             self.shape_piece(&facts, &mut part);
+            part.then_rest_s = self.rest_after_s;
         }
         self.shape_target(&facts, &mut part);
         if matches!(part.kind, PartKind::Conditioning | PartKind::Home) {

@@ -67,11 +67,22 @@ pub(super) fn rest_by_ratio(facts: &mut Facts) {
     }
 }
 
-/// A long rest in a line of its own below a lift leads to what comes next; between sets it would be told with them.
-pub(super) fn rest_leads_on(facts: &Facts) -> bool {
-    let Some(Step { what: StepKind::Rest { seconds, after: None }, line, .. }) = facts.steps.last() else {
-        return false;
+/// Below a lift: told to be before the next part, or in a line of its own and long, or below a clock; between sets it would be told with them.
+pub(super) fn rest_that_leads_on(facts: &Facts) -> Option<u32> {
+    let Some(Step { what: StepKind::Rest { seconds, after }, line, .. }) = facts.steps.last() else {
+        return None;
     };
     let alone = facts.steps.iter().filter(|step| step.line == *line).count() == 1;
-    *seconds >= LONG_REST_S && alone && facts.steps.len() > 1
+    let between = *seconds < LONG_REST_S && facts.every.is_none();
+    let leads_on = after.is_none() && alone && !between && facts.steps.len() > 1;
+    (*after == Some(RestAfter::All) || leads_on).then_some(*seconds)
+}
+
+/// The rest of a part that holds nothing else: it stands between two others.
+pub(super) fn rest_alone(facts: &Facts) -> Option<u32> {
+    let mut steps = facts.steps.iter().map(|step| &step.what).filter(|what| !matches!(what, StepKind::Then));
+    match (steps.next(), steps.next()) {
+        (Some(StepKind::Rest { seconds, after: None | Some(RestAfter::All) }), None) => Some(*seconds),
+        _ => None,
+    }
 }

@@ -339,13 +339,17 @@ impl Say {
                 let (low_s, high_s) = c.seconds('t').filter(|(low, _)| *low >= SHORTEST_REST_S)?;
                 Self::Rest { low_s, high_s, after: None }
             }
-            "rest" | "rest.each" => {
+            "rest" | "rest.each" | "rest.all" => {
                 let (low_s, high_s) = c.seconds('t')?;
                 let bare = !has_unit(line, position(captures, 't')?)
                     && matches!(line.tokens[position(captures, 't')?].kind, Kind::Number(_));
                 // "rest 90" is seconds, "rest 2" is minutes.
                 let scale = |s: u32| if bare && s >= 15 * 60 { s / 60 } else { s };
-                let after = (says == "rest.each").then_some(RestAfter::Each);
+                let after = match says {
+                    "rest.each" => Some(RestAfter::Each),
+                    "rest.all" => Some(RestAfter::All),
+                    _ => None,
+                };
                 Self::Rest { low_s: scale(low_s), high_s: scale(high_s), after }
             }
             "restopen" => Self::RestOpen,

@@ -1,7 +1,7 @@
 //! Rows of the grammar that say several things at once; the others say one (`phrase`).
 
 use lantern_session::movement::Unit;
-use lantern_session::{PartKind, PercentOf, Score};
+use lantern_session::{PartKind, PercentOf, RestAfter, Score};
 
 use super::captures::{Captures, words_between};
 use super::items::{dose, has_dose_unit, item};
@@ -168,7 +168,9 @@ impl Say {
             "accumulate" => Vec::new(),
             // "Three minutes after the last one is out" leads to what comes then.
             "rest.afterall" => match c.seconds('t') {
-                Some((low_s, high_s)) => vec![Self::Then, Self::Rest { low_s, high_s, after: None }],
+                Some((low_s, high_s)) => {
+                    vec![Self::Then, Self::Rest { low_s, high_s, after: Some(RestAfter::All) }]
+                }
                 None => Vec::new(),
             },
             // "3 x AMRAP (-2)" stops two short.

@@ -21,6 +21,10 @@ fn a_rest_in_a_paragraph_of_its_own_above_another_piece_leads_to_it() {
         let parts = parts(&text);
         assert_eq!((&parts[0]["format"], &parts[0]["rest_s"]), (&json!("for_time"), &Value::Null), "{text}");
         assert_eq!(parts.len(), 2, "{text}");
+        let seconds = if rest.contains('3') { 180 } else { 120 };
+        assert_eq!(parts[0]["then_rest_s"], json!(seconds), "{text}");
+        // And no rest leads on from the last.
+        assert_eq!(parts[1]["then_rest_s"], Value::Null, "{text}");
     }
     // Below the last piece, or with the rounds, it is between them.
     let between = part("5 rounds\n10 deadlifts 90/60\n8 burpees\nrest 2:00");
@@ -85,4 +89,42 @@ fn time_to_change_over_is_a_rest_and_no_movement() {
     );
     assert!(reading.problems.is_empty(), "{:?}", reading.problems);
     assert_eq!(reading.session.parts.len(), 2);
+}
+
+#[test]
+fn a_rest_between_two_parts_is_of_the_first_however_it_is_told() {
+    let piece = "AMRAP 8\n10 deadlifts 90/60\n8 burpees";
+    let next = "10 box jumps\n12 sit-ups";
+    for (between, seconds) in [
+        ("\nrest 2:00\n\nB) AMRAP 6", 120),
+        ("\nrest 3 min before part B\n\nB) AMRAP 6", 180),
+        ("rest 4:00 before the next piece\n\nB) AMRAP 6", 240),
+        ("2 min rest before part 2\n\nB) AMRAP 6", 120),
+        ("\nB) rest 2:00, then AMRAP 6", 120),
+        ("\n2 min transition\n\nB) AMRAP 6", 120),
+        ("\nthree minutes after the last one is out\n\nB) AMRAP 6", 180),
+        ("\nOnce you are recovered (5 min or so)\n\nB) AMRAP 6", 300),
+    ] {
+        let text = format!("A) {piece}\n{between}\n{next}");
+        let parts = parts(&text);
+        assert_eq!(parts.len(), 2, "{text}\n{parts:#?}");
+        assert_eq!(parts[0]["then_rest_s"], json!(seconds), "{text}");
+        assert_eq!((&parts[0]["rest_s"], &parts[1]["then_rest_s"]), (&Value::Null, &Value::Null), "{text}");
+        let again = plain(&text);
+        assert!(again.contains("before the next part"), "{again}");
+    }
+    let lift =
+        parts("A) Back squat 5x5 @ 75%, rest 2 min\n\nRest 6 min\n\nB) AMRAP 8: 10 burpees 12 sit-ups");
+    assert_eq!((&lift[0]["rest_s"], &lift[0]["then_rest_s"]), (&json!(120), &json!(360)));
+    let told = parts("A) Back squat 5x5 @ 75%\nrest 3:00 before part B\n\nB) AMRAP 8: 10 burpees 12 sit-ups");
+    assert_eq!((&told[0]["rest_s"], &told[0]["then_rest_s"]), (&Value::Null, &json!(180)));
+    let clock = parts("A) E2MOM 10: 2 power cleans @ 70%\n\nrest 4 min\n\nB) AMRAP 8: 10 burpees 12 sit-ups");
+    assert_eq!((&clock[0]["rest_s"], &clock[0]["then_rest_s"]), (&Value::Null, &json!(240)));
+    let bouts = parts("A) 6 x 1 min row, 1 min off\nrest 5 min\n\nB) AMRAP 8: 10 burpees 12 sit-ups");
+    assert_eq!((&bouts[0]["rest_s"], &bouts[0]["then_rest_s"]), (&json!(60), &json!(300)));
+    // Kilograms off the bar are no minutes.
+    let lighter = parts(
+        "AMRAP 15\n5 power cleans 60/40\n7 push-ups\ntoo slow? take 10 off\n\nAccessory\n3 x 20 sit-ups",
+    );
+    assert_eq!(lighter[0]["then_rest_s"], Value::Null);
 }

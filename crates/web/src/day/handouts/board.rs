@@ -4,7 +4,7 @@ use actix_web::{HttpRequest, HttpResponse, get, web};
 use askama::Template;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{PiecePlan, StrengthPlan};
-use lantern_core::print::part_text;
+use lantern_core::print::{part_text, rest_text};
 use lantern_core::session::{Part, works};
 use lantern_core::units::clock_s;
 use lantern_core::versions::VersionName;
@@ -54,6 +54,8 @@ struct BoardPiece {
     seen: bool,
     /// What the text says for who lacks something.
     notes: Vec<String>,
+    /// The rest that leads to what comes next.
+    then: Option<String>,
     /// Few lines are written larger.
     few: bool,
 }
@@ -119,6 +121,7 @@ pub(crate) fn board(planned: &Planned, day: Slot) -> Board {
                     starred: names().any(|person| person.name.ends_with('*')),
                     seen: names().any(|person| person.last.is_some()),
                     notes: part.alternatives.iter().map(|other| other.text.clone()).collect(),
+                    then: rest_text(part),
                     few: columns.iter().all(|column| column.lines.len() <= FEW_LINES),
                     floor: if floor.floor.is_staggered() { floor.floor.sentence() } else { String::new() },
                     columns,
@@ -133,7 +136,8 @@ fn board_lift(lift: &StrengthPlan, catalogue: &Catalogue) -> BoardLift {
     let name = works(&lift.prescription.tree)
         .first()
         .map_or("Strength".to_owned(), |work| catalogue.name(&work.movement).to_owned());
-    let sets = text.lines().skip(1).filter(|line| !line.is_empty()).collect::<Vec<_>>().join(" · ");
+    let lines = text.lines().skip(1).filter(|line| !line.is_empty()).map(str::to_owned);
+    let sets = lines.chain(rest_text(&lift.prescription)).collect::<Vec<_>>().join(" · ");
     BoardLift { name, sets }
 }
 

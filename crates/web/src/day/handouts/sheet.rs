@@ -6,7 +6,7 @@ use chrono::Duration;
 use lantern_core::brief::{Briefing, briefing};
 use lantern_core::movement::MovementId;
 use lantern_core::plan::{PiecePlan, StrengthPlan};
-use lantern_core::print::part_text;
+use lantern_core::print::{part_text, rest_text};
 use lantern_core::strength::LiftSheet;
 use lantern_core::units::clock_s;
 use lantern_store::MemberId;
@@ -141,7 +141,12 @@ pub(super) fn sheet_page(planned: &Planned, day: Slot, words: bool) -> SheetPage
                 };
                 SheetPiece {
                     headline: piece.headline(),
-                    text: part_text(part, catalogue).lines().skip(1).map(str::to_owned).collect(),
+                    text: part_text(part, catalogue)
+                        .lines()
+                        .skip(1)
+                        .map(str::to_owned)
+                        .chain(rest_text(part))
+                        .collect(),
                     briefing: briefing(part, piece, floor, catalogue),
                     versions: who_does_which(piece),
                     outside: piece
