@@ -14,8 +14,8 @@ use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Decisions, Plan, Request, plan_json, plan_with};
 use lantern_core::print::{reading_json, session_text};
+use lantern_core::read::Reading;
 use lantern_core::read::corrections::Correction;
-use lantern_core::read::{Reading, read_in_hand};
 use lantern_core::roster::roster_from_csv;
 use lantern_core::units::clock_s;
 
@@ -24,7 +24,7 @@ pub fn read(session: &Path, gym: Option<&Path>, corrections: Option<&Path>, json
     let catalogue = Catalogue::standard();
     let corrections = corrections_of(corrections)?;
     let gym = gym_of(gym)?;
-    let reading = read_in_hand(&session_of(session, catalogue)?, catalogue, &corrections, &gym.habits);
+    let reading = gym.read(&session_of(session, catalogue)?, catalogue, &corrections);
     report(&reading);
     if json {
         emit(&(serde_json::to_string_pretty(&reading_json(&reading))? + "\n"))?;
@@ -56,7 +56,7 @@ pub fn plan(files: &PlanFiles<'_>, minutes: u32, seed: u64, json: bool) -> Resul
     let corrections = corrections_of(corrections)?;
     let decisions = decisions_of(decisions)?;
     let gym = Gym { class_minutes: minutes, ..gym_of(gym)? };
-    let reading = read_in_hand(&session_of(session, catalogue)?, catalogue, &corrections, &gym.habits);
+    let reading = gym.read(&session_of(session, catalogue)?, catalogue, &corrections);
     report(&reading);
     if !reading.is_usable() {
         if json {

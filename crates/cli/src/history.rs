@@ -7,7 +7,6 @@ use chrono::{DateTime, Datelike, Days, Duration, NaiveDate, NaiveTime, Utc};
 use lantern_core::book::Entry;
 use lantern_core::gym::Gym;
 use lantern_core::movement::Catalogue;
-use lantern_core::read::read_in_hand;
 use lantern_core::strength::Source;
 use lantern_core::units::Kilograms;
 use lantern_store::classes::{self, NewClass};
@@ -59,7 +58,7 @@ pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
     let catalogue = Catalogue::standard();
     for (n, (day, past)) in days(first).zip(past()?).enumerate() {
         let PastDay { text, entered } = past;
-        let session = read_in_hand(&text, catalogue, &[], &gym.habits).session;
+        let session = gym.read(&text, catalogue, &[]).session;
         let parts = NewPiece::of(&session, catalogue);
         let nothing = serde_json::json!([]);
         let new = NewText {
@@ -207,7 +206,7 @@ mod tests {
         let mut history = History::new(&people, &gym, catalogue, (SEED, FIRST));
         let day = |(n, day)| {
             let text = text_of(n);
-            let session = read_in_hand(&text, catalogue, &[], &gym.habits).session;
+            let session = gym.read(&text, catalogue, &[]).session;
             let came = came_on(n, &known).concat();
             PastDay { entered: history.next(Day { day, session: &session, came: &came }), text }
         };

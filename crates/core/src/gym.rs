@@ -6,8 +6,11 @@ mod tests;
 use chrono::NaiveTime;
 use serde::{Deserialize, Serialize};
 
+use crate::movement::Catalogue;
+use crate::read::corrections::Correction;
 use crate::read::habits::{Habit, MOST_HABITS};
-use crate::strength::{Cycle, Formula, MaxPolicy};
+use crate::read::{Reading, read_in_hand};
+use crate::strength::{Cycle, Formula, MaxPolicy, answered};
 use crate::units::{Kilograms, WeightUnit};
 use crate::versions::{HandHabit, habit};
 
@@ -354,6 +357,19 @@ pub const MOST_CYCLES: usize = 40;
 pub struct GymError(String);
 
 impl Gym {
+    /// What a text says here: in the hand of the gym's coaches, and with its cycles, so that nothing is asked that they answer.
+    pub fn read(&self, text: &str, catalogue: &Catalogue, corrections: &[Correction]) -> Reading {
+        let mut reading = read_in_hand(text, catalogue, corrections, &self.habits);
+        let known = answered(&reading.session, text, &self.cycles, catalogue);
+        reading.problems.retain(|problem| !known.contains(problem));
+        reading
+    }
+
+    /// Whether every text says the same here and there.
+    pub fn reads_as(&self, other: &Self) -> bool {
+        self.habits == other.habits && self.cycles == other.cycles
+    }
+
     /// From TOML text; what is left out is as in the default gym.
     ///
     /// # Errors

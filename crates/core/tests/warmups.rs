@@ -149,3 +149,24 @@ fn a_warm_up_is_led_in_few_rounds_of_few_moves() {
     }
     assert!(seen >= 50, "{seen}");
 }
+
+#[test]
+fn a_warm_up_that_is_led_prepares_every_pattern_of_the_day() {
+    let (mut led, mut open) = (0, Vec::new());
+    for (name, session) in texts("tests/fixtures").into_iter().chain(texts("../reader/corpus/practice")) {
+        let own = session.parts.iter().any(|part| part.kind == PartKind::Warmup);
+        if own || demands(&session, Catalogue::standard()).is_empty() {
+            continue;
+        }
+        for people in CLASSES {
+            led += 1;
+            let gaps = warmed_up(&session, people, &[]).gaps;
+            if !gaps.is_empty() {
+                open.push((name.clone(), people, gaps));
+            }
+        }
+    }
+    assert!(led > 200, "{led}");
+    // Where six moves are too few, it says so.
+    assert!(open.len() * 50 <= led, "{led}: {open:?}");
+}

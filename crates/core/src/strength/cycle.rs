@@ -3,11 +3,12 @@
 //! A cycle is written as coaches write any lift: `5x5 @ 70%`, `5-3-1 @ 75-85-95%`, `build to a 1RM in 20 min`.
 //! There is no notation of its own, so the reader's understanding is the cycle's.
 
+use lantern_session::check;
 use serde::{Deserialize, Serialize};
 
 use crate::movement::{Catalogue, MovementId};
 use crate::read::read;
-use crate::session::{Part, PartKind, Session, works};
+use crate::session::{Part, PartKind, Problem, Session, works};
 
 /// Most weeks that a cycle is planned for.
 pub const MOST_WEEKS: usize = 16;
@@ -141,6 +142,25 @@ pub fn with_cycles(session: &Session, cycles: &[Cycle], catalogue: &Catalogue) -
     filled
 }
 
+/// What is to be asked of a text as it stands and is no question once the gym's cycles have filled in its weeks.
+pub(crate) fn answered(
+    session: &Session,
+    text: &str,
+    cycles: &[Cycle],
+    catalogue: &Catalogue,
+) -> Vec<Problem> {
+    if cycles.is_empty() {
+        return Vec::new();
+    }
+    let asked = |session: &Session| {
+        let mut problems = Vec::new();
+        check(session, text, catalogue, &mut problems);
+        problems
+    };
+    let left = asked(&with_cycles(session, cycles, catalogue));
+    asked(session).into_iter().filter(|problem| !left.contains(problem)).collect()
+}
+
 /// The week of a cycle that comes after the one of a part.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Ahead<'a> {
@@ -166,6 +186,7 @@ pub fn ahead<'a>(part: &Part, cycles: &'a [Cycle], catalogue: &Catalogue) -> Opt
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::gym::Gym;
 
     fn cycle(weeks: &[&str]) -> Cycle {
         let weeks = weeks.iter().map(|line| (*line).to_owned()).collect();
@@ -219,5 +240,32 @@ mod tests {
     fn a_week_that_cannot_be_read_is_named() {
         let problems = cycle(&["5x5 @ 70%", "whatever feels right"]).problems(Catalogue::standard());
         assert!(problems[0].starts_with("week 2: `whatever feels right`"), "{problems:?}");
+    }
+
+    #[test]
+    fn a_week_is_asked_for_where_no_cycle_answers_it() {
+        let catalogue = Catalogue::standard();
+        let press = Cycle {
+            name: "Autumn press".to_owned(),
+            lift: "push-press".to_owned(),
+            weeks: vec!["5x5 @ 70%".to_owned(), "5x3 @ 78%".to_owned()],
+        };
+        let gym = Gym { cycles: vec![press], ..Gym::default() };
+        let asked = |gym: &Gym, lift: &str, week: u32| {
+            let text = format!("Strength\n{lift}, week {week} of 5\n\nAMRAP 10\n10 burpees\n12 sit-ups");
+            gym.read(&text, catalogue, &[])
+                .problems
+                .into_iter()
+                .map(|problem| problem.message)
+                .collect::<Vec<_>>()
+        };
+        assert_eq!(asked(&gym, "Push press", 2), [""; 0]);
+        for (gym, lift, week) in
+            [(&gym, "Push press", 3), (&gym, "Back squat", 2), (&Gym::default(), "Push press", 2)]
+        {
+            let found = asked(gym, lift, week);
+            let question = format!("which sets are week {week} of `{}`?", lift.to_lowercase());
+            assert!(found.len() == 1 && found[0].starts_with(&question), "{found:?}");
+        }
     }
 }

@@ -28,6 +28,7 @@ pub mod tempo;
 
 pub use bar::{LoadedBar, load_bar, nearest_bar, usual_bar};
 pub use complex::complex;
+pub(crate) use cycle::answered;
 pub use cycle::{Cycle, with_cycles};
 pub use dose::{Base, Counted, ShareOf};
 pub use history::{Formula, MaxPolicy, RECENT_DAYS, Record, Source, choose_max, to_be_asked};

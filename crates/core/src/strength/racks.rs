@@ -215,9 +215,9 @@ pub(super) fn work_loads_mut(sheet: &mut LiftSheet) -> impl Iterator<Item = &mut
     sheet.sets.iter_mut().filter(|set| set.kind == SetKind::Work).filter_map(|set| set.load.as_mut())
 }
 
-/// Whether the bars want more plates at once than there are, so that something has to be said.
-pub(super) fn is_short(racks: &[Rack], sheets: &[LiftSheet], gym: &Gym) -> bool {
-    !missing(racks, sheets, gym).is_empty()
+/// Of how many things the bars want more at once than there is, so that something has to be said.
+pub(super) fn how_short(racks: &[Rack], sheets: &[LiftSheet], gym: &Gym) -> usize {
+    missing(racks, sheets, gym).len()
 }
 
 /// Splits a sorted list into `places` runs, none two longer than another, so that the differences within the runs are least: dynamic

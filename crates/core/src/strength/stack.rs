@@ -1,7 +1,7 @@
 //! Plates that stay on: who shares a bar takes what lies on it and adds to it.
 
 use super::bar::added_to;
-use super::racks::{RackPlan, is_short, turn_about, work_loads, work_loads_mut};
+use super::racks::{RackPlan, how_short, turn_about, work_loads, work_loads_mut};
 use super::sheet::LiftSheet;
 use crate::gym::Gym;
 
@@ -9,7 +9,7 @@ use crate::gym::Gym;
 const MOST_MORE: usize = 2;
 
 /// Has those who share a bar leave plates on it for one another, where fewer are moved so: the lighter one's stay, and the heavier one's are
-/// added outside. Loads stay as they are, and nothing is put on that the gym has too little of.
+/// added outside. Loads stay as they are, and the gym has too little of nothing more than before.
 pub fn leave_plates_on(sheets: &mut [LiftSheet], plan: &RackPlan, gym: &Gym) {
     for rack in &plan.racks {
         let before: Vec<LiftSheet> = rack.order.iter().map(|n| sheets[*n].clone()).collect();
@@ -19,9 +19,9 @@ pub fn leave_plates_on(sheets: &mut [LiftSheet], plan: &RackPlan, gym: &Gym) {
             continue;
         }
         let mut put = |of: Vec<LiftSheet>| {
-            let short = is_short(&plan.racks, sheets, gym);
+            let short = how_short(&plan.racks, sheets, gym);
             rack.order.iter().zip(of).for_each(|(n, sheet)| sheets[*n] = sheet);
-            !short && is_short(&plan.racks, sheets, gym)
+            how_short(&plan.racks, sheets, gym) > short
         };
         if put(after) {
             put(before);

@@ -51,7 +51,7 @@ pub fn build_warmup(request: WarmupRequest<'_>) -> Warmup {
     let own = own_blocks(&request, &all);
     let specific = at_piece(&request, &all, &first, &at_the_piece);
     let (blocks, offers) = if own.is_empty() {
-        (led(&request, &first, specific.as_ref()), Vec::new())
+        (led(&request, (&first, &all), specific.as_ref()), Vec::new())
     } else {
         with_own(own, &request, &first, specific.as_ref())
     };
@@ -69,11 +69,18 @@ fn changed(seconds: u32, change_s: i64) -> u32 {
     }
 }
 
-/// The rounds and drills of a day whose coach has written no warm-up.
-fn led(request: &WarmupRequest<'_>, demands: &[Demand], specific: Option<&Block>) -> Vec<Block> {
+/// The rounds and drills of a day whose coach has written no warm-up: up to what comes first of `all` that the day asks for, and with a move for each of its patterns.
+fn led(
+    request: &WarmupRequest<'_>,
+    (demands, all): (&[Demand], &[Demand]),
+    specific: Option<&Block>,
+) -> Vec<Block> {
     let seconds = changed(request.seconds.unwrap_or(USUAL_S), request.change_s);
     let ways = Ways::of(demands, request);
-    let moves = open::moves(request, demands);
+    let mut moves = open::moves(request, demands);
+    let at_the_piece = specific.iter().flat_map(|block| &block.items).map(|item| Arc::clone(&item.of));
+    let beside: Vec<Arc<WarmupItem>> = at_the_piece.chain(ways.drills(1)).collect();
+    let needed = open::fill(&mut moves, &beside, all, request);
     let later = specific.map_or(0, |block| block.items.len());
     let share = if ways.is_empty() { 1.0 } else { SHARE_OF_ROUNDS };
     let rounds_s = (f64::from(seconds) * share).round() as u32;
@@ -81,7 +88,7 @@ fn led(request: &WarmupRequest<'_>, demands: &[Demand], specific: Option<&Block>
         let drills = ways.drills(count);
         let rehearsed: u32 = drills.iter().map(|drill| in_sets(drill, sets, request)).sum();
         let most = MOST_ITEMS.saturating_sub(later + drills.len());
-        let shape = open::shape(&moves, seconds.saturating_sub(rehearsed), most, request);
+        let shape = open::shape((&moves, &needed), seconds.saturating_sub(rehearsed), most, request);
         let open_s = shape.seconds(&moves, request);
         // The minutes first, then about the usual share of them for the rounds and rather more drills than more sets.
         let uneven = open_s.abs_diff(rounds_s) / 60

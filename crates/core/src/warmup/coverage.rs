@@ -45,13 +45,10 @@ fn rows(demands: &[Demand], warmup: &Warmup, catalogue: &Catalogue) -> Vec<Cover
     let row = |(target, joint): (String, bool)| {
         let asked = |demand: &&Demand| asks_for(&demand.movement, &target, catalogue);
         let asked: Vec<&Demand> = demands.iter().filter(asked).collect();
-        // A pattern is also prepared by what leads up to one of its movements.
-        let leads =
-            |item: &WarmupItem| !joint && asked.iter().any(|demand| item.prepares.contains(&demand.movement));
         let mut by: Vec<String> = Vec::new();
-        // Whatever raises the pulse readies the engine.
-        let raises = |item: &WarmupItem| item.phase == Phase::Raise && target == key(Pattern::Engine);
-        let does = |item: &WarmupItem| item.targets.contains(&target) || leads(item) || raises(item);
+        let does = |item: &WarmupItem| {
+            item.targets.contains(&target) || !joint && readies(item, &target, demands, catalogue)
+        };
         for item in warmup.items().filter(|item| does(&item.of)) {
             if !by.contains(&item.name) {
                 by.push(item.name.clone());
@@ -61,6 +58,27 @@ fn rows(demands: &[Demand], warmup: &Warmup, catalogue: &Catalogue) -> Vec<Cover
         Covered { what: called(&target), joint, asked_by, by }
     };
     targets(demands, catalogue).into_iter().map(row).collect()
+}
+
+/// Whether an item prepares a pattern: by what it switches on, as what leads up to one of its movements, and whatever raises the pulse readies the engine.
+fn readies(item: &WarmupItem, pattern: &str, demands: &[Demand], catalogue: &Catalogue) -> bool {
+    let leads = |demand: &Demand| {
+        item.prepares.contains(&demand.movement) && asks_for(&demand.movement, pattern, catalogue)
+    };
+    item.targets.iter().any(|target| target == pattern)
+        || item.phase == Phase::Raise && pattern == key(Pattern::Engine)
+        || demands.iter().any(leads)
+}
+
+/// Demanded patterns that none of some items prepares, by their keys.
+pub(super) fn open_patterns(
+    demands: &[Demand],
+    items: &[Arc<WarmupItem>],
+    catalogue: &Catalogue,
+) -> Vec<String> {
+    let patterns = targets(demands, catalogue).into_iter().filter(|(_, joint)| !joint);
+    let open = |pattern: &String| !items.iter().any(|item| readies(item, pattern, demands, catalogue));
+    patterns.map(|(pattern, _)| pattern).filter(open).collect()
 }
 
 /// Demanded patterns and then joints, by their keys; a joint is marked.

@@ -3,6 +3,7 @@
 use std::sync::Arc;
 
 use super::WarmupRequest;
+use super::coverage::open_patterns;
 use super::demand::{Demand, asks_for, need};
 use super::items::{Phase, WarmupItem, standard_items};
 use super::kit::groups;
@@ -13,6 +14,8 @@ pub(super) const MOVES: std::ops::RangeInclusive<usize> = 4..=6;
 pub(super) const ROUNDS: std::ops::RangeInclusive<u32> = 2..=3;
 /// Rounds for warm-ups of more than [`LONG_S`].
 pub(super) const ROUNDS_IF_LONG: u32 = 5;
+/// A pattern that nothing prepares is as far from what is asked for as so many times [`NEAR_S`]. Modelling choice.
+const A_PATTERN_IS_WORTH: u32 = 3;
 /// Seconds that make no difference between two ways to fill the minutes.
 pub(super) const NEAR_S: u32 = 20;
 /// From here on a warm-up is long, in seconds.
@@ -58,6 +61,41 @@ pub(super) fn moves(request: &WarmupRequest<'_>, demands: &[Demand]) -> Vec<Arc<
     chosen
 }
 
+/// Puts a move for each pattern that nothing prepares yet in the place of one that the patterns can do without, the last first. Gives the moves without which
+/// a pattern is open, by their identity. `beside` is what is done besides the rounds, `all` what the whole day asks for.
+pub(super) fn fill(
+    moves: &mut [Arc<WarmupItem>],
+    beside: &[Arc<WarmupItem>],
+    all: &[Demand],
+    request: &WarmupRequest<'_>,
+) -> Vec<String> {
+    let open = |moves: &[Arc<WarmupItem>]| {
+        let items: Vec<Arc<WarmupItem>> = moves.iter().chain(beside).map(Arc::clone).collect();
+        open_patterns(all, &items, request.catalogue)
+    };
+    let kept = |item: &WarmupItem| request.edits.locked.contains(&item.id);
+    for pattern in open(moves) {
+        let Some(item) = for_targets(std::slice::from_ref(&pattern), request, all, moves) else { continue };
+        let before = open(moves).len();
+        // The pulse is raised first, and what the coach keeps stays.
+        let place = (1..moves.len()).rev().filter(|n| !kept(&moves[*n])).find(|n| {
+            let mut others = moves.to_vec();
+            others[*n] = Arc::clone(&item);
+            open(&others).len() < before
+        });
+        if let Some(place) = place {
+            moves[place] = item;
+        }
+    }
+    let before = open(moves).len();
+    let needed = |n: &usize| {
+        let others: Vec<Arc<WarmupItem>> =
+            moves.iter().enumerate().filter(|(at, _)| at != n).map(|(_, item)| Arc::clone(item)).collect();
+        open(&others).len() > before
+    };
+    (0..moves.len()).filter(needed).map(|n| moves[n].id.clone()).collect()
+}
+
 /// The move of a phase that prepares most of what is still asked for.
 fn best(
     phase: Phase,
@@ -65,7 +103,6 @@ fn best(
     demands: &[Demand],
     chosen: &[Arc<WarmupItem>],
 ) -> Option<Arc<WarmupItem>> {
-    let rests = |item: &WarmupItem| request.past.iter().take(RESTS_DAYS).flatten().any(|id| *id == item.id);
     let fits = |item: &&Arc<WarmupItem>| {
         let longest = if phase == Phase::Raise { LONGEST_RAISE_S } else { LONGEST_MOVE_S };
         item.phase == phase
@@ -80,12 +117,17 @@ fn best(
         standard_items()
             .iter()
             .filter(fits)
-            .filter(|item| !rested || !rests(item))
+            .filter(|item| !rested || !rests(item, request))
             .map(|item| (worth(item, request, demands, chosen), item))
             .filter(|(worth, _)| *worth > 0.0)
             .max_by(|(a, one), (b, other)| a.total_cmp(b).then(other.id.cmp(&one.id)))
     };
     of(true).or_else(|| of(false)).map(|(_, item)| Arc::clone(item))
+}
+
+/// Whether a move was done on one of the last days.
+fn rests(item: &WarmupItem, request: &WarmupRequest<'_>) -> bool {
+    request.past.iter().take(RESTS_DAYS).flatten().any(|id| *id == item.id)
 }
 
 /// The move that prepares most of some targets which nothing prepares yet; none where no move does.
@@ -108,10 +150,12 @@ pub(super) fn for_targets(
         let open = item.targets.iter().filter(|target| targets.contains(target));
         open.map(|target| need(target, demands, request.catalogue)).sum()
     };
-    let found = standard_items().iter().filter(fits).map(|item| (worth(item), item));
+    let found = standard_items().iter().filter(fits).map(|item| (!rests(item, request), worth(item), item));
     found
-        .max_by(|(a, one), (b, other)| a.total_cmp(b).then(other.id.cmp(&one.id)))
-        .map(|(_, item)| Arc::clone(item))
+        .max_by(|(rested, a, one), (other_rested, b, other)| {
+            rested.cmp(other_rested).then(a.total_cmp(b)).then(other.id.cmp(&one.id))
+        })
+        .map(|(_, _, item)| Arc::clone(item))
 }
 
 /// Whether two moves are the same movement under two names.
@@ -165,10 +209,10 @@ pub(super) fn worth(
     gained * if is_out(item, request) { 1.0 } else { 0.7 }
 }
 
-/// Which moves and how many rounds come nearest to the seconds given, the first move and what the coach keeps always
-/// among them; where several come about as near, fewer rounds and the moves chosen first.
+/// Which moves and how many rounds come nearest to the seconds given, the first move and what the coach keeps always among them, and those that are
+/// `needed` for a pattern where the minutes allow it; where several come about as near, fewer rounds and the moves chosen first.
 pub(super) fn shape(
-    moves: &[Arc<WarmupItem>],
+    (moves, needed): (&[Arc<WarmupItem>], &[String]),
     seconds: u32,
     most: usize,
     request: &WarmupRequest<'_>,
@@ -185,7 +229,10 @@ pub(super) fn shape(
     let shapes = sets.flat_map(|set| rounds.clone().map(move |rounds| Shape { moves: set.clone(), rounds }));
     let rank = |shape: &Shape| {
         let length: u32 = shape.moves.iter().map(|n| in_rounds(each[*n], shape.rounds)).sum();
-        (length.abs_diff(seconds) / NEAR_S, shape.rounds, shape.moves.clone())
+        let left_out =
+            (0..moves.len()).filter(|n| !shape.moves.contains(n) && needed.contains(&moves[*n].id));
+        let away = length.abs_diff(seconds) / NEAR_S + A_PATTERN_IS_WORTH * left_out.count() as u32;
+        (away, shape.rounds, shape.moves.clone())
     };
     shapes
         .min_by_key(rank)

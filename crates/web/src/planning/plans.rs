@@ -12,8 +12,8 @@ use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
 use lantern_core::plan::{Before, Decisions, Here, Plan, Request, Stop, Typical, plan_until};
+use lantern_core::read::Reading;
 use lantern_core::read::corrections::Correction;
-use lantern_core::read::{Reading, read_in_hand};
 use lantern_core::session::{Likeness, Session};
 use lantern_store::MemberId;
 use lantern_store::decisions::Standing;
@@ -93,7 +93,7 @@ impl DayBefore {
 /// left out.
 pub(crate) fn reading_of(text: &str, corrections: &Value, gym: &Gym, catalogue: &Catalogue) -> Reading {
     let corrections: Vec<Correction> = serde_json::from_value(corrections.clone()).unwrap_or_default();
-    read_in_hand(text, catalogue, &corrections, &gym.habits)
+    gym.read(text, catalogue, &corrections)
 }
 
 /// What the database says now.
@@ -191,7 +191,7 @@ impl Planned {
         let same = |before: &&Self| {
             before.texts.0.text == session.text
                 && before.texts.0.corrections == session.corrections
-                && before.gym.habits == gym.habits
+                && before.gym.reads_as(&gym)
                 && before.kept == kept
         };
         let reading = match before.filter(same) {
@@ -210,19 +210,18 @@ impl Planned {
         if let Some(class) = &class {
             decisions.here = Here { away: names(&class.away), joined: names(&class.joined) };
         }
-        decisions.recent =
-            match before.filter(|before| before.texts.1 == days && before.gym.habits == gym.habits) {
-                Some(before) => before.decisions.recent.clone(),
-                None => {
-                    let past = |day: &DayBefore| {
-                        (!stop.is_stopped()).then(|| PastDay {
-                            session: day.session(&gym, &catalogue),
-                            present: day.present.clone(),
-                        })
-                    };
-                    days.iter().map(past).collect::<Option<Vec<_>>>()?
-                }
-            };
+        decisions.recent = match before.filter(|before| before.texts.1 == days && before.gym.reads_as(&gym)) {
+            Some(before) => before.decisions.recent.clone(),
+            None => {
+                let past = |day: &DayBefore| {
+                    (!stop.is_stopped()).then(|| PastDay {
+                        session: day.session(&gym, &catalogue),
+                        present: day.present.clone(),
+                    })
+                };
+                days.iter().map(past).collect::<Option<Vec<_>>>()?
+            }
+        };
         let request = Request {
             session: &reading.session,
             members: &people,
@@ -395,7 +394,7 @@ mod tests {
     /// A decision about the text and the people of [`found`], as its row names them.
     fn standing(made: Decision) -> Standing {
         let catalogue = Catalogue::standard();
-        let session = read_in_hand(TEXT, catalogue, &[], &[]).session;
+        let session = Gym::default().read(TEXT, catalogue, &[]).session;
         let parts = NewPiece::of(&session, catalogue).into_iter().zip(0_i32..);
         let pieces: Vec<StoredPiece> = parts
             .map(|(part, place)| StoredPiece {

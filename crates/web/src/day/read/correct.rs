@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use actix_web::http::StatusCode;
 use actix_web::{HttpRequest, HttpResponse, post, web};
 use lantern_core::read::corrections::{Correction, CorrectionKind, with};
-use lantern_core::read::{Reading, apply_suggestion, read_in_hand};
+use lantern_core::read::{Reading, apply_suggestion};
 
 use crate::day::read::view::ReadingView;
 use crate::day::read::writer::Writer;
@@ -67,8 +67,8 @@ async fn correct(
         let new = match (field("answer"), field("put")) {
             (Some(answer), _) => Ok(corrections_in(&answer)?),
             (None, Some(put)) => {
-                let (catalogue, habits) = writing.hand();
-                let read = || read_in_hand(&text, &catalogue, &corrections, &habits);
+                let (catalogue, gym) = writing.hand();
+                let read = || gym.read(&text, &catalogue, &corrections);
                 put_right(&text, &put, &form.0, read).map(|correction| vec![correction])
             }
             (None, None) => Err("nothing says what is to be put right".to_owned()),
@@ -85,8 +85,8 @@ async fn correct(
         }
     };
     if Wanted::of(request.headers()) == Wanted::Part {
-        let (catalogue, habits) = writing.hand();
-        let read = read_in_hand(&text, &catalogue, &corrections, &habits);
+        let (catalogue, gym) = writing.hand();
+        let read = gym.read(&text, &catalogue, &corrections);
         let view = ReadingView::new(&read, &catalogue, day.day);
         return html_as(status, &ReadingFragment { message: Some(message), view });
     }

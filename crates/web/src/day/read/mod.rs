@@ -15,8 +15,8 @@ use lantern_core::gym::{ClockFace, Gym};
 use lantern_core::import::session_as_text;
 use lantern_core::movement::Catalogue;
 use lantern_core::read::corrections::{Correction, MOST_CORRECTIONS};
-use lantern_core::read::habits::{self, Habit};
-use lantern_core::read::{Reading, read_corrected, read_in_hand, version};
+use lantern_core::read::habits;
+use lantern_core::read::{Reading, read_corrected, version};
 use lantern_core::session::differences;
 use lantern_store::day::{self, DayRows};
 use lantern_store::pieces::{self, Kept};
@@ -298,7 +298,7 @@ async fn save(writing: Writer, path: web::Path<String>, form: Form<Text>) -> Res
                     day,
                     unsaved,
                     &standard,
-                    &[],
+                    &Gym::default(),
                 ),
             )
         }
@@ -330,7 +330,7 @@ async fn reading(
     form: Form<BTreeMap<String, String>>,
 ) -> Result<HttpResponse, AppError> {
     let day = slot_of(&path)?;
-    let (catalogue, habits) = writing.hand();
+    let (catalogue, gym) = writing.hand();
     let field = |name: &str| form.0.get(name).cloned().unwrap_or_default();
     let typed = field("text");
     let corrections = corrections_in(&field("corrections"))?;
@@ -338,7 +338,7 @@ async fn reading(
     // JSON is shown as the text that saving makes of it. A long text takes its time: not on the thread that answers everybody.
     let view = web::block(move || {
         let text = session_as_text(&typed, &catalogue).ok().flatten().unwrap_or(typed);
-        ReadingView::new(&read_in_hand(&text, &catalogue, &corrections, &habits), &catalogue, day.day)
+        ReadingView::new(&gym.read(&text, &catalogue, &corrections), &catalogue, day.day)
     });
     let view = view.await.map_err(|error| AppError::Inside(error.to_string()))?;
     // A date that somebody has typed beside a day stays.
@@ -414,8 +414,8 @@ pub(crate) async fn page(
     unsaved: Unsaved,
     status: StatusCode,
 ) -> Result<HttpResponse, AppError> {
-    let (catalogue, habits) = writing.hand();
-    html_as(status, &unsaved_page(writing.gym_name_and_clock(), day, unsaved, &catalogue, &habits))
+    let (catalogue, hand) = writing.hand();
+    html_as(status, &unsaved_page(writing.gym_name_and_clock(), day, unsaved, &catalogue, &hand))
 }
 
 fn unsaved_page(
@@ -423,10 +423,10 @@ fn unsaved_page(
     day: Slot,
     unsaved: Unsaved,
     catalogue: &Catalogue,
-    habits: &[Habit],
+    hand: &Gym,
 ) -> ReadPage {
     let Unsaved { text, corrections, revision, writer, message, theirs, together, dates, offer } = unsaved;
-    let read = read_in_hand(&text, catalogue, &corrections, habits);
+    let read = hand.read(&text, catalogue, &corrections);
     let view = ReadingView::new(&read, catalogue, day.day);
     ReadPage {
         gym,

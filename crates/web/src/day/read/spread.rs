@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, post, web};
 use chrono::NaiveDate;
+use lantern_core::read::Day;
 use lantern_core::read::corrections::Correction;
-use lantern_core::read::{Day, read_in_hand};
 use lantern_store::sessions::{self, NewText, Saved, StoredSession};
 
 use crate::day::read::view::DatesTyped;
@@ -38,7 +38,7 @@ async fn spread(
     let gym = tenant.gym.clone();
     let mut rows = tenant.look().await?;
     let catalogue = tenant.catalogue();
-    let reading = read_in_hand(&text, &catalogue, &corrections, &gym.habits);
+    let reading = gym.read(&text, &catalogue, &corrections);
     let typed: Vec<String> = (0..reading.days.len()).map(|n| field(&format!("on{n}"))).collect();
     let replace = form.0.contains_key("replace");
     let back = |words: String| {

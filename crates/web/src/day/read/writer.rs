@@ -8,8 +8,8 @@ use std::sync::Arc;
 use actix_web::dev::Payload;
 use actix_web::{FromRequest, HttpRequest, web};
 use lantern_core::gym::ClockFace;
+use lantern_core::gym::Gym;
 use lantern_core::movement::Catalogue;
-use lantern_core::read::habits::Habit;
 use lantern_store::StoreError;
 
 use crate::State;
@@ -63,10 +63,10 @@ impl Writer {
     }
 
     /// The gym's catalogue and how it writes, or the standard one and nothing while the database is away.
-    pub fn hand(&self) -> (Arc<Catalogue>, Vec<Habit>) {
+    pub fn hand(&self) -> (Arc<Catalogue>, Gym) {
         match self.tenant() {
-            Ok(tenant) => (tenant.catalogue(), tenant.gym.habits.clone()),
-            Err(_) => (self.standard(), Vec::new()),
+            Ok(tenant) => (tenant.catalogue(), tenant.gym.clone()),
+            Err(_) => (self.standard(), Gym::default()),
         }
     }
 

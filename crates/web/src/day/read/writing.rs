@@ -3,8 +3,8 @@
 use actix_web::http::StatusCode;
 use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
+use lantern_core::read::complete;
 use lantern_core::read::tidy::{Tidy, tidy};
-use lantern_core::read::{complete, read_in_hand};
 use lantern_documents::LARGEST_FILE;
 use serde::Deserialize;
 
@@ -47,12 +47,12 @@ async fn plainly(
     let day = slot_of(&path)?;
     let Text { text, revision, writer, corrections, .. } = form.0;
     let corrections = corrections_in(&corrections)?;
-    let (catalogue, habits) = writing.hand();
+    let (catalogue, gym) = writing.hand();
     let asked = (text.clone(), corrections.clone());
     // Several readings of a long text take their time.
     let tidied = web::block(move || {
-        let read = read_in_hand(&asked.0, &catalogue, &asked.1, &habits);
-        tidy(&asked.0, &read, &catalogue, &habits)
+        let read = gym.read(&asked.0, &catalogue, &asked.1);
+        tidy(&asked.0, &read, &catalogue, &gym.habits)
     });
     let offer = Offer { tidy: tidied.await.map_err(|error| AppError::Inside(error.to_string()))? };
     if Wanted::of(request.headers()) == Wanted::Part {
