@@ -235,7 +235,13 @@ impl Hold {
             } else {
                 format!("held to an effort of {} of 10", plain(self.effort))
             };
-            format!("up to {} % was written: {held}, repetitions kept, {why}", plain(top.round()))
+            if asked.iter().all(|set| set.reps == 0 && matches!(set.base, Base::Effort(_))) {
+                // Neither repetitions nor a share stand there.
+                let effort = if self.effort < 10.0 { self.effort } else { HELD_EFFORT };
+                format!("no more than an effort of {} of 10, {why}", plain(effort))
+            } else {
+                format!("up to {} % was written: {held}, repetitions kept, {why}", plain(top.round()))
+            }
         };
         if part.format == Some(Format::MaxReps) {
             told.push_str("; stop with three repetitions left");

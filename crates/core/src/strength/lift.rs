@@ -266,6 +266,7 @@ pub(super) fn percent_of(load: Kilograms, max: &Estimate) -> f64 {
 #[cfg(test)]
 pub(super) mod tests {
     use super::*;
+    use crate::limits::Limit;
     use crate::member::Max;
     use crate::movement::MovementId;
     use crate::read::read;
@@ -410,6 +411,20 @@ pub(super) mod tests {
     }
 
     #[test]
+    fn where_nothing_is_written_no_share_is_said_to_be() {
+        let catalogue = Catalogue::standard();
+        let squat = catalogue.find("back-squat").unwrap();
+        let part = read("Strength\nBack squat, week 3 of 6", catalogue).session.parts.remove(0);
+        let member = Member {
+            maxes: [(MovementId::new("back-squat"), Max::on_file(Kilograms::from_kg(80.0)))].into(),
+            limits: Limit::several("lower back: nothing heavy").collect(),
+            ..Member::default()
+        };
+        let told = lifting(&part, &member).sheet(squat, squat).held_why.unwrap();
+        assert!(told.starts_with("no more than an effort of ") && !told.contains('%'), "{told}");
+    }
+
+    #[test]
     fn a_written_weight_out_of_reach_is_lighter_unless_a_coach_says_so() {
         let catalogue = Catalogue::standard();
         let squat = catalogue.find("back-squat").unwrap();
@@ -444,7 +459,7 @@ pub(super) mod tests {
         let part = read("Back squat 3x5 @ 60%", catalogue).session.parts.remove(0);
         let mut gym = Gym::default();
         gym.bars.retain(|bar| bar.weight >= 15.0);
-        let loads = |limits: Vec<crate::limits::Limit>| {
+        let loads = |limits: Vec<Limit>| {
             let maxes = [(MovementId::new("back-squat"), Max::on_file(Kilograms::from_kg(23.0)))].into();
             let member = Member { maxes, limits, ..Member::default() };
             let sheet = lift_sheet(&part, squat, &member, &gym, catalogue);
@@ -452,7 +467,7 @@ pub(super) mod tests {
         };
         // 60 % of 23 kg are 13.8, and the lightest bar is 15.
         assert_eq!(loads(Vec::new()), [Some(15.0); 3]);
-        assert_eq!(loads(vec![crate::limits::Limit::new("heart: no straining")]), [None; 3]);
+        assert_eq!(loads(vec![Limit::new("heart: no straining")]), [None; 3]);
     }
 
     #[test]

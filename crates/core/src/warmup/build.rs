@@ -103,7 +103,9 @@ fn led(
     let rounds = shape.rounds;
     let raise = shape.moves.iter().map(|n| Arc::clone(&moves[*n])).map(|item| {
         let seconds = in_rounds(dosed(&item, request), rounds);
-        Item { groups: 1, ..chosen(item, seconds, demands, request) }
+        // What is there for the sake of what comes later says so.
+        let asks = if needed.contains(&item.id) { all } else { demands };
+        Item { groups: 1, ..chosen(item, seconds, asks, request) }
     });
     let mut raise: Vec<Item> = raise.collect();
     let open_s: u32 = raise.iter().map(|item| item.seconds).sum();
