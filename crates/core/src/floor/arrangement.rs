@@ -132,3 +132,42 @@ pub struct Tried {
     /// What it comes to, in words; empty when it cannot be done.
     pub cost: String,
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn starting(offsets: &[u32]) -> Vec<Start> {
+        let at = |(n, offset_s): (usize, &u32)| Start {
+            name: format!("member {n}"),
+            offset_s: *offset_s,
+            begins_with: None,
+            instead: (n == 0).then(|| "ski for row".to_owned()),
+            shares_with: None,
+            away: false,
+        };
+        offsets.iter().enumerate().map(at).collect()
+    }
+
+    #[test]
+    fn starts_are_told_by_their_times_and_many_heats_by_how_far_they_are_apart() {
+        let words = |way: Arrangement, offsets: &[u32]| way.words(&starting(offsets));
+        assert_eq!(
+            words(Arrangement::Heats, &[0, 0, 240, 600]),
+            "3 heats at 0:00, 4:00, 10:00, 1 with other equipment"
+        );
+        assert_eq!(words(Arrangement::Heats, &[0, 0]), "One heat, 1 with other equipment");
+        let many: Vec<u32> = (0..=MOST_TOLD as u32).map(|n| n * 300).collect();
+        let told = format!("{} heats, 5:00 apart, 1 with other equipment", many.len());
+        assert_eq!(words(Arrangement::Heats, &many), told);
+        assert_eq!(
+            words(Arrangement::Sharing, &[60, 60, 330]),
+            "Partners share, the second 4:30 behind, 1 with other equipment"
+        );
+        assert_eq!(
+            words(Arrangement::Staggered, &[0, 30, 90]),
+            "Staggered, 2 of 3 start up to 1:30 later, 1 with other equipment"
+        );
+        assert_eq!(words(Arrangement::OtherTool, &[0, 0]), "Together, 1 with other equipment");
+    }
+}

@@ -268,6 +268,13 @@ mod tests {
     }
 
     #[test]
+    fn times_are_said_in_steps_that_grow_with_them() {
+        let steps = [29.0, 30.0, 59.0, 60.0, 179.0, 180.0, 479.0, 480.0, 3000.0].map(step_s);
+        assert_eq!(steps, [1.0, 5.0, 5.0, 15.0, 15.0, 30.0, 30.0, 60.0, 60.0]);
+        assert_eq!([29.0, 30.0].map(step_reps), [1.0, 5.0]);
+    }
+
+    #[test]
     fn what_is_measured_is_what_the_score_says_else_what_the_format_is_about() {
         let cases = [
             ("For time\n50 burpees", Measure::Finish),

@@ -128,6 +128,9 @@ mod tests {
         assert!(said.starts_with("Two short rounds of the piece: 3 thruster, 2 pull-up"), "{said}");
         let long = rounds("For time\n100 wall balls\n2000 m row");
         assert!(!long.contains("100") && !long.contains("2000"), "{long}");
+        // A few seconds of each, however much of it there is.
+        let balls = long.split(": ").nth(1).and_then(|said| said.split(' ').next()?.parse::<u32>().ok());
+        assert!(balls.is_some_and(|balls| (2..10).contains(&balls)), "{long}");
     }
 
     #[test]

@@ -186,6 +186,15 @@ mod tests {
     }
 
     #[test]
+    fn rounds_within_a_warm_up_count_as_often_as_they_are_done() {
+        let (once, _) = own("400 m run\n20 air squats");
+        let (run, _) = own("400 m run");
+        let (thrice, items) = own("400 m run\n3 rounds:\n20 air squats");
+        assert_eq!(items[1].1, "3 x 20 reps");
+        assert!((thrice - run).abs_diff(3 * (once - run)) <= 3, "{run} {once} {thrice}");
+    }
+
+    #[test]
     fn a_written_time_is_the_time_it_takes() {
         let (seconds, _) = own("AMRAP 6\n200 m run\n10 push-ups");
         assert!(seconds.abs_diff(360) <= 2, "{seconds}");
