@@ -1,10 +1,11 @@
 //! From collected facts to a part with its tree.
 //!
 //! `rewrites` brings what is written in different ways to one, `levels` and `items` give every item its movement and load, `groups` puts work together that repeats together,
-//! `piece` and `lift` make the trees of conditioning and of strength.
+//! `kind` says what a part is for and how it is run, `piece` and `lift` make the trees of conditioning and of strength, `rests` says what a rest stands between.
 
 mod groups;
 mod items;
+mod kind;
 mod levels;
 mod lift;
 mod mentions;
@@ -14,7 +15,7 @@ mod rewrites;
 
 use std::collections::BTreeSet;
 
-use self::groups::{Grouped, Repeat};
+pub(crate) use self::kind::counts_through;
 use self::levels::levels;
 use self::mentions::without_mentions;
 use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on};
@@ -26,12 +27,11 @@ use self::rewrites::{
 };
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
-use crate::label::Label;
 use crate::say::Aim;
-use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Pattern, Unit};
+use lantern_session::movement::{Catalogue, Movement, MovementId, Unit};
 use lantern_session::units::WeightUnit;
 use lantern_session::{
-    Amount, Dose, Format, Intent, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Target, Work, works,
+    Amount, Dose, Format, Intent, Node, Part, PartKind, Rest, RestAfter, Score, Target, Work, works,
 };
 use lantern_session::{Assumption, Problem};
 
@@ -52,10 +52,6 @@ const POUND_BALL_FROM: f64 = 14.0;
 const METRES_FROM: f64 = 100.0;
 /// Fixed work that fills this share of a length is done once, against it.
 const FIXED_WORK_SHARE: f64 = 0.5;
-/// Work of more than so many lengths is not what the length limits: nobody sets a cap of a minute on a mile.
-const MOST_WORK_SHARE: f64 = 2.5;
-/// Shortest interval in which a set of a lift has work beside it, in seconds.
-const SHORTEST_SET_S: u32 = 120;
 /// From this on a rest in a line of its own is none between sets, in seconds.
 const LONG_REST_S: u32 = 300;
 /// Longest rest between sets that is written without the word, in seconds.
@@ -64,12 +60,6 @@ const LONGEST_REST_S: u32 = 300;
 const LONGEST_PIECE_S: u32 = 45 * 60;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.
 const INTERVAL_SHARE: f64 = 0.9;
-
-/// From so many rungs on a scheme that counts through is of a piece.
-const RUNGS_OF_A_PIECE: usize = 8;
-
-/// Shortest interval in which a lift under a heading of strength has another one beside it, in seconds.
-const SHORTEST_LIFT_INTERVAL_S: u32 = 90;
 
 /// Turns facts into parts; remembers the unit of the day and what it took for granted.
 pub(super) struct Shaper<'c> {
@@ -382,197 +372,6 @@ impl<'c> Shaper<'c> {
         work_of(item, self.catalogue)
     }
 
-    fn kind(&self, facts: &Facts, section: Option<PartKind>) -> PartKind {
-        let movements = || facts.items().filter_map(|item| self.catalogue.get(item.movement.as_ref()?));
-        let has_bar = movements().any(|m| m.load_kind == LoadKind::Barbell);
-        let machine = movements().any(|m| m.unit == Unit::Calories);
-        let max_sets = facts.sets.is_some()
-            && facts.items().any(|item| item.max)
-            && !facts.has_format()
-            && !machine
-            && facts.items().all(|item| item.window_s.is_none());
-        let every_lift = facts.every.is_some()
-            && !facts.until_failure
-            && facts.amrap.is_none()
-            && (movements().all(|m| m.load_kind == LoadKind::Barbell)
-                || facts.kind == Some(PartKind::Strength)
-                    && facts.every.is_some_and(|(interval_s, ..)| interval_s >= SHORTEST_LIFT_INTERVAL_S)
-                    && movements().next().is_some_and(|m| m.load_kind == LoadKind::Barbell)
-                || !facts.strength.percent.is_empty()
-                    && (facts.sets.is_some() || sets_on_a_clock(facts))
-                    && movements().next().is_some_and(|m| m.load_kind == LoadKind::Barbell))
-            && facts.has_items()
-            && (!facts.strength.percent.is_empty()
-                || facts.strength.rpe.is_some()
-                || facts.climbs && facts.items().count() == 1
-                || facts.build
-                || (facts.sets.is_some() || facts.items().all(|item| item.sets.is_some()))
-                    && facts.items().all(|item| item.load.is_none())
-                || facts.kind == Some(PartKind::Strength));
-        let plain_format = facts.amrap.is_some()
-            || facts.for_time
-            || facts.tabata
-            || facts.on_off.is_some()
-            || facts.quality
-            || facts.until_failure
-            || (facts.every.is_some() && !every_lift);
-        let scheme_lift = !plain_format
-            && facts.cap_s.is_none()
-            && facts.items().count() == 1
-            && facts.items().all(|item| item.amount.is_none() && item.load.is_none())
-            && has_bar
-            && facts.steps.iter().any(|step| {
-                matches!(&step.what, StepKind::Scheme { reps, open: None } if reps.iter().all(|n| *n <= 12) && !counts_through(reps))
-            });
-        let lift = every_lift
-            || scheme_lift
-            || facts.strength.rm.is_some()
-            || facts.build
-            || facts.climbs && movements().any(Movement::takes_weight)
-            || !facts.strength.percent.is_empty()
-            || facts.strength.rpe.is_some()
-            || facts.strength.tempo.is_some()
-            || facts.strength.week.is_some()
-            || max_sets
-            || (facts.sets.is_some()
-                && !plain_format
-                && facts.has_lettered_pair()
-                && movements().any(Movement::takes_weight))
-            || (facts.superset && facts.sets.is_some() && movements().any(Movement::takes_weight))
-            || (has_bar && (!facts.sets_reps.is_empty() || facts.sets.is_some()))
-            || (!facts.sets_reps.is_empty() && movements().any(|m| m.takes_weight()))
-            || (!facts.sets_reps.is_empty()
-                && facts.items().count() == 1
-                && facts.kind.is_none()
-                && section.is_none()
-                && !plain_format);
-        let stretches = facts.has_items() && movements().all(|m| m.pattern == Pattern::Mobility);
-        match facts.kind.or(section) {
-            Some(PartKind::Strength) if plain_format && !lift => PartKind::Conditioning,
-            Some(PartKind::Strength) if facts.kind.is_none() && plain_format => PartKind::Conditioning,
-            Some(PartKind::Conditioning) if lift && !plain_format && facts.cap_s.is_none() => {
-                PartKind::Strength
-            }
-            Some(kind) if facts.kind.is_some() => kind,
-            // Stretching below another heading is stretching all the same.
-            Some(PartKind::Accessory | PartKind::Skill | PartKind::Strength | PartKind::Conditioning)
-                if !plain_format && !lift && stretches =>
-            {
-                PartKind::Mobility
-            }
-            Some(PartKind::Home) => PartKind::Home,
-            Some(kind @ (PartKind::Strength | PartKind::Conditioning)) if !(plain_format || lift) => kind,
-            Some(kind @ (PartKind::Accessory | PartKind::Skill | PartKind::Mobility))
-                if !plain_format && !lift =>
-            {
-                kind
-            }
-            _ if lift && !plain_format => PartKind::Strength,
-            // "3 sets: 15 pull-aparts, 12 calf raises" without a clock builds what the lifts do not.
-            None if facts.sets.is_some()
-                && !plain_format
-                && facts.cap_s.is_none()
-                && !machine
-                // "Run 3 x 1 mile, rest 3 min"
-                && !movements().all(Movement::is_engine)
-                && facts.items().all(|item| item.window_s.is_none()) =>
-            {
-                PartKind::Accessory
-            }
-            _ if movements().all(|m| matches!(m.pattern, Pattern::Mobility | Pattern::Prep)) => {
-                PartKind::Mobility
-            }
-            _ => PartKind::Conditioning,
-        }
-    }
-
-    /// "6 x 400 m run, rest as needed", "5 x 3 min row": one thing that covers ground, again and again, with a rest or against its own clock.
-    fn goes_hard_again(&self, facts: &Facts) -> bool {
-        let mut items = facts.items();
-        let (Some(item), None) = (items.next(), items.next()) else { return false };
-        let ground = item.movement.as_ref().and_then(|id| self.catalogue.get(id)).is_some_and(|movement| {
-            movement.unit == Unit::Metres || movement.metre_pace.is_some() || movement.unit == Unit::Calories
-        });
-        let rests =
-            facts.steps.iter().any(|step| matches!(step.what, StepKind::RestOpen | StepKind::Rest { .. }));
-        ground && !facts.for_time && (rests || item.unit == Some(Unit::Seconds))
-    }
-
-    fn format(&self, facts: &Facts, grouped: &Grouped, kind: PartKind) -> Option<Format> {
-        let rounds =
-            grouped.groups.iter().any(|g| g.repeats.iter().any(|r| matches!(r, Repeat::Rounds(n) if *n > 1)));
-        let rest_between = grouped.groups.iter().any(|g| g.rest_s.is_some());
-        let has_scheme =
-            grouped.groups.iter().any(|g| g.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_))));
-        let tabata =
-            facts.tabata || facts.on_off.is_some_and(|(_, work, rest)| (work, rest) == (TABATA.0, TABATA.1));
-        // A ladder without an end goes on until the time is up.
-        let endless = facts.steps.iter().any(|s| matches!(s.what, StepKind::Scheme { open: Some(_), .. }));
-        let times_out = facts.remaining
-            || endless
-            || facts.items().any(|item| item.max)
-            || matches!(facts.score, Some(Score::RoundsReps | Score::Reps))
-            || facts.sharing == Some(Sharing::Rounds)
-            || facts.target.is_some_and(|told| told.of == Aim::Rounds);
-        if facts.until_failure && (facts.every.is_some() || facts.add_each.is_some()) {
-            Some(Format::UntilFailure)
-        } else if tabata {
-            Some(Format::Tabata)
-        } else if facts.on_off.is_some() {
-            Some(Format::Intervals)
-        } else if facts.amrap.is_some() {
-            Some(Format::Amrap)
-        } else if facts.every.is_some() && (facts.every_leads || grouped.interrupt.is_none()) {
-            Some(Format::Every)
-        } else if facts.quality {
-            Some(Format::Quality)
-        } else if rounds
-            && (rest_between
-                || self.goes_hard_again(facts)
-                || facts.score == Some(Score::SlowestInterval) && !facts.for_time)
-            && matches!(kind, PartKind::Conditioning | PartKind::Home)
-        {
-            Some(Format::Intervals)
-        } else if facts.for_time {
-            Some(Format::ForTime)
-        } else if facts.duration_s.is_some() && times_out {
-            Some(Format::Amrap)
-        } else if !matches!(kind, PartKind::Conditioning | PartKind::Home) {
-            None
-        } else if facts.steps.first().is_some_and(|step| matches!(step.what, StepKind::CashOut)) {
-            // What cashes out of a clock that has ended.
-            Some(Format::ForTime)
-        } else {
-            let limited = (facts.window && facts.every.is_none())
-                || facts.cap_s.is_some()
-                || self.is_fixed_work_in_a_length(facts, grouped)
-                || facts.target.is_some()
-                || facts.score == Some(Score::Time)
-                || grouped.interrupt.is_some();
-            let counted = has_scheme || (rounds && facts.duration_s.is_none());
-            (limited || counted).then_some(Format::ForTime)
-        }
-    }
-
-    /// "40 min: 100 burpees, 4000 m row, ...": fixed work that a regular is busy with for most of the length has
-    /// that length for its limit; less of it is gone through again and again.
-    fn is_fixed_work_in_a_length(&self, facts: &Facts, grouped: &Grouped) -> bool {
-        let Some(length) = facts.duration_s.filter(|_| facts.sharing.is_none_or(|s| s != Sharing::Rounds))
-        else {
-            return false;
-        };
-        let nodes = || grouped.groups.iter().flat_map(|group| &group.nodes);
-        // Stays of so many minutes make up the length; nobody can be quicker.
-        let timed = |node: &Node| matches!(node, Node::Work(work) if work.dose.unit == Unit::Seconds);
-        if nodes().all(timed) {
-            return false;
-        }
-        let work: f64 = nodes().filter_map(|node| self.work_seconds(node)).sum();
-        let length = f64::from(length);
-        let fits = (length * FIXED_WORK_SHARE..length * MOST_WORK_SHARE).contains(&work);
-        (nodes().count() > 1 || grouped.penalty.is_some()) && fits
-    }
-
     fn shape_target(&mut self, facts: &Facts, part: &mut Part) {
         let slowest = part.score == Some(Score::SlowestInterval);
         if let Some(seconds) = facts.round_under {
@@ -598,21 +397,4 @@ impl<'c> Shaper<'c> {
         }
         part.target = part.target.or(Some(told.target(part.format)));
     }
-}
-
-/// "10-9-8-...-1" counts down; sets of a lift are fewer, or stay alike.
-pub(crate) fn counts_through(reps: &[u32]) -> bool {
-    reps.len() >= RUNGS_OF_A_PIECE
-        && (reps.windows(2).all(|pair| pair[0] == pair[1] + 1)
-            || reps.windows(2).all(|pair| pair[0] + 1 == pair[1]))
-}
-
-/// "Every 3:00: 3 squats @ 80 %, 6 jumps": a set begins with each interval, and nothing takes turns.
-fn sets_on_a_clock(facts: &Facts) -> bool {
-    let long = facts.every.is_some_and(|(interval_s, ..)| interval_s >= SHORTEST_SET_S);
-    let turns = |step: &Step| {
-        step.starts_line
-            && matches!(step.label, Label::Number(_) | Label::Minute(_) | Label::Station(_) | Label::Odd(_))
-    };
-    long && !facts.has_rounds() && !facts.steps.iter().any(turns)
 }
