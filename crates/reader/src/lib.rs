@@ -354,10 +354,10 @@ fn assemble<'u>(
             reading.session.parts.push(part);
         }
     }
-    if let Some(last) = reading.session.parts.last_mut() {
-        // Nothing comes that it could lead to.
-        last.then_rest_s = None;
-    }
+    // Behind the last part of the class nothing comes that a rest could lead to: what is done at home is done another time.
+    let parts = &mut reading.session.parts;
+    let last = parts.iter().rposition(|part| part.kind != PartKind::Home).unwrap_or(0);
+    parts.iter_mut().skip(last).for_each(|part| part.then_rest_s = None);
     share_length(reading);
     aims::place(&aims, &mut reading.session.parts, &mut reading.assumptions);
     let hard = |part: &Part| matches!(part.kind, PartKind::Strength | PartKind::Conditioning);

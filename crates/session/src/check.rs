@@ -162,13 +162,14 @@ fn check_gaps(report: &mut Report<'_>, catalogue: &Catalogue) {
     let listed = lift && (!part.strength.reps.is_empty() || part.strength.sets.is_some());
     if let Some(work) = open.filter(|_| (piece || lift) && !steady && !listed) {
         let name = catalogue.name(&work.movement).to_lowercase();
-        let message = match part.strength.week.filter(|_| lift) {
-            Some((week, _)) => format!(
+        if let Some((week, _)) = part.strength.week.filter(|_| lift) {
+            let message = format!(
                 "which sets are week {week} of `{name}`? neither the text nor a cycle of the gym says it: write them, or the cycle under Gym"
-            ),
-            None => format!("how many `{name}`? nothing says it, and none are counted"),
-        };
-        report.warning("", message);
+            );
+            report.warning(&week.to_string(), message);
+        } else {
+            report.warning("", format!("how many `{name}`? nothing says it, and none are counted"));
+        }
     } else if piece && part.format.is_none() && !steady && !works.is_empty() {
         let message = "nothing says how this is run: for time, in rounds or against a clock".to_owned();
         report.warning("", message);

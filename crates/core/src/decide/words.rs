@@ -31,18 +31,14 @@ impl Subjects<'_> {
     /// A block of the hour: `conditioning-2` by what the part is called, `cool_down` in words.
     fn block(&self, key: &str) -> String {
         let part = key.rsplit_once('-').and_then(|(_, part)| part.parse().ok());
-        match (part, key) {
-            (Some(part), key) => {
-                let part = self.part(part);
-                match key.split('-').next() {
-                    Some("brief") => format!("the brief of {part}"),
-                    Some("warmup") => format!("the rehearsal of {part}"),
-                    Some("set_up") => format!("setting up for {part}"),
-                    Some("climb") => format!("the climb before {part}"),
-                    Some("rest") => format!("the rest before {part}"),
-                    _ => part.to_owned(),
-                }
-            }
+        let kind = key.split('-').next().unwrap_or(key);
+        match (part.map(|part| self.part(part)), kind) {
+            (Some(part), "brief") => format!("the brief of {part}"),
+            (Some(part), "warmup") => format!("the rehearsal of {part}"),
+            (Some(part), "set_up") => format!("setting up for {part}"),
+            (Some(part), "climb") => format!("the climb before {part}"),
+            (Some(part), "rest") => format!("the rest before {part}"),
+            (Some(part), _) => part.to_owned(),
             (None, "warmup") => "the warm-up".to_owned(),
             (None, "cool_down") => "the cool-down".to_owned(),
             (None, other) => other.replace('_', " "),
@@ -186,6 +182,30 @@ mod tests {
     use crate::hour::{HourEdits, Without};
     use crate::versions::{PieceEdits, VersionName};
     use crate::warmup::Edits;
+
+    #[test]
+    fn a_block_is_called_by_what_it_is_of_its_part() {
+        let parts = [(PartKind::Conditioning, "21-15-9 for time".to_owned())];
+        let of =
+            Subjects { parts: &parts, item: &|id: &str| id.to_owned(), catalogue: Catalogue::standard() };
+        let called = ["brief-0", "warmup-0", "set_up-0", "climb-0", "rest-0", "conditioning-0"]
+            .map(|key| of.block(key));
+        assert_eq!(
+            called,
+            [
+                "the brief of 21-15-9 for time",
+                "the rehearsal of 21-15-9 for time",
+                "setting up for 21-15-9 for time",
+                "the climb before 21-15-9 for time",
+                "the rest before 21-15-9 for time",
+                "21-15-9 for time",
+            ]
+        );
+        assert_eq!(
+            ["warmup", "cool_down", "scores"].map(|key| of.block(key)),
+            ["the warm-up", "the cool-down", "scores"]
+        );
+    }
 
     #[test]
     fn a_history_reads_as_sentences() {

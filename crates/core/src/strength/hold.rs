@@ -228,6 +228,10 @@ impl Hold {
             let top = self.technique_percent();
             let (from, top) = (plain(top - IN_PLACE_OF_A_TEST.2), plain(top));
             format!("a test was written: three sets of 3 at {from} to {top} %, {why}")
+        } else if asked.iter().all(|set| set.reps == 0 && matches!(set.base, Base::Effort(_))) {
+            // Neither repetitions nor a share stand there.
+            let effort = if self.effort < 10.0 { self.effort } else { HELD_EFFORT };
+            format!("no more than an effort of {} of 10, {why}", plain(effort))
         } else {
             let top = asked.iter().map(|set| set.percent).fold(0.0, f64::max);
             let held = if top > self.ceiling_percent {
@@ -235,13 +239,7 @@ impl Hold {
             } else {
                 format!("held to an effort of {} of 10", plain(self.effort))
             };
-            if asked.iter().all(|set| set.reps == 0 && matches!(set.base, Base::Effort(_))) {
-                // Neither repetitions nor a share stand there.
-                let effort = if self.effort < 10.0 { self.effort } else { HELD_EFFORT };
-                format!("no more than an effort of {} of 10, {why}", plain(effort))
-            } else {
-                format!("up to {} % was written: {held}, repetitions kept, {why}", plain(top.round()))
-            }
+            format!("up to {} % was written: {held}, repetitions kept, {why}", plain(top.round()))
         };
         if part.format == Some(Format::MaxReps) {
             told.push_str("; stop with three repetitions left");

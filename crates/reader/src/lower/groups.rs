@@ -181,7 +181,6 @@ impl Shaper<'_> {
                         Some(RestAfter::All) => self.rest_after_s = Some(*seconds),
                         // Between two pieces, in a paragraph of its own.
                         None if closes && step.apart && facts.leads_on => self.rest_after_s = Some(*seconds),
-                        // "21-15-9", and far below it "rest 5:00": nobody rests so long between rungs.
                         // "3 x 5:00 on, 2:00 off", and below it "rest 6:00": between bouts and rounds is rested otherwise.
                         None if closes
                             && step.starts_line
@@ -193,6 +192,7 @@ impl Shaper<'_> {
                         {
                             self.rest_after_s = Some(*seconds);
                         }
+                        // "21-15-9", and far below it "rest 5:00": nobody rests so long between rungs.
                         None if closes && rungs && step.starts_line && *seconds >= LONG_REST_S => {
                             self.rest_after_s = Some(*seconds);
                         }

@@ -298,7 +298,9 @@ impl<'c> Shaper<'c> {
         }
         if strength_like {
             part.then_rest_s = rest_that_leads_on(&facts);
-            part.rest = part.rest.filter(|rest| part.then_rest_s.is_none_or(|then| rest.low_s != then));
+            let rests = facts.steps.iter().filter(|step| matches!(step.what, StepKind::Rest { .. })).count();
+            // The only rest that is told is the one between sets or the one that leads on.
+            part.rest = part.rest.filter(|_| part.then_rest_s.is_none() || rests > 1);
             if let (None, Some(seconds), None) = (part.rest, facts.duration_s, facts.every)
                 && seconds <= LONGEST_REST_S
                 && !facts.sets_reps.is_empty()

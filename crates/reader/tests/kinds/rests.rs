@@ -116,6 +116,12 @@ fn a_rest_between_two_parts_is_of_the_first_however_it_is_told() {
     let lift =
         parts("A) Back squat 5x5 @ 75%, rest 2 min\n\nRest 6 min\n\nB) AMRAP 8: 10 burpees 12 sit-ups");
     assert_eq!((&lift[0]["rest_s"], &lift[0]["then_rest_s"]), (&json!(120), &json!(360)));
+    let alike =
+        parts("A) Back squat 5x3 @ 90%, rest 5 min\n\nRest 5 min\n\nB) AMRAP 8: 10 burpees 12 sit-ups");
+    assert_eq!((&alike[0]["rest_s"], &alike[0]["then_rest_s"]), (&json!(300), &json!(300)));
+    // Nobody rests on the way home.
+    let home = parts("AMRAP 8\n10 burpees\n12 sit-ups\n\nrest 5 min\n\nAt home\n3 x 20 sit-ups");
+    assert_eq!((home.len(), &home[0]["then_rest_s"]), (2, &Value::Null));
     let told = parts("A) Back squat 5x5 @ 75%\nrest 3:00 before part B\n\nB) AMRAP 8: 10 burpees 12 sit-ups");
     assert_eq!((&told[0]["rest_s"], &told[0]["then_rest_s"]), (&Value::Null, &json!(180)));
     let clock = parts("A) E2MOM 10: 2 power cleans @ 70%\n\nrest 4 min\n\nB) AMRAP 8: 10 burpees 12 sit-ups");
