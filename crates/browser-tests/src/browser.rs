@@ -5,7 +5,7 @@ use std::process::{Child, Command, Stdio};
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
 
-use anyhow::{Context, Result, bail};
+use anyhow::{Context, Result, bail, ensure};
 use base64::Engine as _;
 use base64::prelude::BASE64_STANDARD;
 use fantoccini::elements::Element;
@@ -20,13 +20,26 @@ use url::{ParseError, Url};
 use crate::DEMO_KEY;
 
 /// How long a page may take to show what is waited for; generous, since the machine is shared.
-const PATIENCE: Duration = Duration::from_secs(20);
+const PATIENCE: Duration = Duration::from_secs(60);
+
+/// How long a script may take that answers later: looking at a whole page takes seconds where nothing else runs.
+const SCRIPT: Duration = Duration::from_secs(180);
 
 /// A browser window.
 pub struct Browser {
     /// For whatever the helpers below do not do.
     pub client: Client,
     is_signed_in: AtomicBool,
+}
+
+/// Waits until it is so, as long as a page may take.
+pub async fn soon(what: &str, mut is_so: impl FnMut() -> bool) -> Result<()> {
+    let deadline = tokio::time::Instant::now() + PATIENCE;
+    while !is_so() {
+        ensure!(tokio::time::Instant::now() < deadline, "not so after {PATIENCE:?}: {what}");
+        tokio::time::sleep(Duration::from_millis(100)).await;
+    }
+    Ok(())
 }
 
 /// Runs a test in a window of 1280 by 800 and ends the browser, whatever comes of it.
@@ -106,6 +119,7 @@ async fn connect(port: u16, profile: &std::path::Path) -> Result<Client> {
     arguments.push(format!("--user-data-dir={}", profile.display()));
     let mut capabilities = Capabilities::new();
     capabilities.insert("goog:chromeOptions".to_owned(), json!({ "args": arguments }));
+    capabilities.insert("timeouts".to_owned(), json!({ "script": SCRIPT.as_millis() as u64 }));
     let client = ClientBuilder::new(HttpConnector::new())
         .capabilities(capabilities)
         .connect(&format!("http://127.0.0.1:{port}"))
@@ -211,6 +225,16 @@ impl Browser {
             }
             tokio::time::sleep(Duration::from_millis(100)).await;
         }
+    }
+
+    /// Waits until a script says that it is so.
+    pub async fn until(&self, script: &str) -> Result<()> {
+        let deadline = tokio::time::Instant::now() + PATIENCE;
+        while self.client.execute(script, Vec::new()).await? != true {
+            ensure!(tokio::time::Instant::now() < deadline, "not so after {PATIENCE:?}: {script}");
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        Ok(())
     }
 
     /// Clicks the first element.

@@ -23,6 +23,6 @@ macro_rules! in_gym {
     }};
 }
 
-pub use browser::{Browser, with_browser};
+pub use browser::{Browser, soon, with_browser};
 pub use database::TestDatabase;
 pub use server::{Answer, DEMO_KEY, Road, TestServer};

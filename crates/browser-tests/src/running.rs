@@ -11,7 +11,7 @@ use chrono::Utc;
 use fantoccini::wd::WindowHandle;
 
 use crate::attack::resident_mb;
-use crate::{Browser, TestDatabase, TestServer, with_browser};
+use crate::{Browser, TestDatabase, TestServer, soon, with_browser};
 
 /// What the class does: a lift, and a piece for time.
 const TEXT: &str = "Back squat 3x5 @ 70%, rest 1:00\n\n3 rounds for time, cap 8\n10 burpees\n20 air squats";
@@ -269,13 +269,7 @@ pub fn outage(away: Duration, together: Duration, within: Duration) -> Result<Ou
         for n in [0, 1] {
             let keeps = "return Boolean(navigator.serviceWorker.controller)";
             let screen = screens.to(n).await?;
-            for _ in 0..100 {
-                if screen.client.execute(keeps, Vec::new()).await? == true {
-                    break;
-                }
-                tokio::time::sleep(Duration::from_millis(100)).await;
-            }
-            ensure!(screen.client.execute(keeps, Vec::new()).await? == true, "nothing keeps screen {n}");
+            screen.until(keeps).await?;
             screen.client.refresh().await?;
             screen.wait_text("#clock", |clock| !clock.is_empty()).await?;
         }
@@ -310,12 +304,7 @@ pub fn outage(away: Duration, together: Duration, within: Duration) -> Result<Ou
         let _again = TestServer::start_again(&address, &url);
         kept(&database, 3).await?;
         let quiet = "return document.getElementById('status').hidden";
-        for _ in 0..100 {
-            if control.client.execute(quiet, Vec::new()).await? == true {
-                break;
-            }
-            tokio::time::sleep(Duration::from_millis(200)).await;
-        }
+        control.until(quiet).await?;
         // Somebody who loads the page again is right at once, and whoever was tapped is done there too.
         control.client.refresh().await?;
         control.wait_text(".tile.done", |tile| tile.contains("0:")).await?;
@@ -329,13 +318,7 @@ pub fn outage(away: Duration, together: Duration, within: Duration) -> Result<Ou
 
 /// Waits until so many results are in the book.
 async fn kept(database: &TestDatabase, count: usize) -> Result<()> {
-    for _ in 0..150 {
-        if results(database).0 >= count {
-            return Ok(());
-        }
-        tokio::time::sleep(Duration::from_millis(100)).await;
-    }
-    anyhow::bail!("{:?} of {count} results came", results(database))
+    soon(&format!("{count} results came"), || results(database).0 >= count).await
 }
 
 /// Results of today that stand, and how many people they are of.
@@ -395,7 +378,7 @@ pub fn crowd(
         let asked = Instant::now();
         while heard.load(Ordering::SeqCst) < times * screens {
             let so_far = heard.load(Ordering::SeqCst);
-            ensure!(asked.elapsed() < Duration::from_secs(10), "{so_far} of {} were heard", times * screens);
+            ensure!(asked.elapsed() < Duration::from_secs(60), "{so_far} of {} were heard", times * screens);
             std::thread::sleep(Duration::from_millis(2));
         }
         Ok(asked.elapsed().as_millis())

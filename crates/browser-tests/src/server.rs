@@ -19,7 +19,11 @@ use crate::TestDatabase;
 pub const DEMO_KEY: &str = "a-key-that-only-tests-know-0123456789";
 
 /// How long an answer is waited for: longer than the application itself takes for any.
-const PATIENCE: Duration = Duration::from_secs(60);
+const PATIENCE: Duration = Duration::from_secs(100);
+
+/// How long the application waits for its database, and whoever asks for an answer, in tests that are about something else: the machine may be busy with other work,
+/// and what comes late is no fault there.
+const PATIENT: (Duration, Duration) = (Duration::from_secs(30), Duration::from_secs(90));
 
 /// A running application.
 pub struct TestServer {
@@ -57,42 +61,46 @@ impl TestServer {
 
     /// The application with classes that run quicker than the world.
     pub fn start_quick(database: &TestDatabase, speed: f64) -> Self {
-        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), &database.url, speed, None)
+        Self::listening(any_port(), &database.url, speed, None)
     }
 
     /// The application over HTTPS; who asks has to speak it.
     pub fn start_secure(database: &TestDatabase, tls: ServerConfig) -> Self {
-        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), &database.url, 1.0, Some(tls))
+        Self::listening(any_port(), &database.url, 1.0, Some(tls))
     }
 
     /// The application on whatever answers at a database URL.
     pub fn start_on(url: &str) -> Self {
-        Self::listening(TcpListener::bind("127.0.0.1:0").expect("a free port"), url, 1.0, None)
+        Self::listening(any_port(), url, 1.0, None)
     }
 
     /// The application again at the address of one that has gone.
     pub fn start_again(address: &str, url: &str) -> Self {
-        let port = address.trim_start_matches("http://");
-        Self::listening(TcpListener::bind(port).expect("the port is free again"), url, 1.0, None)
+        Self::listening(port_of(address), url, 1.0, None)
+    }
+
+    /// The application with the limits on every wait that a gym's has; at the address of one that has gone, or at any.
+    pub fn start_as_shipped(address: Option<&str>, url: &str) -> Self {
+        let listener = address.map_or_else(any_port, port_of);
+        Self::of(listener, state_on(Store::new(url).expect("a pool")), None)
     }
 
     /// The application on a database and a copy that follows it.
     pub fn start_with_replica(database: &TestDatabase, replica: &str) -> Self {
-        let store = Store::new(&database.url).and_then(|store| store.with_replica(replica)).expect("pools");
-        Self::of(TcpListener::bind("127.0.0.1:0").expect("a free port"), store, 1.0, None)
+        let store = Store::patient(&database.url, PATIENT.0).and_then(|store| store.with_replica(replica));
+        Self::of(any_port(), state_on(store.expect("pools")).with_deadline(PATIENT.1), None)
     }
 
     fn listening(listener: TcpListener, url: &str, speed: f64, tls: Option<ServerConfig>) -> Self {
-        Self::of(listener, Store::new(url).expect("a pool"), speed, tls)
+        let state = state_on(Store::patient(url, PATIENT.0).expect("a pool")).with_deadline(PATIENT.1);
+        Self::of(listener, state.with_speed(speed), tls)
     }
 
-    fn of(listener: TcpListener, store: Store, speed: f64, tls: Option<ServerConfig>) -> Self {
+    fn of(listener: TcpListener, state: State, tls: Option<ServerConfig>) -> Self {
         let address = format!("http://{}", listener.local_addr().expect("bound"));
         let (send, receive) = mpsc::channel();
         let thread = std::thread::spawn(move || {
             actix_web::rt::System::new().block_on(async move {
-                let state = State::new(store, 1, Hosts::default());
-                let state = state.with_demo(Secret::of(DEMO_KEY)).with_speed(speed);
                 let server = serve_on(listener, state, 1, tls).expect("the server starts");
                 send.send(server.handle()).expect("the test waits");
                 server.await.expect("the server ends well");
@@ -226,6 +234,12 @@ pub struct Road {
 impl Road {
     /// The status of `GET path`, and whether it is said when to come again; 0 where no answer came.
     pub fn status(&self, path: &str) -> (u16, bool) {
+        let (status, is_when_said, _) = self.said(path);
+        (status, is_when_said)
+    }
+
+    /// Likewise, and what is said.
+    pub fn said(&self, path: &str) -> (u16, bool, String) {
         told(self.agent.get(format!("{}{path}", self.address)).header("Cookie", &self.cookie).call())
     }
 
@@ -233,7 +247,9 @@ impl Road {
     pub fn send(&self, path: &str, form: &str) -> (u16, bool) {
         let form_of_page = self.agent.post(format!("{}{path}", self.address)).header("Cookie", &self.cookie);
         let form_of_page = form_of_page.header("Origin", &self.address);
-        told(form_of_page.header("Content-Type", "application/x-www-form-urlencoded").send(form))
+        let (status, is_when_said, _) =
+            told(form_of_page.header("Content-Type", "application/x-www-form-urlencoded").send(form));
+        (status, is_when_said)
     }
 
     /// `GET path`, to the last byte; a page that is not there is a fault.
@@ -245,12 +261,12 @@ impl Road {
     }
 }
 
-fn told(answered: Result<ureq::http::Response<ureq::Body>, ureq::Error>) -> (u16, bool) {
-    let Ok(mut answer) = answered else { return (0, false) };
+fn told(answered: Result<ureq::http::Response<ureq::Body>, ureq::Error>) -> (u16, bool, String) {
+    let Ok(mut answer) = answered else { return (0, false, String::new()) };
     let is_when_said = answer.headers().contains_key("retry-after");
     match answer.body_mut().read_to_vec() {
-        Ok(_) => (answer.status().as_u16(), is_when_said),
-        Err(_) => (0, false),
+        Ok(body) => (answer.status().as_u16(), is_when_said, String::from_utf8_lossy(&body).into_owned()),
+        Err(_) => (0, false, String::new()),
     }
 }
 
@@ -262,6 +278,18 @@ impl Drop for TestServer {
             drop(thread);
         }
     }
+}
+
+fn state_on(store: Store) -> State {
+    State::new(store, 1, Hosts::default()).with_demo(Secret::of(DEMO_KEY))
+}
+
+fn any_port() -> TcpListener {
+    TcpListener::bind("127.0.0.1:0").expect("a free port")
+}
+
+fn port_of(address: &str) -> TcpListener {
+    TcpListener::bind(address.trim_start_matches("http://")).expect("the port is free again")
 }
 
 fn agent() -> ureq::Agent {

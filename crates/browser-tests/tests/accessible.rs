@@ -1,7 +1,6 @@
 //! Every page by the rules of WCAG 2.2, A and AA, as far as a program can tell: axe, which ships with these tests.
 
 use std::collections::BTreeSet;
-use std::time::Duration;
 
 use anyhow::{Context as _, Result, ensure};
 use browser_tests::pages::{monday, of_the_owner};
@@ -105,19 +104,7 @@ fn a_running_class_keeps_the_rules_on_every_screen() -> Result<()> {
                 let who = if page == "/me/now" { "alba" } else { "iris" };
                 browser.sign_in(&address, who).await?;
                 browser.client.goto(&format!("{address}{page}")).await?;
-                for _ in 0..50 {
-                    let phase = "return document.querySelector('[data-floor]').dataset.phase ?? ''";
-                    if browser
-                        .client
-                        .execute(phase, Vec::new())
-                        .await?
-                        .as_str()
-                        .is_some_and(|phase| !phase.is_empty())
-                    {
-                        break;
-                    }
-                    tokio::time::sleep(Duration::from_millis(50)).await;
-                }
+                browser.until("return Boolean(document.querySelector('[data-floor]').dataset.phase)").await?;
                 let found = broken(&browser).await?;
                 if !found.is_empty() {
                     wrong.push(format!("{page}, {state}: {found}"));

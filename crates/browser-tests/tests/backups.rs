@@ -2,10 +2,9 @@
 
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
-use std::time::Duration;
 
 use anyhow::{Result, ensure};
-use browser_tests::{TestDatabase, TestServer};
+use browser_tests::{TestDatabase, TestServer, soon};
 use lantern_backup::{Passphrase, backup, export, import, look, note, restore, verify};
 
 fn passphrase() -> Passphrase {
@@ -34,7 +33,10 @@ async fn a_backup_under_writers_comes_back_to_the_row() -> Result<()> {
             written
         })
     };
-    tokio::time::sleep(Duration::from_millis(300)).await;
+    soon("something is written", || {
+        !database.names("select id::text as name from happenings limit 1").is_empty()
+    })
+    .await?;
     let (manifest, made) = backup(&database.url, &file, &passphrase()).await?;
     stop.store(true, Ordering::SeqCst);
     let written = writer.join().expect("the writer ends");

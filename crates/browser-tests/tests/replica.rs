@@ -14,7 +14,7 @@ const DAY: &str = "/days/2026-11-23";
 fn soon(what: &str, mut is_so: impl FnMut() -> bool) -> Result<()> {
     let began = Instant::now();
     while !is_so() {
-        ensure!(began.elapsed() < Duration::from_secs(30), "{what}");
+        ensure!(began.elapsed() < Duration::from_secs(60), "{what}");
         std::thread::sleep(Duration::from_millis(50));
     }
     Ok(())
@@ -62,7 +62,7 @@ fn a_replica_answers_what_it_knows_and_nobody_sees_what_was_there_before_their_o
     road.go_silent();
     let began = Instant::now();
     ensure!(server.get(&format!("{DAY}T18:00/loads")).status == 200);
-    ensure!(began.elapsed() < Duration::from_secs(10), "{:?}", began.elapsed());
+    ensure!(began.elapsed() < Duration::from_secs(60), "{:?}", began.elapsed());
     replica.kill()?;
     for n in 0..10 {
         ensure!(server.get(&format!("{DAY}T18:00/pace?y={n}")).status == 200);

@@ -430,10 +430,7 @@ fn killed(times: usize) -> bool {
 
 /// Serves a database until it is killed, at an address or at any; for `apart` and `killed`.
 fn serve(url: &str, address: Option<String>) -> ExitCode {
-    let server = match address {
-        Some(address) => TestServer::start_again(&address, url),
-        None => TestServer::start_on(url),
-    };
+    let server = TestServer::start_as_shipped(address.as_deref(), url);
     println!("{}", server.address);
     loop {
         std::thread::park();

@@ -15,17 +15,22 @@ use tokio_postgres::config::SslMode;
 use tokio_postgres::{Config, NoTls};
 use tokio_postgres_rustls::MakeRustlsConnect;
 
-use crate::StoreError;
+use crate::{PATIENCE, StoreError};
 
-/// How long connecting may take.
-const CONNECT: Duration = Duration::from_secs(3);
 /// How long the kernel waits for what it has sent to be acknowledged.
 const UNACKNOWLEDGED: Duration = Duration::from_secs(8);
 /// How long a connection is idle before it is asked whether it is still there.
 const KEEP_ALIVE: Duration = Duration::from_secs(15);
-/// Limits that the server keeps: a statement, a lock, a transaction in which nothing happens.
-const LIMITS: &str =
-    "-c statement_timeout=5000 -c lock_timeout=3000 -c idle_in_transaction_session_timeout=10000";
+
+/// Limits that the server keeps, where connecting may take so long: a lock as long, a statement somewhat longer, a transaction in which nothing
+/// happens longer still.
+fn limits(patience: Duration) -> String {
+    let ms = patience.as_millis();
+    let (statement, idle) = (ms * 5 / 3, ms * 10 / 3);
+    format!(
+        "-c statement_timeout={statement} -c lock_timeout={ms} -c idle_in_transaction_session_timeout={idle}"
+    )
+}
 
 /// Where the database is and how it is spoken to.
 #[derive(Clone)]
@@ -38,17 +43,22 @@ impl Target {
     /// From a URL. `sslmode` is `disable`, `prefer`, `require` (encrypted, whoever answers), `verify-ca` or `verify-full` (the
     /// certificate must be good for the host, by the system's roots or by those in the file `sslrootcert`).
     pub fn new(url: &str) -> Result<Self, StoreError> {
+        Self::patient(url, PATIENCE)
+    }
+
+    /// Likewise, where connecting may take so long; the server's own limits follow from it.
+    pub fn patient(url: &str, patience: Duration) -> Result<Self, StoreError> {
         let refused = |why: String| StoreError::Away(format!("the database URL cannot be used: {why}"));
         let (plain, mode, roots) = without_tls_words(url);
         let mut config: Config =
             plain.parse().map_err(|error: tokio_postgres::Error| refused(error.to_string()))?;
         config
-            .connect_timeout(CONNECT)
+            .connect_timeout(patience)
             .tcp_user_timeout(UNACKNOWLEDGED)
             .keepalives(true)
             .keepalives_idle(KEEP_ALIVE);
         let own = config.get_options().map_or(String::new(), |own| format!(" {own}"));
-        config.options(format!("{LIMITS}{own}"));
+        config.options(format!("{}{own}", limits(patience)));
         let tls = match mode.as_deref() {
             None | Some("disable" | "allow" | "prefer") => {
                 // Nothing is gained by trying TLS first when plain text is taken as well.

@@ -75,7 +75,7 @@ const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
 
 /// Connections a process keeps; more were slower on two cores.
 const CONNECTIONS: usize = 8;
-/// How long a request waits for a connection before it says that the database is away.
+/// How long a request waits for a connection before it says that the database is away, where nothing else is asked for.
 const PATIENCE: Duration = Duration::from_secs(3);
 /// How long an idle connection may take to show that it still works, when there is doubt.
 const DOUBT: Duration = Duration::from_millis(800);
@@ -92,7 +92,11 @@ pub struct Store {
 }
 
 /// Connections to a target, made as they are needed.
-fn pool(target: &connect::Target, url: &str) -> Result<Pool<AsyncPgConnection>, StoreError> {
+fn pool(
+    target: &connect::Target,
+    url: &str,
+    patience: Duration,
+) -> Result<Pool<AsyncPgConnection>, StoreError> {
     let mut config = ManagerConfig::default();
     // Verified would cost a round trip for each checkout; Fast still replaces killed connections, and those that
     // a request has waited for in vain are replaced by `connection`.
@@ -105,8 +109,8 @@ fn pool(target: &connect::Target, url: &str) -> Result<Pool<AsyncPgConnection>, 
     let manager = AsyncDieselConnectionManager::<AsyncPgConnection>::new_with_config(url, config);
     Pool::builder(manager)
         .max_size(CONNECTIONS)
-        .wait_timeout(Some(PATIENCE))
-        .create_timeout(Some(PATIENCE))
+        .wait_timeout(Some(patience))
+        .create_timeout(Some(patience))
         .recycle_timeout(Some(DOUBT))
         .runtime(deadpool::Runtime::Tokio1)
         .build()
@@ -119,8 +123,18 @@ impl Store {
     /// # Errors
     /// When the pool cannot be built from the settings.
     pub fn new(url: &str) -> Result<Self, StoreError> {
-        let target = connect::Target::new(url)?;
-        Ok(Self { pool: pool(&target, url)?, doubted: Arc::default(), direct: target, replica: None })
+        Self::patient(url, PATIENCE)
+    }
+
+    /// A pool whose requests wait so long for a connection, and as much longer for everything else. On a machine that is busy with
+    /// something else three seconds say nothing about the database.
+    ///
+    /// # Errors
+    /// When the pool cannot be built from the settings.
+    pub fn patient(url: &str, patience: Duration) -> Result<Self, StoreError> {
+        let direct = connect::Target::patient(url, patience)?;
+        let pool = pool(&direct, url, patience)?;
+        Ok(Self { pool, doubted: Arc::default(), direct, replica: None })
     }
 
     /// With another way to the same database, past a pooler in transaction mode, over which nobody can listen.

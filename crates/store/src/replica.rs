@@ -92,7 +92,14 @@ impl Store {
     /// # Errors
     /// When its URL is none.
     pub fn with_replica(self, url: &str) -> Result<Self, StoreError> {
-        Ok(Self { replica: Some(Replica::at(crate::pool(&crate::connect::Target::new(url)?, url)?)), ..self })
+        Ok(Self {
+            replica: Some(Replica::at(crate::pool(
+                &crate::connect::Target::new(url)?,
+                url,
+                crate::PATIENCE,
+            )?)),
+            ..self
+        })
     }
 
     /// A gym's rows to look at, as they were at a version of the gym or later: those of the copy where it has come so far. For what follows from the version alone.

@@ -85,6 +85,8 @@ pub struct State {
     beat: floor::beat::Beat,
     /// Room for requests.
     room: Arc<Semaphore>,
+    /// How long a request may take.
+    deadline: Duration,
 }
 
 impl State {
@@ -106,6 +108,7 @@ impl State {
             hub,
             beat,
             room: Arc::new(Semaphore::new(request::MOST_AT_ONCE)),
+            deadline: request::DEADLINE,
         }
     }
 
@@ -136,6 +139,12 @@ impl State {
     #[must_use]
     pub fn with_speed(self, speed: f64) -> Self {
         Self { beat: floor::beat::Beat::at_speed(speed), ..self }
+    }
+
+    /// With so long for a request: on a machine that is busy with something else, eight seconds are no sign that anything is wrong.
+    #[must_use]
+    pub fn with_deadline(self, deadline: Duration) -> Self {
+        Self { deadline, ..self }
     }
 
     /// With a link that signs in as one of the demo's people.

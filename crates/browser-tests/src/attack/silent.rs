@@ -22,7 +22,7 @@ pub struct Recovery {
 pub fn silent() -> Recovery {
     let database = TestDatabase::demo();
     let proxy = Proxy::before(&database.url);
-    let server = TestServer::start_on(&proxy.url);
+    let server = TestServer::start_as_shipped(None, &proxy.url);
     // Every connection of the pool has been used.
     std::thread::scope(|scope| {
         for _ in 0..16 {

@@ -30,8 +30,8 @@ use crate::respond::wanted::Wanted;
 const LONGEST_FIELD: usize = 8 * 1024;
 /// Fields that hold texts, or a form that was sent before; they may be as long as a form.
 const TEXTS: [&str; 7] = ["text", "csv", "feed", "weeks", "base", "plain", "typed"];
-/// How long a request may take altogether, its body included.
-const DEADLINE: Duration = Duration::from_secs(8);
+/// How long a request may take altogether, its body included, where nothing else is asked for.
+pub(crate) const DEADLINE: Duration = Duration::from_secs(8);
 
 /// Requests under way at once; on two cores the last of so many that make a page anew has it before its time is up.
 pub(crate) const MOST_AT_ONCE: usize = 256;
@@ -142,7 +142,8 @@ pub(crate) async fn in_time<B: MessageBody + 'static>(
         metrics::counter!("lantern_turned_away_total").increment(1);
         return turned_away(AppError::Crowded);
     }
-    let Ok(answer) = tokio::time::timeout(DEADLINE, next.call(request)).await else {
+    let deadline = state.as_ref().map_or(DEADLINE, |state| state.deadline);
+    let Ok(answer) = tokio::time::timeout(deadline, next.call(request)).await else {
         if let Some(state) = state {
             state.store.doubt();
         }
