@@ -370,12 +370,52 @@ impl Gym {
         self.habits == other.habits && self.cycles == other.cycles
     }
 
-    /// From TOML text; what is left out is as in the default gym.
+    /// The same gym with the bars, plates and dumbbells that are usual in a unit.
+    #[must_use]
+    pub fn in_unit(self, unit: WeightUnit) -> Self {
+        let usual = match unit {
+            WeightUnit::Kg => Self::default(),
+            WeightUnit::Lb => {
+                let bar = |name: &str, weight, count| Bar { name: name.to_owned(), weight, count };
+                let plates =
+                    [(45.0, 20), (35.0, 12), (25.0, 20), (15.0, 20), (10.0, 30), (5.0, 30), (2.5, 30)];
+                let dumbbells = [10.0, 15.0, 20.0, 25.0, 30.0, 35.0, 40.0, 45.0, 50.0, 60.0, 70.0];
+                Self {
+                    bars: vec![
+                        bar("Standard bar", 45.0, 8),
+                        bar("Light bar", 35.0, 8),
+                        bar("Training bar", 15.0, 2),
+                    ],
+                    plates: plates.map(|(weight, count)| Plate { weight, count }).to_vec(),
+                    dumbbells: dumbbells.map(|size| Shelf { size, count: USUAL_COUNT }).to_vec(),
+                    ..Self::default()
+                }
+            }
+        };
+        Self { unit, bars: usual.bars, plates: usual.plates, dumbbells: usual.dumbbells, ..self }
+    }
+
+    /// From TOML text; what is left out is as in the default gym, in the unit of this one.
     ///
     /// # Errors
     /// When the text is no TOML, or a key or value is not one of a gym's.
     pub fn from_toml(text: &str) -> Result<Self, GymError> {
-        let gym: Self = toml::from_str(text).map_err(|error| GymError(error.to_string()))?;
+        let bad = |error: toml::de::Error| GymError(error.to_string());
+        let mut gym: Self = toml::from_str(text).map_err(bad)?;
+        if gym.unit != WeightUnit::default() {
+            let written: toml::Table = toml::from_str(text).map_err(bad)?;
+            let usual = Self::default().in_unit(gym.unit);
+            let is_left_out = |key: &str| !written.contains_key(key);
+            if is_left_out("bars") {
+                gym.bars = usual.bars;
+            }
+            if is_left_out("plates") {
+                gym.plates = usual.plates;
+            }
+            if is_left_out("dumbbells") {
+                gym.dumbbells = usual.dumbbells;
+            }
+        }
         gym.checked().map_err(GymError)?;
         Ok(gym)
     }

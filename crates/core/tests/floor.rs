@@ -4,7 +4,7 @@ use std::fs;
 use std::path::Path;
 use std::sync::LazyLock;
 
-use lantern_core::floor::{Arrangement, Claim, Holding, Inventory, Station, claims};
+use lantern_core::floor::{Arrangement, Claim, FloorPlan, Holding, Inventory, Station, claims};
 use lantern_core::gym::{Bar, Gym};
 use lantern_core::hour::HourEdits;
 use lantern_core::limits::Limit;
@@ -149,7 +149,10 @@ fn a_bigger_class_never_ends_sooner_on_the_same_floor() {
     for pair in PLANNED.chunks(2) {
         let [few, many] = pair else { panic!("each fixture is planned twice") };
         for (few_floor, many_floor) in few.plan.floors.iter().zip(&many.plan.floors) {
-            assert!(few_floor.floor.ends_s <= many_floor.floor.ends_s + 1.0, "{}", few.name);
+            // Another machine is as long as the first for who is alone on it; in a team whose members take turns on it not to the second.
+            let is_other = many_floor.floor.starts.iter().any(|start| start.instead.is_some());
+            let near = if is_other { 0.03 * many_floor.floor.ends_s } else { 1.0 };
+            assert!(few_floor.floor.ends_s <= many_floor.floor.ends_s + near, "{}", few.name);
         }
     }
 }
@@ -260,4 +263,31 @@ fn the_demo_evening_reads_as_before() {
         }
     }
     insta::assert_snapshot!(told);
+}
+
+/// Whoever writes in pounds means the bells, dumbbells and balls that stand there.
+#[test]
+fn a_day_in_pounds_is_the_same_on_the_floor_as_in_kilograms() {
+    let floors = |text: &str| {
+        let session = read(text, Catalogue::standard()).session;
+        let plan = planned(&session, &class(14), &Decisions::default());
+        plan.floors.iter().map(|piece| piece.floor.clone()).collect::<Vec<_>>()
+    };
+    for (text, pounds, kilograms) in [
+        ("3 rounds for time, cap 12\n15 kettlebell swings", "53/35 lb", "24/16 kg"),
+        ("AMRAP 10\n10 burpees\n20 wall balls", "20/14 lb", "9/6 kg"),
+        ("AMRAP 10\n10 push-ups\n10 kettlebell deadlifts", "70/53 lb", "32/24 kg"),
+    ] {
+        let written = floors(&format!("{text} {pounds}"));
+        let same = floors(&format!("{text} {kilograms}"));
+        assert_eq!(written.len(), 1, "{text}");
+        let used =
+            |floors: &[FloorPlan]| floors[0].stations.iter().map(|used| used.station).collect::<Vec<_>>();
+        assert_eq!((used(&written), &written[0].unplaced), (used(&same), &same[0].unplaced), "{text}");
+        // What stands in is called as it is made.
+        let instead = written[0].starts.iter().filter_map(|start| start.instead.as_deref());
+        for words in instead {
+            assert!(words.split(" for ").next().is_some_and(|next| next.ends_with(" kg")), "{text}: {words}");
+        }
+    }
 }

@@ -77,6 +77,24 @@ impl Kilograms {
         (exact * 100.0).round() / 100.0
     }
 
+    /// The unit in which it is a round number, as weights are made and records kept: pounds where it is a whole number of them, or one of the halves that
+    /// plates make, and no quarter of a kilogram; else kilograms.
+    ///
+    /// ```
+    /// use lantern_session::units::{Kilograms, WeightUnit};
+    /// assert_eq!(Kilograms::from_lb(53.0).made_in(), WeightUnit::Lb);
+    /// assert_eq!(Kilograms::from_kg(22.5).made_in(), WeightUnit::Kg);
+    /// ```
+    pub fn made_in(self) -> WeightUnit {
+        let is_made_by = |pounds: f64| self.grams > 0 && Self::from_lb(pounds).grams == self.grams;
+        let (whole, by_plates) = (self.lb().round(), (self.lb() / 2.5).round() * 2.5);
+        if !self.grams.is_multiple_of(250) && (is_made_by(whole) || is_made_by(by_plates)) {
+            WeightUnit::Lb
+        } else {
+            WeightUnit::Kg
+        }
+    }
+
     /// The difference, or zero when `other` is heavier.
     pub fn saturating_sub(self, other: Self) -> Self {
         Self { grams: self.grams.saturating_sub(other.grams) }
@@ -120,9 +138,10 @@ impl Sum for Kilograms {
     }
 }
 
+/// In the unit in which it is made.
 impl fmt::Display for Kilograms {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{} kg", plain(self.kg()))
+        f.write_str(&self.show(self.made_in()))
     }
 }
 

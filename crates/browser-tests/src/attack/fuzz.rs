@@ -140,7 +140,7 @@ pub const ROUTES: &[(&str, &str, &[&str])] = &[
     (
         "POST",
         "/gym/inventory",
-        &["racks", "rowers", "plates", "bars", "dumbbells", "floor_width", "floor_depth"],
+        &["racks", "rowers", "unit", "plates", "bars", "dumbbells", "floor_width", "floor_depth"],
     ),
     ("GET", "/members", &[]),
     ("POST", "/gym/habits/hand", &["habit", "action"]),
@@ -199,7 +199,7 @@ const ORDINARY: &[(&str, &[&str])] = &[
     ("means", &["note", "drop"]),
     ("name", &["New One", "Squat"]),
     ("experience", &["beginner"]),
-    ("unit", &["reps", "seconds"]),
+    ("unit", &["reps", "seconds", "lb"]),
     ("like", &["burpee"]),
     ("on", &["2026-03-02"]),
     ("since", &["2026-03-02", ""]),

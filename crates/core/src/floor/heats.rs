@@ -387,8 +387,7 @@ fn simplest(placements: impl Iterator<Item = Placement>, available_s: f64) -> Op
 fn missing(person: &Person<'_>, claims: &[Claim], inventory: &Inventory) -> Option<String> {
     let short = claims.iter().find(|claim| claim.count > inventory.count(claim.station))?;
     let (there, station) = (inventory.count(short.station), short.station);
-    let (name, needs) = (person.doer.name, short.count);
-    Some(format!("{name} needs {needs} {}, the gym has {there}", station.name(needs)))
+    Some(format!("{} needs {}, the gym has {there}", person.doer.name, station.counted(short.count)))
 }
 
 #[cfg(test)]

@@ -4,11 +4,11 @@ use std::collections::BTreeMap;
 
 use serde::{Serialize, Serializer};
 
-use crate::gym::Gym;
+use crate::gym::{Gym, sizes};
 use crate::movement::{LoadKind, Movement};
 use crate::session::Load;
 use crate::strength::load_bar;
-use crate::units::{Kilograms, plain};
+use crate::units::Kilograms;
 
 /// A kind of equipment of which one is like another. Weights are in grams, so that they can be compared.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -42,15 +42,15 @@ pub enum Station {
 impl Station {
     /// As counted: `6 rowers`, `1 rower`.
     pub fn name(self, count: u32) -> String {
-        let of_weight = |grams: u32, what: &str| format!("{} kg {what}", plain(f64::from(grams) / 1000.0));
+        let of_weight = |grams: u32, what: &str| format!("{} {what}", Kilograms::from_grams(grams));
         let name = match self {
             Self::Rack => "rack",
             Self::Bar => "bar",
             Self::LightBar => "light bar",
-            Self::Plates(grams) => return of_weight(grams, "plates"),
-            Self::Dumbbells(grams) => return of_weight(grams, "dumbbells"),
-            Self::Kettlebells(grams) => return of_weight(grams, "kettlebells"),
-            Self::Balls(grams) => return of_weight(grams, "balls"),
+            Self::Plates(grams) => &of_weight(grams, "plate"),
+            Self::Dumbbells(grams) => &of_weight(grams, "dumbbell"),
+            Self::Kettlebells(grams) => &of_weight(grams, "kettlebell"),
+            Self::Balls(grams) => &of_weight(grams, "ball"),
             Self::Box if count == 1 => "box",
             Self::Box => return "boxes".to_owned(),
             Self::Bench if count == 1 => "bench",
@@ -176,6 +176,35 @@ const FROM_THE_RACK: [&str; 8] = [
     "zercher-squat",
 ];
 
+/// A size as it is written is one that a gym has where the two differ by less than this share: 53 lb and 24 kg are the same bell, 20 lb and 9 kg the same ball.
+/// Sizes that a gym has side by side lie further apart.
+const SAME_SIZE: f64 = 0.025;
+/// The same of balls, whose sizes in pounds and in kilograms are not made alike: 14 lb and 6 kg.
+const SAME_BALL: f64 = 0.06;
+
+/// Sizes that a gym has of what comes in sizes, and how far one may be off to be the one that is meant.
+fn sizes_of(kind: LoadKind, gym: &Gym) -> (Vec<Kilograms>, f64) {
+    match kind {
+        LoadKind::DumbbellEach | LoadKind::DumbbellSingle => {
+            (sizes(&gym.dumbbells).map(|size| gym.weight(size)).collect(), SAME_SIZE)
+        }
+        LoadKind::Kettlebell => (sizes(&gym.kettlebells).map(Kilograms::from_kg).collect(), SAME_SIZE),
+        LoadKind::Ball => (sizes(&gym.balls).map(Kilograms::from_kg).collect(), SAME_BALL),
+        LoadKind::None | LoadKind::Barbell | LoadKind::BoxHeight | LoadKind::Vest | LoadKind::Sled => {
+            (Vec::new(), SAME_SIZE)
+        }
+    }
+}
+
+/// Which of a gym's sizes is meant by what is written: itself where it has none like it. With the sizes that it has.
+pub(super) fn size_meant(weight: Kilograms, kind: LoadKind, gym: &Gym) -> (Kilograms, Vec<Kilograms>) {
+    let (own, same) = sizes_of(kind, gym);
+    let off = |own: &Kilograms| own.grams().abs_diff(weight.grams());
+    let nearest = own.iter().copied().min_by_key(off);
+    let meant = nearest.filter(|own| f64::from(off(own)) <= same * f64::from(weight.grams()));
+    (meant.unwrap_or(weight), own)
+}
+
 /// What one repetition of a movement holds: stations with their number. What a gym would not run out of (the floor, a
 /// skipping rope, a pipe, a band) is left out.
 pub fn needs(movement: &Movement, load: Option<&Load>, gym: &Gym) -> Vec<(Station, u32)> {
@@ -203,6 +232,7 @@ pub fn needs(movement: &Movement, load: Option<&Load>, gym: &Gym) -> Vec<(Statio
     }
     let Some(weight) = weight else { return needs };
     let implements = load.map_or(1, |load| u32::from(load.implements.max(1)));
+    let own = || size_meant(weight, movement.load_kind, gym).0.grams();
     match movement.load_kind {
         LoadKind::Barbell => {
             let bar = load_bar(gym, weight);
@@ -216,10 +246,10 @@ pub fn needs(movement: &Movement, load: Option<&Load>, gym: &Gym) -> Vec<(Statio
             }
             needs.extend(plates.into_iter().map(|(grams, count)| (Station::Plates(grams), count)));
         }
-        LoadKind::DumbbellEach => needs.push((Station::Dumbbells(weight.grams()), 2)),
-        LoadKind::DumbbellSingle => needs.push((Station::Dumbbells(weight.grams()), implements)),
-        LoadKind::Kettlebell => needs.push((Station::Kettlebells(weight.grams()), implements)),
-        LoadKind::Ball => needs.push((Station::Balls(weight.grams()), 1)),
+        LoadKind::DumbbellEach => needs.push((Station::Dumbbells(own()), 2)),
+        LoadKind::DumbbellSingle => needs.push((Station::Dumbbells(own()), implements)),
+        LoadKind::Kettlebell => needs.push((Station::Kettlebells(own()), implements)),
+        LoadKind::Ball => needs.push((Station::Balls(own()), 1)),
         LoadKind::None | LoadKind::BoxHeight | LoadKind::Vest | LoadKind::Sled => {}
     }
     needs
@@ -250,6 +280,23 @@ mod tests {
     }
 
     #[test]
+    fn a_size_that_is_written_in_pounds_is_the_one_that_the_gym_has() {
+        let needed = |id: &str, lb: f64| {
+            let movement = Catalogue::standard().find(id).unwrap();
+            needs(movement, Some(&Load::single(lb, LoadUnit::Lb)), &Gym::default())
+        };
+        for (lb, own) in [(53.0, 24_000), (35.0, 16_000), (26.0, 12_000), (70.0, 32_000)] {
+            assert_eq!(needed("kettlebell-swing", lb), [(Station::Kettlebells(own), 1)], "{lb} lb");
+        }
+        assert!(needed("dumbbell-snatch", 50.0).contains(&(Station::Dumbbells(22_500), 1)));
+        for (lb, own) in [(20.0, 9_000), (14.0, 6_000)] {
+            assert!(needed("wall-ball", lb).contains(&(Station::Balls(own), 1)), "{lb} lb");
+        }
+        // Between two sizes it is neither.
+        assert_eq!(needed("kettlebell-swing", 40.0), [(Station::Kettlebells(18_144), 1)]);
+    }
+
+    #[test]
     fn a_gym_counts_pairs_as_two_and_says_one_in_the_singular() {
         let inventory = Inventory::of(&Gym::default());
         assert_eq!(inventory.count(Station::Bar), 18);
@@ -276,5 +323,6 @@ mod tests {
         assert_eq!((Station::Box.name(1), Station::Box.name(3)), ("box".to_owned(), "boxes".to_owned()));
         assert_eq!(Station::Rower.name(6), "rowers");
         assert_eq!(Station::Plates(2500).name(4), "2.5 kg plates");
+        assert_eq!(Station::Plates(20_412).counted(1), "1 x 45 lb plate");
     }
 }

@@ -2,8 +2,9 @@
 //! neighbouring weight.
 
 use super::Doer;
-use crate::gym::{Gym, sizes};
-use crate::movement::{Catalogue, LoadKind, Movement, MovementId};
+use super::stations::size_meant;
+use crate::gym::Gym;
+use crate::movement::{Catalogue, Movement, MovementId};
 use crate::pacing::{Athlete, Model, in_the_time_of, keeps_count};
 use crate::session::{Amount, Node, works};
 use crate::units::Kilograms;
@@ -92,28 +93,21 @@ fn other_weights(tree: &Node, steps: i32, gym: &Gym, catalogue: &Catalogue) -> O
     let lower = tree.map_work(&mut |work| {
         let mut work = work.clone();
         let kind = catalogue.get(&work.movement).map(|movement| movement.load_kind);
-        let shelf: Vec<Kilograms> = match kind {
-            Some(LoadKind::DumbbellEach | LoadKind::DumbbellSingle) => {
-                sizes(&gym.dumbbells).map(|size| gym.weight(size)).collect()
-            }
-            Some(LoadKind::Kettlebell) => sizes(&gym.kettlebells).map(Kilograms::from_kg).collect(),
-            Some(LoadKind::Ball) => sizes(&gym.balls).map(Kilograms::from_kg).collect(),
-            _ => Vec::new(),
-        };
         if let Some(load) = &mut work.load
-            && let (Some(weight), Some(unit)) = (load.weight(), load.unit.weight())
+            && let (Some(written), Some(unit), Some(kind)) = (load.weight(), load.unit.weight(), kind)
         {
+            let (weight, shelf) = size_meant(written, kind, gym);
             let (mut below, mut above): (Vec<Kilograms>, Vec<Kilograms>) =
                 shelf.into_iter().filter(|size| *size != weight).partition(|size| *size < weight);
             below.sort_by_key(|size| std::cmp::Reverse(*size));
             above.sort();
             let side = if steps < 0 { below } else { above };
             if let Some(next) = side.get(steps.unsigned_abs() as usize - 1) {
-                let words = format!("{} for {}", next.show(unit), weight.show(unit));
+                let words = format!("{next} for {}", written.show(unit));
                 if !told.contains(&words) {
                     told.push(words);
                 }
-                load.first = next.in_unit(unit);
+                (load.first, load.unit) = (next.in_unit(next.made_in()), next.made_in().into());
             }
         }
         Node::Work(work)

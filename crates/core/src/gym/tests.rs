@@ -85,6 +85,17 @@ fn what_a_gym_may_have_ends_where_it_says() {
 }
 
 #[test]
+fn what_a_gym_in_pounds_leaves_out_is_what_is_usual_in_pounds() {
+    let gym = Gym::from_toml("unit = \"lb\"\ndumbbells = [35, 50]").unwrap();
+    assert_eq!(gym.bars.iter().map(|bar| bar.weight).collect::<Vec<_>>(), [45.0, 35.0, 15.0]);
+    assert!(gym.plates.iter().any(|plate| plate.weight == 45.0));
+    assert_eq!(sizes(&gym.dumbbells).collect::<Vec<_>>(), [35.0, 50.0]);
+    assert_eq!(gym.checked(), Ok(()));
+    assert_eq!(Gym::from_toml(&gym.to_toml().unwrap()).unwrap(), gym);
+    assert_eq!(gym.in_unit(WeightUnit::Kg), Gym::default());
+}
+
+#[test]
 fn a_weight_is_rounded_down_to_what_stands_there() {
     let pick = |wanted| {
         let choices = [24.0, 8.0, 16.0].into_iter();

@@ -1,5 +1,7 @@
 //! The blocks of the hour in their order.
 
+use std::collections::BTreeMap;
+
 use serde::Serialize;
 
 use super::edits::HourEdits;
@@ -58,8 +60,6 @@ pub struct HourInput<'a> {
     pub pieces: &'a [PieceTime],
     /// Lifts by their part's place.
     pub lifts: &'a [LiftTime],
-    /// People in the class.
-    pub class_size: usize,
     /// Length of the class, racks, and what has to be moved.
     pub gym: &'a Gym,
     /// Movements.
@@ -99,9 +99,20 @@ pub struct PieceTime {
     /// How heats are run, when there are any.
     pub heats: Option<String>,
     /// Things to be set up for it.
-    pub stations: Vec<Station>,
+    pub stations: Vec<Fetched>,
     /// Who has to climb furthest to the weight of a bar, when anybody has to.
     pub climb: Option<Climb>,
+}
+
+/// A kind of thing that is set up before a piece.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Fetched {
+    /// Which.
+    pub station: Station,
+    /// How many.
+    pub count: u32,
+    /// How many of the class would have one at once: so many go for it.
+    pub at_once: u32,
 }
 
 /// The way up to the weight of a piece.
@@ -193,9 +204,23 @@ struct Resting {
     since_s: u32,
 }
 
+/// What lies out for a piece and for those that follow it without another part between: each kind once, as many as the piece needs that needs most of it.
+fn lies_out(session: &Session, pieces: &[PieceTime], part: usize) -> Vec<Fetched> {
+    let follows = session.parts[part..].iter().take_while(|part| part.kind == PartKind::Conditioning).count();
+    let mut out: BTreeMap<Station, Fetched> = BTreeMap::new();
+    for piece in pieces.iter().filter(|piece| (part..part + follows).contains(&piece.part)) {
+        for fetched in &piece.stations {
+            let most = out.entry(fetched.station).or_insert(*fetched);
+            most.count = most.count.max(fetched.count);
+            most.at_once = most.at_once.max(fetched.at_once);
+        }
+    }
+    out.into_values().collect()
+}
+
 /// The blocks, end to end.
 pub(super) fn blocks(input: &HourInput<'_>) -> Vec<HourBlock> {
-    let HourInput { session, warmup, pieces, lifts, class_size, catalogue, edits, .. } = *input;
+    let HourInput { session, warmup, pieces, lifts, catalogue, edits, .. } = *input;
     let mut laid = Laid { edits, blocks: Vec::new() };
     let arrive =
         Takes::of(Length::about(BRIEF_S, 0.75, 1.5), "arrive, greet, explain the board: 4 minutes is usual");
@@ -227,11 +252,11 @@ pub(super) fn blocks(input: &HourInput<'_>) -> Vec<HourBlock> {
             }
             PartKind::Conditioning => {
                 let piece = pieces.iter().find(|piece| piece.part == n);
-                let stations = piece.map_or(&[][..], |piece| &piece.stations);
+                let stations = lies_out(session, pieces, n);
                 let put_away = before.is_some();
-                // What lies out for a piece stays out for the next.
+                // What lies out for a piece stays out for the next, whose things are fetched in the same walk.
                 if before != Some(PartKind::Conditioning) && (put_away || !stations.is_empty()) {
-                    laid.add("set_up", at, "Set up", "hour", set_up_length(stations, class_size, put_away));
+                    laid.add("set_up", at, "Set up", "hour", set_up_length(&stations, put_away));
                 }
                 if rehearsal_s > 0 {
                     let length = Length::about(std::mem::take(&mut rehearsal_s), 0.9, 1.15);

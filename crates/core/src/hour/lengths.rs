@@ -1,7 +1,6 @@
 //! How long each block of the hour takes, and why.
 
-use super::blocks::{Climb, LiftTime, PieceTime};
-use crate::floor::Station;
+use super::blocks::{Climb, Fetched, LiftTime, PieceTime};
 use crate::gym::Gym;
 use crate::movement::Catalogue;
 use crate::session::{Format, Part, totals, works};
@@ -57,13 +56,13 @@ const LEAST_REST_S: u32 = 60;
 const UNDER_THE_BAR_S: u32 = 10;
 /// Seconds in which two people, one a side, put a pair of plates on or take it off.
 const PAIR_OF_PLATES_S: u32 = 6;
-/// A walk for everybody: to put away what was used, and to fetch what is needed; then some seconds for each kind of thing and for each
+/// A walk for everybody: to put away what was used, and to fetch what is needed; then some seconds for each kind of thing, and for each
 /// person beyond a dozen who queues for it.
 const PUT_AWAY_S: u32 = 45;
 const FETCH_S: u32 = 30;
 const EACH_KIND_S: u32 = 30;
 const EACH_IN_THE_QUEUE_S: u32 = 3;
-const NO_QUEUE: usize = 12;
+const NO_QUEUE: u32 = 12;
 
 /// Seconds of one set: its repetitions, and getting under the bar.
 fn set_s(part: &Part, lift: &LiftTime) -> u32 {
@@ -165,13 +164,12 @@ fn too_many(part: &Part, lift: LiftTime, need: Need) -> Option<String> {
 }
 
 /// Putting away, and setting up what a piece needs.
-pub(super) fn set_up_length(stations: &[Station], class_size: usize, put_away: bool) -> Takes {
-    let kinds = stations.len() as u32;
-    let queue = class_size.saturating_sub(NO_QUEUE) as u32;
+pub(super) fn set_up_length(stations: &[Fetched], put_away: bool) -> Takes {
     let away = if put_away { PUT_AWAY_S } else { 0 };
-    let seconds = away + FETCH_S + kinds * (EACH_KIND_S + queue * EACH_IN_THE_QUEUE_S);
-    let names: Vec<String> = stations.iter().map(|station| station.name(2)).collect();
-    let fetch = format!("fetch {} for {class_size}", names.join(", "));
+    let each = |kind: &Fetched| EACH_KIND_S + kind.at_once.saturating_sub(NO_QUEUE) * EACH_IN_THE_QUEUE_S;
+    let seconds = away + FETCH_S + stations.iter().map(each).sum::<u32>();
+    let names: Vec<String> = stations.iter().map(|kind| kind.station.counted(kind.count)).collect();
+    let fetch = format!("fetch {}", names.join(", "));
     let why = match (put_away, names.is_empty()) {
         (_, true) => "put away; nothing to fetch for the piece".to_owned(),
         (true, false) => format!("put away, {fetch}"),

@@ -10,7 +10,7 @@ mod tests;
 
 use serde::Serialize;
 
-pub use blocks::{Climb, HourBlock, HourInput, LiftTime, PieceTime};
+pub use blocks::{Climb, Fetched, HourBlock, HourInput, LiftTime, PieceTime};
 pub use changes::{Change, Suggestion, with_changes};
 pub use circumstances::{Without, gym_today, is_missed, offered};
 pub use edits::HourEdits;

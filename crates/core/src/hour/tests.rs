@@ -1,6 +1,7 @@
 use proptest::prelude::*;
 
 use super::*;
+use crate::floor::Station;
 use crate::gym::Gym;
 use crate::movement::Catalogue;
 use crate::read::read;
@@ -36,7 +37,6 @@ fn hour_with(text: &str, minutes: u32, edits: &HourEdits, class_size: usize) -> 
         warmup: &warmup,
         pieces: &pieces.collect::<Vec<_>>(),
         lifts: &lifts.map(|(part, _)| lift_time(part)).collect::<Vec<_>>(),
-        class_size,
         gym: &gym,
         catalogue,
         edits,
@@ -193,7 +193,6 @@ fn a_piece_lasts_to_its_cap_and_the_climb_is_timed() {
             warmup: &warmup,
             pieces: &[piece],
             lifts: &[],
-            class_size: 8,
             gym: &gym,
             catalogue,
             edits: &edits,
@@ -206,6 +205,51 @@ fn a_piece_lasts_to_its_cap_and_the_climb_is_timed() {
     assert!(climb.why.contains("100 kg") && climb.why.contains("Ada"), "{}", climb.why);
     assert_eq!(block(&without, "climb"), None);
     assert_eq!(with.ends_s, without.ends_s + climb.length_s());
+}
+
+/// Seconds of setting up, and what is fetched.
+fn set_up(text: &str, things: &[(usize, &[(Station, u32)])]) -> Vec<(u32, String)> {
+    let catalogue = Catalogue::standard();
+    let (gym, edits, session) = (Gym::default(), HourEdits::default(), session(text));
+    let pieces = things.iter().map(|(part, stations)| PieceTime {
+        part: *part,
+        middle_s: 300.0,
+        late_s: 400.0,
+        heats: None,
+        stations: stations
+            .iter()
+            .map(|(station, count)| Fetched { station: *station, count: *count, at_once: *count })
+            .collect(),
+        climb: None,
+    });
+    let hour = lay_out(&HourInput {
+        session: &session,
+        warmup: &Warmup::default(),
+        pieces: &pieces.collect::<Vec<_>>(),
+        lifts: &[],
+        gym: &gym,
+        catalogue,
+        edits: &edits,
+    });
+    let blocks = hour.blocks.iter().filter(|block| block.kind == "set_up");
+    blocks.map(|block| (block.length_s(), block.why.clone())).collect()
+}
+
+#[test]
+fn what_is_fetched_is_counted_and_whatever_the_next_piece_needs_comes_along() {
+    let two = "For time, cap 8\n30 kettlebell swings\n\nFor time, cap 8\n30 box jumps\n20 kettlebell swings";
+    let bells = Station::Kettlebells(16_000);
+    let found = set_up(two, &[(0, &[(bells, 9)]), (1, &[(bells, 4), (Station::Box, 2)])]);
+    let [(seconds, why)] = &found[..] else { panic!("{found:?}") };
+    assert_eq!(why, "fetch 9 x 16 kg kettlebells, 2 boxes");
+    // Whoever fetches what only two need waits for nobody.
+    let queued = set_up(two, &[(0, &[(bells, 20)]), (1, &[(Station::Box, 2)])]);
+    assert!(queued[0].0 > *seconds && set_up(two, &[(0, &[(bells, 9)]), (1, &[])])[0].0 < *seconds);
+    // What stands between has to be put away first.
+    let apart = "For time, cap 8\n30 kettlebell swings\n\nBack squat 5x5\n\nFor time, cap 8\n30 box jumps";
+    let found = set_up(apart, &[(0, &[(bells, 9)]), (2, &[(Station::Box, 2)])]);
+    let told: Vec<&str> = found.iter().map(|(_, why)| why.as_str()).collect();
+    assert_eq!(told, ["fetch 9 x 16 kg kettlebells", "put away, fetch 2 boxes"]);
 }
 
 proptest! {

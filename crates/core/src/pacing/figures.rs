@@ -135,8 +135,7 @@ pub(super) fn strength(member: &Member, engine: &Fitness, catalogue: &Catalogue)
         let movement = catalogue.get(lift).filter(|movement| movement.is_barbell())?;
         let squat = max.value.kg() / (frame(member) * of_the_squat(movement, catalogue)?);
         let value = (squat - WEAK_SQUAT) / STRONG_IS_MORE;
-        let from =
-            format!("{} {}", movement.name.to_lowercase(), max.value.show(crate::units::WeightUnit::Kg));
+        let from = format!("{} {}", movement.name.to_lowercase(), max.value);
         Some(Evidence { source: Source::Lift, from, value: value.clamp(ENDS.0, ENDS.1), spread: A_LIFT })
     });
     joined(engine, STRENGTH_OF_ENGINE, own.collect())

@@ -4,7 +4,7 @@ use super::climb::{Held, climb, hold_lift};
 use super::lifts::lift_time;
 use super::{Here, PieceFloor, PiecePlan, Request, StrengthPlan};
 use crate::floor::{Class, Doer, FloorPlan, Start, Team, floor_plan, sketch};
-use crate::hour::{Hour, HourInput, LiftTime, PieceTime, lay_out};
+use crate::hour::{Fetched, Hour, HourInput, LiftTime, PieceTime, lay_out};
 use crate::pacing::{Athlete, How, Luck, Model, Prediction, Run, simulate_as};
 use crate::session::{Node, Session};
 use crate::warmup::Warmup;
@@ -24,8 +24,7 @@ pub(super) fn floors_and_hour(
     let lifts: Vec<LiftTime> = strength.iter().map(lift_time).collect();
     let lifts = &lifts;
     let hour_of = |times: &[PieceTime]| {
-        let class_size = decisions.here.count(members);
-        lay_out(&HourInput { session, warmup, pieces: times, lifts, class_size, gym, catalogue, edits })
+        lay_out(&HourInput { session, warmup, pieces: times, lifts, gym, catalogue, edits })
     };
     let mut held = Held::new();
     let mut times = Vec::new();
@@ -74,8 +73,14 @@ pub(super) fn floors_and_hour(
         if floor.is_staggered() {
             time.heats = Some(floor.sentence().trim_end_matches('.').to_owned());
         }
-        let fetched = floor.stations.iter().map(|used| used.station).filter(|station| station.is_fetched());
-        time.stations = fetched.collect();
+        let fetched = floor.stations.iter().filter(|used| used.station.is_fetched());
+        time.stations = fetched
+            .map(|used| Fetched {
+                station: used.station,
+                count: used.arranged.max(1),
+                at_once: used.together,
+            })
+            .collect();
         let sketch = sketch(&class, &floor.starts, &wishes.places, gym, catalogue);
         floors.push(PieceFloor { part: piece.part, floor, teams, sketch });
     }

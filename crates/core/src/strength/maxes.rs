@@ -6,7 +6,7 @@ use super::dose::written_shares;
 use crate::member::{Max, Member};
 use crate::movement::{Catalogue, LoadKind, Movement, MovementId, Pattern};
 use crate::session::Part;
-use crate::units::{Kilograms, plain};
+use crate::units::{Kilograms, WeightUnit, plain};
 
 /// Most repetitions from which a 1RM is estimated; above it the formulas part company (Reynolds et al. 2006).
 pub const MOST_REPS_FOR_ESTIMATE: u32 = 10;
@@ -157,7 +157,10 @@ fn shown(max: &Max) -> String {
         Some(shown) => {
             let rpe = shown.rpe.map_or(String::new(), |rpe| format!(" at RPE {}", plain(rpe)));
             let (source, formula) = (shown.source.name(), max.formula.name());
-            let value = Kilograms::from_kg((max.value.kg() * 2.0).round() / 2.0);
+            let value = match shown.load.made_in() {
+                WeightUnit::Kg => Kilograms::from_kg((max.value.kg() * 2.0).round() / 2.0),
+                WeightUnit::Lb => Kilograms::from_lb(max.value.lb().round()),
+            };
             format!("about {value}, from {} x {}{rpe} ({source}, {formula})", shown.reps, shown.load)
         }
     }

@@ -186,10 +186,11 @@ fn no_heavier_than(tree: &Node, kit: &HomeKit) -> Node {
     tree.map_work(&mut |work| {
         let mut work = work.clone();
         if let Some(load) = &mut work.load
-            && let (Some(weight), Some(unit)) = (load.weight(), load.unit.weight())
+            && let Some(weight) = load.weight()
             && kit.at_most(weight) < weight
         {
-            load.first = kit.at_most(weight).in_unit(unit);
+            let own = kit.at_most(weight);
+            (load.first, load.unit) = (own.in_unit(own.made_in()), own.made_in().into());
         }
         Node::Work(work)
     })

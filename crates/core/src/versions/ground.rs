@@ -48,7 +48,7 @@ fn lowered(work: &Work, movement: &Movement, ground: Ground<'_>, world: &World<'
         return None;
     }
     let own = available(most, movement, world.gym);
-    let unit = unit_of(load, movement, world.gym);
+    let unit = unit_of(load, own, movement, world.gym);
     let lower =
         (own <= most).then(|| Load { first: own.in_unit(unit), second: None, unit: unit.into(), ..load });
     Some(Work { load: lower, ..work.clone() })

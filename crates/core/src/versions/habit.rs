@@ -160,13 +160,14 @@ impl HandHabit {
             Does::Load(hundredths) => {
                 let movement = catalogue.get(&work.movement)?;
                 let load = work.load.as_mut()?;
-                let unit = unit_of(*load, movement, gym);
                 let lighter = |weight: crate::units::Kilograms| {
-                    available(weight.share(share(*hundredths)), movement, gym).in_unit(unit)
+                    available(weight.share(share(*hundredths)), movement, gym)
                 };
                 let (first, second) = (load.weight()?, load.second.and(load.lighter_weight()));
-                load.first = lighter(first);
-                load.second = second.map(lighter);
+                let unit = unit_of(*load, lighter(first), movement, gym);
+                load.first = lighter(first).in_unit(unit);
+                load.second = second.map(|second| lighter(second).in_unit(unit));
+                load.unit = unit.into();
             }
             Does::Number(hundredths) => {
                 work.dose.amount = scaled(work.dose.amount, share(*hundredths), work.dose.unit);

@@ -10,7 +10,7 @@ use super::numbers;
 use crate::gym::{Gym, sizes};
 use crate::member::Member;
 use crate::movement::{Catalogue, LoadKind, Movement, Unit};
-use crate::session::{Amount, Dose, Load, LoadUnit, Node, Part, Work, works};
+use crate::session::{Amount, Dose, Load, Node, Part, Work, works};
 use crate::strength::{load_bar, max_for};
 use crate::units::{Kilograms, WeightUnit, clock_s, plain};
 
@@ -133,7 +133,7 @@ pub fn lighten(
             let lighter = available(wanted, movement, gym);
             if lighter < weight.share(NO_CHANGE) {
                 let written = load.unit.weight().unwrap_or(WeightUnit::Kg);
-                let unit = unit_of(load, movement, gym);
+                let unit = unit_of(load, lighter, movement, gym);
                 let second = load.second.map(|lower| {
                     let lower = Kilograms::from_unit(lower, written);
                     available(lower.share(share), movement, gym).min(lower).in_unit(unit)
@@ -148,9 +148,17 @@ pub fn lighten(
     (tree, edits)
 }
 
-/// What a changed load is said in: a bar in the gym's plates, all else as it was written.
-pub(super) fn unit_of(load: Load, movement: &Movement, gym: &Gym) -> WeightUnit {
-    if movement.is_barbell() { gym.unit } else { load.unit.weight().unwrap_or(WeightUnit::Kg) }
+/// What a changed load is said in: a bar in the gym's plates, what comes in sizes as its size is made, all else as it was written.
+pub(super) fn unit_of(load: Load, to: Kilograms, movement: &Movement, gym: &Gym) -> WeightUnit {
+    match movement.load_kind {
+        LoadKind::Barbell => gym.unit,
+        LoadKind::DumbbellEach | LoadKind::DumbbellSingle | LoadKind::Kettlebell | LoadKind::Ball => {
+            to.made_in()
+        }
+        LoadKind::None | LoadKind::BoxHeight | LoadKind::Vest | LoadKind::Sled => {
+            load.unit.weight().unwrap_or(WeightUnit::Kg)
+        }
+    }
 }
 
 /// The nearest weight at or below `wanted` that the gym has for a movement.
@@ -242,7 +250,7 @@ pub fn load_up(tree: &Node, factor: f64, gym: &Gym, catalogue: &Catalogue, why: 
         {
             let heavier = available(weight.share(factor), movement, gym);
             if heavier > weight {
-                let unit = unit_of(load, movement, gym);
+                let unit = unit_of(load, heavier, movement, gym);
                 let new = Load { first: heavier.in_unit(unit), second: None, unit: unit.into(), ..load };
                 push(&mut edits, format!("{} {load} → {new}", movement.name.to_lowercase()), why);
                 work.load = Some(new);
@@ -402,7 +410,8 @@ fn swapped(
     let load = load.filter(|_| movement.takes_weight()).map(|wanted| {
         let weight = available(wanted, movement, gym);
         let implements = if movement.load_kind == LoadKind::DumbbellEach { 2 } else { 1 };
-        Load { implements, ..Load::single(weight.in_unit(WeightUnit::Kg), LoadUnit::Kg) }
+        let unit = weight.made_in();
+        Load { implements, ..Load::single(weight.in_unit(unit), unit.into()) }
     });
     Work {
         movement: movement.id.clone(),

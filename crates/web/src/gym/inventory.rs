@@ -4,7 +4,7 @@ use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::gym::{Bar, Gym, Plate, Shelf, shelves_from_text, shelves_to_text};
-use lantern_core::units::plain;
+use lantern_core::units::{WeightUnit, plain};
 use lantern_store::{StoreError, gyms};
 
 use crate::gym::ChangedFields;
@@ -22,7 +22,10 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 #[template(path = "gym/inventory.html")]
 struct InventoryPage {
     gym: String,
-    unit: String,
+    /// The units, each with whether it is the gym's.
+    units: [(WeightUnit, bool); 2],
+    /// The gym's, as the form was first shown.
+    was_unit: WeightUnit,
     counts: Vec<Field>,
     shelves: Vec<Field>,
     problems: Vec<String>,
@@ -67,6 +70,12 @@ const SHELVES: [Shelves; 4] = [
     ("boxes", "Boxes, cm high", |gym| &mut gym.boxes),
 ];
 
+const UNITS: [WeightUnit; 2] = [WeightUnit::Kg, WeightUnit::Lb];
+
+fn unit_called(name: &str) -> Option<WeightUnit> {
+    UNITS.into_iter().find(|unit| unit.to_string() == name)
+}
+
 /// `GET /gym/inventory`
 #[get("/gym/inventory")]
 async fn show(tenant: Tenant) -> Result<HttpResponse, AppError> {
@@ -98,7 +107,10 @@ fn page(gym: &Gym, typed: &[(String, String)], problems: Vec<String>) -> Invento
     ];
     shelves
         .extend(SHELVES.iter().map(|(name, label, of)| field(name, label, shelves_to_text(of(&mut known)))));
-    InventoryPage { gym: gym.name.clone(), unit: gym.unit.to_string(), counts, shelves, problems }
+    let chosen = typed.iter().find(|(field, _)| field == "unit").and_then(|(_, unit)| unit_called(unit));
+    let chosen = chosen.unwrap_or(gym.unit);
+    let units = UNITS.map(|unit| (unit, unit == chosen));
+    InventoryPage { gym: gym.name.clone(), units, was_unit: gym.unit, counts, shelves, problems }
 }
 
 /// `POST /gym/inventory`: field by field; what is left out, or as it was shown, stays as it is; what cannot be read is named, and nothing is saved.
@@ -127,6 +139,12 @@ fn read(before: &Gym, form: &[(String, String)]) -> Result<Gym, Vec<String>> {
     let mut problems = Vec::new();
     let fields = ChangedFields(form);
     let typed = |name: &str| fields.get(name);
+    // Bars and plates of the other unit are none of this one's; what is typed beside it stands.
+    match typed("unit").map(|unit| (unit, unit_called(unit))) {
+        Some((_, Some(unit))) if unit != gym.unit => gym = gym.in_unit(unit),
+        Some((text, None)) => problems.push(format!("Unit: `{text}` is neither kg nor lb")),
+        Some(_) | None => {}
+    }
     for (name, label, of) in COUNTS {
         let Some(text) = typed(name) else { continue };
         match text.parse::<u32>().ok().filter(|count| *count <= MOST) {
@@ -162,9 +180,10 @@ fn read(before: &Gym, form: &[(String, String)]) -> Result<Gym, Vec<String>> {
             plates.into_iter().map(|plate| Plate { weight: plate.size, count: plate.count }).collect();
     }
     if let Some(bars) = shelves("bars", "Bars") {
+        let (unit, known) = (gym.unit, std::mem::take(&mut gym.bars));
         let name = |weight: f64| {
-            let known = before.bars.iter().find(|bar| (bar.weight - weight).abs() < 1e-9);
-            known.map_or_else(|| format!("{} {} bar", plain(weight), before.unit), |bar| bar.name.clone())
+            let known = known.iter().find(|bar| (bar.weight - weight).abs() < 1e-9);
+            known.map_or_else(|| format!("{} {} bar", plain(weight), unit), |bar| bar.name.clone())
         };
         let bar = |bar: Shelf| Bar { name: name(bar.size), weight: bar.size, count: bar.count };
         gym.bars = bars.into_iter().map(bar).collect();
@@ -194,6 +213,27 @@ mod tests {
             gym.bars.iter().map(|bar| bar.name.as_str()).collect::<Vec<_>>(),
             ["Standard bar", "Light bar"]
         );
+    }
+
+    #[test]
+    fn the_other_unit_brings_its_usual_bars_and_what_is_typed_beside_it_stands() {
+        let (before, shown) = (Gym::default(), page(&Gym::default(), &[], Vec::new()));
+        let as_shown = shown.shelves.iter().flat_map(|field| {
+            [(field.name.to_owned(), field.value.clone()), (format!("was_{}", field.name), field.was.clone())]
+        });
+        let mut form: Vec<(String, String)> = as_shown.collect();
+        form.extend(typed(&[("unit", "lb"), ("was_unit", "kg")]));
+        let gym = read(&before, &form).unwrap();
+        assert_eq!(gym, Gym::default().in_unit(WeightUnit::Lb));
+        form.iter_mut().filter(|(name, _)| name == "bars").for_each(|(_, value)| "45 x 3".clone_into(value));
+        let gym = read(&before, &form).unwrap();
+        assert_eq!(
+            (gym.bars.len(), gym.bars[0].weight, gym.bars[0].name.as_str()),
+            (1, 45.0, "Standard bar")
+        );
+        assert!(read(&before, &typed(&[("unit", "stone")])).unwrap_err()[0].contains("`stone`"));
+        let again = page(&before, &typed(&[("unit", "lb")]), Vec::new());
+        assert_eq!((again.units[1], again.was_unit), ((WeightUnit::Lb, true), WeightUnit::Kg));
     }
 
     #[test]
