@@ -84,7 +84,7 @@ pub fn plan(files: &PlanFiles<'_>, minutes: u32, seed: u64, json: bool) -> Resul
             &(serde_json::to_string_pretty(&plan_json(&reading, &plan, &members, &gym, catalogue))? + "\n"),
         )?;
     } else {
-        emit(&summary(&plan))?;
+        emit(&summary(&plan, &gym))?;
     }
     let unread = unread_limits(&members);
     Ok(if unread && code(&reading) == ExitCode::SUCCESS { ExitCode::from(1) } else { code(&reading) })
@@ -185,7 +185,7 @@ fn code(reading: &Reading) -> ExitCode {
     }
 }
 
-fn summary(plan: &Plan) -> String {
+fn summary(plan: &Plan, gym: &Gym) -> String {
     let mut text = String::new();
     let _ = writeln!(text, "Warm-up {}", clock_s(plan.warmup.seconds));
     for block in &plan.warmup.blocks {
@@ -200,9 +200,8 @@ fn summary(plan: &Plan) -> String {
                 .sets
                 .iter()
                 .map(|set| {
-                    set.load
-                        .as_ref()
-                        .map_or("by feel".to_owned(), |load| format!("{} x {}", set.reps, load.total))
+                    let load = set.load.as_ref().map(|load| load.total.show(gym.unit));
+                    load.map_or("by feel".to_owned(), |load| format!("{} x {load}", set.reps))
                 })
                 .collect();
             let _ = writeln!(text, "{}, {}: {}", sheet.name, sheet.lift, sets.join(", "));

@@ -10,7 +10,7 @@ use super::numbers;
 use crate::gym::{Gym, sizes};
 use crate::member::Member;
 use crate::movement::{Catalogue, LoadKind, Movement, Unit};
-use crate::session::{Amount, Dose, Load, Node, Part, Work, works};
+use crate::session::{Amount, Dose, Load, LoadUnit, Node, Part, Work, works};
 use crate::strength::{load_bar, max_for};
 use crate::units::{Kilograms, WeightUnit, clock_s, plain};
 
@@ -410,7 +410,8 @@ fn swapped(
     let load = load.filter(|_| movement.takes_weight()).map(|wanted| {
         let weight = available(wanted, movement, gym);
         let implements = if movement.load_kind == LoadKind::DumbbellEach { 2 } else { 1 };
-        let unit = weight.made_in();
+        let said = Load::single(weight.kg(), LoadUnit::Kg);
+        let unit = unit_of(said, weight, movement, gym);
         Load { implements, ..Load::single(weight.in_unit(unit), unit.into()) }
     });
     Work {
