@@ -159,6 +159,22 @@ pub struct Whole {
 /// # Errors
 /// When they do not, or a page does not come.
 pub fn whole(speed: f64, phones: usize, within: Duration) -> Result<Whole> {
+    let mut speed = speed;
+    loop {
+        if let Some(whole) = whole_at(speed, phones, within)? {
+            return Ok(whole);
+        }
+        // On a busy machine a class that runs so quickly cannot be followed.
+        speed /= 2.0;
+        ensure!(speed > 2.0, "nobody can follow a class here");
+    }
+}
+
+/// Fewer looks at a piece than so many show nothing: each taps one name at most, and fourteen are booked.
+const LEAST_LOOKS: usize = 24;
+
+/// A whole class at a speed; nothing where the machine is too slow to look at its piece often enough.
+fn whole_at(speed: f64, phones: usize, within: Duration) -> Result<Option<Whole>> {
     let database = TestDatabase::demo();
     let server = TestServer::start_quick(&database, speed);
     let class = ClassNow::new(&database, &server);
@@ -167,7 +183,7 @@ pub fn whole(speed: f64, phones: usize, within: Duration) -> Result<Whole> {
     with_browser(move |browser| async move {
         let begun = Instant::now();
         let screens = Screens::open(browser, &address, &class, phones).await?;
-        let mut whole = Whole::default();
+        let (mut whole, mut looks) = (Whole::default(), 0);
         screens.to(0).await?.click("#run").await?;
         loop {
             let phase = screens.agree(within).await?;
@@ -188,13 +204,14 @@ pub fn whole(speed: f64, phones: usize, within: Duration) -> Result<Whole> {
                 }
                 return document.getElementById('left').textContent.startsWith('0:00') ? 'over' : '';";
             let tap = phase.starts_with("conditioning");
+            looks += usize::from(tap);
             let did = control.client.execute(does, vec![tap.into()]).await?;
             match did.as_str().unwrap_or_default() {
                 "tapped" => whole.tapped += 1,
                 "over" => break,
                 _ => {}
             }
-            ensure!(begun.elapsed() < Duration::from_secs(300), "the class does not end: {whole:?}");
+            ensure!(begun.elapsed() < Duration::from_secs(900), "the class does not end: {whole:?}");
         }
         screens.to(0).await?.click("#close").await?;
         // Whoever was not tapped in time is named first.
@@ -202,12 +219,11 @@ pub fn whole(speed: f64, phones: usize, within: Duration) -> Result<Whole> {
         screens.to(0).await?.client.execute(closes, Vec::new()).await?;
         screens.to(0).await?.wait_text("#title", |title| title == "The class is over").await?;
         whole.seconds = begun.elapsed().as_secs();
-        send.send(whole)?;
+        send.send((looks >= LEAST_LOOKS).then_some(whole))?;
         Ok(())
     })?;
-    let mut whole: Whole = receive.recv()?;
-    whole.results = results(&database);
-    Ok(whole)
+    let whole: Option<Whole> = receive.recv()?;
+    Ok(whole.map(|whole| Whole { results: results(&database), ..whole }))
 }
 
 /// What came of a class whose server went away.
