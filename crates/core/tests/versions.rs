@@ -3,12 +3,13 @@
 use lantern_core::gym::{Gym, KippingSchool, PushUpSchool, ShrinkFirst};
 use lantern_core::limits::Limit;
 use lantern_core::member::{Experience, Max, Member, Sex};
-use lantern_core::movement::{Catalogue, MovementId};
+use lantern_core::movement::{Catalogue, Movement, MovementId};
 use lantern_core::plan::{Decisions, MemberPiece, PiecePlan, Request, plan, plan_with};
 use lantern_core::print::work_text;
 use lantern_core::read::read;
+use lantern_core::roster::roster_from_csv;
 use lantern_core::session::{LoadUnit, totals, works};
-use lantern_core::units::Kilograms;
+use lantern_core::units::{Kilograms, WeightUnit};
 use lantern_core::versions::{PieceEdit, VersionName};
 use proptest::prelude::*;
 
@@ -341,4 +342,27 @@ proptest! {
         prop_assert!(member.options.by_coach);
         prop_assert_eq!(member.chosen().version, VersionName::ALL[which]);
     }
+}
+
+/// What is lighter, simpler or instead of something is in the gym's plates, on a bar as on the sheet.
+#[test]
+fn a_version_in_a_gym_that_weighs_in_pounds_is_in_pounds() {
+    let (members, catalogue) =
+        (roster_from_csv(include_str!("../../../data/demo/members.csv")).0, Catalogue::standard());
+    let reading = read("21-15-9 for time, cap 12\nthrusters 40/30 kg\npull-ups", catalogue);
+    let plan = plan(&reading.session, &members, &Gym::default().in_unit(WeightUnit::Lb), catalogue, 1);
+    let mut changed = 0;
+    for member in &plan.pieces[0].members {
+        for work in works(&member.chosen().tree) {
+            let is_barbell = catalogue.get(&work.movement).is_some_and(Movement::is_barbell);
+            let Some(load) = work.load.filter(|_| is_barbell) else { continue };
+            let is_as_written =
+                load.unit.weight() == Some(WeightUnit::Kg) && [40.0, 30.0].contains(&load.first);
+            // Five pounds are the least that plates of two and a half add.
+            let is_of_plates = load.unit.weight() == Some(WeightUnit::Lb) && (load.first % 5.0).abs() < 0.02;
+            assert!(is_as_written || is_of_plates, "{}: {} {load}", member.name, work.movement);
+            changed += usize::from(is_of_plates);
+        }
+    }
+    assert!(changed > 3, "{changed}");
 }
