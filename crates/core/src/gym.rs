@@ -6,7 +6,7 @@ mod tests;
 use chrono::NaiveTime;
 use serde::{Deserialize, Serialize};
 
-use crate::movement::Catalogue;
+use crate::movement::{Catalogue, LoadKind};
 use crate::read::corrections::Correction;
 use crate::read::habits::{Habit, MOST_HABITS};
 use crate::read::{Reading, read_in_hand};
@@ -243,8 +243,13 @@ pub fn shelves_to_text(shelves: &[Shelf]) -> String {
     shelves.iter().map(shelf).collect::<Vec<_>>().join(", ")
 }
 
+/// The heaviest of some weights, lightest first, that is not over what is wanted; the lightest when all are heavier.
+pub fn at_or_below(lightest_first: &[Kilograms], wanted: Kilograms) -> Option<Kilograms> {
+    lightest_first.iter().rev().find(|weight| **weight <= wanted).or(lightest_first.first()).copied()
+}
+
 /// The sizes on some shelves that are not empty.
-pub fn sizes(shelves: &[Shelf]) -> impl Iterator<Item = f64> {
+fn sizes(shelves: &[Shelf]) -> impl Iterator<Item = f64> {
     shelves.iter().filter(|shelf| shelf.count > 0).map(|shelf| shelf.size)
 }
 
@@ -530,11 +535,19 @@ impl Gym {
         Kilograms::from_unit(value, self.unit)
     }
 
-    /// The heaviest available weight of `choices` (kilograms) that is not over `wanted`; the lightest
-    /// when all are heavier.
-    pub fn nearest_at_or_below(choices: impl Iterator<Item = f64>, wanted: Kilograms) -> Option<Kilograms> {
-        let mut sorted: Vec<Kilograms> = choices.map(Kilograms::from_kg).collect();
-        sorted.sort();
-        sorted.iter().rev().find(|kg| **kg <= wanted).or(sorted.first()).copied()
+    /// The sizes that stand here of what comes in sizes, lightest first; none of what is loaded with plates, filled or worn.
+    pub fn sizes_of(&self, kind: LoadKind) -> Vec<Kilograms> {
+        let mut own: Vec<Kilograms> = match kind {
+            LoadKind::DumbbellEach | LoadKind::DumbbellSingle => {
+                sizes(&self.dumbbells).map(|size| self.weight(size)).collect()
+            }
+            LoadKind::Kettlebell => sizes(&self.kettlebells).map(Kilograms::from_kg).collect(),
+            LoadKind::Ball => sizes(&self.balls).map(Kilograms::from_kg).collect(),
+            LoadKind::None | LoadKind::Barbell | LoadKind::BoxHeight | LoadKind::Vest | LoadKind::Sled => {
+                Vec::new()
+            }
+        };
+        own.sort();
+        own
     }
 }

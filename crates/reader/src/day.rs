@@ -289,7 +289,9 @@ impl<'u> Divider<'u> {
             for begin in nearest..end {
                 // A heading inside a part is no heading; nothing is read across it.
                 let crosses = (cuts[begin] + 1..cuts[end]).any(|at| {
-                    self.units[at].heading.is_some() || self.units[at].cut == Cut::Must || self.listed[at]
+                    self.units[at].heading.is_some() && !self.heads_the_same(at)
+                        || self.units[at].cut == Cut::Must
+                        || self.listed[at]
                 });
                 if crosses || ways[begin].is_empty() {
                     continue;

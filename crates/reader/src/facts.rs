@@ -30,6 +30,8 @@ pub(crate) struct Item {
     pub max: bool,
     pub window_s: Option<u32>,
     pub per_side: bool,
+    /// All of a team do it at once.
+    pub in_step: bool,
     pub load: Option<Load>,
     pub bare_load: Option<(f64, Option<f64>)>,
     pub same_load: bool,
@@ -114,6 +116,8 @@ pub(crate) struct Facts {
     pub quality: bool,
     pub until_failure: bool,
     pub add_each: Option<u32>,
+    /// Repetitions of single minutes of those that rise, as minute and repetitions.
+    pub in_minutes: Vec<(u32, u32)>,
     pub superset: bool,
     /// Several lifts are done with one bar.
     pub one_bar: bool,

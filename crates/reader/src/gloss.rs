@@ -259,6 +259,8 @@ fn say_words(say: &Say) -> Option<String> {
             format!("as many rounds as possible in {}", clock_s(s))
         }),
         Say::UntilFailure => "until it no longer fits".to_owned(),
+        Say::InStep => "all of the team at once".to_owned(),
+        Say::InMinute { minute, reps } => format!("{reps} in minute {minute}"),
         Say::AddEach(n) => format!("{n} more each round"),
         Say::Quality => "not for time".to_owned(),
         Say::ForTime => "for time".to_owned(),

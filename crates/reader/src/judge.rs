@@ -55,6 +55,7 @@ pub(crate) fn coherence(
     let (mut superset, mut rounds_with_work) = (false, false);
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
     let (mut stays, mut counted) = (false, false);
+    let (mut led_on, mut rounds_of, mut counted_in_rounds) = (false, None, false);
     // An empty line stands somewhere above, with nothing but talk since.
     let mut blank = false;
     let mut listed = false;
@@ -141,6 +142,9 @@ pub(crate) fn coherence(
         // "Finish with 100 sit-ups" below a clock that ends by itself is done when it has ended.
         let leads = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then | Say::CashOut));
         let own = matches!(unit.label, Label::None | Label::Letter(_, None));
+        let leads = leads || led_on;
+        led_on = reading.items().next().is_none()
+            && reading.says.last().is_some_and(|said| matches!(said.say, Say::Then));
         let fixed = reading.items().any(|item| item.is_anchored() && !item.max && item.window_s.is_none());
         if ends && items > 0 && leads && fixed && unit.starts_line && own {
             cost += of("part.then_after_end");
@@ -148,7 +152,11 @@ pub(crate) fn coherence(
         ends |= reading.says(|say| {
             matches!(
                 say,
-                Say::Tabata | Say::OnOff { .. } | Say::Every { times: Some(_), .. } | Say::Bouts { .. }
+                Say::Tabata
+                    | Say::OnOff { .. }
+                    | Say::Every { times: Some(_), .. }
+                    | Say::Bouts { .. }
+                    | Say::UntilFailure
             ) || matches!(say, Say::Every { total_s: Some(_), .. })
         });
         raced |= for_time || reading.says(|say| matches!(say, Say::Amrap(_)));
@@ -234,6 +242,23 @@ pub(crate) fn coherence(
             lifts += 1;
             unprescribed = 0;
         }
+        // "2 rounds" of something, and then sets of its own of something else.
+        let own_sets = reading.items().find_map(|item| item.sets);
+        if let (Some(times), Some(sets)) = (rounds_of, own_sets)
+            && times != sets
+            && counted_in_rounds
+            && all_new
+        {
+            cost += of("part.own_sets_in_rounds");
+            rounds_of = None;
+        }
+        for said in &reading.says {
+            if let Say::Rounds(n) | Say::Sets(n) = said.say {
+                rounds_of = Some(n);
+                counted_in_rounds = false;
+            }
+        }
+        counted_in_rounds |= own_items > 0;
         rounds_with_work |= own_items > 0 && reading.says(|say| matches!(say, Say::Rounds(_)));
         let header = reading.says(|say| matches!(say, Say::Rounds(_) | Say::Scheme { .. }));
         bought_in |= reading.says(|say| matches!(say, Say::BuyIn));
@@ -345,7 +370,8 @@ pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &W
     }
     let gentle = matches!(part.kind, PartKind::Warmup | PartKind::Mobility);
     let heavy = part.strength.rm.is_some() || part.strength.tempo.is_some();
-    if gentle && (heavy || !part.strength.percent.is_empty()) {
+    let shares = !part.strength.percent.is_empty() || works(&part.tree).iter().any(|w| !w.percent.is_empty());
+    if gentle && (heavy || shares) {
         cost += of("part.lift_in_warmup");
     }
     if part.kind == PartKind::Strength && part.strength.reps.len() as u32 > 15 {
@@ -404,7 +430,7 @@ pub(crate) fn doubts(part: &Part, catalogue: &Catalogue) -> Vec<Doubt> {
     let mut doubts: Vec<Doubt> =
         plausible::too_many(&part.tree, catalogue).into_iter().map(Doubt::ManyReps).collect();
     doubts.extend(plausible::too_heavy(&part.tree, catalogue).into_iter().map(Doubt::TooHeavy));
-    if part.format == Some(Format::Every)
+    if matches!(part.format, Some(Format::Every | Format::UntilFailure))
         && let (Some(interval), Some(busy)) = (part.interval_s, busiest(&part.tree, catalogue))
         && busy > f64::from(interval) * MOST_OF_AN_INTERVAL
     {

@@ -111,6 +111,11 @@ pub enum Say {
     },
     Amrap(Option<u32>),
     UntilFailure,
+    /// So many repetitions in one minute or round of those that rise.
+    InMinute {
+        minute: u32,
+        reps: u32,
+    },
     AddEach(u32),
     Quality,
     ForTime,
@@ -152,6 +157,8 @@ pub enum Say {
     Intent(Intent),
     Team(u32),
     Sharing(Sharing),
+    /// All of a team do what stands beside it at once.
+    InStep,
     BuyIn,
     CashOut,
     AfterEach,
@@ -252,6 +259,8 @@ pub struct Item {
     pub sets: Option<u32>,
     /// Whether the number is for each side.
     pub per_side: bool,
+    /// Whether a word beside the name says that all of a team do it at once.
+    pub in_step: bool,
     /// Whether a word in front of the name is nobody's, so that another movement may be meant.
     pub guessed: bool,
 }

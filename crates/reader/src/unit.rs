@@ -159,7 +159,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     let mut context = Context {
         levels: level_lines(&short, &rules),
         instead: instead_lines(&short, &rules),
-        windows: window_lines(&stretched, lexicon),
+        windows: window_lines(&stretched, lexicon, catalogue),
         plan: plan_lines(&numbered, &rules),
         stations: numbered_stations(&source, &plain),
         outline: outline_heads(&source, &plain, lexicon),

@@ -346,7 +346,7 @@ fn likely(first: f64, unit: LoadUnit) -> bool {
     }
 }
 
-fn movements_at(tokens: &[Token], at: usize, catalogue: &Catalogue) -> Vec<Name> {
+pub(crate) fn movements_at(tokens: &[Token], at: usize, catalogue: &Catalogue) -> Vec<Name> {
     /// Words of the longest name.
     const LONGEST: usize = 7;
     if tokens[at].word().is_none() && tokens[at].number().is_none_or(|n| n > 3.0) {

@@ -44,6 +44,7 @@ pub fn part_text(part: &Part, catalogue: &Catalogue) -> String {
         Some(Format::Sets | Format::BuildTo | Format::Superset | Format::MaxReps) => printer.strength(part),
         Some(Format::Every) if !part.strength.reps.is_empty() || !part.strength.percent.is_empty() => {
             printer.piece(part);
+            printer.sets_on_a_clock(part);
             printer.strength_facts(part);
         }
         _ => printer.piece(part),
@@ -111,6 +112,9 @@ pub fn work_text(work: &Work, catalogue: &Catalogue) -> String {
     }
     if let Some(load) = &work.load {
         let _ = write!(text, ", {load}");
+    }
+    if work.in_step {
+        text.push_str(", synchro");
     }
     text
 }

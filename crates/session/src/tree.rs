@@ -146,12 +146,15 @@ pub struct Work {
     /// Whether it is done without being part of the score: of repetitions that are counted, those of another movement, or the way there.
     #[serde(skip_serializing_if = "std::ops::Not::not", default)]
     pub uncounted: bool,
+    /// Whether everybody of a team does all of it, in step, where they share the rest.
+    #[serde(skip_serializing_if = "std::ops::Not::not", default)]
+    pub in_step: bool,
 }
 
 impl Work {
     /// Work without load.
     pub fn new(movement: MovementId, dose: Dose) -> Self {
-        Self { movement, dose, load: None, percent: Vec::new(), uncounted: false }
+        Self { movement, dose, load: None, percent: Vec::new(), uncounted: false, in_step: false }
     }
 }
 

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Serialize, Serializer};
 
-use crate::gym::{Gym, sizes};
+use crate::gym::Gym;
 use crate::movement::{LoadKind, Movement};
 use crate::session::Load;
 use crate::strength::load_bar;
@@ -182,23 +182,10 @@ const SAME_SIZE: f64 = 0.025;
 /// The same of balls, whose sizes in pounds and in kilograms are not made alike: 14 lb and 6 kg.
 const SAME_BALL: f64 = 0.06;
 
-/// Sizes that a gym has of what comes in sizes, and how far one may be off to be the one that is meant.
-fn sizes_of(kind: LoadKind, gym: &Gym) -> (Vec<Kilograms>, f64) {
-    match kind {
-        LoadKind::DumbbellEach | LoadKind::DumbbellSingle => {
-            (sizes(&gym.dumbbells).map(|size| gym.weight(size)).collect(), SAME_SIZE)
-        }
-        LoadKind::Kettlebell => (sizes(&gym.kettlebells).map(Kilograms::from_kg).collect(), SAME_SIZE),
-        LoadKind::Ball => (sizes(&gym.balls).map(Kilograms::from_kg).collect(), SAME_BALL),
-        LoadKind::None | LoadKind::Barbell | LoadKind::BoxHeight | LoadKind::Vest | LoadKind::Sled => {
-            (Vec::new(), SAME_SIZE)
-        }
-    }
-}
-
 /// Which of a gym's sizes is meant by what is written: itself where it has none like it. With the sizes that it has.
 pub(super) fn size_meant(weight: Kilograms, kind: LoadKind, gym: &Gym) -> (Kilograms, Vec<Kilograms>) {
-    let (own, same) = sizes_of(kind, gym);
+    let own = gym.sizes_of(kind);
+    let same = if kind == LoadKind::Ball { SAME_BALL } else { SAME_SIZE };
     let off = |own: &Kilograms| own.grams().abs_diff(weight.grams());
     let nearest = own.iter().copied().min_by_key(off);
     let meant = nearest.filter(|own| f64::from(off(own)) <= same * f64::from(weight.grams()));

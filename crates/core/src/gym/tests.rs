@@ -97,12 +97,17 @@ fn what_a_gym_in_pounds_leaves_out_is_what_is_usual_in_pounds() {
 
 #[test]
 fn a_weight_is_rounded_down_to_what_stands_there() {
-    let pick = |wanted| {
-        let choices = [24.0, 8.0, 16.0].into_iter();
-        Gym::nearest_at_or_below(choices, Kilograms::from_kg(wanted)).map(Kilograms::kg)
+    let shelf = |size| Shelf { size, count: 2 };
+    let gym = Gym {
+        kettlebells: vec![shelf(24.0), shelf(8.0), Shelf { size: 20.0, count: 0 }, shelf(16.0)],
+        ..Gym::default()
     };
+    let bells = gym.sizes_of(LoadKind::Kettlebell);
+    assert_eq!(bells, [8.0, 16.0, 24.0].map(Kilograms::from_kg));
+    assert!(gym.sizes_of(LoadKind::Barbell).is_empty());
+    let pick = |wanted| at_or_below(&bells, Kilograms::from_kg(wanted)).map(Kilograms::kg);
     assert_eq!([23.9, 24.0, 8.0, 3.0].map(pick), [Some(16.0), Some(24.0), Some(8.0), Some(8.0)]);
-    assert_eq!(Gym::nearest_at_or_below([].into_iter(), Kilograms::from_kg(8.0)), None);
+    assert_eq!(at_or_below(&[], Kilograms::from_kg(8.0)), None);
 }
 
 #[test]

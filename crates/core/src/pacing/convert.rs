@@ -84,7 +84,7 @@ pub fn in_the_time_of(
         other => other,
     };
     let dose = Dose { amount, unit, per_side: false };
-    Work { uncounted: work.uncounted, ..Work::new(to.id.clone(), dose) }
+    Work { uncounted: work.uncounted, in_step: work.in_step, ..Work::new(to.id.clone(), dose) }
 }
 
 #[cfg(test)]

@@ -218,6 +218,13 @@ impl<'a> Walk<'a> {
             return;
         }
         match node {
+            // In step nobody rests while another works, and nobody does less of it than is written.
+            Node::Work(work) if work.in_step => {
+                let (team, way) = (self.team, self.way);
+                (self.team, self.way) = (1.0, Some(Sharing::Together));
+                self.work(work, rung);
+                (self.team, self.way) = (team, way);
+            }
             Node::Work(work) => self.work(work, rung),
             Node::Rest { seconds } => {
                 if let Some(seconds) = seconds {

@@ -110,15 +110,16 @@ impl Rows {
 
     fn add(&mut self, work: &Work, at: Place) {
         let each = work.dose.amount.own(self.first, at.rung);
+        let team = if work.in_step { 1 } else { at.team };
         let whole = each.filter(|_| !at.open).map(|each| each * work.dose.sides() * at.times);
         let row = WorkRow {
             movement: work.movement.clone(),
-            amount: whole.map(|whole| whole / f64::from(at.team)),
+            amount: whole.map(|whole| whole / f64::from(team)),
             unit: work.dose.unit,
             load: work.load.map(|load| load.first),
             load_unit: work.load.map(|load| load.unit),
             rounds: at.rounds,
-            of_team: whole.filter(|_| at.team > 1),
+            of_team: whole.filter(|_| team > 1),
         };
         let same = |known: &&mut WorkRow| {
             known.movement == row.movement && known.unit == row.unit && known.load == row.load

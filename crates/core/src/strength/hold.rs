@@ -233,13 +233,12 @@ impl Hold {
             let effort = if self.effort < 10.0 { self.effort } else { HELD_EFFORT };
             format!("no more than an effort of {} of 10, {why}", plain(effort))
         } else {
-            let top = asked.iter().map(|set| set.percent).fold(0.0, f64::max);
-            let held = if top > self.ceiling_percent {
+            let held = if heaviest(asked) > self.ceiling_percent {
                 format!("held at {} %", plain(self.ceiling_percent))
             } else {
                 format!("held to an effort of {} of 10", plain(self.effort))
             };
-            format!("up to {} % was written: {held}, repetitions kept, {why}", plain(top.round()))
+            format!("{}: {held}, repetitions kept, {why}", written(part, asked))
         };
         if part.format == Some(Format::MaxReps) {
             told.push_str("; stop with three repetitions left");
@@ -251,5 +250,31 @@ impl Hold {
             told.push_str(&format!("; {manner}"));
         }
         told
+    }
+}
+
+/// The highest share of the maximum that any set comes to, in percent.
+fn heaviest(asked: &[Asked]) -> f64 {
+    asked.iter().map(|set| set.percent).fold(0.0, f64::max)
+}
+
+/// What the text asks of somebody who is held back: a share only where one stands there or follows from a weight.
+fn written(part: &Part, asked: &[Asked]) -> String {
+    let efforts: Option<Vec<f64>> = asked
+        .iter()
+        .map(|set| match set.base {
+            Base::Effort(effort) | Base::Build(effort) => Some(effort),
+            _ => None,
+        })
+        .collect();
+    match efforts {
+        None => format!("up to {} % was written", plain(heaviest(asked).round())),
+        Some(_) if part.strength.rpe.is_none() && part.format != Some(Format::BuildTo) => {
+            "no load was written".to_owned()
+        }
+        Some(efforts) => {
+            let hardest = efforts.into_iter().fold(0.0, f64::max);
+            format!("an effort of {} of 10 was asked for", plain(hardest))
+        }
     }
 }

@@ -3,7 +3,7 @@
 use super::bar::{LoadedBar, at_most, nearest_bar, usual_bar};
 use super::dose::{Asked, Base, Dosing, in_place_of, too_heavy, within_reach, written_jump};
 use super::hold::{Hold, Release};
-use super::loading::{Loading, Training, hand_weights};
+use super::loading::{Loading, Training};
 use super::maxes::{Estimate, is_hung, max_for, system_max};
 use super::ramp::{in_big_plates, ramp};
 use super::sheet::{LiftSheet, SetKind, SetLoad};
@@ -86,7 +86,7 @@ impl Lifting<'_> {
             held: hold.clone(),
             released,
         };
-        let hand = hand_weights(lift, gym);
+        let hand = gym.sizes_of(lift.load_kind);
         let without_load = max.is_none() || !lift.is_barbell() && hand.is_empty() && body.is_none();
         if without_load && plan.iter().any(|set| set.base.weight().is_none()) {
             return self.by_feel(sheet, &plan, lift);

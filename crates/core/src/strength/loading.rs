@@ -5,27 +5,14 @@ use super::dose::{Asked, Base, ShareOf};
 use super::lift::percent_of;
 use super::maxes::Estimate;
 use super::percent::percent_for_reps;
-use crate::gym::{Gym, sizes};
-use crate::movement::{LoadKind, Movement};
+use crate::gym::Gym;
+use crate::movement::Movement;
 use crate::session::{Part, TrainingMax};
 use crate::units::{Kilograms, plain};
 use crate::why::Why;
 
 /// Below this share of what was meant, a hand weight is said to be lighter than that.
 const LIGHT_SHARE: f64 = 0.9;
-
-/// Dumbbells or kettlebells that a lift can be done with, lightest first; none for other lifts.
-pub(super) fn hand_weights(lift: &Movement, gym: &Gym) -> Vec<Kilograms> {
-    let mut weights: Vec<Kilograms> = match lift.load_kind {
-        LoadKind::DumbbellEach | LoadKind::DumbbellSingle => {
-            sizes(&gym.dumbbells).map(|weight| gym.weight(weight)).collect()
-        }
-        LoadKind::Kettlebell => sizes(&gym.kettlebells).map(Kilograms::from_kg).collect(),
-        _ => Vec::new(),
-    };
-    weights.sort();
-    weights
-}
 
 /// How far a bar may be over what somebody is held to: as far as nobody feels it.
 const OVER_THE_HOLD: f64 = 1.02;

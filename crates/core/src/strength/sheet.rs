@@ -5,10 +5,9 @@ use serde::Serialize;
 use super::bar::{LoadedBar, load_bar};
 use super::dose::Base;
 use super::hold::{Hold, Release};
-use super::loading::hand_weights;
 use super::maxes::Estimate;
 use super::percent::percent_for_rpe;
-use crate::gym::Gym;
+use crate::gym::{Gym, at_or_below};
 use crate::movement::{Catalogue, Movement, MovementId};
 use crate::units::{Kilograms, plain};
 use crate::why::Why;
@@ -97,10 +96,10 @@ impl LiftSheet {
     /// may lift half as much again as the other, so that the feel goes before the number.
     pub fn begun_at(mut self, usually: Kilograms, lift: &Movement, gym: &Gym) -> Self {
         let effort = self.held.as_ref().map_or(BEGIN_AT_RPE, |held| held.effort.min(BEGIN_AT_RPE));
-        let hand = hand_weights(lift, gym);
-        let nearest = |wanted: Kilograms| match (lift.is_barbell(), &hand[..]) {
-            (true, _) => Some(load_bar(gym, wanted).total),
-            (false, hand) => hand.iter().rev().find(|weight| **weight <= wanted).or(hand.first()).copied(),
+        let hand = gym.sizes_of(lift.load_kind);
+        let nearest = |wanted: Kilograms| match lift.is_barbell() {
+            true => Some(load_bar(gym, wanted).total),
+            false => at_or_below(&hand, wanted),
         };
         let most = self.held.as_ref().and_then(|held| held.load);
         for set in &mut self.sets {

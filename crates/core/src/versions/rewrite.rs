@@ -7,7 +7,7 @@ use serde::Serialize;
 use super::hand::{BY_HAND, HandLine};
 use super::ladder::Rung;
 use super::numbers;
-use crate::gym::{Gym, sizes};
+use crate::gym::{Gym, at_or_below};
 use crate::member::Member;
 use crate::movement::{Catalogue, LoadKind, Movement, Unit};
 use crate::session::{Amount, Dose, Load, LoadUnit, Node, Part, Work, works};
@@ -163,15 +163,11 @@ pub(super) fn unit_of(load: Load, to: Kilograms, movement: &Movement, gym: &Gym)
 
 /// The nearest weight at or below `wanted` that the gym has for a movement.
 pub fn available(wanted: Kilograms, movement: &Movement, gym: &Gym) -> Kilograms {
-    let nearest =
-        |sizes: &mut dyn Iterator<Item = f64>| Gym::nearest_at_or_below(sizes, wanted).unwrap_or(wanted);
     match movement.load_kind {
         LoadKind::Barbell => load_bar(gym, wanted).total,
-        LoadKind::DumbbellEach | LoadKind::DumbbellSingle => {
-            nearest(&mut sizes(&gym.dumbbells).map(|n| gym.weight(n).kg()))
+        LoadKind::DumbbellEach | LoadKind::DumbbellSingle | LoadKind::Kettlebell | LoadKind::Ball => {
+            at_or_below(&gym.sizes_of(movement.load_kind), wanted).unwrap_or(wanted)
         }
-        LoadKind::Kettlebell => nearest(&mut sizes(&gym.kettlebells)),
-        LoadKind::Ball => nearest(&mut sizes(&gym.balls)),
         LoadKind::None | LoadKind::BoxHeight => wanted,
         // Bags, vests and sleds are filled in steps.
         LoadKind::Vest | LoadKind::Sled => {
@@ -420,6 +416,7 @@ fn swapped(
         load,
         percent: Vec::new(),
         uncounted: work.uncounted,
+        in_step: work.in_step,
     }
 }
 

@@ -5,7 +5,7 @@ use lantern_session::movement::{Pattern, Unit as Counts};
 use super::{Divider, heads_a_part, is_clock, prescribes};
 use crate::label::Label;
 use crate::say::{Item, Say};
-use crate::unit::{Cut, Reading, Role, Unit};
+use crate::unit::{Cut, Reading, Role, Said, Unit};
 use crate::weights::Weights;
 
 /// Sentences among which something is bought in with, above what goes on with it.
@@ -45,7 +45,10 @@ impl Divider<'_> {
             && unit.starts_line
             && reading.items().next().is_none()
             && next.is_some_and(|next| {
-                next.says(heads_a_part) || prescribes(next) || next.says(|say| matches!(say, Say::Sets(_)))
+                next.says(heads_a_part)
+                    || prescribes(next)
+                    || next.says(|say| matches!(say, Say::Sets(_)))
+                    || self.ended(at) && next.items().any(Item::is_anchored)
             });
         let blank = (unit.blank_before || unit.starts_line && self.follows_talk(at))
             && (heads || leads || reading.items().next().is_some());
@@ -169,7 +172,7 @@ impl Divider<'_> {
     /// Whether the piece above runs on a clock that ends by itself: what comes then is no part of it.
     fn ended(&self, at: usize) -> bool {
         let ends = |say: &Say| {
-            matches!(say, Say::Tabata | Say::OnOff { .. } | Say::Bouts { .. })
+            matches!(say, Say::Tabata | Say::OnOff { .. } | Say::Bouts { .. } | Say::UntilFailure)
                 || matches!(say, Say::Every { times, total_s, .. } if times.is_some() || total_s.is_some())
         };
         let above = self.units[..at].iter().rev();
@@ -210,6 +213,17 @@ impl Divider<'_> {
             || self.units[at].blank_before
     }
 
+    /// Whether a heading stands right below one of the same kind that has nothing but a length so far: "Skill (10 min)", "Practice: ...".
+    pub(super) fn heads_the_same(&self, at: usize) -> bool {
+        let Some(above) = at.checked_sub(1).map(|above| &self.units[above]) else { return false };
+        let kind = |unit: &Unit| unit.heading.as_ref().map(|(kind, _)| *kind);
+        let says = &above.readings[0].says;
+        !self.units[at].blank_before
+            && self.units[at].label == Label::None
+            && kind(above) == kind(&self.units[at])
+            && says.iter().all(|said| matches!(said.say, Say::Length(_)))
+    }
+
     /// What it costs that a part begins with a sentence.
     pub fn cut_cost(&self, at: usize, weights: &Weights) -> f64 {
         let of = |name: &str| weights.of(name);
@@ -234,6 +248,7 @@ impl Divider<'_> {
                     | Say::Cap(_)
                     | Say::Score(_)
                     | Say::Rest { .. }
+                    | Say::InMinute { .. }
             ) || matches!(say, Say::CashOut) && !self.new_letter(at) && !self.ended(at)
         };
         // "0:00-10:00" in a line of its own stands over what follows.
@@ -267,7 +282,7 @@ impl Divider<'_> {
         {
             cost += of("cut.continues");
         }
-        if unit.heading.is_some() {
+        if unit.heading.is_some() && !self.heads_the_same(at) {
             cost += of("cut.heading");
         }
         let (starts_line, blank_before) = self.place(at);
@@ -283,7 +298,13 @@ impl Divider<'_> {
             (Label::Letter(_, None | Some(1)) | Label::Part, _) => true,
             _ => false,
         };
+        // "- then -"
+        let only_leads = |said: &Said| matches!(said.say, Say::Then | Say::RestOpen);
+        let lone = unit.starts_line
+            && reading.says.first().is_some_and(|said| matches!(said.say, Say::Then))
+            && reading.says.iter().all(only_leads);
         match unit.label {
+            Label::Bullet if lone => {}
             Label::Part | Label::Bout(_) => cost += of("cut.part_label"),
             Label::Number(_) if self.lists_wholes(at) => cost += of("cut.part_label"),
             Label::Letter(..) if previous.is_none_or(changed) && (self.heads(at) || self.new_letter(at)) => {
@@ -309,12 +330,12 @@ impl Divider<'_> {
         }
         if unit.heading.is_none()
             && reading.items().next().is_some()
+            && reading.items().all(|item| item.sets.is_none())
             && reading.says(|say| matches!(say, Say::Every { times: None, total_s: None, .. }))
         {
             cost += of("cut.open_clock");
         }
         let next = self.units.get(at + 1).map(|unit| &unit.readings[0]);
-        let lone = reading.says.len() == 1 && matches!(reading.says[0].say, Say::Then) && unit.starts_line;
         let collects = reading.says(|say| matches!(say, Say::Collect));
         let below_a_lift = (collects || leads_work(reading))
             && unit.starts_line
@@ -323,7 +344,8 @@ impl Divider<'_> {
         if below_a_lift {
             cost += of("cut.then_work");
         }
-        if lone && next.is_some_and(|next| next.says(heads_a_part) || prescribes(next)) {
+        let fixed = |next: &Reading| self.ended(at) && next.items().any(Item::is_anchored);
+        if lone && next.is_some_and(|next| next.says(heads_a_part) || prescribes(next) || fixed(next)) {
             cost += of("cut.then_line");
         } else if self.caps_what_follows(at) || self.arms_what_follows(at) {
             cost += of("cut.header");

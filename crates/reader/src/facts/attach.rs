@@ -2,8 +2,8 @@
 
 use std::mem::discriminant;
 
-use lantern_session::Load;
 use lantern_session::movement::{Catalogue, LoadKind, Movement, Sides, Unit};
+use lantern_session::{Load, Sharing};
 
 use super::{Held, Item, What};
 use crate::say::Say;
@@ -160,6 +160,12 @@ impl Attach<'_> {
                     self.ahead.max = true;
                 }
             }
+            // "30 wall balls (synchro)": of them, and not of all that the team does.
+            Say::Sharing(Sharing::Together) | Say::InStep if self.of_one_item(rest) => match self.last_item()
+            {
+                Some(item) => item.in_step = true,
+                None => self.ahead.in_step = true,
+            },
             Say::Side => {
                 let splits = std::mem::take(&mut self.splits);
                 match self.last_item() {
@@ -265,6 +271,23 @@ impl Attach<'_> {
         }
     }
 
+    /// Whether the sentence has one movement with its amount, and says nothing of a team or a clock.
+    fn of_one_item(&self, rest: &[Said]) -> bool {
+        let ahead: Vec<&crate::say::Item> = rest
+            .iter()
+            .filter_map(|said| if let Say::Item(item) = &said.say { Some(item) } else { None })
+            .collect();
+        let before = self.found.iter().filter_map(|(_, what)| match what {
+            What::Item(item) => Some((item.movement.is_some(), item.amount.is_some())),
+            What::Say(_) => None,
+        });
+        let items: Vec<(bool, bool)> =
+            before.chain(ahead.iter().map(|item| (item.movement.is_some(), item.amount.is_some()))).collect();
+        let told = |say: &Say| matches!(say, Say::Team(_) | Say::Amrap(_) | Say::ForTime | Say::Rounds(_));
+        let headed = self.found.iter().any(|(_, what)| matches!(what, What::Say(say) if told(say)));
+        items == [(true, true)] && !headed && !rest.iter().any(|said| told(&said.say))
+    }
+
     fn item(&mut self, said: &crate::say::Item, column: usize, rest: &[Said]) {
         // "Plank (one a round)": nobody holds anything for a second.
         let held = said.movement.as_ref().and_then(|id| self.catalogue.get(id));
@@ -296,6 +319,7 @@ impl Attach<'_> {
             max: said.max || ahead.max,
             window_s: said.window_s,
             per_side: said.per_side || ahead.per_side,
+            in_step: said.in_step || ahead.in_step,
             ..ahead
         };
         if item.alternative && item.amount.is_none() {

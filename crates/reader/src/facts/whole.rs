@@ -64,6 +64,7 @@ impl Facts {
             Say::FromTheStart => self.interrupts_at_once = true,
             Say::EveryReps(n) => self.every_reps = self.every_reps.or(Some(*n)),
             Say::UntilFailure => self.until_failure = true,
+            Say::InMinute { minute, reps } => self.in_minutes.push((*minute, *reps)),
             Say::AddEach(step) => self.add_each = self.add_each.or(Some(*step)),
             Say::ForTime => self.for_time = true,
             Say::Quality => self.quality = true,

@@ -201,7 +201,11 @@ fn named(facts: &Facts) -> Vec<(MovementId, usize)> {
 /// The work of an item that stands by itself, such as an alternative.
 pub(crate) fn work_of(item: &Item, catalogue: &Catalogue) -> Option<Work> {
     let movement = catalogue.get(item.movement.as_ref()?)?;
-    Some(Work { load: item.load, ..Work::new(movement.id.clone(), dose_of(item, movement)) })
+    Some(Work {
+        load: item.load,
+        in_step: item.in_step,
+        ..Work::new(movement.id.clone(), dose_of(item, movement))
+    })
 }
 
 fn dose_of(item: &Item, movement: &Movement) -> Dose {

@@ -115,10 +115,14 @@ impl Shaper<'_> {
         let size = part.team_size;
         let tree = if facts.each_person && size > 1 { each_does(tree, size) } else { tree };
         part.tree = if size > 1 {
-            let sharing = facts.sharing.unwrap_or(Sharing::Freely);
+            let told = facts.sharing.unwrap_or(Sharing::Freely);
+            let all = works(&tree);
+            let all_in_step = !all.is_empty() && all.iter().all(|work| work.in_step);
+            let sharing = if all_in_step { Sharing::Together } else { told };
+            let tree = if sharing.splits_work() { tree } else { each_alone(&tree) };
             Node::Together { size, sharing, of: Box::new(tree) }
         } else {
-            tree
+            each_alone(&tree)
         };
         part.score = part.score.or(match part.format {
             Some(Format::ForTime) => Some(Score::Time),
@@ -319,6 +323,7 @@ impl Shaper<'_> {
             StepKind::Scheme { reps, open: Some(step) } => Some((*reps.first()?, *step)),
             _ => None,
         });
+        let rises = rises.or_else(|| rung_by_rung(&facts.in_minutes));
         let ladder = ladder.or(rises.filter(|_| facts.until_failure));
         let scheme = grouped.groups.iter().find_map(|g| match g.repeats.first() {
             Some(Repeat::Scheme(reps)) => Some(reps.clone()),
@@ -551,8 +556,10 @@ fn movement_of(node: &Node) -> Option<&MovementId> {
 
 /// Start and step of repetitions that rise line by line: "min 1 - 1, min 2 - 2".
 fn rising(nodes: &[Node], add: Option<u32>) -> (u32, u32) {
+    // What rises is one movement; what stands beside it with another amount stays as it is.
     let amounts: Vec<f64> = nodes
         .iter()
+        .filter(|node| movement_of(node) == nodes.first().and_then(movement_of))
         .filter_map(|node| match node {
             Node::Work(Work { dose: Dose { amount: Amount::Fixed { first, .. }, .. }, .. }) => Some(*first),
             _ => None,
@@ -564,6 +571,18 @@ fn rising(nodes: &[Node], add: Option<u32>) -> (u32, u32) {
         _ => add.unwrap_or(1),
     };
     (start, add.unwrap_or(step))
+}
+
+/// With nothing in step: where everybody does all of it anyway, or nobody is there to share it with.
+fn each_alone(tree: &Node) -> Node {
+    tree.map_work(&mut |work| Node::Work(Work { in_step: false, ..work.clone() }))
+}
+
+/// Start and step of "2 in minute one, 4 in minute two".
+fn rung_by_rung(in_minutes: &[(u32, u32)]) -> Option<(u32, u32)> {
+    let (&[(1, start)] | &[(1, start), ..]) = in_minutes else { return None };
+    let next = in_minutes.iter().find(|(minute, _)| *minute == 2);
+    Some((start, next.map_or(1, |(_, reps)| reps.saturating_sub(start).max(1))))
 }
 
 /// Marks the work that starts a rising round as scheme work, and tells its start.

@@ -73,7 +73,8 @@ pub(super) fn rest_that_leads_on(facts: &Facts) -> Option<u32> {
         return None;
     };
     let alone = facts.steps.iter().filter(|step| step.line == *line).count() == 1;
-    let between = *seconds < LONG_REST_S && facts.every.is_none();
+    // "8:00-10:00 rest" is of the class, and not between sets.
+    let between = *seconds < LONG_REST_S && facts.every.is_none() && !facts.window;
     let leads_on = after.is_none() && alone && !between && facts.steps.len() > 1;
     (*after == Some(RestAfter::All) || leads_on).then_some(*seconds)
 }

@@ -86,6 +86,7 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
         },
         sets: c.count('s'),
         per_side: says == "item.side",
+        in_step: false,
         guessed: says == "item.guess",
     }))
 }
@@ -106,6 +107,7 @@ pub(super) fn dose(c: &Captures<'_>) -> Option<Say> {
         window_s: None,
         sets: None,
         per_side: false,
+        in_step: false,
         guessed: false,
     }))
 }

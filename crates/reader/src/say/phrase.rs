@@ -315,6 +315,7 @@ impl Say {
             "addeach.from" => {
                 Self::Scheme { reps: vec![c.count('f')?], open: c.count('n').filter(|n| *n > 0) }
             }
+            "inminute" => Self::InMinute { minute: c.count('k')?, reps: c.count('n')? },
             "addeach" => Self::AddEach(c.count('n').unwrap_or_else(|| {
                 let words = words_between(line, start, end);
                 if words.iter().any(|w| w == "twos") {
@@ -456,6 +457,7 @@ impl Say {
             },
             "sharing.held" => Self::Sharing(Sharing::Held),
             "sharing.stations" => Self::Sharing(Sharing::Stations),
+            "instep" => Self::InStep,
             "sharing.together" => Self::Sharing(Sharing::Together),
             "buyin" => Self::BuyIn,
             "cashout" => Self::CashOut,

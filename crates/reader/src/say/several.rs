@@ -1,7 +1,7 @@
 //! Rows of the grammar that say several things at once; the others say one (`phrase`).
 
 use lantern_session::movement::Unit;
-use lantern_session::{PartKind, PercentOf, RestAfter, Score};
+use lantern_session::{PartKind, PercentOf, RestAfter, Score, Sharing};
 
 use super::captures::{Captures, words_between};
 use super::items::{dose, has_dose_unit, item};
@@ -13,6 +13,9 @@ use crate::values::{Line, Value};
 /// Words beside a clock that say that entries take turns.
 const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
 
+/// Words beside a movement that all of a team do at once.
+const IN_STEP: [&str; 4] = ["synchro", "sync", "synchronised", "synchronized"];
+
 /// Words beside a clock that count how often it goes round.
 const ROUNDS: [&str; 4] = ["round", "rounds", "rds", "rd"];
 
@@ -20,6 +23,12 @@ impl Say {
     /// From the row's name and what its pattern captured.
     pub fn all(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Vec<Self> {
         let mut all = Self::several(says, captures, line, start, end);
+        for said in &mut all {
+            if let Self::Item(item) = said {
+                item.in_step =
+                    words_between(line, start, end).iter().any(|word| IN_STEP.contains(&word.as_str()));
+            }
+        }
         // "5+": the last of these sets goes on.
         let of_sets = matches!(says, "setat" | "setsreps" | "setslist" | "setpairs" | "setsreps.at");
         if of_sets && !all.is_empty() && line.tokens[start..end].iter().any(|token| token.is('+')) {
@@ -247,6 +256,26 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            "percent.fromto" => {
+                let share = Self::one("percent.range", captures, line, start, end);
+                share.into_iter().flat_map(|share| [share, Self::Climbs]).collect()
+            }
+            "percent.half" => match c.value('m') {
+                Some(Value::Movement { id, weighs: true, .. }) => {
+                    vec![Self::Percent(vec![[50.0; 2]]), Self::PercentOf(PercentOf::Lift(id.clone()))]
+                }
+                _ => Vec::new(),
+            },
+            // "One bikes, one rows, one rests": a station for each of the team.
+            "sharing.posts" => {
+                let posts = ['m', 'n', 'o'].into_iter().filter_map(|name| match c.value(name) {
+                    Some(Value::Movement { id, .. }) => {
+                        Some(Self::Item(Item { movement: Some(id.clone()), max: true, ..Item::default() }))
+                    }
+                    _ => None,
+                });
+                posts.chain([Self::Sharing(Sharing::Stations)]).collect()
+            }
             // "Snatch singles" is a lift, and no skipping.
             "setsof.named" => match (item("item.bare", &c, Unit::Reps), c.value('m')) {
                 (Some(item), Some(Value::Movement { weighs: true, .. })) => {

@@ -489,10 +489,10 @@ pub(super) fn score_of(text: &str) -> Option<Score> {
         None
     } else if has(&["slowest", "worst"]) {
         Some(Score::SlowestInterval)
-    } else if less_rest {
-        Some(Score::TimeMinusRest)
     } else if has(&["lowest", "fewest"]) {
         Some(Score::Reps)
+    } else if less_rest {
+        Some(Score::TimeMinusRest)
     } else if has(&["none", "no score", "nothing"]) {
         Some(Score::None)
     } else if has(&["load", "weight", "heaviest", "kilos", "kg"]) {

@@ -2,8 +2,11 @@
 
 use std::collections::HashSet;
 
+use lantern_session::movement::Catalogue;
+
 use crate::lexicon::Lexicon;
 use crate::tokens::{Kind, Token};
+use crate::values::movements_at;
 
 /// A stretch shorter than this is one of hours and minutes, in seconds.
 const SHORTEST_STRETCH_S: f64 = 60.0;
@@ -11,18 +14,40 @@ const SHORTEST_STRETCH_S: f64 = 60.0;
 const EARLIEST_HOUR_S: f64 = 300.0;
 
 /// Lines that begin with a stretch of the clock in bare minutes: "0-5: ...", "8-18: ...", each behind the one before.
-pub(super) fn window_lines(lines: &[(usize, Vec<Token>)], lexicon: &Lexicon) -> HashSet<usize> {
-    let number = |tokens: &[Token], at: usize| tokens.get(at).and_then(Token::number);
-    let stretches: Vec<(usize, f64, f64)> = lines
+pub(super) fn window_lines(
+    lines: &[(usize, Vec<Token>)],
+    lexicon: &Lexicon,
+    catalogue: &Catalogue,
+) -> HashSet<usize> {
+    let stretches: Vec<Stretch> = lines
         .iter()
         .filter(|(_, tokens)| take_window(tokens, lexicon, true).0.is_some())
-        .filter_map(|(line, tokens)| Some((*line, number(tokens, 0)?, number(tokens, 2)?)))
+        .filter_map(|(line, tokens)| {
+            let number = |at: usize| tokens.get(at).and_then(Token::number);
+            let counts = tokens.len() > 3 && !movements_at(tokens, 3, catalogue).is_empty();
+            Some(Stretch { line: *line, from: number(0)?, to: number(2)?, counts })
+        })
         .collect();
-    // A chain of three and more is no row of schemes.
-    let strictly = |pair: &[(usize, f64, f64)]| pair[0].2 == pair[1].1;
-    let from_the_start = stretches.first().is_some_and(|(_, from, _)| *from == 0.0);
-    let goes_on = |pair: &&[(usize, f64, f64)]| strictly(pair) || from_the_start && pair[0].2 < pair[1].1;
-    stretches.windows(2).filter(goes_on).flat_map(|pair| [pair[0].0, pair[1].0]).collect()
+    let from_the_start = stretches.first().is_some_and(|first| first.from == 0.0);
+    let goes_on = |pair: &&[Stretch]| {
+        let [one, next] = pair else { return false };
+        if from_the_start {
+            one.to <= next.from
+        } else {
+            // "6-8 rows, 8-10 dips" are repetitions, however they go on from one another.
+            one.to == next.from && !(one.counts && next.counts)
+        }
+    };
+    stretches.windows(2).filter(goes_on).flat_map(|pair| [pair[0].line, pair[1].line]).collect()
+}
+
+/// Two bare numbers at the front of a line, as a stretch of the clock in minutes.
+struct Stretch {
+    line: usize,
+    from: f64,
+    to: f64,
+    /// Whether a movement stands right behind them, so that they may be how often it is done.
+    counts: bool,
 }
 
 /// Whether a window is written as two bare numbers.

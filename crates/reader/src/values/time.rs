@@ -188,10 +188,11 @@ impl Line<'_> {
                 break;
             }
         }
-        // "6 x 1" is sets of one.
+        // "6 x 1" is sets of one, "5x8" of eight, whatever word stands beside them.
+        let spaced = || self.tokens[at..end].iter().skip(1).any(|token| token.spaced);
         let sets = letters.len() == 3
             && letters[1..].starts_with('X')
-            && self.tokens[at..end].iter().skip(1).any(|token| token.spaced);
+            && (spaced() || !letters.ends_with(['0', '1', 'X']));
         if sets || !(3..=4).contains(&letters.len()) {
             return Vec::new();
         }

@@ -2,7 +2,7 @@
 
 use super::{Printer, work_text};
 use crate::units::{clock_s, plain};
-use crate::{Format, Node, Part, PercentOf, Prescription, TrainingMax, Work};
+use crate::{Amount, Format, Node, Part, PercentOf, Prescription, TrainingMax, Work};
 
 impl Printer<'_> {
     pub(super) fn strength(&mut self, part: &Part) {
@@ -68,6 +68,20 @@ impl Printer<'_> {
             }
         }
         self.strength_facts(part);
+    }
+
+    /// Repetitions that differ from set to set, behind the one lift of a clock: "front squat 5-4-3".
+    pub(super) fn sets_on_a_clock(&mut self, part: &Part) {
+        let reps = &part.strength.reps;
+        let differ = reps.windows(2).any(|pair| pair[0] != pair[1]);
+        if let ([work], true) = (&crate::works(&part.tree)[..], differ)
+            && work.dose.amount == Amount::Open
+            && let written = work_text(work, self.catalogue)
+            && let Some(line) = self.lines.iter_mut().find(|line| **line == written)
+        {
+            let reps: Vec<String> = reps.iter().map(u32::to_string).collect();
+            *line = format!("{line} {}", reps.join("-"));
+        }
     }
 
     /// What shares are of, as written after them; empty for the lift's own 1RM.
