@@ -3,7 +3,7 @@
 mod above;
 mod seam;
 
-use lantern_session::movement::Catalogue;
+use lantern_session::movement::{Catalogue, MovementId, normal_words};
 use lantern_session::{Load, LoadUnit, PartKind, works};
 
 use self::above::{announced, listed, teams, tools_of_the_day};
@@ -57,6 +57,8 @@ pub(crate) struct Divider<'u> {
     /// The lift that the lines above the first part announce.
     announced: Option<Item>,
     week: Option<(u32, Option<u32>)>,
+    /// The machine, or the run, that the heading of each sentence or the day's name is about.
+    engines: Vec<Option<MovementId>>,
     /// Loads of the tools of the day, told above the first work.
     held: Vec<Held>,
     /// The clock of bouts that were announced once, for each that is listed below.
@@ -90,6 +92,7 @@ impl<'u> Divider<'u> {
                 section
             })
             .collect();
+        let engines = engines(units, catalogue);
         let mut label = Label::None;
         let labels = units
             .iter()
@@ -131,6 +134,7 @@ impl<'u> Divider<'u> {
             weights,
             sections,
             labels,
+            engines,
             bouts,
             listed: listed(units),
             teams,
@@ -201,6 +205,7 @@ impl<'u> Divider<'u> {
         let mut facts =
             Facts { amrap: self.bouts[from], load_before: self.load_before(from), ..Facts::default() };
         facts.team = self.teams[from];
+        facts.engine.clone_from(&self.engines[from]);
         let mut cost = 0.0;
         for at in from..to {
             let unit = &self.units[at];
@@ -223,6 +228,8 @@ impl<'u> Divider<'u> {
         if !gentle && !facts.has_prescription() {
             facts.held.extend(&self.held);
         }
+        facts.is_last =
+            self.units[to..].iter().all(|unit| unit.heading.is_none() && unit.readings[0].says.is_empty());
         facts.leads_on = self.units.get(to).is_some_and(|next| {
             let lettered = matches!(next.label, Label::Letter(_, None) | Label::Part);
             next.blank_before && (next.heading.is_some() || lettered || next.readings[0].says(is_clock))
@@ -365,6 +372,33 @@ pub(crate) fn prescribes(reading: &Reading) -> bool {
         || reading.says(|say| matches!(say, Say::SetsMax(_)))
         || reading.items().any(|item| item.sets.is_some())
         || sets && reading.items().any(|item| item.max)
+}
+
+/// The machine, or the run, that the heading above each sentence names, or else the name of the day: bare metres below are of it.
+fn engines(units: &[Unit], catalogue: &Catalogue) -> Vec<Option<MovementId>> {
+    let named = |words: &str| {
+        let words = normal_words(words);
+        let words: Vec<&str> = words.iter().map(String::as_str).collect();
+        let found = (0..words.len()).filter_map(|n| catalogue.match_words(&words[n..]));
+        found
+            .map(|found| found.movement)
+            .find(|movement| movement.is_engine())
+            .map(|movement| movement.id.clone())
+    };
+    let of_the_day = units.first().filter(|unit| unit.readings[0].role == Role::Title);
+    let of_the_day = of_the_day.and_then(|unit| named(&unit.text));
+    let mut engine = of_the_day.clone();
+    let of = |unit: &Unit| {
+        match &unit.heading {
+            Some((_, words)) => engine = named(words).or_else(|| of_the_day.clone()),
+            None if matches!(unit.label, Label::Part | Label::Letter(_, None)) => {
+                engine.clone_from(&of_the_day)
+            }
+            None => {}
+        }
+        engine.clone()
+    };
+    units.iter().map(of).collect()
 }
 
 /// Whether it says how a piece is run against a clock.

@@ -125,6 +125,10 @@ pub(crate) struct Facts {
     pub sets: Option<u32>,
     pub sets_reps: Vec<(u32, u32)>,
     pub set_list: Vec<(u32, f64)>,
+    /// Bare numbers behind "@" are shares of this lift.
+    pub percents_of: Option<MovementId>,
+    /// The machine, or the run, that the heading or the day's name is about.
+    pub engine: Option<MovementId>,
     /// Shares that were written before sets of as many as possible came.
     pub shares_before_open: usize,
     pub strength: Prescription,
@@ -174,6 +178,8 @@ pub(crate) struct Facts {
     pub alternatives: Vec<Alternative>,
     /// A piece begins behind the empty line below.
     pub leads_on: bool,
+    /// No other work follows.
+    pub is_last: bool,
     /// Facts that say two different things about one matter.
     pub contradictions: Vec<&'static str>,
 }

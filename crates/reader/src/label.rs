@@ -43,7 +43,7 @@ pub fn take(tokens: &[Token], starts_line: bool, lexicon: &Lexicon) -> (Label, u
     let mut label = Label::None;
     if starts_line
         && let Some(token) = tokens.first()
-        && matches!(token.kind, Kind::Sign(c) if !matches!(c, '(' | '@' | '"' | '\'' | '[' | '/' | '\u{2026}'))
+        && matches!(token.kind, Kind::Sign(c) if !matches!(c, '(' | '@' | '%' | '"' | '\'' | '[' | '/' | '\u{2026}'))
         && tokens.len() > 1
     {
         // "+ 20 double-unders" is a bullet; "+2 reps a round" is not.
@@ -314,6 +314,7 @@ mod tests {
             ("sets 1 - 3: 8 @ 55%", Label::Sets(1, 3), "8"),
             ("Part 2 - AMRAP 6", Label::Part, "AMRAP"),
             ("- 200 m row", Label::Bullet, "200"),
+            ("% of your clean", Label::None, "%"),
             ("10-9-8...1", Label::None, "10"),
             ("10 - 9 - 8", Label::None, "10"),
             ("2.5 km run", Label::None, "2.5"),

@@ -22,6 +22,10 @@ pub enum Say {
     Percent(Vec<[f64; 2]>),
     /// What the share just said is of.
     PercentOf(PercentOf),
+    /// Bare numbers behind "@" are shares of this lift, in percent.
+    PercentsOf(MovementId),
+    /// What stands beside it begins at the hang.
+    FromHang,
     /// The last set is open.
     OpenLast,
     /// So many sets of as many repetitions as possible, of what the sets before were of.

@@ -189,7 +189,28 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         line_units(&place, &line.text, &all, &rules, &mut context, &mut found);
     }
     lone_bouts(&mut found);
+    shares_below_repetitions(&mut found);
     found
+}
+
+/// "5/3/1" and below it "75/85/95": of sets as many, the second line is how heavy they are, in percent.
+fn shares_below_repetitions(units: &mut [Unit]) {
+    const MOST_REPS: u32 = 20;
+    const SHARES: std::ops::RangeInclusive<u32> = 40..=110;
+    let list = |unit: &Unit| match &unit.readings[0].says[..] {
+        [Said { say: Say::Scheme { reps, open: None }, .. }] if unit.heading.is_none() => Some(reps.clone()),
+        _ => None,
+    };
+    for at in 1..units.len() {
+        let (Some(reps), Some(shares)) = (list(&units[at - 1]), list(&units[at])) else { continue };
+        let alike = reps.len() == shares.len() && reps.len() > 1;
+        let likely =
+            reps.iter().all(|n| *n <= MOST_REPS) && shares.iter().all(|share| SHARES.contains(share));
+        if alike && likely && !units[at].blank_before {
+            let percent = shares.into_iter().map(|share| [f64::from(share); 2]).collect();
+            units[at].readings[0].says[0].say = Say::Percent(percent);
+        }
+    }
 }
 
 /// "AMRAP 2:" is no second bout but two minutes long where no first one stands above it and no other below.

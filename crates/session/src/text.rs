@@ -274,7 +274,14 @@ impl Printer<'_> {
                     self.line(format!("rest {} between rounds", clock_s(*rest)));
                 }
             }
-            Node::Rounds { times: None, of, .. } => self.body(of),
+            Node::Rounds { times: None, of, .. } => match &**of {
+                // In a line of its own below the work it would lead to the next part.
+                Node::Seq { of } if let [work @ .., Node::Rest { seconds: Some(rest) }] = &of[..] => {
+                    work.iter().for_each(|node| self.body(node));
+                    self.line(format!("rest {} between rounds", clock_s(*rest)));
+                }
+                of => self.body(of),
+            },
             Node::Scheme { reps, of, rest_s } => {
                 let reps: Vec<String> = reps.iter().map(u32::to_string).collect();
                 self.line(reps.join("-"));

@@ -213,6 +213,18 @@ impl Divider<'_> {
             || self.units[at].blank_before
     }
 
+    /// "4 x 500 m, 90 s rest", below it "3 min off", and then "4 x 250 m": a rest in a line of its own parts rounds that each count their own.
+    fn rounds_after_a_rest(&self, at: usize) -> bool {
+        let rounds = |reading: &Reading| {
+            reading.says(|say| matches!(say, Say::Rounds(_))) && reading.items().any(Item::is_anchored)
+        };
+        let rests = |reading: &Reading| reading.says(|say| matches!(say, Say::Rest { .. }));
+        let [first, rest, own] = &self.units[at.saturating_sub(2)..=at] else { return false };
+        let [first, alone, own] = [first, rest, own].map(|unit| &unit.readings[0]);
+        let lone = alone.says.len() == 1 && rest.starts_line && self.units[at].starts_line;
+        rounds(first) && rests(first) && lone && rests(alone) && rounds(own)
+    }
+
     /// Whether a heading stands right below one of the same kind that has nothing but a length so far: "Skill (10 min)", "Practice: ...".
     pub(super) fn heads_the_same(&self, at: usize) -> bool {
         let Some(above) = at.checked_sub(1).map(|above| &self.units[above]) else { return false };
@@ -345,6 +357,9 @@ impl Divider<'_> {
             cost += of("cut.then_work");
         }
         let fixed = |next: &Reading| self.ended(at) && next.items().any(Item::is_anchored);
+        if self.rounds_after_a_rest(at) {
+            cost += of("cut.after_rest");
+        }
         if lone && next.is_some_and(|next| next.says(heads_a_part) || prescribes(next) || fixed(next)) {
             cost += of("cut.then_line");
         } else if self.caps_what_follows(at) || self.arms_what_follows(at) {

@@ -166,6 +166,7 @@ impl Attach<'_> {
                 Some(item) => item.in_step = true,
                 None => self.ahead.in_step = true,
             },
+            Say::FromHang => self.from_the_hang(),
             Say::Side => {
                 let splits = std::mem::take(&mut self.splits);
                 match self.last_item() {
@@ -269,6 +270,19 @@ impl Attach<'_> {
             Say::ScoreWord | Say::Told => {}
             other => self.found.push((column, What::Say(other.clone()))),
         }
+    }
+
+    /// "Clean (from the hang)" is the lift of that name.
+    fn from_the_hang(&mut self) {
+        let catalogue = self.catalogue;
+        let Some(item) = self.last_item() else { return };
+        let Some(id) = item.movement.as_ref().map(|id| id.as_str().to_owned()) else { return };
+        let names = match id.strip_prefix("dumbbell-") {
+            Some(lift) => [format!("dumbbell-hang-{lift}"), format!("dumbbell-hang-power-{lift}")],
+            None => [format!("hang-{id}"), id],
+        };
+        let found = names.iter().find_map(|name| catalogue.find(name));
+        item.movement = found.map(|movement| movement.id.clone()).or(item.movement.take());
     }
 
     /// Whether the sentence has one movement with its amount, and says nothing of a team or a clock.

@@ -115,6 +115,7 @@ impl Facts {
                 let known = self.strength.percent_of.take();
                 self.strength.percent_of = known.or(Some(of.clone()));
             }
+            Say::PercentsOf(id) => self.percents_of = Some(id.clone()),
             Say::OpenLast => self.strength.open_last = true,
             Say::OpenSets(n) if !self.set_list.is_empty() => {
                 // As heavy as the set before.

@@ -218,6 +218,10 @@ impl Shaper<'_> {
                         // "4 x 10 rows, rest 90 s": between sets that the line counts itself.
                         _ if facts.on_off.is_none()
                             && sets_on_line(&facts.steps[..n], step, &mut current.nodes, *seconds) => {}
+                        // Nothing comes after it, so it is rested in every round.
+                        _ if closes && facts.is_last && facts.amrap.is_some() => {
+                            current.rest_s = current.rest_s.or(Some(*seconds));
+                        }
                         // A rest after the last work of the part leads to the next part.
                         _ if closes && facts.on_off.is_none() => {
                             self.rest_after_s = self

@@ -4,9 +4,11 @@ use super::{POUND_BALL_FROM, POUND_BELLS, POUND_DUMBBELL_FROM, POUND_LOADS, Shap
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::say::Tool;
 use lantern_session::movement::{LoadKind, Movement, MovementId, Unit};
-use lantern_session::{Alternative, Load, LoadUnit, PartKind};
+use lantern_session::{Alternative, Load, LoadUnit, PartKind, PercentOf};
 use lantern_session::{Assumption, Problem};
 
+/// What nobody goes on with at a pace.
+const WALK: &str = "walk";
 /// Repetitions up to which a set is a lift's.
 const FEW_REPS: u32 = 6;
 
@@ -19,7 +21,7 @@ fn goes_down_in_few(facts: &Facts) -> bool {
 /// Numbers without a unit that can be shares of a maximum, in percent.
 const SHARES: std::ops::RangeInclusive<f64> = 40.0..=105.0;
 
-/// "8 @ 60", below it "6 @ 70", and then "4 @ 75 %": the sign at the end is that of all of them.
+/// "8 @ 60", below it "6 @ 70", and then "4 @ 75 %": the sign at the end is that of all of them, and so are words above that say so.
 fn bare_shares(facts: &mut Facts) {
     let share = |item: &Item| {
         let (reps, None) = item.amount? else { return None };
@@ -28,9 +30,20 @@ fn bare_shares(facts: &mut Facts) {
         (alone && SHARES.contains(&bare)).then_some((reps as u32, bare))
     };
     let one_lift = facts.items().filter(|item| item.movement.is_some()).count() == 1;
-    let bare: Option<Vec<(u32, f64)>> = facts.items().map(share).collect();
-    let has_a_share = !facts.set_list.is_empty() || !facts.strength.percent.is_empty();
-    let Some(mut sets) = bare.filter(|_| one_lift && has_a_share) else { return };
+    let named = |item: &&Item| item.movement.is_some() && item.amount.is_none() && !item.max;
+    let bare: Option<Vec<(u32, f64)>> = facts.items().filter(|item| !named(item)).map(share).collect();
+    let announced = facts.percents_of.take();
+    let own = facts.items().find_map(|item| item.movement.clone());
+    let shares = facts.set_list.len() + facts.strength.percent.len() > 0;
+    if announced != own && shares && facts.strength.percent_of.is_none() {
+        facts.strength.percent_of = announced.clone().map(PercentOf::Lift);
+    }
+    let has_a_share = !facts.set_list.is_empty() || !facts.strength.percent.is_empty() || announced.is_some();
+    let told = |sets: &Vec<(u32, f64)>| one_lift && has_a_share && !sets.is_empty();
+    let Some(mut sets) = bare.filter(told) else { return };
+    if announced != own && facts.strength.percent_of.is_none() {
+        facts.strength.percent_of = announced.map(PercentOf::Lift);
+    }
     let shares = sets.iter().map(|(_, share)| [*share; 2]).chain(facts.strength.percent.iter().copied());
     facts.strength.percent = shares.collect();
     sets.append(&mut facts.set_list);
@@ -75,7 +88,7 @@ impl Shaper<'_> {
                     // "20 cal" further down a list is of the machine named above, and of nothing else.
                     let calories = item.unit == Some(Unit::Calories);
                     let last = if calories { last_machine.as_ref() } else { last };
-                    item.movement = self.unnamed(item, last, step.line, step.column);
+                    item.movement = self.unnamed(item, (last, facts.engine.as_ref()), step.line, step.column);
                 }
                 if let Some(tool) = facts.one_tool {
                     self.in_hand(item, tool, step.line, step.column);
@@ -104,7 +117,10 @@ impl Shaper<'_> {
                 if let Some(load) = item.load.filter(|load| load.unit.weight().is_some()) {
                     last_load = Some(load);
                 }
-                last_movement.clone_from(&item.movement);
+                // Nobody walks on fast: what is walked is between two of the same.
+                if item.movement.as_ref().is_none_or(|id| id.as_str() != WALK) || last_movement.is_none() {
+                    last_movement.clone_from(&item.movement);
+                }
                 let weighs = item.movement.as_ref().and_then(|id| self.catalogue.get(id));
                 if weighs.is_some_and(Movement::takes_weight) {
                     last_weighed.clone_from(&item.movement);
@@ -119,11 +135,11 @@ impl Shaper<'_> {
         self.alternatives_aside(facts);
     }
 
-    /// A number without a name goes on with the movement before it; metres that it has none of are run.
+    /// A number without a name goes on with the movement before it; metres that it has none of are of what the heading is about, or run.
     fn unnamed(
         &mut self,
         item: &Item,
-        last: Option<&MovementId>,
+        (last, engine): (Option<&MovementId>, Option<&MovementId>),
         line: usize,
         column: usize,
     ) -> Option<MovementId> {
@@ -133,8 +149,14 @@ impl Shaper<'_> {
         if item.unit != Some(Unit::Metres) || last.is_some_and(covers_ground) {
             return last.cloned();
         }
-        let run = self.catalogue.find("run")?;
         let metres = item.amount.map_or(0.0, |(first, _)| first);
+        if let Some(engine) = engine {
+            let name = self.catalogue.name(engine).to_lowercase();
+            let message = format!("no movement beside {metres} m: read as {name}, which the heading names");
+            self.assumptions.push(Assumption { line, column, message });
+            return Some(engine.clone());
+        }
+        let run = self.catalogue.find("run")?;
         let message = format!("no movement beside {metres} m: read as a run");
         self.assumptions.push(Assumption { line, column, message });
         Some(run.id.clone())

@@ -85,6 +85,9 @@ impl Shaper<'_> {
         } else {
             part.format = Some(Format::Sets);
         }
+        if superset {
+            self.list_of_one(facts, &mut works);
+        }
         let written = facts.sets_reps.first().copied();
         let from_list = (!facts.set_list.is_empty())
             .then(|| facts.set_list.iter().map(|(reps, _)| *reps).collect::<Vec<u32>>());
@@ -219,7 +222,10 @@ impl Shaper<'_> {
         }
         if let Some((interval_s, times, total_s)) = facts.every {
             let times = times
-                .or(total_s.or(part.duration_s).map(|total| total / interval_s.max(1)))
+                .or(total_s.map(|total| total / interval_s.max(1)))
+                // "4 x 6, every 3 min" under a heading of eighteen minutes are four.
+                .or(written.map(|(sets, _)| sets).filter(|sets| *sets > 1))
+                .or(part.duration_s.map(|total| total / interval_s.max(1)))
                 .or(strength.sets)
                 .or(part.cap_s.map(|cap| cap / interval_s.max(1)));
             part.interval_s = Some(interval_s);
@@ -266,6 +272,25 @@ impl Shaper<'_> {
             Some(Format::MaxReps) => Some(Score::Reps),
             _ => None,
         });
+    }
+
+    /// "A1. Chin-ups 5-5-3-3, A2. Bench 4 x 8": repetitions that differ from set to set are of the lift that they stand beside, and of no other.
+    fn list_of_one(&self, facts: &Facts, works: &mut [Work]) {
+        let beside = facts.steps.iter().find_map(|step| match &step.what {
+            StepKind::Scheme { open: None, .. } => facts.steps.iter().find_map(|other| match &other.what {
+                StepKind::Item(item) if other.line == step.line => item.movement.clone(),
+                _ => None,
+            }),
+            _ => None,
+        });
+        let differ = facts.set_list.windows(2).any(|pair| pair[0].0 != pair[1].0);
+        let first = || facts.items().find_map(|item| item.movement.clone()).filter(|_| differ);
+        let Some(id) = beside.or_else(first) else { return };
+        if let [work] = &mut works.iter_mut().filter(|work| work.movement == id).collect::<Vec<_>>()[..]
+            && work.dose.unit == Unit::Reps
+        {
+            work.dose.amount = Amount::Scheme;
+        }
     }
 
     /// "4x6 @ 70% + 5 kg": a share of a maximum and a weight for everybody are no two loads of one bar; the share counts, and the coach is told.
@@ -331,6 +356,10 @@ fn strength_tree(part: &Part, works: Vec<Work>, rest_s: Option<u32>) -> Node {
                 Some(seconds) => Node::Within { seconds, of },
                 None => *of,
             }
+        }
+        Some(Format::Superset) if works.iter().any(|work| work.dose.amount == Amount::Scheme) => {
+            let of = Node::seq(works.into_iter().map(Node::Work).collect());
+            Node::Scheme { reps: strength.reps.clone(), rest_s, of: Box::new(of) }
         }
         Some(Format::Sets) if !uniform && works.len() == 1 => {
             let of = Node::seq(works.into_iter().map(|work| with_reps(work, Amount::Scheme)).collect());

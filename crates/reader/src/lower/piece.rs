@@ -166,7 +166,9 @@ impl Shaper<'_> {
             let endless = group.repeats.is_empty() && !group.once && !open_end;
             let ladder = group.repeats.iter().any(|repeat| matches!(repeat, Repeat::Ladder(..)));
             if endless {
-                let of = Box::new(Node::seq(group.nodes));
+                let mut nodes = group.nodes;
+                nodes.extend(group.rest_s.map(|seconds| Node::Rest { seconds: Some(seconds) }));
+                let of = Box::new(Node::seq(nodes));
                 seq.push(Node::Rounds { times: None, rest_s: None, of });
             } else if ladder {
                 let (start, step) = group

@@ -17,6 +17,10 @@ const LONGEST_INTERVAL_S: u32 = 300;
 
 /// Most singles, doubles or triples that somebody lifts.
 const MOST_SETS_IN_WORDS: u32 = 15;
+/// Sets are counted through so far: "sets 7-8 @ 75".
+const MOST_SETS_TOLD: u32 = 15;
+/// Shares of a maximum that are written without their sign, in percent.
+const LIKELY_SHARES: std::ops::RangeInclusive<f64> = 40.0..=110.0;
 /// Largest number of a ratio of work and rest.
 const MOST_OF_A_RATIO: f64 = 6.0;
 /// Walking back takes so many times as long as running there: walks go at a third of a hard run's pace.
@@ -458,6 +462,17 @@ impl Say {
             "sharing.held" => Self::Sharing(Sharing::Held),
             "sharing.stations" => Self::Sharing(Sharing::Stations),
             "instep" => Self::InStep,
+            "fromhang" => Self::FromHang,
+            "percentsof" => match c.value('m')? {
+                Value::Movement { id, weighs: true, .. } => Self::PercentsOf(id.clone()),
+                _ => return None,
+            },
+            // "4-6 @ 70" below sets that are counted through.
+            "percent.sets.on" => {
+                let (from, to, share) = (c.count('a')?, c.count('b')?, c.number('n')?);
+                let likely = from < to && to <= MOST_SETS_TOLD && LIKELY_SHARES.contains(&share);
+                likely.then(|| Self::Percent(vec![[share; 2]; (to - from + 1) as usize]))?
+            }
             "sharing.together" => Self::Sharing(Sharing::Together),
             "buyin" => Self::BuyIn,
             "cashout" => Self::CashOut,

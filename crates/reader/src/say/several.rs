@@ -260,6 +260,16 @@ impl Say {
                 let share = Self::one("percent.range", captures, line, start, end);
                 share.into_iter().flat_map(|share| [share, Self::Climbs]).collect()
             }
+            "every.singles" => {
+                let interval_s = c.seconds('t').map_or(60, |(s, _)| s);
+                match c.count('n').filter(|n| *n > 0 && interval_s > 0) {
+                    Some(times) => vec![
+                        Self::Every { interval_s, times: Some(times), total_s: None },
+                        Self::SetsReps { sets: times, reps: 1, upper: None },
+                    ],
+                    None => Vec::new(),
+                }
+            }
             "percent.half" => match c.value('m') {
                 Some(Value::Movement { id, weighs: true, .. }) => {
                     vec![Self::Percent(vec![[50.0; 2]]), Self::PercentOf(PercentOf::Lift(id.clone()))]

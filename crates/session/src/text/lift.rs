@@ -36,11 +36,14 @@ impl Printer<'_> {
             Some(Format::Superset) => {
                 let lines: Vec<String> = works
                     .iter()
-                    .map(|work| match shares_text(&work.percent) {
-                        Some(shares) => {
-                            format!("{} {shares}{}", work_text(work, self.catalogue), self.share_of(strength))
+                    .map(|work| {
+                        let list = (work.dose.amount == Amount::Scheme)
+                            .then(|| format!(" {}", listed(&strength.reps)));
+                        let written = work_text(work, self.catalogue) + &list.unwrap_or_default();
+                        match shares_text(&work.percent) {
+                            Some(shares) => format!("{written} {shares}{}", self.share_of(strength)),
+                            None => written,
                         }
-                        None => work_text(work, self.catalogue),
                     })
                     .collect();
                 self.line(format!("Superset, {sets} sets"));
@@ -56,7 +59,7 @@ impl Printer<'_> {
                         Some(high) => format!("{sets}x{reps}-{high}"),
                         None => format!("{sets}x{reps}"),
                     },
-                    Some(_) => strength.reps.iter().map(u32::to_string).collect::<Vec<_>>().join("-"),
+                    Some(_) => listed(&strength.reps),
                 };
                 let counted = works.len() > 1
                     && strength.reps.is_empty()
@@ -79,8 +82,7 @@ impl Printer<'_> {
             && let written = work_text(work, self.catalogue)
             && let Some(line) = self.lines.iter_mut().find(|line| **line == written)
         {
-            let reps: Vec<String> = reps.iter().map(u32::to_string).collect();
-            *line = format!("{line} {}", reps.join("-"));
+            *line = format!("{line} {}", listed(reps));
         }
     }
 
@@ -151,6 +153,11 @@ impl Printer<'_> {
             self.line(fact);
         }
     }
+}
+
+/// Repetitions from set to set: "5-4-3".
+fn listed(reps: &[u32]) -> String {
+    reps.iter().map(u32::to_string).collect::<Vec<_>>().join("-")
 }
 
 /// Shares in percent as written: `@ 70%`, `@ 70-80%`, and one a set; none without any.
