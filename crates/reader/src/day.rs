@@ -12,7 +12,7 @@ use crate::judge;
 use crate::label::Label;
 use crate::lower::{Lowered, lower};
 use crate::say::{Item, Say};
-use crate::unit::{Cut, Reading, Role, Unit};
+use crate::unit::{Cut, Reading, Role, Said, Unit};
 use crate::weights::Weights;
 
 /// Places where parts may begin that one part may reach over; bounds the work to linear.
@@ -201,12 +201,30 @@ impl<'u> Divider<'u> {
         best
     }
 
+    /// The nearest complex above a sentence: its lifts and nothing else that is said of it.
+    fn complex_above(&self, from: usize) -> Option<(&Unit, Reading)> {
+        self.units[..from].iter().rev().find_map(|unit| {
+            let best = &unit.readings[0];
+            let lifts = |said: &&Said| matches!(said.say, Say::Item(_) | Say::Plus);
+            let says: Vec<Said> = best.says.iter().filter(lifts).cloned().collect();
+            let joined = says.iter().any(|said| matches!(said.say, Say::Plus)) && best.items().count() > 1;
+            joined.then(|| (unit, Reading { says, ..best.clone() }))
+        })
+    }
+
     fn weigh(&self, from: usize, to: usize, chosen: &[usize]) -> Segment {
         let mut facts =
             Facts { amrap: self.bouts[from], load_before: self.load_before(from), ..Facts::default() };
         facts.team = self.teams[from];
         facts.engine.clone_from(&self.engines[from]);
         let mut cost = 0.0;
+        let again =
+            |n: usize| self.units[from + n].readings[chosen[n]].says(|say| matches!(say, Say::ComplexAgain));
+        if (0..to - from).any(again)
+            && let Some((unit, complex)) = self.complex_above(from)
+        {
+            facts.take(unit, &complex, Label::None, self.catalogue);
+        }
         for at in from..to {
             let unit = &self.units[at];
             let reading = &unit.readings[chosen[at - from]];

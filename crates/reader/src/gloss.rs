@@ -261,6 +261,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::UntilFailure => "until it no longer fits".to_owned(),
         Say::FromHang => "from the hang".to_owned(),
         Say::PercentsOf(id) => format!("percentages of {}", id.as_str()),
+        Say::ComplexAgain => "the complex above, once".to_owned(),
         Say::InStep => "all of the team at once".to_owned(),
         Say::InMinute { minute, reps } => format!("{reps} in minute {minute}"),
         Say::AddEach(n) => format!("{n} more each round"),

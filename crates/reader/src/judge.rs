@@ -56,6 +56,7 @@ pub(crate) fn coherence(
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
     let (mut stays, mut counted) = (false, false);
     let (mut led_on, mut rounds_of, mut counted_in_rounds) = (false, None, false);
+    let (mut windows, mut rested) = (0, false);
     // An empty line stands somewhere above, with nothing but talk since.
     let mut blank = false;
     let mut listed = false;
@@ -116,7 +117,12 @@ pub(crate) fn coherence(
         // "every minute: 5 burpees" in a piece for time cuts into it.
         let cuts_in =
             raced && reading.says(|say| matches!(say, Say::Every { times: None, total_s: None, .. }));
-        let clock = !cuts_in && reading.says(|say| is_clock(say) && !matches!(say, Say::ForTime));
+        // "Partner B: as many rounds as possible of ..." goes on as long as the clock of both.
+        let beside =
+            matches!(unit.label, Label::Station(_)) && reading.says(|say| matches!(say, Say::Amrap(None)));
+        let clock = !cuts_in
+            && !(beside && clocks > 0)
+            && reading.says(|say| is_clock(say) && !matches!(say, Say::ForTime));
         let for_time = reading.says(|say| matches!(say, Say::ForTime));
         // "Spend 8 min on kips. Then deadlift 5 x 3": a stay of minutes at one thing is no part of a lift.
         let sets = reading.says(|say| matches!(say, Say::SetsReps { .. } | Say::Percent(_)))
@@ -313,6 +319,16 @@ pub(crate) fn coherence(
             cost += of("part.two_clocks");
         }
         lengths += usize::from(timed);
+        // "1 min max push-ups. Rest 2. 1 min max squats." goes round nothing.
+        let timed_max = own_items == 1
+            && reading.items().any(|item| item.max && item.window_s.is_none())
+            && reading.says(|say| matches!(say, Say::Length(_)));
+        let filled = window || timed_max;
+        if filled && windows > 0 && rested && rounds_of.is_none() && clocks == 0 {
+            cost += of("part.window_after_clock");
+        }
+        windows += usize::from(filled);
+        rested = matches!(&reading.says[..], [said] if matches!(said.say, Say::Rest { .. }));
         if window && clocks > 0 && items > 0 && led {
             cost += of("part.window_after_clock");
         }

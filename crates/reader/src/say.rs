@@ -32,6 +32,8 @@ pub enum Say {
     OpenSets(u32),
     /// Several lifts with one bar that is not put down between them.
     Complex,
+    /// The complex of the part before, once.
+    ComplexAgain,
     /// A percentage that makes something lighter or heavier, not a share of a maximum.
     Relative,
     SetAt {

@@ -190,7 +190,26 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     }
     lone_bouts(&mut found);
     shares_below_repetitions(&mut found);
+    starts_of_the_clock(&mut found);
     found
+}
+
+/// "On the 0:00", and further down "on the 12:00": where nothing is begun at the start of the clock, the same words are said of what comes again.
+fn starts_of_the_clock(units: &mut [Unit]) {
+    let starts = |reading: &Reading| reading.says(|say| matches!(say, Say::ClockStart));
+    let zero =
+        |unit: &Unit| unit.text.split_whitespace().any(|word| word.trim_end_matches([':', ',']) == "0:00");
+    let from_zero = |unit: &Unit| unit.readings.iter().any(starts) && zero(unit);
+    if !units.iter().any(from_zero) {
+        return;
+    }
+    for unit in units {
+        if let [Said { say: say @ Say::Every { times: None, total_s: None, .. }, .. }] =
+            &mut unit.readings[0].says[..]
+        {
+            *say = Say::ClockStart;
+        }
+    }
 }
 
 /// "5/3/1" and below it "75/85/95": of sets as many, the second line is how heavy they are, in percent.

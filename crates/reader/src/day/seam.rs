@@ -67,7 +67,12 @@ impl Divider<'_> {
             let last = self.best(before).says.last().map(|said| &said.say);
             last.is_some_and(Say::leads_on)
         });
-        then_max(reading) || window && led && self.units[at].starts_line && !self.in_circuit(at)
+        // "1 min max push-ups. Rest 2. 1 min max squats": in one line too.
+        let parted = at.checked_sub(1).is_some_and(|before| {
+            let says = &self.best(before).says;
+            matches!(&says[..], [rest] if matches!(rest.say, Say::Rest { .. }))
+        });
+        then_max(reading) || window && led && (parted || self.units[at].starts_line) && !self.in_circuit(at)
     }
 
     /// "Dumbbell day (2x22.5/15)" below an empty line, above the rounds that they are for.

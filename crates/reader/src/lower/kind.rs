@@ -45,12 +45,16 @@ impl Shaper<'_> {
                 || (facts.sets.is_some() || facts.items().all(|item| item.sets.is_some()))
                     && facts.items().all(|item| item.load.is_none())
                 || facts.kind == Some(PartKind::Strength));
+        // Nobody buys in for a lift.
+        let bought = facts.items().count() > 2
+            && facts.steps.iter().any(|step| matches!(step.what, StepKind::BuyIn | StepKind::CashOut));
         let plain_format = facts.amrap.is_some()
             || facts.for_time
             || facts.tabata
             || facts.on_off.is_some()
             || facts.quality
             || facts.until_failure
+            || bought
             || (facts.every.is_some() && !every_lift);
         let scheme_lift = !plain_format
             && facts.cap_s.is_none()

@@ -277,10 +277,12 @@ impl Shaper<'_> {
     /// "A1. Chin-ups 5-5-3-3, A2. Bench 4 x 8": repetitions that differ from set to set are of the lift that they stand beside, and of no other.
     fn list_of_one(&self, facts: &Facts, works: &mut [Work]) {
         let beside = facts.steps.iter().find_map(|step| match &step.what {
-            StepKind::Scheme { open: None, .. } => facts.steps.iter().find_map(|other| match &other.what {
-                StepKind::Item(item) if other.line == step.line => item.movement.clone(),
-                _ => None,
-            }),
+            StepKind::Scheme { reps, open: None } if reps.windows(2).any(|pair| pair[0] != pair[1]) => {
+                facts.steps.iter().find_map(|other| match &other.what {
+                    StepKind::Item(item) if other.line == step.line => item.movement.clone(),
+                    _ => None,
+                })
+            }
             _ => None,
         });
         let differ = facts.set_list.windows(2).any(|pair| pair[0].0 != pair[1].0);

@@ -1,5 +1,7 @@
 //! The tree of a conditioning piece, a warm-up or a list.
 
+use std::collections::BTreeSet;
+
 use super::groups::{Grouped, Repeat, interrupted, wrap};
 use super::{FIXED_WORK_SHARE, INTERVAL_SHARE, LONGEST_PIECE_S, Shaper, TABATA};
 use crate::facts::{Facts, Step, StepKind};
@@ -115,7 +117,11 @@ impl Shaper<'_> {
         let size = part.team_size;
         let tree = if facts.each_person && size > 1 { each_does(tree, size) } else { tree };
         part.tree = if size > 1 {
-            let told = facts.sharing.unwrap_or(Sharing::Freely);
+            let told = facts.sharing.unwrap_or(if one_at_each(facts, size) {
+                Sharing::Stations
+            } else {
+                Sharing::Freely
+            });
             let all = works(&tree);
             let all_in_step = !all.is_empty() && all.iter().all(|work| work.in_step);
             let sharing = if all_in_step { Sharing::Together } else { told };
@@ -573,6 +579,17 @@ fn rising(nodes: &[Node], add: Option<u32>) -> (u32, u32) {
         _ => add.unwrap_or(1),
     };
     (start, add.unwrap_or(step))
+}
+
+/// "Partner A: ...", "Partner B: ...": each of a team has a station of their own, and they change over.
+fn one_at_each(facts: &Facts, size: u32) -> bool {
+    let station = |step: &Step| match step.label {
+        Label::Station(n) => Some(n),
+        _ => None,
+    };
+    let items = facts.steps.iter().filter(|step| matches!(step.what, StepKind::Item(_)));
+    let stations: Option<BTreeSet<u32>> = items.map(station).collect();
+    stations.is_some_and(|stations| stations.len() > 1 && stations.len() as u32 == size)
 }
 
 /// With nothing in step: where everybody does all of it anyway, or nobody is there to share it with.

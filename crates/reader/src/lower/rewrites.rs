@@ -40,8 +40,10 @@ pub(super) fn minutes_of_a_lift(facts: &mut Facts, catalogue: &Catalogue) {
     }
     let lifted = |item: &Item| {
         let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
-        movement
-            .is_some_and(|movement| movement.unit == Unit::Reps && movement.takes_weight() || item.generic)
+        // "8 min row" is on the machine.
+        movement.is_some_and(|movement| {
+            movement.unit == Unit::Reps && movement.takes_weight() || item.generic && !movement.is_engine()
+        })
     };
     let minutes = |step: &mut Step| match &mut step.what {
         StepKind::Item(item) if item.unit == Some(Unit::Seconds) && !item.max && lifted(item) => {

@@ -218,6 +218,7 @@ impl Say {
             "topsets" => Self::TopSets(c.count('n')?),
             "superset" => Self::Superset,
             "complex" => Self::Complex,
+            "complex.again" => Self::ComplexAgain,
             "interrupt" => {
                 let every_s = c.seconds('t').map(|(s, _)| s).or(c.count('n').map(|n| n * 60)).unwrap_or(60);
                 let from_s = match (c.count('f'), c.seconds('f')) {
@@ -333,7 +334,7 @@ impl Say {
             "quality" => Self::Quality,
             "cap" => Self::Cap(Some(c.seconds('t')?.1)),
             "cap.open" => Self::Cap(None),
-            "clockstart" => Self::ClockStart,
+            "clockstart" | "clockstart.on" => Self::ClockStart,
             // Behind a name in brackets seconds are of a hold, and two strokes are inches.
             "length" | "length.framed" => {
                 let (low, high) = c.seconds('t')?;

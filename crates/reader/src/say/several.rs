@@ -1,6 +1,6 @@
 //! Rows of the grammar that say several things at once; the others say one (`phrase`).
 
-use lantern_session::movement::Unit;
+use lantern_session::movement::{MovementId, Unit};
 use lantern_session::{PartKind, PercentOf, RestAfter, Score, Sharing};
 
 use super::captures::{Captures, words_between};
@@ -12,6 +12,9 @@ use crate::values::{Line, Value};
 
 /// Words beside a clock that say that entries take turns.
 const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
+
+/// Machines of which any will do, where none is named.
+const MACHINES: [&str; 3] = ["row", "bike", "ski"];
 
 /// Words beside a movement that all of a team do at once.
 const IN_STEP: [&str; 4] = ["synchro", "sync", "synchronised", "synchronized"];
@@ -92,6 +95,23 @@ impl Say {
                 _ => Vec::new(),
             },
             // "70% x 3 x 4" is three repetitions, four times.
+            "setat.singles" => match (c.value('p'), c.count('s')) {
+                (Some(Value::Percents(share)), Some(sets)) if (1..=12).contains(&sets) => {
+                    vec![Self::SetAt { reps: 1, percent: share[0] }; sets as usize]
+                }
+                _ => Vec::new(),
+            },
+            "build.complex" => vec![Self::Build, Self::Complex],
+            "amrap.partner" => {
+                let amrap = c.seconds('t').filter(|(s, _)| *s > 0).map(|(s, _)| Self::Amrap(Some(s)));
+                amrap.into_iter().chain([Self::Team(2)]).collect()
+            }
+            "bouts.two" => match (c.seconds('t'), c.seconds('u')) {
+                (Some((seconds, _)), Some((other, _))) if seconds == other && seconds > 0 => {
+                    vec![Self::Bouts { times: 2, seconds, open: true }]
+                }
+                _ => Vec::new(),
+            },
             "setat.sets" => match (c.value('p'), c.count('n'), c.count('s')) {
                 (Some(Value::Percents(share)), Some(reps), Some(sets))
                     if share.len() == 1 && (1..=20).contains(&reps) && (1..=12).contains(&sets) =>
@@ -270,6 +290,25 @@ impl Say {
                     None => Vec::new(),
                 }
             }
+            // "4 min hard": of what is named above.
+            "effort.dose" => match dose(&c) {
+                Some(Self::Item(item)) if item.unit == Some(Unit::Seconds) => vec![Self::Item(item)],
+                _ => Vec::new(),
+            },
+            // "500 m on any machine": whichever is free.
+            "item.machine" => match dose(&c).filter(|_| has_dose_unit(&c)) {
+                Some(Self::Item(dose)) => MACHINES
+                    .iter()
+                    .enumerate()
+                    .flat_map(|(n, machine)| {
+                        let own = if n == 0 { dose.clone() } else { Item::default() };
+                        let item = Item { movement: Some(MovementId::new(machine)), ..own };
+                        [(n > 0).then_some(Self::Or), Some(Self::Item(item))]
+                    })
+                    .flatten()
+                    .collect(),
+                _ => Vec::new(),
+            },
             "percent.half" => match c.value('m') {
                 Some(Value::Movement { id, weighs: true, .. }) => {
                     vec![Self::Percent(vec![[50.0; 2]]), Self::PercentOf(PercentOf::Lift(id.clone()))]
@@ -422,7 +461,7 @@ impl Say {
                 vec![Self::Percent(vec![[times * 100.0; 2]]), Self::PercentOf(PercentOf::Bodyweight)]
             }
             // "10% lighter" is of what was lifted before.
-            "backoff" => match c.value('p') {
+            "backoff" | "backoff.down" => match c.value('p') {
                 Some(Value::Percents(off)) if off.len() == 1 && (1.0..=60.0).contains(&off[0][0]) => {
                     let left = off[0].map(|off| 100.0 - off);
                     vec![Self::Relative, Self::Percent(vec![left]), Self::PercentOf(PercentOf::Today)]

@@ -64,12 +64,20 @@ pub(super) fn unknown_lift(body: &[Token], chars: &[char], line: &Line<'_>) -> O
     const MOST_WORDS: usize = 3;
     let words = body.iter().take_while(|token| token.word().is_some()).count();
     let by = |at: usize| body.get(at).is_some_and(|token| token.is('*') || token.word() == Some("x"));
+    let number = |at: usize| body.get(at).is_some_and(|token| token.number().is_some());
+    // "Gruntwax with a band 3 x 10": what it is done with stands behind the name.
+    let with = (1..words).find(|at| matches!(body[*at].word(), Some("with" | "w")));
+    let tool = |at: usize| body[at].word().is_some() || body[at].is('/');
+    let behind = with.and_then(|with| (with..body.len()).find(|at| !tool(*at)));
     // "x" is a word to the tokens, and no part of the name.
-    let sets = (1..=words.min(MOST_WORDS))
-        .find(|at| body.get(*at).is_some_and(|token| token.number().is_some()) && by(at + 1))?;
-    let counted = body.get(sets + 2).is_some_and(|token| token.number().is_some());
-    let unnamed = (0..sets).all(|at| line.movements[at].is_empty() && line.classes[at].is_empty());
+    let name = (1..=words).find(|at| number(*at)).or(with).filter(|end| *end <= MOST_WORDS)?;
+    let sets = (1..=words.min(MOST_WORDS)).find(|at| number(*at) && by(at + 1)).or(behind)?;
+    let counted = number(sets) && by(sets + 1) && number(sets + 2);
+    // "Leg extension": a word of another kind may stand in front of it.
+    let unnamed = (0..name).all(|at| line.movements[at].is_empty())
+        && line.classes[name - 1].is_empty()
+        && body[name - 1].word().is_some_and(|word| word.len() > 2);
     let first = body.first()?;
     (counted && unnamed && first.end - first.start > 2)
-        .then(|| (first.start + 1, chars[first.start..body[sets - 1].end].iter().collect()))
+        .then(|| (first.start + 1, chars[first.start..body[name - 1].end].iter().collect()))
 }

@@ -147,6 +147,8 @@ impl Line<'_> {
     }
 
     pub(super) fn percent_sign(&self, at: usize) -> Option<usize> {
+        // "80+%"
+        let at = at + usize::from(self.is(at, '+') && self.is(at + 1, '%'));
         if self.is(at, '%') { Some(at + 1) } else { self.class(at, self.units.percent) }
     }
 

@@ -190,9 +190,12 @@ impl Line<'_> {
         }
         // "6 x 1" is sets of one, "5x8" of eight, whatever word stands beside them.
         let spaced = || self.tokens[at..end].iter().skip(1).any(|token| token.spaced);
-        let sets = letters.len() == 3
-            && letters[1..].starts_with('X')
-            && (spaced() || !letters.ends_with(['0', '1', 'X']));
+        let sets = letters.get(1..).is_some_and(|letters| letters.starts_with('X'))
+            && match letters.len() {
+                3 => spaced() || !letters.ends_with(['0', '1', 'X']),
+                // "3x20" counts too; "3-x-2-0" is a tempo.
+                _ => end - at == 3,
+            };
         if sets || !(3..=4).contains(&letters.len()) {
             return Vec::new();
         }
