@@ -3,7 +3,7 @@
 mod above;
 mod seam;
 
-use lantern_session::movement::{Catalogue, MovementId, normal_words};
+use lantern_session::movement::{Catalogue, Movement, MovementId, normal_words};
 use lantern_session::{Load, LoadUnit, PartKind, works};
 
 use self::above::{announced, listed, teams, tools_of_the_day};
@@ -201,6 +201,16 @@ impl<'u> Divider<'u> {
         best
     }
 
+    /// "Assistance: 5x10 @ 50%" is of the lift above it.
+    fn lift_above(&self, from: usize) -> Option<Item> {
+        let items = self.units[..from].iter().rev().flat_map(|unit| unit.readings[0].items());
+        let movement = |item: &Item| self.catalogue.get(item.movement.as_ref()?);
+        let named = items.filter(|item| item.movement.is_some());
+        let last = named.map(|item| item.movement.clone()).next()?;
+        let lift = Item { movement: last, ..Item::default() };
+        movement(&lift).is_some_and(Movement::is_barbell).then_some(lift)
+    }
+
     /// The nearest complex above a sentence: its lifts and nothing else that is said of it.
     fn complex_above(&self, from: usize) -> Option<(&Unit, Reading)> {
         self.units[..from].iter().rev().find_map(|unit| {
@@ -234,9 +244,12 @@ impl<'u> Divider<'u> {
         let contradictions = facts.contradictions.len();
         if !facts.has_items()
             && facts.has_prescription()
-            && let Some(item) = &self.announced
+            && let Some(item) = self
+                .announced
+                .clone()
+                .or_else(|| self.lift_above(from).filter(|_| facts.asks_for_sets_at_a_share()))
         {
-            facts.begin_with(item);
+            facts.begin_with(&item);
             facts.strength.week = facts.strength.week.or(self.week);
         }
         let gentle = matches!(

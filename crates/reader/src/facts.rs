@@ -289,6 +289,11 @@ impl Facts {
         self.steps.iter().filter(lettered).count() > 1
     }
 
+    /// Whether it prescribes sets at a share of a maximum.
+    pub fn asks_for_sets_at_a_share(&self) -> bool {
+        !self.sets_reps.is_empty() && !self.strength.percent.is_empty()
+    }
+
     /// Begins with a movement that the lines above have named.
     pub fn begin_with(&mut self, item: &crate::say::Item) {
         let item = Item { movement: item.movement.clone(), generic: item.shorthand, ..Item::default() };
@@ -378,8 +383,9 @@ impl Facts {
                         }
                         continue;
                     }
-                    let waits =
-                        |known: &&mut Item| known.amount.is_none() && !known.max && known.sets.is_none();
+                    let waits = |known: &&mut Item| {
+                        known.amount.is_none() && !known.max && known.sets.is_none() && !known.alternative
+                    };
                     if item.movement.is_none()
                         && item.amount.is_some()
                         && let Some(last) = last_named(&mut self.steps).filter(waits)

@@ -214,7 +214,8 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         return end.map(|end| (Label::Odd(first.starts_with('o')), end));
     }
     // "Minutes 1, 3, 5:", "on 2, 4, 6:" are the odd and the even ones.
-    let opens = usize::from(matches!(first, "on" | "in" | "minutes" | "mins" | "rounds" | "intervals"));
+    let opens =
+        usize::from(matches!(first, "on" | "in" | "minutes" | "mins" | "rounds" | "round" | "intervals"));
     let mut places = Vec::new();
     let mut at = opens + usize::from(opens == 1 && matches!(word(1), Some("minutes" | "mins" | "rounds")));
     while let Some(n) = whole(at).filter(|_| opens == 1) {

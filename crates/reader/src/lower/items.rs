@@ -33,13 +33,16 @@ fn bare_shares(facts: &mut Facts) {
     let named = |item: &&Item| item.movement.is_some() && item.amount.is_none() && !item.max;
     let bare: Option<Vec<(u32, f64)>> = facts.items().filter(|item| !named(item)).map(share).collect();
     let announced = facts.percents_of.take();
+    let alone = !facts.has_format() && !facts.has_rounds() && facts.cap_s.is_none();
     let own = facts.items().find_map(|item| item.movement.clone());
     let shares = facts.set_list.len() + facts.strength.percent.len() > 0;
     if announced != own && shares && facts.strength.percent_of.is_none() {
         facts.strength.percent_of = announced.clone().map(PercentOf::Lift);
     }
     let has_a_share = !facts.set_list.is_empty() || !facts.strength.percent.is_empty() || announced.is_some();
-    let told = |sets: &Vec<(u32, f64)>| one_lift && has_a_share && !sets.is_empty();
+    // "3 @ 65, 3 @ 75, 5 @ 85" of a lift alone: nobody writes one weight for everybody, and each time more of it.
+    let rises = |sets: &[(u32, f64)]| sets.len() > 1 && sets.windows(2).all(|pair| pair[0].1 < pair[1].1);
+    let told = |sets: &Vec<(u32, f64)>| one_lift && (has_a_share || alone && rises(sets)) && !sets.is_empty();
     let Some(mut sets) = bare.filter(told) else { return };
     if announced != own && facts.strength.percent_of.is_none() {
         facts.strength.percent_of = announced.map(PercentOf::Lift);

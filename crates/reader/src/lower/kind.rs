@@ -86,6 +86,7 @@ impl Shaper<'_> {
                 && facts.kind.is_none()
                 && section.is_none()
                 && !plain_format);
+        let loaded = facts.asks_for_sets_at_a_share() && movements().all(Movement::is_barbell);
         let stretches = facts.has_items() && movements().all(|m| m.pattern == Pattern::Mobility);
         match facts.kind.or(section) {
             Some(PartKind::Strength) if plain_format && !lift => PartKind::Conditioning,
@@ -93,6 +94,8 @@ impl Shaper<'_> {
             Some(PartKind::Conditioning) if lift && !plain_format && facts.cap_s.is_none() => {
                 PartKind::Strength
             }
+            // "Assistance: 5x10 @ 50 %" is loaded like any lift.
+            Some(PartKind::Accessory) if !plain_format && loaded => PartKind::Strength,
             Some(kind) if facts.kind.is_some() => kind,
             // Stretching below another heading is stretching all the same.
             Some(PartKind::Accessory | PartKind::Skill | PartKind::Strength | PartKind::Conditioning)

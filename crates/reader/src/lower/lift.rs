@@ -88,6 +88,12 @@ impl Shaper<'_> {
         if superset {
             self.list_of_one(facts, &mut works);
         }
+        if let (Some(PercentOf::Rm(n)), Some(built)) = (&part.strength.percent_of, part.strength.rm)
+            && *n == built
+        {
+            part.strength.percent_of = Some(PercentOf::Today);
+        }
+        let strength = &mut part.strength;
         let written = facts.sets_reps.first().copied();
         let from_list = (!facts.set_list.is_empty())
             .then(|| facts.set_list.iter().map(|(reps, _)| *reps).collect::<Vec<u32>>());

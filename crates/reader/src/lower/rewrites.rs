@@ -13,6 +13,8 @@ use crate::say::Aim;
 const MOST_OF_A_MAX: u32 = 10;
 /// Shortest length of a section of an outline, in seconds; a shorter one is a hold.
 const SHORTEST_SECTION_S: u32 = 240;
+/// Longest stay at a station of which nobody says that it is counted, in seconds.
+const LONGEST_STATION_S: f64 = 120.0;
 /// Longest burst of work and of rest between bursts that are counted, in seconds.
 const LONGEST_BURST_S: u32 = 60;
 
@@ -274,7 +276,11 @@ pub(super) fn stations_of_an_amrap(facts: &mut Facts, catalogue: &Catalogue) {
     let lengths: Vec<f64> = facts.items().filter_map(|item| item.amount.map(|(amount, _)| amount)).collect();
     let [work_s, ..] = lengths[..] else { return };
     let alike = lengths.len() == facts.items().count() && lengths.iter().all(|s| *s == work_s);
-    let rounds_of_counts = facts.score == Some(Score::Reps) && facts.has_rounds() && !facts.has_format();
+    // "Three rounds of 1 min wall balls, 1 min box jumps, 1 min row" is counted, whether it says so or not.
+    let piece = matches!(facts.kind, None | Some(PartKind::Conditioning));
+    let told = facts.score == Some(Score::Reps)
+        || facts.score.is_none() && piece && lengths.len() > 2 && work_s <= LONGEST_STATION_S;
+    let rounds_of_counts = told && facts.has_rounds() && !facts.has_format();
     if !(facts.amrap.is_some() || rounds_of_counts)
         || lengths.len() < 2
         || !alike

@@ -363,6 +363,25 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // "5+ @ 85": that often at least.
+            "again.open" => match (c.count('n'), c.value('l')) {
+                (Some(reps), Some(Value::Load { first, second: None, unit, .. })) if *first >= 5.0 => {
+                    let item = Item { amount: Some((f64::from(reps), None)), ..Item::default() };
+                    let load = Self::Load { implements: 1, first: *first, second: None, unit: *unit };
+                    vec![Self::Item(item), load, Self::OpenLast]
+                }
+                _ => Vec::new(),
+            },
+            "fortime.capped" => match (c.count('n'), c.count('t')) {
+                (Some(rounds), Some(minutes)) if rounds > 0 && (3..=60).contains(&minutes) => {
+                    vec![Self::Rounds(rounds), Self::ForTime, Self::Cap(Some(minutes * 60))]
+                }
+                _ => Vec::new(),
+            },
+            "percent.rm" => {
+                let rm = c.count('n').filter(|n| (2..=20).contains(n));
+                rm.map(|n| Self::PercentOf(PercentOf::Rm(n))).into_iter().collect()
+            }
             "again" => match (c.count('n'), c.value('l')) {
                 (Some(reps), Some(Value::Load { implements, first, second, unit })) if *first >= 5.0 => {
                     let item = Item { amount: Some((f64::from(reps), None)), ..Item::default() };
