@@ -55,7 +55,8 @@ pub(crate) fn coherence(
     let (mut superset, mut rounds_with_work) = (false, false);
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
     let (mut stays, mut counted) = (false, false);
-    let (mut led_on, mut rounds_of, mut counted_in_rounds) = (false, None, false);
+    let (mut led_on, mut until_failure) = (false, false);
+    let (mut rounds_of, mut counted_in_rounds) = (None, false);
     let (mut windows, mut rested) = (0, false);
     // An empty line stands somewhere above, with nothing but talk since.
     let mut blank = false;
@@ -148,7 +149,9 @@ pub(crate) fn coherence(
         // "Finish with 100 sit-ups" below a clock that ends by itself is done when it has ended.
         let leads = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then | Say::CashOut));
         let own = matches!(unit.label, Label::None | Label::Letter(_, None));
-        let leads = leads || led_on;
+        // "Once you fail, rest, then" in a line of its own leads to what is in the next.
+        let leads = leads || led_on && until_failure;
+        until_failure |= reading.says(|say| matches!(say, Say::UntilFailure));
         led_on = reading.items().next().is_none()
             && reading.says.last().is_some_and(|said| matches!(said.say, Say::Then));
         let fixed = reading.items().any(|item| item.is_anchored() && !item.max && item.window_s.is_none());
