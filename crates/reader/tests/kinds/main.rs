@@ -9,6 +9,7 @@ mod passing;
 mod rests;
 mod sections;
 mod shares;
+mod told;
 mod turns;
 mod work;
 
