@@ -354,6 +354,8 @@ impl Facts {
         }
         let speaks_of_result = says(|say| match say {
             Say::Score(score) => *score != Score::None,
+            // "Zone 2, 45 min" is how long it takes, however it feels.
+            Say::Intent(Intent::Feel(_)) => false,
             other => matches!(other, Say::Target { .. } | Say::RoundUnder(_) | Say::Intent(_)),
         });
         let (aims, of_others) = aims(&found, sentence.line);

@@ -48,7 +48,7 @@ use lantern_session::movement::{Catalogue, Unit};
 use lantern_session::units::clock_s;
 use lantern_session::wire::part_json;
 use lantern_session::{
-    Assumption, Format, Node, Note, Part, PartKind, Problem, Session, Severity, check, works,
+    Assumption, Format, Node, Note, Part, PartKind, PercentOf, Problem, Session, Severity, check, works,
 };
 use serde_json::{Value, json};
 use sha2::{Digest, Sha256};
@@ -359,6 +359,7 @@ fn assemble<'u>(
     let last = parts.iter().rposition(|part| part.kind != PartKind::Home).unwrap_or(0);
     parts.iter_mut().skip(last).for_each(|part| part.then_rest_s = None);
     share_length(reading);
+    shares_of_what_was_built(&mut reading.session.parts);
     aims::place(&aims, &mut reading.session.parts, &mut reading.assumptions);
     let hard = |part: &Part| matches!(part.kind, PartKind::Strength | PartKind::Conditioning);
     let leads_up = reading.session.parts.iter().skip(1).any(hard);
@@ -409,6 +410,26 @@ fn keep_the_rest(reading: &mut Reading, raw: &[&str]) {
         let text = line.trim();
         if !kept[n + 1] && text.chars().any(char::is_alphanumeric) && title.as_deref() != Some(text) {
             reading.session.notes.push(Note { line: n + 1, text: text.to_owned() });
+        }
+    }
+}
+
+/// "60 % of the 3RM" below the 3RM that is built is of today's.
+fn shares_of_what_was_built(parts: &mut [Part]) {
+    for n in 1..parts.len() {
+        let (before, rest) = parts.split_at_mut(n);
+        let part = &mut rest[0];
+        let Some(PercentOf::Rm(rm)) = part.strength.percent_of else { continue };
+        let lifts = works(&part.tree);
+        let built = |other: &Part| {
+            other.format == Some(Format::BuildTo)
+                && other.strength.rm == Some(rm)
+                && works(&other.tree)
+                    .iter()
+                    .any(|work| lifts.iter().any(|lift| lift.movement == work.movement))
+        };
+        if before.iter().any(built) {
+            part.strength.percent_of = Some(PercentOf::Today);
         }
     }
 }

@@ -236,6 +236,9 @@ pub enum Aim {
     Bare,
 }
 
+/// Machines of which any will do, where none is named.
+pub(crate) const MACHINES: [&str; 3] = ["row", "bike", "ski"];
+
 /// A tool that a load is written beside.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[expect(missing_docs, reason = "the names say it")]

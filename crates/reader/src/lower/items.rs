@@ -33,7 +33,8 @@ fn bare_shares(facts: &mut Facts) {
     let named = |item: &&Item| item.movement.is_some() && item.amount.is_none() && !item.max;
     let bare: Option<Vec<(u32, f64)>> = facts.items().filter(|item| !named(item)).map(share).collect();
     let announced = facts.percents_of.take();
-    let alone = !facts.has_format() && !facts.has_rounds() && facts.cap_s.is_none();
+    let clocked = facts.has_format() && facts.every.is_none();
+    let alone = !clocked && !facts.has_rounds() && facts.cap_s.is_none();
     let own = facts.items().find_map(|item| item.movement.clone());
     let shares = facts.set_list.len() + facts.strength.percent.len() > 0;
     if announced != own && shares && facts.strength.percent_of.is_none() {

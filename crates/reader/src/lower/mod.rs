@@ -20,14 +20,15 @@ use self::levels::levels;
 use self::mentions::without_mentions;
 use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on};
 use self::rewrites::{
-    as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing, clocks_in_words,
-    every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk, minutes_in_turn,
-    minutes_of_a_lift, one_thing_for_a_length, one_window, rungs_that_are_told, schemes_side_by_side,
-    stations_of_an_amrap, topic_of_a_list, windows_of_stations,
+    any_machine_of_a_warm_up, as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing,
+    clocks_in_words, every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk,
+    minutes_in_turn, minutes_of_a_lift, minutes_that_add_up, one_thing_for_a_length, one_window,
+    rungs_that_are_told, schemes_side_by_side, stations_of_an_amrap, topic_of_a_list, windows_of_stations,
 };
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::say::Aim;
+use crate::say::MACHINES;
 use lantern_session::movement::{Catalogue, Movement, MovementId, Unit};
 use lantern_session::units::WeightUnit;
 use lantern_session::{
@@ -249,6 +250,8 @@ impl<'c> Shaper<'c> {
         heavier_until_missed(&mut facts, self.catalogue);
         every_so_many(&mut facts);
         rungs_that_are_told(&mut facts);
+        any_machine_of_a_warm_up(&mut facts);
+        minutes_that_add_up(&mut facts, self.catalogue);
         minutes_of_a_lift(&mut facts, self.catalogue);
         rest_by_ratio(&mut facts);
         clocks_in_words(&mut facts);
@@ -357,7 +360,9 @@ impl<'c> Shaper<'c> {
         let offered = |id: &MovementId| {
             part.alternatives.iter().flat_map(|other| &other.work).any(|work| work.movement == *id)
         };
-        let missing: Vec<_> = named.iter().filter(|(id, _)| !done(id) && !offered(id)).collect();
+        // "5 min on any machine" of a warm-up is none of them.
+        let any = |id: &MovementId| part.kind == PartKind::Warmup && MACHINES.contains(&id.as_str());
+        let missing: Vec<_> = named.iter().filter(|(id, _)| !done(id) && !offered(id) && !any(id)).collect();
         // One that is done as another of its family, for the load beside it, is there.
         let distinct = |ids: &mut dyn Iterator<Item = &MovementId>| ids.collect::<BTreeSet<_>>().len();
         let all = distinct(&mut named.iter().map(|(id, _)| id));

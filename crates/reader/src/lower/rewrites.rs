@@ -7,7 +7,7 @@ use super::LONGEST_PIECE_S;
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
-use crate::say::Aim;
+use crate::say::{Aim, MACHINES};
 
 /// Most repetitions that a max is built to.
 const MOST_OF_A_MAX: u32 = 10;
@@ -182,6 +182,47 @@ pub(super) fn one_thing_for_a_length(facts: &mut Facts, catalogue: &Catalogue) {
     facts.quality = true;
 }
 
+/// "Warm-up: 5 min on any machine" is how long it takes, and no machine's work.
+pub(super) fn any_machine_of_a_warm_up(facts: &mut Facts) {
+    if facts.kind != Some(PartKind::Warmup) {
+        return;
+    }
+    let name = |step: &Step| match &step.what {
+        StepKind::Item(item) => item.movement.as_ref().map(|id| id.as_str().to_owned()),
+        _ => None,
+    };
+    let any = |steps: &[Step]| {
+        steps.iter().map(name).eq(MACHINES.iter().map(|machine| Some((*machine).to_owned())))
+    };
+    let Some(at) = facts.steps.windows(MACHINES.len()).position(any) else { return };
+    if let StepKind::Item(Item { amount: Some((seconds, None)), unit: Some(Unit::Seconds), .. }) =
+        &facts.steps[at].what
+    {
+        facts.duration_s = facts.duration_s.or(Some(*seconds as u32));
+        facts.steps.drain(at..at + MACHINES.len());
+    }
+}
+
+/// "45 min: 15 bike, 15 row, 15 run" are minutes, since they add up to them.
+pub(super) fn minutes_that_add_up(facts: &mut Facts, catalogue: &Catalogue) {
+    let Some(length) = facts.duration_s else { return };
+    let machine = |item: &Item| {
+        item.unit.is_none()
+            && item.movement.as_ref().and_then(|id| catalogue.get(id)).is_some_and(Movement::is_engine)
+    };
+    let minutes: Option<f64> =
+        facts.items().map(|item| item.amount.filter(|_| machine(item)).map(|(first, _)| first)).sum();
+    if facts.items().count() < 2 || minutes.is_none_or(|minutes| minutes * 60.0 != f64::from(length)) {
+        return;
+    }
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what {
+            (item.amount, item.unit) =
+                (item.amount.map(|(minutes, _)| (minutes * 60.0, None)), Some(Unit::Seconds));
+        }
+    }
+}
+
 /// "Minute 1: 1 thruster. Minute 2: 2 thrusters. And so on": the second is what the first becomes.
 pub(super) fn rungs_that_are_told(facts: &mut Facts) {
     let Some(more) = facts.add_each.filter(|_| facts.until_failure) else { return };
@@ -290,7 +331,18 @@ pub(super) fn stations_of_an_amrap(facts: &mut Facts, catalogue: &Catalogue) {
     }
     facts.amrap = None;
     facts.duration_s = None;
-    facts.on_off = Some((None, work_s as u32, 0));
+    // "3 min double-unders, 1 min rest, 3 min row, 1 min rest, ...": rested after each of them.
+    let rests: Vec<u32> = facts
+        .steps
+        .iter()
+        .filter_map(|step| if let StepKind::Rest { seconds, .. } = step.what { Some(seconds) } else { None })
+        .collect();
+    let between = rests.len() + 1 >= lengths.len() && rests.windows(2).all(|pair| pair[0] == pair[1]);
+    let rest_s = rests.first().copied().filter(|_| between).unwrap_or(0);
+    if rest_s > 0 {
+        facts.steps.retain(|step| !matches!(step.what, StepKind::Rest { .. }));
+    }
+    facts.on_off = Some((None, work_s as u32, rest_s));
     count_what_is_done(facts);
 }
 

@@ -71,6 +71,14 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
     {
         return None;
     }
+    // "Devil's press 2x15/10": what is held in each hand, for men and for women.
+    if *weighs
+        && c.count('s') == Some(2)
+        && unit.is_none()
+        && amount.is_some_and(|(_, second)| second.is_some())
+    {
+        return None;
+    }
     let max = matches!(says, "item.max" | "item.maxbehind" | "item.timed");
     let written = if c.has('u') { Some(counted_in) } else { unit };
     Some(Say::Item(Item {

@@ -294,6 +294,12 @@ impl Say {
             "backagain" => Self::BackAgain,
             "everyreps" => Self::EveryReps(c.count('n').filter(|n| *n > 1)?),
             "everyreps.word" => Self::EveryReps(nth(&words_between(line, start, end)).filter(|n| *n > 1)?),
+            "onoff.table" => Self::OnOff {
+                times: c.count('k').filter(|times| *times > 0),
+                work_s: c.seconds('w')?.0,
+                rest_s: c.seconds('r')?.0,
+                total_s: None,
+            },
             "bouts" | "bouts.plain" => Self::Bouts {
                 times: c.count('k').filter(|times| *times > 0 && *times <= 60)?,
                 seconds: c.seconds('t')?.0,
@@ -468,6 +474,10 @@ impl Say {
                 Value::Movement { id, weighs: true, .. } => Self::PercentsOf(id.clone()),
                 _ => return None,
             },
+            "setat.open.bare" => {
+                let share = c.number('n').filter(|n| LIKELY_SHARES.contains(n))?;
+                Self::SetAt { reps: 0, percent: [share; 2] }
+            }
             // "4-6 @ 70" below sets that are counted through.
             "percent.sets.on" => {
                 let (from, to, share) = (c.count('a')?, c.count('b')?, c.number('n')?);

@@ -6,15 +6,12 @@ use lantern_session::{PartKind, PercentOf, RestAfter, Score, Sharing};
 use super::captures::{Captures, words_between};
 use super::items::{dose, has_dose_unit, item};
 use super::phrase::reps_of_a_set;
-use super::{Item, Say};
+use super::{Item, MACHINES, Say};
 use crate::grammar::Capture;
 use crate::values::{Line, Value};
 
 /// Words beside a clock that say that entries take turns.
 const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
-
-/// Machines of which any will do, where none is named.
-const MACHINES: [&str; 3] = ["row", "bike", "ski"];
 
 /// Words beside a movement that all of a team do at once.
 const IN_STEP: [&str; 4] = ["synchro", "sync", "synchronised", "synchronized"];

@@ -158,3 +158,46 @@ fn lines_by_the_number_of_their_rounds_take_turns() {
     let text = plain("3 rounds of\n1 min wall balls\n1 min swings 24/16\n1 min burpees\n1 min rest");
     assert!(text.contains("3 rounds, 1:00 on, 0:00 off") && text.contains("score: total reps"), "{text}");
 }
+
+#[test]
+fn what_is_held_in_each_hand_is_no_number_of_sets() {
+    let part = part("8-6-4 for time\nDB thrusters 2x20/12\nSit-ups\ncap 8");
+    assert_eq!(
+        (&part["loads"]["dumbbell-thruster"]["first"], &part["loads"]["dumbbell-thruster"]["second"]),
+        (&json!(20), &json!(12))
+    );
+    assert_eq!(total(&part, "dumbbell-thruster"), 18);
+}
+
+#[test]
+fn minutes_are_minutes_where_they_add_up() {
+    let easy = part("Zone 2, 40 min\n20 bike\n20 run");
+    assert_eq!((total(&easy, "bike"), total(&easy, "run")), (json!(1200), json!(1200)), "{easy:#}");
+    // Where they do not, they are what the machine counts.
+    assert_eq!(part("5 rounds for time\n12 bike\n10 burpees")["totals"]["bike"]["unit"], "calories");
+}
+
+#[test]
+fn shares_of_what_is_built_above_are_of_today() {
+    let text = plain("Power clean 3RM, 15 min\n\nAMRAP 8\n5 power cleans @ 60% of 3RM\n8 burpees");
+    assert!(text.contains("@ 60% of today's top set"), "{text}");
+    assert!(plain("Deadlift 3x3 @ 85% of 3RM").contains("@ 85% of 3RM"));
+    assert!(
+        plain("Back squat E3MOM x 4\n1) 5 @ 60\n2) 4 @ 70\n3) 3 @ 80\n4) AMRAP @ 65")
+            .contains("back squat 5-4-3-0\n@ 60-70-80-65%\nlast set open")
+    );
+}
+
+#[test]
+fn a_clock_may_be_a_table_of_words() {
+    let part = part("Work: 40 s  Rest: 20 s  Rounds: 5\nMountain climbers\nAir squats");
+    assert_eq!(
+        (&part["work_s"], &part["rest_s"], &part["rounds"]),
+        (&json!(40), &json!(20), &json!(5)),
+        "{part:#}"
+    );
+    // The same rest after each of some minutes is of the clock.
+    let text =
+        plain("For max reps:\n2 min of burpees\n1 min rest\n2 min of cal row\n1 min rest\n2 min of sit-ups");
+    assert!(text.contains("2:00 on, 1:00 off"), "{text}");
+}
