@@ -121,9 +121,8 @@ pub(crate) fn coherence(
         // "Partner B: as many rounds as possible of ..." goes on as long as the clock of both.
         let beside =
             matches!(unit.label, Label::Station(_)) && reading.says(|say| matches!(say, Say::Amrap(None)));
-        let clock = !cuts_in
-            && !(beside && clocks > 0)
-            && reading.says(|say| is_clock(say) && !matches!(say, Say::ForTime));
+        let goes_on = cuts_in || beside && clocks > 0;
+        let clock = !goes_on && reading.says(|say| is_clock(say) && !matches!(say, Say::ForTime));
         let for_time = reading.says(|say| matches!(say, Say::ForTime));
         // "Spend 8 min on kips. Then deadlift 5 x 3": a stay of minutes at one thing is no part of a lift.
         let sets = reading.says(|say| matches!(say, Say::SetsReps { .. } | Say::Percent(_)))

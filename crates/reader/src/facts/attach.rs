@@ -166,7 +166,7 @@ impl Attach<'_> {
                 Some(item) => item.in_step = true,
                 None => self.ahead.in_step = true,
             },
-            Say::FromHang => self.from_the_hang(),
+            Say::FromHang => self.take_the_hang(),
             Say::Side => {
                 let splits = std::mem::take(&mut self.splits);
                 match self.last_item() {
@@ -273,7 +273,7 @@ impl Attach<'_> {
     }
 
     /// "Clean (from the hang)" is the lift of that name.
-    fn from_the_hang(&mut self) {
+    fn take_the_hang(&mut self) {
         let catalogue = self.catalogue;
         let Some(item) = self.last_item() else { return };
         let Some(id) = item.movement.as_ref().map(|id| id.as_str().to_owned()) else { return };
