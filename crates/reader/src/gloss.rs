@@ -163,7 +163,8 @@ fn item_words(item: &Item, catalogue: &Catalogue) -> String {
     };
     let side = if item.per_side { " each side" } else { "" };
     let window = item.window_s.map(|s| format!(" in {}", clock_s(s))).unwrap_or_default();
-    format!("{sets}{amount}{name}{side}{window}")
+    let together = if item.in_step { ", all at once" } else { "" };
+    format!("{sets}{amount}{name}{side}{window}{together}")
 }
 
 /// What counts between two ends, either of which may be missing.
