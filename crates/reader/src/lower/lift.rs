@@ -114,7 +114,7 @@ impl Shaper<'_> {
             strength.percent.len() > 1 && strength.percent.iter().all(|[low, high]| low == high);
         let one_for_all = facts.sets_of.or(item_reps);
         let climbs = one_for_all.filter(|_| single_shares).map(|_| strength.percent.len() as u32);
-        // "Deadlift 5/3/1: 70% x 3, 80% x 3, 90% x 3": the sets that are told count, whatever the cycle is called.
+        // "Deadlift 6/4/2: 70% x 3, 80% x 3, 90% x 3": the sets that are told count, whatever the cycle is called.
         let scheme = scheme.filter(|reps| {
             from_list
                 .as_ref()
