@@ -12,6 +12,8 @@ mod mentions;
 mod piece;
 mod rests;
 mod rewrites;
+mod rising;
+mod teams;
 
 use std::collections::BTreeSet;
 

@@ -1,16 +1,14 @@
 //! The tree of a conditioning piece, a warm-up or a list.
 
-use std::collections::BTreeSet;
-
 use super::groups::{Grouped, Repeat, interrupted, wrap};
+use super::rising::{movement_of, rising, rising_start, rung_by_rung};
+use super::teams::{each_alone, each_does, one_at_each};
 use super::{FIXED_WORK_SHARE, INTERVAL_SHARE, LONGEST_PIECE_S, Shaper, TABATA};
 use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
 use lantern_session::Assumption;
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::{
-    Amount, Dose, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work, works,
-};
+use lantern_session::{Amount, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work, works};
 
 /// Work under labels takes turns up to intervals of this length; in longer ones labels only order a list.
 const LONGEST_TURN_S: u32 = 150;
@@ -553,76 +551,4 @@ fn all_together(times: u32, stations: u32, interval_s: u32) -> u32 {
 /// Whether a rest stands between rounds somewhere in a tree.
 fn rests_between(tree: &Node) -> bool {
     matches!(tree, Node::Rounds { rest_s: Some(_), .. }) || tree.children().into_iter().any(rests_between)
-}
-
-fn movement_of(node: &Node) -> Option<&MovementId> {
-    match node {
-        Node::Work(work) => Some(&work.movement),
-        _ => None,
-    }
-}
-
-/// Start and step of repetitions that rise line by line: "min 1 - 1, min 2 - 2".
-fn rising(nodes: &[Node], add: Option<u32>) -> (u32, u32) {
-    // What rises is one movement; what stands beside it with another amount stays as it is.
-    let amounts: Vec<f64> = nodes
-        .iter()
-        .filter(|node| movement_of(node) == nodes.first().and_then(movement_of))
-        .filter_map(|node| match node {
-            Node::Work(Work { dose: Dose { amount: Amount::Fixed { first, .. }, .. }, .. }) => Some(*first),
-            _ => None,
-        })
-        .collect();
-    let start = amounts.first().copied().unwrap_or(1.0) as u32;
-    let step = match amounts[..] {
-        [first, second, ..] if second > first => (second - first) as u32,
-        _ => add.unwrap_or(1),
-    };
-    (start, add.unwrap_or(step))
-}
-
-/// "Partner A: ...", "Partner B: ...": each of a team has a station of their own, and they change over.
-fn one_at_each(facts: &Facts, size: u32) -> bool {
-    let station = |step: &Step| match step.label {
-        Label::Station(n) => Some(n),
-        _ => None,
-    };
-    let items = facts.steps.iter().filter(|step| matches!(step.what, StepKind::Item(_)));
-    let stations: Option<BTreeSet<u32>> = items.map(station).collect();
-    stations.is_some_and(|stations| stations.len() > 1 && stations.len() as u32 == size)
-}
-
-/// With nothing in step: where everybody does all of it anyway, or nobody is there to share it with.
-fn each_alone(tree: &Node) -> Node {
-    tree.map_work(&mut |work| Node::Work(Work { in_step: false, ..work.clone() }))
-}
-
-/// Start and step of "2 in minute one, 4 in minute two".
-fn rung_by_rung(in_minutes: &[(u32, u32)]) -> Option<(u32, u32)> {
-    let (&[(1, start)] | &[(1, start), ..]) = in_minutes else { return None };
-    let next = in_minutes.iter().find(|(minute, _)| *minute == 2);
-    Some((start, next.map_or(1, |(_, reps)| reps.saturating_sub(start).max(1))))
-}
-
-/// Marks the work that starts a rising round as scheme work, and tells its start.
-fn rising_start(nodes: &mut [Node]) -> u32 {
-    let (start, _) = rising(nodes, Some(1));
-    for node in nodes {
-        if let Node::Work(work) = node
-            && (work.dose.amount == Amount::Fixed { first: f64::from(start), second: None }
-                || work.dose.amount == Amount::Open)
-        {
-            work.dose.amount = Amount::Scheme;
-        }
-    }
-    start
-}
-
-/// "5 rounds each" of a pair are ten.
-fn each_does(tree: Node, size: u32) -> Node {
-    match tree {
-        Node::Rounds { times: Some(n), rest_s, of } => Node::Rounds { times: Some(n * size), rest_s, of },
-        Node::Seq { of } => Node::Seq { of: of.into_iter().map(|node| each_does(node, size)).collect() },
-        other => other,
-    }
 }
