@@ -295,6 +295,13 @@ fn a_limit_holds_what_it_has_to_do_with_until_a_coach_says_otherwise() {
         let why = found.held_why.unwrap_or_default();
         assert!(why.contains("up to 95 % was written") && why.contains(manner), "{words}: {why}");
         assert!(!["heart", "pregnan", "shoulder", "blood"].iter().any(|word| why.contains(word)), "{why}");
+        // Where no share is written, none is told.
+        for (text, asked) in
+            [("RPE 9", "an effort of 9 of 10 was asked for"), ("3 min rest", "no load was written")]
+        {
+            let why = sheet(&format!("Back squat 3x5, {text}"), &member, &gym).held_why.unwrap_or_default();
+            assert!(why.contains(asked) && !why.contains("% was written"), "{words}: {why}");
+        }
         let test = sheet("Back squat, build to a 1RM in 20 min", &member, &gym);
         assert_eq!(work(&test, WeightUnit::Kg), [70.0, 75.0, 80.0], "{words}");
         assert!(test.sets.iter().filter(|set| set.kind == SetKind::Work).all(|set| set.reps == 3));

@@ -19,11 +19,12 @@ fn planned(text: &str, members: &[Member], decisions: &Decisions) -> Plan {
     plan_with(Request { session: &session, members, gym: &Gym::default(), catalogue, seed: 1, decisions })
 }
 
-const SHARED: [&str; 9] = [
+const SHARED: [&str; 10] = [
     "In pairs, share as you like\nFor time, cap 20\n80 cal row\n80 burpees\n80 air squats",
     "Teams of 3, one works, two rest\nFor time, cap 30\n120 cal row\n90 air squats",
     "In pairs, alternate rounds\n10 rounds for time\n10 burpees\n10 kettlebell swings 24/16 kg",
     "In pairs, synchro\nFor time\n60 burpees\n60 air squats",
+    "In pairs, share as you like\nFor time, cap 20\n60 cal row\n40 synchro burpees",
     "In pairs, share as you like\nAMRAP 15\n10 burpees\n15 cal row",
     "In pairs, switch every 10 reps\nFor time, cap 20\n100 burpees\n100 air squats",
     "In pairs, one works while the other holds a plank\nFor time, cap 20\n80 burpees\n80 air squats",

@@ -203,12 +203,10 @@ impl<'u> Divider<'u> {
 
     /// "Assistance: 5x10 @ 50%" is of the lift above it.
     fn lift_above(&self, from: usize) -> Option<Item> {
-        let items = self.units[..from].iter().rev().flat_map(|unit| unit.readings[0].items());
-        let movement = |item: &Item| self.catalogue.get(item.movement.as_ref()?);
-        let named = items.filter(|item| item.movement.is_some());
-        let last = named.map(|item| item.movement.clone()).next()?;
-        let lift = Item { movement: last, ..Item::default() };
-        movement(&lift).is_some_and(Movement::is_barbell).then_some(lift)
+        let mut items = self.units[..from].iter().rev().flat_map(|unit| unit.readings[0].items());
+        let last = items.find_map(|item| item.movement.as_ref())?;
+        let lift = Item { movement: Some(last.clone()), ..Item::default() };
+        self.catalogue.get(last).is_some_and(Movement::is_barbell).then_some(lift)
     }
 
     /// The nearest complex above a sentence: its lifts and nothing else that is said of it.

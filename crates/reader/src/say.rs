@@ -236,6 +236,9 @@ pub enum Aim {
     Bare,
 }
 
+/// Numbers without a sign that can be shares of a maximum, in percent: lighter is no lift, and nobody lifts much more.
+pub(crate) const BARE_SHARES: std::ops::RangeInclusive<f64> = 40.0..=105.0;
+
 /// Machines of which any will do, where none is named.
 pub(crate) const MACHINES: [&str; 3] = ["row", "bike", "ski"];
 

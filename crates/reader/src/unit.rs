@@ -22,7 +22,7 @@ use self::unknown::unknown_amount;
 use self::window::{bare_range, take_window, window_lines};
 use crate::label::{self, Label};
 use crate::lexicon::{Class, Lexicon};
-use crate::say::{Item, Say};
+use crate::say::{BARE_SHARES, Item, Say};
 use crate::source::{SourceLine, lines};
 use crate::spelling::Spelling;
 use crate::tokens::{Kind, Token, tokens};
@@ -194,7 +194,8 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     found
 }
 
-/// "On the 0:00", and further down "on the 12:00": where nothing is begun at the start of the clock, the same words are said of what comes again.
+/// "On the 0:00", and further down "on the 12:00": where something begins at the start of the clock, the next begins at that time; without it
+/// "on the 3:00" is said of what comes again.
 fn starts_of_the_clock(units: &mut [Unit]) {
     let starts = |reading: &Reading| reading.says(|say| matches!(say, Say::ClockStart));
     let zero =
@@ -215,7 +216,6 @@ fn starts_of_the_clock(units: &mut [Unit]) {
 /// "5/3/1" and below it "75/85/95": of sets as many, the second line is how heavy they are, in percent.
 fn shares_below_repetitions(units: &mut [Unit]) {
     const MOST_REPS: u32 = 20;
-    const SHARES: std::ops::RangeInclusive<u32> = 40..=110;
     let list = |unit: &Unit| match &unit.readings[0].says[..] {
         [Said { say: Say::Scheme { reps, open: None }, .. }] if unit.heading.is_none() => Some(reps.clone()),
         _ => None,
@@ -223,8 +223,8 @@ fn shares_below_repetitions(units: &mut [Unit]) {
     for at in 1..units.len() {
         let (Some(reps), Some(shares)) = (list(&units[at - 1]), list(&units[at])) else { continue };
         let alike = reps.len() == shares.len() && reps.len() > 1;
-        let likely =
-            reps.iter().all(|n| *n <= MOST_REPS) && shares.iter().all(|share| SHARES.contains(share));
+        let likely = reps.iter().all(|n| *n <= MOST_REPS)
+            && shares.iter().all(|share| BARE_SHARES.contains(&f64::from(*share)));
         if alike && likely && !units[at].blank_before {
             let percent = shares.into_iter().map(|share| [f64::from(share); 2]).collect();
             units[at].readings[0].says[0].say = Say::Percent(percent);

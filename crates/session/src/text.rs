@@ -283,8 +283,7 @@ impl Printer<'_> {
                 of => self.body(of),
             },
             Node::Scheme { reps, of, rest_s } => {
-                let reps: Vec<String> = reps.iter().map(u32::to_string).collect();
-                self.line(reps.join("-"));
+                self.line(lift::listed(reps));
                 let scheme = std::mem::replace(&mut self.scheme, true);
                 self.body(of);
                 self.scheme = scheme;

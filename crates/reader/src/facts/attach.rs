@@ -279,10 +279,11 @@ impl Attach<'_> {
         let Some(id) = item.movement.as_ref().map(|id| id.as_str().to_owned()) else { return };
         let names = match id.strip_prefix("dumbbell-") {
             Some(lift) => [format!("dumbbell-hang-{lift}"), format!("dumbbell-hang-power-{lift}")],
-            None => [format!("hang-{id}"), id],
+            None => [format!("hang-{id}"), format!("hang-power-{id}")],
         };
-        let found = names.iter().find_map(|name| catalogue.find(name));
-        item.movement = found.map(|movement| movement.id.clone()).or(item.movement.take());
+        if let Some(lift) = names.iter().find_map(|name| catalogue.find(name)) {
+            item.movement = Some(lift.id.clone());
+        }
     }
 
     /// Whether the sentence has one movement with its amount, and says nothing of a team or a clock.

@@ -2,7 +2,7 @@
 
 use super::{POUND_BALL_FROM, POUND_BELLS, POUND_DUMBBELL_FROM, POUND_LOADS, Shaper, work_of};
 use crate::facts::{Facts, Item, Step, StepKind};
-use crate::say::Tool;
+use crate::say::{BARE_SHARES, Tool};
 use lantern_session::movement::{LoadKind, Movement, MovementId, Unit};
 use lantern_session::{Alternative, Load, LoadUnit, PartKind, PercentOf};
 use lantern_session::{Assumption, Problem};
@@ -18,36 +18,32 @@ fn goes_down_in_few(facts: &Facts) -> bool {
     !facts.has_format() && facts.cap_s.is_none() && facts.items().count() == 1 && facts.steps.iter().any(few)
 }
 
-/// Numbers without a unit that can be shares of a maximum, in percent.
-const SHARES: std::ops::RangeInclusive<f64> = 40.0..=105.0;
-
-/// "8 @ 60", below it "6 @ 70", and then "4 @ 75 %": the sign at the end is that of all of them, and so are words above that say so.
-fn bare_shares(facts: &mut Facts) {
+/// "8 @ 60", below it "6 @ 70", and then "4 @ 75 %": the sign at the end is that of all of them, and so are words above that say so; says
+/// whether neither stands there, and they are taken for shares all the same.
+fn bare_shares(facts: &mut Facts) -> bool {
     let share = |item: &Item| {
         let (reps, None) = item.amount? else { return None };
         let (bare, None) = item.bare_load? else { return None };
         let alone = item.load.is_none() && item.sets.is_none();
-        (alone && SHARES.contains(&bare)).then_some((reps as u32, bare))
+        (alone && BARE_SHARES.contains(&bare)).then_some((reps as u32, bare))
     };
     let one_lift = facts.items().filter(|item| item.movement.is_some()).count() == 1;
     let named = |item: &&Item| item.movement.is_some() && item.amount.is_none() && !item.max;
     let bare: Option<Vec<(u32, f64)>> = facts.items().filter(|item| !named(item)).map(share).collect();
     let announced = facts.percents_of.take();
+    let signed = !facts.set_list.is_empty() || !facts.strength.percent.is_empty();
+    // "3 @ 65, 3 @ 75, 5 @ 85" of a lift alone: nobody writes one weight for everybody, and each time more of it.
     let clocked = facts.has_format() && facts.every.is_none();
     let alone = !clocked && !facts.has_rounds() && facts.cap_s.is_none();
-    let own = facts.items().find_map(|item| item.movement.clone());
-    let shares = facts.set_list.len() + facts.strength.percent.len() > 0;
-    if announced != own && shares && facts.strength.percent_of.is_none() {
-        facts.strength.percent_of = announced.clone().map(PercentOf::Lift);
-    }
-    let has_a_share = !facts.set_list.is_empty() || !facts.strength.percent.is_empty() || announced.is_some();
-    // "3 @ 65, 3 @ 75, 5 @ 85" of a lift alone: nobody writes one weight for everybody, and each time more of it.
     let rises = |sets: &[(u32, f64)]| sets.len() > 1 && sets.windows(2).all(|pair| pair[0].1 < pair[1].1);
-    let told = |sets: &Vec<(u32, f64)>| one_lift && (has_a_share || alone && rises(sets)) && !sets.is_empty();
-    let Some(mut sets) = bare.filter(told) else { return };
-    if announced != own && facts.strength.percent_of.is_none() {
+    let guessed = !signed && announced.is_none();
+    let likely = |sets: &Vec<(u32, f64)>| !sets.is_empty() && (!guessed || alone && rises(sets));
+    let sets = bare.filter(|sets| one_lift && likely(sets));
+    let own = facts.items().find_map(|item| item.movement.clone());
+    if (signed || sets.is_some()) && announced != own && facts.strength.percent_of.is_none() {
         facts.strength.percent_of = announced.map(PercentOf::Lift);
     }
+    let Some(mut sets) = sets else { return false };
     let shares = sets.iter().map(|(_, share)| [*share; 2]).chain(facts.strength.percent.iter().copied());
     facts.strength.percent = shares.collect();
     sets.append(&mut facts.set_list);
@@ -59,12 +55,16 @@ fn bare_shares(facts: &mut Facts) {
         }
         _ => true,
     });
+    guessed
 }
 
 impl Shaper<'_> {
     /// Gives every item its movement, its load's unit, and the load that "same bar" points at.
     pub(super) fn resolve(&mut self, facts: &mut Facts) {
-        bare_shares(facts);
+        if bare_shares(facts) {
+            let message = "no unit stands beside these numbers: read as percent of the maximum".to_owned();
+            self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
+        }
         let gentle = matches!(facts.kind, Some(PartKind::Warmup | PartKind::Mobility));
         let heavy_work = facts.has_prescription() && !facts.has_format() && !gentle;
         let prescribed = !facts.strength.percent.is_empty()

@@ -88,6 +88,7 @@ impl Shaper<'_> {
         if superset {
             self.list_of_one(facts, &mut works);
         }
+        // "2 x max @ 75% of the 5RM", which is built in the same lines.
         if let (Some(PercentOf::Rm(n)), Some(built)) = (&part.strength.percent_of, part.strength.rm)
             && *n == built
         {
@@ -211,9 +212,7 @@ impl Shaper<'_> {
             strength.sets = facts.sets;
             strength.reps.clear();
             let after_it = facts.builds_first && !facts.sets_reps.is_empty() && !strength.percent.is_empty();
-            let of_the_same = strength.percent_of.is_none()
-                || strength.rm.is_some_and(|rm| strength.percent_of == Some(PercentOf::Rm(rm)));
-            if after_it && of_the_same {
+            if after_it && strength.percent_of.is_none() {
                 strength.percent_of = Some(PercentOf::Today);
                 self.assumptions.push(Assumption {
                     line: facts.last_line,

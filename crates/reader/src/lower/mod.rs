@@ -253,7 +253,10 @@ impl<'c> Shaper<'c> {
         every_so_many(&mut facts);
         rungs_that_are_told(&mut facts);
         any_machine_of_a_warm_up(&mut facts);
-        minutes_that_add_up(&mut facts, self.catalogue);
+        if minutes_that_add_up(&mut facts, self.catalogue) {
+            let message = "these numbers add up to the length: read as minutes".to_owned();
+            self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
+        }
         minutes_of_a_lift(&mut facts, self.catalogue);
         rest_by_ratio(&mut facts);
         clocks_in_words(&mut facts);

@@ -187,13 +187,8 @@ pub(super) fn any_machine_of_a_warm_up(facts: &mut Facts) {
     if facts.kind != Some(PartKind::Warmup) {
         return;
     }
-    let name = |step: &Step| match &step.what {
-        StepKind::Item(item) => item.movement.as_ref().map(|id| id.as_str().to_owned()),
-        _ => None,
-    };
-    let any = |steps: &[Step]| {
-        steps.iter().map(name).eq(MACHINES.iter().map(|machine| Some((*machine).to_owned())))
-    };
+    let is = |step: &Step, machine: &str| matches!(&step.what, StepKind::Item(item) if item.movement.as_ref().is_some_and(|id| id.as_str() == machine));
+    let any = |steps: &[Step]| steps.iter().zip(MACHINES).all(|(step, machine)| is(step, machine));
     let Some(at) = facts.steps.windows(MACHINES.len()).position(any) else { return };
     if let StepKind::Item(Item { amount: Some((seconds, None)), unit: Some(Unit::Seconds), .. }) =
         &facts.steps[at].what
@@ -203,9 +198,10 @@ pub(super) fn any_machine_of_a_warm_up(facts: &mut Facts) {
     }
 }
 
-/// "45 min: 15 bike, 15 row, 15 run" are minutes, since they add up to them.
-pub(super) fn minutes_that_add_up(facts: &mut Facts, catalogue: &Catalogue) {
-    let Some(length) = facts.duration_s else { return };
+/// "45 min: 15 bike, 15 row, 15 run" are minutes, since they add up to them; says whether they are taken so.
+pub(super) fn minutes_that_add_up(facts: &mut Facts, catalogue: &Catalogue) -> bool {
+    let clocked = facts.has_format() && !facts.quality || facts.has_rounds();
+    let Some(length) = facts.duration_s.filter(|_| !clocked) else { return false };
     let machine = |item: &Item| {
         item.unit.is_none()
             && item.movement.as_ref().and_then(|id| catalogue.get(id)).is_some_and(Movement::is_engine)
@@ -213,7 +209,7 @@ pub(super) fn minutes_that_add_up(facts: &mut Facts, catalogue: &Catalogue) {
     let minutes: Option<f64> =
         facts.items().map(|item| item.amount.filter(|_| machine(item)).map(|(first, _)| first)).sum();
     if facts.items().count() < 2 || minutes.is_none_or(|minutes| minutes * 60.0 != f64::from(length)) {
-        return;
+        return false;
     }
     for step in &mut facts.steps {
         if let StepKind::Item(item) = &mut step.what {
@@ -221,6 +217,7 @@ pub(super) fn minutes_that_add_up(facts: &mut Facts, catalogue: &Catalogue) {
                 (item.amount.map(|(minutes, _)| (minutes * 60.0, None)), Some(Unit::Seconds));
         }
     }
+    true
 }
 
 /// "Minute 1: 1 thruster. Minute 2: 2 thrusters. And so on": the second is what the first becomes.

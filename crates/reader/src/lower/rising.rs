@@ -31,7 +31,7 @@ pub(super) fn rising(nodes: &[Node], add: Option<u32>) -> (u32, u32) {
 
 /// Start and step of "2 in minute one, 4 in minute two".
 pub(super) fn rung_by_rung(in_minutes: &[(u32, u32)]) -> Option<(u32, u32)> {
-    let (&[(1, start)] | &[(1, start), ..]) = in_minutes else { return None };
+    let &[(1, start), ..] = in_minutes else { return None };
     let next = in_minutes.iter().find(|(minute, _)| *minute == 2);
     Some((start, next.map_or(1, |(_, reps)| reps.saturating_sub(start).max(1))))
 }

@@ -5,7 +5,7 @@ use lantern_session::{Intent, Jump, LoadUnit, PartKind, RestAfter, Score, Sharin
 
 use super::captures::{Captures, digits, has_unit, position, words_between};
 use super::items::{dose, has_dose_unit, item, target};
-use super::{Aim, Item, Place, Say, Tool};
+use super::{Aim, BARE_SHARES, Item, Place, Say, Tool};
 use crate::grammar::Capture;
 use crate::tokens::Kind;
 use crate::values::{Line, Nt, Value};
@@ -19,8 +19,6 @@ const LONGEST_INTERVAL_S: u32 = 300;
 const MOST_SETS_IN_WORDS: u32 = 15;
 /// Sets are counted through so far: "sets 7-8 @ 75".
 const MOST_SETS_TOLD: u32 = 15;
-/// Shares of a maximum that are written without their sign, in percent.
-const LIKELY_SHARES: std::ops::RangeInclusive<f64> = 40.0..=110.0;
 /// Largest number of a ratio of work and rest.
 const MOST_OF_A_RATIO: f64 = 6.0;
 /// Walking back takes so many times as long as running there: walks go at a third of a hard run's pace.
@@ -340,7 +338,7 @@ impl Say {
             "quality" => Self::Quality,
             "cap" => Self::Cap(Some(c.seconds('t')?.1)),
             "cap.open" => Self::Cap(None),
-            "clockstart" | "clockstart.on" => Self::ClockStart,
+            "clockstart" => Self::ClockStart,
             // Behind a name in brackets seconds are of a hold, and two strokes are inches.
             "length" | "length.framed" => {
                 let (low, high) = c.seconds('t')?;
@@ -475,13 +473,13 @@ impl Say {
                 _ => return None,
             },
             "setat.open.bare" => {
-                let share = c.number('n').filter(|n| LIKELY_SHARES.contains(n))?;
+                let share = c.number('n').filter(|n| BARE_SHARES.contains(n))?;
                 Self::SetAt { reps: 0, percent: [share; 2] }
             }
             // "4-6 @ 70" below sets that are counted through.
             "percent.sets.on" => {
                 let (from, to, share) = (c.count('a')?, c.count('b')?, c.number('n')?);
-                let likely = from < to && to <= MOST_SETS_TOLD && LIKELY_SHARES.contains(&share);
+                let likely = from < to && to <= MOST_SETS_TOLD && BARE_SHARES.contains(&share);
                 likely.then(|| Self::Percent(vec![[share; 2]; (to - from + 1) as usize]))?
             }
             "sharing.together" => Self::Sharing(Sharing::Together),

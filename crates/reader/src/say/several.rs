@@ -8,13 +8,11 @@ use super::items::{dose, has_dose_unit, item};
 use super::phrase::reps_of_a_set;
 use super::{Item, MACHINES, Say};
 use crate::grammar::Capture;
+use crate::lexicon::Lexicon;
 use crate::values::{Line, Value};
 
 /// Words beside a clock that say that entries take turns.
 const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
-
-/// Words beside a movement that all of a team do at once.
-const IN_STEP: [&str; 4] = ["synchro", "sync", "synchronised", "synchronized"];
 
 /// Words beside a clock that count how often it goes round.
 const ROUNDS: [&str; 4] = ["round", "rounds", "rds", "rd"];
@@ -23,14 +21,22 @@ impl Say {
     /// From the row's name and what its pattern captured.
     pub fn all(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Vec<Self> {
         let mut all = Self::several(says, captures, line, start, end);
+        // "40 synchro burpees"
+        let in_step = || {
+            let class = Lexicon::standard().class("sharetogether");
+            let at = |n: usize| {
+                line.classes[n].iter().any(|(known, behind)| Some(*known) == class && *behind <= end)
+            };
+            (start..end).any(at)
+        };
         for said in &mut all {
             if let Self::Item(item) = said {
-                item.in_step =
-                    words_between(line, start, end).iter().any(|word| IN_STEP.contains(&word.as_str()));
+                item.in_step = in_step();
             }
         }
         // "5+": the last of these sets goes on.
-        let of_sets = matches!(says, "setat" | "setsreps" | "setslist" | "setpairs" | "setsreps.at");
+        let of_sets =
+            matches!(says, "setat" | "setsreps" | "setslist" | "setpairs" | "setsreps.at" | "again");
         if of_sets && !all.is_empty() && line.tokens[start..end].iter().any(|token| token.is('+')) {
             all.push(Self::OpenLast);
         }
@@ -67,8 +73,9 @@ impl Say {
             },
             "every.setsreps" => {
                 let interval_s = c.seconds('t').map_or(60, |(s, _)| s);
-                match (c.count('n'), c.count('r')) {
-                    (Some(sets), Some(reps)) if interval_s > 0 && sets > 0 => vec![
+                // "1 rep every 40 s for 10 reps": without a number of their own they are singles.
+                match (c.count('n'), c.count('r').unwrap_or(1)) {
+                    (Some(sets), reps) if interval_s > 0 && sets > 0 => vec![
                         Self::Every { interval_s, times: Some(sets), total_s: None },
                         Self::SetsReps { sets, reps, upper: None },
                     ],
@@ -91,13 +98,6 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
-            // "70% x 3 x 4" is three repetitions, four times.
-            "setat.singles" => match (c.value('p'), c.count('s')) {
-                (Some(Value::Percents(share)), Some(sets)) if (1..=12).contains(&sets) => {
-                    vec![Self::SetAt { reps: 1, percent: share[0] }; sets as usize]
-                }
-                _ => Vec::new(),
-            },
             "build.complex" => vec![Self::Build, Self::Complex],
             "amrap.partner" => {
                 let amrap = c.seconds('t').filter(|(s, _)| *s > 0).map(|(s, _)| Self::Amrap(Some(s)));
@@ -109,8 +109,9 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
-            "setat.sets" => match (c.value('p'), c.count('n'), c.count('s')) {
-                (Some(Value::Percents(share)), Some(reps), Some(sets))
+            // "70% x 3 x 4" is three repetitions, four times; "2 singles at 92%" one, twice.
+            "setat.sets" => match (c.value('p'), c.count('n').unwrap_or(1), c.count('s')) {
+                (Some(Value::Percents(share)), reps, Some(sets))
                     if share.len() == 1 && (1..=20).contains(&reps) && (1..=12).contains(&sets) =>
                 {
                     vec![Self::SetAt { reps, percent: share[0] }; sets as usize]
@@ -277,16 +278,6 @@ impl Say {
                 let share = Self::one("percent.range", captures, line, start, end);
                 share.into_iter().flat_map(|share| [share, Self::Climbs]).collect()
             }
-            "every.singles" => {
-                let interval_s = c.seconds('t').map_or(60, |(s, _)| s);
-                match c.count('n').filter(|n| *n > 0 && interval_s > 0) {
-                    Some(times) => vec![
-                        Self::Every { interval_s, times: Some(times), total_s: None },
-                        Self::SetsReps { sets: times, reps: 1, upper: None },
-                    ],
-                    None => Vec::new(),
-                }
-            }
             // "4 min hard": of what is named above.
             "effort.dose" => match dose(&c) {
                 Some(Self::Item(item)) if item.unit == Some(Unit::Seconds) => vec![Self::Item(item)],
@@ -357,15 +348,6 @@ impl Say {
                 ) if first > second => {
                     let (implements, first, second) = (*implements, *first, Some(*second));
                     vec![item, Self::Load { implements, first, second, unit: None }]
-                }
-                _ => Vec::new(),
-            },
-            // "5+ @ 85": that often at least.
-            "again.open" => match (c.count('n'), c.value('l')) {
-                (Some(reps), Some(Value::Load { first, second: None, unit, .. })) if *first >= 5.0 => {
-                    let item = Item { amount: Some((f64::from(reps), None)), ..Item::default() };
-                    let load = Self::Load { implements: 1, first: *first, second: None, unit: *unit };
-                    vec![Self::Item(item), load, Self::OpenLast]
                 }
                 _ => Vec::new(),
             },

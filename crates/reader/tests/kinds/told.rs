@@ -96,6 +96,12 @@ fn shares_may_stand_below_their_repetitions_or_without_a_sign() {
             .contains("@ 60-60-65-65-70-70%")
     );
     assert!(plain("Snatch 4x2, start at 65 and finish around 80%").contains("@ 65-80%"));
+    // It is a guess where nothing says so, and is said to be one.
+    let guessed = |text: &str| {
+        let read = lantern_reader::read(text, lantern_session::movement::Catalogue::standard());
+        read.assumptions.iter().any(|told| told.message.contains("percent of the maximum"))
+    };
+    assert!(guessed("Bench press\n5 @ 60\n4 @ 70") && !guessed("Bench press\n5 @ 60\n4 @ 70%"));
     // In a piece it is what everybody lifts.
     assert_eq!(part("3 rounds for time\n10 deadlifts @ 70\n10 burpees")["percent"], json!(null));
 }

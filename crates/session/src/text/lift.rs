@@ -156,7 +156,7 @@ impl Printer<'_> {
 }
 
 /// Repetitions from set to set: "5-4-3".
-fn listed(reps: &[u32]) -> String {
+pub(super) fn listed(reps: &[u32]) -> String {
     reps.iter().map(u32::to_string).collect::<Vec<_>>().join("-")
 }
 

@@ -29,6 +29,26 @@ fn written_rests_count_on_the_clock() {
 }
 
 #[test]
+fn a_rest_in_an_open_round_is_rested() {
+    let without = run("AMRAP 20\n200 m run\n15 air squats", &regular());
+    let with = run("AMRAP 20\n200 m run\n15 air squats\nrest 1:00 between rounds", &regular());
+    assert_eq!((with.finish_s, without.finish_s), (1200.0, 1200.0));
+    // A minute in each of them: the round that was a minute and a half takes two and a half.
+    let [with, without] = [with, without].map(|run| 1200.0 / run.rounds);
+    assert!((45.0..65.0).contains(&(with - without)), "{with} s a round, {without} s without a rest");
+}
+
+#[test]
+fn what_a_pair_does_in_step_each_of_them_does_in_full() {
+    let seconds = |burpees: &str| {
+        run(&format!("In pairs, share as you like\nFor time\n400 m run\n{burpees}"), &regular()).finish_s
+    };
+    let (shared, in_step) = (seconds("60 burpees"), seconds("60 synchro burpees"));
+    // As many in a row, without the rest while the other works; twice as many one after the other take longer.
+    assert!(shared < in_step && in_step < seconds("120 burpees"), "{shared} shared, {in_step} in step");
+}
+
+#[test]
 fn a_rising_clock_ends_in_the_interval_that_no_longer_holds() {
     let run = run(
         "Every minute on the minute until you can't\nmin 1 - 1 burpee\nmin 2 - 2 burpees\nmin 3 - 3",
