@@ -388,12 +388,25 @@ impl Divider<'_> {
         }
         // Sets alone may be one more entry of a list.
         let begins = reading.says(heads_a_part) || heavy(reading) || self.names_lift(at);
-        // "Part 1 (0:00-14:00)", "(25 min)": a length in a line of its own stands over what follows.
-        let under_a_length = at.checked_sub(1).is_some_and(|above| {
-            let says = &self.best(above).says;
-            !says.is_empty() && says.iter().all(|said| matches!(said.say, Say::Window(_) | Say::Length(_)))
+        // "Part 1 (0:00-14:00)", "Superset:", "(25 min)": what stands in a line of its own is of what follows.
+        let under_a_header = at.checked_sub(1).is_some_and(|above| {
+            let (unit, above) = (&self.units[above], self.best(above));
+            let heads = matches!(unit.label, Label::Part | Label::Letter(..)) || !above.says.is_empty();
+            let told = matches!(above.role, Role::Work | Role::Aside) && above.items().next().is_none();
+            let of_what_stands_above = |say: &Say| {
+                matches!(
+                    say,
+                    Say::Rest { .. }
+                        | Say::RestOpen
+                        | Say::Cap(_)
+                        | Say::Score(_)
+                        | Say::Target { .. }
+                        | Say::Then
+                )
+            };
+            heads && told && !prescribes(above) && !above.says(of_what_stands_above)
         });
-        if self.no_blanks && starts_line && unit.heading.is_none() && begins && !under_a_length {
+        if self.no_blanks && starts_line && unit.heading.is_none() && begins && !under_a_header {
             cost += of("cut.no_blanks");
         }
         if !starts_line {
