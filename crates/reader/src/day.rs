@@ -15,6 +15,9 @@ use crate::say::{Item, Say};
 use crate::unit::{Cut, Reading, Role, Said, Unit};
 use crate::weights::Weights;
 
+/// From so many lines on a text without empty lines may hold several parts: shorter ones are mostly one.
+const SEVERAL_LINES: usize = 6;
+
 /// Places where parts may begin that one part may reach over; bounds the work to linear.
 const FARTHEST: usize = 14;
 /// Ways to divide the day that are kept.
@@ -144,7 +147,8 @@ impl<'u> Divider<'u> {
             bouts,
             listed: listed(units),
             teams,
-            no_blanks: units.iter().all(|unit| !unit.blank_before),
+            no_blanks: units.iter().filter(|unit| unit.starts_line).count() >= SEVERAL_LINES
+                && units.iter().all(|unit| !unit.blank_before),
             announced,
             week,
             held,

@@ -63,7 +63,7 @@ impl Divider<'_> {
         let led_header = unit.starts_line
             && reading.items().next().is_none()
             && reading.says(heads_a_part)
-            && (leads || self.no_blanks && reading.says(runs_a_part) || self.rested(at));
+            && (leads || self.no_blanks || self.rested(at));
         works
             && (blank
                 || heads
@@ -387,8 +387,7 @@ impl Divider<'_> {
             cost += of("cut.blank");
         }
         // Sets alone may be one more entry of a list.
-        let listed = at > 0 && heavy(self.best(at - 1)) && self.best(at - 1).items().next().is_some();
-        let begins = reading.says(runs_a_part) || heavy(reading) && !listed || self.names_lift(at);
+        let begins = reading.says(heads_a_part) || heavy(reading) || self.names_lift(at);
         // "Part 1 (0:00-14:00)", "Superset:", "(25 min)": what stands in a line of its own is of what follows.
         let under_a_header = at.checked_sub(1).is_some_and(|above| {
             let (unit, above) = (&self.units[above], self.best(above));
@@ -505,11 +504,6 @@ impl Divider<'_> {
         }
         cost
     }
-}
-
-/// Whether something says how a part is run; rounds alone may be those of the part that stands above.
-fn runs_a_part(say: &Say) -> bool {
-    is_clock(say) || matches!(say, Say::ForTime | Say::Quality | Say::Sharing(_) | Say::Superset)
 }
 
 /// "Then: 100 leg curls": work with its amount, led to by a word.
