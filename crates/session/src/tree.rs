@@ -213,8 +213,6 @@ pub enum Amount {
     Max,
     /// Not said.
     Open,
-    /// As long as another of the team works: what is held by who does not.
-    Meanwhile,
 }
 
 impl Amount {
@@ -225,7 +223,7 @@ impl Amount {
                 Some(if first_of_pair { first } else { second.unwrap_or(first) })
             }
             Self::Scheme => rung.map(f64::from),
-            Self::Max | Self::Open | Self::Meanwhile => None,
+            Self::Max | Self::Open => None,
         }
     }
 }

@@ -9,8 +9,6 @@ mod passing;
 mod rests;
 mod sections;
 mod shares;
-mod spaced;
-mod spoken;
 mod told;
 mod turns;
 mod work;
