@@ -17,6 +17,23 @@ pub struct Labelled {
     pub want: Value,
 }
 
+impl Labelled {
+    /// The same day without its empty lines, as some type it and as some programs paste it; none where there are none.
+    pub fn without_empty_lines(&self) -> Option<Self> {
+        let text = without_empty_lines(&self.text);
+        let name = format!("{WITHOUT}/{}", self.name.replace('/', " "));
+        (text.trim_end() != self.text.trim_end()).then(|| Self { name, text, want: self.want.clone() })
+    }
+}
+
+/// The folder that texts without empty lines are counted under.
+const WITHOUT: &str = "no-blanks";
+
+/// A text without its empty lines.
+pub fn without_empty_lines(text: &str) -> String {
+    text.lines().filter(|line| !line.trim().is_empty()).collect::<Vec<_>>().join("\n")
+}
+
 /// Where the reader's labelled texts are.
 pub fn corpus() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../reader/corpus")

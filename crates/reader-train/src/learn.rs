@@ -29,6 +29,8 @@ pub struct Choice {
 /// A text with the ways to read it.
 #[derive(Clone, Debug, Default)]
 pub struct Example {
+    /// Which text it is of: what it says is held out together.
+    pub of: usize,
     /// Cheapest first by the weights that found them.
     pub choices: Vec<Choice>,
 }
@@ -89,8 +91,8 @@ pub fn goodness(examples: &[Example], weights: &[f64]) -> f64 {
 /// the other texts have taught.
 pub fn held_out(examples: &[Example], start: &[f64], folds: usize) -> Vec<(f64, f64)> {
     let of = |fold: usize, held: bool| -> Vec<Example> {
-        let kept = examples.iter().enumerate().filter(|(n, _)| (n % folds == fold) == held);
-        kept.map(|(_, example)| example.clone()).collect()
+        let kept = examples.iter().filter(|example| (example.of % folds == fold) == held);
+        kept.cloned().collect()
     };
     let folds = (0..folds).map(|fold| {
         let (taught, held) = (learn(&of(fold, false), start), of(fold, true));
@@ -111,6 +113,7 @@ mod tests {
     fn examples() -> Vec<Example> {
         (0..20)
             .map(|n| Example {
+                of: n as usize,
                 choices: vec![choice([1.0, 0.0], 0.01 * f64::from(n), 3.0), choice([0.0, 1.0], 0.0, 9.0)],
             })
             .collect()

@@ -29,8 +29,14 @@ fn main() -> Result<()> {
     let by_hand = Weights::by_hand(&written);
     let learned = by_hand.learned();
     let start: Vec<f64> = learned.iter().map(|name| by_hand.of(name)).collect();
-    let texts = all()?;
-    let mut examples = vec![Example::default(); texts.len()];
+    let mut texts = all()?;
+    let mut of: Vec<usize> = (0..texts.len()).collect();
+    // A text teaches where parts begin where its empty lines show it, and where they do not.
+    let bare = texts.iter().enumerate().filter_map(|(n, text)| Some((n, text.without_empty_lines()?)));
+    let (of_bare, bare): (Vec<usize>, Vec<Labelled>) = bare.unzip();
+    of.extend(of_bare);
+    texts.extend(bare);
+    let mut examples: Vec<Example> = of.into_iter().map(|of| Example { of, ..Example::default() }).collect();
     let mut weights = start.clone();
     for _ in 0..ROUNDS {
         let current = by_hand.with(learned.iter().map(String::as_str).zip(weights.iter().copied()));

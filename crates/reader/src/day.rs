@@ -54,6 +54,8 @@ pub(crate) struct Divider<'u> {
     labels: Vec<Label>,
     /// Who works together, where it was said for the day or for the piece before.
     teams: Vec<Option<u32>>,
+    /// No empty line stands anywhere in the text, so that none can show where a part begins.
+    no_blanks: bool,
     /// The lift that the lines above the first part announce.
     announced: Option<Item>,
     week: Option<(u32, Option<u32>)>,
@@ -103,13 +105,17 @@ impl<'u> Divider<'u> {
                 label
             })
             .collect();
+        let held = tools_of_the_day(units);
         let loads = units.iter().filter_map(|unit| unit.readings.first()).flat_map(|reading| &reading.says);
+        // "One bar between you, 60/40 kg" is told beside the work.
+        let beside = held.iter().filter_map(|held| held.unit?.weight());
         let unit_of_weight = loads
             .filter_map(|said| match &said.say {
                 Say::Load { unit, .. } | Say::ToolLoad { unit, .. } => unit.and_then(|unit| unit.weight()),
                 Say::LoadRange(_, _, unit) => unit.weight(),
                 _ => None,
             })
+            .chain(beside)
             .next();
         let (mut clock, mut bouts_said) = (None, false);
         let bouts = units
@@ -127,7 +133,7 @@ impl<'u> Divider<'u> {
             })
             .collect();
         let (announced, week) = announced(units);
-        let (teams, held) = (teams(units), tools_of_the_day(units));
+        let teams = teams(units);
         Self {
             units,
             catalogue,
@@ -138,6 +144,7 @@ impl<'u> Divider<'u> {
             bouts,
             listed: listed(units),
             teams,
+            no_blanks: units.iter().all(|unit| !unit.blank_before),
             announced,
             week,
             held,
@@ -273,15 +280,22 @@ impl<'u> Divider<'u> {
         let parted = !planned
             && lowered.headed
             && empty
-            && next.is_some_and(|next| lowered.part.is_none() || !next.blank_before);
+            && next.is_some_and(|next| {
+                // "Skill (12 min)", and below an empty line the names of what is practised.
+                let reading = &next.readings[0];
+                let names = reading.role == Role::Work
+                    && reading.items().next().is_some()
+                    && !reading.says(heads_a_part)
+                    && !prescribes(reading);
+                lowered.part.is_none() || !next.blank_before || names && next.label == Label::None
+            });
         // "WU with the coach, 10 min" says all there is above "A1) ...", a clock, or a lift with its share of a max.
         let told = lowered.part.is_some()
             && next.is_some_and(|next| {
-                let at_a_share =
-                    next.readings[0].says(|say| matches!(say, Say::Percent(_) | Say::SetAt { .. }));
                 matches!(next.label, Label::Letter(..) | Label::Part)
-                    || next.readings[0].says(is_clock)
-                    || at_a_share && lowered.part.as_ref().is_some_and(|part| part.kind == PartKind::Warmup)
+                    || next.readings[0].says(|say| is_clock(say) || matches!(say, Say::Sharing(_)))
+                    || heavy(&next.readings[0])
+                        && lowered.part.as_ref().is_some_and(|part| part.kind == PartKind::Warmup)
             });
         let parted = parted && !told;
         let mut segment =
@@ -401,6 +415,16 @@ pub(crate) fn prescribes(reading: &Reading) -> bool {
         || reading.says(|say| matches!(say, Say::SetsMax(_)))
         || reading.items().any(|item| item.sets.is_some())
         || sets && reading.items().any(|item| item.max)
+}
+
+/// Whether a reading asks for what nobody does to get warm: a share of a maximum, a heavy set, sets up to an effort.
+pub(crate) fn heavy(reading: &Reading) -> bool {
+    reading.says(|say| {
+        matches!(
+            say,
+            Say::Percent(_) | Say::SetAt { .. } | Say::Rm(_) | Say::Build | Say::Rpe(_) | Say::Efforts(_)
+        )
+    })
 }
 
 /// The machine, or the run, that the heading above each sentence names, or else the name of the day: bare metres below are of it.

@@ -32,6 +32,8 @@ pub(crate) struct Item {
     pub per_side: bool,
     /// All of a team do it at once.
     pub in_step: bool,
+    /// Who does not work does it while another does.
+    pub meanwhile: bool,
     pub load: Option<Load>,
     pub bare_load: Option<(f64, Option<f64>)>,
     pub same_load: bool,
@@ -139,6 +141,8 @@ pub(crate) struct Facts {
     /// The length is that of a window on the running clock.
     pub window: bool,
     pub rest: Option<Rest>,
+    /// The rest is that of the lifts above as well.
+    pub rest_of_all: bool,
     /// So many times as long as the work is the rest between rounds; none where nobody says how long it is.
     pub rest_share: Option<Option<f64>>,
     pub team: Option<u32>,

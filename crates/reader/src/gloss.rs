@@ -238,6 +238,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Interrupt { every_s, from_s } => {
             format!("cuts in every {} from {}", clock_s(*every_s), clock_s(*from_s))
         }
+        Say::ForBoth => "of each lift above".to_owned(),
         Say::OfBoth(n) => format!("{n} of each above, again"),
         Say::Penalty => "for each break:".to_owned(),
         Say::Tabata => "20 s on, 10 s off".to_owned(),

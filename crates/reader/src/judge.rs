@@ -169,7 +169,7 @@ pub(crate) fn coherence(
         });
         raced |= for_time || reading.says(|say| matches!(say, Say::Amrap(_)));
         if reading.says(|say| matches!(say, Say::Superset)) {
-            if items > 0 && own_items == 0 && unprescribed == 0 && unit.starts_line {
+            if items > 0 && own_items == 0 && (unprescribed == 0 || superset) && unit.starts_line {
                 cost += of("part.superset_after_lift");
             }
             superset = true;
@@ -212,12 +212,24 @@ pub(crate) fn coherence(
             }
             clock_after_lift |= lifts > 0 && items > 0;
             header_after_items |= clock && lifts == 0 && clocks == 0 && items > 0 && own_items == 0;
-            if for_time && lifts > 0 && items > 0 {
+            // "For time:" in a line of its own below the list of a warm-up.
+            header_after_items |= for_time && gentle && items > 0 && own_items == 0;
+            if for_time && (lifts > 0 || lettered > 1) && items > 0 {
                 cost += of("part.lift_then_clock");
                 clock_after_lift = false;
             }
             clocks += 1;
         }
+        // Who shares the work is told above it, and nobody shares a warm-up that is over.
+        header_after_items |=
+            gentle && items > 0 && own_items == 0 && reading.says(|say| matches!(say, Say::Sharing(_)));
+        // What is done without a clock is told above it: "3 rounds not for time:" below rounds that were rested between.
+        header_after_items |= !gentle
+            && items > 0
+            && own_items == 0
+            && unit.starts_line
+            && reading.says(|say| matches!(say, Say::Quality))
+            && reading.says(|say| matches!(say, Say::Rounds(_) | Say::Length(_)));
         if header_after_items && own_items > 0 && !again {
             cost += of("part.header_after_items");
             header_after_items = false;
@@ -390,7 +402,8 @@ pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &W
         cost += of("part.no_sets");
     }
     let gentle = matches!(part.kind, PartKind::Warmup | PartKind::Mobility);
-    let heavy = part.strength.rm.is_some() || part.strength.tempo.is_some();
+    let lift = &part.strength;
+    let heavy = lift.rm.is_some() || lift.tempo.is_some() || lift.rpe.is_some() || lowered.sets_at_shares;
     let shares = !part.strength.percent.is_empty() || works(&part.tree).iter().any(|w| !w.percent.is_empty());
     if gentle && (heavy || shares) {
         cost += of("part.lift_in_warmup");

@@ -317,6 +317,15 @@ fn assemble<'u>(
         {
             before.then_rest_s = before.then_rest_s.or(Some(seconds));
         }
+        // "Both: rest 1:30" below two lifts.
+        if let Some(rest) = segment.lowered.part.as_ref().and_then(|part| part.rest)
+            && segment.lowered.rest_of_all
+        {
+            let above = reading.session.parts.iter_mut().rev();
+            above
+                .take_while(|part| part.kind == PartKind::Strength && part.rest.is_none())
+                .for_each(|part| part.rest = Some(rest));
+        }
         aims.extend(segment.lowered.aims.into_iter().map(|told| (reading.session.parts.len(), told)));
         reading.problems.extend(segment.lowered.problems);
         reading.assumptions.extend(segment.lowered.assumptions);

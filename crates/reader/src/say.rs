@@ -61,6 +61,8 @@ pub enum Say {
     Running,
     /// So many of what stands above, again.
     OfBoth(u32),
+    /// The rest beside it is that of every lift above.
+    ForBoth,
     /// Everybody of the team does the rounds.
     EachPerson,
     /// `1+2+1`: repetitions of a complex.
@@ -273,6 +275,8 @@ pub struct Item {
     pub per_side: bool,
     /// Whether a word beside the name says that all of a team do it at once.
     pub in_step: bool,
+    /// Whether who does not work does it while another does.
+    pub meanwhile: bool,
     /// Whether a word in front of the name is nobody's, so that another movement may be meant.
     pub guessed: bool,
 }

@@ -32,6 +32,9 @@ impl SourceLine {
 /// Shortest line that a sentence can be wrapped at, in characters.
 const WRAPPED_FROM: usize = 40;
 
+/// Words of the longest line that is still an entry of a list.
+const LONGEST_ENTRY: usize = 8;
+
 /// The lines of a text.
 pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
     let marked = is_marked_up(text);
@@ -39,6 +42,8 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
     let wrapped = wrapped_lines(text);
     let mut found: Vec<SourceLine> = Vec::new();
     let mut blank = false;
+    let spacing = spacing(text);
+    let mut empty = 0;
     let mut table: Option<Table> = None;
     let mut grid: Option<Grid> = None;
     let side_by_side = columns(text);
@@ -48,6 +53,10 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
     };
     for (number, raw) in numbered.into_iter().filter(|(number, _)| *number <= most) {
         let raw = raw.trim_end_matches(['\r', ' ']);
+        empty = if raw.trim().is_empty() { empty + 1 } else { 0 };
+        if (1..=spacing).contains(&empty) {
+            continue;
+        }
         if let Some(cells) = grid.as_mut().and_then(|grid| grid.row(raw)) {
             for (piece, begins) in
                 cells.into_iter().filter(|(piece, _)| piece.chars().any(char::is_alphanumeric))
@@ -118,6 +127,19 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
         }
     }
     found
+}
+
+/// Empty lines that stand between lines of one list, where a text was pasted with its lines drawn apart; none in most texts.
+fn spacing(text: &str) -> usize {
+    /// Fewest lines that show how a text is spaced.
+    const FEWEST: usize = 4;
+    let filled: Vec<(usize, &str)> =
+        text.split('\n').enumerate().filter(|(_, raw)| !raw.trim().is_empty()).collect();
+    let gaps = filled.windows(2).map(|pair| pair[1].0 - pair[0].0 - 1);
+    // Paragraphs of prose have empty lines between them; the entries of a list have none.
+    let entries = filled.iter().filter(|(_, raw)| raw.split_whitespace().count() <= LONGEST_ENTRY).count();
+    let drawn_apart = filled.len() >= FEWEST && entries * 3 >= filled.len() * 2;
+    gaps.min().filter(|_| drawn_apart).unwrap_or(0)
 }
 
 /// Whether a line is the rest of a sentence that was wrapped at the one before.

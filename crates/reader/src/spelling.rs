@@ -26,6 +26,15 @@ static COMMON: LazyLock<HashSet<&'static str>> = LazyLock::new(|| {
         .collect()
 });
 
+/// English words: none of them is a slip of another, unless a number stands before it ("10 burps").
+static ENGLISH: LazyLock<HashSet<&'static str>> = LazyLock::new(|| {
+    include_str!("../../../data/english_words.txt")
+        .lines()
+        .filter(|line| !line.starts_with('#'))
+        .flat_map(str::split_whitespace)
+        .collect()
+});
+
 /// What short forms stand for: `data/short_words.csv`.
 static SHORT: LazyLock<HashMap<&'static str, &'static str>> = LazyLock::new(|| {
     include_str!("../../../data/short_words.csv")
@@ -131,6 +140,11 @@ impl<'c> Spelling<'c> {
                 _ => true,
             })
             .min()
+            .filter(|slip| {
+                // "Alternates" is another form of a word that is known.
+                let form = slip.known.starts_with(word) || word.starts_with(slip.known);
+                !ENGLISH.contains(word) || form || counted && self.catalogue.uses_word(slip.known)
+            })
             .map(|slip| slip.known.to_owned());
         self.looked_at.insert((word.to_owned(), counted), found.clone());
         found

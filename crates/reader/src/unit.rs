@@ -13,7 +13,7 @@ use lantern_session::movement::Catalogue;
 use self::block::{
     Context, has_title, instead_lines, level_lines, numbered_stations, outline_heads, plan_lines, says_note,
 };
-use self::ends::sentence_end;
+use self::ends::{is_prose, sentence_end};
 use self::heading::{
     framed_heading, length_ahead, length_behind, name_of_section, outline, says_skills, take_heading,
 };
@@ -338,6 +338,7 @@ fn line_units(
     let outline = outline(all, &chars);
     let mut at = outline.map_or(0, |(_, end)| end);
     let mut first = true;
+    let mut spoken = false;
     while at < all.len() {
         let (label, behind) = match outline.filter(|_| first) {
             Some((number, _)) => (Label::Number(number), 0),
@@ -422,7 +423,9 @@ fn line_units(
                 at += behind;
             }
         }
-        let end = sentence_end(&all[at..], &chars, lexicon) + at;
+        // A sentence that is told in clauses stays so to its end.
+        spoken = is_prose(&all[at..], spoken);
+        let end = sentence_end(&all[at..], &chars, lexicon, spoken) + at;
         let body = &all[at..end];
         if body.is_empty() && heading.is_none() && label == Label::None && end > at {
             at = end;
@@ -489,7 +492,8 @@ fn line_units(
         let reach = (all[start].start, all[end.max(start + 1) - 1].end - 1);
         let unknown = unknown_amount(body, &chars, rules);
         let of_nobody = |reading: &&mut Reading| {
-            reading.items().next().is_none() && reading.says(|say| matches!(say, Say::SetsReps { .. }))
+            reading.items().next().is_none()
+                && reading.says(|say| matches!(say, Say::SetsReps { .. } | Say::Max))
         };
         if unknown.is_some() {
             // Sets of what nobody knows are none of what stands in the next line.
@@ -508,6 +512,7 @@ fn line_units(
         at = end;
         // The sign that ends the sentence.
         while at < all.len() && matches!(all[at].kind, Kind::Sign('.' | '!' | '?' | ';' | '|')) {
+            spoken = false;
             at += 1;
         }
         if all.get(at).is_some_and(|token| token.is('/'))

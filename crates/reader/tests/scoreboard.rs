@@ -11,13 +11,13 @@ use serde_json::{Value, json};
 
 /// What texts of a folder must reach, in percent: least facts, most extra, most silent. Raised with each gain, never lowered.
 const FLOORS: [(&str, f64, f64, f64); 7] = [
-    ("practice", 99.8, 0.3, 0.0),
+    ("practice", 99.8, 0.1, 0.0),
     ("own", 99.9, 0.0, 0.0),
-    ("batch-1", 99.4, 0.4, 0.6),
-    ("batch-2", 98.2, 0.8, 0.9),
-    ("batch-3", 98.2, 1.2, 0.8),
-    ("batch-4", 98.5, 0.8, 1.1),
-    ("batch-5", 98.7, 0.5, 0.6),
+    ("batch-1", 99.6, 0.3, 0.4),
+    ("batch-2", 99.1, 0.8, 0.6),
+    ("batch-3", 98.6, 0.6, 0.6),
+    ("batch-4", 99.3, 0.6, 0.7),
+    ("batch-5", 99.4, 0.3, 0.6),
 ];
 
 fn reading(text: &str) -> Value {

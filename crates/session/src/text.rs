@@ -106,6 +106,7 @@ pub fn work_text(work: &Work, catalogue: &Catalogue) -> String {
         }
         Amount::Max => format!("max{} {name}", max_unit(work, catalogue)),
         Amount::Scheme | Amount::Open => format!("{}{name}", scheme_unit(work, catalogue)),
+        Amount::Meanwhile => format!("{name} while the other works"),
     };
     if work.dose.per_side {
         text.push_str(" each side");

@@ -106,6 +106,9 @@ impl Count {
     }
 
     fn add(&mut self, work: &Work, times: f64, rung: Option<u32>, open: bool) {
+        if work.dose.amount == Amount::Meanwhile {
+            return;
+        }
         let amount = match (work.dose.amount, rung) {
             (Amount::Fixed { first, .. }, _) => Some(first * work.dose.sides()),
             (Amount::Scheme, Some(rung)) => Some(f64::from(rung) * work.dose.sides()),

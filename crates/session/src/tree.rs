@@ -213,6 +213,8 @@ pub enum Amount {
     Max,
     /// Not said.
     Open,
+    /// As long as another of the team works: what is held by who does not.
+    Meanwhile,
 }
 
 impl Amount {
@@ -223,7 +225,7 @@ impl Amount {
                 Some(if first_of_pair { first } else { second.unwrap_or(first) })
             }
             Self::Scheme => rung.map(f64::from),
-            Self::Max | Self::Open => None,
+            Self::Max | Self::Open | Self::Meanwhile => None,
         }
     }
 }

@@ -225,6 +225,8 @@ impl<'a> Walk<'a> {
                 self.work(work, rung);
                 (self.team, self.way) = (team, way);
             }
+            // What is held by who does not work takes no time of its own.
+            Node::Work(work) if work.dose.amount == Amount::Meanwhile => {}
             Node::Work(work) => self.work(work, rung),
             Node::Rest { seconds } => {
                 if let Some(seconds) = seconds {

@@ -228,7 +228,7 @@ pub fn biggest_sets(tree: &Node) -> Vec<(&Work, f64)> {
             let set = match work.dose.amount {
                 Amount::Fixed { first, .. } => first,
                 Amount::Scheme => rung.max(1.0),
-                Amount::Max | Amount::Open => 10.0,
+                Amount::Max | Amount::Open | Amount::Meanwhile => 10.0,
             };
             (work, set)
         })

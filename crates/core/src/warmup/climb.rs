@@ -92,7 +92,7 @@ fn short(work: &Work, engine_s: f64, request: &WarmupRequest<'_>) -> Option<Shor
     let per = movement.seconds_per(work.dose.unit, 0.5)?;
     let written = match work.dose.amount {
         Amount::Fixed { first, .. } => first / 2.0,
-        Amount::Scheme | Amount::Max | Amount::Open => f64::INFINITY,
+        Amount::Scheme | Amount::Max | Amount::Open | Amount::Meanwhile => f64::INFINITY,
     };
     let longest = if movement.is_engine() { engine_s } else { EACH_S };
     let amount = written.min(longest / per);

@@ -6,7 +6,7 @@ use super::is_clock;
 use crate::facts::Held;
 use crate::label::Label;
 use crate::say::{Item, Say};
-use crate::unit::{Role, TITLE_LINES, Unit};
+use crate::unit::{Reading, Role, TITLE_LINES, Unit};
 
 /// What the lines above the first part announce: "Deadlift 1RM", "push press, week 2 of 3".
 pub(super) fn announced(units: &[Unit]) -> (Option<Item>, Option<(u32, Option<u32>)>) {
@@ -66,12 +66,19 @@ pub(super) fn tools_of_the_day(units: &[Unit]) -> Vec<Held> {
 /// The size of the teams that each sentence inherits: said for the whole day above the first part, or by "same teams".
 pub(super) fn teams(units: &[Unit]) -> Vec<Option<u32>> {
     let (mut day, mut last, mut begun) = (None, None, false);
+    // "Tue - press, Thu - pull-ups, Fri - deadlifts with a partner": who works together on other days is theirs.
+    let names = |unit: &&Unit| {
+        unit.readings[0].role == Role::Title
+            && unit.readings.iter().any(|reading| reading.items().next().is_some())
+    };
+    let week = units.iter().take_while(|unit| unit.heading.is_none()).filter(names).count() > 1;
     let clock = |say: &Say| is_clock(say) || matches!(say, Say::Length(_) | Say::Rounds(_));
     let clocked: BTreeSet<usize> =
         units.iter().filter(|unit| unit.readings[0].says(clock)).map(|unit| unit.line).collect();
     let inherited = units.iter().map(|unit| {
         let reading = &unit.readings[0];
-        let own = unit.readings.iter().filter(|reading| reading.role != Role::Note).find_map(|reading| {
+        let of_today = |reading: &&Reading| reading.role != Role::Note && !(week && names(&unit));
+        let own = unit.readings.iter().filter(of_today).find_map(|reading| {
             reading
                 .says
                 .iter()

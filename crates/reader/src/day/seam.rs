@@ -1,8 +1,9 @@
 //! Where a part may begin, and what it costs that it does.
 
+use lantern_session::PartKind;
 use lantern_session::movement::{Pattern, Unit as Counts};
 
-use super::{Divider, heads_a_part, is_clock, prescribes};
+use super::{Divider, heads_a_part, heavy, is_clock, prescribes};
 use crate::label::Label;
 use crate::say::{Item, Say};
 use crate::unit::{Cut, Reading, Role, Said, Unit};
@@ -10,6 +11,9 @@ use crate::weights::Weights;
 
 /// Sentences among which something is bought in with, above what goes on with it.
 const BOUGHT_IN: usize = 3;
+
+/// From this on a rest in a line of its own may part two pieces, in seconds.
+const LONG_REST_S: u32 = 120;
 
 /// What the name of a piece stands in.
 const QUOTES: [char; 4] = ['"', '\'', '\u{201c}', '\u{2018}'];
@@ -48,15 +52,51 @@ impl Divider<'_> {
                 next.says(heads_a_part)
                     || prescribes(next)
                     || next.says(|say| matches!(say, Say::Sets(_)))
-                    || self.ended(at) && next.items().any(Item::is_anchored)
+                    || (self.ended(at) || self.warmed_up(at)) && next.items().any(Item::is_anchored)
             });
         let blank = (unit.blank_before || unit.starts_line && self.follows_talk(at))
             && (heads || leads || reading.items().next().is_some());
         let section =
             unit.blank_before && (unit.label == Label::Part || unit.label.is_entry()) || self.new_letter(at);
         let labelled = labelled || self.lists_wholes(at);
-        works && (blank || heads || labelled || lift_named || led_line || leads_on || self.winds_down(at))
+        // "Then 9-6-3 for time:" in a line of its own, and the header below a rest in one.
+        let led_header = unit.starts_line
+            && reading.items().next().is_none()
+            && reading.says(heads_a_part)
+            && (leads || self.no_blanks || self.rested(at));
+        works
+            && (blank
+                || heads
+                || labelled
+                || lift_named
+                || led_line
+                || leads_on
+                || led_header
+                || self.winds_down(at))
             || section
+    }
+
+    /// Whether the sentence before says of itself that it is the warm-up: "first we warm up together for ...".
+    fn warmed_up(&self, at: usize) -> bool {
+        let warm = |say: &Say| matches!(say, Say::Kind(PartKind::Warmup));
+        at > 0 && self.best(at - 1).says(warm)
+    }
+
+    /// Whether only what is bought in with stands between "buy-in" in a line of its own and a sentence.
+    fn bought_in(&self, at: usize) -> bool {
+        let above = self.units[..at].iter().rev().take(BOUGHT_IN);
+        let buys = |unit: &&Unit| !unit.readings[0].says(|say| matches!(say, Say::BuyIn));
+        let only_work = |unit: &Unit| {
+            unit.heading.is_none()
+                && unit.readings[0]
+                    .says
+                    .iter()
+                    .all(|said| matches!(said.say, Say::Item(_) | Say::Load { .. }))
+        };
+        let since: Vec<&Unit> = above.take_while(buys).collect();
+        let line = at.checked_sub(since.len() + 1).map(|line| &self.units[line].readings[0]);
+        since.into_iter().all(only_work)
+            && line.is_some_and(|line| line.says(|say| matches!(say, Say::BuyIn)))
     }
 
     /// "Then for 5:00: max push-ups", or a line of such work below "rest 2:00, then".
@@ -200,12 +240,55 @@ impl Divider<'_> {
         }
     }
 
+    /// Whether what could begin a part is one more entry of the part that stands above: a lift of a superset, or rounds
+    /// alone in a piece for time ("For time / 15 burpees / 6 rounds / ...").
+    fn belongs_above(&self, at: usize) -> bool {
+        let reading = self.best(at);
+        let lists = |reading: &&Reading| {
+            matches!(reading.role, Role::Work) && reading.items().next().is_some() && !reading.says(is_clock)
+        };
+        let header = self.units[..at].iter().rev().map(|unit| &unit.readings[0]).find(|above| !lists(above));
+        let rounds_alone = reading.says.iter().all(|said| matches!(said.say, Say::Rounds(_)));
+        header.is_some_and(|header| {
+            heavy(reading) && header.says(|say| matches!(say, Say::Superset))
+                || rounds_alone && header.says(|say| matches!(say, Say::ForTime))
+        })
+    }
+
     /// Whether a sentence is the name of a lift whose sets stand in the next.
     fn names_lift(&self, at: usize) -> bool {
         let reading = self.best(at);
         let bare = reading.says.len() == 1 && reading.items().any(|item| !item.is_anchored());
-        let next = self.units.get(at + 1).map(|unit| &unit.readings[0]);
-        bare && self.units[at].starts_line && next.is_some_and(prescribes)
+        // "Clean complex", "1 clean + 2 front squats", and then the sets of it.
+        let made_of = |reading: &&Reading| {
+            reading.says(|say| matches!(say, Say::Plus)) && reading.items().all(Item::is_anchored)
+        };
+        let mut below = self.units[at + 1..].iter().map(|unit| &unit.readings[0]).skip_while(made_of);
+        let next = below.next();
+        let clock = |next: &Reading| {
+            next.says(|say| matches!(say, Say::Every { .. }))
+                && next.items().all(|item| item.movement.is_none())
+        };
+        let sets = next.is_some_and(|next| prescribes(next) || clock(next));
+        bare && self.units[at].starts_line && (sets || self.first_letter(at))
+    }
+
+    /// Whether a rest of its own line stands right above.
+    fn rested(&self, at: usize) -> bool {
+        let above = at.checked_sub(1).map(|above| &self.units[above]);
+        above.is_some_and(|unit| {
+            let says = &unit.readings[0].says;
+            unit.starts_line && matches!(&says[..], [rest] if matches!(rest.say, Say::Rest { low_s, .. } if low_s >= LONG_REST_S))
+        })
+    }
+
+    /// "A) Back squat" where "B)" comes below: letters stand in front of the parts of the day.
+    fn first_letter(&self, at: usize) -> bool {
+        let lettered = |unit: &Unit, letter: char| {
+            matches!(unit.label, Label::Letter(now, None) if now == letter) && unit.starts_line
+        };
+        let below = || self.units[at + 1..].iter().filter(|unit| matches!(unit.label, Label::Letter(..)));
+        lettered(&self.units[at], 'a') && below().next().is_some_and(|unit| lettered(unit, 'b'))
     }
 
     /// Whether a sentence says how something is run or prescribes a lift.
@@ -274,7 +357,10 @@ impl Divider<'_> {
             let alone = !self.units[before].text.chars().any(char::is_alphabetic);
             alone && !says.is_empty() && says.iter().all(|said| matches!(said.say, Say::Window(_)))
         });
-        if framed && unit.heading.is_none() && !unit.blank_before {
+        // "Front squat", and below it "6 x 2 @ 80%": sets are not parted from their lift.
+        let named_above =
+            at > 0 && self.names_lift(at - 1) && reading.items().all(|item| item.movement.is_none());
+        if (framed || named_above) && unit.heading.is_none() && !unit.blank_before {
             cost += of("cut.continues");
         }
         // "Then, in the time that is left, ..."
@@ -290,7 +376,16 @@ impl Divider<'_> {
         // "4 x 4:00 on, 2:00 off" above "200 m run, then AMRAP 10 swings ..."
         let inside =
             self.ended(at) && (open || !unit.starts_line && reading.says(|say| matches!(say, Say::Amrap(_))));
-        if (bought && open || inside) && !unit.blank_before && unit.heading.is_none() {
+        // "Buy-in", "50 cal row", and below an empty line the rounds that it is bought in for.
+        let header = |say: &Say| matches!(say, Say::Rounds(_) | Say::Scheme { .. } | Say::Amrap(_));
+        let bought_for = unit.label == Label::None && reading.says(header) && self.bought_in(at);
+        // "In 9 minutes: 600 m run, then an AMRAP of": its length is the one that was told.
+        let within = open
+            && !unit.starts_line
+            && at > 0
+            && self.best(at - 1).says(|say| matches!(say, Say::Length(_) | Say::Cap(_)));
+        let goes_on_below = (bought && open || inside || within) && !unit.blank_before;
+        if (bought_for || goes_on_below) && unit.heading.is_none() {
             cost += of("cut.continues");
         }
         if unit.heading.is_none()
@@ -305,6 +400,35 @@ impl Divider<'_> {
         let (starts_line, blank_before) = self.place(at);
         if blank_before {
             cost += of("cut.blank");
+        }
+        // Sets alone may be one more entry of a list.
+        let begins = reading.says(heads_a_part) || heavy(reading) || self.names_lift(at);
+        // "Part 1 (0:00-14:00)", "Superset:", "(25 min)": what stands in a line of its own is of what follows.
+        let under_a_header = at.checked_sub(1).is_some_and(|above| {
+            let (unit, above) = (&self.units[above], self.best(above));
+            let heads = matches!(unit.label, Label::Part | Label::Letter(..)) || !above.says.is_empty();
+            let told = matches!(above.role, Role::Work | Role::Aside) && above.items().next().is_none();
+            let of_what_stands_above = |say: &Say| {
+                matches!(
+                    say,
+                    Say::Rest { .. }
+                        | Say::RestOpen
+                        | Say::Cap(_)
+                        | Say::Score(_)
+                        | Say::Target { .. }
+                        | Say::Then
+                )
+            };
+            heads && told && !prescribes(above) && !above.says(of_what_stands_above)
+        });
+        if self.no_blanks
+            && starts_line
+            && unit.heading.is_none()
+            && begins
+            && !under_a_header
+            && !self.belongs_above(at)
+        {
+            cost += of("cut.no_blanks");
         }
         if !starts_line {
             cost += of("cut.inline");
@@ -324,7 +448,10 @@ impl Divider<'_> {
             Label::Bullet if lone => {}
             Label::Part | Label::Bout(_) => cost += of("cut.part_label"),
             Label::Number(_) if self.lists_wholes(at) => cost += of("cut.part_label"),
-            Label::Letter(..) if previous.is_none_or(changed) && (self.heads(at) || self.new_letter(at)) => {
+            Label::Letter(..)
+                if previous.is_none_or(changed)
+                    && (self.heads(at) || self.new_letter(at) || self.names_lift(at)) =>
+            {
                 cost += of("cut.letter");
             }
             Label::Number(_)
@@ -371,6 +498,10 @@ impl Divider<'_> {
             cost += of("cut.header");
         } else if self.opens_window(at) {
             cost += of("cut.then_max");
+        } else if self.warmed_up(at) && reading.says.first().is_some_and(|said| matches!(said.say, Say::Then))
+        {
+            // "First we warm up for 9 min with ...", "then you are in pairs:" leads to the work of the day.
+            cost += of("cut.after_end");
         } else if reading.says(|say| is_clock(say) || matches!(say, Say::Kind(_))) {
             cost += of("cut.clock");
         } else if prescribes(reading) && reading.items().next().is_some() {

@@ -166,6 +166,13 @@ impl Attach<'_> {
                 Some(item) => item.in_step = true,
                 None => self.ahead.in_step = true,
             },
+            // "The other holds a plank": what stands right behind it, without a number.
+            Say::Sharing(Sharing::Held) => {
+                self.found.push((column, What::Say(Say::Sharing(Sharing::Held))));
+                let next = rest.first().map(|said| &said.say);
+                self.ahead.meanwhile =
+                    matches!(next, Some(Say::Item(item)) if item.movement.is_some() && !item.is_anchored());
+            }
             Say::FromHang => self.take_the_hang(),
             Say::Side => {
                 let splits = std::mem::take(&mut self.splits);
@@ -335,6 +342,7 @@ impl Attach<'_> {
             window_s: said.window_s,
             per_side: said.per_side || ahead.per_side,
             in_step: said.in_step || ahead.in_step,
+            meanwhile: said.meanwhile || ahead.meanwhile,
             ..ahead
         };
         if item.alternative && item.amount.is_none() {

@@ -59,6 +59,7 @@ impl Facts {
                 self.in_turn = true;
                 self.every.get_or_insert((*interval_s, None, None));
             }
+            Say::ForBoth => self.rest_of_all = true,
             Say::Alternating => self.alternating = true,
             Say::TimesRound => self.times_round = true,
             Say::FromTheStart => self.interrupts_at_once = true,

@@ -299,10 +299,9 @@ impl Shaper<'_> {
                 StepKind::Main => {
                     // "A mile, then as many rounds as the time left allows": what comes before is done once.
                     let counted = |s: &Step| matches!(&s.what, StepKind::Item(item) if item.amount.is_some() && !item.max);
-                    let rounds_follow = facts.steps[n + 1..]
-                        .iter()
-                        .filter(|s| matches!(s.what, StepKind::Item(_)))
-                        .all(counted);
+                    // "Walk about for a while" behind them is spoken of.
+                    let open = |s: &Step| matches!(&s.what, StepKind::Item(item) if item.max);
+                    let rounds_follow = !facts.steps[n + 1..].iter().any(open);
                     // "1000 m row, then as many rounds as possible of ..."
                     let led = n > 0 && facts.steps[n - 1].what == StepKind::Then;
                     let goes_on =

@@ -124,6 +124,10 @@ pub(crate) struct Lowered {
     pub aims: Vec<Told>,
     /// Seconds of rest before it, after the part before.
     pub rest_before_s: Option<u32>,
+    /// Its rest is that of the lifts above as well.
+    pub rest_of_all: bool,
+    /// Sets were told one by one, each at its share of a maximum.
+    pub sets_at_shares: bool,
 }
 
 /// Makes a part of facts. `section` is the kind of the last heading, `unit` the day's unit of weight as far as it is known.
@@ -138,6 +142,7 @@ pub(crate) fn lower(
         || facts.target.is_some()
         || facts.score.is_some()
         || facts.rest.is_some()
+        || facts.sharing.is_some()
         || facts.has_prescription()
         || facts.steps.iter().any(|step| matches!(step.what, StepKind::Rounds(_) | StepKind::Scheme { .. }));
     let headed = facts.heading.is_some();
@@ -161,10 +166,12 @@ pub(crate) fn lower(
     }
     let named = named(&facts);
     let sets = facts.sets_reps.len();
+    let sets_at_shares = !facts.set_list.is_empty();
     let mut shaper = Shaper::new(catalogue, unit);
     shaper.aims = std::mem::take(&mut facts.aims);
     let target = facts.target;
     let only_rest_s = rest_alone(&facts);
+    let rest_of_all = facts.rest_of_all;
     let part = shaper.shape(facts, section);
     // What stands above all work is of the next that comes.
     shaper.aims.extend(target.filter(|_| part.is_none()));
@@ -184,6 +191,8 @@ pub(crate) fn lower(
         lost,
         spoken_of: shaper.spoken_of,
         aims: shaper.aims,
+        rest_of_all,
+        sets_at_shares,
         rest_before_s: shaper.rest_before_s.or(only_rest_s),
         unit: shaper.unit,
     }
@@ -213,6 +222,7 @@ pub(crate) fn work_of(item: &Item, catalogue: &Catalogue) -> Option<Work> {
 
 fn dose_of(item: &Item, movement: &Movement) -> Dose {
     let amount = match (item.max, item.amount) {
+        _ if item.meanwhile => Amount::Meanwhile,
         (true, _) => Amount::Max,
         // "8/8" is eight on either side.
         (false, Some((first, Some(second)))) if first == second => Amount::Fixed { first, second: None },

@@ -392,15 +392,7 @@ impl Shaper<'_> {
             .or(rounds.map(|n| if alternate { n * stations } else { n }))
             .or(facts.sets)
             .or(scheme.as_ref().map(|reps| reps.len() as u32));
-        if alternate && stations <= 2
-            || facts.every.is_some_and(|(_, _, total)| total.is_some()) && !alternate
-        {
-            part.rounds = part.rounds.or(times);
-        }
-        if total_s.is_none()
-            && !alternate
-            && (facts.duration_s.is_none() || facts.every.is_some_and(|(_, times, _)| times.is_some()))
-        {
+        if !alternate || stations <= 2 {
             part.rounds = part.rounds.or(times);
         }
         part.duration_s = times.map(|n| n * interval_s).or(length);

@@ -466,9 +466,6 @@ pub(super) fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
     let listed = rest.iter().any(|step| matches!(&step.what, StepKind::Item(item) if counts(item)));
     let length = topic.amount.filter(|_| topic.unit == Some(Unit::Seconds) && topic.sets.is_none());
     let length = length.map(|(seconds, _)| seconds as u32).filter(|seconds| *seconds >= SHORTEST_SECTION_S);
-    if *line != facts.first_line {
-        return;
-    }
     if !heads {
         // "Clean complex, 6 sets:" above the lifts that it is made of.
         let name = |item: &Item| item.movement.as_ref().map(|id| catalogue.name(id).to_lowercase());
@@ -478,16 +475,19 @@ pub(super) fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
             .filter_map(|step| if let StepKind::Item(item) = &step.what { Some(item) } else { None })
             .collect();
         let of_it = |item: &&Item| name(item).is_some_and(|name| name.contains(&known));
-        let made_of_them = below.len() > 1
+        let (elements, named): (Vec<&Item>, Vec<&Item>) = below.iter().partition(|item| counts(item));
+        // "Missed the hang clean?" names one of them again.
+        let again = |item: &&Item| elements.iter().any(|element| element.movement == item.movement);
+        let made_of_them = elements.len() > 1
             && rest.iter().all(|step| step.line > *line)
-            && below.iter().all(|item| counts(item))
+            && named.iter().all(again)
             && below.iter().any(of_it);
         if made_of_them && !counts(topic) {
             facts.steps.remove(0);
         }
         return;
     }
-    if begins && listed && (!counts(topic) || length.is_some()) {
+    if *line == facts.first_line && begins && listed && (!counts(topic) || length.is_some()) {
         facts.duration_s = facts.duration_s.or(length);
         facts.steps.remove(0);
     } else if let (Some(length), Some(PartKind::Skill)) = (length, facts.kind)

@@ -95,6 +95,7 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
         sets: c.count('s'),
         per_side: says == "item.side",
         in_step: false,
+        meanwhile: says == "item.meanwhile",
         guessed: says == "item.guess",
     }))
 }
@@ -116,6 +117,7 @@ pub(super) fn dose(c: &Captures<'_>) -> Option<Say> {
         sets: None,
         per_side: false,
         in_step: false,
+        meanwhile: false,
         guessed: false,
     }))
 }

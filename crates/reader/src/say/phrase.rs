@@ -106,7 +106,8 @@ impl Say {
                 let kettlebell = words_between(line, start, end).iter().any(|word| word.starts_with('k'));
                 Self::OneTool(if kettlebell { Tool::Kettlebell } else { Tool::Dumbbell })
             }
-            "kind.warmup" | "kind.mobility" | "build.lift" | "quality.none" => return None,
+            "kind.easy" | "kind.warmup" | "kind.mobility" | "build.lift" | "quality.none"
+            | "sharing.hangs" | "sharing.held" => return None,
             "kind.warm" => Self::Kind(PartKind::Warmup),
             "kind.skill" => Self::Kind(PartKind::Skill),
             "practice" => Self::Practice(c.seconds('t')?.0),
@@ -464,7 +465,7 @@ impl Say {
                 }
                 _ => return None,
             },
-            "sharing.held" => Self::Sharing(Sharing::Held),
+            "sharing.held.beside" => Self::Sharing(Sharing::Held),
             "sharing.stations" => Self::Sharing(Sharing::Stations),
             "instep" => Self::InStep,
             "fromhang" => Self::FromHang,
@@ -509,6 +510,7 @@ impl Say {
                 }
                 _ => return None,
             },
+            "forboth" => Self::ForBoth,
             "ofboth" => Self::OfBoth(c.count('n').filter(|n| *n > 0)?),
             "scheme.updown" => match c.value('l')? {
                 Value::List { reps, open: None } => Self::Scheme { reps: there_and_back(reps), open: None },
@@ -580,8 +582,8 @@ impl Say {
             },
             "max" => Self::Max,
             "item" | "item.guess" | "item.behind" | "item.sets" | "item.bare" | "item.max"
-            | "item.maxbehind" | "item.timed" | "item.window" | "item.side" | "item.unitbehind"
-            | "item.twice" | "item.comma" | "item.end" => {
+            | "item.maxbehind" | "item.meanwhile" | "item.timed" | "item.window" | "item.side"
+            | "item.unitbehind" | "item.twice" | "item.comma" | "item.end" => {
                 // "40 KBS / 40 cal bike" is two kinds of work, and none of them foreign.
                 if says == "item.twice"
                     && line.movements.get(start + 1).is_some_and(|names| !names.is_empty())

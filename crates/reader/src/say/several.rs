@@ -14,6 +14,9 @@ use crate::values::{Line, Value};
 /// Words beside a clock that say that entries take turns.
 const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
 
+/// What who hangs from a bar does.
+const HANG: &str = "dead-hang";
+
 /// Words beside a clock that count how often it goes round.
 const ROUNDS: [&str; 4] = ["round", "rounds", "rds", "rd"];
 
@@ -148,7 +151,7 @@ impl Say {
             // A share to start at is one to climb from.
             "percent.start" => match c.value('p') {
                 Some(Value::Percents(share)) if share.len() == 1 => {
-                    vec![Self::Percent(share.clone()), Self::Climbs]
+                    [Self::Percent(share.clone()), Self::Climbs].into_iter().chain(of_a_lift(&c)).collect()
                 }
                 _ => Vec::new(),
             },
@@ -156,7 +159,8 @@ impl Say {
                 // The last set is somewhere within: its middle is what is built up to.
                 Some(Value::Percents(share)) if share.len() == 1 => {
                     let middle = (share[0][0] + share[0][1]) / 2.0;
-                    vec![Self::Percent(vec![[middle; 2]]), Self::ClimbsTo]
+                    let share = Self::Percent(vec![[middle; 2]]);
+                    [share, Self::ClimbsTo].into_iter().chain(of_a_lift(&c)).collect()
                 }
                 _ => Vec::new(),
             },
@@ -274,9 +278,18 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // "Partner hangs from the bar"
+            "sharing.hangs" => {
+                let hang = Item { movement: Some(MovementId::new(HANG)), meanwhile: true, ..Item::default() };
+                vec![Self::Sharing(Sharing::Held), Self::Item(hang)]
+            }
+            "sharing.held" => {
+                let held = c.value('m').and_then(|_| item("item.meanwhile", &c, Unit::Reps));
+                [Self::Sharing(Sharing::Held)].into_iter().chain(held).collect()
+            }
             "percent.fromto" => {
                 let share = Self::one("percent.range", captures, line, start, end);
-                share.into_iter().flat_map(|share| [share, Self::Climbs]).collect()
+                share.into_iter().flat_map(|share| [share, Self::Climbs]).chain(of_a_lift(&c)).collect()
             }
             // "4 min hard": of what is named above.
             "effort.dose" => match dose(&c) {
@@ -335,6 +348,10 @@ impl Say {
                 _ => Vec::new(),
             },
             "quality.none" => vec![Self::Quality, Self::Score(Score::None)],
+            "kind.easy" => item("item", &c, Unit::Reps)
+                .into_iter()
+                .flat_map(|item| [Self::Kind(PartKind::Warmup), item])
+                .collect(),
             "kind.warmup" | "kind.mobility" => {
                 let length = c.seconds('t').map(|(s, _)| Self::Length(s));
                 let kind = if says == "kind.warmup" { PartKind::Warmup } else { PartKind::Mobility };
@@ -481,5 +498,13 @@ impl Say {
             }
             _ => Self::one(says, captures, line, start, end).into_iter().collect(),
         }
+    }
+}
+
+/// "... of your clean": the lift that a share is of.
+fn of_a_lift(c: &Captures<'_>) -> Option<Say> {
+    match c.value('m')? {
+        Value::Movement { id, weighs: true, .. } => Some(Say::PercentOf(PercentOf::Lift(id.clone()))),
+        _ => None,
     }
 }

@@ -8,7 +8,8 @@ use crate::label::{self, Label};
 use crate::lexicon::{Class, Lexicon};
 use crate::source::SourceLine;
 use crate::tokens::{Kind, Token, tokens};
-use crate::values::Line;
+use crate::values::{Line, movements_at};
+use lantern_session::movement::Catalogue;
 
 /// Longest line that names a station, in bytes.
 const LONGEST_STATION: usize = 200;
@@ -148,7 +149,31 @@ pub(super) fn plan_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> Ha
     let rising = timed.windows(2).all(|pair| pair[0].1 < pair[1].1);
     let headed = timed.iter().filter(|(.., heads)| *heads).count();
     let plan = timed.len() >= FEWEST && rising && (timed[0].1 == 0 || headed * 2 > timed.len());
-    if plan { timed.into_iter().map(|(line, ..)| line).collect() } else { HashSet::new() }
+    if plan {
+        timed.into_iter().map(|(line, ..)| line).collect()
+    } else {
+        minute_column(lines, rules.catalogue)
+    }
+}
+
+/// Lines of a class plan whose minutes are bare numbers in a column of their own, each later than the one before: "20   strength".
+fn minute_column(lines: &[(usize, Vec<Token>)], catalogue: &Catalogue) -> HashSet<usize> {
+    const FEWEST: usize = 4;
+    const LONGEST_HOUR: f64 = 120.0;
+    let column: Vec<(usize, f64, bool)> = lines
+        .iter()
+        .filter_map(|(line, tokens)| {
+            let minute = tokens.first()?.number().filter(|n| n.fract() == 0.0 && *n <= LONGEST_HOUR)?;
+            let behind = tokens.get(1).filter(|behind| behind.gap)?;
+            behind.word()?;
+            Some((*line, minute, !movements_at(tokens, 1, catalogue).is_empty()))
+        })
+        .collect();
+    let rising = column.windows(2).all(|pair| pair[0].1 < pair[1].1);
+    // "10   push-ups", "20   squats" is work, however it rises.
+    let counted = column.iter().filter(|(.., counts)| *counts).count();
+    let plan = column.len() >= FEWEST && rising && counted * 3 <= column.len();
+    if plan { column.into_iter().map(|(line, ..)| line).collect() } else { HashSet::new() }
 }
 
 /// Whether the first line is words alone, and a lettered or numbered part begins below it behind an empty line.

@@ -13,10 +13,9 @@ const ABBREVIATIONS: [&str; 16] = [
 const COUNTED: [&str; 9] =
     ["min", "mins", "minute", "minutes", "set", "sets", "round", "rounds", "intervals"];
 
-/// Where the sentence at the front of tokens ends.
-pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) -> usize {
+/// Where the sentence at the front of tokens ends; one that is told in `prose` ends with each of its clauses.
+pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon, prose: bool) -> usize {
     let then = lexicon.class("then");
-    let prose = is_prose(tokens);
     let mut depth = 0;
     for (n, token) in tokens.iter().enumerate() {
         let next = tokens.get(n + 1);
@@ -89,8 +88,9 @@ pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon) 
 /// Words of a sentence from which on it is read clause by clause.
 const LONG_SENTENCE: usize = 18;
 
-/// Whether a long sentence is spoken rather than listed: words that people say to each other stand between the numbers.
-pub(super) fn is_prose(tokens: &[Token]) -> bool {
+/// Whether a long sentence, or what is left of one, is spoken rather than listed: words that people say to each other stand between
+/// the numbers.
+pub(super) fn is_prose(tokens: &[Token], left_of_one: bool) -> bool {
     const SPOKEN: [&str; 26] = [
         "we",
         "we're",
@@ -122,17 +122,23 @@ pub(super) fn is_prose(tokens: &[Token]) -> bool {
     let end = tokens.iter().position(|token| token.is('.') || token.is('!')).unwrap_or(tokens.len());
     let spoken =
         tokens[..end].iter().filter(|token| token.word().is_some_and(|word| SPOKEN.contains(&word))).count();
-    end >= LONG_SENTENCE && spoken >= 2
+    (left_of_one || end >= LONG_SENTENCE) && spoken >= 2
 }
 
 /// Whether a comma ends a clause: enough stands on either side, and nothing is taken back.
 pub(super) fn clause_ends(tokens: &[Token], at: usize) -> bool {
     let word = |n: usize| tokens.get(n).and_then(Token::word);
     let takes_back = |n: usize| {
-        matches!(word(n), Some("no" | "sorry" | "wait" | "make" | "rather" | "hang" | "let's" | "say"))
+        matches!(
+            word(n),
+            Some("no" | "sorry" | "wait" | "make" | "rather" | "hang" | "actually" | "let's" | "say")
+        )
     };
     let before = at >= 1 && takes_back(at - 1);
-    tokens.len() > at + 3 && !takes_back(at + 1) && !before
+    // "it is all one bell, 20/14 kg"
+    let number = |n: usize| tokens.get(n).is_some_and(|token| token.number().is_some());
+    let pair = number(at + 1) && tokens[at + 2].is('/') && number(at + 3);
+    tokens.len() > at + 3 && !takes_back(at + 1) && !before && !pair
 }
 
 /// "and I like ...", "and if you finish ..."

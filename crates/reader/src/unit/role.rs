@@ -275,8 +275,11 @@ pub(super) fn read_sentence(
         }
         // "sub 7" is a time to beat.
         let aims = matches!(work.says.first().map(|said| &said.say), Some(Say::Target { .. }));
-        let offers = anchored + bare > 0
-            || work.says(|say| matches!(say, Say::Load { .. } | Say::ToolLoad { .. } | Say::Percent(_)));
+        // "If you put the bell down, 4 squats" is owed, not offered.
+        let owes = work.says(|say| matches!(say, Say::Penalty));
+        let offers = !owes
+            && (anchored + bare > 0
+                || work.says(|say| matches!(say, Say::Load { .. } | Say::ToolLoad { .. } | Say::Percent(_))));
         let chooses = work.says(|say| matches!(say, Say::Or)) && anchored > 0;
         if instead && offers && alternative.is_none() && !chooses {
             let cost = weights.of("substitute.inside") + 0.3 * covering.cost.max(0.0);

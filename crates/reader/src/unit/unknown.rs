@@ -1,7 +1,8 @@
 //! Amounts of what is nobody's name.
 
 use super::Rules;
-use crate::grammar::Grammar;
+use crate::grammar::{Grammar, Phrase};
+use crate::say::Say;
 use crate::tokens::{Kind, Token};
 use crate::values::{Line, Nt};
 
@@ -44,7 +45,22 @@ pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) 
             return Some((first.start + 1, chars[first.start..last.end].iter().collect()));
         }
     }
-    unknown_lift(body, chars, &line)
+    unknown_lift(body, chars, &line).or_else(|| unknown_to_the_end(body, chars, &line))
+}
+
+/// "Gruntwax hold, as long as you can": words that are nobody's name in front of as much as one can.
+fn unknown_to_the_end(body: &[Token], chars: &[char], line: &Line<'_>) -> Option<(usize, String)> {
+    /// Words of such a name.
+    const MOST_WORDS: usize = 4;
+    let words = body.iter().take_while(|token| token.word().is_some()).count();
+    let sign = body.get(words).is_some_and(|token| matches!(token.kind, Kind::Sign(',' | ':')));
+    let most =
+        |phrase: &Phrase| (words..=words + 1).contains(&phrase.start) && phrase.says.contains(&Say::Max);
+    let strange = (0..words).any(|at| line.classes[at].is_empty());
+    let unnamed = (0..words).all(|at| line.movements[at].is_empty());
+    let found = sign && (2..=MOST_WORDS).contains(&words) && strange && unnamed;
+    (found && Grammar::standard().phrases(line).iter().any(most))
+        .then(|| (body[0].start + 1, chars[body[0].start..body[words - 1].end].iter().collect()))
 }
 
 /// "2 x 10 hip turns", "3 x 6 90/90 hip turns": the first word behind sets of a number.

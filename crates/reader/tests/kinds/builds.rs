@@ -156,7 +156,9 @@ fn who_holds_while_another_works_is_told_in_a_line() {
         "Partner AMRAP 16\nP1 holds a wall sit while P2 does:\n8 kettlebell swings 24/16\n8 goblet squats 24/16",
     );
     assert!(
-        told.contains("Teams of 2, one works while the others hold\nAMRAP 16:00\n8 kettlebell swing"),
+        told.contains(
+            "Teams of 2, one works while the others hold\nAMRAP 16:00\nwall sit while the other works\n8 kettlebell swing"
+        ),
         "{told}"
     );
 }

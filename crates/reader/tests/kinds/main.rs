@@ -9,6 +9,8 @@ mod passing;
 mod rests;
 mod sections;
 mod shares;
+mod spaced;
+mod spoken;
 mod told;
 mod turns;
 mod work;

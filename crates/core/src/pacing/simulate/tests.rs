@@ -49,6 +49,16 @@ fn what_a_pair_does_in_step_each_of_them_does_in_full() {
 }
 
 #[test]
+fn what_who_waits_holds_takes_no_time_of_its_own() {
+    let seconds = |hold: &str| {
+        run(&format!("In pairs, for time\n90 wall balls 9/6 kg ({hold})\n60 sit-ups"), &regular()).finish_s
+    };
+    // The way they share is the same with a hold that is named and one that is not.
+    let (named, unnamed) = (seconds("partner holds a plank"), seconds("your partner holds"));
+    assert!((named - unnamed).abs() < 1.0, "{named} s with its name, {unnamed} s without");
+}
+
+#[test]
 fn a_rising_clock_ends_in_the_interval_that_no_longer_holds() {
     let run = run(
         "Every minute on the minute until you can't\nmin 1 - 1 burpee\nmin 2 - 2 burpees\nmin 3 - 3",

@@ -107,7 +107,7 @@ pub(super) fn amount(work: &Work, rung: Option<u32>, athlete: &Athlete<'_>) -> O
     match work.dose.amount {
         Amount::Max => None,
         // Not said: a handful, so that time goes by.
-        Amount::Open | Amount::Scheme if own.is_none() => Some(A_HANDFUL),
+        Amount::Open | Amount::Scheme | Amount::Meanwhile if own.is_none() => Some(A_HANDFUL),
         _ => own.map(|own| own * work.dose.sides()),
     }
 }
