@@ -220,7 +220,10 @@ pub(crate) enum StepKind {
     Then,
     /// What came before was done once; the piece itself begins.
     Main,
-    AfterEach,
+    /// After each round, and after the last one too if `last`.
+    AfterEach {
+        last: bool,
+    },
     Interrupt {
         every_s: u32,
         from_s: u32,
@@ -447,7 +450,7 @@ impl Facts {
                     self.steps.push(place(StepKind::Main));
                     self.fact(say);
                 }
-                Say::AfterEach => self.steps.push(place(StepKind::AfterEach)),
+                Say::AfterEach { last } => self.steps.push(place(StepKind::AfterEach { last: *last })),
                 Say::Interrupt { every_s, from_s } => {
                     self.steps.push(place(StepKind::Interrupt { every_s: *every_s, from_s: *from_s }));
                 }

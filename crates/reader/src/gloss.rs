@@ -301,7 +301,8 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Team(n) => format!("teams of {n}"),
         Say::BuyIn => "buy-in".to_owned(),
         Say::CashOut => "cash-out".to_owned(),
-        Say::AfterEach => "after each round".to_owned(),
+        Say::AfterEach { last: true } => "after each round".to_owned(),
+        Say::AfterEach { last: false } => "between the rounds".to_owned(),
         Say::Remaining => "in the time left".to_owned(),
         Say::Rounds(n) => format!("{n} rounds"),
         Say::Scheme { reps, open } => {

@@ -243,7 +243,8 @@ pub(crate) fn coherence(
             in_turn = true;
         }
         // "Between sets: 10 rows" has the sets of the lift above.
-        let between_sets = reading.says(|say| matches!(say, Say::AfterEach)) && lifts > 0 && clocks == 0;
+        let between_sets =
+            reading.says(|say| matches!(say, Say::AfterEach { .. })) && lifts > 0 && clocks == 0;
         superset |= between_sets && own_items > 0;
         unprescribed += own_items;
         let one_name = unprescribed == 1 && own_items <= 1 && clocks == 0 && !for_time;

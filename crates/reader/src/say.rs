@@ -169,7 +169,10 @@ pub enum Say {
     InStep,
     BuyIn,
     CashOut,
-    AfterEach,
+    /// What is done after each round; `last` of the last one too, unlike "between the rounds".
+    AfterEach {
+        last: bool,
+    },
     Remaining,
     Then,
     Rounds(u32),

@@ -251,7 +251,30 @@ impl<'a> Line<'a> {
         let movements = (0..tokens.len()).map(|at| movements_at(tokens, at, catalogue)).collect();
         let in_names =
             tokens.iter().map(|token| token.word().is_some_and(|word| catalogue.uses_word(word))).collect();
-        Self { tokens, classes, movements, in_names, units: Units::new(lexicon) }
+        let mut line = Self { tokens, classes, movements, in_names, units: Units::new(lexicon) };
+        line.forget_spoken_parts(lexicon);
+        line
+    }
+
+    /// "Wrists 1 min" and "hamstrings" in a line of its own or behind "stretch" are stretches of them; "push with the
+    /// quads" speaks of them.
+    fn forget_spoken_parts(&mut self, lexicon: &Lexicon) {
+        let (Some(part), Some(stretching)) = (lexicon.class("bodypart"), lexicon.class("heading.mobility"))
+        else {
+            return;
+        };
+        let stretches = (0..self.tokens.len()).any(|at| self.class(at, stretching).is_some());
+        for at in 0..self.tokens.len() {
+            let Some(end) = self.class(at, part).filter(|_| !stretches) else { continue };
+            let joined = |at: &usize| [':', ',', '-', '(', 'x', '/'].iter().any(|sign| self.is(*at, *sign));
+            let behind = (end..self.tokens.len()).find(|at| !joined(at));
+            let alone = at == 0 && self.tokens.get(end).is_none_or(|token| token.number().is_some());
+            let timed = |at: usize| !self.lengths(at, false).is_empty();
+            let before = (at.saturating_sub(4)..at).any(timed);
+            if !alone && !before && !behind.is_some_and(timed) {
+                self.movements[at].retain(|name| name.end != end);
+            }
+        }
     }
 
     /// Whether a phrase of a class begins here; gives its longest end.

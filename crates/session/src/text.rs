@@ -238,6 +238,7 @@ impl Printer<'_> {
 
     fn body(&mut self, node: &Node) {
         match node {
+            Node::Seq { of } if self.between(of) => {}
             Node::Seq { of } => {
                 let mut after_rounds = false;
                 for child in of {
@@ -301,6 +302,44 @@ impl Printer<'_> {
             Node::Every { .. } => self.every(node),
             Node::Interrupt { of, .. } | Node::Penalty { of, .. } => self.body(of),
         }
+    }
+
+    /// Rounds or rungs with work that stands between them only, so that the last is without it; says whether it is that.
+    fn between(&mut self, of: &[Node]) -> bool {
+        let (header, round, last) = match of {
+            [Node::Rounds { times: Some(times), rest_s: None, of }, last @ ..] => {
+                (format!("{} rounds", times + 1), of, last)
+            }
+            [
+                Node::Scheme { reps, rest_s: None, of },
+                Node::Scheme { reps: more, rest_s: None, of: last },
+            ] if more.len() == 1 => {
+                (lift::listed(&[&reps[..], more].concat()), of, std::slice::from_ref(&**last))
+            }
+            _ => return false,
+        };
+        let flat = |nodes: &[Node]| -> Vec<Node> {
+            nodes
+                .iter()
+                .flat_map(|node| if let Node::Seq { of } = node { of.clone() } else { vec![node.clone()] })
+                .collect()
+        };
+        let (round, last) = (flat(std::slice::from_ref(round)), flat(last));
+        let work = |node: &Node| matches!(node, Node::Work(_));
+        if last.is_empty()
+            || round.len() <= last.len()
+            || !round.starts_with(&last)
+            || !round.iter().all(work)
+        {
+            return false;
+        }
+        self.line(header);
+        let scheme = std::mem::replace(&mut self.scheme, matches!(of[0], Node::Scheme { .. }));
+        last.iter().for_each(|node| self.body(node));
+        self.scheme = scheme;
+        let between = Node::seq(round[last.len()..].to_vec());
+        self.line(format!("between the rounds: {}", self.joined(&between)));
+        true
     }
 
     /// Rounds that end with what stands before them, in one line: in lines of its own it would be done once more at the end.

@@ -343,7 +343,7 @@ impl Divider<'_> {
                 say,
                 Say::Interrupt { .. }
                     | Say::Penalty
-                    | Say::AfterEach
+                    | Say::AfterEach { .. }
                     | Say::Remaining
                     | Say::Cap(_)
                     | Say::Score(_)

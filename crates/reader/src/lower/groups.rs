@@ -12,6 +12,8 @@ pub(super) struct Group {
     pub rest_s: Option<u32>,
     pub nodes: Vec<Node>,
     pub after_each: Vec<Node>,
+    /// What is done after each stands between them: not after the last.
+    pub between: bool,
     pub first_line: usize,
     /// Buy-in, cash-out or work after the rounds: done once.
     pub once: bool,
@@ -23,6 +25,20 @@ pub(super) enum Repeat {
     Rounds(u32),
     Scheme(Vec<u32>),
     Ladder(u32, u32),
+}
+
+impl Repeat {
+    /// All repeats but the last, and the last; nothing where there are not two, or where no end is told.
+    fn but_last(&self) -> Option<(Self, Option<Self>)> {
+        match self {
+            Self::Rounds(times) => (*times > 1).then(|| (Self::Rounds(times - 1), None)),
+            Self::Scheme(reps) => {
+                let (last, reps) = reps.split_last().filter(|(_, reps)| !reps.is_empty())?;
+                Some((Self::Scheme(reps.to_vec()), Some(Self::Scheme(vec![*last]))))
+            }
+            Self::Ladder(..) => None,
+        }
+    }
 }
 
 /// The groups of a facts and the work that cuts into them.
@@ -321,7 +337,9 @@ impl Shaper<'_> {
                 StepKind::Penalty => {
                     grouped.penalty.get_or_insert_default();
                 }
-                StepKind::AfterEach => {}
+                StepKind::AfterEach { last } => {
+                    current.between = !last && kind == PartKind::Conditioning;
+                }
             }
             if let Some(group) = grouped.groups.last_mut()
                 && group.first_line == 0
@@ -405,10 +423,27 @@ fn closes_the_circle(groups: &[Group], node: &Node) -> bool {
 impl Group {
     /// The group as one node.
     pub(super) fn node(self) -> Node {
+        let rest_s = self.rest_s;
+        if self.between
+            && let [ref repeat] = self.repeats[..]
+            && let Some((but_last, last)) = repeat.but_last()
+        {
+            let but_last = Self {
+                nodes: self.nodes.clone(),
+                after_each: self.after_each,
+                repeats: vec![but_last],
+                rest_s,
+                ..Self::default()
+            };
+            let last = Self { nodes: self.nodes, repeats: last.into_iter().collect(), ..Self::default() };
+            let rest = rest_s.map(|seconds| Node::Rest { seconds: Some(seconds) });
+            return Node::seq(
+                [Some(but_last.node()), rest, Some(last.node())].into_iter().flatten().collect(),
+            );
+        }
         let mut nodes = self.nodes;
         nodes.extend(self.after_each);
         let mut node = Node::seq(nodes);
-        let rest_s = self.rest_s;
         for repeat in self.repeats.into_iter().rev() {
             node = match repeat {
                 Repeat::Rounds(n) => Node::Rounds { times: Some(n), rest_s, of: Box::new(node) },
@@ -463,7 +498,7 @@ pub(super) fn buckets(steps: &[Step]) -> Vec<Bucket> {
     let mut buckets = vec![Bucket::Main; steps.len()];
     for (n, step) in steps.iter().enumerate() {
         let bucket = match step.what {
-            StepKind::AfterEach => Bucket::AfterEach,
+            StepKind::AfterEach { .. } => Bucket::AfterEach,
             StepKind::Interrupt { .. } => Bucket::Interrupt,
             StepKind::Penalty => Bucket::Penalty,
             _ => continue,

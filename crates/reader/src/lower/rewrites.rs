@@ -400,13 +400,18 @@ pub(super) fn minutes_in_turn(facts: &mut Facts) {
 pub(super) fn schemes_side_by_side(facts: &mut Facts) {
     let mut columns: Vec<(Vec<u32>, Vec<Step>)> = Vec::new();
     // "30 double-unders after each round"
-    let each = facts.steps.iter().find(|step| matches!(step.what, StepKind::AfterEach)).map(|step| step.line);
+    let each = facts.steps.iter().find_map(|step| match step.what {
+        StepKind::AfterEach { last } => Some((step.line, last)),
+        _ => None,
+    });
     let mut after = Vec::new();
     for step in &facts.steps {
         match &step.what {
-            StepKind::AfterEach => {}
+            StepKind::AfterEach { .. } => {}
             StepKind::Then if columns.is_empty() => {}
-            StepKind::Item(item) if each == Some(step.line) && item.amount.is_some() => {
+            StepKind::Item(item)
+                if each.is_some_and(|(line, _)| line == step.line) && item.amount.is_some() =>
+            {
                 after.push(step.clone());
             }
             StepKind::Scheme { reps, open: None } => columns.push((reps.clone(), Vec::new())),
@@ -437,7 +442,9 @@ pub(super) fn schemes_side_by_side(facts: &mut Facts) {
                 step
             }));
         }
-        facts.steps.extend(after.iter().cloned());
+        if rung + 1 < rungs || each.is_none_or(|(_, last)| last) {
+            facts.steps.extend(after.iter().cloned());
+        }
     }
 }
 

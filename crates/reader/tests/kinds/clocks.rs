@@ -276,3 +276,9 @@ fn rounds_in_brackets_behind_a_clock_are_no_repetitions() {
     assert_eq!((&part["format"], &part["rounds"]), (&json!("tabata"), &json!(8)));
     assert_eq!(total(&part, "sit-up"), Value::Null);
 }
+
+#[test]
+fn a_door_that_shuts_is_a_cap() {
+    let part = part("For time\n400 m run\n60 wall balls 9/6\n400 m run\nthe shop shuts at 14:00");
+    assert_eq!(part["cap_s"], json!(840), "{part:#}");
+}

@@ -134,3 +134,10 @@ fn a_rest_between_two_parts_is_of_the_first_however_it_is_told() {
     );
     assert_eq!(lighter[0]["then_rest_s"], Value::Null);
 }
+
+#[test]
+fn a_rest_for_both_is_that_of_each_lift_above() {
+    let lifts = parts("Bench press 4x6 @ 65%\nFront squat 4x4 @ 70%\nBoth: 2 min rest, no heroes today");
+    assert_eq!(lifts.len(), 2, "{lifts:#?}");
+    assert_eq!((&lifts[0]["rest_s"], &lifts[1]["rest_s"]), (&json!(120), &json!(120)), "{lifts:#?}");
+}

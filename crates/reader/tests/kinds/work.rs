@@ -2,7 +2,7 @@
 
 use serde_json::{Value, json};
 
-use super::{part, parts, total};
+use super::{part, parts, plain, total};
 
 #[test]
 fn a_buy_in_on_the_line_of_the_rounds_is_done_once() {
@@ -192,4 +192,41 @@ fn calories_without_a_machine_are_of_the_one_named_above() {
 fn a_pace_is_no_distance_to_run() {
     let part = part("5 x 800 m run @ 10k pace, 2:00 jog between");
     assert_eq!((total(&part, "run"), &part["rounds"]), (json!(4000), &json!(5)));
+}
+
+#[test]
+fn what_stands_between_the_rounds_is_not_done_after_the_last() {
+    for (text, movement, amount) in [
+        ("For time\n6-9-12-9-6\nthrusters 40/30 kg\npull-ups\n200 m run between the rungs", "run", 800),
+        ("3 rounds for time\n14 wall balls\n12 lunges\nBetween rounds: 300 m row", "row", 600),
+        ("4 rounds for time\n9 burpees\n18 sit-ups\n100 m run after each round except the last", "run", 300),
+        (
+            "For time\n15-12-9 deadlifts 80/55\n15-12-9 box jumps\nafter every rung but the last, 250 m row",
+            "row",
+            500,
+        ),
+        ("4 rounds for time\n9 burpees\n18 sit-ups\n100 m run after each round", "run", 400),
+    ] {
+        assert_eq!(total(&part(text), movement), json!(amount), "{text}");
+        let again = plain(text);
+        assert_eq!(plain(&again), again, "{text}");
+    }
+    let rounds = part("4 rounds for time\n9 burpees\n100 m run between rounds");
+    assert_eq!((&rounds["rounds"], total(&rounds, "burpee")), (&json!(4), json!(36)), "{rounds:#}");
+    // A lift's sets have what is done between them each time.
+    let sets = part("Front squat 4x5 @ 70%\nBetween sets: 8 push-ups");
+    assert_eq!(total(&sets, "push-up"), json!(32), "{sets:#}");
+}
+
+#[test]
+fn a_part_of_the_body_is_stretched_where_it_is_timed_and_else_spoken_of() {
+    let stretch = part("Cool-down: calves 1 min/side, wrists 45 s");
+    assert_eq!(
+        (total(&stretch, "calf-stretch"), total(&stretch, "wrist-stretch")),
+        (json!(120), json!(45)),
+        "{stretch:#}"
+    );
+    let squats =
+        part("10 min AMRAP\n9 push-ups, elbows over the wrists\n15 air squats - feel it in the quads");
+    assert_eq!(squats["movements"], json!(["push-up", "air-squat"]));
 }
