@@ -5,7 +5,9 @@ use std::collections::HashSet;
 use super::Shaper;
 use crate::facts::{Facts, Item, Step, StepKind};
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::{Amount, Assumption, Format, Node, Part, PercentOf, Problem, RestAfter, Score, Work};
+use lantern_session::{
+    Amount, Assumption, Format, Node, Part, PercentOf, Problem, Rest, RestAfter, Score, Work,
+};
 
 /// Most sets of one lift, and the largest share of a maximum that they climb to, in percent.
 const MOST_SETS: u32 = 60;
@@ -227,6 +229,9 @@ impl Shaper<'_> {
                     after.flat_map(|(sets, reps)| vec![*reps; (*sets).min(60) as usize]).collect();
             }
         }
+        if superset {
+            part.rest = part.rest.map(|rest| rest_of_all(facts, rest));
+        }
         let rest_s = part.rest.map(|rest| rest.low_s);
         if let Some(rest) = &mut part.rest {
             rest.after = RestAfter::Each;
@@ -389,6 +394,29 @@ fn strength_tree(part: &Part, works: Vec<Work>, rest_s: Option<u32>) -> Node {
             Node::Rounds { times: sets, rest_s, of }
         }
     }
+}
+
+/// "A1) ... rest 60 s / A2) ... rest 90 s": from the shortest to the longest where each lift has its own.
+fn rest_of_all(facts: &Facts, first: Rest) -> Rest {
+    let has_item = |line: usize| {
+        facts.steps.iter().any(|step| step.line == line && matches!(step.what, StepKind::Item(_)))
+    };
+    let own = facts.steps.iter().filter_map(|step| match step.what {
+        StepKind::Rest { seconds, after } if after != Some(RestAfter::All) && has_item(step.line) => {
+            Some((step.line, seconds))
+        }
+        _ => None,
+    });
+    let own: Vec<(usize, u32)> = own.collect();
+    let lines: HashSet<usize> = own.iter().map(|(line, _)| *line).collect();
+    if lines.len() < 2 {
+        return first;
+    }
+    own.iter().fold(first, |rest, (_, seconds)| Rest {
+        low_s: rest.low_s.min(*seconds),
+        high_s: rest.high_s.max(*seconds),
+        ..rest
+    })
 }
 
 /// A set of as many as possible after the others belongs to them where every line of sets has a share of its own; else nobody knows

@@ -24,7 +24,7 @@ use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on};
 use self::rewrites::{
     any_machine_of_a_warm_up, as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing,
     clocks_in_words, every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk,
-    minutes_in_turn, minutes_of_a_lift, minutes_that_add_up, one_thing_for_a_length, one_window,
+    minutes_in_turn, minutes_of_a_lift, minutes_that_add_up, named_twice, one_thing_for_a_length, one_window,
     rungs_that_are_told, schemes_side_by_side, stations_of_an_amrap, topic_of_a_list, windows_of_stations,
 };
 use crate::aims::Told;
@@ -271,6 +271,7 @@ impl<'c> Shaper<'c> {
         rest_by_ratio(&mut facts);
         clocks_in_words(&mut facts);
         topic_of_a_list(&mut facts, self.catalogue);
+        named_twice(&mut facts);
         windows_of_stations(&mut facts, section);
         self.resolve(&mut facts);
         heights_of_stations(&mut facts, self.catalogue);
@@ -339,6 +340,11 @@ impl<'c> Shaper<'c> {
             }
             self.shape_strength(&facts, &mut part);
         } else {
+            // And everybody warms up and stretches.
+            let own = matches!(kind, PartKind::Warmup | PartKind::Mobility | PartKind::Skill);
+            if own && facts.sharing.is_none() && !facts.own_team {
+                part.team_size = 1;
+            }
             self.shape_piece(&facts, &mut part);
             part.then_rest_s = self.rest_after_s;
         }

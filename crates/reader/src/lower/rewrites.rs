@@ -1,6 +1,6 @@
 //! The same piece written in other ways, brought to one: bouts told in words, stations, bursts, schemes beside each other.
 
-use lantern_session::movement::{Catalogue, LoadKind, Movement, Unit};
+use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Unit};
 use lantern_session::{Load, LoadUnit, PartKind, RestAfter, Score};
 
 use super::LONGEST_PIECE_S;
@@ -446,6 +446,29 @@ pub(super) fn schemes_side_by_side(facts: &mut Facts) {
             facts.steps.extend(after.iter().cloned());
         }
     }
+}
+
+/// "Carry: 4 x 40 m farmer's walk": what is named without a number beside the same with one, in one line, is said twice.
+pub(super) fn named_twice(facts: &mut Facts) {
+    let item = |step: &Step| match &step.what {
+        StepKind::Item(item) => Some((
+            step.line,
+            item.movement.clone()?,
+            item.amount.is_none() && item.sets.is_none() && !item.max,
+        )),
+        _ => None,
+    };
+    let said: Vec<_> = facts.steps.iter().map(item).collect();
+    let beside = |at: usize, other: Option<usize>| {
+        let (Some((line, movement, true)), Some(other)) = (&said[at], other) else { return false };
+        let same =
+            |(there, name, bare): &(usize, MovementId, bool)| there == line && name == movement && !bare;
+        said.get(other).is_some_and(|other| other.as_ref().is_some_and(same))
+    };
+    let twice: Vec<bool> =
+        (0..said.len()).map(|at| beside(at, at.checked_sub(1)) || beside(at, Some(at + 1))).collect();
+    let mut twice = twice.into_iter();
+    facts.steps.retain(|_| !twice.next().unwrap_or(false));
 }
 
 /// "3. Rings - 15 min" above a list of work of its own: the name only says what it is about, and how long.

@@ -55,15 +55,15 @@ pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon, 
             {
                 return n;
             }
-            // "min 1 = 12 cal ski, min 2 - 15 push-ups"; "min 0-15" is a window.
+            // "min 1 = 12 cal ski, min 2 - 15 push-ups", "min 1 12 cal ski"; "min 0-15" is a window, "8 min 1 mile" a length.
             Kind::Word { .. }
                 if n >= 1
                     && depth <= 0
                     && matches!(token.word(), Some("min" | "minute"))
                     && next.is_some_and(|next| next.number().is_some())
-                    && tokens.get(n + 2).is_some_and(|sign| sign.is('=') || sign.is(':') || sign.is('-') && sign.spaced)
+                    && tokens.get(n + 2).is_some_and(|sign| sign.is('=') || sign.is(':') || sign.is('-') && sign.spaced || sign.number().is_some() && tokens[n - 1].number().is_none())
                     // "minute 1 = 1 burpee, minute 2 = 2 burpees" tells how it rises.
-                    && tokens.get(n + 3).and_then(Token::number) != tokens[n + 1].number() =>
+                    && (n + 2..n + 4).all(|at| tokens.get(at).and_then(Token::number) != tokens[n + 1].number()) =>
             {
                 return n;
             }

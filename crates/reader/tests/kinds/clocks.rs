@@ -282,3 +282,24 @@ fn a_door_that_shuts_is_a_cap() {
     let part = part("For time\n400 m run\n60 wall balls 9/6\n400 m run\nthe shop shuts at 14:00");
     assert_eq!(part["cap_s"], json!(840), "{part:#}");
 }
+
+#[test]
+fn minutes_that_are_numbered_need_no_sign() {
+    for text in
+        ["10 min EMOM: min 1 12 cal row, min 2 14 V-ups", "10 min EMOM: min 1: 12 cal row, min 2: 14 V-ups"]
+    {
+        let part = part(text);
+        assert_eq!((total(&part, "row"), total(&part, "v-up")), (json!(60), json!(70)), "{text}: {part:#}");
+    }
+    let rising = part("Death by push-ups - min 1 one rep, min 2 two reps etc until you can't");
+    assert_eq!(rising["movements"], json!(["push-up"]), "{rising:#}");
+}
+
+#[test]
+fn a_list_goes_back_the_other_way() {
+    let part = part(
+        "For time:\n40 cal row\n30 wall balls 9/6\n20 burpees\nand back the other way, starting with the wall balls",
+    );
+    let totals = ["row", "wall-ball", "burpee"].map(|movement| total(&part, movement));
+    assert_eq!(totals, [json!(80), json!(60), json!(20)], "{part:#}");
+}

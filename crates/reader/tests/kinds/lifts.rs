@@ -244,3 +244,39 @@ fn shares_of_a_training_max_say_so_and_how_much_it_is() {
     let quiet = part("Snatch: find your heavy single of the day (20'), no misses after 85%");
     assert_eq!((&quiet["percent"], &quiet["duration_s"]), (&Value::Null, &json!(1200)));
 }
+
+#[test]
+fn lifts_that_are_each_rested_after_rest_from_the_shortest_to_the_longest() {
+    let text = "A1 DB bench press 4x8 rest 45s\nA2 Ring rows 4x10 rest 75s";
+    let pair = part(text);
+    assert_eq!((&pair["format"], &pair["rest_s"]), (&json!("superset"), &Value::Null), "{pair:#}");
+    assert!(plain(text).contains("rest 0:45 - 1:15 between sets"), "{}", plain(text));
+    let alike = part("A1 DB bench press 4x8 rest 60s\nA2 Ring rows 4x10 rest 60s");
+    assert_eq!(alike["rest_s"], json!(60), "{alike:#}");
+    let after = parts("Bench press 5x5\nBent over rows 5x8, rest 2 min after the row");
+    assert!(after.iter().all(|part| part["totals"].get("row").is_none()), "{after:#?}");
+}
+
+#[test]
+fn a_share_of_it_is_of_what_was_built() {
+    let lift =
+        part("Build to a heavy double in the front squat, 14 minutes. Then take 80% of it for 3 sets of 2");
+    assert_eq!((&lift["percent"], &lift["percent_of"]), (&json!([80, 80]), &json!("today")), "{lift:#}");
+    let off = part("Build to a heavy double in the front squat in 14 minutes, then take 15% off and do 3x3");
+    assert_eq!((&off["percent"], &off["percent_of"]), (&json!([85, 85]), &json!("today")), "{off:#}");
+}
+
+#[test]
+fn what_was_lifted_last_week_is_no_load() {
+    let lift = part("Bench press 5x5, same weight as last week + 2.5 kg");
+    assert_eq!((&lift["sets"], &lift["loads"]), (&json!(5), &json!({})), "{lift:#}");
+    let day = parts(
+        "1) Clean: 14 min to establish a heavy single - no misses, stop if technique slips\n2) Clean pull 3x3 @ 95% of the single from today",
+    );
+    assert_eq!(day.len(), 2, "{day:#?}");
+    assert_eq!(
+        (&day[0]["movements"], &day[1]["movements"]),
+        (&json!(["clean"]), &json!(["clean-pull"])),
+        "{day:#?}"
+    );
+}
