@@ -244,6 +244,13 @@ impl<'u> Divider<'u> {
             let unit = &self.units[at];
             let reading = &unit.readings[chosen[at - from]];
             cost += reading.cost;
+            // "Warm-up sets: 5 @ 40, 3 @ 50" above the work sets lead up to them; alone they are what is lifted.
+            let ramp = reading.says.first().is_some_and(|said| matches!(said.say, Say::RampSets));
+            let sets = |say: &Say| matches!(say, Say::SetsReps { .. } | Say::SetAt { .. } | Say::Percent(_));
+            let later = |later: usize| &self.units[later].readings[chosen[later - from]];
+            if ramp && (at + 1..to).any(|at| later(at).says(sets)) {
+                continue;
+            }
             facts.take(unit, reading, self.labels[at], self.catalogue);
         }
         let contradictions = facts.contradictions.len();

@@ -123,6 +123,8 @@ pub(crate) struct Facts {
     pub superset: bool,
     /// Several lifts are done with one bar.
     pub one_bar: bool,
+    /// A lift stands in front as the name of a complex.
+    pub names_complex: bool,
     pub remaining: bool,
     pub sets: Option<u32>,
     pub sets_reps: Vec<(u32, u32)>,
@@ -352,6 +354,7 @@ impl Facts {
         {
             // "SQUAT", and below it "4 x 5 front squat": the second says it better.
             self.steps.clear();
+            self.names_complex = false;
         }
         if self.label.is_none() && sentence.label != Label::None {
             self.label = Some(sentence.label);

@@ -31,7 +31,10 @@ pub enum Say {
     /// So many sets of as many repetitions as possible, of what the sets before were of.
     OpenSets(u32),
     /// Several lifts with one bar that is not put down between them.
-    Complex,
+    /// One bar from the first lift to the last; `named` by a lift that is no more than its name ("clean complex").
+    Complex {
+        named: bool,
+    },
     /// The complex of the part before, once.
     ComplexAgain,
     /// A percentage that makes something lighter or heavier, not a share of a maximum.
@@ -169,6 +172,8 @@ pub enum Say {
     InStep,
     BuyIn,
     CashOut,
+    /// The sets on the way up to the first work set: nobody counts them.
+    RampSets,
     /// What is done after each round; `last` of the last one too, unlike "between the rounds".
     AfterEach {
         last: bool,

@@ -177,7 +177,10 @@ impl Facts {
             },
             Say::Remaining => self.remaining = true,
             Say::Superset => self.superset = true,
-            Say::Complex => self.one_bar = true,
+            Say::Complex { named } => {
+                self.one_bar = true;
+                self.names_complex |= *named;
+            }
             Say::Build => self.build = true,
             Say::SetsOf(n) => self.sets_of = self.sets_of.or(Some(*n)),
             Say::Climbs => self.climbs = true,

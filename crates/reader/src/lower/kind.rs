@@ -1,17 +1,19 @@
 //! What a part is for, and how it is run.
 
-use super::groups::{Grouped, Repeat};
+use super::groups::{Group, Grouped, Repeat};
 use super::{FIXED_WORK_SHARE, Shaper, TABATA};
 use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
 use crate::say::Aim;
 use lantern_session::movement::{LoadKind, Movement, Pattern, Unit};
-use lantern_session::{Format, Node, PartKind, Score, Sharing};
+use lantern_session::{Amount, Format, Node, PartKind, Score, Sharing};
 
 /// Shortest interval in which a set of a lift has work beside it, in seconds.
 const SHORTEST_SET_S: u32 = 120;
 /// Work of more than so many lengths is not what the length limits: nobody sets a cap of a minute on a mile.
 const MOST_WORK_SHARE: f64 = 2.5;
+/// Rungs that fill this share of a length are done against it.
+const RUNGS_SHARE: f64 = 0.2;
 /// Shortest interval in which a lift under a heading of strength has another one beside it, in seconds.
 const SHORTEST_LIFT_INTERVAL_S: u32 = 90;
 /// From so many rungs on a scheme that counts through is of a piece.
@@ -197,6 +199,19 @@ impl Shaper<'_> {
         }
     }
 
+    /// Seconds that a regular member takes for a group with all of its rounds or rungs.
+    fn group_seconds(&self, group: &Group) -> f64 {
+        let (times, reps) = times_and_reps(group);
+        let seconds = |node: &Node| match node {
+            Node::Work(work) if work.dose.amount == Amount::Scheme => {
+                let movement = self.catalogue.get(&work.movement)?;
+                Some(movement.seconds_per(work.dose.unit, 0.5)? * f64::from(reps))
+            }
+            node => Some(self.work_seconds(node)? * f64::from(times)),
+        };
+        group.nodes.iter().filter_map(seconds).sum()
+    }
+
     /// "40 min: 100 burpees, 4000 m row, ...": fixed work that a regular is busy with for most of the length has
     /// that length for its limit; less of it is gone through again and again.
     pub(super) fn is_fixed_work_in_a_length(&self, facts: &Facts, grouped: &Grouped) -> bool {
@@ -210,11 +225,23 @@ impl Shaper<'_> {
         if nodes().all(timed) {
             return false;
         }
-        let work: f64 = nodes().filter_map(|node| self.work_seconds(node)).sum();
+        let work: f64 = grouped.groups.iter().map(|group| self.group_seconds(group)).sum();
         let length = f64::from(length);
-        let fits = (length * FIXED_WORK_SHARE..length * MOST_WORK_SHARE).contains(&work);
+        // Rungs that go down are gone through once, however soon.
+        let rungs = |group: &Group| group.repeats.iter().any(|repeat| matches!(repeat, Repeat::Scheme(_)));
+        let least = if grouped.groups.iter().all(rungs) { RUNGS_SHARE } else { FIXED_WORK_SHARE };
+        let fits = (length * least..length * MOST_WORK_SHARE).contains(&work);
         (nodes().count() > 1 || grouped.penalty.is_some()) && fits
     }
+}
+
+/// How often a group is done, and the repetitions of its rungs all together.
+fn times_and_reps(group: &Group) -> (u32, u32) {
+    group.repeats.iter().fold((1, 0), |(times, reps), repeat| match repeat {
+        Repeat::Rounds(n) => (times * n, reps * n),
+        Repeat::Scheme(rungs) => (times * rungs.len() as u32, times * rungs.iter().sum::<u32>()),
+        Repeat::Ladder(..) => (times, reps),
+    })
 }
 
 /// "10-9-8-...-1" counts down; sets of a lift are fewer, or stay alike.

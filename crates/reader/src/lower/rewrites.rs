@@ -471,6 +471,37 @@ pub(super) fn named_twice(facts: &mut Facts) {
     facts.steps.retain(|_| !twice.next().unwrap_or(false));
 }
 
+/// "2 x 5 deadlifts, muscle cleans, front squats": the sets in front of a list in one line are of all that it names.
+pub(super) fn sets_of_a_list(facts: &mut Facts) {
+    /// One more name may be of how it is done: "3 x 10 wall balls, full squat".
+    const FEWEST: usize = 2;
+    for at in 0..facts.steps.len() {
+        let StepKind::Item(first) = &facts.steps[at].what else { continue };
+        if first.sets.is_none() || first.amount.is_none() {
+            continue;
+        }
+        let (line, first) = (facts.steps[at].line, first.clone());
+        let bare = |step: &&mut Step| match &step.what {
+            StepKind::Item(item) => {
+                let counted = item.amount.is_some() || item.sets.is_some() || item.max;
+                step.line == line && !counted && !item.alternative && !item.joined
+            }
+            _ => false,
+        };
+        let others = facts.steps[at + 1..].iter().take_while(|step| step.line == line).count();
+        let mut named: Vec<&mut Step> = facts.steps[at + 1..].iter_mut().take_while(bare).collect();
+        if named.len() < FEWEST || named.len() < others {
+            continue;
+        }
+        for step in &mut named {
+            if let StepKind::Item(item) = &mut step.what {
+                (item.amount, item.unit) = (first.amount, first.unit);
+                (item.sets, item.per_side) = (first.sets, first.per_side);
+            }
+        }
+    }
+}
+
 /// "3. Rings - 15 min" above a list of work of its own: the name only says what it is about, and how long.
 pub(super) fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
     let minutes = |item: &Item| {
@@ -497,6 +528,11 @@ pub(super) fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
     let length = topic.amount.filter(|_| topic.unit == Some(Unit::Seconds) && topic.sets.is_none());
     let length = length.map(|(seconds, _)| seconds as u32).filter(|seconds| *seconds >= SHORTEST_SECTION_S);
     if !heads {
+        let items = rest.iter().filter(|step| matches!(step.what, StepKind::Item(_))).count();
+        if facts.names_complex && items > 1 && !counts(topic) {
+            facts.steps.remove(0);
+            return;
+        }
         // "Clean complex, 6 sets:" above the lifts that it is made of.
         let name = |item: &Item| item.movement.as_ref().map(|id| catalogue.name(id).to_lowercase());
         let known = name(topic).unwrap_or_default();

@@ -216,7 +216,7 @@ impl Say {
             "moresets" => Self::MoreSets(c.count('n')?),
             "topsets" => Self::TopSets(c.count('n')?),
             "superset" => Self::Superset,
-            "complex" => Self::Complex,
+            "complex" => Self::Complex { named: false },
             "complex.again" => Self::ComplexAgain,
             "interrupt" => {
                 let every_s = c.seconds('t').map(|(s, _)| s).or(c.count('n').map(|n| n * 60)).unwrap_or(60);
@@ -484,6 +484,7 @@ impl Say {
                 likely.then(|| Self::Percent(vec![[share; 2]; (to - from + 1) as usize]))?
             }
             "sharing.together" => Self::Sharing(Sharing::Together),
+            "rampsets" => Self::RampSets,
             "buyin" => Self::BuyIn,
             "cashout" => Self::CashOut,
             "aftereach" => Self::AfterEach { last: true },
@@ -538,6 +539,33 @@ impl Say {
                 }
                 _ => return None,
             },
+            // "With DBs 15s/10s", "22.5s": how heavy each is, and no time.
+            "load.plural" => {
+                let (first, second) = (c.number('a')?, c.number('b'));
+                let words = words_between(line, start, end);
+                let held = words.iter().any(|word| {
+                    matches!(
+                        word.as_str(),
+                        "with"
+                            | "w"
+                            | "using"
+                            | "holding"
+                            | "dbs"
+                            | "dumbbells"
+                            | "kbs"
+                            | "kettlebells"
+                            | "bells"
+                    )
+                });
+                let pair = second.is_none_or(|second| second < first);
+                let likely = held || first.fract() != 0.0;
+                (pair && likely && first >= 4.0).then_some(Self::Load {
+                    implements: 1,
+                    first,
+                    second,
+                    unit: None,
+                })?
+            }
             "loadrange" => Self::LoadRange(
                 c.number('a')?,
                 c.number('b').filter(|b| Some(*b) > c.number('a'))?,

@@ -101,7 +101,7 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
-            "build.complex" => vec![Self::Build, Self::Complex],
+            "build.complex" => vec![Self::Build, Self::Complex { named: false }],
             "amrap.partner" => {
                 let amrap = c.seconds('t').filter(|(s, _)| *s > 0).map(|(s, _)| Self::Amrap(Some(s)));
                 amrap.into_iter().chain([Self::Team(2)]).collect()
@@ -459,6 +459,10 @@ impl Say {
                     }
                     _ => Vec::new(),
                 }
+            }
+            "complexname" => {
+                let name = item("item.bare", &c, Unit::Reps);
+                name.map_or_else(Vec::new, |name| vec![Self::Complex { named: true }, name])
             }
             "roundsdose" => match (counted('n', Self::Rounds), dose(&c).filter(|_| has_dose_unit(&c))) {
                 (Some(rounds), Some(dose)) => vec![rounds, dose],

@@ -1,6 +1,7 @@
 //! Lines that belong together: levels, substitutes, talk; and what the sentences before make of the next one.
 
 use std::collections::{HashMap, HashSet};
+use std::ops::RangeInclusive;
 
 use super::heading::take_heading;
 use super::{Role, Rules, Unit, indent};
@@ -148,12 +149,25 @@ pub(super) fn plan_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> Ha
         .collect();
     let rising = timed.windows(2).all(|pair| pair[0].1 < pair[1].1);
     let headed = timed.iter().filter(|(.., heads)| *heads).count();
-    let plan = timed.len() >= FEWEST && rising && (timed[0].1 == 0 || headed * 2 > timed.len());
+    let plan = timed.len() >= FEWEST
+        && rising
+        && (timed[0].1 == 0 || headed * 2 > timed.len() || is_wall_clock(&timed));
     if plan {
         timed.into_iter().map(|(line, ..)| line).collect()
     } else {
         minute_column(lines, rules.catalogue)
     }
+}
+
+/// "17:30 ..., 17:45 ..., 18:20 ...": hours and minutes of a class on the clock on the wall, each on five minutes.
+fn is_wall_clock(timed: &[(usize, u32, bool)]) -> bool {
+    /// Five o'clock, read as minutes and seconds: nobody's class begins before.
+    const EARLIEST: u32 = 5 * 60;
+    const MINUTES: RangeInclusive<u32> = 30..=150;
+    let (Some((_, first, _)), Some((_, last, _))) = (timed.first(), timed.last()) else { return false };
+    *first >= EARLIEST
+        && MINUTES.contains(&last.saturating_sub(*first))
+        && timed.iter().all(|(_, at, _)| at.is_multiple_of(5))
 }
 
 /// Lines of a class plan whose minutes are bare numbers in a column of their own, each later than the one before: "20   strength".

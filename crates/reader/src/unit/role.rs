@@ -349,7 +349,7 @@ pub(super) fn read_sentence(
                     .filter(|said| said.column >= column || !matches!(said.say, Say::Item(_)));
                 let mut says: Vec<Said> = says.cloned().collect();
                 if body[..colon].iter().any(|token| token.word().is_some_and(|word| word == "complex")) {
-                    says.insert(0, Said { say: Say::Complex, column: body[0].start + 1 });
+                    says.insert(0, Said { say: Say::Complex { named: false }, column: body[0].start + 1 });
                 }
                 found.push(Reading { says, cost: work.cost - weights.of("work.topic"), ..work.clone() });
             }

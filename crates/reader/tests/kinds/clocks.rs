@@ -303,3 +303,13 @@ fn a_list_goes_back_the_other_way() {
     let totals = ["row", "wall-ball", "burpee"].map(|movement| total(&part, movement));
     assert_eq!(totals, [json!(80), json!(60), json!(20)], "{part:#}");
 }
+
+#[test]
+fn a_class_by_the_clock_on_the_wall_has_no_length_in_its_times() {
+    let day = parts(
+        "18:00 warm-up with the group\n18:15 pulling: weighted pull-ups 5x3, every 2:30\n18:30 the piece: 3 rounds for time of 400 m row, 20 wall balls. Cap at 15 min\n18:50 stretch lats and hips",
+    );
+    let lift = day.iter().find(|part| part["movements"] == json!(["weighted-pull-up"])).unwrap();
+    assert_eq!((&lift["interval_s"], &lift["rounds"]), (&json!(150), &json!(5)), "{lift:#}");
+    assert!(day.iter().all(|part| part["duration_s"].as_u64().is_none_or(|s| s < 1000)), "{day:#?}");
+}

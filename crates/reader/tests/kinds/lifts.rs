@@ -280,3 +280,20 @@ fn what_was_lifted_last_week_is_no_load() {
         "{day:#?}"
     );
 }
+
+#[test]
+fn the_way_up_to_the_work_sets_is_not_counted_and_alone_it_is_the_lift() {
+    let lift = part("Bench press\nWarm-up sets: 6 @ 45, 4 @ 55\nWorking sets: 5x3 @ 80%");
+    assert_eq!((&lift["sets"], &lift["percent"]), (&json!(5), &json!([80, 80])), "{lift:#}");
+    let test = part("Clean & jerk\nWarm-up sets: 3 @ 55, 2 @ 65, 1 @ 75, then 3 attempts at a new max");
+    assert_eq!(test["percent"], json!([55, 75]), "{test:#}");
+}
+
+#[test]
+fn a_complex_told_in_brackets_below_its_name_is_one_bar() {
+    let text =
+        "Snatch complex\n(1 snatch pull, 1 hang snatch, 2 overhead squats)\nBuild over 6 sets. Rest 2 min.";
+    let complex = part(text);
+    assert_eq!(complex["movements"], json!(["snatch-pull", "hang-snatch", "overhead-squat"]), "{complex:#}");
+    assert_ne!(complex["format"], json!("superset"), "{complex:#}");
+}

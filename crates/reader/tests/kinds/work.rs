@@ -230,3 +230,29 @@ fn a_part_of_the_body_is_stretched_where_it_is_timed_and_else_spoken_of() {
         part("10 min AMRAP\n9 push-ups, elbows over the wrists\n15 air squats - feel it in the quads");
     assert_eq!(squats["movements"], json!(["push-up", "air-squat"]));
 }
+
+#[test]
+fn sets_in_front_of_a_list_are_of_all_that_it_names() {
+    let list = part("Warm-up\n2 x 6 deadlifts, muscle cleans, front squats");
+    let totals = ["deadlift", "muscle-clean", "front-squat"].map(|movement| total(&list, movement));
+    assert_eq!(totals, [json!(12), json!(12), json!(12)], "{list:#}");
+}
+
+#[test]
+fn weights_in_the_plural_are_no_seconds() {
+    let piece = part("3 rounds for time\n14 walking lunges with DBs 15s/10s\n300 m run");
+    let load = &piece["loads"]["walking-lunge"];
+    assert_eq!(
+        (&piece["format"], &load["first"], &load["second"]),
+        (&json!("for_time"), &json!(15), &json!(10)),
+        "{piece:#}"
+    );
+    let intervals = part("8 x 20s/10s air squats");
+    assert_eq!((&intervals["work_s"], &intervals["rest_s"]), (&json!(20), &json!(10)), "{intervals:#}");
+}
+
+#[test]
+fn minutes_below_a_scheme_are_its_cap() {
+    let piece = part("15-12-9\nFront squat 50/35\nBar-facing burpee\n12 min");
+    assert_eq!((&piece["format"], &piece["cap_s"]), (&json!("for_time"), &json!(720)), "{piece:#}");
+}
