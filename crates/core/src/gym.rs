@@ -30,7 +30,7 @@ pub struct Gym {
     pub dumbbells: Vec<Shelf>,
     /// Kettlebells in kilograms.
     pub kettlebells: Vec<Shelf>,
-    /// Medicine balls in kilograms.
+    /// Medicine balls in the gym's unit.
     pub balls: Vec<Shelf>,
     /// Boxes by their height in centimetres.
     pub boxes: Vec<Shelf>,
@@ -284,8 +284,6 @@ impl ClockFace {
 
 impl Default for Gym {
     fn default() -> Self {
-        let shelves =
-            |sizes: &[f64], count| sizes.iter().map(|&size| Shelf { size, count }).collect::<Vec<_>>();
         let bar = |name: &str, weight, count| Bar { name: name.to_owned(), weight, count };
         let plate = |weight, count| Plate { weight, count };
         Self {
@@ -341,6 +339,11 @@ impl Default for Gym {
     }
 }
 
+/// Shelves of these sizes, each with as many.
+fn shelves(sizes: &[f64], count: u32) -> Vec<Shelf> {
+    sizes.iter().map(|&size| Shelf { size, count }).collect()
+}
+
 /// Longest name, in characters.
 pub const LONGEST_NAME: usize = 120;
 /// Lengths of a class, in minutes.
@@ -375,7 +378,7 @@ impl Gym {
         self.habits == other.habits && self.cycles == other.cycles
     }
 
-    /// The same gym with the bars, plates and dumbbells that are usual in a unit.
+    /// The same gym with the bars, plates, dumbbells and balls that are usual in a unit.
     #[must_use]
     pub fn in_unit(self, unit: WeightUnit) -> Self {
         let usual = match unit {
@@ -392,12 +395,14 @@ impl Gym {
                         bar("Training bar", 15.0, 2),
                     ],
                     plates: plates.map(|(weight, count)| Plate { weight, count }).to_vec(),
-                    dumbbells: dumbbells.map(|size| Shelf { size, count: USUAL_COUNT }).to_vec(),
+                    dumbbells: shelves(&dumbbells, USUAL_COUNT),
+                    balls: shelves(&[6.0, 8.0, 10.0, 12.0, 14.0, 16.0, 20.0, 30.0], 5),
                     ..Self::default()
                 }
             }
         };
-        Self { unit, bars: usual.bars, plates: usual.plates, dumbbells: usual.dumbbells, ..self }
+        let Self { bars, plates, dumbbells, balls, .. } = usual;
+        Self { unit, bars, plates, dumbbells, balls, ..self }
     }
 
     /// From TOML text; what is left out is as in the default gym, in the unit of this one.
@@ -420,9 +425,29 @@ impl Gym {
             if is_left_out("dumbbells") {
                 gym.dumbbells = usual.dumbbells;
             }
+            if is_left_out("balls") {
+                gym.balls = usual.balls;
+            }
+            gym.balls_out_of_kilograms();
         }
         gym.checked().map_err(GymError)?;
         Ok(gym)
+    }
+
+    /// Balls of a gym in pounds were once written in kilograms: where the heaviest would be light and the lightest a toy,
+    /// they still are, and stand for the even number of pounds that such a ball is sold as.
+    fn balls_out_of_kilograms(&mut self) {
+        /// Pounds: no gym's heaviest ball is so light, and no ball to throw at a wall is lighter than the least.
+        const LIGHT: f64 = 13.0;
+        const TOY: f64 = 4.0;
+        let sizes = || self.balls.iter().map(|ball| ball.size);
+        let in_kilograms = sizes().any(|size| size <= TOY) && sizes().all(|size| size < LIGHT);
+        if self.unit == WeightUnit::Lb && in_kilograms {
+            for ball in &mut self.balls {
+                let pounds = Kilograms::from_kg(ball.size).in_unit(WeightUnit::Lb);
+                ball.size = (pounds / 2.0).round() * 2.0;
+            }
+        }
     }
 
     /// As a file that [`Gym::from_toml`] reads.
@@ -542,7 +567,7 @@ impl Gym {
                 sizes(&self.dumbbells).map(|size| self.weight(size)).collect()
             }
             LoadKind::Kettlebell => sizes(&self.kettlebells).map(Kilograms::from_kg).collect(),
-            LoadKind::Ball => sizes(&self.balls).map(Kilograms::from_kg).collect(),
+            LoadKind::Ball => sizes(&self.balls).map(|size| self.weight(size)).collect(),
             LoadKind::None | LoadKind::Barbell | LoadKind::BoxHeight | LoadKind::Vest | LoadKind::Sled => {
                 Vec::new()
             }

@@ -57,6 +57,12 @@ proptest! {
 }
 
 #[test]
+fn loads_and_the_hour_are_of_one_class_and_the_rest_of_the_day() {
+    let of_class: Vec<bool> = (0..6).map(|n| different(n).is_of_class()).collect();
+    assert_eq!(of_class, [false, true, true, false, true, true]);
+}
+
+#[test]
 fn what_stood_before_decisions_had_rows_comes_back_whole() {
     let mut pieces = PieceEdits::default();
     pieces.change(2, |edit| edit.more = true);

@@ -148,7 +148,7 @@ impl Inventory {
             *counts.entry(station).or_default() += bell.count;
         }
         for ball in &gym.balls {
-            *counts.entry(Station::Balls(grams(Kilograms::from_kg(ball.size)))).or_default() += ball.count;
+            *counts.entry(Station::Balls(grams(gym.weight(ball.size)))).or_default() += ball.count;
         }
         Self { counts }
     }

@@ -96,6 +96,19 @@ fn what_a_gym_in_pounds_leaves_out_is_what_is_usual_in_pounds() {
 }
 
 #[test]
+fn balls_are_in_the_unit_of_the_gym_and_what_was_written_in_kilograms_is_made_pounds_once() {
+    let heaviest = |gym: &Gym| gym.sizes_of(LoadKind::Ball).last().copied().unwrap();
+    let usual = Gym::from_toml("unit = \"lb\"").unwrap();
+    assert_eq!(heaviest(&usual), Kilograms::from_unit(30.0, WeightUnit::Lb));
+    let before = Gym::from_toml("unit = \"lb\"\nballs = [3, 4, 6, 8, 9, 12]").unwrap();
+    assert_eq!(sizes(&before.balls).collect::<Vec<_>>(), [6.0, 8.0, 14.0, 18.0, 20.0, 26.0]);
+    assert_eq!(Gym::from_toml(&before.to_toml().unwrap()).unwrap(), before);
+    let pounds = Gym::from_toml("unit = \"lb\"\nballs = [10, 14, 20]").unwrap();
+    assert_eq!(sizes(&pounds.balls).collect::<Vec<_>>(), [10.0, 14.0, 20.0]);
+    assert_eq!(heaviest(&Gym::default()), Kilograms::from_kg(12.0));
+}
+
+#[test]
 fn a_weight_is_rounded_down_to_what_stands_there() {
     let shelf = |size| Shelf { size, count: 2 };
     let gym = Gym {

@@ -227,6 +227,20 @@ mod tests {
     }
 
     #[test]
+    fn only_what_a_gym_and_a_day_have_can_be_missed() {
+        let catalogue = Catalogue::standard();
+        let none = Gym { rowers: 0, skis: 0, bikes: 0, ..Gym::default() };
+        let one = Gym { rowers: 1, skis: 1, bikes: 1, ..Gym::default() };
+        let runs = read(DAY, catalogue).session;
+        let stays = read("For time\n50 burpees", catalogue).session;
+        let missed = |session: &Session, gym: &Gym| -> Vec<Without> {
+            Without::ALL.into_iter().filter(|what| what.is_missed(session, gym, catalogue)).collect()
+        };
+        assert_eq!(missed(&runs, &one), Without::ALL);
+        assert_eq!(missed(&stays, &none), [Without::HalfTheFloor]);
+    }
+
+    #[test]
     fn without_any_machine_everybody_still_has_something_to_do() {
         let gym = Gym { rowers: 0, skis: 0, bikes: 0, ..Gym::default() };
         let lines = lines("For time\n800 m run\n50 burpees", &gym, &[Without::Running]);

@@ -66,7 +66,7 @@ type Shelves = (&'static str, &'static str, fn(&mut Gym) -> &mut Vec<Shelf>);
 const SHELVES: [Shelves; 4] = [
     ("dumbbells", "Dumbbells, pairs", |gym| &mut gym.dumbbells),
     ("kettlebells", "Kettlebells, kg", |gym| &mut gym.kettlebells),
-    ("balls", "Balls, kg", |gym| &mut gym.balls),
+    ("balls", "Balls", |gym| &mut gym.balls),
     ("boxes", "Boxes, cm high", |gym| &mut gym.boxes),
 ];
 
