@@ -51,6 +51,13 @@ pub(crate) struct Item {
     pub sets_at: Vec<(u32, [f64; 2])>,
 }
 
+impl Item {
+    /// Whether nothing is said of how much or how often.
+    pub fn is_bare(&self) -> bool {
+        self.amount.is_none() && self.sets.is_none() && !self.max
+    }
+}
+
 /// A load beside the tool that it is of.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Held {

@@ -389,7 +389,10 @@ pub(crate) fn movements_at(tokens: &[Token], at: usize, catalogue: &Catalogue) -
                     ends.push(n + 1);
                 }
                 Kind::Number(value) if value.fract() == 0.0 || n == at => {
-                    words.push(format!("{value}"));
+                    // "1-arm row", "1 leg squat"
+                    let behind = tokens[n + 1..].iter().find_map(Token::word);
+                    let single = *value == 1.0 && n == at && matches!(behind, Some("arm" | "leg"));
+                    words.push(if single { "single".to_owned() } else { format!("{value}") });
                     ends.push(n + 1);
                 }
                 Kind::Sign('-' | '.') if n > at => {}

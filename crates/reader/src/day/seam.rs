@@ -475,6 +475,7 @@ impl Divider<'_> {
         if unit.heading.is_none()
             && reading.items().next().is_some()
             && reading.items().all(|item| item.sets.is_none())
+            && !reading.says(|say| matches!(say, Say::SetsReps { .. }))
             && reading.says(|say| matches!(say, Say::Every { times: None, total_s: None, .. }))
         {
             cost += of("cut.open_clock");

@@ -43,6 +43,7 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
     let chooses = reading.says.iter().any(|said| said.say == Say::ChooseOne);
     let mut found = attach.finish();
     either_rope(&mut found);
+    so_long_each(&mut found);
     if chooses {
         let items = found
             .iter_mut()
@@ -50,6 +51,26 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
         items.skip(1).for_each(|item| item.alternative = true);
     }
     found
+}
+
+/// "2 min each: row, skip, bike": so long for all that is named behind it.
+fn so_long_each(found: &mut Vec<(usize, What)>) {
+    let length = found.windows(2).position(|pair| {
+        matches!((&pair[0].1, &pair[1].1), (What::Say(Say::Length(_)), What::Say(Say::Each)))
+    });
+    let Some(at) = length else { return };
+    let What::Say(Say::Length(seconds)) = found[at].1 else { return };
+    let bare = |(_, what): &(usize, What)| matches!(what, What::Item(item) if item.is_bare());
+    let named = &found[at + 2..];
+    if named.len() < 2 || !named.iter().all(bare) {
+        return;
+    }
+    found.drain(at..at + 2);
+    for (_, what) in &mut found[at..] {
+        if let What::Item(item) = what {
+            (item.amount, item.unit) = (Some((f64::from(seconds), None)), Some(Unit::Seconds));
+        }
+    }
 }
 
 /// "32 double-unders / 64 single-unders": one or the other.

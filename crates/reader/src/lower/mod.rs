@@ -25,8 +25,8 @@ use self::rewrites::{
     any_machine_of_a_warm_up, as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing,
     clocks_in_words, every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk,
     minutes_in_turn, minutes_of_a_lift, minutes_that_add_up, named_twice, one_thing_for_a_length, one_window,
-    rungs_that_are_told, schemes_side_by_side, sets_of_a_list, stations_of_an_amrap, topic_of_a_list,
-    windows_of_stations,
+    rungs_that_are_told, schemes_side_by_side, sets_of_a_list, stations_of_an_amrap, told_by_its_parts,
+    topic_of_a_list, windows_of_stations,
 };
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
@@ -273,6 +273,7 @@ impl<'c> Shaper<'c> {
         clocks_in_words(&mut facts);
         topic_of_a_list(&mut facts, self.catalogue);
         named_twice(&mut facts);
+        told_by_its_parts(&mut facts);
         sets_of_a_list(&mut facts);
         windows_of_stations(&mut facts, section);
         self.resolve(&mut facts);

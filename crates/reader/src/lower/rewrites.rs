@@ -471,21 +471,39 @@ pub(super) fn named_twice(facts: &mut Facts) {
     facts.steps.retain(|_| !twice.next().unwrap_or(false));
 }
 
+/// "200 m shuttle (10 x 20 m)": how an amount comes about, told behind it.
+pub(super) fn told_by_its_parts(facts: &mut Facts) {
+    let told = facts.steps.windows(3).position(|steps| {
+        let [one, rounds, other] = steps else { return false };
+        let (StepKind::Item(whole), StepKind::Rounds(times), StepKind::Item(part)) =
+            (&one.what, &rounds.what, &other.what)
+        else {
+            return false;
+        };
+        let (Some((amount, None)), Some((each, None)), None) = (whole.amount, part.amount, whole.sets) else {
+            return false;
+        };
+        let same = part.movement.is_none() || part.movement == whole.movement;
+        one.line == other.line && same && whole.unit == part.unit && each * f64::from(*times) == amount
+    });
+    if let Some(at) = told {
+        facts.steps.drain(at + 1..at + 3);
+    }
+}
+
 /// "2 x 5 deadlifts, muscle cleans, front squats": the sets in front of a list in one line are of all that it names.
 pub(super) fn sets_of_a_list(facts: &mut Facts) {
     /// One more name may be of how it is done: "3 x 10 wall balls, full squat".
     const FEWEST: usize = 2;
     for at in 0..facts.steps.len() {
         let StepKind::Item(first) = &facts.steps[at].what else { continue };
-        if first.sets.is_none() || first.amount.is_none() {
+        let timed = first.unit == Some(Unit::Seconds);
+        if first.sets.is_none() && !timed || first.amount.is_none() {
             continue;
         }
         let (line, first) = (facts.steps[at].line, first.clone());
         let bare = |step: &&mut Step| match &step.what {
-            StepKind::Item(item) => {
-                let counted = item.amount.is_some() || item.sets.is_some() || item.max;
-                step.line == line && !counted && !item.alternative && !item.joined
-            }
+            StepKind::Item(item) => step.line == line && item.is_bare() && !item.alternative && !item.joined,
             _ => false,
         };
         let others = facts.steps[at + 1..].iter().take_while(|step| step.line == line).count();

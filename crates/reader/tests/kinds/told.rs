@@ -207,3 +207,13 @@ fn a_clock_may_be_a_table_of_words() {
         plain("For max reps:\n2 min of burpees\n1 min rest\n2 min of cal row\n1 min rest\n2 min of sit-ups");
     assert!(text.contains("2:00 on, 1:00 off"), "{text}");
 }
+
+#[test]
+fn one_sentence_may_hold_a_whole_day() {
+    let day = parts(
+        "We warm up for 9 min, then 5 x 2 power clean @ 65% EMOM, and to finish 12 min AMRAP of 8 burpees and 11 toes to bar.",
+    );
+    assert_eq!(day.len(), 3, "{day:#?}");
+    assert_eq!((&day[1]["interval_s"], &day[1]["sets"]), (&json!(60), &json!(5)), "{:#}", day[1]);
+    assert_eq!((&day[2]["format"], &day[2]["duration_s"]), (&json!("amrap"), &json!(720)), "{:#}", day[2]);
+}

@@ -256,3 +256,25 @@ fn minutes_below_a_scheme_are_its_cap() {
     let piece = part("15-12-9\nFront squat 50/35\nBar-facing burpee\n12 min");
     assert_eq!((&piece["format"], &piece["cap_s"]), (&json!("for_time"), &json!(720)), "{piece:#}");
 }
+
+#[test]
+fn so_long_each_is_so_long_for_all_that_is_named() {
+    for text in ["Warm-up: 90 s each: row, skip, air bike", "Warm-up\n90 s each of row, skip, air bike"] {
+        let warm = part(text);
+        let totals = ["row", "single-under", "air-bike"].map(|movement| total(&warm, movement));
+        assert_eq!(totals, [json!(90), json!(90), json!(90)], "{text}: {warm:#}");
+    }
+}
+
+#[test]
+fn how_an_amount_comes_about_is_not_done_twice() {
+    let piece = part("For time\n160 m shuttle run (8 x 20 m)\n25 burpees");
+    assert_eq!(total(&piece, "shuttle-run"), json!(160), "{piece:#}");
+}
+
+#[test]
+fn a_part_of_the_body_in_front_of_a_colon_is_no_level_of_the_class() {
+    let day = parts("Chest: incline DB press 3 x 12\nBack: 1-arm row 3 x 10 each\nLegs: leg curls 3 x 15");
+    let named: Vec<&Value> = day.iter().flat_map(|part| part["movements"].as_array().unwrap()).collect();
+    assert_eq!(named, ["incline-bench-press", "dumbbell-row", "banded-leg-curl"], "{day:#?}");
+}
