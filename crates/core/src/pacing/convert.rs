@@ -124,6 +124,19 @@ mod tests {
     }
 
     #[test]
+    fn what_a_team_does_in_step_it_does_in_step_on_another_machine_too() {
+        let (catalogue, model) = (Catalogue::standard(), Model::standard());
+        let him = Athlete::new(regular(Sex::M));
+        let tree =
+            read("Teams of 2, for time\n30 cal row\n10 burpees", catalogue).session.parts.remove(0).tree;
+        let work = |in_step| Work { in_step, ..works(&tree)[0].clone() };
+        let on = catalogue.find("bike").unwrap();
+        let instead =
+            |in_step| in_the_time_of(&work(in_step), on, [&him, &him], 600.0, catalogue, model).in_step;
+        assert_eq!((instead(true), instead(false)), (true, false));
+    }
+
+    #[test]
     fn whatever_is_done_instead_takes_as_long() {
         let (catalogue, model) = (Catalogue::standard(), Model::standard());
         let him = Athlete::new(regular(Sex::M));

@@ -288,6 +288,11 @@ mod tests {
         for (metres, seconds) in [(500.0, 95.0), (2000.0, 455.0), (5000.0, 1230.0)] {
             assert!((row.seconds(metres) - seconds).abs() < 1e-6, "{metres}");
         }
+        // Between two results it is slower than the shorter and quicker than the longer one, on either side of the middle.
+        for (metres, [low, high]) in [(1000.0, [95.0 / 500.0, 455.0 / 2000.0]), (3000.0, [0.2275, 0.246])] {
+            let pace = row.seconds(metres) / metres;
+            assert!(low < pace && pace < high, "{metres} m at {pace} s a metre");
+        }
         assert!((run.seconds(5000.0) - 1500.0).abs() < 1e-6 && run.seconds(400.0) < 120.0 && !run.guess);
     }
 

@@ -199,6 +199,13 @@ mod tests {
         intended_window(&read(text, catalogue).session.parts[0], catalogue, Model::standard())
     }
 
+    #[test]
+    fn few_rounds_are_no_whole_ones() {
+        let (low, high) = rounded(Measure::Rounds, 1.4, 2.6);
+        assert!((low - 1.4).abs() < 1e-9 && (high - 2.1).abs() < 1e-9, "{low} to {high}");
+        assert_eq!(rounded(Measure::Rounds, 2.2, 2.4), (2.0, 3.0));
+    }
+
     /// A clock that ends by itself is no time to beat: what was done in all of its bouts counts.
     #[test]
     fn bouts_that_go_round_are_measured_in_rounds() {
