@@ -161,9 +161,12 @@ fn base(sheet: &LiftSheet, gym: &Gym) -> Value {
 }
 
 /// The effort that a set is meant for, as RPE.
-fn effort(set: &SetLoad) -> Option<f64> {
+fn effort(set: &SetLoad, sheet: &LiftSheet) -> Option<f64> {
+    let builds = |set: &&SetLoad| matches!(set.base, Some(Base::Build(_)));
     match set.base? {
-        Base::Effort(rpe) | Base::Build(rpe) => Some(rpe),
+        Base::Effort(rpe) => Some(rpe),
+        // The steps on the way lead to it.
+        Base::Build(rpe) => sheet.sets.iter().rfind(builds).filter(|last| last.set == set.set).map(|_| rpe),
         Base::Percent | Base::Share(_) | Base::Weight(_) | Base::Step { .. } | Base::Beyond(_) => None,
     }
 }
@@ -175,7 +178,7 @@ fn set_json(set: &SetLoad, sheet: &LiftSheet, gym: &Gym) -> Value {
         "reps_high": set.reps_high,
         "open": set.open,
         "elements": elements(sheet),
-        "effort": effort(set).map(number),
+        "effort": effort(set, sheet).map(number),
         "percent": set.percent.map(number),
         "load": set.load.as_ref().map(|load| number(load.total.in_unit(gym.unit))),
         "range": set.range.map(|(low, high)| json!({"low": number(low.in_unit(gym.unit)), "high": number(high.in_unit(gym.unit))})),

@@ -35,7 +35,13 @@ pub(super) fn build(part: &Part, member: &Member, known: bool) -> Vec<Asked> {
         None if newer => NEWER_STOPS_AT,
         None => 10.0,
     };
-    let ends = percent_for_rpe(rm, effort);
+    // "A heavy single, nothing over 90 %": it ends there, however it feels.
+    let most = part.strength.percent.last().filter(|_| is_of_the_max(part)).map(|[_, most]| *most);
+    let hardest = percent_for_rpe(rm, effort);
+    let (ends, effort) = match most.filter(|most| *most < hardest) {
+        Some(most) => (most, rpe_at(rm, most)),
+        None => (hardest, effort),
+    };
     let count = part
         .duration_s
         .map_or(table.len(), |s| (f64::from(s) / 60.0 / MINUTES_A_SET).floor() as usize)
@@ -54,6 +60,17 @@ pub(super) fn build(part: &Part, member: &Member, known: bool) -> Vec<Asked> {
             Asked { reps, percent: percent / last * ends, base: Base::Build(effort), open: false }
         })
         .collect()
+}
+
+/// Whether the share beside a build is of the lift's own maximum and of no sets that follow.
+fn is_of_the_max(part: &Part) -> bool {
+    part.strength.percent_of.is_none() && part.strength.reps.is_empty()
+}
+
+/// The effort of so many repetitions at a share of the 1RM, as RPE in halves.
+fn rpe_at(reps: u32, percent: f64) -> f64 {
+    let halves = (10..=20).map(|halves| f64::from(halves) / 2.0);
+    halves.rev().find(|rpe| percent_for_rpe(reps, *rpe) <= percent + 1e-9).unwrap_or(5.0)
 }
 
 #[cfg(test)]
@@ -76,6 +93,12 @@ mod tests {
         assert_eq!(eased.last().unwrap().percent, 87.0);
         assert!(eased.iter().all(|set| set.reps == 3) && eased.len() == 8);
         assert!(eased.windows(2).all(|pair| pair[0].percent < pair[1].percent));
+        // A share is not gone over, and tells how hard it is.
+        let held = of("Clean: heavy double in 12 min, nothing over 90 %", Experience::Advanced, true);
+        let last = held.last().unwrap();
+        assert_eq!((last.percent, &last.base), (90.0, &Base::Build(8.0)));
+        let light = of("Clean: heavy double in 12 min, nothing over 50 %", Experience::Advanced, true);
+        assert_eq!((light.last().unwrap().percent, &light[0].base), (50.0, &Base::Build(5.0)));
         let newer = of("Deadlift: build to a heavy triple in 15 min", Experience::Beginner, true);
         assert_eq!(newer.last().unwrap().percent, 87.0);
     }

@@ -460,6 +460,13 @@ impl Say {
                     _ => Vec::new(),
                 }
             }
+            // "5/3/1+": the last set is open.
+            "scheme.plus" => match c.value('l') {
+                Some(Value::List { reps, open: None }) => {
+                    vec![Self::Scheme { reps: reps.clone(), open: None }, Self::OpenLast]
+                }
+                _ => Vec::new(),
+            },
             "complexname" => {
                 let name = item("item.bare", &c, Unit::Reps);
                 name.map_or_else(Vec::new, |name| vec![Self::Complex { named: true }, name])

@@ -297,3 +297,15 @@ fn a_complex_told_in_brackets_below_its_name_is_one_bar() {
     assert_eq!(complex["movements"], json!(["snatch-pull", "hang-snatch", "overhead-squat"]), "{complex:#}");
     assert_ne!(complex["format"], json!("superset"), "{complex:#}");
 }
+
+#[test]
+fn a_plus_behind_the_last_repetitions_opens_the_last_set() {
+    for text in ["Bench press 5/3/1+ @ 75/85/95%", "Bench press 5-3-1+\n@ 75/85/95%"] {
+        let lift = part(text);
+        assert_eq!(
+            (&lift["open_last"], &lift["reps"]),
+            (&json!(true), &json!([5, 3, 1])),
+            "{text}: {lift:#}"
+        );
+    }
+}
