@@ -25,8 +25,8 @@ use self::rewrites::{
     any_machine_of_a_warm_up, as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing,
     clocks_in_words, every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk,
     minutes_in_turn, minutes_of_a_lift, minutes_that_add_up, named_twice, one_thing_for_a_length, one_window,
-    rungs_that_are_told, schemes_side_by_side, sets_of_a_list, stations_of_an_amrap, told_by_its_parts,
-    topic_of_a_list, windows_of_stations,
+    rungs_one_by_one, rungs_that_are_told, schemes_side_by_side, sets_of_a_list, stations_of_an_amrap,
+    told_by_its_parts, topic_of_a_list, windows_of_stations,
 };
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
@@ -263,6 +263,7 @@ impl<'c> Shaper<'c> {
         heavier_until_missed(&mut facts, self.catalogue);
         every_so_many(&mut facts);
         rungs_that_are_told(&mut facts);
+        rungs_one_by_one(&mut facts);
         any_machine_of_a_warm_up(&mut facts);
         if minutes_that_add_up(&mut facts, self.catalogue) {
             let message = "these numbers add up to the length: read as minutes".to_owned();

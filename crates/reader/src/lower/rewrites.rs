@@ -236,6 +236,43 @@ pub(super) fn rungs_that_are_told(facts: &mut Facts) {
     });
 }
 
+/// "12 min AMRAP: 3 push-ups, 3 squats, 6 push-ups, 6 squats, 9 ...": rungs that rise by as much each time go on for as long as there is time.
+pub(super) fn rungs_one_by_one(facts: &mut Facts) {
+    let open = facts.amrap.is_some() || facts.duration_s.is_some() && !facts.has_format();
+    let items: Vec<&Item> = facts.items().collect();
+    let others = facts.steps.iter().any(|step| !matches!(step.what, StepKind::Item(_) | StepKind::Main));
+    if !open || facts.for_time || items.is_empty() || others {
+        return;
+    }
+    let Some(wide) = items.iter().skip(1).position(|item| item.movement == items[0].movement) else { return };
+    let rungs: Vec<&[&Item]> = items.chunks(wide + 1).collect();
+    let reps = |rung: &[&Item]| {
+        let (reps, None) = rung[0].amount? else { return None };
+        let alike = rung.iter().zip(rungs[0]).all(|(item, first)| {
+            item.amount == rung[0].amount && item.movement == first.movement && item.unit.is_none()
+        });
+        (alike && rung.len() == wide + 1).then_some(reps as u32)
+    };
+    let Some(reps): Option<Vec<u32>> = rungs.iter().map(|rung| reps(rung)).collect() else { return };
+    let [first, second, ..] = reps[..] else { return };
+    let step = second.saturating_sub(first);
+    let rises = step > 0 && reps.windows(2).all(|pair| pair[0] + step == pair[1]);
+    // Two rungs are enough where the first is the step.
+    if !rises || reps.len() < 3 && first != step {
+        return;
+    }
+    facts.steps.retain(|step| matches!(step.what, StepKind::Item(_)));
+    facts.steps.truncate(wide + 1);
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what {
+            item.amount = None;
+        }
+    }
+    let ladder = Step { what: StepKind::Scheme { reps, open: Some(step) }, ..facts.steps[0].clone() };
+    facts.steps.insert(0, ladder);
+    facts.amrap.get_or_insert(facts.duration_s);
+}
+
 /// "Warm-up", and below it "coach led, 8-10 min": how long it takes, and nothing to aim at.
 pub(super) fn length_of_a_talk(facts: &mut Facts) {
     let gentle = matches!(facts.kind, Some(PartKind::Warmup | PartKind::Mobility | PartKind::Skill));

@@ -12,6 +12,8 @@ use crate::values::{Line, Nt, Value};
 
 /// Shortest pause that is a rest between sets, in seconds.
 const SHORTEST_REST_S: u32 = 20;
+/// Seconds for 500 m or a kilometre that anybody is asked to hold.
+const PACE_S: std::ops::RangeInclusive<u32> = 60..=420;
 /// Longest interval of which sets are said to begin "on a clock", in seconds.
 const LONGEST_INTERVAL_S: u32 = 300;
 
@@ -539,6 +541,16 @@ impl Say {
                 }
                 _ => return None,
             },
+            // "Row @ 2:05-2:15" is how quick, and not how long.
+            "told.pace" => {
+                let clock = |name: char| {
+                    let at = position(captures, name)?;
+                    let seconds = c.seconds(name)?.0;
+                    let written = matches!(line.tokens.get(at)?.kind, Kind::Clock(_));
+                    (written && PACE_S.contains(&seconds)).then_some(seconds)
+                };
+                (clock('a')? < clock('b')?).then_some(Self::Told)?
+            }
             // "With DBs 15s/10s", "22.5s": how heavy each is, and no time.
             "load.plural" => {
                 let (first, second) = (c.number('a')?, c.number('b'));

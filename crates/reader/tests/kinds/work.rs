@@ -278,3 +278,24 @@ fn a_part_of_the_body_in_front_of_a_colon_is_no_level_of_the_class() {
     let named: Vec<&Value> = day.iter().flat_map(|part| part["movements"].as_array().unwrap()).collect();
     assert_eq!(named, ["incline-bench-press", "dumbbell-row", "banded-leg-curl"], "{day:#?}");
 }
+
+#[test]
+fn rungs_told_one_by_one_go_on_while_there_is_time() {
+    for text in [
+        "10 min AMRAP: 2 push-ups, 2 cleans 60/40, 4 push-ups, 4 cleans, 6 push-ups, 6 cleans etc",
+        "12 min ladder\n4 burpees\n4 lunges\n8 burpees\n8 lunges\n12 burpees\n12 lunges",
+    ] {
+        let again = plain(text);
+        assert!(again.contains("2-4-6-...") || again.contains("4-8-12-..."), "{again}");
+        assert_eq!(part(text)["format"], json!("amrap"), "{text}");
+    }
+    // What rises otherwise is a list.
+    let list = part("AMRAP 10\n5 push-ups\n10 sit-ups\n15 lunges");
+    assert_eq!(list["movements"], json!(["push-up", "sit-up", "lunge"]), "{list:#}");
+}
+
+#[test]
+fn how_quick_a_machine_goes_is_no_length() {
+    let rounds = part("4 rounds\n1000 m row @ 2:10-2:20\n20 sit-ups");
+    assert_eq!((total(&rounds, "row"), &rounds["duration_s"]), (json!(4000), &Value::Null), "{rounds:#}");
+}
