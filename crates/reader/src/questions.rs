@@ -2,7 +2,7 @@
 
 use lantern_session::movement::Unit as Counts;
 use lantern_session::units::{clock_s, plain};
-use lantern_session::{Part, Problem, Total, per_round, totals};
+use lantern_session::{Part, PartKind, Problem, Total, per_round, totals};
 
 use crate::corrections::{Correction, CorrectionKind};
 use crate::day::{Division, Segment};
@@ -35,7 +35,8 @@ pub(crate) fn questions(
         let answer = |segments: &[Segment]| answers(segments, &disputed, units, raw);
         let (mut one, mut two) = (choice(mine), choice(theirs));
         (one.corrections, two.corrections) = (answer(mine), answer(theirs));
-        if overlaps || one.effect == two.effect && one.volume == two.volume {
+        let same_list = list_kind(mine).is_some_and(|kind| list_kind(theirs) == Some(kind));
+        if overlaps || one.volume == two.volume && (one.effect == two.effect || same_list) {
             continue;
         }
         let message = format!("Lines {line}-{last_line}: {}, or {}?", one.effect, two.effect);
@@ -111,6 +112,15 @@ fn answers(segments: &[Segment], disputed: &[usize], units: &[Unit], raw: &[&str
         Some(Correction::of_line(kind, unit.line, raw.get(unit.line - 1)?, ""))
     });
     made.collect()
+}
+
+/// The kind of all parts of a run, where it is one that is gone through as a list: into how many parts a list is divided changes nothing.
+fn list_kind(segments: &[Segment]) -> Option<PartKind> {
+    let mut kinds = segments.iter().filter_map(|segment| segment.lowered.part.as_ref()).map(|part| part.kind);
+    let first = kinds.next()?;
+    let listed =
+        matches!(first, PartKind::Accessory | PartKind::Mobility | PartKind::Warmup | PartKind::Skill);
+    (listed && kinds.all(|kind| kind == first)).then_some(first)
 }
 
 /// The sentences about which two divisions differ: those that begin a part in one of them only, and those read in another role.

@@ -315,6 +315,18 @@ mod tests {
         Direction { shares, length_s, rested }
     }
 
+    #[test]
+    fn what_is_open_lies_between_what_results_and_the_file_leave_open() {
+        let of = pure(Capability::Push, 600.0, false);
+        let by_file = 0.3;
+        let unsure =
+            |weight| Learned::new(Normal::around_nothing(APART), weight, 1.0, 0).unsure(&of, by_file);
+        let by_results = Normal::around_nothing(APART).spread(&of);
+        assert!((unsure(0.0) - by_file).abs() < 1e-9 && (unsure(1.0) - by_results).abs() < 1e-9);
+        let half = f64::midpoint(by_file.powi(2), by_results.powi(2)).sqrt();
+        assert!((unsure(0.5) - half).abs() < 1e-9, "{} for {half}", unsure(0.5));
+    }
+
     proptest! {
         /// Whatever is heard, however often before, no piece of any kind moves by more than the ceiling; hearing makes surer, and slower
         /// makes slower.

@@ -217,3 +217,13 @@ fn one_sentence_may_hold_a_whole_day() {
     assert_eq!((&day[1]["interval_s"], &day[1]["sets"]), (&json!(60), &json!(5)), "{:#}", day[1]);
     assert_eq!((&day[2]["format"], &day[2]["duration_s"]), (&json!("amrap"), &json!(720)), "{:#}", day[2]);
 }
+
+#[test]
+fn into_how_many_lists_a_list_is_divided_is_not_asked() {
+    let list = "Back squat 5x3 @ 80%\n\nAccessory\n3 x 10 bent over rows\n3 x 12 hollow rocks\n\n3 x 15 banded pull-aparts";
+    let reading = lantern_reader::reading_json(&lantern_reader::read(
+        list,
+        lantern_session::movement::Catalogue::standard(),
+    ));
+    assert_eq!(reading["questions"], serde_json::json!([]), "{reading:#}");
+}
