@@ -38,7 +38,7 @@ pub fn part_text(part: &Part, catalogue: &Catalogue) -> String {
     let length = part.duration_s.filter(|_| only_the_heading_says_how_long(part));
     let length = length.map(|seconds| format!(" {}", clock_s(seconds))).unwrap_or_default();
     let mut lines = vec![format!("{}{length}", part.kind.heading())];
-    let mut printer = Printer { catalogue, lines: &mut lines, scheme: false };
+    let mut printer = Printer { catalogue, lines: &mut lines, scheme: false, rounds: part.rounds };
     printer.team(&part.tree);
     match part.format {
         Some(Format::Sets | Format::BuildTo | Format::Superset | Format::MaxReps) => printer.strength(part),
@@ -147,6 +147,8 @@ struct Printer<'a> {
     catalogue: &'a Catalogue,
     lines: &'a mut Vec<String>,
     scheme: bool,
+    /// The rounds that the part says it has.
+    rounds: Option<u32>,
 }
 
 impl Printer<'_> {
@@ -304,10 +306,13 @@ impl Printer<'_> {
         }
     }
 
-    /// Rounds or rungs with work that stands between them only, so that the last is without it; says whether it is that.
+    /// Rounds or rungs with work that stands between them only, so that the last is without it; says whether it is that. Five rounds
+    /// and the same once more are no six.
     fn between(&mut self, of: &[Node]) -> bool {
         let (header, round, last) = match of {
-            [Node::Rounds { times: Some(times), rest_s: None, of }, last @ ..] => {
+            [Node::Rounds { times: Some(times), rest_s: None, of }, last @ ..]
+                if self.rounds == Some(times + 1) =>
+            {
                 (format!("{} rounds", times + 1), of, last)
             }
             [

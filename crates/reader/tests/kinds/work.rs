@@ -213,6 +213,8 @@ fn what_stands_between_the_rounds_is_not_done_after_the_last() {
     }
     let rounds = part("4 rounds for time\n9 burpees\n100 m run between rounds");
     assert_eq!((&rounds["rounds"], total(&rounds, "burpee")), (&json!(4), json!(36)), "{rounds:#}");
+    // What is done once more behind the rounds is told as it was written.
+    assert!(plain("5 rounds for time\n12 cal row\n15 burpees\nthen 12 cal row").contains("5 rounds"));
     // A lift's sets have what is done between them each time.
     let sets = part("Front squat 4x5 @ 70%\nBetween sets: 8 push-ups");
     assert_eq!(total(&sets, "push-up"), json!(32), "{sets:#}");
