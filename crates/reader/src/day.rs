@@ -107,7 +107,7 @@ impl<'u> Divider<'u> {
             .collect();
         let held = tools_of_the_day(units);
         let loads = units.iter().filter_map(|unit| unit.readings.first()).flat_map(|reading| &reading.says);
-        // "One bar between you, 60/40 kg" is told beside the work.
+        // "One bar for two, 50/35 kg" is told beside the work.
         let beside = held.iter().filter_map(|held| held.unit?.weight());
         let unit_of_weight = loads
             .filter_map(|said| match &said.say {

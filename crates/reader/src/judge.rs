@@ -334,7 +334,7 @@ pub(crate) fn coherence(
             cost += of("part.two_clocks");
         }
         lengths += usize::from(timed);
-        // "1 min max push-ups. Rest 2. 1 min max squats." goes round nothing.
+        // "45 s max dips. Rest 2. 45 s max squats." goes round nothing.
         let timed_max = own_items == 1
             && reading.items().any(|item| item.max && item.window_s.is_none())
             && reading.says(|say| matches!(say, Say::Length(_)));

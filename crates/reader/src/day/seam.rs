@@ -76,7 +76,7 @@ impl Divider<'_> {
             || section
     }
 
-    /// Whether the sentence before says of itself that it is the warm-up: "first we warm up together for ...".
+    /// Whether the sentence before says of itself that it is the warm-up: "we get warm for ...".
     fn warmed_up(&self, at: usize) -> bool {
         let warm = |say: &Say| matches!(say, Say::Kind(PartKind::Warmup));
         at > 0 && self.best(at - 1).says(warm)
@@ -107,7 +107,7 @@ impl Divider<'_> {
             let last = self.best(before).says.last().map(|said| &said.say);
             last.is_some_and(Say::leads_on)
         });
-        // "1 min max push-ups. Rest 2. 1 min max squats": in one line too.
+        // "45 s max dips. Rest 2. 45 s max squats": in one line too.
         let parted = at.checked_sub(1).is_some_and(|before| {
             let says = &self.best(before).says;
             matches!(&says[..], [rest] if matches!(rest.say, Say::Rest { .. }))

@@ -457,7 +457,7 @@ fn with_own_sets(mut facts: Facts) -> Facts {
     facts
 }
 
-/// Two single figures on their own ("start at 60 %, finish at 80 %") are the ends of a climb.
+/// Two single figures on their own ("begin with 55 %, finish on 75 %") are the ends of a climb.
 fn merged_percent(found: &[[f64; 2]], listed: usize, lines: usize) -> Vec<[f64; 2]> {
     if listed == 0 && lines < 2 && found.len() == 2 && found.iter().all(|[low, high]| low == high) {
         return vec![[found[0][0].min(found[1][0]), found[0][0].max(found[1][0])]];

@@ -278,7 +278,7 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
-            // "Partner hangs from the bar"
+            // "Partner hangs"
             "sharing.hangs" => {
                 let hang = Item { movement: Some(MovementId::new(HANG)), meanwhile: true, ..Item::default() };
                 vec![Self::Sharing(Sharing::Held), Self::Item(hang)]

@@ -275,7 +275,7 @@ pub(super) fn read_sentence(
         }
         // "sub 7" is a time to beat.
         let aims = matches!(work.says.first().map(|said| &said.say), Some(Say::Target { .. }));
-        // "If you put the bell down, 4 squats" is owed, not offered.
+        // "Whenever the bar is set down, 4 squats" is owed, not offered.
         let owes = work.says(|say| matches!(say, Say::Penalty));
         let offers = !owes
             && (anchored + bare > 0
