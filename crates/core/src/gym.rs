@@ -434,7 +434,7 @@ impl Gym {
         Ok(gym)
     }
 
-    /// Balls of a gym in pounds were once written in kilograms: where the heaviest would be light and the lightest a toy,
+    /// For a gym in pounds. Balls were once written in kilograms there: where the heaviest would be light and the lightest a toy,
     /// they still are, and stand for the even number of pounds that such a ball is sold as.
     fn balls_out_of_kilograms(&mut self) {
         /// Pounds: no gym's heaviest ball is so light, and no ball to throw at a wall is lighter than the least.
@@ -442,7 +442,7 @@ impl Gym {
         const TOY: f64 = 4.0;
         let sizes = || self.balls.iter().map(|ball| ball.size);
         let in_kilograms = sizes().any(|size| size <= TOY) && sizes().all(|size| size < LIGHT);
-        if self.unit == WeightUnit::Lb && in_kilograms {
+        if in_kilograms {
             for ball in &mut self.balls {
                 let pounds = Kilograms::from_kg(ball.size).in_unit(WeightUnit::Lb);
                 ball.size = (pounds / 2.0).round() * 2.0;

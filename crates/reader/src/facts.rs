@@ -402,9 +402,7 @@ impl Facts {
                         }
                         continue;
                     }
-                    let waits = |known: &&mut Item| {
-                        known.amount.is_none() && !known.max && known.sets.is_none() && !known.alternative
-                    };
+                    let waits = |known: &&mut Item| known.is_bare() && !known.alternative;
                     if item.movement.is_none()
                         && item.amount.is_some()
                         && let Some(last) = last_named(&mut self.steps).filter(waits)

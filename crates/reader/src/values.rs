@@ -266,7 +266,7 @@ impl<'a> Line<'a> {
         let stretches = (0..self.tokens.len()).any(|at| self.class(at, stretching).is_some());
         for at in 0..self.tokens.len() {
             let Some(end) = self.class(at, part).filter(|_| !stretches) else { continue };
-            let joined = |at: &usize| [':', ',', '-', '(', 'x', '/'].iter().any(|sign| self.is(*at, *sign));
+            let joined = |at: &usize| [':', ',', '-', '(', '/'].iter().any(|sign| self.is(*at, *sign));
             let behind = (end..self.tokens.len()).find(|at| !joined(at));
             let alone = at == 0 && self.tokens.get(end).is_none_or(|token| token.number().is_some());
             let timed = |at: usize| !self.lengths(at, false).is_empty();

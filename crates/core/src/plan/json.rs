@@ -160,7 +160,7 @@ fn base(sheet: &LiftSheet, gym: &Gym) -> Value {
     json!({"of": of, "value": value.map(|value| number(value.in_unit(gym.unit))), "unit": gym.unit})
 }
 
-/// The effort that a set is meant for, as RPE.
+/// The effort that a set is meant for, as RPE; of a build only its last step.
 fn effort(set: &SetLoad, sheet: &LiftSheet) -> Option<f64> {
     let builds = |set: &&SetLoad| matches!(set.base, Some(Base::Build(_)));
     match set.base? {

@@ -1,7 +1,7 @@
 //! Building to a heavy set against the clock: steps toward what the day's effort says, in repetitions that fall as the bar gets heavier.
 
 use super::dose::{Asked, Base};
-use super::percent::percent_for_rpe;
+use super::percent::{percent_for_rpe, rpe_for_percent};
 use crate::member::{Experience, Member};
 use crate::session::Part;
 
@@ -39,7 +39,7 @@ pub(super) fn build(part: &Part, member: &Member, known: bool) -> Vec<Asked> {
     let most = part.strength.percent.last().filter(|_| is_of_the_max(part)).map(|[_, most]| *most);
     let hardest = percent_for_rpe(rm, effort);
     let (ends, effort) = match most.filter(|most| *most < hardest) {
-        Some(most) => (most, rpe_at(rm, most)),
+        Some(most) => (most, rpe_for_percent(rm, most)),
         None => (hardest, effort),
     };
     let count = part
@@ -65,12 +65,6 @@ pub(super) fn build(part: &Part, member: &Member, known: bool) -> Vec<Asked> {
 /// Whether the share beside a build is of the lift's own maximum and of no sets that follow.
 fn is_of_the_max(part: &Part) -> bool {
     part.strength.percent_of.is_none() && part.strength.reps.is_empty()
-}
-
-/// The effort of so many repetitions at a share of the 1RM, as RPE in halves.
-fn rpe_at(reps: u32, percent: f64) -> f64 {
-    let halves = (10..=20).map(|halves| f64::from(halves) / 2.0);
-    halves.rev().find(|rpe| percent_for_rpe(reps, *rpe) <= percent + 1e-9).unwrap_or(5.0)
 }
 
 #[cfg(test)]

@@ -20,6 +20,14 @@ pub fn percent_for_rpe(reps: u32, rpe: f64) -> f64 {
     percent_for_reps(f64::from(reps) + (10.0 - rpe.clamp(5.0, 10.0)))
 }
 
+/// The effort of `reps` at a share of the 1RM in percent, as RPE from 5 to 10 in halves: the hardest whose share is no larger.
+pub fn rpe_for_percent(reps: u32, percent: f64) -> f64 {
+    /// Of percent: shares are compared after being worked out.
+    const NOTHING: f64 = 1e-9;
+    let mut halves = (10..=20).rev().map(|halves| f64::from(halves) / 2.0);
+    halves.find(|rpe| percent_for_rpe(reps, *rpe) <= percent + NOTHING).unwrap_or(5.0)
+}
+
 /// Fresh repetitions to failure at a share of the 1RM: Wathan 1994, inverted; valid from 55 to 95 %.
 /// Below 55 % breath and grip end the set first, so the answer stops rising at 50.
 pub fn reps_at_percent(percent: f64) -> f64 {
@@ -42,6 +50,10 @@ mod tests {
         assert_eq!(percent_for_reps(5.5), 85.75);
         assert_eq!(percent_for_rpe(5, 8.0), 82.0);
         assert_eq!(percent_for_rpe(3, 10.0), 92.5);
+        assert_eq!(
+            [92.5, 92.0, 87.0, 40.0].map(|percent| rpe_for_percent(3, percent)),
+            [10.0, 9.5, 8.0, 5.0]
+        );
     }
 
     #[test]

@@ -488,11 +488,7 @@ pub(super) fn schemes_side_by_side(facts: &mut Facts) {
 /// "Carry: 4 x 40 m farmer's walk": what is named without a number beside the same with one, in one line, is said twice.
 pub(super) fn named_twice(facts: &mut Facts) {
     let item = |step: &Step| match &step.what {
-        StepKind::Item(item) => Some((
-            step.line,
-            item.movement.clone()?,
-            item.amount.is_none() && item.sets.is_none() && !item.max,
-        )),
+        StepKind::Item(item) => Some((step.line, item.movement.clone()?, item.is_bare())),
         _ => None,
     };
     let said: Vec<_> = facts.steps.iter().map(item).collect();
@@ -576,7 +572,7 @@ pub(super) fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
         return;
     }
     let [Step { what: StepKind::Item(topic), line, .. }, rest @ ..] = &facts.steps[..] else { return };
-    let counts = |item: &Item| item.amount.is_some() || item.sets.is_some() || item.max;
+    let counts = |item: &Item| !item.is_bare();
     let heads = matches!(facts.label, Some(Label::Part | Label::Letter(_, None)));
     let begins = rest.first().is_some_and(|step| step.line > *line && matches!(step.what, StepKind::Item(_)));
     let listed = rest.iter().any(|step| matches!(&step.what, StepKind::Item(item) if counts(item)));

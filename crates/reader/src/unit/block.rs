@@ -4,6 +4,7 @@ use std::collections::{HashMap, HashSet};
 use std::ops::RangeInclusive;
 
 use super::heading::take_heading;
+use super::window::EARLIEST_HOUR_S;
 use super::{Role, Rules, Unit, indent};
 use crate::label::{self, Label};
 use crate::lexicon::{Class, Lexicon};
@@ -161,11 +162,9 @@ pub(super) fn plan_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> Ha
 
 /// "17:30 ..., 17:45 ..., 18:20 ...": hours and minutes of a class on the clock on the wall, each on five minutes.
 fn is_wall_clock(timed: &[(usize, u32, bool)]) -> bool {
-    /// Five o'clock, read as minutes and seconds: nobody's class begins before.
-    const EARLIEST: u32 = 5 * 60;
     const MINUTES: RangeInclusive<u32> = 30..=150;
     let (Some((_, first, _)), Some((_, last, _))) = (timed.first(), timed.last()) else { return false };
-    *first >= EARLIEST
+    *first >= EARLIEST_HOUR_S
         && MINUTES.contains(&last.saturating_sub(*first))
         && timed.iter().all(|(_, at, _)| at.is_multiple_of(5))
 }

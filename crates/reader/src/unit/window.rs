@@ -11,7 +11,7 @@ use crate::values::movements_at;
 /// A stretch shorter than this is one of hours and minutes, in seconds.
 const SHORTEST_STRETCH_S: f64 = 60.0;
 /// Five o'clock, read as minutes and seconds: nobody's class begins before.
-const EARLIEST_HOUR_S: f64 = 300.0;
+pub(super) const EARLIEST_HOUR_S: u32 = 300;
 
 /// Lines that begin with a stretch of the clock in bare minutes: "0-5: ...", "8-18: ...", each behind the one before.
 pub(super) fn window_lines(
@@ -96,7 +96,7 @@ pub(super) fn take_window(tokens: &[Token], lexicon: &Lexicon, chained: bool) ->
         end += 1;
     }
     // "6:15-6:35" is told by the clock on the wall: hours and minutes.
-    let seconds = if (to - from) < SHORTEST_STRETCH_S && from >= EARLIEST_HOUR_S {
+    let seconds = if (to - from) < SHORTEST_STRETCH_S && from >= f64::from(EARLIEST_HOUR_S) {
         (to - from) * 60.0
     } else {
         to - from
