@@ -2,6 +2,7 @@
 
 mod captures;
 mod items;
+mod loads;
 mod phrase;
 mod several;
 

@@ -8,6 +8,7 @@ mod items;
 mod kind;
 mod levels;
 mod lift;
+mod lists;
 mod mentions;
 mod piece;
 mod rests;
@@ -19,15 +20,16 @@ use std::collections::BTreeSet;
 
 pub(crate) use self::kind::counts_through;
 use self::levels::levels;
+use self::lists::{named_twice, sets_of_a_list, told_by_its_parts, topic_of_a_list};
 use self::mentions::without_mentions;
 use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on};
 use self::rewrites::{
     any_machine_of_a_warm_up, as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing,
     clocks_in_words, every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk,
-    minutes_in_turn, minutes_of_a_lift, minutes_that_add_up, named_twice, one_thing_for_a_length, one_window,
-    rungs_one_by_one, rungs_that_are_told, schemes_side_by_side, sets_of_a_list, stations_of_an_amrap,
-    told_by_its_parts, topic_of_a_list, windows_of_stations,
+    minutes_in_turn, minutes_of_a_lift, minutes_that_add_up, one_thing_for_a_length, one_window,
+    schemes_side_by_side, stations_of_an_amrap, windows_of_stations,
 };
+use self::rising::{rungs_one_by_one, rungs_that_are_told};
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::say::Aim;

@@ -1,5 +1,7 @@
 //! Repetitions that rise from one minute or round to the next.
 
+use crate::facts::{Facts, Item, Step, StepKind};
+use crate::label::Label;
 use lantern_session::movement::MovementId;
 use lantern_session::{Amount, Dose, Node, Work};
 
@@ -48,4 +50,57 @@ pub(super) fn rising_start(nodes: &mut [Node]) -> u32 {
         }
     }
     start
+}
+
+/// "Minute 1: 1 thruster. Minute 2: 2 thrusters. And so on": the second is what the first becomes.
+pub(super) fn rungs_that_are_told(facts: &mut Facts) {
+    let Some(more) = facts.add_each.filter(|_| facts.until_failure) else { return };
+    let first = facts.items().next().cloned();
+    let Some((movement, (start, None))) = first.and_then(|item| Some((item.movement?, item.amount?))) else {
+        return;
+    };
+    facts.steps.retain(|step| match (&step.what, step.label) {
+        (StepKind::Item(item), Label::Minute(n) | Label::Number(n) | Label::Round(n)) if n > 1 => {
+            let rung = start + f64::from(more * (n - 1));
+            item.movement.as_ref() != Some(&movement) || item.amount != Some((rung, None))
+        }
+        _ => true,
+    });
+}
+
+/// "12 min AMRAP: 3 push-ups, 3 squats, 6 push-ups, 6 squats, 9 ...": rungs that rise by as much each time go on for as long as there is time.
+pub(super) fn rungs_one_by_one(facts: &mut Facts) {
+    let open = facts.amrap.is_some() || facts.duration_s.is_some() && !facts.has_format();
+    let items: Vec<&Item> = facts.items().collect();
+    let others = facts.steps.iter().any(|step| !matches!(step.what, StepKind::Item(_) | StepKind::Main));
+    if !open || facts.for_time || items.is_empty() || others {
+        return;
+    }
+    let Some(wide) = items.iter().skip(1).position(|item| item.movement == items[0].movement) else { return };
+    let rungs: Vec<&[&Item]> = items.chunks(wide + 1).collect();
+    let reps = |rung: &[&Item]| {
+        let (reps, None) = rung[0].amount? else { return None };
+        let alike = rung.iter().zip(rungs[0]).all(|(item, first)| {
+            item.amount == rung[0].amount && item.movement == first.movement && item.unit.is_none()
+        });
+        (alike && rung.len() == wide + 1).then_some(reps as u32)
+    };
+    let Some(reps): Option<Vec<u32>> = rungs.iter().map(|rung| reps(rung)).collect() else { return };
+    let [first, second, ..] = reps[..] else { return };
+    let step = second.saturating_sub(first);
+    let rises = step > 0 && reps.windows(2).all(|pair| pair[0] + step == pair[1]);
+    // Two rungs are enough where the first is the step.
+    if !rises || reps.len() < 3 && first != step {
+        return;
+    }
+    facts.steps.retain(|step| matches!(step.what, StepKind::Item(_)));
+    facts.steps.truncate(wide + 1);
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what {
+            item.amount = None;
+        }
+    }
+    let ladder = Step { what: StepKind::Scheme { reps, open: Some(step) }, ..facts.steps[0].clone() };
+    facts.steps.insert(0, ladder);
+    facts.amrap.get_or_insert(facts.duration_s);
 }
