@@ -164,5 +164,10 @@ mod tests {
     fn heavier_never_feels_lighter() {
         let feels: Vec<LoadFeel> = (0..120).map(|percent| LoadFeel::of(f64::from(percent))).collect();
         assert!(feels.is_sorted());
+        use LoadFeel::{Heavy, Light, Moderate, VeryHeavy};
+        assert_eq!(
+            [40.0, 41.0, 60.0, 61.0, 80.0, 81.0].map(LoadFeel::of),
+            [Light, Moderate, Moderate, Heavy, Heavy, VeryHeavy]
+        );
     }
 }

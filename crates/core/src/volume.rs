@@ -204,6 +204,10 @@ mod tests {
         let presses = families.iter().find(|asked| asked.name == Pattern::PressHorizontal.name()).unwrap();
         assert!(presses.to_come == 40.0 && !presses.is_much(), "nothing is known of what is usual");
         assert!(joints.iter().any(|asked| asked.name == "shoulders"));
+        let week = |usual| Asked { usual, so_far: 60.0, to_come: 40.0, ..pulls.clone() };
+        assert!(week(100.0 / MUCH).is_much() && !week(100.0 / MUCH + 1.0).is_much());
+        let little = Asked { so_far: FROM / 2.0, to_come: FROM / 4.0, usual: 1.0, ..pulls.clone() };
+        assert!(!little.is_much(), "a few are never much");
         assert!(!families.iter().any(|asked| asked.name == Pattern::Lunge.name()));
     }
     #[test]

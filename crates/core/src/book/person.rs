@@ -288,6 +288,62 @@ mod tests {
     }
 
     #[test]
+    fn a_piece_is_held_against_its_prediction_and_what_a_cap_cut_short_is_told_as_at_least() {
+        use crate::book::{Done, Predicted};
+        use crate::pacing::Measure;
+        let entry = |seconds: u32, predicted: bool| Entry {
+            version: VersionName::AsWritten,
+            done: Done::Finished { seconds },
+            said: String::new(),
+            predicted: predicted.then_some(Predicted {
+                measure: Measure::Finish,
+                spread: [540.0, 600.0, 660.0],
+                window: [Some(480.0), Some(720.0)],
+                rests: None,
+            }),
+            value: Some(f64::from(seconds)),
+            at_least: false,
+            gone_on: None,
+            effort: None,
+            hurt: false,
+            note: String::new(),
+        };
+        let all = [(day(0), entry(600, true)), (day(3), entry(720, true)), (day(5), entry(500, false))];
+        let all: Vec<(NaiveDate, &Entry)> = all.iter().map(|(day, entry)| (*day, entry)).collect();
+        let found = against_prediction(&all);
+        let told: Vec<_> =
+            found.iter().map(|(day, off, within)| (*day, (off * 100.0).round(), *within)).collect();
+        // Nothing is said of what nobody predicted.
+        assert_eq!(told, [(day(0), 0.0, true), (day(3), 20.0, false)]);
+    }
+
+    #[test]
+    fn a_result_that_cannot_be_is_refused_in_words() {
+        use crate::book::Done;
+        let entry = |effort, note: usize, said: usize| Entry {
+            version: VersionName::AsWritten,
+            done: Done::Finished { seconds: 600 },
+            said: "x".repeat(said),
+            predicted: None,
+            value: Some(600.0),
+            at_least: false,
+            gone_on: None,
+            effort,
+            hurt: false,
+            note: "x".repeat(note),
+        };
+        assert_eq!(entry(Some(10), 20, 200).checked(), Ok(()));
+        for (entry, word) in [
+            (entry(Some(11), 0, 0), "effort"),
+            (entry(Some(0), 0, 0), "effort"),
+            (entry(None, 10_000, 0), "note"),
+            (entry(None, 0, 201), "score"),
+        ] {
+            assert!(entry.checked().unwrap_err().contains(word), "{word}");
+        }
+    }
+
+    #[test]
     fn sessions_are_counted_by_week_whoever_comes_twice_a_day() {
         let days: BTreeSet<NaiveDate> = [day(0), day(2), day(9), day(14)].into();
         let kept = sessions_kept(&days, day(16), 3);

@@ -157,5 +157,8 @@ mod tests {
         assert_eq!(peak(claims[..2].iter(), Station::Rower), 1);
         assert_eq!(peak(claims.iter(), Station::Ski), 0);
         assert_eq!(by_minute(claims.iter(), Station::Rower, 120.0), [2, 2]);
+        // What follows one another within a minute is no more at once in the next.
+        let turns = [claim(0.0, 50.0), claim(70.0, 100.0), claim(50.0, 65.0)];
+        assert_eq!(by_minute(turns.iter(), Station::Rower, 150.0), [1, 1, 0]);
     }
 }

@@ -292,6 +292,19 @@ mod tests {
     }
 
     #[test]
+    fn what_was_understood_is_told_and_so_is_that_there_was_nothing() {
+        let told = |words: &str| Limit::new(words).told();
+        assert_eq!(told("no restrictions"), "nothing to spare");
+        assert_eq!(told("gruntwax since May"), "nothing of it was understood");
+        let knee = told("sore knee, no jumping, squats are fine, RPE 6 at most, until March");
+        for part in
+            ["leaves out jump", "keeps what is said to be fine", "effort at most 6 of 10", "until March"]
+        {
+            assert!(knee.contains(part), "{part}: {knee}");
+        }
+    }
+
+    #[test]
     fn in_pregnancy_falls_jumps_and_what_presses_on_the_belly_are_left_out() {
         let catalogue = crate::movement::Catalogue::standard();
         let left_out = |id: &str| loads(catalogue.find(id).unwrap(), "pregnancy");

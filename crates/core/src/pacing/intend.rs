@@ -204,6 +204,9 @@ mod tests {
         let (low, high) = rounded(Measure::Rounds, 1.4, 2.6);
         assert!((low - 1.4).abs() < 1e-9 && (high - 2.1).abs() < 1e-9, "{low} to {high}");
         assert_eq!(rounded(Measure::Rounds, 2.2, 2.4), (2.0, 3.0));
+        assert_eq!(rounded(Measure::Rounds, 5.1, 11.8), (5.0, 7.0));
+        assert_eq!(rounded(Measure::Rounds, 5.1, 6.4), (5.0, 6.0));
+        assert_eq!(rounded(Measure::Reps, 100.0, 300.0), (100.0, 150.0));
     }
 
     /// A clock that ends by itself is no time to beat: what was done in all of its bouts counts.

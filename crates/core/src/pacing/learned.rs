@@ -325,6 +325,8 @@ mod tests {
         assert!((unsure(0.0) - by_file).abs() < 1e-9 && (unsure(1.0) - by_results).abs() < 1e-9);
         let half = f64::midpoint(by_file.powi(2), by_results.powi(2)).sqrt();
         assert!((unsure(0.5) - half).abs() < 1e-9, "{} for {half}", unsure(0.5));
+        let of_own = |own| Learned::new(Normal::around_nothing(APART), 0.5, 1.2, own);
+        assert_eq!((of_own(0).own(), of_own(4).own(), of_own(4).wider()), (0, 4, 1.2));
     }
 
     proptest! {

@@ -133,6 +133,18 @@ mod tests {
     }
 
     #[test]
+    fn no_more_pairs_are_put_on_than_there_are() {
+        let gym = Gym {
+            bars: vec![Bar { name: "bar".into(), weight: 20.0, count: 1 }],
+            plates: vec![Plate { weight: 20.0, count: 5 }, Plate { weight: 5.0, count: 6 }],
+            ..Gym::default()
+        };
+        let loaded = load_bar(&gym, Kilograms::from_kg(500.0));
+        assert_eq!(loaded.plates_per_side, [20.0, 20.0, 5.0, 5.0, 5.0]);
+        assert_eq!(loaded.total.kg(), 130.0);
+    }
+
+    #[test]
     fn pounds_stay_pounds() {
         let gym = Gym {
             unit: WeightUnit::Lb,
