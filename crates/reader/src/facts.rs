@@ -9,8 +9,8 @@ use lantern_session::{
     Alternative, Intent, Load, LoadUnit, PartKind, Prescription, Rest, RestAfter, Score, Sharing,
 };
 
-pub(crate) use self::attach::attach;
 use self::attach::drop_family;
+pub(crate) use self::attach::{attach, with_dumbbells};
 use crate::aims::Told;
 use crate::label::Label;
 use crate::say::{Place, Say, Tool};
@@ -136,6 +136,16 @@ pub(crate) struct Facts {
     pub sets: Option<u32>,
     pub sets_reps: Vec<(u32, u32)>,
     pub set_list: Vec<(u32, f64)>,
+    /// Sets that each have a weight of their own.
+    pub weighed: Vec<(u32, Load)>,
+    /// Shares of all sets of so many repetitions.
+    pub shares_for: Vec<(u32, [f64; 2])>,
+    /// Up to the heaviest that goes.
+    pub to_most: bool,
+    /// With a bar and nothing on it.
+    pub empty_bar: bool,
+    /// How heavy a lift is, in a word, as RPE.
+    pub heaviness: Option<f64>,
     /// Bare numbers behind "@" are shares of this lift.
     pub percents_of: Option<MovementId>,
     /// The machine, or the run, that the heading or the day's name is about.
@@ -274,6 +284,7 @@ impl Facts {
     pub fn has_prescription(&self) -> bool {
         !self.sets_reps.is_empty()
             || !self.set_list.is_empty()
+            || !self.weighed.is_empty()
             || !self.strength.percent.is_empty()
             || self.strength.rm.is_some()
             || self.build
@@ -585,6 +596,9 @@ pub(crate) fn is_prescription(say: &Say) -> bool {
             | Say::ClimbsBy(_)
             | Say::ClimbsTo
             | Say::ShareStep(_)
+            | Say::SetWith { .. }
+            | Say::ShareFor { .. }
+            | Say::ClimbsToMost
             | Say::Rpe(_)
             | Say::Efforts(_)
             | Say::Tempo(_)

@@ -205,6 +205,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::PercentOf(PercentOf::Rm(n)) => format!("of the {n}RM"),
         Say::PercentOf(PercentOf::Today | PercentOf::TopSet(_)) => "of today's heaviest".to_owned(),
         Say::PercentOf(PercentOf::Bodyweight) => "of bodyweight".to_owned(),
+        Say::PercentOf(PercentOf::MostReps) => "of the most repetitions".to_owned(),
         Say::PercentOf(PercentOf::Lift(lift)) => format!("of the {}", lift.as_str().replace('-', " ")),
         Say::Complex { .. } => "one bar".to_owned(),
         Say::OpenSets(n) => format!("{n} x max"),
@@ -215,6 +216,11 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Climbs => "heavier each set".to_owned(),
         Say::ClimbsBy(jump) => format!("{jump} heavier each set"),
         Say::ClimbsTo => "at the end".to_owned(),
+        Say::SetWith { reps, load } => format!("{reps} with {load}"),
+        Say::ShareFor { reps, percent } => format!("{} for each set of {reps}", shares(&[*percent])),
+        Say::ClimbsToMost => "heavier each set, to the most".to_owned(),
+        Say::EmptyBar => "the bar alone".to_owned(),
+        Say::Heaviness(rpe) => format!("about RPE {}", plain(*rpe)),
         Say::ShareStep(step) => format!("{} % more each set", plain(*step)),
         Say::Efforts(each) => {
             format!("RPE {}", each.iter().map(|effort| plain(*effort)).collect::<Vec<_>>().join(", "))
@@ -232,6 +238,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::SetsMax(sets) => format!("{sets} × max"),
         Say::SetsLength(sets, seconds) => format!("{sets} × {}", clock_s(*seconds)),
         Say::Sets(n) => format!("{n} sets"),
+        Say::RepsHigh(n) => format!("up to {n} a set"),
         Say::MoreSets(n) => format!("{n} sets more"),
         Say::TopSets(n) => format!("last {n} at the top"),
         Say::Superset => "superset".to_owned(),

@@ -9,7 +9,7 @@ mod several;
 pub(crate) use phrase::effort;
 
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::{Intent, Jump, LoadUnit, PartKind, PercentOf, RestAfter, Score, Sharing};
+use lantern_session::{Intent, Jump, Load, LoadUnit, PartKind, PercentOf, RestAfter, Score, Sharing};
 
 /// What a phrase says about the session.
 #[derive(Clone, Debug, PartialEq)]
@@ -76,11 +76,29 @@ pub enum Say {
         reps: u32,
         upper: Option<u32>,
     },
+    /// A set with a weight of its own.
+    SetWith {
+        reps: u32,
+        load: Load,
+    },
+    /// The share of all sets of so many repetitions.
+    ShareFor {
+        reps: u32,
+        percent: [f64; 2],
+    },
+    /// More weight with every set, up to the heaviest that goes.
+    ClimbsToMost,
+    /// With a bar and nothing on it.
+    EmptyBar,
+    /// How heavy, in a word, as RPE; of a lift only.
+    Heaviness(f64),
     SetsMax(u32),
     SetsLength(u32, u32),
     Sets(u32),
     /// Sets of so many repetitions, however many sets.
     SetsOf(u32),
+    /// The most repetitions of a set whose least are said beside it.
+    RepsHigh(u32),
     MoreSets(u32),
     TopSets(u32),
     Superset,

@@ -18,7 +18,7 @@ use self::heading::{
     framed_heading, length_ahead, length_behind, name_of_section, outline, says_skills, take_heading,
 };
 use self::role::{offer_instead, offer_level, read_sentence};
-use self::unknown::unknown_amount;
+use self::unknown::{mark_strange_names, unknown_amount};
 use self::window::{bare_range, take_window, window_lines};
 use crate::label::{self, Label};
 use crate::lexicon::{Class, Lexicon};
@@ -488,6 +488,7 @@ fn line_units(
         if context.block || context.line || context.instead.contains_key(&place.line) {
             offer_instead(&mut readings, weights);
         }
+        mark_strange_names(&mut readings, body, rules);
         let text = text_of(&chars, &all[start..end]);
         let reach = (all[start].start, all[end.max(start + 1) - 1].end - 1);
         let unknown = unknown_amount(body, &chars, rules);

@@ -335,6 +335,8 @@ pub enum PercentOf {
     TopSet(u32),
     /// One's own weight.
     Bodyweight,
+    /// The most repetitions that one can do in a row: the share is of repetitions and not of a weight.
+    MostReps,
     /// The 1RM of another lift.
     Lift(MovementId),
 }

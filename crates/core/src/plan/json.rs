@@ -147,6 +147,9 @@ fn base(sheet: &LiftSheet, gym: &Gym) -> Value {
         Some(Base::Weight(weight)) => ("absolute".to_owned(), Some(weight)),
         Some(Base::Share(ShareOf::Lift(counted))) => ("other_lift".to_owned(), Some(counted.of)),
         Some(Base::Share(ShareOf::Bodyweight(counted))) => ("bodyweight".to_owned(), Some(counted.of)),
+        Some(Base::Share(ShareOf::MostReps(most))) => {
+            return json!({"of": "most_reps", "value": most, "unit": "reps"});
+        }
         Some(_) if max.is_none() => ("feel".to_owned(), None),
         Some(Base::Share(ShareOf::Rm(reps))) => (format!("{reps}rm"), of_reps(reps)),
         Some(Base::Share(ShareOf::Today | ShareOf::TopSet)) => ("today".to_owned(), max),

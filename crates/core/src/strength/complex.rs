@@ -1,11 +1,12 @@
 //! A complex: several lifts with one bar that is not put down between them.
 
+use super::dose::Base;
 use super::hold::Hold;
 use super::lift::Lifting;
 use super::maxes::max_for;
 use super::sheet::LiftSheet;
 use crate::limits::Ground;
-use crate::movement::{Catalogue, Movement, Pattern};
+use crate::movement::{Catalogue, Movement, Pattern, Property};
 use crate::session::{Format, Part, works};
 
 /// Most repetitions of a complex on a clock together: more with one bar is a piece.
@@ -23,7 +24,10 @@ pub fn complex<'c>(part: &Part, catalogue: &'c Catalogue) -> Option<Vec<(&'c Mov
     }
     let several = elements.iter().any(|(movement, _)| movement.id != elements[0].0.id);
     // A bar goes from the floor to the shoulders or overhead: somebody who lies under one begins another.
-    let carried = elements.iter().any(|(movement, _)| movement.pattern == Pattern::Olympic);
+    // What stays at the shoulders or overhead goes from one to the next as well.
+    let held_up = |movement: &Movement| movement.has(Property::Overhead) || movement.has(Property::FrontRack);
+    let carried = elements.iter().any(|(movement, _)| movement.pattern == Pattern::Olympic)
+        || elements.iter().all(|(movement, _)| held_up(movement));
     // On a clock more than a few are a piece; sets of several lifts that are no superset are said to be a complex.
     let little = part.format != Some(Format::Every)
         || elements.iter().map(|(_, reps)| reps).sum::<f64>() <= MOST_IN_A_COMPLEX;
@@ -71,6 +75,10 @@ impl Lifting<'_> {
             max.basis = format!("{name} decides, the least of the complex: {}", max.basis);
         }
         let mut sheet = sheet.of_complex(first, &kept);
+        // Every step of a build is all of the complex, once.
+        let once = kept.first().map_or(1, |(_, reps)| (*reps).max(1));
+        let steps = sheet.sets.iter_mut().filter(|set| matches!(set.base, Some(Base::Build(_))));
+        steps.for_each(|set| set.reps = once);
         if !spared.is_empty() {
             let names: Vec<String> =
                 spared.iter().map(|(movement, _)| movement.name.to_lowercase()).collect();

@@ -81,6 +81,8 @@ pub enum ShareOf {
     Lift(Counted),
     /// One's own weight, where it is on file.
     Bodyweight(Counted),
+    /// The most repetitions in a row, where they are on file: the repetitions follow from it, and no load.
+    MostReps(u32),
 }
 
 /// A weight that a share was taken of, and what that comes to.
@@ -133,6 +135,9 @@ impl Dosing<'_> {
             return with_back_offs(steps, part);
         }
         let doses = self.doses(&own);
+        if part.strength.percent_of == Some(PercentOf::MostReps) {
+            return self.of_most_reps(doses.len());
+        }
         let count = doses.len();
         let written = weights(part, &own, count, member);
         let last = doses.last().map_or(1, |(reps, _)| (*reps).max(1));
@@ -142,6 +147,7 @@ impl Dosing<'_> {
             Some(PercentOf::TopSet(first)) => first as usize,
             _ => 0,
         };
+        let mut before = 0;
         let top = percents.iter().take(first).copied().fold(0.0, f64::max);
         doses
             .into_iter()
@@ -157,13 +163,33 @@ impl Dosing<'_> {
                         let through = n as f64 / count.saturating_sub(1).max(1) as f64;
                         let rpe =
                             part.strength.efforts.get(n).copied().unwrap_or_else(|| effort(part, through));
-                        (percent_for_rpe(reps.max(1), rpe), Base::Effort(rpe))
+                        // As many as possible after others: with what these are done with.
+                        let counted = if reps == 0 { before } else { reps };
+                        before = counted;
+                        let percent = if counted == 0 { 0.0 } else { percent_for_rpe(counted, rpe) };
+                        (percent, Base::Effort(rpe))
                     }
                 };
                 let open = open || part.strength.open_last && n + 1 == count;
                 Asked { reps, percent, base, open }
             })
             .collect()
+    }
+
+    /// Sets with a share of the most repetitions in a row: as many as that comes to, and one at least; open where no best is on file.
+    fn of_most_reps(&self, count: usize) -> Vec<Asked> {
+        // Who does so many strictly does as many in any way.
+        let strict = format!("strict-{}", self.lift.id);
+        let most = self.member.best(self.lift.id.as_str()).or(self.member.best(&strict));
+        let shares = percents(self.part, self.lift, count, 100.0);
+        let set = |percent: f64| match most {
+            Some(most) => {
+                let reps = (f64::from(most) * percent / 100.0).round().max(1.0) as u32;
+                Asked { reps, percent, base: Base::Share(ShareOf::MostReps(most)), open: false }
+            }
+            None => Asked { reps: 0, percent, base: Base::Effort(USUAL_RPE), open: false },
+        };
+        shares.into_iter().map(set).collect()
     }
 
     /// The sets of a bar that rises by a written jump until it is missed: from the written weight, or from where one begins, up to what
@@ -222,6 +248,7 @@ impl Dosing<'_> {
                 let top = steps.and_then(|steps| steps.last().map(|last| last.percent)).unwrap_or(100.0);
                 (percent * top / 100.0, Base::Share(ShareOf::Today))
             }
+            Some(PercentOf::MostReps) => own,
             Some(PercentOf::Bodyweight) => {
                 member.bodyweight.map_or(own, |of| of_weight(of, ShareOf::Bodyweight))
             }
@@ -456,6 +483,47 @@ mod tests {
 
     fn reps(text: &str, lift: &str) -> Vec<u32> {
         sets(text, lift).iter().map(|set| set.reps).collect()
+    }
+
+    #[test]
+    fn the_last_set_behind_a_build_is_open_where_the_text_says_so_and_no_other_is() {
+        let open = |text: &str| {
+            let sets = sets(text, "bench-press");
+            let after = sets.iter().filter(|set| set.base == Base::Share(ShareOf::Today));
+            after.map(|set| set.open).collect::<Vec<_>>()
+        };
+        assert_eq!(
+            open("Bench press: build to a 3RM, then 3x5 @ 80% of it, last set AMRAP"),
+            [false, false, true]
+        );
+        assert_eq!(open("Bench press: build to a 3RM, then 3x5 @ 80% of it"), [false; 3]);
+    }
+
+    #[test]
+    fn a_bar_that_rises_by_a_jump_stops_short_for_whoever_is_new_or_has_only_a_guess() {
+        let (catalogue, lift) = (Catalogue::standard(), "snatch");
+        let text = "Every 1:30: 1 snatch, start at 40 kg, 5 kg more each set until you miss";
+        let part = read(text, catalogue).session.parts.remove(0);
+        let written = catalogue.find(lift).unwrap();
+        let max = |guess| Estimate {
+            guess,
+            ..max_for(
+                &Member {
+                    maxes: [(MovementId::new(lift), Max::on_file(Kilograms::from_kg(80.0)))].into(),
+                    ..Member::default()
+                },
+                &written.id,
+                catalogue,
+            )
+            .unwrap()
+        };
+        let top = |guess, experience| {
+            let (member, max) = (Member { experience, ..Member::default() }, max(guess));
+            let dosing = Dosing { max: Some(&max), member: &member, ..dosing(&part, written, &member) };
+            dosing.asked().last().unwrap().percent
+        };
+        assert_eq!(top(false, Experience::Advanced), 100.0);
+        assert!(top(true, Experience::Advanced) < 100.0 && top(false, Experience::Beginner) < 100.0);
     }
 
     #[test]

@@ -1,20 +1,23 @@
 //! Putting a lift together for one member: the asked sets with their loads, and the climb to them.
 
 use super::bar::{LoadedBar, at_most, nearest_bar, usual_bar};
-use super::dose::{Asked, Base, Dosing, in_place_of, too_heavy, within_reach, written_jump};
+use super::dose::{Asked, Base, Dosing, ShareOf, in_place_of, too_heavy, within_reach, written_jump};
 use super::hold::{Hold, Release};
 use super::loading::{Loading, Training};
 use super::maxes::{Estimate, is_hung, max_for, system_max};
+use super::percent::percent_for_rpe;
 use super::ramp::{in_big_plates, ramp};
 use super::sheet::{LiftSheet, SetKind, SetLoad};
 use super::tempo::tempo_cut;
 use crate::gym::Gym;
 use crate::member::Member;
-use crate::movement::{Catalogue, Movement};
-use crate::session::{Format, Part};
+use crate::movement::{Catalogue, LoadKind, Movement};
+use crate::session::{Format, Part, PercentOf};
 use crate::units::{Kilograms, plain};
 use crate::why::Why;
 
+/// The hardest that a set gets by adding what is written, as RPE.
+const MOST_RPE: f64 = 10.0;
 /// Effort by feel of sets that ask for none, as RPE.
 const BY_FEEL_RPE: f64 = 7.0;
 /// Share of a 1RM that nobody knows for which a climb to a written weight is made.
@@ -86,9 +89,10 @@ impl Lifting<'_> {
             held: hold.clone(),
             released,
         };
-        let hand = gym.sizes_of(lift.load_kind);
+        let hand = self.sizes(lift, &plan);
         let without_load = max.is_none() || !lift.is_barbell() && hand.is_empty() && body.is_none();
-        if without_load && plan.iter().any(|set| set.base.weight().is_none()) {
+        let of_most = part.strength.percent_of == Some(PercentOf::MostReps);
+        if of_most || without_load && plan.iter().any(|set| set.base.weight().is_none()) {
             return self.by_feel(sheet, &plan, lift);
         }
         let loading = Loading {
@@ -107,7 +111,13 @@ impl Lifting<'_> {
         if part.strength.rises && lift.is_barbell() {
             let stay = part.strength.top_sets.unwrap_or(1).max(1) as usize - 1;
             let rising = work.len().saturating_sub(stay);
-            rise(&mut work[..rising], written_jump(part, member), &loading);
+            // "From 60 %, 2.5 kg more each set" begins at the share; else the last is as hard as it is meant.
+            match written_jump(part, member) {
+                Some(jump) if part.strength.percent.len() == 1 && !part.strength.ends_at_share => {
+                    rise_from(&mut work[..rising], jump, &loading);
+                }
+                jump => rise(&mut work[..rising], jump, &loading),
+            }
         }
         // A build is its own climb, unless it is held.
         if lift.is_barbell() && (part.format != Some(Format::BuildTo) || hold.is_some()) {
@@ -118,6 +128,24 @@ impl Lifting<'_> {
             set.set = n;
         }
         sheet
+    }
+
+    /// The sizes to choose from: of a written weight whichever bell there is of it.
+    fn sizes(&self, lift: &Movement, plan: &[Asked]) -> Vec<Kilograms> {
+        let own = self.gym.sizes_of(lift.load_kind);
+        let bells = [LoadKind::DumbbellEach, LoadKind::DumbbellSingle, LoadKind::Kettlebell];
+        let written = plan.iter().any(|set| matches!(set.base, Base::Weight(_)));
+        if own.is_empty() || !written || !bells.contains(&lift.load_kind) {
+            return own;
+        }
+        let other = match lift.load_kind {
+            LoadKind::Kettlebell => LoadKind::DumbbellEach,
+            _ => LoadKind::Kettlebell,
+        };
+        let mut all = [own, self.gym.sizes_of(other)].concat();
+        all.sort();
+        all.dedup();
+        all
     }
 
     /// The 1RM that shares of a lift are taken of, of body and plates together where it hangs on somebody.
@@ -149,18 +177,34 @@ impl Lifting<'_> {
         } else {
             ("nothing to load", "stop when form changes")
         };
-        sheet.by_feel = Some(format!("{why}: by feel, RPE {}, {how}", plain(rpe)));
+        let of_most = self.part.strength.percent_of == Some(PercentOf::MostReps);
+        let most = plan.iter().find_map(|asked| match asked.base {
+            Base::Share(ShareOf::MostReps(most)) => Some(most),
+            _ => None,
+        });
+        sheet.by_feel = Some(match (of_most, most, plan.first()) {
+            (true, Some(most), _) => format!("{why}: a share of {most} in a row, on file; {how}"),
+            (true, None, Some(first)) => {
+                let share = plain(first.percent);
+                format!("no best set on file: stop at about {share} % of what they could do; {how}")
+            }
+            _ => format!("{why}: by feel, RPE {}, {how}", plain(rpe)),
+        });
         let set = |(asked, set): (&Asked, u32)| SetLoad {
             set,
             reps: asked.reps,
             reps_high: self.reps_high(asked.reps),
             open: asked.open,
-            base: Some(Base::Effort(rpe)),
+            base: Some(if most.is_some() { asked.base } else { Base::Effort(rpe) }),
             percent: None,
             load: None,
             range: None,
             kind: SetKind::Work,
-            why: Why::new("by feel").because(why).guessed(),
+            why: match most {
+                Some(most) => Why::new(format!("{} reps", asked.reps))
+                    .because(format!("{} % of {most} in a row, on file", plain(asked.percent))),
+                None => Why::new("by feel").because(why).guessed(),
+            },
         };
         sheet.sets = plan.iter().zip(1..).map(set).collect();
         sheet
@@ -255,6 +299,26 @@ fn rise(work: &mut [SetLoad], jump: Option<Kilograms>, loading: &Loading<'_>) {
             set.why.steps.push(format!("lighter than the next by {by}: {}", set.why.figure));
             set.load = Some(lower);
         }
+    }
+}
+
+/// Each set heavier than the one before by a written jump, from the first on: none heavier than somebody can lift so often.
+fn rise_from(work: &mut [SetLoad], jump: Kilograms, loading: &Loading<'_>) {
+    let Loading { gym, max, first_of_pair, .. } = *loading;
+    let bar = usual_bar(gym, first_of_pair);
+    for n in 1..work.len() {
+        let (before, after) = work.split_at_mut(n);
+        let (Some(below), set) = (&before[n - 1].load, &mut after[0]) else { continue };
+        let most = |max: &Estimate| max.value.share(percent_for_rpe(set.reps.max(1), MOST_RPE) / 100.0);
+        let wanted =
+            max.map_or(below.total + jump, |max| (below.total + jump).min(most(max)).max(below.total));
+        let load = nearest_bar(gym, bar, wanted);
+        set.percent = max.map(|max| percent_of(load.total, max));
+        set.why.figure = load.total.show(gym.unit);
+        set.why
+            .steps
+            .push(format!("heavier than the one before by as much as is written: {}", set.why.figure));
+        set.load = Some(load);
     }
 }
 

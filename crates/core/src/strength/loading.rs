@@ -92,7 +92,7 @@ impl Loading<'_> {
                 let said = format!("{} % is no share of a maximum that can be lifted", plain(percent));
                 (None, Why::new("by feel").because(said))
             }
-            Base::Effort(_) if set.reps == 0 => {
+            Base::Effort(_) if set.percent == 0.0 => {
                 (None, Why::new("by feel").because("neither a load nor repetitions are written"))
             }
             _ => self.loaded(set, exact),
@@ -147,6 +147,9 @@ impl Loading<'_> {
                 }
                 if let Base::Effort(rpe) | Base::Build(rpe) = set.base {
                     why = why.because(match set.base {
+                        Base::Effort(_) if set.reps == 0 => {
+                            "as many as possible with what the sets before are done with".to_owned()
+                        }
                         Base::Build(_) => format!("a build that ends at RPE {}", plain(rpe)),
                         _ if self.assumed => format!(
                             "no load is written: {} at RPE {} is an assumption",
@@ -163,7 +166,10 @@ impl Loading<'_> {
                             format!("{reps} repetitions take {of_one} % of what one does, and the share is of that")
                         }
                         ShareOf::TopSet => "a share of the top set before".to_owned(),
-                        ShareOf::Today | ShareOf::Lift(_) | ShareOf::Bodyweight(_) => {
+                        ShareOf::Today
+                        | ShareOf::Lift(_)
+                        | ShareOf::Bodyweight(_)
+                        | ShareOf::MostReps(_) => {
                             "a share of today's heaviest: by the figure on file until that is lifted".to_owned()
                         }
                     });

@@ -82,6 +82,13 @@ impl Divider<'_> {
         at > 0 && self.best(at - 1).says(warm)
     }
 
+    /// Whether the sentence before is practice for so long.
+    fn practised(&self, at: usize) -> bool {
+        let practice = |say: &Say| matches!(say, Say::Kind(PartKind::Skill) | Say::Practice(_));
+        let long = |say: &Say| matches!(say, Say::Length(_) | Say::Practice(_));
+        at > 0 && self.best(at - 1).says(practice) && self.best(at - 1).says(long)
+    }
+
     /// Whether only what is bought in with stands between "buy-in" in a line of its own and a sentence.
     fn bought_in(&self, at: usize) -> bool {
         let above = self.units[..at].iter().rev().take(BOUGHT_IN);
@@ -448,6 +455,10 @@ impl Divider<'_> {
             Label::Bullet if lone => {}
             Label::Part | Label::Bout(_) => cost += of("cut.part_label"),
             Label::Number(_) if self.lists_wholes(at) => cost += of("cut.part_label"),
+            // "Superset, 4 rounds: / A) ... / B) ...": the lifts of it.
+            Label::Letter(_, None) if !unit.blank_before && self.belongs_above(at) => {
+                cost += of("cut.same_letter");
+            }
             Label::Letter(..)
                 if previous.is_none_or(changed)
                     && (self.heads(at) || self.new_letter(at) || self.names_lift(at)) =>
@@ -486,7 +497,9 @@ impl Divider<'_> {
             && unit.starts_line
             && at.checked_sub(1).is_some_and(|before| prescribes(self.best(before)))
             && !prescribes(reading);
-        if below_a_lift {
+        // "Handstands, practice for 8 min, then press 5x3": a word leads from practice to the lift.
+        let below_practice = leads_lift(reading) && self.practised(at);
+        if below_a_lift || below_practice {
             cost += of("cut.then_work");
         }
         let fixed = |next: &Reading| self.ended(at) && next.items().any(Item::is_anchored);
@@ -532,6 +545,12 @@ impl Divider<'_> {
 fn leads_work(reading: &Reading) -> bool {
     let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
     leads && reading.items().any(|item| item.is_anchored() && item.movement.is_some())
+}
+
+/// "then press 5x3 @ 80 %": a lift with its sets, led to by a word.
+fn leads_lift(reading: &Reading) -> bool {
+    let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
+    leads && prescribes(reading) && reading.items().next().is_some()
 }
 
 /// "then for 5:00: max push-ups": as much as goes into a length, after something else.

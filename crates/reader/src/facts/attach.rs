@@ -6,7 +6,7 @@ use lantern_session::movement::{Catalogue, LoadKind, Movement, Sides, Unit};
 use lantern_session::{Load, Sharing};
 
 use super::{Held, Item, What};
-use crate::say::Say;
+use crate::say::{Say, Tool};
 use crate::unit::{Reading, Said};
 
 /// Shortest time that anything is held, in seconds.
@@ -89,6 +89,15 @@ fn either_rope(found: &mut [(usize, What)]) {
     {
         item.alternative = true;
     }
+}
+
+/// The same movement with a dumbbell in each hand, of what is done with one's own weight; none where it is no other one.
+pub(crate) fn with_dumbbells<'c>(movement: &Movement, catalogue: &'c Catalogue) -> Option<&'c Movement> {
+    let name = format!("dumbbell {}", movement.name.to_lowercase());
+    let words: Vec<&str> = name.split(' ').collect();
+    let found = catalogue.match_words(&words).filter(|found| found.words == words.len())?;
+    let with = found.movement;
+    (movement.load_kind == LoadKind::None && with.load_kind == LoadKind::DumbbellEach).then_some(with)
 }
 
 /// Whether the next thing said is a movement without an amount.
@@ -256,13 +265,20 @@ impl Attach<'_> {
             }
             Say::ToolLoad { first, second, .. } => {
                 let held = Held::of(say);
+                let bells = held.is_some_and(|held| held.tool == Tool::Dumbbell);
                 let kind = self
                     .last
                     .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
                     .and_then(|item| self.movement(item))
                     .map(|movement| movement.load_kind);
+                // "Walking lunges with 2 x 15 kg dumbbells" are those of that name.
+                let by_hand = self
+                    .last
+                    .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
+                    .and_then(|item| self.movement(item))
+                    .is_some_and(|movement| with_dumbbells(movement, self.catalogue).is_some());
                 match self.last_item() {
-                    Some(item) if kind.is_some_and(|kind| kind != LoadKind::None) => {
+                    Some(item) if kind.is_some_and(|kind| kind != LoadKind::None) || bells && by_hand => {
                         item.carried = true;
                         item.load = item.load.or(held.and_then(|held| held.load()));
                         item.bare_load = item.bare_load.or(Some((*first, *second)));

@@ -182,6 +182,7 @@ impl Facts {
                 self.names_complex |= *named;
             }
             Say::Build => self.build = true,
+            Say::RepsHigh(n) => self.strength.reps_high = self.strength.reps_high.or(Some(*n)),
             Say::SetsOf(n) => self.sets_of = self.sets_of.or(Some(*n)),
             Say::Climbs => self.climbs = true,
             Say::ClimbsBy(jump) => {
@@ -192,6 +193,11 @@ impl Facts {
                 self.climbs = true;
                 self.strength.ends_at_share = true;
             }
+            Say::SetWith { reps, load } => self.weighed.push((*reps, *load)),
+            Say::ShareFor { reps, percent } => self.shares_for.push((*reps, *percent)),
+            Say::ClimbsToMost => (self.climbs, self.to_most) = (true, true),
+            Say::EmptyBar => self.empty_bar = true,
+            Say::Heaviness(rpe) => self.heaviness = self.heaviness.or(Some(*rpe)),
             Say::ShareStep(step) => self.share_step = self.share_step.or(Some(*step)),
             Say::Efforts(each) => {
                 let (low, high) =

@@ -1,7 +1,7 @@
 //! Items made definite: which movement a shorthand means, and which load belongs to it.
 
 use super::{POUND_BALL_FROM, POUND_BELLS, POUND_DUMBBELL_FROM, POUND_LOADS, Shaper, work_of};
-use crate::facts::{Facts, Item, Step, StepKind};
+use crate::facts::{Facts, Item, Step, StepKind, with_dumbbells};
 use crate::say::{BARE_SHARES, Tool};
 use lantern_session::movement::{LoadKind, Movement, MovementId, Unit};
 use lantern_session::{Alternative, Load, LoadUnit, PartKind, PercentOf};
@@ -213,7 +213,11 @@ impl Shaper<'_> {
             let name = format!("dumbbell-{id}");
             (two && bar && self.catalogue.find(&name).is_some()).then_some(name)
         };
-        let Some(better) = better.map(str::to_owned).or_else(dumbbells) else { return };
+        let own_weight = || {
+            let from = self.catalogue.get(id).filter(|_| item.carried && weight.is_some())?;
+            with_dumbbells(from, self.catalogue).map(|with| with.id.to_string())
+        };
+        let Some(better) = better.map(str::to_owned).or_else(dumbbells).or_else(own_weight) else { return };
         if let (Some(from), Some(to)) = (self.catalogue.get(id), self.catalogue.find(&better)) {
             let carried = item.load.is_some() || item.bare_load.is_some();
             let why = if carried { "the load beside it" } else { "how it is prescribed" };

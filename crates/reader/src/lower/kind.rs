@@ -62,15 +62,15 @@ impl Shaper<'_> {
             && facts.cap_s.is_none()
             && facts.items().count() == 1
             && facts.items().all(|item| item.amount.is_none() && item.load.is_none())
-            && has_bar
             && facts.steps.iter().any(|step| {
-                matches!(&step.what, StepKind::Scheme { reps, open: None } if reps.iter().all(|n| *n <= 12) && !counts_through(reps))
+                matches!(&step.what, StepKind::Scheme { reps, open: None } if is_of_sets(reps, has_bar))
             });
         let lift = every_lift
             || scheme_lift
             || facts.strength.rm.is_some()
             || facts.build
             || facts.climbs && movements().any(Movement::takes_weight)
+            || !facts.weighed.is_empty() && facts.items().count() == 1
             || !facts.strength.percent.is_empty()
             || facts.strength.rpe.is_some()
             || facts.strength.tempo.is_some()
@@ -89,6 +89,9 @@ impl Shaper<'_> {
                 && section.is_none()
                 && !plain_format);
         let loaded = facts.asks_for_sets_at_a_share() && movements().all(Movement::is_barbell);
+        // "Leg curls 3x15, calf raises 3x20"
+        let several_with_sets =
+            facts.items().count() > 1 && facts.items().all(|item| item.sets.is_some_and(|sets| sets > 1));
         let stretches = facts.has_items() && movements().all(|m| m.pattern == Pattern::Mobility);
         match facts.kind.or(section) {
             Some(PartKind::Strength) if plain_format && !lift => PartKind::Conditioning,
@@ -114,7 +117,7 @@ impl Shaper<'_> {
             }
             _ if lift && !plain_format => PartKind::Strength,
             // "3 sets: 15 pull-aparts, 12 calf raises" without a clock builds what the lifts do not.
-            None if facts.sets.is_some()
+            None if (facts.sets.is_some() || several_with_sets)
                 && !plain_format
                 && facts.cap_s.is_none()
                 && !machine
@@ -242,6 +245,12 @@ fn times_and_reps(group: &Group) -> (u32, u32) {
         Repeat::Scheme(rungs) => (times * rungs.len() as u32, times * rungs.iter().sum::<u32>()),
         Repeat::Ladder(..) => (times, reps),
     })
+}
+
+/// Whether a list is of sets: of a bar one that does not count through, of what one does with one's own weight one that stays alike.
+fn is_of_sets(reps: &[u32], has_bar: bool) -> bool {
+    let alike = reps.len() > 2 && reps.windows(2).all(|pair| pair[0] == pair[1]);
+    reps.iter().all(|n| *n <= 12) && !counts_through(reps) && (has_bar || alike)
 }
 
 /// "10-9-8-...-1" counts down; sets of a lift are fewer, or stay alike.

@@ -5,13 +5,18 @@ use std::collections::HashSet;
 use super::Shaper;
 use crate::facts::{Facts, Item, Step, StepKind};
 use lantern_session::movement::{MovementId, Unit};
+use lantern_session::units::plain;
 use lantern_session::{
-    Amount, Assumption, Format, Node, Part, PercentOf, Problem, Rest, RestAfter, Score, Work,
+    Amount, Assumption, Format, Load, LoadUnit, Node, Part, PercentOf, Problem, Rest, RestAfter, Score, Work,
 };
 
 /// Most sets of one lift, and the largest share of a maximum that they climb to, in percent.
 const MOST_SETS: u32 = 60;
 const MOST_SHARE: f64 = 110.0;
+/// Most times that a list of sets is gone through.
+const MOST_TIMES_THROUGH: u32 = 10;
+/// A bar with nothing on it, for two.
+const EMPTY_BAR: Load = Load { first: 20.0, second: Some(15.0), unit: LoadUnit::Kg, implements: 1 };
 
 impl Shaper<'_> {
     pub(super) fn shape_strength(&mut self, facts: &Facts, part: &mut Part) {
@@ -47,6 +52,14 @@ impl Shaper<'_> {
         works.retain(|work| work.dose.amount != Amount::Open || !dosed.contains(&work.movement));
         self.one_weight_of_two(facts, &mut works);
         let strength = &mut part.strength;
+        let is_weighed = !facts.weighed.is_empty() || works.iter().any(|work| work.load.is_some());
+        if let (Some(rpe), None, true, false) =
+            (facts.heaviness, strength.rpe, facts.strength.percent.is_empty(), is_weighed)
+        {
+            strength.rpe = Some([rpe; 2]);
+            let message = format!("a word for how heavy it is is taken as RPE {}", plain(rpe));
+            self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
+        }
         let lines = facts.sets_reps.len();
         strength.percent = merged_percent(&facts.strength.percent, facts.set_list.len(), lines);
         let max_reps = items.iter().any(|item| item.max)
@@ -72,7 +85,8 @@ impl Shaper<'_> {
             StepKind::Rounds(n) => Some(n),
             _ => None,
         });
-        let builds = strength.rm.is_some() || facts.build;
+        let no_sets = !says_reps && !has_scheme && facts.sets.is_none();
+        let builds = strength.rm.is_some() || facts.build || facts.to_most && no_sets;
         if builds
             && (facts.sets_reps.is_empty() || facts.builds_first)
             && (strength.percent.is_empty() || facts.set_list.len() > 1 || facts.builds_first)
@@ -137,6 +151,7 @@ impl Shaper<'_> {
             (None, Some(list), Some(_))
                 if distinct <= 1
                     && (list.len() > 1
+                        || strength.percent.len() == list.len() + facts.sets_reps.len()
                         || matches!(facts.strength.percent_of, Some(PercentOf::TopSet(_)))) =>
             {
                 let more =
@@ -160,6 +175,48 @@ impl Shaper<'_> {
         } else {
             reps
         };
+        // "Back squat 5-5-3-3-1-1, climbing to a heavy single": the build is in the sets, each with its repetitions.
+        let led_to = strength.rm.is_some() && strength.rm == reps.last().copied();
+        let list_climbs = led_to && scheme.is_some() && reps.len() > 2 && strength.percent.is_empty();
+        if list_climbs {
+            strength.rm = None;
+            part.format = Some(Format::Sets);
+        }
+        // "8-6-4 @ 65-75-85 %, then max @ 65 %": one more set than the list has.
+        let open_after = facts.set_list.len() == 1 && facts.set_list[0].0 == 0;
+        let reps = match (&scheme, open_after) {
+            (Some(listed), true) if strength.percent.len() == listed.len() + 1 => [&reps[..], &[0]].concat(),
+            _ => reps,
+        };
+        // "Pull-ups 5x5, build to a heavy 5": the last of the sets is what is built to.
+        let sets_climb = strength.rm.is_some_and(|rm| reps.len() > 2 && reps.iter().all(|reps| *reps == rm));
+        let sets_climb = sets_climb && part.format == Some(Format::Sets) && strength.percent.is_empty();
+        if sets_climb {
+            strength.rm = None;
+        }
+        // "Ladder x 3: 2-3-5": all of it so often.
+        let again = rounds.filter(|times| {
+            // "5 rounds: 5-5-3-3-1" is a set a round.
+            let a_set_each = *times as usize == reps.len() && reps.windows(2).any(|pair| pair[0] >= pair[1]);
+            scheme.is_some() && distinct == 1 && !a_set_each
+        });
+        let reps = reps.repeat(again.unwrap_or(1).min(MOST_TIMES_THROUGH) as usize);
+        // "2 waves of 3-2-1 @ 80/85/90 %": the shares of one wave are those of the others.
+        let wave = strength.percent.len();
+        let waves = wave > 1 && reps.len() > wave && reps.len() % wave == 0;
+        let waves = waves && reps[..wave].windows(2).any(|pair| pair[0] != pair[1]);
+        if waves && distinct == 1 && reps.chunks(wave).all(|each| *each == reps[..wave]) {
+            strength.percent = strength.percent.repeat(reps.len() / wave);
+        }
+        // "85 % for the doubles": by how many repetitions a set has.
+        let share_for =
+            |reps: &u32| facts.shares_for.iter().find(|(n, _)| n == reps).map(|(_, share)| *share);
+        if let (true, Some(shares)) = (
+            strength.percent.is_empty() && !facts.shares_for.is_empty(),
+            reps.iter().map(share_for).collect::<Option<Vec<[f64; 2]>>>(),
+        ) {
+            strength.percent = shares;
+        }
         // Each line of sets has its own share: one for each of its sets.
         let shared = facts.sets_reps.len() > 1 && facts.sets_reps.len() == facts.strength.percent.len();
         if shared && distinct == 1 && !superset && facts.set_list.is_empty() {
@@ -187,8 +244,9 @@ impl Shaper<'_> {
         }
         // "Start at 60 % and add weight each set": the share is that of the first.
         let from_a_share = matches!(&strength.percent[..], [] | [_]);
-        strength.rises =
-            facts.climbs && from_a_share && strength.percent.iter().all(|[low, high]| low == high);
+        strength.rises = (facts.climbs || list_climbs || sets_climb)
+            && from_a_share
+            && strength.percent.iter().all(|[low, high]| low == high);
         strength.ends_at_share &= strength.rises && strength.percent.len() == 1;
         if let ([_, (stay, _)], true) = (&facts.sets_reps[..], strength.ends_at_share) {
             strength.top_sets = strength.top_sets.or(Some(*stay));
@@ -205,6 +263,8 @@ impl Shaper<'_> {
             // Not one for each set: from the easiest to the hardest of them.
             strength.efforts.clear();
         }
+        // As many as possible at first is none of the last set.
+        strength.open_last &= reps.last() == Some(&0) || !reps.contains(&0);
         strength.reps = reps;
         // A range belongs to sets that are all alike.
         let alike = strength.reps.windows(2).all(|pair| pair[0] == pair[1]);
@@ -213,7 +273,8 @@ impl Shaper<'_> {
         if strength.rm.is_some() && part.format == Some(Format::BuildTo) {
             strength.sets = facts.sets;
             strength.reps.clear();
-            let after_it = facts.builds_first && !facts.sets_reps.is_empty() && !strength.percent.is_empty();
+            let sets_after = !facts.sets_reps.is_empty() || !facts.set_list.is_empty();
+            let after_it = facts.builds_first && sets_after && !strength.percent.is_empty();
             if after_it && strength.percent_of.is_none() {
                 strength.percent_of = Some(PercentOf::Today);
                 self.assumptions.push(Assumption {
@@ -225,8 +286,11 @@ impl Shaper<'_> {
             if facts.builds_first && matches!(strength.percent_of, Some(PercentOf::Today)) {
                 // What is done after the heaviest set, with a share of it.
                 let after = facts.sets_reps.iter();
-                strength.reps =
-                    after.flat_map(|(sets, reps)| vec![*reps; (*sets).min(60) as usize]).collect();
+                let single = facts.set_list.iter().map(|(reps, _)| *reps);
+                strength.reps = after
+                    .flat_map(|(sets, reps)| vec![*reps; (*sets).min(60) as usize])
+                    .chain(single)
+                    .collect();
             }
         }
         if superset {
@@ -281,7 +345,16 @@ impl Shaper<'_> {
         } else {
             self.share_out(&strength.percent, distinct > 1, &mut works);
         }
-        let works: Vec<Work> = if distinct == 1 { works.into_iter().take(1).collect() } else { works };
+        let mut works: Vec<Work> = if distinct == 1 { works.into_iter().take(1).collect() } else { works };
+        if facts.empty_bar && part.strength.percent.is_empty() {
+            works
+                .iter_mut()
+                .filter(|work| on_a_bar(work))
+                .for_each(|work| work.load = work.load.or(Some(EMPTY_BAR)));
+        }
+        if let ([work], false) = (&works[..], facts.weighed.is_empty()) {
+            works = with_own_weights(work, facts, part);
+        }
         part.tree = strength_tree(part, works, rest_s);
         part.score = part.score.or(match part.format {
             Some(Format::BuildTo) => Some(Score::Load),
@@ -339,6 +412,27 @@ impl Shaper<'_> {
     }
 }
 
+/// "40 kg x 8, 50 kg x 6": a set for each weight.
+fn with_own_weights(work: &Work, facts: &Facts, part: &mut Part) -> Vec<Work> {
+    part.format = Some(Format::Sets);
+    // "Bench press 10 @ 40 kg, 8 @ 50 kg": the first of them stands beside the name.
+    let beside =
+        work.load.zip(work.dose.first()).filter(|_| matches!(work.dose.amount, Amount::Fixed { .. }));
+    let sets: Vec<(u32, Load)> = beside
+        .map(|(load, reps)| (reps as u32, load))
+        .into_iter()
+        .chain(facts.weighed.iter().copied())
+        .collect();
+    part.strength.reps = sets.iter().map(|(reps, _)| *reps).collect();
+    part.strength.sets = Some(sets.len() as u32);
+    let set = |(reps, load): &(u32, Load)| {
+        let mut work = Work { load: Some(*load), ..work.clone() };
+        work.dose.amount = Amount::Fixed { first: f64::from(*reps), second: None };
+        work
+    };
+    sets.iter().map(set).collect()
+}
+
 /// The shares that stand beside several lifts: what all of them share, or one after the other.
 fn shares_of(works: &[Work]) -> Vec<[f64; 2]> {
     let mut each: Vec<&Vec<[f64; 2]>> =
@@ -383,9 +477,17 @@ fn strength_tree(part: &Part, works: Vec<Work>, rest_s: Option<u32>) -> Node {
             let of = Node::seq(works.into_iter().map(|work| with_reps(work, Amount::Scheme)).collect());
             Node::Scheme { reps: strength.reps.clone(), rest_s, of: Box::new(of) }
         }
+        // A set each, with its own weight.
+        Some(Format::Sets) if works.len() > 1 && sets == Some(works.len() as u32) && is_one_lift(&works) => {
+            let of = Box::new(Node::seq(works.into_iter().map(Node::Work).collect()));
+            Node::Rounds { times: Some(1), rest_s, of }
+        }
         _ => {
-            let amount =
-                strength.reps.first().map(|reps| Amount::Fixed { first: f64::from(*reps), second: None });
+            let fixed = |reps: &u32| match reps {
+                0 => Amount::Max,
+                reps => Amount::Fixed { first: f64::from(*reps), second: None },
+            };
+            let amount = strength.reps.first().map(fixed);
             let of = works.into_iter().map(|work| match (amount, work.dose.amount) {
                 (Some(amount), Amount::Open) => with_reps(work, amount),
                 _ => Node::Work(work),
@@ -419,8 +521,8 @@ fn rest_of_all(facts: &Facts, first: Rest) -> Rest {
     })
 }
 
-/// A set of as many as possible after the others belongs to them where every line of sets has a share of its own; else nobody knows
-/// what the one share is of, and it is left to the coach.
+/// A set of as many as possible after the others belongs to them where every line of sets has a share of its own, one is said of all, or
+/// none is written; else nobody knows what a share is of, and it is left to the coach.
 fn with_its_share(facts: &Facts, part: &mut Part) -> Facts {
     let mut facts = facts.clone();
     let open = facts.sets_reps.iter().any(|(_, reps)| *reps == 0);
@@ -429,7 +531,13 @@ fn with_its_share(facts: &Facts, part: &mut Part) -> Facts {
         // What comes after the share of the others is as heavy.
         facts.strength.percent.extend(facts.strength.percent.last().copied());
     }
-    if open && facts.sets_reps.len() != facts.strength.percent.len() {
+    // "3x5, then one of max reps, all at 75 %": said last, the one share is of all; and without any the weight stays on.
+    let of_all = shares == 1 && facts.shares_before_open == 0 && facts.strength.rpe.is_none();
+    if open && of_all {
+        let share = facts.strength.percent[0];
+        facts.strength.percent = vec![share; facts.sets_reps.len()];
+    }
+    if open && shares > 0 && facts.sets_reps.len() != facts.strength.percent.len() {
         facts.sets_reps.retain(|(_, reps)| *reps > 0);
         part.strength.open_last = false;
     }
@@ -463,6 +571,10 @@ fn merged_percent(found: &[[f64; 2]], listed: usize, lines: usize) -> Vec<[f64; 
         return vec![[found[0][0].min(found[1][0]), found[0][0].max(found[1][0])]];
     }
     found.to_vec()
+}
+
+fn is_one_lift(works: &[Work]) -> bool {
+    works.windows(2).all(|pair| pair[0].movement == pair[1].movement)
 }
 
 fn distinct_movements(works: &[Work]) -> usize {

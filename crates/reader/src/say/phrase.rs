@@ -28,6 +28,11 @@ const MOST_OF_A_RATIO: f64 = 6.0;
 const WALK_BACK: f64 = 3.0;
 /// From so many on a bare number counts metres: no set has as many repetitions.
 const LEAST_OF_METRES: u32 = 200;
+/// What "light" and "moderate" leave in reserve, as RPE: four and three repetitions. Coaching practice.
+const LIGHT_RPE: f64 = 6.0;
+const MODERATE_RPE: f64 = 7.0;
+/// Close to failure leaves one, as RPE.
+const NEAR_FAILURE_RPE: f64 = 9.0;
 
 impl Say {
     /// What a row says that says one thing.
@@ -95,12 +100,24 @@ impl Say {
                 Value::Percents(list) => Self::Percent(list.clone()),
                 _ => return None,
             },
+            // In words: four and three left, as a beginner is told to choose.
+            "effort.light" => Self::Heaviness(LIGHT_RPE),
+            "effort.moderate" => Self::Heaviness(MODERATE_RPE),
+            "rpe.near" => Self::Rpe([NEAR_FAILURE_RPE; 2]),
             "openlast" => Self::OpenLast,
             "build" => Self::Build,
             "climbs" => Self::Climbs,
+            "climbs.finish" => Self::Climbs,
+            "climbs.most" => Self::ClimbsToMost,
+            "emptybar" => Self::EmptyBar,
+            "rounds.ladder" => Self::Rounds(c.count('n').filter(|n| (2..=20).contains(n))?),
             "climbs.by" => {
                 let unit = if c.has('p') { LoadUnit::Lb } else { LoadUnit::Kg };
-                let (first, second) = (c.number('n')?, c.number('m'));
+                // "2.5-5 kg" is from so much on; "5/2.5 kg" is a pair.
+                let (first, second) = match (c.number('n')?, c.number('m')) {
+                    (low, Some(high)) if low < high => (low, None),
+                    pair => pair,
+                };
                 let likely =
                     [Some(first), second].into_iter().flatten().all(|jump| (0.5..=60.0).contains(&jump));
                 likely.then_some(Self::ClimbsBy(Jump { first, second, unit }))?
@@ -128,9 +145,7 @@ impl Say {
                 (counts.iter().all(|n| (1..=6).contains(n)) && !named).then_some(Self::ComplexReps(counts))?
             }
             "clusters" => match c.value('l')? {
-                Value::List { reps, open: None }
-                    if line.tokens[start..end].iter().any(|token| token.is('.')) =>
-                {
+                Value::List { reps, open: None } if is_cluster(line, start, end, reps) => {
                     Self::SetsReps { sets: c.count('s')?, reps: reps.iter().sum(), upper: None }
                 }
                 _ => return None,
@@ -603,6 +618,13 @@ pub(super) fn reps_of_a_set(words: &[String]) -> Option<u32> {
         "triple" => Some(3),
         _ => None,
     })
+}
+
+/// "4 x 2.2.2" and "4 x (2-2-2)" are single ones with a breath between; "4 x (5-3-1)" is gone through.
+fn is_cluster(line: &Line<'_>, start: usize, end: usize, reps: &[u32]) -> bool {
+    let has = |sign: char| line.tokens[start..end].iter().any(|token| token.is(sign));
+    let alike = reps.windows(2).all(|pair| pair[0] == pair[1]);
+    has('.') || has('(') && alike
 }
 
 /// Whether a number that ends a set at a share is not that of the movement behind it.

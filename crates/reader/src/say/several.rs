@@ -1,7 +1,7 @@
 //! Rows of the grammar that say several things at once; the others say one (`phrase`).
 
 use lantern_session::movement::{MovementId, Unit};
-use lantern_session::{PartKind, PercentOf, RestAfter, Score, Sharing};
+use lantern_session::{Load, PartKind, PercentOf, RestAfter, Score, Sharing};
 
 use super::captures::{Captures, words_between};
 use super::items::{dose, has_dose_unit, item};
@@ -16,6 +16,9 @@ const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
 
 /// What who hangs from a bar does.
 const HANG: &str = "dead-hang";
+/// Most repetitions of a set with a weight of its own, and most times that one is done again.
+const MOST_REPS: u32 = 30;
+const MOST_SETS_AGAIN: u32 = 11;
 
 /// Words beside a clock that count how often it goes round.
 const ROUNDS: [&str; 4] = ["round", "rounds", "rds", "rd"];
@@ -38,8 +41,10 @@ impl Say {
             }
         }
         // "5+": the last of these sets goes on.
-        let of_sets =
-            matches!(says, "setat" | "setsreps" | "setslist" | "setpairs" | "setsreps.at" | "again");
+        let of_sets = matches!(
+            says,
+            "setat" | "setat.each" | "setsreps" | "setslist" | "setpairs" | "setsreps.at" | "again"
+        );
         if of_sets && !all.is_empty() && line.tokens[start..end].iter().any(|token| token.is('+')) {
             all.push(Self::OpenLast);
         }
@@ -211,6 +216,30 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            // "Top set of 4 @ RPE 8": what is built up to, and how hard it is.
+            "rm.effort" | "rm.left" => {
+                let reps = c.count('n').or(reps_of_a_set(&words_between(line, start, end)));
+                let effort = c.range('r').or(c.number('e').map(|n| (n, n)));
+                let of_ten = effort.map(|(low, high)| match says {
+                    "rm.left" => [10.0 - high, 10.0 - low],
+                    _ => [low, high],
+                });
+                match (reps, of_ten) {
+                    (Some(reps @ 1..=20), Some([low, high])) if low >= 4.0 && high <= 10.0 => {
+                        vec![Self::Rm(reps), Self::Rpe([low, high])]
+                    }
+                    _ => Vec::new(),
+                }
+            }
+            // "4 x 55% of max reps" is so much of what each can do.
+            "sets.ofmost" => match (c.value('p'), c.count('s')) {
+                (Some(Value::Percents(share)), Some(sets))
+                    if share.len() == 1 && (1..=20).contains(&sets) =>
+                {
+                    vec![Self::Sets(sets), Self::Percent(share.clone()), Self::PercentOf(PercentOf::MostReps)]
+                }
+                _ => Vec::new(),
+            },
             // "9 cleans @ 60/40 FT"
             "load.ft" => {
                 let load = |first| Self::Load { implements: 1, first, second: c.number('b'), unit: None };
@@ -251,6 +280,71 @@ impl Say {
                 {
                     let percent = |share: &u32| [f64::from(*share); 2];
                     shares.iter().map(|share| Self::SetAt { reps, percent: percent(share) }).collect()
+                }
+                _ => Vec::new(),
+            },
+            // "4 clusters of 2.2", which looks like one number.
+            "clusters.two" => match (c.count('s'), c.number('n')) {
+                (Some(sets @ 1..=20), Some(n))
+                    if n.fract() > 0.0 && (n * 10.0).fract() < 1e-9 && n < 10.0 =>
+                {
+                    let reps = n.trunc() as u32 + (n.fract() * 10.0).round() as u32;
+                    vec![Self::SetsReps { sets, reps, upper: None }]
+                }
+                _ => Vec::new(),
+            },
+            "climbs.over" => counted('s', Self::Sets).into_iter().chain([Self::Climbs]).collect(),
+            "percent.most" => {
+                let share = Self::one("percent", captures, line, start, end);
+                share.into_iter().chain([Self::PercentOf(PercentOf::MostReps)]).collect()
+            }
+            "emptybar.sets" => match (c.count('s'), c.count('n')) {
+                (Some(sets @ 1..=20), Some(reps @ 1..=MOST_REPS)) => {
+                    vec![Self::SetsReps { sets, reps, upper: None }, Self::EmptyBar]
+                }
+                _ => Vec::new(),
+            },
+            "sets.super" => counted('s', Self::Sets).into_iter().chain([Self::Superset]).collect(),
+            "scheme.ladder" => match (c.value('l'), c.count('n')) {
+                (Some(Value::List { reps, open: None }), Some(times @ 2..=20)) => {
+                    vec![Self::Scheme { reps: reps.clone(), open: None }, Self::Rounds(times)]
+                }
+                _ => Vec::new(),
+            },
+            // "2 sets each at 70, 75 and 80 %"
+            "percent.firsts" => match (c.value('p'), c.count('n')) {
+                (Some(Value::Percents(share)), Some(sets @ 2..=12)) if share.len() == 1 => {
+                    vec![Self::Percent(vec![share[0]; sets as usize])]
+                }
+                _ => Vec::new(),
+            },
+            "percent.eachsets" => match (c.value('p'), c.count('s')) {
+                (Some(Value::Percents(shares)), Some(sets @ 1..=6)) if shares.len() > 1 => {
+                    let each = shares.iter().flat_map(|share| vec![*share; sets as usize]);
+                    vec![Self::Percent(each.collect())]
+                }
+                _ => Vec::new(),
+            },
+            "sets.halfmost" => {
+                let named = item("item.bare", &c, Unit::Reps);
+                let share = [Self::Percent(vec![[50.0; 2]]), Self::PercentOf(PercentOf::MostReps)];
+                named.into_iter().chain(share).collect()
+            }
+            "setat.openof" => match c.value('p') {
+                Some(Value::Percents(share)) if share.len() == 1 => {
+                    let set = Self::SetAt { reps: 0, percent: share[0] };
+                    // What it is of is said first: the set itself is none that others are counted from.
+                    vec![Self::PercentOf(PercentOf::Today), set]
+                }
+                _ => Vec::new(),
+            },
+            "setat.each" => match (c.value('p'), c.count('n')) {
+                (Some(Value::Percents(shares)), Some(reps))
+                    if shares.len() >= 2
+                        && reps <= MOST_REPS
+                        && shares.iter().all(|[low, _]| *low >= 40.0) =>
+                {
+                    shares.iter().map(|share| Self::SetAt { reps, percent: *share }).collect()
                 }
                 _ => Vec::new(),
             },
@@ -407,6 +501,68 @@ impl Say {
                     Vec::new()
                 }
             }
+            // "In the 8-10 range"
+            "setsof.upto" => match c.range('r') {
+                Some((low, high)) if low >= 1.0 && high <= f64::from(MOST_REPS) => {
+                    vec![Self::SetsOf(low as u32), Self::RepsHigh(high as u32)]
+                }
+                _ => Vec::new(),
+            },
+            "schemeof" => match c.value('l') {
+                Some(Value::List { reps, open: None }) if reps.len() > 1 => {
+                    let named = c.value('m').and_then(|_| item("item.bare", &c, Unit::Reps));
+                    let list = Self::Scheme { reps: reps.clone(), open: None };
+                    named.into_iter().chain([list]).collect()
+                }
+                _ => Vec::new(),
+            },
+            // "4 sets, start with 9 reps and drop 2 reps each set"
+            "schemedown" => match (c.count('s'), c.count('n'), c.count('d')) {
+                (Some(sets @ 2..=12), Some(from), Some(less)) if less > 0 && (sets - 1) * less < from => {
+                    let reps = (0..sets).map(|n| from - n * less).collect();
+                    vec![Self::Scheme { reps, open: None }]
+                }
+                _ => Vec::new(),
+            },
+            // "First 2 sets @ 60 %": what is said of the rest comes behind.
+            "percent.first" => match (c.value('p'), c.count('n')) {
+                (Some(Value::Percents(first)), Some(sets)) if first.len() == 1 => {
+                    let first = vec![first[0]; sets.min(MOST_SETS_AGAIN) as usize];
+                    let rest = match c.value('q') {
+                        Some(Value::Percents(rest)) => rest.clone(),
+                        _ => Vec::new(),
+                    };
+                    vec![Self::Percent([first, rest].concat())]
+                }
+                _ => Vec::new(),
+            },
+            "build.reps" => {
+                let reps = c.count('n').or(reps_of_a_set(&words_between(line, start, end)));
+                match (reps, item("item.bare", &c, Unit::Reps)) {
+                    (Some(reps @ 1..=20), Some(named)) => vec![named, Self::Rm(reps)],
+                    _ => Vec::new(),
+                }
+            }
+            "setloads" | "setloads.one" => weighed_sets(captures),
+            "sharefor" => match (c.value('p'), reps_of_a_set(&words_between(line, start, end))) {
+                (Some(Value::Percents(share)), Some(reps)) if share.len() == 1 => {
+                    vec![Self::ShareFor { reps, percent: share[0] }]
+                }
+                _ => Vec::new(),
+            },
+            // "3-position clean x 4": one from each place, so often.
+            "positions" => {
+                let places = c.count('n').filter(|n| (2..=5).contains(n));
+                let named = item("item.bare", &c, Unit::Reps);
+                match (places, named) {
+                    (Some(places), Some(Self::Item(named))) => {
+                        let amount = Some((f64::from(places), None));
+                        let all = Self::Item(Item { amount, unit: Some(Unit::Reps), ..named });
+                        counted('s', Self::Sets).into_iter().chain([all]).collect()
+                    }
+                    _ => Vec::new(),
+                }
+            }
             "setslist" => {
                 let numbers: Vec<u32> = captures
                     .iter()
@@ -510,6 +666,37 @@ impl Say {
             _ => Self::one(says, captures, line, start, end).into_iter().collect(),
         }
     }
+}
+
+/// "40 kg x 8, 50 kg x 6 x 2": each set with its weight; the unit that is said once is that of all.
+fn weighed_sets(captures: &[Capture]) -> Vec<Say> {
+    let mut sets: Vec<Say> = Vec::new();
+    let (mut weight, mut count) = (None, None);
+    let unit = captures.iter().find_map(|(_, value, _)| match value {
+        Some(Value::Load { unit, .. }) => *unit,
+        _ => None,
+    });
+    for (name, value, _) in captures {
+        match (name, value) {
+            ('l', Some(Value::Load { implements: 1, first, second, unit: own })) => {
+                let unit = own.or(unit).filter(|unit| unit.weight().is_some());
+                weight = unit.map(|unit| Load { first: *first, second: *second, unit, implements: 1 });
+            }
+            ('n', Some(Value::Count(n))) => count = Some(*n).filter(|n| (1..=MOST_REPS).contains(n)),
+            ('s', Some(Value::Count(n))) => {
+                let again = sets.last().cloned();
+                sets.extend(
+                    again.into_iter().cycle().take(n.saturating_sub(1).min(MOST_SETS_AGAIN) as usize),
+                );
+            }
+            _ => return Vec::new(),
+        }
+        if let (Some(load), Some(reps)) = (weight, count) {
+            sets.push(Say::SetWith { reps, load });
+            (weight, count) = (None, None);
+        }
+    }
+    if weight.is_some() || count.is_some() { Vec::new() } else { sets }
 }
 
 /// "... of your clean": the lift that a share is of.

@@ -84,6 +84,8 @@ pub(super) fn strong(say: &Say) -> bool {
             | Say::PercentOf(_)
             | Say::OpenSets(_)
             | Say::OpenLast
+            | Say::SetWith { .. }
+            | Say::ShareFor { .. }
             | Say::Rpe(_)
             | Say::Superset
             | Say::Window(_)

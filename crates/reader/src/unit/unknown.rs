@@ -1,6 +1,8 @@
 //! Amounts of what is nobody's name.
 
-use super::Rules;
+use std::cell::LazyCell;
+
+use super::{Reading, Rules};
 use crate::grammar::{Grammar, Phrase};
 use crate::say::Say;
 use crate::tokens::{Kind, Token};
@@ -46,6 +48,40 @@ pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) 
         }
     }
     unknown_lift(body, chars, &line).or_else(|| unknown_to_the_end(body, chars, &line))
+}
+
+/// What a movement may be done with, as the first word of its name.
+const TOOLS: [&str; 10] =
+    ["dumbbell", "dumbbells", "db", "dbs", "kettlebell", "kb", "barbell", "bb", "sandbag", "cable"];
+
+/// Marks what is named behind a word that is nobody's name, or that names another tool than the movement's own: "gruntwax press 3 x 5",
+/// "cable good morning". It is read without the word, and the coach is told.
+pub(super) fn mark_strange_names(readings: &mut [Reading], body: &[Token], rules: &Rules<'_>) {
+    /// Tokens of the longest name.
+    const LONGEST_NAME: usize = 8;
+    let line = Line::new(body, rules.lexicon, rules.catalogue);
+    // Most sentences have no such word: the phrases of the others alone are sought again.
+    let told = LazyCell::new(|| {
+        let mut told = vec![false; body.len()];
+        for phrase in Grammar::standard().phrases(&line) {
+            told[phrase.start..phrase.end].fill(true);
+        }
+        told
+    });
+    let strange = |at: usize| {
+        let Some(word) = at.checked_sub(1).and_then(|before| body[before].word()) else { return false };
+        let mut before = at.saturating_sub(LONGEST_NAME)..at;
+        let named = before.any(|from| line.movements[from].iter().any(|name| name.end >= at));
+        let first = at < 2 || body[at - 2].word().is_none();
+        let unclassed = word.len() > 2 && line.classes[at - 1].is_empty();
+        first && !named && (TOOLS.contains(&word) || unclassed && !told[at - 1])
+    };
+    for said in readings.iter_mut().flat_map(|reading| &mut reading.says) {
+        let Say::Item(item) = &mut said.say else { continue };
+        let at = body.binary_search_by_key(&said.column, |token| token.start + 1).ok();
+        let named_first = |at: &usize| !line.movements[*at].is_empty();
+        item.guessed |= item.movement.is_some() && at.filter(named_first).is_some_and(strange);
+    }
 }
 
 /// "Gruntwax hold, as long as you can": words that are nobody's name in front of as much as one can.

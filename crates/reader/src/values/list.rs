@@ -169,6 +169,9 @@ impl Line<'_> {
             } else if let Some(next) = self.class(end, self.units.to) {
                 range = true;
                 next
+            } else if listed.len() > 1 && self.tokens.get(end).and_then(Token::word) == Some("and") {
+                // "65, 75 and 85 %"
+                end
             } else {
                 break;
             };

@@ -4,6 +4,7 @@ mod aims;
 mod builds;
 mod clocks;
 mod days;
+mod doses;
 mod lifts;
 mod passing;
 mod rests;

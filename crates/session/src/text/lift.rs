@@ -51,6 +51,11 @@ impl Printer<'_> {
                     self.line(format!("A{}) {line}", n + 1));
                 }
             }
+            // A set each, with its own weight.
+            _ if let Some(sets) = weighed(&works) => {
+                let name = self.catalogue.name(&works[0].movement).to_lowercase();
+                self.line(format!("{name}: {sets}"));
+            }
             _ => {
                 let uniform = strength.reps.windows(2).all(|pair| pair[0] == pair[1]);
                 let reps = match strength.reps.first() {
@@ -93,6 +98,7 @@ impl Printer<'_> {
             Some(PercentOf::Rm(n)) => format!(" of {n}RM"),
             Some(PercentOf::Today | PercentOf::TopSet(_)) => " of today's top set".to_owned(),
             Some(PercentOf::Bodyweight) => " of bodyweight".to_owned(),
+            Some(PercentOf::MostReps) => " of max reps".to_owned(),
             Some(PercentOf::Lift(lift)) => format!(" of {}", self.catalogue.name(lift).to_lowercase()),
         }
     }
@@ -153,6 +159,13 @@ impl Printer<'_> {
             self.line(fact);
         }
     }
+}
+
+/// "40 kg x 8, 50 kg x 6": the sets of one lift that each have a weight; none of any others.
+fn weighed(works: &[&Work]) -> Option<String> {
+    let one = works.len() > 1 && works.windows(2).all(|pair| pair[0].movement == pair[1].movement);
+    let set = |work: &&Work| Some(format!("{} x {}", work.load?, plain(work.dose.first()?)));
+    one.then(|| works.iter().map(set).collect::<Option<Vec<String>>>())?.map(|sets| sets.join(", "))
 }
 
 /// Repetitions from set to set: "5-4-3".

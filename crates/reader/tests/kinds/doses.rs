@@ -1,0 +1,140 @@
+//! How often and how heavy: sets told in the ways of different coaches.
+
+use lantern_session::movement::Catalogue;
+use serde_json::{Value, json};
+
+use super::{part, parts, plain};
+
+#[test]
+fn a_share_of_the_most_repetitions_is_no_number_of_them() {
+    for text in ["Strict pull-ups 4 x 55% of max reps", "Push-ups: 4 sets of 55% of your max unbroken"] {
+        let lift = part(text);
+        assert_eq!(
+            (&lift["sets"], &lift["percent"], &lift["percent_of"], &lift["reps"]),
+            (&json!(4), &json!([55, 55]), &json!("most_reps"), &Value::Null),
+            "{text}: {lift:#}"
+        );
+        assert!(plain(text).contains("55% of max reps"), "{}", plain(text));
+    }
+}
+
+#[test]
+fn lettered_lifts_below_the_word_superset_are_of_it() {
+    let day = parts("Superset, 4 rounds:\nA) 7 bench press @ 70%\nB) 9 bent-over rows @ RPE 8");
+    assert_eq!(day.len(), 1, "{day:#?}");
+    assert_eq!((&day[0]["format"], &day[0]["sets"]), (&json!("superset"), &json!(4)), "{day:#?}");
+    // A letter above the word begins a part of its own.
+    let apart = parts(
+        "A) Superset, 3 rounds:\n8 bench press\n8 bent-over rows\n\nB) 12 min AMRAP\n10 burpees\n200 m run",
+    );
+    assert_eq!(apart.len(), 2, "{apart:#?}");
+}
+
+#[test]
+fn a_word_leads_from_practice_to_the_lift() {
+    let day = parts("Double-unders practice 6 min, then deadlift 4x3 @ 80%");
+    let kinds: Vec<&Value> = day.iter().map(|part| &part["kind"]).collect();
+    assert_eq!(kinds, [&json!("skill"), &json!("strength")], "{day:#?}");
+    assert_eq!((&day[1]["sets"], &day[1]["percent"]), (&json!(4), &json!([80, 80])), "{day:#?}");
+}
+
+#[test]
+fn a_top_set_by_its_effort_is_built_up_to() {
+    let lift = part("Bench press: top set of 4 @ RPE 8, then 3x6 @ -12%");
+    assert_eq!(
+        (&lift["format"], &lift["rm"], &lift["rpe"], &lift["percent"], &lift["reps"]),
+        (&json!("build_to"), &json!(4), &json!([8, 8]), &json!([88, 88]), &json!([6, 6, 6])),
+        "{lift:#}"
+    );
+}
+
+#[test]
+fn what_was_done_last_time_adds_no_work_and_no_load() {
+    for text in [
+        "Back squat 4x8; heavier than last time if all sets were clean",
+        "Back squat: last session's top set + 2.5 kg for 3 x 5",
+        "Back squat, 5 sets of 5, 5 kg heavier than last session",
+    ] {
+        let lift = part(text);
+        assert_eq!(
+            (&lift["movements"], &lift["loads"], &lift["rises"]),
+            (&json!(["back-squat"]), &json!({}), &json!(false)),
+            "{text}: {lift:#}"
+        );
+    }
+}
+
+#[test]
+fn each_set_keeps_its_own_weight() {
+    let text = "Bench press: 50/35 kg x 8, 60/42.5 kg x 6, 70/50 kg x 4";
+    let lift = part(text);
+    assert_eq!((&lift["sets"], &lift["reps"]), (&json!(3), &json!([8, 6, 4])), "{lift:#}");
+    assert!(
+        plain(text).contains("bench press: 50/35 kg x 8, 60/42.5 kg x 6, 70/50 kg x 4"),
+        "{}",
+        plain(text)
+    );
+    // Work with a load beside each movement is none of one lift.
+    let piece = part("3 rounds for time\n12 thrusters @ 40 kg\n9 deadlifts @ 80 kg");
+    assert_eq!(piece["kind"], json!("conditioning"), "{piece:#}");
+}
+
+#[test]
+fn sets_of_ones_own_weight_that_stay_alike_are_sets() {
+    let lift = part("Weighted ring dips 5-5-5-5-5, add weight each set");
+    assert_eq!((&lift["kind"], &lift["sets"]), (&json!("strength"), &json!(5)), "{lift:#}");
+    let piece = part("21-15-9\npull-ups");
+    assert_eq!(piece["kind"], json!("conditioning"), "{piece:#}");
+}
+
+#[test]
+fn a_strange_word_in_front_of_a_name_is_told() {
+    for text in ["Strength\nGruntwax press 4x6", "Strength\nKettlebell bench press 4x6"] {
+        let reading = lantern_reader::read(text, Catalogue::standard());
+        let told = reading.assumptions.iter().any(|told| told.message.contains("nobody's name"));
+        assert!(told, "{text}: {:#?}", reading.assumptions);
+    }
+    let reading = lantern_reader::read("Strength\nPause front squat 4x6", Catalogue::standard());
+    assert!(reading.assumptions.is_empty(), "{:#?}", reading.assumptions);
+}
+
+#[test]
+fn a_word_for_how_heavy_is_an_effort_that_is_told_and_makes_no_lift_of_a_piece() {
+    let reading = lantern_reader::read("Landmine press 3x8 each arm, moderate", Catalogue::standard());
+    assert_eq!(reading.session.parts[0].strength.rpe, Some([7.0, 7.0]));
+    assert!(
+        reading.assumptions.iter().any(|told| told.message.contains("RPE 7")),
+        "{:#?}",
+        reading.assumptions
+    );
+    let piece = part("3 rounds\n15 cal row\n25 m sled push, moderate\nrest 1:00 between rounds");
+    assert_eq!((&piece["kind"], &piece["rpe"]), (&json!("conditioning"), &Value::Null), "{piece:#}");
+}
+
+#[test]
+fn what_is_carried_makes_another_movement_of_the_same_name() {
+    let lunges = part("Walking lunges 4 x 18 steps with 2 x 20/12.5 kg dumbbells");
+    assert_eq!(lunges["movements"], json!(["dumbbell-lunge"]), "{lunges:#}");
+    let plain = part("Walking lunges 4 x 18 steps");
+    assert_eq!(plain["movements"], json!(["walking-lunge"]), "{plain:#}");
+}
+
+#[test]
+fn several_sets_of_small_things_are_an_accessory_and_no_piece() {
+    let day = part("Leg curls 3x15, calf raises 3x20 w/ 20/12 kg");
+    assert_eq!(day["kind"], json!("accessory"), "{day:#}");
+}
+
+#[test]
+fn machines_and_bars_of_other_names_are_no_lift_of_a_like_name() {
+    for (text, movement) in [
+        ("Leg press 4x12 RPE 8", "leg-press"),
+        ("Seated cable row 3x10", "cable-row"),
+        ("Upright row 3x10", "upright-row"),
+        ("Snatch grip RDL 3x8", "romanian-deadlift"),
+        ("Barbell step-ups 3x8", "barbell-step-up"),
+    ] {
+        let lift = part(&format!("Strength\n{text}"));
+        assert_eq!(lift["movements"], json!([movement]), "{text}: {lift:#}");
+    }
+}
