@@ -4,6 +4,7 @@ mod captures;
 mod items;
 mod loads;
 mod phrase;
+mod sets;
 mod several;
 
 pub(crate) use phrase::effort;

@@ -2,7 +2,7 @@
 
 use std::collections::HashSet;
 
-use super::Shaper;
+use super::{Shaper, sets};
 use crate::facts::{Facts, Item, Step, StepKind};
 use lantern_session::movement::{MovementId, Unit};
 use lantern_session::units::plain;
@@ -13,8 +13,6 @@ use lantern_session::{
 /// Most sets of one lift, and the largest share of a maximum that they climb to, in percent.
 const MOST_SETS: u32 = 60;
 const MOST_SHARE: f64 = 110.0;
-/// Most times that a list of sets is gone through.
-const MOST_TIMES_THROUGH: u32 = 10;
 /// A bar with nothing on it, for two.
 const EMPTY_BAR: Load = Load { first: 20.0, second: Some(15.0), unit: LoadUnit::Kg, implements: 1 };
 
@@ -175,76 +173,17 @@ impl Shaper<'_> {
         } else {
             reps
         };
-        // "Back squat 5-5-3-3-1-1, climbing to a heavy single": the build is in the sets, each with its repetitions.
-        let led_to = strength.rm.is_some() && strength.rm == reps.last().copied();
-        let list_climbs = led_to && scheme.is_some() && reps.len() > 2 && strength.percent.is_empty();
-        if list_climbs {
-            strength.rm = None;
-            part.format = Some(Format::Sets);
+        let takes_in_build = sets::take_in_build(part, &reps, scheme.is_some());
+        let strength = &mut part.strength;
+        let listed = scheme.as_deref().filter(|_| distinct == 1);
+        let reps = sets::gone_through(facts, listed, rounds, strength.percent.len(), reps);
+        if distinct == 1 {
+            sets::share_out_by_sets(facts, &reps, &mut strength.percent);
         }
-        // "8-6-4 @ 65-75-85 %, then max @ 65 %": one more set than the list has.
-        let open_after = facts.set_list.len() == 1 && facts.set_list[0].0 == 0;
-        let reps = match (&scheme, open_after) {
-            (Some(listed), true) if strength.percent.len() == listed.len() + 1 => [&reps[..], &[0]].concat(),
-            _ => reps,
-        };
-        // "Pull-ups 5x5, build to a heavy 5": the last of the sets is what is built to.
-        let sets_climb = strength.rm.is_some_and(|rm| reps.len() > 2 && reps.iter().all(|reps| *reps == rm));
-        let sets_climb = sets_climb && part.format == Some(Format::Sets) && strength.percent.is_empty();
-        if sets_climb {
-            strength.rm = None;
-        }
-        // "Ladder x 3: 2-3-5": all of it so often.
-        let again = rounds.filter(|times| {
-            // "5 rounds: 5-5-3-3-1" is a set a round.
-            let a_set_each = *times as usize == reps.len() && reps.windows(2).any(|pair| pair[0] >= pair[1]);
-            scheme.is_some() && distinct == 1 && !a_set_each
-        });
-        let reps = reps.repeat(again.unwrap_or(1).min(MOST_TIMES_THROUGH) as usize);
-        // "2 waves of 3-2-1 @ 80/85/90 %": the shares of one wave are those of the others.
-        let wave = strength.percent.len();
-        let waves = wave > 1 && reps.len() > wave && reps.len() % wave == 0;
-        let waves = waves && reps[..wave].windows(2).any(|pair| pair[0] != pair[1]);
-        if waves && distinct == 1 && reps.chunks(wave).all(|each| *each == reps[..wave]) {
-            strength.percent = strength.percent.repeat(reps.len() / wave);
-        }
-        // "85 % for the doubles": by how many repetitions a set has.
-        let share_for =
-            |reps: &u32| facts.shares_for.iter().find(|(n, _)| n == reps).map(|(_, share)| *share);
-        if let (true, Some(shares)) = (
-            strength.percent.is_empty() && !facts.shares_for.is_empty(),
-            reps.iter().map(share_for).collect::<Option<Vec<[f64; 2]>>>(),
-        ) {
-            strength.percent = shares;
-        }
-        // Each line of sets has its own share: one for each of its sets.
-        let shared = facts.sets_reps.len() > 1 && facts.sets_reps.len() == facts.strength.percent.len();
-        if shared && distinct == 1 && !superset && facts.set_list.is_empty() {
-            let each = facts.sets_reps.iter().zip(&facts.strength.percent);
-            strength.percent = each
-                .flat_map(|((sets, _), share)| std::iter::repeat_n(*share, (*sets).min(60) as usize))
-                .collect();
-        }
-        // "5 @ 60%, 3 @ 70%, 3x3 @ 80%": single sets with a share each, and then lines of sets with theirs.
-        let (single, lines) = (facts.set_list.len(), facts.sets_reps.len());
-        if single > 0 && lines > 0 && strength.percent.len() == single + lines && distinct <= 1 {
-            let each = facts.sets_reps.iter().zip(strength.percent.split_off(single));
-            let after =
-                each.flat_map(|((sets, _), share)| std::iter::repeat_n(share, (*sets).min(60) as usize));
-            strength.percent.extend(after);
-        }
-        if let (Some(PercentOf::TopSet(first)), true) = (&strength.percent_of, distinct <= 1) {
-            // "Top set of 5 @ 80%, then 3x5 @ 90% of that": each line of sets has its own share after those of the top.
-            let first = *first as usize;
-            let each = facts.sets_reps.iter().zip(strength.percent.iter().skip(first));
-            let after: Vec<[f64; 2]> =
-                each.flat_map(|((sets, _), share)| vec![*share; (*sets).min(60) as usize]).collect();
-            strength.percent.truncate(first);
-            strength.percent.extend(after);
-        }
+        sets::share_out_by_lines(facts, distinct, superset, strength);
         // "Start at 60 % and add weight each set": the share is that of the first.
         let from_a_share = matches!(&strength.percent[..], [] | [_]);
-        strength.rises = (facts.climbs || list_climbs || sets_climb)
+        strength.rises = (facts.climbs || takes_in_build)
             && from_a_share
             && strength.percent.iter().all(|[low, high]| low == high);
         strength.ends_at_share &= strength.rises && strength.percent.len() == 1;
@@ -353,7 +292,7 @@ impl Shaper<'_> {
                 .for_each(|work| work.load = work.load.or(Some(EMPTY_BAR)));
         }
         if let ([work], false) = (&works[..], facts.weighed.is_empty()) {
-            works = with_own_weights(work, facts, part);
+            works = sets::with_own_weights(work, facts, part);
         }
         part.tree = strength_tree(part, works, rest_s);
         part.score = part.score.or(match part.format {
@@ -410,27 +349,6 @@ impl Shaper<'_> {
             work.percent = if has_a_share { percent.to_vec() } else { Vec::new() };
         }
     }
-}
-
-/// "40 kg x 8, 50 kg x 6": a set for each weight.
-fn with_own_weights(work: &Work, facts: &Facts, part: &mut Part) -> Vec<Work> {
-    part.format = Some(Format::Sets);
-    // "Bench press 10 @ 40 kg, 8 @ 50 kg": the first of them stands beside the name.
-    let beside =
-        work.load.zip(work.dose.first()).filter(|_| matches!(work.dose.amount, Amount::Fixed { .. }));
-    let sets: Vec<(u32, Load)> = beside
-        .map(|(load, reps)| (reps as u32, load))
-        .into_iter()
-        .chain(facts.weighed.iter().copied())
-        .collect();
-    part.strength.reps = sets.iter().map(|(reps, _)| *reps).collect();
-    part.strength.sets = Some(sets.len() as u32);
-    let set = |(reps, load): &(u32, Load)| {
-        let mut work = Work { load: Some(*load), ..work.clone() };
-        work.dose.amount = Amount::Fixed { first: f64::from(*reps), second: None };
-        work
-    };
-    sets.iter().map(set).collect()
 }
 
 /// The shares that stand beside several lifts: what all of them share, or one after the other.

@@ -14,6 +14,7 @@ mod piece;
 mod rests;
 mod rewrites;
 mod rising;
+mod sets;
 mod teams;
 
 use std::collections::BTreeSet;

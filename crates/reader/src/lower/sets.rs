@@ -1,0 +1,111 @@
+//! The sets of one lift as they follow one another: lists that are gone through again, builds that are in the sets, a share or a weight for each.
+
+use lantern_session::{Amount, Format, Load, Part, PercentOf, Prescription, Work};
+
+use crate::facts::Facts;
+
+/// Most times that a list of sets is gone through.
+const MOST_TIMES_THROUGH: u32 = 10;
+/// Most sets of a line.
+const MOST_OF_A_LINE: u32 = 60;
+
+/// "5-5-3-3-1-1, climbing to a heavy single", "5x5, build to a heavy 5": the build is in the sets, which get heavier; says whether it is.
+pub(super) fn take_in_build(part: &mut Part, reps: &[u32], listed: bool) -> bool {
+    let rm = part.strength.rm;
+    let ends_so = rm.is_some() && rm == reps.last().copied();
+    let alike = part.format == Some(Format::Sets) && reps.iter().all(|reps| Some(*reps) == rm);
+    let in_sets = ends_so && reps.len() > 2 && part.strength.percent.is_empty() && (listed || alike);
+    if in_sets {
+        part.strength.rm = None;
+        part.format = Some(Format::Sets);
+    }
+    in_sets
+}
+
+/// The repetitions of all sets, where those of a list are gone through several times, or a set comes behind them: `listed` is the list of one
+/// lift, `shares` how many shares are written.
+pub(super) fn gone_through(
+    facts: &Facts,
+    listed: Option<&[u32]>,
+    rounds: Option<u32>,
+    shares: usize,
+    reps: Vec<u32>,
+) -> Vec<u32> {
+    let Some(listed) = listed else { return reps };
+    // "8-6-4 @ 65-75-85 %, then max @ 65 %": one more set than the list has.
+    let open_after = facts.set_list.len() == 1 && facts.set_list[0].0 == 0;
+    if open_after && shares == listed.len() + 1 {
+        return [&reps[..], &[0]].concat();
+    }
+    // "5 rounds: 5-5-3-3-1" is a set a round; "ladder x 3: 2-3-5" is all of it so often.
+    let falls = reps.windows(2).any(|pair| pair[0] >= pair[1]);
+    let again = rounds.filter(|times| *times as usize != reps.len() || !falls);
+    reps.repeat(again.unwrap_or(1).min(MOST_TIMES_THROUGH) as usize)
+}
+
+/// Gives each set its share, where they are written for one wave of several, or by how many repetitions a set has.
+pub(super) fn share_out_by_sets(facts: &Facts, reps: &[u32], percent: &mut Vec<[f64; 2]>) {
+    // "2 waves of 3-2-1 @ 80/85/90 %": the shares of one wave are those of the others.
+    let wave = percent.len();
+    if wave > 1 && reps.len() > wave && reps.len().is_multiple_of(wave) {
+        let differ = reps[..wave].windows(2).any(|pair| pair[0] != pair[1]);
+        if differ && reps.chunks(wave).all(|each| *each == reps[..wave]) {
+            *percent = percent.repeat(reps.len() / wave);
+        }
+    }
+    // "85 % for the doubles"
+    let share_for = |reps: &u32| facts.shares_for.iter().find(|(n, _)| n == reps).map(|(_, share)| *share);
+    if percent.is_empty() && !facts.shares_for.is_empty() {
+        percent.extend(reps.iter().map(share_for).collect::<Option<Vec<_>>>().unwrap_or_default());
+    }
+}
+
+/// Gives each set the share of its line, where every line of sets has its own.
+pub(super) fn share_out_by_lines(
+    facts: &Facts,
+    distinct: usize,
+    superset: bool,
+    strength: &mut Prescription,
+) {
+    // Each line of sets has its own share: one for each of its sets.
+    let of_lines = |shares: &[[f64; 2]]| -> Vec<[f64; 2]> {
+        let each = facts.sets_reps.iter().zip(shares);
+        each.flat_map(|((sets, _), share)| vec![*share; (*sets).min(MOST_OF_A_LINE) as usize]).collect()
+    };
+    let (single, lines) = (facts.set_list.len(), facts.sets_reps.len());
+    let shared = lines > 1 && lines == facts.strength.percent.len();
+    if shared && distinct == 1 && !superset && single == 0 {
+        strength.percent = of_lines(&facts.strength.percent);
+    }
+    // "5 @ 60%, 3 @ 70%, 3x3 @ 80%": single sets with a share each, and then lines of sets with theirs.
+    if single > 0 && lines > 0 && strength.percent.len() == single + lines && distinct <= 1 {
+        let after = strength.percent.split_off(single);
+        strength.percent.extend(of_lines(&after));
+    }
+    // "Top set of 5 @ 80%, then 3x5 @ 90% of that": each line of sets has its own share after those of the top.
+    if let (Some(PercentOf::TopSet(first)), true) = (&strength.percent_of, distinct <= 1) {
+        let after = strength.percent.split_off((*first as usize).min(strength.percent.len()));
+        strength.percent.extend(of_lines(&after));
+    }
+}
+
+/// "40 kg x 8, 50 kg x 6": a set for each weight.
+pub(super) fn with_own_weights(work: &Work, facts: &Facts, part: &mut Part) -> Vec<Work> {
+    part.format = Some(Format::Sets);
+    // "Bench press 10 @ 40 kg, 8 @ 50 kg": the first of them stands beside the name.
+    let beside =
+        work.load.zip(work.dose.first()).filter(|_| matches!(work.dose.amount, Amount::Fixed { .. }));
+    let sets: Vec<(u32, Load)> = beside
+        .map(|(load, reps)| (reps as u32, load))
+        .into_iter()
+        .chain(facts.weighed.iter().copied())
+        .collect();
+    part.strength.reps = sets.iter().map(|(reps, _)| *reps).collect();
+    part.strength.sets = Some(sets.len() as u32);
+    let set = |(reps, load): &(u32, Load)| {
+        let mut work = Work { load: Some(*load), ..work.clone() };
+        work.dose.amount = Amount::Fixed { first: f64::from(*reps), second: None };
+        work
+    };
+    sets.iter().map(set).collect()
+}
