@@ -107,7 +107,7 @@ impl Say {
             "openlast" => Self::OpenLast,
             "build" => Self::Build,
             "climbs" => Self::Climbs,
-            "climbs.finish" => Self::Climbs,
+            "climbs.finish" | "climbs.last" | "climbs.and" => Self::Climbs,
             "climbs.most" => Self::ClimbsToMost,
             "emptybar" => Self::EmptyBar,
             "rounds.ladder" => Self::Rounds(c.count('n').filter(|n| (2..=20).contains(n))?),

@@ -74,6 +74,19 @@ pub(super) fn sets(
             }
             _ => Vec::new(),
         },
+        // "3 sets at 68%, 2 sets at 74%"
+        "percent.sets.listed" => {
+            let line = |sets: char, share: char| match (c.count(sets), c.value(share)) {
+                (Some(sets @ 1..=12), Some(Value::Percents(share))) if share.len() == 1 => {
+                    Some(vec![share[0]; sets as usize])
+                }
+                _ => None,
+            };
+            match (line('s', 'p'), line('t', 'q')) {
+                (Some(first), Some(second)) => vec![Say::Percent([first, second].concat())],
+                _ => Vec::new(),
+            }
+        }
         // "2 sets each at 70, 75 and 80 %"
         "percent.firsts" => match (c.value('p'), c.count('n')) {
             (Some(Value::Percents(share)), Some(sets @ 2..=12)) if share.len() == 1 => {
