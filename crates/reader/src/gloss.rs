@@ -210,6 +210,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Complex { .. } => "one bar".to_owned(),
         Say::OpenSets(n) => format!("{n} x max"),
         Say::OpenLast => "last set open".to_owned(),
+        Say::SetAt { reps: 0, percent } => format!("max at {}", shares(&[*percent])),
         Say::SetAt { reps, percent } => format!("{reps} at {}", shares(&[*percent])),
         Say::Build => "build up".to_owned(),
         Say::SetsOf(n) => format!("sets of {n}"),

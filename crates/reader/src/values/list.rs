@@ -109,6 +109,12 @@ impl Line<'_> {
             if next == end {
                 break;
             }
+            // "5-5-max": as many as possible in a set.
+            if sign == '-' && next > end && self.tokens.get(next).and_then(Token::word) == Some("max") {
+                reps.push(0);
+                end = next + 1;
+                continue;
+            }
             let Some(value) = whole(next) else { break };
             if reps.len() >= LONGEST_LIST {
                 break;

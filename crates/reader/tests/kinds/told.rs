@@ -190,7 +190,7 @@ fn shares_of_what_is_built_above_are_of_today() {
     assert!(plain("Deadlift 3x3 @ 85% of 3RM").contains("@ 85% of 3RM"));
     assert!(
         plain("Back squat E3MOM x 4\n1) 5 @ 60\n2) 4 @ 70\n3) 3 @ 80\n4) AMRAP @ 65")
-            .contains("back squat 5-4-3-0\n@ 60-70-80-65%\nlast set open")
+            .contains("back squat 5-4-3-max\n@ 60-70-80-65%\nlast set open")
     );
 }
 

@@ -168,9 +168,10 @@ fn weighed(works: &[&Work]) -> Option<String> {
     one.then(|| works.iter().map(set).collect::<Option<Vec<String>>>())?.map(|sets| sets.join(", "))
 }
 
-/// Repetitions from set to set: "5-4-3".
+/// Repetitions from set to set: "5-4-3", and "max" for as many as possible.
 pub(super) fn listed(reps: &[u32]) -> String {
-    reps.iter().map(u32::to_string).collect::<Vec<_>>().join("-")
+    let called = |reps: &u32| if *reps == 0 { "max".to_owned() } else { reps.to_string() };
+    reps.iter().map(called).collect::<Vec<_>>().join("-")
 }
 
 /// Shares in percent as written: `@ 70%`, `@ 70-80%`, and one a set; none without any.
