@@ -181,6 +181,8 @@ impl Dosing<'_> {
         // Who does so many strictly does as many in any way.
         let strict = format!("strict-{}", self.lift.id);
         let most = self.member.best(self.lift.id.as_str()).or(self.member.best(&strict));
+        // Who can do none has no share of them.
+        let most = most.filter(|most| *most > 0);
         let shares = percents(self.part, self.lift, count, 100.0);
         let set = |percent: f64| match most {
             Some(most) => {

@@ -183,7 +183,10 @@ impl Lifting<'_> {
             _ => None,
         });
         sheet.by_feel = Some(match (of_most, most, plan.first()) {
-            (true, Some(most), _) => format!("{why}: a share of {most} in a row, on file; {how}"),
+            (true, Some(most), Some(first)) => {
+                let (reps, share) = (first.reps, plain(first.percent));
+                format!("{reps} a set: {share} % of {most} in a row, on file; {how}")
+            }
             (true, None, Some(first)) => {
                 let share = plain(first.percent);
                 format!("no best set on file: stop at about {share} % of what they could do; {how}")
@@ -381,6 +384,27 @@ pub(super) mod tests {
             sheet("Front squat 4x4 @ 77-82%, last two sets at the working weight", "front-squat", 100.0);
         // 77, 79.5 and twice 82 kg.
         assert_eq!(work_loads(&sheet), [77.5, 80.0, 82.5, 82.5]);
+    }
+
+    #[test]
+    fn a_share_of_the_most_repetitions_is_each_ones_own_number() {
+        let catalogue = Catalogue::standard();
+        let reading = read("Strict pull-ups 4 x 60% of max reps", catalogue);
+        let pull_up = catalogue.find("strict-pull-up").unwrap();
+        let of = |best: Option<u32>| {
+            let best_reps = best.map(|best| (pull_up.id.clone(), best)).into_iter().collect();
+            let member = Member { best_reps, ..Member::default() };
+            let sheet = lift_sheet(&reading.session.parts[0], pull_up, &member, &Gym::default(), catalogue);
+            let reps: Vec<u32> = sheet.sets.iter().map(|set| set.reps).collect();
+            (reps, sheet.by_feel.unwrap())
+        };
+        let (reps, told) = of(Some(11));
+        assert_eq!((reps, told.starts_with("7 a set: 60 % of 11 in a row")), (vec![7; 4], true), "{told}");
+        assert_eq!(of(Some(1)).0, [1; 4]);
+        for best in [None, Some(0)] {
+            let (reps, told) = of(best);
+            assert_eq!((reps, told.contains("stop at about 60 %")), (vec![0; 4], true), "{told}");
+        }
     }
 
     #[test]
