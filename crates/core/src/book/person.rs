@@ -206,6 +206,8 @@ pub fn bests<'a>(of_piece: &[(NaiveDate, &'a Entry)]) -> Vec<(NaiveDate, &'a Ent
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::book::{Done, Predicted};
+    use crate::pacing::Measure;
 
     fn day(n: u64) -> NaiveDate {
         NaiveDate::from_ymd_opt(2026, 1, 5).unwrap() + Days::new(n)
@@ -214,6 +216,31 @@ mod tests {
     fn set(days: u64, kg: f64, reps: u32, source: Source) -> (NaiveDate, Record) {
         let load = Kilograms::from_kg(kg);
         (day(days), Record { load, reps, rpe: None, missed: false, source, days_old: 0, kept: None })
+    }
+
+    fn predicted_finish() -> Predicted {
+        Predicted {
+            measure: Measure::Finish,
+            spread: [540.0, 600.0, 660.0],
+            window: [Some(480.0), Some(720.0)],
+            rests: None,
+        }
+    }
+
+    /// A piece that was finished, as it was predicted.
+    fn entry(version: VersionName, seconds: u32) -> Entry {
+        Entry {
+            version,
+            done: Done::Finished { seconds },
+            said: String::new(),
+            predicted: Some(predicted_finish()),
+            value: Some(f64::from(seconds)),
+            at_least: false,
+            gone_on: None,
+            effort: None,
+            hurt: false,
+            note: String::new(),
+        }
     }
 
     #[test]
@@ -251,35 +278,16 @@ mod tests {
 
     #[test]
     fn the_best_of_a_piece_is_found_in_each_version() {
-        use crate::book::{Done, Predicted};
-        use crate::pacing::Measure;
-        let predicted = |measure| Predicted {
-            measure,
-            spread: [540.0, 600.0, 660.0],
-            window: [Some(480.0), Some(720.0)],
-            rests: None,
-        };
-        let entry = |version, value: f64, at_least| Entry {
-            version,
-            done: Done::Finished { seconds: value as u32 },
-            said: String::new(),
-            predicted: Some(predicted(Measure::Finish)),
-            value: Some(value),
-            at_least,
-            gone_on: None,
-            effort: None,
-            hurt: false,
-            note: String::new(),
-        };
+        let entry = |version, seconds, at_least| Entry { at_least, ..entry(version, seconds) };
         use VersionName::{AsWritten, FirstLight, Lighter};
         let all = [
-            (day(30), entry(AsWritten, 600.0, false)),
-            (day(0), entry(AsWritten, 590.0, false)),
-            (day(60), entry(AsWritten, 590.0, false)),
-            (day(61), entry(AsWritten, 400.0, true)),
-            (day(5), entry(Lighter, 700.0, false)),
-            (day(9), entry(Lighter, 650.0, false)),
-            (day(9), entry(FirstLight, 500.0, false)),
+            (day(30), entry(AsWritten, 600, false)),
+            (day(0), entry(AsWritten, 590, false)),
+            (day(60), entry(AsWritten, 590, false)),
+            (day(61), entry(AsWritten, 400, true)),
+            (day(5), entry(Lighter, 700, false)),
+            (day(9), entry(Lighter, 650, false)),
+            (day(9), entry(FirstLight, 500, false)),
         ];
         let all: Vec<(NaiveDate, &Entry)> = all.iter().map(|(day, entry)| (*day, entry)).collect();
         let found: Vec<_> = bests(&all).into_iter().map(|(day, entry)| (day, entry.version)).collect();
@@ -288,25 +296,10 @@ mod tests {
     }
 
     #[test]
-    fn a_piece_is_held_against_its_prediction_and_what_a_cap_cut_short_is_told_as_at_least() {
-        use crate::book::{Done, Predicted};
-        use crate::pacing::Measure;
-        let entry = |seconds: u32, predicted: bool| Entry {
-            version: VersionName::AsWritten,
-            done: Done::Finished { seconds },
-            said: String::new(),
-            predicted: predicted.then_some(Predicted {
-                measure: Measure::Finish,
-                spread: [540.0, 600.0, 660.0],
-                window: [Some(480.0), Some(720.0)],
-                rests: None,
-            }),
-            value: Some(f64::from(seconds)),
-            at_least: false,
-            gone_on: None,
-            effort: None,
-            hurt: false,
-            note: String::new(),
+    fn a_piece_is_held_against_its_prediction_where_there_is_one() {
+        let entry = |seconds, predicted| Entry {
+            predicted: Some(predicted_finish()).filter(|_| predicted),
+            ..entry(VersionName::AsWritten, seconds)
         };
         let all = [(day(0), entry(600, true)), (day(3), entry(720, true)), (day(5), entry(500, false))];
         let all: Vec<(NaiveDate, &Entry)> = all.iter().map(|(day, entry)| (*day, entry)).collect();
@@ -319,18 +312,11 @@ mod tests {
 
     #[test]
     fn a_result_that_cannot_be_is_refused_in_words() {
-        use crate::book::Done;
         let entry = |effort, note: usize, said: usize| Entry {
-            version: VersionName::AsWritten,
-            done: Done::Finished { seconds: 600 },
-            said: "x".repeat(said),
-            predicted: None,
-            value: Some(600.0),
-            at_least: false,
-            gone_on: None,
             effort,
-            hurt: false,
             note: "x".repeat(note),
+            said: "x".repeat(said),
+            ..entry(VersionName::AsWritten, 600)
         };
         assert_eq!(entry(Some(10), 20, 200).checked(), Ok(()));
         for (entry, word) in [
