@@ -138,6 +138,14 @@ impl Attach<'_> {
         item.movement.as_ref().and_then(|id| self.catalogue.get(id))
     }
 
+    /// The movement of the last item.
+    fn last_movement(&self) -> Option<&Movement> {
+        match &self.found.get(self.last?)?.1 {
+            What::Item(item) => self.movement(item),
+            What::Say(_) => None,
+        }
+    }
+
     fn take(&mut self, say: &Say, column: usize, rest: &[Said]) {
         match say {
             Say::Item(said) => self.item(said, column, rest),
@@ -223,11 +231,7 @@ impl Attach<'_> {
                 }
             }
             Say::Each => {
-                let sided = self
-                    .last
-                    .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
-                    .and_then(|item| self.movement(item))
-                    .is_some_and(|movement| movement.sides == Sides::EachSide);
+                let sided = self.last_movement().is_some_and(|movement| movement.sides == Sides::EachSide);
                 if sided && let Some(item) = self.last_item() {
                     item.per_side = true;
                 } else {
@@ -266,19 +270,13 @@ impl Attach<'_> {
             Say::ToolLoad { first, second, .. } => {
                 let held = Held::of(say);
                 let bells = held.is_some_and(|held| held.tool == Tool::Dumbbell);
-                let kind = self
-                    .last
-                    .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
-                    .and_then(|item| self.movement(item))
-                    .map(|movement| movement.load_kind);
                 // "Walking lunges with 2 x 15 kg dumbbells" are those of that name.
-                let by_hand = self
-                    .last
-                    .and_then(|at| if let What::Item(item) = &self.found[at].1 { Some(item) } else { None })
-                    .and_then(|item| self.movement(item))
-                    .is_some_and(|movement| with_dumbbells(movement, self.catalogue).is_some());
+                let carried = self.last_movement().is_some_and(|movement| {
+                    movement.load_kind != LoadKind::None
+                        || bells && with_dumbbells(movement, self.catalogue).is_some()
+                });
                 match self.last_item() {
-                    Some(item) if kind.is_some_and(|kind| kind != LoadKind::None) || bells && by_hand => {
+                    Some(item) if carried => {
                         item.carried = true;
                         item.load = item.load.or(held.and_then(|held| held.load()));
                         item.bare_load = item.bare_load.or(Some((*first, *second)));

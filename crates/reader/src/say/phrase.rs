@@ -28,10 +28,11 @@ const MOST_OF_A_RATIO: f64 = 6.0;
 const WALK_BACK: f64 = 3.0;
 /// From so many on a bare number counts metres: no set has as many repetitions.
 const LEAST_OF_METRES: u32 = 200;
-/// What "light" and "moderate" leave in reserve, as RPE: four and three repetitions. Coaching practice.
+/// What a lift that is called light leaves in reserve, as RPE: four repetitions. Coaching practice; told as an assumption.
 const LIGHT_RPE: f64 = 6.0;
+/// The same of one that is called moderate: three.
 const MODERATE_RPE: f64 = 7.0;
-/// Close to failure leaves one, as RPE.
+/// What "close to failure" and "near max" leave, as RPE: one repetition.
 const NEAR_FAILURE_RPE: f64 = 9.0;
 
 impl Say {
@@ -100,14 +101,12 @@ impl Say {
                 Value::Percents(list) => Self::Percent(list.clone()),
                 _ => return None,
             },
-            // In words: four and three left, as a beginner is told to choose.
             "effort.light" => Self::Heaviness(LIGHT_RPE),
             "effort.moderate" => Self::Heaviness(MODERATE_RPE),
             "rpe.near" => Self::Rpe([NEAR_FAILURE_RPE; 2]),
             "openlast" => Self::OpenLast,
             "build" => Self::Build,
             "climbs" => Self::Climbs,
-            "climbs.finish" | "climbs.last" | "climbs.and" => Self::Climbs,
             "climbs.most" => Self::ClimbsToMost,
             "emptybar" => Self::EmptyBar,
             "rounds.ladder" => Self::Rounds(c.count('n').filter(|n| (2..=20).contains(n))?),

@@ -142,7 +142,7 @@ pub enum LoadKind {
     BoxHeight,
     /// A weighted vest.
     Vest,
-    /// What lies on a sled or fills a bag: taken as written, since gyms differ.
+    /// What lies on a sled, fills a bag or is set at a machine: taken as written, since gyms differ.
     Sled,
 }
 
