@@ -66,6 +66,8 @@ struct PartIn {
     #[serde(default)]
     ends_at_share: Option<bool>,
     #[serde(default)]
+    empty_bar: Option<bool>,
+    #[serde(default)]
     efforts: Vec<f64>,
     week: Option<(u32, Option<u32>)>,
     sets: Option<u32>,
@@ -151,6 +153,7 @@ fn part(found: PartIn) -> Part {
             rises: found.rises,
             jump: found.jump,
             ends_at_share: found.ends_at_share.unwrap_or_default(),
+            empty_bar: found.empty_bar.unwrap_or_default(),
             efforts: found.efforts,
             week: found.week,
             rm: found.rm,

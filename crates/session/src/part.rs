@@ -266,6 +266,9 @@ pub struct Prescription {
     /// The share is where the sets end that are built up to it.
     #[serde(skip_serializing_if = "std::ops::Not::not")]
     pub ends_at_share: bool,
+    /// All sets are done with a bar and nothing on it.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub empty_bar: bool,
     /// The last set goes on for as many repetitions as possible.
     #[serde(skip_serializing_if = "std::ops::Not::not")]
     pub open_last: bool,

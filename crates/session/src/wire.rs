@@ -45,6 +45,7 @@ pub fn part_json(part: &Part) -> Value {
         "rises": strength.rises,
         "jump": strength.jump,
         "ends_at_share": strength.ends_at_share.then_some(true),
+        "empty_bar": strength.empty_bar.then_some(true),
         "efforts": strength.efforts,
         "week": strength.week.map(|(k, n)| json!([k, n])),
         "sets": strength.sets,

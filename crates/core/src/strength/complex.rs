@@ -110,6 +110,23 @@ mod tests {
         assert_eq!(elements(bar), Some(vec![1, 2, 1]));
         assert_eq!(elements("Superset x 4\nBench press 8 @ 70 %\nBarbell row 10"), None);
         assert_eq!(elements("Back squat 5x5 @ 75 %"), None);
+        // What stays overhead or at the shoulders is one bar, without anything from the floor.
+        let overhead = "Jerk complex: 1 push press + 1 push jerk + 1 split jerk x 5 sets, building";
+        assert_eq!(elements(overhead), Some(vec![1, 1, 1]));
+    }
+
+    #[test]
+    fn every_step_of_a_build_is_all_of_the_complex_once() {
+        let catalogue = Catalogue::standard();
+        let part =
+            read("Hang power clean + push jerk (2+1), build to a heavy", catalogue).session.parts.remove(0);
+        let maxes = [("hang-power-clean", 80.0), ("push-jerk", 90.0)];
+        let maxes =
+            maxes.map(|(lift, kg)| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg)))).into();
+        let member = Member { maxes, ..Member::default() };
+        let elements = complex(&part, catalogue).unwrap();
+        let sheet = lifting(&part, &member).complex(&elements).unwrap();
+        assert!(sheet.sets.len() > 3 && sheet.sets.iter().all(|set| set.reps == 2), "{:?}", sheet.sets);
     }
 
     #[test]

@@ -1,6 +1,7 @@
 //! What a part asks of each set of a lift: repetitions, and what its load is counted from. The dose is the text's own; where it names none,
 //! one set is asked and nothing is made up.
 
+use super::bar::usual_bar;
 use super::build::{NEWER_STOPS_AT, build};
 use super::complex::complex;
 use super::lift::percent_of;
@@ -34,7 +35,7 @@ const BEGINS_AT: f64 = 0.4;
 pub(super) struct Asked {
     /// Repetitions; 0 for as many as possible.
     pub reps: u32,
-    /// Share of the maximum in percent; of a written weight what it comes to, where the maximum is known.
+    /// Share of the maximum in percent; of a written weight what it comes to, where the maximum is known; 0 where nothing says what it is.
     pub percent: f64,
     /// What the load is counted from.
     pub base: Base,
@@ -81,8 +82,8 @@ pub enum ShareOf {
     Lift(Counted),
     /// One's own weight, where it is on file.
     Bodyweight(Counted),
-    /// The most repetitions in a row, where they are on file: the repetitions follow from it, and no load.
-    MostReps(u32),
+    /// The most repetitions in a row of what is done, where they are on file: the repetitions follow from it, and no load.
+    MostReps(Option<u32>),
 }
 
 /// A weight that a share was taken of, and what that comes to.
@@ -122,6 +123,7 @@ pub(super) struct Dosing<'a> {
     pub member: &'a Member,
     /// The 1RM of what they do.
     pub max: Option<&'a Estimate>,
+    pub gym: &'a Gym,
     pub catalogue: &'a Catalogue,
 }
 
@@ -135,11 +137,8 @@ impl Dosing<'_> {
             return with_back_offs(steps, part);
         }
         let doses = self.doses(&own);
-        if part.strength.percent_of == Some(PercentOf::MostReps) {
-            return self.of_most_reps(doses.len());
-        }
         let count = doses.len();
-        let written = weights(part, &own, count, member);
+        let written = self.weights(&own, count);
         let last = doses.last().map_or(1, |(reps, _)| (*reps).max(1));
         let percents = percents(part, lift, count, percent_for_rpe(last, RISES_TO));
         // The top of the sets that shares of the others are taken of.
@@ -147,8 +146,9 @@ impl Dosing<'_> {
             Some(PercentOf::TopSet(first)) => first as usize,
             _ => 0,
         };
-        let mut before = 0;
         let top = percents.iter().take(first).copied().fold(0.0, f64::max);
+        // Repetitions of the last set that has a number of them.
+        let mut before = 0;
         doses
             .into_iter()
             .enumerate()
@@ -176,24 +176,6 @@ impl Dosing<'_> {
             .collect()
     }
 
-    /// Sets with a share of the most repetitions in a row: as many as that comes to, and one at least; open where no best is on file.
-    fn of_most_reps(&self, count: usize) -> Vec<Asked> {
-        // Who does so many strictly does as many in any way.
-        let strict = format!("strict-{}", self.lift.id);
-        let most = self.member.best(self.lift.id.as_str()).or(self.member.best(&strict));
-        // Who can do none has no share of them.
-        let most = most.filter(|most| *most > 0);
-        let shares = percents(self.part, self.lift, count, 100.0);
-        let set = |percent: f64| match most {
-            Some(most) => {
-                let reps = (f64::from(most) * percent / 100.0).round().max(1.0) as u32;
-                Asked { reps, percent, base: Base::Share(ShareOf::MostReps(most)), open: false }
-            }
-            None => Asked { reps: 0, percent, base: Base::Effort(USUAL_RPE), open: false },
-        };
-        shares.into_iter().map(set).collect()
-    }
-
     /// The sets of a bar that rises by a written jump until it is missed: from the written weight, or from where one begins, up to what
     /// somebody can lift so often. None without a jump, or where nobody knows what they can lift.
     fn jumps(&self, own: &[&Work]) -> Option<Vec<Asked>> {
@@ -204,7 +186,7 @@ impl Dosing<'_> {
         let newer = !self.is_known() || member.experience <= Experience::Beginner;
         let effort = if newer { NEWER_STOPS_AT } else { 10.0 };
         let last = max.share(percent_for_rpe(reps, effort) / 100.0);
-        let written = weights(part, own, 1, member).first().copied();
+        let written = self.weights(own, 1).first().copied();
         let first = written.unwrap_or_else(|| {
             // Whole jumps from what is light.
             let jumps = (max.share(BEGINS_AT).kg() / jump.kg()).round().max(1.0);
@@ -218,6 +200,15 @@ impl Dosing<'_> {
             Asked { reps, percent: self.of_max(weight), base, open: false }
         };
         Some((0..=steps.min(MOST_SETS - 1)).map(set).collect())
+    }
+
+    /// Written weights, one a set: an empty bar is the one they usually take.
+    fn weights(&self, own: &[&Work], count: usize) -> Vec<Kilograms> {
+        let Self { part, lift, member, gym, .. } = *self;
+        if part.strength.empty_bar && lift.is_barbell() {
+            return vec![usual_bar(gym, member.takes_first_of_pair()); count];
+        }
+        weights(part, own, count, member)
     }
 
     /// Whether a maximum of what they do is on file, and no guess.
@@ -250,7 +241,8 @@ impl Dosing<'_> {
                 let top = steps.and_then(|steps| steps.last().map(|last| last.percent)).unwrap_or(100.0);
                 (percent * top / 100.0, Base::Share(ShareOf::Today))
             }
-            Some(PercentOf::MostReps) => own,
+            // How many that is depends on what they do in its place.
+            Some(PercentOf::MostReps) => (percent, Base::Share(ShareOf::MostReps(None))),
             Some(PercentOf::Bodyweight) => {
                 member.bodyweight.map_or(own, |of| of_weight(of, ShareOf::Bodyweight))
             }
@@ -468,13 +460,17 @@ fn percents(part: &Part, lift: &Movement, count: usize, hard: f64) -> Vec<f64> {
 
 #[cfg(test)]
 mod tests {
+    use std::sync::LazyLock;
+
     use super::*;
     use crate::member::Max;
     use crate::movement::MovementId;
     use crate::read::read;
 
     fn dosing<'a>(part: &'a Part, lift: &'a Movement, member: &'a Member) -> Dosing<'a> {
-        Dosing { part, built: None, lift, member, max: None, catalogue: Catalogue::standard() }
+        static GYM: LazyLock<Gym> = LazyLock::new(Gym::default);
+        let gym = &*GYM;
+        Dosing { part, built: None, lift, member, max: None, gym, catalogue: Catalogue::standard() }
     }
 
     fn sets(text: &str, lift: &str) -> Vec<Asked> {

@@ -8,7 +8,8 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::dose::{Asked, Base};
+use super::dose::{Asked, Base, ShareOf};
+use super::most_reps;
 use super::percent::percent_for_rpe;
 use crate::limits::{Ground, Limit};
 use crate::member::{Experience, Member};
@@ -198,6 +199,7 @@ impl Hold {
             let leaves = |rpe: f64| percent_for_rpe(set.reps.max(1), rpe.max(5.0));
             let most = match set.base {
                 Base::Beyond(_) => return set,
+                Base::Share(ShareOf::MostReps(most)) => return most_reps::held(set, most, self.effort),
                 Base::Effort(rpe) if rpe > self.effort => {
                     let percent = set.percent.min(leaves(self.effort)).min(self.ceiling_percent);
                     return Asked { percent, base: Base::Effort(self.effort), ..set };

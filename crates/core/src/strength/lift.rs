@@ -1,17 +1,18 @@
 //! Putting a lift together for one member: the asked sets with their loads, and the climb to them.
 
 use super::bar::LoadedBar;
-use super::dose::{Asked, Base, Dosing, ShareOf, in_place_of, too_heavy, within_reach, written_jump};
+use super::dose::{Asked, Base, Dosing, in_place_of, too_heavy, within_reach, written_jump};
 use super::hold::{Hold, Release};
 use super::loading::{Loading, Training};
 use super::maxes::{Estimate, is_hung, max_for, system_max};
+use super::most_reps;
 use super::rising::{climb_to, rise, rise_from};
 use super::sheet::{LiftSheet, SetKind, SetLoad};
 use super::tempo::tempo_cut;
 use crate::gym::Gym;
 use crate::member::Member;
 use crate::movement::{Catalogue, LoadKind, Movement};
-use crate::session::{Format, Part, PercentOf};
+use crate::session::{Format, Part};
 use crate::units::{Kilograms, plain};
 use crate::why::Why;
 
@@ -55,6 +56,7 @@ impl Lifting<'_> {
         let (max, of_written) = (self.max(lift), self.max(written));
         let asked = self.dosing(written, of_written.as_ref()).asked();
         let asked = if written.id == lift.id { asked } else { in_place_of(asked, of_written.as_ref()) };
+        let asked = most_reps::counted(asked, member, lift);
         // Nobody is handed a written weight that they cannot lift so often, and nobody with a limit what their words do not let them,
         // unless a coach says so.
         let hold = Hold::of(member, lift, part);
@@ -86,7 +88,7 @@ impl Lifting<'_> {
         };
         let hand = self.sizes(lift, &plan);
         let without_load = max.is_none() || !lift.is_barbell() && hand.is_empty() && body.is_none();
-        let of_most = part.strength.percent_of == Some(PercentOf::MostReps);
+        let of_most = plan.iter().any(|set| most_reps::told(set).is_some());
         if of_most || without_load && plan.iter().any(|set| set.base.weight().is_none()) {
             return self.by_feel(sheet, &plan, lift);
         }
@@ -125,18 +127,19 @@ impl Lifting<'_> {
         sheet
     }
 
-    /// The sizes to choose from: of a written weight whichever bell there is of it.
+    /// The sizes to choose from: of a written weight of what is done with one bell or the other, those of both.
     fn sizes(&self, lift: &Movement, plan: &[Asked]) -> Vec<Kilograms> {
         let own = self.gym.sizes_of(lift.load_kind);
-        let bells = [LoadKind::DumbbellEach, LoadKind::DumbbellSingle, LoadKind::Kettlebell];
         let written = plan.iter().any(|set| matches!(set.base, Base::Weight(_)));
-        if own.is_empty() || !written || !bells.contains(&lift.load_kind) {
+        let with = |tool: &str| lift.other_equipment.iter().any(|kit| kit.starts_with(tool));
+        let other = match lift.load_kind {
+            LoadKind::DumbbellEach | LoadKind::DumbbellSingle if with("kettlebell") => LoadKind::Kettlebell,
+            LoadKind::Kettlebell if with("dumbbell") => LoadKind::DumbbellEach,
+            _ => return own,
+        };
+        if own.is_empty() || !written {
             return own;
         }
-        let other = match lift.load_kind {
-            LoadKind::Kettlebell => LoadKind::DumbbellEach,
-            _ => LoadKind::Kettlebell,
-        };
         let mut all = [own, self.gym.sizes_of(other)].concat();
         all.sort();
         all.dedup();
@@ -155,8 +158,8 @@ impl Lifting<'_> {
     }
 
     fn dosing<'b>(&'b self, lift: &'b Movement, max: Option<&'b Estimate>) -> Dosing<'b> {
-        let Self { part, built, member, catalogue, .. } = *self;
-        Dosing { part, built, lift, member, max, catalogue }
+        let Self { part, built, member, gym, catalogue, .. } = *self;
+        Dosing { part, built, lift, member, max, gym, catalogue }
     }
 
     fn reps_high(&self, reps: u32) -> Option<u32> {
@@ -172,35 +175,24 @@ impl Lifting<'_> {
         } else {
             ("nothing to load", "stop when form changes")
         };
-        let of_most = self.part.strength.percent_of == Some(PercentOf::MostReps);
-        let most = plan.iter().find_map(|asked| match asked.base {
-            Base::Share(ShareOf::MostReps(most)) => Some(most),
-            _ => None,
-        });
-        sheet.by_feel = Some(match (of_most, most, plan.first()) {
-            (true, Some(most), Some(first)) => {
-                let (reps, share) = (first.reps, plain(first.percent));
-                format!("{reps} a set: {share} % of {most} in a row, on file; {how}")
-            }
-            (true, None, Some(first)) => {
-                let share = plain(first.percent);
-                format!("no best set on file: stop at about {share} % of what they could do; {how}")
-            }
-            _ => format!("{why}: by feel, RPE {}, {how}", plain(rpe)),
+        let of_most = plan.first().and_then(most_reps::told);
+        sheet.by_feel = Some(match &of_most {
+            Some(told) => format!("{told}; {how}"),
+            None => format!("{why}: by feel, RPE {}, {how}", plain(rpe)),
         });
         let set = |(asked, set): (&Asked, u32)| SetLoad {
             set,
             reps: asked.reps,
             reps_high: self.reps_high(asked.reps),
             open: asked.open,
-            base: Some(if most.is_some() { asked.base } else { Base::Effort(rpe) }),
+            base: Some(if of_most.is_some() { asked.base } else { Base::Effort(rpe) }),
             percent: None,
             load: None,
             range: None,
             kind: SetKind::Work,
-            why: match most {
-                Some(most) => Why::new(format!("{} reps", asked.reps))
-                    .because(format!("{} % of {most} in a row, on file", plain(asked.percent))),
+            why: match most_reps::told(asked) {
+                Some(told) if asked.reps > 0 => Why::new(format!("{} reps", asked.reps)).because(told),
+                Some(told) => Why::new("by feel").because(told).guessed(),
                 None => Why::new("by feel").because(why).guessed(),
             },
         };
@@ -325,6 +317,48 @@ pub(super) mod tests {
             let (reps, told) = of(best);
             assert_eq!((reps, told.contains("stop at about 60 %")), (vec![0; 4], true), "{told}");
         }
+    }
+
+    #[test]
+    fn a_limit_lowers_a_share_of_the_most_repetitions_and_another_movement_has_a_best_of_its_own() {
+        let catalogue = Catalogue::standard();
+        let reading = read("Strict pull-ups 4 x 90% of max reps", catalogue);
+        let part = &reading.session.parts[0];
+        let [pull_up, row] = ["strict-pull-up", "ring-row"].map(|id| catalogue.find(id).unwrap());
+        let gym = Gym::default();
+        let best_reps = [(pull_up.id.clone(), 10), (row.id.clone(), 20)].into_iter().collect();
+        let member = Member { best_reps, ..Member::default() };
+        let reps = |member: &Member, done| {
+            let lifting =
+                Lifting { part, built: None, member, most: None, released: None, gym: &gym, catalogue };
+            lifting.sheet(pull_up, done).sets[0].reps
+        };
+        assert_eq!((reps(&member, pull_up), reps(&member, row)), (9, 18));
+        let held = Member { limits: vec![Limit::new("keep every set at RPE 6 or easier")], ..member };
+        assert_eq!(reps(&held, pull_up), 6);
+    }
+
+    #[test]
+    fn an_empty_bar_is_the_one_that_they_take_and_a_written_bell_is_of_its_own_kind() {
+        let catalogue = Catalogue::standard();
+        let load = |text: &str, lift: &str, gym: &Gym| {
+            let reading = read(text, catalogue);
+            let member = Member::default();
+            let lift = catalogue.find(lift).unwrap();
+            lift_sheet(&reading.session.parts[0], lift, &member, gym, catalogue).sets[0]
+                .load
+                .as_ref()
+                .map(|load| load.total.kg())
+        };
+        let gym = Gym::default();
+        let heavy =
+            Gym { bars: vec![crate::gym::Bar { name: "bar".into(), weight: 20.0, count: 1 }], ..gym.clone() };
+        let morning = "Good morning 3x8 with an empty bar";
+        assert_eq!(load(morning, "good-morning", &gym), Some(15.0));
+        assert_eq!(load(morning, "good-morning", &heavy), Some(20.0));
+        // 12 kg are a kettlebell here and no dumbbell.
+        assert_eq!(load("Single-leg deadlift 3x8 @ 12 kg", "single-leg-deadlift", &gym), Some(12.0));
+        assert_eq!(load("DB bench press 3x8 @ 12 kg", "dumbbell-bench-press", &gym), Some(12.5));
     }
 
     #[test]

@@ -2,7 +2,7 @@
 //!
 //! [`hold`] keeps loads down for whoever has a limit, [`history`] chooses among the lifts on record, [`maxes`] finds the 1RM to count from, [`cycle`] fills in the weeks
 //! of a cycle, [`calendar`] says where they stand among the gym's days, [`racks`] shares bars out and `stack` leaves plates on them, [`percent`] holds the tables of repetitions and effort,
-//! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, `rising` makes sets heavier, `dose` says what a part wants of each set, `lift` puts
+//! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, `rising` makes sets heavier, `most_reps` counts shares of a best set, `dose` says what a part wants of each set, `lift` puts
 //! a lift together for one member, and [`sheet`] is what comes of it.
 
 pub mod bar;
@@ -19,6 +19,7 @@ mod lifts_csv;
 mod light;
 mod loading;
 pub mod maxes;
+mod most_reps;
 pub mod percent;
 pub mod racks;
 pub mod ramp;

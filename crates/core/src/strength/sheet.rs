@@ -3,7 +3,7 @@
 use serde::Serialize;
 
 use super::bar::{LoadedBar, load_bar};
-use super::dose::Base;
+use super::dose::{Base, ShareOf};
 use super::hold::{Hold, Release};
 use super::maxes::Estimate;
 use super::percent::percent_for_rpe;
@@ -161,6 +161,11 @@ pub struct SetLoad {
 }
 
 impl SetLoad {
+    /// Whether the repetitions are each one's own number, a share of the most that they can do.
+    pub const fn reps_are_own(&self) -> bool {
+        matches!(self.base, Some(Base::Share(ShareOf::MostReps(_))))
+    }
+
     /// Repetitions as called: `5`, `8-10`, `5+` where it goes on, `max`, and `?` where none are written.
     pub fn reps_called(&self) -> String {
         match (self.reps, self.reps_high, self.open) {

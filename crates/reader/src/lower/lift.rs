@@ -7,14 +7,12 @@ use crate::facts::{Facts, Item, Step, StepKind};
 use lantern_session::movement::{MovementId, Unit};
 use lantern_session::units::plain;
 use lantern_session::{
-    Amount, Assumption, Format, Load, LoadUnit, Node, Part, PercentOf, Problem, Rest, RestAfter, Score, Work,
+    Amount, Assumption, Format, Node, Part, PercentOf, Problem, Rest, RestAfter, Score, Work,
 };
 
 /// Most sets of one lift, and the largest share of a maximum that they climb to, in percent.
 const MOST_SETS: u32 = 60;
 const MOST_SHARE: f64 = 110.0;
-/// A bar with nothing on it, for two.
-const EMPTY_BAR: Load = Load { first: 20.0, second: Some(15.0), unit: LoadUnit::Kg, implements: 1 };
 
 impl Shaper<'_> {
     pub(super) fn shape_strength(&mut self, facts: &Facts, part: &mut Part) {
@@ -285,12 +283,8 @@ impl Shaper<'_> {
             self.share_out(&strength.percent, distinct > 1, &mut works);
         }
         let mut works: Vec<Work> = if distinct == 1 { works.into_iter().take(1).collect() } else { works };
-        if facts.empty_bar && part.strength.percent.is_empty() {
-            works
-                .iter_mut()
-                .filter(|work| on_a_bar(work))
-                .for_each(|work| work.load = work.load.or(Some(EMPTY_BAR)));
-        }
+        part.strength.empty_bar =
+            facts.empty_bar && part.strength.percent.is_empty() && works.iter().any(on_a_bar);
         if let ([work], false) = (&works[..], facts.weighed.is_empty()) {
             works = sets::with_own_weights(work, facts, part);
         }
@@ -380,7 +374,17 @@ fn strength_tree(part: &Part, works: Vec<Work>, rest_s: Option<u32>) -> Node {
         }
         Some(Format::BuildTo) => {
             let rm = Amount::Fixed { first: f64::from(strength.rm.unwrap_or(1)), second: None };
-            let of = Node::seq(works.into_iter().map(|work| with_reps(work, rm)).collect());
+            // A complex is built as it is told: "2+1".
+            let several = works.len() > 1;
+            let of = Node::seq(
+                works
+                    .into_iter()
+                    .map(|work| match work.dose.amount {
+                        Amount::Fixed { .. } if several => Node::Work(work),
+                        _ => with_reps(work, rm),
+                    })
+                    .collect(),
+            );
             let of = Box::new(Node::Rounds { times: sets, rest_s, of: Box::new(of) });
             match part.duration_s {
                 Some(seconds) => Node::Within { seconds, of },

@@ -72,7 +72,8 @@ impl Printer<'_> {
                 let each = |work: &&Work| if counted { work_text(work, self.catalogue) } else { name(work) };
                 let names: Vec<String> = works.iter().map(each).collect();
                 let comma = if counted { "," } else { "" };
-                self.line(format!("{}{comma} {reps}", names.join(" + ")));
+                let bar = if strength.empty_bar { " with the empty bar" } else { "" };
+                self.line(format!("{}{comma} {reps}{bar}", names.join(" + ")));
             }
         }
         self.strength_facts(part);

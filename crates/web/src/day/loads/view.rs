@@ -7,7 +7,7 @@ use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::StrengthPlan;
 use lantern_core::print::part_text;
 use lantern_core::session::Part;
-use lantern_core::strength::{Base, LiftSheet, LightSheet, SetKind, SetLoad, ShareOf};
+use lantern_core::strength::{LiftSheet, LightSheet, SetKind, SetLoad};
 use lantern_core::units::plain;
 use lantern_store::MemberId;
 
@@ -98,9 +98,9 @@ impl LoadTable {
         if let Some(sheet) = widest {
             for (n, set) in sheet.sets.iter().filter(|set| set.kind == SetKind::Work).enumerate() {
                 reps.push(set.reps);
-                // A share of the most repetitions is another number for everybody, and stands with their name.
-                let own = matches!(set.base, Some(Base::Share(ShareOf::MostReps(_))));
-                let called = if own { String::new() } else { format!(" · {}", set.reps_called()) };
+                // What is another number for everybody stands with their name.
+                let called =
+                    if set.reps_are_own() { String::new() } else { format!(" · {}", set.reps_called()) };
                 sets.push(format!("Set {}{called}", n + 1));
             }
         }
