@@ -84,9 +84,16 @@ pub(crate) fn coherence(
         let named: Vec<&MovementId> = reading.items().filter_map(|item| item.movement.as_ref()).collect();
         let again = named.iter().all(|id| known.contains(id));
         let goes_on = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then));
+        // "300 m run", "2 rounds", "100 m run + 300 m run": what is gone round may have been bought in with.
+        let gone_round = n > 0 && {
+            let above = &units[range.start + n - 1].readings[chosen[n - 1]];
+            above.items().next().is_none()
+                && above.says(|say| matches!(say, Say::Rounds(_) | Say::Scheme { .. }))
+        };
         if named.len() >= 2
             && again
             && !goes_on
+            && !gone_round
             && !unit.label.is_entry()
             && !matches!(unit.label, Label::Round(_) | Label::Sets(..))
         {

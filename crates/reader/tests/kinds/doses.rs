@@ -138,3 +138,8 @@ fn machines_and_bars_of_other_names_are_no_lift_of_a_like_name() {
         assert_eq!(lift["movements"], json!([movement]), "{text}: {lift:#}");
     }
 }
+
+#[test]
+fn an_empty_bar_is_kept_in_the_plain_notation() {
+    assert!(plain("Good morning 3x8 with an empty bar").contains("with the empty bar"));
+}

@@ -301,3 +301,10 @@ fn how_quick_a_machine_goes_is_no_length() {
     let rounds = part("4 rounds\n1000 m row @ 2:10-2:20\n20 sit-ups");
     assert_eq!((total(&rounds, "row"), &rounds["duration_s"]), (json!(4000), &Value::Null), "{rounds:#}");
 }
+
+#[test]
+fn what_is_gone_round_may_have_been_done_once_above() {
+    let day = parts("For time\n300 m run\n2 rounds\n100 m run + 300 m run\nthen 1 burpee");
+    assert_eq!(day.len(), 1, "{day:#?}");
+    assert_eq!(day[0]["format"], json!("for_time"), "{day:#?}");
+}
