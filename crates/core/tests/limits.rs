@@ -76,6 +76,46 @@ fn a_form_that_is_asked_for_stays_and_the_others_go() {
     assert!(spares(jump, "burpee") && !spares(jump, "step-back-burpee"));
 }
 
+/// "Heavy" alone says little of a sore part: what is usual is spared, and it is asked. Said of the floor it is the pull from there.
+#[test]
+fn nothing_heavy_leaves_a_sore_part_spared() {
+    for text in ["bad back: nothing heavy", "no heavy cleans, sore back"] {
+        assert!(spares(text, "deadlift") && Limit::new(text).is_unread(), "{text}");
+    }
+    for text in ["sore back, nothing heavy from the ground", "back: no heavy lifting off the floor"] {
+        assert!(spares(text, "deadlift") && !spares(text, "sit-up"), "{text}");
+        assert!(!Limit::new(text).is_unread(), "{text}");
+    }
+    let floor = "getting up off the floor hurts";
+    assert!(spares(floor, "burpee") && !spares(floor, "deadlift"));
+    assert!(spares("no barbell today, sore back", "deadlift"));
+}
+
+#[test]
+fn an_operation_to_come_has_not_happened() {
+    let to_come = "hernia, surgery next month";
+    assert!(spares(to_come, "deadlift") && Limit::new(to_come).until().is_none());
+    assert!(!spares("hernia, surgery last year", "deadlift"));
+}
+
+#[test]
+fn fear_is_a_ban_and_a_back_that_is_lain_on_is_not_sore() {
+    assert!(spares("scared of box jumps, step-ups fine", "box-jump"));
+    assert!(!spares("scared of box jumps, step-ups fine", "box-step-up"));
+    let lying = "no lying on my back";
+    assert!(spares(lying, "bench-press") && !spares(lying, "deadlift"));
+    assert!(!Limit::new("nothing").is_unread());
+    assert!(!spares("asthma, carries inhaler", "farmer-carry"));
+}
+
+#[test]
+fn a_blow_to_the_head_is_cleared_by_a_doctor_or_asked_about() {
+    let fresh = Limit::new("concussion last week");
+    assert_eq!((fresh.condition(), fresh.is_unread()), (Some("concussion"), true));
+    assert!(spares("concussion last week", "box-jump"));
+    assert!(!spares("concussion in spring, cleared by doctor", "box-jump"));
+}
+
 /// What a sentence forbids is spared, unless the sentence is marked as unread.
 #[test]
 fn what_is_forbidden_is_spared_and_what_is_fine_stays() {

@@ -62,10 +62,16 @@ pub(super) fn brings(condition: &str, week: Option<f64>, cleared: bool, repaired
         "hernia" if repaired => (&[Straining, CoreStrain, SpinalFlexion, MaximalEffort], None, Asks::Nothing),
         "hernia" => (&[Straining, CoreStrain, SpinalFlexion, MaximalEffort, LoadedHinge], None, Asks::Always),
         "minor" => (&[MaximalEffort], Some(7.0), Asks::Nothing),
-        "seizures" => (&[Height], None, Asks::Nothing),
+        "seizures" | "blood_thinner" => (&[Height], None, Asks::Nothing),
         "dizziness" => (&[HeadDown, Balance, Height], None, Asks::Nothing),
         "osteoporosis_fracture" => (&[Impact], None, Asks::Always),
         "illness" => (&[MaximalEffort], None, Asks::UnlessEffort),
+        "concussion" if cleared => (&[HeadDown], None, Asks::Nothing),
+        "concussion" => (
+            &[HeadDown, Jump, Impact, Straining, MaximalEffort, Height, HighHeartRate],
+            Some(5.0),
+            Asks::UnlessCleared,
+        ),
         _ => (&[], None, Asks::Nothing),
     };
     Brings { forbids, effort, asks }

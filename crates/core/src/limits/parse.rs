@@ -19,7 +19,14 @@ mod figures;
 
 pattern!(ONLY_WITH, r"^ *(.+?) only with (?:a |an |the )?(.+?) *$");
 pattern!(WITHOUT, r"^ *(.+?) without (?:a |an |the |any )?(.+?)(?: please| only)? *$");
+pattern!(
+    TO_COME,
+    r"\b(?:surgery|operation|op|repair) (?:is )?(?:next|planned|scheduled|due|booked)\b|\b(?:awaiting|waiting for|before|upcoming|planned|scheduled) (?:an? |the |my |her |his )?(?:\w+ )?(?:surgery|operation|op|repair)\b"
+);
 pattern!(TREATED, r"\b(?:doctor|doc|gp|midwife|physio|consultant|surgeon|cardiologist|specialist)\b");
+
+/// Answers to "what hurts?" that are no ban of anything.
+const NOTHING: [&str; 4] = ["nothing", "no", "nope", "nil"];
 
 /// A piece of the sentence between two stops.
 #[derive(Default)]
@@ -42,10 +49,17 @@ enum Said {
 /// Reads a sentence.
 pub(super) fn parse(text: &str) -> Read {
     let mut reader = Reader::default();
-    let plain = normal(text);
-    let plain = reader.figures(&plain, text.chars().count() > LONGEST);
-    for clause in plain.split(['|']) {
-        reader.clause(clause);
+    let told = normal(text);
+    let plain = reader.figures(&told, text.chars().count() > LONGEST);
+    if NOTHING.contains(&told.trim()) {
+        reader.none = true;
+    } else {
+        plain.split('|').for_each(|clause| reader.clause(clause));
+    }
+    // "Operation next month": it has not happened, and nothing ends with it.
+    if TO_COME.is_match(&told) {
+        reader.repaired = false;
+        reader.read.until = None;
     }
     let mut read = reader.finish();
     read.until = read.until.map(|until| as_written(&until, text));
@@ -105,6 +119,8 @@ struct Reader {
     conditions: Vec<(String, Option<String>)>,
     week: Option<f64>,
     stated: bool,
+    /// Nothing heavy, of everything or of some lifts: what a sore part forbids stays forbidden.
+    nothing_heavy: bool,
     allowed: bool,
     cleared: bool,
     repaired: bool,
@@ -296,11 +312,15 @@ impl Reader {
         }
         if heavy && bans.is_empty() && said == Said::Ban {
             self.forbid(&[Property::Straining, Property::MaximalEffort]);
-            self.stated = true;
+            self.nothing_heavy = true;
         }
         for sense in bans {
             match sense {
-                Sense::Family(_) if heavy => self.forbid(&[Property::Straining]),
+                Sense::Family(_) if heavy => {
+                    self.forbid(&[Property::Straining]);
+                    self.nothing_heavy = true;
+                    continue;
+                }
                 Sense::Property(properties) => {
                     self.forbid(properties);
                     self.read.by_word.extend(properties);
@@ -310,7 +330,10 @@ impl Reader {
                     self.parts.push((group.clone(), reason.clone()));
                     continue;
                 }
-                Sense::Every => self.unknown = true,
+                Sense::Every => {
+                    self.unknown = true;
+                    continue;
+                }
                 _ => {}
             }
             self.stated = true;
@@ -373,8 +396,10 @@ impl Reader {
     fn finish(mut self) -> Read {
         let bare = std::mem::take(&mut self.pending);
         self.take(Clause { bare, ..Clause::default() }, false);
-        let nothing_said = !self.stated && self.conditions.is_empty() && !self.unknown;
         let spares = !self.parts.is_empty();
+        // Of a sore part everything usual is spared, and asked about, where nothing but "nothing heavy" is said of it.
+        self.stated |= self.nothing_heavy && !spares;
+        let nothing_said = !self.stated && self.conditions.is_empty() && !self.unknown;
         for (group, reason) in std::mem::take(&mut self.parts) {
             self.curled |= group.contains(&Property::SpinalFlexion);
             if let Some(reason) = &reason {
