@@ -94,6 +94,9 @@ pub(super) fn through(rounds: f64) -> f64 {
     if rounds.fract() == 0.0 { rounds + REST_OF_A_ROUND } else { rounds }
 }
 
+/// So far beyond the only end of a window, as a share of it, a version has taken more than it had to. Coaching judgement.
+const OVERDONE: f64 = 0.4;
+
 /// A window with one end only counts as this wide, as a share of it.
 const WIDTH_OF_ONE_END: f64 = 0.24;
 
@@ -125,6 +128,23 @@ impl Window {
         let margin = self.width() * margin;
         self.low.is_none_or(|low| value >= low + margin)
             && self.high.is_none_or(|high| value <= high - margin)
+    }
+
+    /// Whether a value lies so far beyond the only end of a window that much less would have had to be taken away.
+    pub fn is_overdone(&self, value: f64) -> bool {
+        match (self.low, self.high) {
+            (Some(low), None) => value > low * (1.0 + OVERDONE),
+            (None, Some(high)) => value < high / (1.0 + OVERDONE),
+            _ => false,
+        }
+    }
+
+    /// How far outside a value lies: the logarithm of its ratio to the nearer end; 0 inside.
+    pub fn off_by(&self, value: f64) -> f64 {
+        let beyond = |over: f64, under: f64| (over.max(1e-3) / under.max(1e-3)).ln().max(0.0);
+        let below = self.low.map_or(0.0, |low| beyond(low, value));
+        let above = self.high.map_or(0.0, |high| beyond(value, high));
+        below.max(above)
     }
 
     fn width(&self) -> f64 {

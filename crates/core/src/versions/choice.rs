@@ -10,6 +10,9 @@ use crate::member::Member;
 use crate::pacing::{Model, Prediction, Run, Verdict, Window};
 use crate::session::Node;
 
+/// A chance of less than this is none to go by.
+const HARDLY: f64 = 0.05;
+
 /// A member's version of a piece, with what to expect of it.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Choice {
@@ -33,6 +36,8 @@ pub struct Choice {
     pub allowed: bool,
     /// Whether it is on stimulus: inside the window likely enough, and no rule against it.
     pub on_stimulus: bool,
+    /// How far outside of the window the median lies, as the logarithm of a ratio; 0 inside.
+    pub(super) off_by: f64,
     /// One sentence.
     pub reason: String,
 }
@@ -43,10 +48,16 @@ impl Choice {
         if self.allowed { Verdict::of(&self.predicted, window, model) } else { Verdict::AgainstRule }
     }
 
-    /// What nothing speaks against before what something does, on stimulus before off it, then by chance.
+    /// What nothing speaks against before what something does, on stimulus before off it, then by chance; where there is hardly any, what
+    /// comes nearest.
     pub(super) fn likelier(&self, other: &Self) -> Ordering {
         let rank = |choice: &Self| (choice.allowed, choice.on_stimulus);
-        rank(self).cmp(&rank(other)).then(self.predicted.chance.total_cmp(&other.predicted.chance))
+        let chance =
+            |choice: &Self| if choice.predicted.chance < HARDLY { 0.0 } else { choice.predicted.chance };
+        rank(self)
+            .cmp(&rank(other))
+            .then(chance(self).total_cmp(&chance(other)))
+            .then(other.off_by.total_cmp(&self.off_by))
     }
 
     /// Whether it is not on stimulus because it ends ahead of a window too often: more can be offered.

@@ -18,9 +18,10 @@ const FINE_STEPS: [f64; 10] = [0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.65, 0.6, 0.55,
 /// Factors on the repetitions of an easier movement that are tried to keep the time: a replacement keeps repetitions, time and
 /// effort within a fifth.
 const LONGER_SWAPS: [f64; 2] = [1.1, 1.2];
-/// A station that does not fit is cut until it is this share of its interval's limit, and to no less than this share of itself.
+/// A station that does not fit is cut until it is this share of its interval's limit, and to no less than this share of itself: who has a
+/// third of a class's power does a third of its calories in the same time.
 const STATION_FITS: f64 = 0.97;
-const LEAST_STATION: f64 = 0.5;
+const LEAST_STATION: f64 = 0.3;
 /// Steps up that are offered to who is ahead.
 const MORE_LOAD: [f64; 4] = [1.1, 1.2, 1.3, 1.4];
 const MORE_REPS: [f64; 5] = [1.1, 1.2, 1.3, 1.4, 1.5];
@@ -79,10 +80,13 @@ impl Fitter<'_> {
         loads.take(LOADS_FOR_THE_CLOCK * 2).find(|changes| self.holds(changes))
     }
 
-    /// Whether changes bring the median comfortably inside, with nothing that speaks against them.
+    /// Whether changes bring the median comfortably inside and take no more away than that asks for, with nothing that speaks against them.
     pub fn holds(&self, changes: &Changes) -> bool {
         let (tree, _) = self.tree(changes);
-        self.side(&tree) == Side::Inside && self.broken(&tree).is_empty()
+        let result = self.result(&tree);
+        self.window.comfortably(result, self.comfort) == Side::Inside
+            && !self.window.is_overdone(result)
+            && self.broken(&tree).is_empty()
     }
 
     /// Takes off from `start` what the loads' rules ask for, then what the clock asks for, in the gym's order.

@@ -4,6 +4,7 @@ use super::rewrite::available;
 use super::world::World;
 use crate::gym::{Gym, KippingSchool};
 use crate::limits::Ground;
+use crate::member::Experience;
 use crate::movement::{Movement, MovementId};
 use crate::pacing::model::Kind;
 use crate::pacing::{Ability, Athlete};
@@ -23,6 +24,8 @@ const MOST_UNBROKEN: f64 = 8.0;
 const A_STEP_LESS: f64 = 0.97;
 /// "No more than two sets": a set of n needs about n / 1.5 when fresh; coaching practice.
 const TWO_SETS: f64 = 1.5;
+/// From this step of skill on a movement is hard to learn: handstand push-ups, muscle-ups, whole handstands.
+const HARD_SKILL: u8 = 3;
 
 /// Why a movement cannot stand in this member's version.
 #[derive(Clone, Debug, PartialEq)]
@@ -99,8 +102,11 @@ pub(super) fn against(
     // Small sets of a skill are fine for who has some; a third of the set is where it turns to waiting. Of strict pressing it
     // is half.
     let shown = athlete.member.best(movement.id.as_str()).is_some() || ability.guess;
+    // What a beginner has never been seen to do, and is hard to learn, is given to them where all of a set is likely to be there.
+    let beginner = matches!(athlete.member.experience, Experience::New | Experience::Beginner);
     let too_few = match movement.skill {
         0 => false,
+        HARD_SKILL.. if beginner && ability.guess => ability.capacity < biggest_set,
         1 => ability.kind == Kind::Push && shown && ability.capacity <= biggest_set * HALF,
         _ => ability.capacity < (biggest_set / 3.0).max(1.0),
     };
