@@ -12,7 +12,7 @@ use crate::strength::{
     Base, LiftPlace, LiftSheet, Lifting, Rack, RackPlan, SetKind, complex, leave_plates_on, light_sheets,
     one_bar_a_rack, rack_groups, rack_groups_again,
 };
-use crate::versions::{World, lift_instead};
+use crate::versions::{World, lift_instead, lift_they_can};
 
 /// The build that a part's shares are taken of what it ends at: an earlier one of the same lift, where the part asks for a share of today's.
 pub(super) fn built_before(session: &Session, n: usize) -> Option<&Part> {
@@ -163,10 +163,16 @@ fn lift_of(lifting: Lifting<'_>, lift: &Movement, world: &World<'_>) -> LiftShee
     let Lifting { member, released, catalogue, .. } = lifting;
     let sheet_of = |own: &Movement| begun(lifting.sheet(lift, own), &[own], member, world);
     if released.is_some() || !Ground::of(member).spares(lift) {
-        return sheet_of(lift);
+        let sheet = sheet_of(lift);
+        let most = sheet.sets.iter().map(|set| set.reps).max().unwrap_or(0);
+        let easier = lift_they_can(lift, most, member, world).filter(|_| released.is_none());
+        return match easier.and_then(|(id, why)| Some((catalogue.get(&id)?, why))) {
+            Some((own, why)) => sheet_of(own).in_place_of(lift, own, &why),
+            None => sheet,
+        };
     }
     match lift_instead(lift, member, world).and_then(|id| catalogue.get(&id)) {
-        Some(own) => sheet_of(own).in_place_of(lift, own),
+        Some(own) => sheet_of(own).in_place_of(lift, own, "to keep a limit"),
         None => sheet_of(lift).left_out(),
     }
 }

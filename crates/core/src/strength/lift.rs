@@ -19,6 +19,9 @@ use crate::why::Why;
 /// Effort by feel of sets that ask for none, as RPE.
 const BY_FEEL_RPE: f64 = 7.0;
 
+/// Effort of as many as possible of what has no load, as RPE: the last clean one ends the set.
+const TO_THE_LAST_RPE: f64 = 9.0;
+
 /// A lift of a part that is put together for somebody.
 #[derive(Clone, Copy)]
 pub struct Lifting<'a> {
@@ -168,12 +171,15 @@ impl Lifting<'_> {
 
     /// Sets without a load: nothing is on file to count from, or nothing can be put on.
     fn by_feel(&self, mut sheet: LiftSheet, plan: &[Asked], lift: &Movement) -> LiftSheet {
-        let rpe = self.part.strength.rpe.map_or(BY_FEEL_RPE, |[low, _]| low);
+        let to_the_last = !lift.takes_weight() && plan.iter().all(|set| set.open && set.reps == 0);
+        let unwritten = if to_the_last { TO_THE_LAST_RPE } else { BY_FEEL_RPE };
+        let rpe = self.part.strength.rpe.map_or(unwritten, |[low, _]| low);
         let rpe = sheet.held.as_ref().map_or(rpe, |hold| rpe.min(hold.effort));
-        let (why, how) = if lift.takes_weight() {
-            ("no max on file", "climb in small steps and stop when form changes")
+        let (why, how) = if lift.takes_weight() || is_hung(lift, self.part) {
+            ("no max on file".to_owned(), "climb in small steps and stop when form changes")
         } else {
-            ("nothing to load", "stop when form changes")
+            let most = plan.iter().map(|set| set.reps).max().unwrap_or(0);
+            (most_reps::on_file(self.member, lift, most), "stop when form changes")
         };
         let of_most = plan.first().and_then(most_reps::told);
         sheet.by_feel = Some(match &of_most {
@@ -193,7 +199,7 @@ impl Lifting<'_> {
             why: match most_reps::told(asked) {
                 Some(told) if asked.reps > 0 => Why::new(format!("{} reps", asked.reps)).because(told),
                 Some(told) => Why::new("by feel").because(told).guessed(),
-                None => Why::new("by feel").because(why).guessed(),
+                None => Why::new("by feel").because(why.clone()).guessed(),
             },
         };
         sheet.sets = plan.iter().zip(1..).map(set).collect();

@@ -132,8 +132,9 @@ pub fn system_max(member: &Member, lift: &Movement, catalogue: &Catalogue) -> Op
             ..added
         });
     }
-    let without =
-        lift.prerequisites.iter().chain([&lift.id]).find_map(|id| member.best_reps.get(id)).copied();
+    // What always has a weight is named after what is asked for first; of anything else another movement says nothing.
+    let bare = lift.prerequisites.iter().filter(|_| lift.load_kind == LoadKind::Vest);
+    let without = bare.chain([&lift.id]).find_map(|id| member.best_reps.get(id)).copied();
     let reps = without.filter(|reps| *reps > 0)?.min(MOST_REPS_FOR_ESTIMATE);
     let value = estimate_1rm(body, reps)?;
     Some(Estimate {

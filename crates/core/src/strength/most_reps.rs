@@ -12,6 +12,15 @@ fn best(member: &Member, lift: &Movement) -> Option<u32> {
     member.best(lift.id.as_str()).or(member.best(&strict)).filter(|most| *most > 0)
 }
 
+/// What is known of sets of so many, or of as many as possible where it is 0, of a `lift` that takes no weight.
+pub(super) fn on_file(member: &Member, lift: &Movement, reps: u32) -> String {
+    match best(member, lift) {
+        Some(most) if reps > most => format!("{most} in a row on file: break the {reps} before they fail"),
+        Some(most) => format!("nothing to load, {most} in a row on file"),
+        None => "nothing to load".to_owned(),
+    }
+}
+
 /// The sets with the repetitions that their shares come to for the `lift` that is done, one at least; 0 where no best is on file.
 pub(super) fn counted(sets: Vec<Asked>, member: &Member, lift: &Movement) -> Vec<Asked> {
     let of_best = |set: Asked| {

@@ -62,11 +62,11 @@ impl LiftSheet {
         each.collect::<Vec<_>>().join(" + ")
     }
 
-    /// The sheet of what is done in place of `written`, to keep a limit.
-    pub fn in_place_of(mut self, written: &Movement, own: &Movement) -> Self {
+    /// The sheet of what is done in place of `written`, and why: `to keep a limit`.
+    pub fn in_place_of(mut self, written: &Movement, own: &Movement, why: &str) -> Self {
         self.instead_of = Some(written.id.to_string());
         let swap = format!(
-            "{} was written: {} in its place, to keep a limit",
+            "{} was written: {} in its place, {why}",
             written.name.to_lowercase(),
             own.name.to_lowercase()
         );
@@ -231,7 +231,11 @@ mod tests {
         let (pull, thrust) = (catalogue.find("deadlift").unwrap(), catalogue.find("hip-thrust").unwrap());
         let own = sheet("Deadlift 3x5 @ 70%", "deadlift");
         assert_eq!((own.written(), own.called(catalogue)), ("deadlift", "Deadlift".to_owned()));
-        let other = LiftSheet { lift: thrust.id.to_string(), ..own.clone() }.in_place_of(pull, thrust);
+        let other = LiftSheet { lift: thrust.id.to_string(), ..own.clone() }.in_place_of(
+            pull,
+            thrust,
+            "to keep a limit",
+        );
         assert_eq!((other.written(), other.called(catalogue)), ("deadlift", "Hip thrust".to_owned()));
         let told = other.held_why.unwrap();
         assert!(told.starts_with("deadlift was written: hip thrust in its place"), "{told}");

@@ -33,7 +33,7 @@ pub use home::HomeKit;
 pub use ladder::{Ladders, Rung};
 pub use names::VersionName;
 pub use rewrite::Edit;
-pub use swaps::{at_home, lift_instead};
+pub use swaps::{at_home, lift_instead, lift_they_can};
 pub use world::World;
 
 use rayon::prelude::*;

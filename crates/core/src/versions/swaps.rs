@@ -8,7 +8,7 @@ use super::world::World;
 use crate::gym::{PushUpSchool, SwapSchool};
 use crate::limits::{Ground, loads};
 use crate::member::Member;
-use crate::movement::{Movement, MovementId, Pattern, Unit};
+use crate::movement::{LoadKind, Movement, MovementId, Pattern, Unit};
 use crate::pacing::Athlete;
 use crate::session::{Dose, Node, Work, works};
 
@@ -144,6 +144,34 @@ pub fn lift_instead(lift: &Movement, member: &Member, world: &World<'_>) -> Opti
     let rung =
         |suits: &dyn Fn(&Movement) -> bool| rungs().find(|other| suits(other)).map(|other| other.id.clone());
     rung(&weighted).or_else(|| rung(&kept)).or_else(|| family(&weighted)).or_else(|| family(&kept))
+}
+
+/// What somebody does in place of a lift with their own weight for sets of so many, and why: with nothing hung on it where there are no more
+/// than that without, else the first easier movement that they can. None where they can do it.
+pub fn lift_they_can(
+    lift: &Movement,
+    reps: u32,
+    member: &Member,
+    world: &World<'_>,
+) -> Option<(MovementId, String)> {
+    if lift.load_kind == LoadKind::Vest {
+        let without = lift.prerequisites.iter().find_map(|id| Some((id, member.best(id.as_str())?)));
+        let (bare, most) = without.filter(|(_, most)| *most <= reps)?;
+        let bare = world.catalogue.get(bare)?;
+        let why =
+            if most == 0 { "not there yet".to_owned() } else { format!("{most} in a row without a weight") };
+        return lift_they_can(bare, reps, member, world).or(Some((bare.id.clone(), why)));
+    }
+    if lift.takes_weight() || lift.unit != Unit::Reps {
+        return None;
+    }
+    let set = Node::Work(Work::new(lift.id.clone(), Dose::reps(reps.max(1))));
+    let swaps = what_cannot_be(&set, &Athlete::new(member), world);
+    let (first, last) = (swaps.first()?, swaps.last()?);
+    let (to, _) = last.rung.to.first().filter(|(to, _)| *to != lift.id)?;
+    let with = last.rung.to[1..].iter().map(|(other, _)| world.catalogue.name(other).to_lowercase());
+    let with: String = with.map(|other| format!(", with as many {other}s")).collect();
+    Some((to.clone(), format!("{}{with}", first.why)))
 }
 
 /// Swaps around a joint (or in pregnancy) for everything in the tree that loads it.
