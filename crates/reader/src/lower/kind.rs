@@ -65,6 +65,8 @@ impl Shaper<'_> {
             && facts.steps.iter().any(|step| {
                 matches!(&step.what, StepKind::Scheme { reps, open: None } if is_of_sets(reps, has_bar))
             });
+        // "Row 4 x 3 min @ RPE 6": an effort paces a machine and is no load.
+        let engines = facts.has_items() && movements().all(Movement::is_engine);
         let lift = every_lift
             || scheme_lift
             || facts.strength.rm.is_some()
@@ -72,7 +74,7 @@ impl Shaper<'_> {
             || facts.climbs && movements().any(Movement::takes_weight)
             || !facts.weighed.is_empty() && facts.items().count() == 1
             || !facts.strength.percent.is_empty()
-            || facts.strength.rpe.is_some()
+            || facts.strength.rpe.is_some() && !engines
             || facts.strength.tempo.is_some()
             || facts.strength.week.is_some()
             || max_sets

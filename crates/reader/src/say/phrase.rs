@@ -31,7 +31,9 @@ const LEAST_OF_METRES: u32 = 200;
 /// What a lift that is called light leaves in reserve, as RPE: four repetitions. Coaching practice; told as an assumption.
 const LIGHT_RPE: f64 = 6.0;
 /// The same of one that is called moderate: three.
-const MODERATE_RPE: f64 = 7.0;
+pub(super) const MODERATE_RPE: f64 = 7.0;
+/// The same of a single, double or triple that is to be solid, smooth or clean: two.
+pub(super) const SOLID_RPE: f64 = 8.0;
 /// What "close to failure" and "near max" leave, as RPE: one repetition.
 const NEAR_FAILURE_RPE: f64 = 9.0;
 

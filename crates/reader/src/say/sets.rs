@@ -5,7 +5,7 @@ use lantern_session::{Load, PercentOf};
 
 use super::captures::{Captures, words_between};
 use super::items::item;
-use super::phrase::reps_of_a_set;
+use super::phrase::{MODERATE_RPE, SOLID_RPE, reps_of_a_set};
 use super::several::of_a_lift;
 use super::{Item, Say};
 use crate::grammar::Capture;
@@ -38,6 +38,15 @@ pub(super) fn sets(
                 (Some(reps @ 1..=20), Some([low, high])) if low >= 4.0 && high <= 10.0 => {
                     vec![Say::Rm(reps), Say::Rpe([low, high])]
                 }
+                _ => Vec::new(),
+            }
+        }
+        // "A moderate double", "a solid triple": what is built up to is no heaviest.
+        "rm.moderate" | "rm.solid" => {
+            let reps = c.count('n').or(reps_of_a_set(&words_between(line, start, end)));
+            let effort = if says == "rm.solid" { SOLID_RPE } else { MODERATE_RPE };
+            match reps {
+                Some(reps @ 1..=20) => vec![Say::Rm(reps), Say::Heaviness(effort)],
                 _ => Vec::new(),
             }
         }

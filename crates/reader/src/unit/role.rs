@@ -269,6 +269,12 @@ pub(super) fn read_sentence(
         if speaks_of && anchored == 0 {
             work.cost += weights.of("work.speaks_of");
         }
+        // "Some stretch 1 min / side": a length of each side is of a movement, whatever it is called.
+        let length = |said: &Said| matches!(said.say, Say::Length(_));
+        let of_sides = work.says.iter().any(length) && work.says(|say| matches!(say, Say::Side));
+        if of_sides && work.items().next().is_none() && covering.unknown_words > 0 {
+            work.cost += weights.of("work.side_of_nothing");
+        }
         if work.says.is_empty() {
             work.cost += weights.of("work.empty");
         }

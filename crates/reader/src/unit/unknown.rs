@@ -26,9 +26,13 @@ pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) 
         let names = words.iter().any(|n| !line.movements[*n].is_empty());
         // "400 m hill lap": a lap of something.
         let lap = |n: usize| n > end && Some(n) == words.last().copied() && body[n].word() == Some("lap");
-        let means = words
-            .iter()
-            .any(|n| !lap(*n) && line.classes[*n].iter().any(|(class, _)| !rules.is_free(*class)));
+        // "12 dumbbell wombats": what it is done with stands in front of the name.
+        let tool = |n: usize| {
+            n == end && words.len() > 1 && body[n].word().is_some_and(|word| TOOLS.contains(&word))
+        };
+        let means = words.iter().any(|n| {
+            !lap(*n) && !tool(*n) && line.classes[*n].iter().any(|(class, _)| !rules.is_free(*class))
+        });
         let strange = words
             .iter()
             .any(|n| line.classes[*n].is_empty() && body[*n].word().is_some_and(|word| word.len() > 2));

@@ -170,3 +170,26 @@ fn sets_are_to_be_finished_by_a_time() {
     let share = plain("3 rounds for time\n9 power cleans @ 65%\n15 cal row");
     assert!(share.contains("@ 65%"), "a share in a piece stands in the plain notation: {share}");
 }
+
+#[test]
+fn a_moderate_double_is_built_up_to_and_is_no_heaviest() {
+    for (text, reps, effort) in [
+        ("Power clean\nWork up to a moderate double in 15 minutes", 2, 7),
+        ("Front squat: build to a solid triple", 3, 8),
+        ("Push press\nBuild to a comfortable single", 1, 7),
+    ] {
+        let lift = part(text);
+        let found = (&lift["format"], &lift["rm"], &lift["rpe"]);
+        assert_eq!(found, (&json!("build_to"), &json!(reps), &json!([effort, effort])), "{text}: {lift:#}");
+    }
+}
+
+#[test]
+fn what_is_built_across_the_sets_of_a_clock_is_a_lift() {
+    let lift = part("Every 90 s x 6 sets\n2 hang power cleans, build across the sets");
+    let found = (&lift["kind"], &lift["format"], &lift["rises"]);
+    assert_eq!(found, (&json!("strength"), &json!("every"), &json!(true)), "{lift:#}");
+    // In a piece "every climb" is a climb.
+    let piece = part("For time\n5 rope climbs\n20 burpees\n2 pull-ups for every climb that is not there");
+    assert_eq!(piece["rises"], json!(false), "{piece:#}");
+}

@@ -308,3 +308,34 @@ fn what_is_gone_round_may_have_been_done_once_above() {
     assert_eq!(day.len(), 1, "{day:#?}");
     assert_eq!(day[0]["format"], json!("for_time"), "{day:#?}");
 }
+
+#[test]
+fn stretches_are_timed_and_no_length_of_the_part() {
+    for (text, movement) in [
+        ("shoulder stretch 1 min", "t-chest-stretch"),
+        ("hamstring 1 min / side", "hamstring-stretch"),
+        ("glute stretch 90 sec each", "half-pigeon"),
+        ("neck stretch 45 s", "neck-stretch"),
+    ] {
+        let day = part(&format!("Mobility:\ncouch stretch 2 min / side\n{text}"));
+        assert_eq!(day["movements"], json!(["couch-stretch", movement]), "{text}: {day:#}");
+        assert_eq!(day["duration_s"], Value::Null, "{text}");
+    }
+}
+
+#[test]
+fn what_nobody_knows_is_told_whatever_it_is_done_with() {
+    for name in ["zorbles", "DB zorbles", "kettlebell zorbles", "barbell zorbles"] {
+        let text = format!("4 rounds:\n10 push-ups\n12 {name}\n12 sit-ups");
+        let reading = lantern_reader::read(&text, lantern_session::movement::Catalogue::standard());
+        let told = |problem: &lantern_session::Problem| problem.message.contains("is no movement I know");
+        assert!(reading.problems.iter().any(told), "{name}: {:?}", reading.problems);
+    }
+}
+
+#[test]
+fn an_effort_paces_a_machine_and_makes_no_lift_of_it() {
+    let row = part("Row 4 x 3 min @ RPE 6, 1 min rest");
+    assert_eq!((&row["kind"], &row["rounds"]), (&json!("conditioning"), &json!(4)), "{row:#}");
+    assert_eq!(total(&row, "row"), json!(720), "{row:#}");
+}
