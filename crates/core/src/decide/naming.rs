@@ -260,6 +260,15 @@ mod tests {
         ["Ada", "Ben", "Cleo"].iter().zip(7..).map(|(name, id)| (id, (*name).to_owned())).collect()
     }
 
+    /// Somebody may be called like an id of the rows, and keeps that name on the way there; on the way back an id of nobody is nobody.
+    #[test]
+    fn a_name_like_an_id_is_a_name() {
+        let called =
+            Decision::Loads(LoadDecision::Hold { member: format!("{ID}99"), lift: "back-squat".to_owned() });
+        assert_eq!(called.told(&Naming::to_rows(&members(), &DAY)), Some(called.clone()));
+        assert_eq!(called.told(&Naming::to_plan(&members(), &DAY)), None);
+    }
+
     /// A decision of each kind that names a member, a part or a piece.
     fn decision(n: usize) -> Decision {
         let name = members()[n % 3].1.clone();

@@ -284,6 +284,23 @@ mod tests {
     }
 
     #[test]
+    fn places_stand_in_rows_and_none_upon_another() {
+        let floor = floor("For time\n30 burpees", 14, &BTreeMap::new(), &Gym::default());
+        let (mut rows, mut columns) = (Vec::new(), Vec::new());
+        for place in &floor.places {
+            rows.push((place.y * 100.0).round() as i64);
+            columns.push((place.x * 100.0).round() as i64);
+        }
+        let places: std::collections::BTreeSet<_> = rows.iter().zip(&columns).collect();
+        assert_eq!(places.len(), 14, "{places:?}");
+        // Row by row from the wall, each as far from the one before.
+        assert!(rows.is_sorted(), "{rows:?}");
+        rows.dedup();
+        let steps: std::collections::BTreeSet<i64> = rows.windows(2).map(|two| two[1] - two[0]).collect();
+        assert!(rows.len() > 1 && steps.len() == 1, "{rows:?}");
+    }
+
+    #[test]
     fn who_is_moved_stays_there_and_too_near_is_said() {
         let moved =
             BTreeMap::from([("Member 0".to_owned(), (10.0, 5.0)), ("Member 1".to_owned(), (10.5, 5.0))]);

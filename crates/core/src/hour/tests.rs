@@ -169,6 +169,16 @@ fn what_does_not_fit_a_written_time_says_so_and_what_would() {
     let clock = "Back squat\nevery 1:00 x 10: 5 reps @ 75%";
     let crowded = tight(clock, 20).unwrap();
     assert!(crowded.contains("a set starts every 1:00") && crowded.contains("would fit"), "{crowded}");
+    // So many turns as go into the minute, and fewer than stand there.
+    let seconds = |clock: &str| {
+        clock.split_once(':').map(|(m, s)| m.parse::<f64>().unwrap() * 60.0 + s.parse::<f64>().unwrap())
+    };
+    let words: Vec<&str> = crowded.split([' ', ',']).collect();
+    let number = |n: usize| words[n].parse::<f64>().unwrap();
+    let behind = |word: &str| words.iter().position(|other| *other == word).unwrap() + 1;
+    let turn = seconds(words[behind("take")]).unwrap() / number(0);
+    let fit = number(words.iter().rposition(|word| *word == "to").unwrap() - 1);
+    assert!(fit < number(0) && fit <= (60.0 / turn).max(1.0) && (fit + 1.0) * turn > 60.0, "{crowded}");
     assert_eq!(tight(clock, 4), None);
     let written = "Back squat 8x5 @ 75%, in 12 minutes";
     let full = tight(written, 20).unwrap();

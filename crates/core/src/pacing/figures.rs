@@ -200,6 +200,16 @@ mod tests {
     }
 
     #[test]
+    fn a_lap_says_how_fast_somebody_is() {
+        let speed = |seconds| {
+            let member = Member { run_400_s: Some(seconds), ..Member::default() };
+            Figures::of(&member, Catalogue::standard(), Model::standard()).speed.value
+        };
+        let laps = [110, 90, 75, 62].map(speed);
+        assert!(laps.is_sorted() && laps[3] > laps[0] + 0.3, "{laps:?}");
+    }
+
+    #[test]
     fn a_lift_says_how_strong_somebody_is_and_not_how_fit() {
         let (weak, strong) = (with(&[("bench-press", 50.0)], &[]), with(&[("bench-press", 110.0)], &[]));
         assert!(strong.strength.value > weak.strength.value + 0.2, "{strong:?}");
