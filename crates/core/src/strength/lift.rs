@@ -184,6 +184,7 @@ impl Lifting<'_> {
         let of_most = plan.first().and_then(most_reps::told);
         sheet.by_feel = Some(match &of_most {
             Some(told) => format!("{told}; {how}"),
+            None if to_the_last => format!("as many as stay clean, RPE {}; {why}", plain(rpe)),
             None => format!("{why}: by feel, RPE {}, {how}", plain(rpe)),
         });
         let set = |(asked, set): (&Asked, u32)| SetLoad {
