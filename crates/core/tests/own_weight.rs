@@ -1,10 +1,11 @@
 //! Lifts of one's own weight: by how many somebody has in a row, and by something easier where there are none.
 
 use lantern_core::gym::Gym;
-use lantern_core::member::{Experience, Member, Sex};
+use lantern_core::member::{Experience, Max, Member, Sex};
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::plan::plan;
 use lantern_core::read::read;
+use lantern_core::session::works;
 use lantern_core::strength::LiftSheet;
 use lantern_core::units::Kilograms;
 
@@ -78,4 +79,27 @@ fn push_ups_say_nothing_of_what_can_be_hung_on_at_dips() {
     assert!(dips.by_feel.unwrap().starts_with("no max on file"));
     let own = sheet("Weighted dips 4x5 @ 80%", somebody(&[("bar-dip", 10)]));
     assert!(own.max.is_some_and(|max| max.guess));
+}
+
+/// In a piece, too, a share of bodyweight is of the body and not of what is lifted once.
+#[test]
+fn a_piece_at_a_share_of_bodyweight_has_the_bars_of_each_ones_own() {
+    let catalogue = Catalogue::standard();
+    let strong = Member {
+        maxes: [(MovementId::new("deadlift"), Max::on_file(Kilograms::from_kg(170.0)))].into(),
+        ..somebody(&[])
+    };
+    for (text, kg) in [
+        ("3 rounds for time\n10 deadlifts @ 1.5 x bodyweight\n400 m run", 95.0),
+        ("3 rounds for time\n10 deadlifts (1.5 bodyweight)\n400 m run", 95.0),
+        ("3 rounds for time\n10 deadlifts (3/4 bodyweight)\n400 m run", 47.5),
+        ("3 rounds for time\n10 deadlifts (half bodyweight)\n400 m run", 32.5),
+    ] {
+        let reading = read(text, catalogue);
+        assert!(reading.problems.is_empty(), "{text}: {:?}", reading.problems);
+        let plan = plan(&reading.session, std::slice::from_ref(&strong), &Gym::default(), catalogue, 1);
+        let load = works(&plan.pieces[0].members[0].as_written().tree)[0].load.unwrap();
+        // 64 kg of bodyweight: to what the plates make at or below it.
+        assert!((load.first - kg).abs() < 2.6 && load.first <= kg + 1.1, "{text}: {load}");
+    }
 }

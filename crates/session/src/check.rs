@@ -10,6 +10,8 @@ const LONGEST_PIECE_S: u32 = 3 * 3600;
 /// Shares of one's own 1RM above this are no prescription, in percent; of another lift's more can be meant.
 const HIGHEST_PERCENT: f64 = 110.0;
 const HIGHEST_PERCENT_OF_ANOTHER: f64 = 130.0;
+/// The highest share of their own weight that anybody lifts: three and a half times, off the floor.
+const HIGHEST_PERCENT_OF_BODYWEIGHT: f64 = 350.0;
 /// More repetitions than one set has.
 const MOST_REPS_OF_A_SET: u32 = 100;
 /// Heaviest load for one implement that anybody writes, in kilograms.
@@ -86,8 +88,11 @@ fn check_part(report: &mut Report<'_>) {
     }
     let mut shares: Vec<f64> = part.strength.percent.iter().flatten().copied().collect();
     shares.dedup();
-    let another = matches!(part.strength.percent_of, Some(PercentOf::Lift(_) | PercentOf::Rm(_)));
-    let highest = if another { HIGHEST_PERCENT_OF_ANOTHER } else { HIGHEST_PERCENT };
+    let highest = match part.strength.percent_of {
+        Some(PercentOf::Lift(_) | PercentOf::Rm(_)) => HIGHEST_PERCENT_OF_ANOTHER,
+        Some(PercentOf::Bodyweight) => HIGHEST_PERCENT_OF_BODYWEIGHT,
+        _ => HIGHEST_PERCENT,
+    };
     for share in shares {
         if !(1.0..=highest).contains(&share) {
             let message = format!(

@@ -10,9 +10,6 @@ use crate::member::Member;
 use crate::pacing::{Model, Prediction, Run, Verdict, Window};
 use crate::session::Node;
 
-/// A chance of less than this is none to go by.
-const HARDLY: f64 = 0.05;
-
 /// A member's version of a piece, with what to expect of it.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Choice {
@@ -48,15 +45,13 @@ impl Choice {
         if self.allowed { Verdict::of(&self.predicted, window, model) } else { Verdict::AgainstRule }
     }
 
-    /// What nothing speaks against before what something does, on stimulus before off it, then by chance; where there is hardly any, what
-    /// comes nearest.
+    /// What nothing speaks against before what something does, on stimulus before off it, then by chance; where there is none, what comes
+    /// nearest.
     pub(super) fn likelier(&self, other: &Self) -> Ordering {
         let rank = |choice: &Self| (choice.allowed, choice.on_stimulus);
-        let chance =
-            |choice: &Self| if choice.predicted.chance < HARDLY { 0.0 } else { choice.predicted.chance };
         rank(self)
             .cmp(&rank(other))
-            .then(chance(self).total_cmp(&chance(other)))
+            .then(self.predicted.chance.total_cmp(&other.predicted.chance))
             .then(other.off_by.total_cmp(&self.off_by))
     }
 

@@ -10,7 +10,7 @@ use super::numbers;
 use crate::gym::{Gym, at_or_below};
 use crate::member::Member;
 use crate::movement::{Catalogue, LoadKind, Movement, Unit};
-use crate::session::{Amount, Dose, Load, LoadUnit, Node, Part, Work, works};
+use crate::session::{Amount, Dose, Load, LoadUnit, Node, Part, PercentOf, Work, works};
 use crate::strength::{load_bar, max_for};
 use crate::units::{Kilograms, WeightUnit, clock_s, plain};
 
@@ -95,9 +95,9 @@ pub fn for_member(part: &Part, member: &Member, gym: &Gym, catalogue: &Catalogue
         let share = work.percent.first().or(of_all).map(|[low, high]| (low + high) / 200.0);
         let movement = catalogue.get(&work.movement).filter(|movement| movement.is_barbell());
         if let (None, Some(share), Some(movement)) = (work.load, share, movement)
-            && let Some(max) = max_for(member, &movement.id, catalogue)
+            && let Some(whole) = whole_of(part, movement, member, catalogue)
         {
-            let own = available(max.value.share(share), movement, gym);
+            let own = available(whole.share(share), movement, gym);
             work.load = Some(Load {
                 first: own.in_unit(gym.unit),
                 second: None,
@@ -107,6 +107,16 @@ pub fn for_member(part: &Part, member: &Member, gym: &Gym, catalogue: &Catalogue
         }
         Node::Work(work)
     })
+}
+
+/// What the shares of a piece are of: one's own weight, the 1RM of another lift, or that of the lift itself. None where it is not on file.
+fn whole_of(part: &Part, movement: &Movement, member: &Member, catalogue: &Catalogue) -> Option<Kilograms> {
+    let of = match &part.strength.percent_of {
+        Some(PercentOf::Bodyweight) => return member.bodyweight,
+        Some(PercentOf::Lift(other)) => other,
+        _ => &movement.id,
+    };
+    Some(max_for(member, of, catalogue)?.value)
 }
 
 /// A load of at most this share of somebody's 1RM is not what stops them: it is lowered no further. Coaching practice.

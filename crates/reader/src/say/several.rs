@@ -337,8 +337,12 @@ impl Say {
                 let share = Self::one("percent", captures, line, start, end);
                 share.into_iter().chain([Self::PercentOf(PercentOf::Bodyweight)]).collect()
             }
-            "bodyweight" => {
-                let times = c.number('n').unwrap_or(1.0);
+            "bodyweight" | "bodyweight.half" | "bodyweight.part" => {
+                let part = c.count('a').zip(c.count('b')).map(|(a, b)| f64::from(a) / f64::from(b.max(1)));
+                let times = match says {
+                    "bodyweight.half" => 0.5,
+                    _ => part.or(c.number('n')).unwrap_or(1.0),
+                };
                 if !(0.2..=3.5).contains(&times) {
                     return Vec::new();
                 }
