@@ -92,6 +92,14 @@ fn nothing_heavy_leaves_a_sore_part_spared() {
 }
 
 #[test]
+fn what_is_listed_behind_a_ban_is_banned() {
+    let listed = Limit::new("no running, jumping");
+    assert!(!listed.is_unread() && ["run", "box-jump"].iter().all(|id| spares("no running, jumping", id)));
+    // A part of the body begins anew.
+    assert!(Limit::new("no running, left shoulder").forbids().eq(["running"]));
+}
+
+#[test]
 fn an_operation_to_come_has_not_happened() {
     let to_come = "hernia, surgery next month";
     assert!(spares(to_come, "deadlift") && Limit::new(to_come).until().is_none());

@@ -28,7 +28,7 @@ Gorm Tarn,M,27,92,advanced,200,240,95,145,140,110,18,55,30,160,6:20,1:22,3:18,26
 Hilde Roe,F,52,78,beginner,55,70,,30,,,0,4,0,5,9:20,,,90,,,knees: no jumping and no running; asthma,
 ";
 
-/// The class, with what results say of the last three: one is quicker than on file, one slower the longer it lasts, one of whom little is known.
+/// The class, with what results say of the last three: short pieces went quicker than the file says, long ones slower, all a little slower.
 fn class() -> Vec<Member> {
     let (mut members, errors) = roster_from_csv(ROSTER);
     assert!(errors.is_empty(), "{errors:?}");

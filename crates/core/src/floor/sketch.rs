@@ -284,6 +284,19 @@ mod tests {
     }
 
     #[test]
+    fn who_is_moved_through_a_wall_stands_at_it() {
+        let gym = Gym::default();
+        let (width, depth) = gym.floor_m;
+        for ((x, y), far) in [((-9.0, -9.0), false), ((width + 9.0, depth + 9.0), true)] {
+            let moved = BTreeMap::from([("Member 0".to_owned(), (x, y))]);
+            let place = &floor("For time\n30 thrusters 40 kg", 1, &moved, &gym).places[0];
+            let near = (place.width / 2.0, place.depth / 2.0);
+            let at = if far { (width - near.0, depth - near.1) } else { near };
+            assert!((place.x - at.0).abs() < 1e-9 && (place.y - at.1).abs() < 1e-9, "{place:?}");
+        }
+    }
+
+    #[test]
     fn places_stand_in_rows_and_none_upon_another() {
         let floor = floor("For time\n30 burpees", 14, &BTreeMap::new(), &Gym::default());
         let (mut rows, mut columns) = (Vec::new(), Vec::new());

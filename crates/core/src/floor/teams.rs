@@ -221,6 +221,21 @@ mod tests {
     }
 
     #[test]
+    fn a_wish_that_is_broken_weighs_more_than_anything_and_one_that_is_kept_nothing() {
+        let class = CLASS.map(|(name, speed, load)| TeamMember { name, speed, load });
+        let pairs = [vec![0, 1], vec![2, 3], vec![4, 5]];
+        let with = |apart: &[(&str, &str)]| {
+            let apart = apart.iter().map(|(a, b)| ((*a).to_owned(), (*b).to_owned())).collect();
+            cost(&pairs, &class, &TeamWishes { apart, ..TeamWishes::default() })
+        };
+        let none = with(&[]);
+        assert!((with(&[("Ada", "Cyd")]) - none).abs() < 1e-9);
+        assert!((with(&[("Ada", "Ben")]) - none - A_WISH).abs() < 1e-9);
+        assert!((with(&[("Ada", "Ben"), ("Cyd", "Dov")]) - none - 2.0 * A_WISH).abs() < 1e-9);
+        assert!(none < A_WISH, "{none}");
+    }
+
+    #[test]
     fn people_alike_are_together_when_that_is_wanted() {
         let pairs = teams(&CLASS, 2, &TeamWishes { alike: true, ..Default::default() });
         let pairs: Vec<Vec<&str>> = pairs.iter().map(names).collect();

@@ -24,7 +24,8 @@ const MOST_UNBROKEN: f64 = 8.0;
 const A_STEP_LESS: f64 = 0.97;
 /// "No more than two sets": a set of n needs about n / 1.5 when fresh; coaching practice.
 const TWO_SETS: f64 = 1.5;
-/// From this step of skill on a movement is hard to learn: handstand push-ups, muscle-ups, whole handstands.
+/// From this step of the catalogue's skill on a movement without a weight is hard to learn: pistols, toes-to-bar, chest-to-bar pull-ups, rope
+/// climbs, handstand push-ups, muscle-ups. Coaching judgement.
 const HARD_SKILL: u8 = 3;
 
 /// Why a movement cannot stand in this member's version.
