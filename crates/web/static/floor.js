@@ -396,7 +396,9 @@
       if (held) { held = false; return options(person, piece); }
       if (piece.tap === "finish") {
         const seconds = Math.floor(at.piece / 1000) - person.start_s;
-        if (seconds > 0) scored(piece, id, minutes(seconds * 1000, true));
+        // Who has not started has no time yet.
+        if (seconds < 1) return options(person, piece);
+        scored(piece, id, minutes(seconds * 1000, true));
       } else if (piece.tap === "round") {
         person.rounds = (person.rounds ?? 0) + 1;
         tell("/floor", { what: "round", n: piece.part, member: id, rounds: person.rounds, at_ms: Math.round(now()) });
