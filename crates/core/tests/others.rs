@@ -6,7 +6,6 @@ use std::fs;
 use std::path::Path;
 use std::sync::Arc;
 
-use lantern_core::book::CEILING;
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
@@ -34,14 +33,22 @@ fn class() -> Vec<Member> {
     assert!(errors.is_empty(), "{errors:?}");
     let heard = [(120.0, -0.12), (1_200.0, 0.2), (600.0, 0.05)];
     for (member, (length_s, pace)) in members[5..].iter_mut().zip(heard) {
-        let apart = Apart { all_over: 0.1, at_work: 0.1, by_length: 0.05, rested: 0.05 };
+        let apart = Apart {
+            all_over: 0.1,
+            at_work: 0.1,
+            at_piece: 0.0,
+            at_movement: 0.0,
+            by_length: 0.05,
+            rested: 0.05,
+        };
         let mut believed = Normal::around_nothing(apart);
         let of = Direction {
             shares: [1.0 / Capability::COUNT as f64; Capability::COUNT],
             length_s,
             rested: false,
+            ..Direction::default()
         };
-        believed.hear(&of, pace, 0.05, CEILING);
+        believed.hear(&of, pace, 0.05, 0.08);
         member.learned = Some(Arc::new(Learned::new(believed, 0.8, 1.1, 6)));
     }
     members

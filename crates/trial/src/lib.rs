@@ -183,7 +183,7 @@ fn moved_by_nonsense(people: &[Person], classes: &[ToldByClass], day: NaiveDate)
     let pure = |capability: Capability, length_s: f64| {
         let mut shares = ByCapability::default();
         shares[capability as usize] = 1.0;
-        Direction { shares, length_s, rested: false }
+        Direction { shares, length_s, ..Direction::default() }
     };
     let lengths = [120.0, 600.0, 2_400.0];
     let all: Vec<Direction> = Capability::ALL
@@ -198,7 +198,12 @@ fn moved_by_nonsense(people: &[Person], classes: &[ToldByClass], day: NaiveDate)
         let before = gym.of_member(&person.member, &person.told, day);
         let after = OfGym::new(&after, day).of_member(&person.member, &with, day);
         let (Some(before), Some(after)) = (before, after) else { return 0.0 };
-        all.iter().map(|of| (after.slower(of) - before.slower(of)).abs()).fold(0.0, f64::max)
+        let of_last = last.of.movements.iter().map(|(movement, _)| vec![(movement.clone(), 1.0)]);
+        let movements: Vec<_> = of_last.chain([Vec::new()]).collect();
+        let pieces = all.iter().flat_map(|of| {
+            movements.iter().map(|movements| Direction { movements: movements.clone(), ..of.clone() })
+        });
+        pieces.map(|of| (after.slower(&of) - before.slower(&of)).abs()).fold(0.0, f64::max)
     };
     people.iter().map(moved).fold(0.0, f64::max) / CEILING
 }

@@ -20,7 +20,7 @@ fn result(member: MemberId, times: f64, key: &str) -> NewResult {
     let mut shares = [0.0; Capability::COUNT];
     shares[Capability::Breath as usize] = 1.0;
     let rests = Rests {
-        of: Direction { shares, length_s: 500.0, rested: false },
+        of: Direction { shares, length_s: 500.0, ..Direction::default() },
         pull: 1.0,
         noise: 0.08,
         slower: 0.0,

@@ -13,14 +13,16 @@ use crate::pacing::{Apart, Athlete, Direction, Learned, Model, Normal, Rests};
 
 /// No result moves any prediction by more, as a logarithm of pace: through what it says of its member, and through what its class says of the gym.
 pub const CEILING: f64 = OWN_CEILING + CLASS_CEILING;
-const OWN_CEILING: f64 = 0.06;
+const OWN_CEILING: f64 = 0.10;
 const CLASS_CEILING: f64 = 0.02;
 
-/// How far members lie apart beside what is on file, one standard deviation of a logarithm of pace: all over, at each kind of work, and
-/// by power of e of the length. Judgement: somebody is one in eight slower or quicker than their lifts and runs say.
-const MEMBERS: Apart = Apart { all_over: 0.12, at_work: 0.08, by_length: 0.03, rested: 0.03 };
-/// The same of a whole gym: the model may be off for a kind of work as people are taught it there.
-const GYM: Apart = Apart { all_over: 0.08, at_work: 0.10, by_length: 0.05, rested: 0.08 };
+/// How far members lie apart beside what is on file, one standard deviation of a logarithm of pace: all over, at each kind of work, at pieces that are
+/// mostly of a family of work, and by power of e of the length. Judgement: somebody is one in eight slower or quicker than their lifts and runs say.
+const MEMBERS: Apart =
+    Apart { all_over: 0.12, at_work: 0.06, at_piece: 0.08, at_movement: 0.0, by_length: 0.03, rested: 0.03 };
+/// The same of a whole gym: the model may be off for a kind of work, and for single movements, as people are taught them there.
+const GYM: Apart =
+    Apart { all_over: 0.08, at_work: 0.10, at_piece: 0.0, at_movement: 0.10, by_length: 0.05, rested: 0.08 };
 /// Days in which what was heard of a member, and of a gym, fades to about a third.
 const MEMBER_FADES: f64 = 365.0;
 const GYM_FADES: f64 = 180.0;
@@ -209,7 +211,7 @@ mod tests {
     fn entry(times: f64, done: Done) -> Entry {
         let mut shares = [0.0; Capability::COUNT];
         shares[Capability::Breath as usize] = 1.0;
-        let of = Direction { shares, length_s: 600.0, rested: false };
+        let of = Direction { shares, length_s: 600.0, ..Direction::default() };
         let rests = Rests { of, pull: 1.0, noise: 0.08, slower: 0.05, unsure: 0.1 };
         let predicted = Predicted {
             measure: Measure::Finish,

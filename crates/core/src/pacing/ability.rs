@@ -144,7 +144,9 @@ impl<'a> Athlete<'a> {
         let engine_guess = machine.is_some_and(|(machine, _)| self.curve(machine).guess);
         let usual = movement.seconds_per(work.dose.unit, 0.5).unwrap_or(1.0);
         let capability = Capability::of(movement);
-        let learned = self.member.learned.as_deref().map_or(1.0, |learned| learned.factor(capability));
+        let learned = self.member.learned.as_deref();
+        let learned =
+            learned.map_or(1.0, |learned| learned.factor(capability) * learned.factor_of(&movement.id));
         Ability {
             // What is learned of a machine is in its own pace already.
             seconds: self.seconds(movement, work, percent, capacity, model)

@@ -83,6 +83,18 @@ impl Capability {
         }
     }
 
+    /// What a piece is like that is mostly of it.
+    pub const fn family(self) -> Family {
+        match self {
+            Self::Row | Self::Ski | Self::Bike | Self::Run => Family::Engine,
+            Self::Barbell => Family::Bar,
+            Self::Bells => Family::Bells,
+            Self::Breath | Self::Legs | Self::Push | Self::Pull | Self::Trunk | Self::Skill => {
+                Family::OwnWeight
+            }
+        }
+    }
+
     /// In words, as something that one is quicker at.
     pub const fn words(self) -> &'static str {
         match self {
@@ -100,6 +112,42 @@ impl Capability {
             Self::Run => "running",
         }
     }
+}
+
+/// What a piece is like, by most of its work.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Family {
+    /// Machines and runs.
+    Engine,
+    /// One's own weight.
+    OwnWeight,
+    /// A bar.
+    Bar,
+    /// Bells, balls, dumbbells and carries.
+    Bells,
+}
+
+/// How much a piece is of each family.
+pub type Families = [f64; Family::COUNT];
+
+/// What most of a piece is decides what it is like, the more so the more it is: shares to this power.
+const MOSTLY: i32 = 4;
+
+/// How much a piece is of each family, from shares or seconds of its work; nothing of any where there is none.
+pub fn families(of: &ByCapability) -> Families {
+    let mut sums = Families::default();
+    for (capability, share) in Capability::ALL.into_iter().zip(of) {
+        sums[capability.family() as usize] += share;
+    }
+    let most = sums.iter().copied().fold(f64::MIN_POSITIVE, f64::max);
+    let mostly = sums.map(|sum| (sum / most).powi(MOSTLY));
+    let all = mostly.iter().sum::<f64>().max(f64::MIN_POSITIVE);
+    mostly.map(|of| of / all)
+}
+
+impl Family {
+    /// How many there are.
+    pub const COUNT: usize = 4;
 }
 
 /// A movement of this step of skill and beyond is done by those who have learned it.

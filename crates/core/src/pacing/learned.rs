@@ -1,18 +1,21 @@
 //! What somebody's results say of their pace beside everything on file: a correction for each kind of work, and how sure it is.
 //!
-//! Pace is a logarithm here: 0.05 is 5 % slower than the file says. Somebody is slower all over, slower at one kind of work, and slower the
-//! longer it lasts; these add up. What is believed of them is a normal distribution over all of them together, since a slow day of
+//! Pace is a logarithm here: 0.05 is 5 % slower than the file says. Somebody is slower all over, slower at one kind of work, at pieces that are mostly
+//! of a family of it, at one movement, and slower the longer it lasts; these add up. What is believed of them is a normal distribution over all of them together, since a slow day of
 //! thrusters and runs may be either's.
 
 use serde::{Deserialize, Serialize};
 
-use super::capability::{ByCapability, Capability};
+use super::by_movement::ByMovement;
+use super::capability::{ByCapability, Capability, Families, Family, families};
+use crate::movement::MovementId;
 
-/// Coordinates: each capability, all over, and with the length.
-const SIZE: usize = Capability::COUNT + 3;
+/// Coordinates: each capability, all over, with the length, with rests, and for each kind of piece.
+const SIZE: usize = Capability::COUNT + 3 + Family::COUNT;
 const ALL_OVER: usize = Capability::COUNT;
 const LENGTH: usize = Capability::COUNT + 1;
 const RESTED: usize = Capability::COUNT + 2;
+const PIECE: usize = Capability::COUNT + 3;
 /// A piece of this length, in seconds, is neither long nor short.
 const USUAL_S: f64 = 600.0;
 /// Lengths beyond so many powers of e around it are no further away.
@@ -24,6 +27,9 @@ pub struct Direction {
     /// Shares of the time at work.
     #[serde(with = "some_shares")]
     pub shares: ByCapability,
+    /// Shares of the time at work by movement, machines and runs apart.
+    #[serde(default, with = "some_movements", skip_serializing_if = "Vec::is_empty")]
+    pub movements: Vec<(MovementId, f64)>,
     /// As an effort, in seconds.
     pub length_s: f64,
     /// Whether it is bouts with a rest between them, of which the slowest counts.
@@ -38,10 +44,13 @@ mod some_shares {
 
     const STEP: f64 = 1e3;
 
+    pub fn thousandths(share: f64) -> f64 {
+        (share * STEP).round() / STEP
+    }
+
     pub fn serialize<S: Serializer>(shares: &ByCapability, to: S) -> Result<S::Ok, S::Error> {
-        let whole = |share: f64| (share * STEP).round() / STEP;
-        let all =
-            Capability::ALL.into_iter().zip(shares).map(|(capability, share)| (capability, whole(*share)));
+        let all = Capability::ALL.into_iter().zip(shares);
+        let all = all.map(|(capability, share)| (capability, thousandths(*share)));
         all.filter(|(_, share)| *share > 0.0).collect::<Vec<_>>().serialize(to)
     }
 
@@ -54,6 +63,23 @@ mod some_shares {
     }
 }
 
+/// The same of movements.
+mod some_movements {
+    use serde::{Deserialize as _, Deserializer, Serialize as _, Serializer};
+
+    use super::some_shares::thousandths;
+    use crate::movement::MovementId;
+
+    pub fn serialize<S: Serializer>(shares: &[(MovementId, f64)], to: S) -> Result<S::Ok, S::Error> {
+        let all = shares.iter().map(|(movement, share)| (movement, thousandths(*share)));
+        all.filter(|(_, share)| *share > 0.0).collect::<Vec<_>>().serialize(to)
+    }
+
+    pub fn deserialize<'de, D: Deserializer<'de>>(from: D) -> Result<Vec<(MovementId, f64)>, D::Error> {
+        Vec::deserialize(from)
+    }
+}
+
 impl Direction {
     fn vector(&self) -> [f64; SIZE] {
         let mut vector = [0.0; SIZE];
@@ -61,6 +87,7 @@ impl Direction {
         vector[ALL_OVER] = 1.0;
         vector[LENGTH] = lengthy(self.length_s);
         vector[RESTED] = f64::from(u8::from(self.rested));
+        vector[PIECE..].copy_from_slice(&families(&self.shares));
         vector
     }
 }
@@ -80,13 +107,18 @@ pub struct Apart {
     pub by_length: f64,
     /// In bouts with a rest between them.
     pub rested: f64,
+    /// At each movement beside its kind of work.
+    pub at_movement: f64,
+    /// At pieces that are mostly of a family of work.
+    pub at_piece: f64,
 }
 
-/// A normal distribution over a pace all over, at each kind of work, and by length.
+/// A normal distribution over a pace all over, at each kind of work, and by length, with independent ones of each movement beside it.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Normal {
     mean: [f64; SIZE],
     cov: [[f64; SIZE]; SIZE],
+    movements: ByMovement,
 }
 
 impl Normal {
@@ -98,11 +130,12 @@ impl Normal {
                 ALL_OVER => apart.all_over,
                 LENGTH => apart.by_length,
                 RESTED => apart.rested,
+                PIECE.. => apart.at_piece,
                 _ => apart.at_work,
             }
             .powi(2);
         }
-        Self { mean: [0.0; SIZE], cov }
+        Self { mean: [0.0; SIZE], cov, movements: ByMovement::around_nothing(apart.at_movement) }
     }
 
     /// The sum of two that have nothing to do with each other.
@@ -112,18 +145,19 @@ impl Normal {
         for (mine, more) in sum.cov.iter_mut().flatten().zip(other.cov.iter().flatten()) {
             *mine += more;
         }
+        sum.movements = self.movements.plus(&other.movements);
         sum
     }
 
     /// In the middle, for a piece.
     pub fn mean(&self, of: &Direction) -> f64 {
-        dot(&self.mean, &of.vector())
+        dot(&self.mean, &of.vector()) + self.movements.mean(&of.movements)
     }
 
     /// For a piece, one standard deviation.
     pub fn spread(&self, of: &Direction) -> f64 {
-        let of = of.vector();
-        dot(&self.times(&of), &of).max(0.0).sqrt()
+        let along = of.vector();
+        (dot(&self.times(&along), &along) + self.movements.variance(&of.movements)).max(0.0).sqrt()
     }
 
     /// As time goes by with nothing heard: what was believed fades towards `usual`, by this share.
@@ -135,20 +169,29 @@ impl Normal {
         for (mine, theirs) in self.cov.iter_mut().flatten().zip(usual.cov.iter().flatten()) {
             *mine = *mine * kept * kept + theirs * (1.0 - kept * kept);
         }
+        self.movements.fade(kept, &usual.movements);
     }
 
     /// Hears that a piece went at `pace`, give or take `noise`; no prediction of any piece moves by more than `ceiling` at once.
     pub fn hear(&mut self, of: &Direction, pace: f64, noise: f64, ceiling: f64) {
-        let of = of.vector();
-        let along = self.times(&of);
-        let all = dot(&along, &of) + noise * noise;
+        let vector = of.vector();
+        let along = self.times(&vector);
+        let all = dot(&along, &vector) + self.movements.variance(&of.movements) + noise * noise;
         let gain = along.map(|value| value / all);
-        let surprise = pace - dot(&self.mean, &of);
-        // The piece that would move most is of one kind of work, and as long or as short as any.
+        let of_movements = self.movements.gains(&of.movements, all);
+        let surprise = pace - self.mean(of);
+        // The piece that would move most is of one kind of work, of one family, and of one movement or of none of these, and as long or as short as any.
         let kinds = &gain[..Capability::COUNT];
         let ends = [-FARTHEST, FARTHEST].map(|length| gain[ALL_OVER] + gain[LENGTH] * length);
         let ends = ends.into_iter().flat_map(|end| [end, end + gain[RESTED]]);
-        let most = ends.flat_map(|end| kinds.iter().map(move |kind| (end + kind).abs())).fold(0.0, f64::max);
+        let beside = of_movements.iter().copied().fold(0.0, f64::max);
+        let families = &gain[PIECE..];
+        let pieces = ends.flat_map(|end| {
+            let kinds =
+                kinds.iter().flat_map(move |kind| families.iter().map(move |family| end + kind + family));
+            kinds.flat_map(|kind| [kind, kind + beside])
+        });
+        let most = pieces.map(f64::abs).fold(0.0, f64::max);
         let surprise = surprise.clamp(-ceiling / most.max(1e-9), ceiling / most.max(1e-9));
         for (row, (mean, gain)) in self.mean.iter_mut().zip(gain).enumerate() {
             *mean += gain * surprise;
@@ -156,6 +199,7 @@ impl Normal {
                 *cov -= gain * along[column];
             }
         }
+        self.movements.hear(&of.movements, &of_movements, surprise);
     }
 
     /// Hears that a piece went slower than `pace`, and nothing more: what is then believed of the piece has the mean and the spread of
@@ -225,10 +269,16 @@ impl Learned {
         (self.believed.mean[ALL_OVER] + self.believed.mean[capability as usize]).exp()
     }
 
+    /// On the time of a movement, beside that of its kind of work.
+    pub fn factor_of(&self, movement: &MovementId) -> f64 {
+        self.believed.movements.mean_of(movement).exp()
+    }
+
     /// On all times of a piece of a length in seconds, in bouts with a rest between them or not.
-    pub fn factor_of_length(&self, seconds: f64, rested: bool) -> f64 {
+    pub fn factor_of_piece(&self, of: &Families, seconds: f64, rested: bool) -> f64 {
         let mean = &self.believed.mean;
-        (mean[LENGTH] * lengthy(seconds) + if rested { mean[RESTED] } else { 0.0 }).exp()
+        let mostly: f64 = of.iter().zip(&mean[PIECE..]).map(|(share, mean)| share * mean).sum();
+        (mostly + mean[LENGTH] * lengthy(seconds) + if rested { mean[RESTED] } else { 0.0 }).exp()
     }
 
     /// How much slower a piece goes than the file says, as a logarithm.
@@ -282,7 +332,7 @@ impl Learned {
         let of = |capability: Capability| {
             let mut shares = ByCapability::default();
             shares[capability as usize] = 1.0;
-            let of = Direction { shares, length_s: USUAL_S, rested: false };
+            let of = Direction { shares, length_s: USUAL_S, ..Direction::default() };
             (capability, self.believed.mean(&of), self.believed.spread(&of))
         };
         let mut all: Vec<_> = Capability::ALL.into_iter().map(of).collect();
@@ -298,13 +348,24 @@ mod tests {
 
     use super::*;
 
-    const APART: Apart = Apart { all_over: 0.12, at_work: 0.08, by_length: 0.03, rested: 0.03 };
+    const APART: Apart = Apart {
+        all_over: 0.12,
+        at_work: 0.08,
+        by_length: 0.03,
+        rested: 0.03,
+        at_movement: 0.1,
+        at_piece: 0.05,
+    };
     const CEILING: f64 = 0.06;
 
     fn pure(capability: Capability, length_s: f64, rested: bool) -> Direction {
         let mut shares = ByCapability::default();
         shares[capability as usize] = 1.0;
-        Direction { shares, length_s, rested }
+        Direction { shares, length_s, rested, ..Direction::default() }
+    }
+
+    fn movement(n: usize) -> MovementId {
+        MovementId::new(["box-jump", "wall-ball", "burpee"][n % 3])
     }
 
     fn mixed(seed: u8, length_s: f64, rested: bool) -> Direction {
@@ -312,7 +373,8 @@ mod tests {
         let place = usize::from(seed) % Capability::COUNT;
         shares[place] += 0.6;
         shares[(place + 5) % Capability::COUNT] += 0.4;
-        Direction { shares, length_s, rested }
+        let movements = vec![(movement(place), 0.6), (movement(place + 1), 0.4)];
+        Direction { shares, movements, length_s, rested }
     }
 
     #[test]
@@ -354,11 +416,14 @@ mod tests {
             }
             prop_assert!(after.spread(&of) <= believed.spread(&of) + 1e-9);
             for capability in Capability::ALL {
-                for length_s in [60.0, 600.0, 3000.0] {
+                for (place, length_s) in [60.0, 600.0, 3000.0].into_iter().enumerate() {
                     for rested in [false, true] {
                         let piece = pure(capability, length_s, rested);
-                        let moved = (after.mean(&piece) - believed.mean(&piece)).abs();
-                        prop_assert!(moved <= CEILING + 1e-9, "{capability:?} by {moved}");
+                        let of_one = Direction { movements: vec![(movement(place), 1.0)], ..piece.clone() };
+                        for piece in [piece, of_one] {
+                            let moved = (after.mean(&piece) - believed.mean(&piece)).abs();
+                            prop_assert!(moved <= CEILING + 1e-9, "{piece:?} by {moved}");
+                        }
                     }
                 }
             }
@@ -379,6 +444,42 @@ mod tests {
         assert!(believed.spread(&bar) < believed.spread(&run));
     }
 
+    /// What is slow in pieces with boxes and not without them is the boxes: whoever does other things for breath is as quick as ever.
+    #[test]
+    fn a_movement_that_is_slow_is_told_from_its_kind_of_work() {
+        let mut believed = Normal::around_nothing(APART);
+        let breath =
+            |n| Direction { movements: vec![(movement(n), 1.0)], ..pure(Capability::Breath, 600.0, false) };
+        for _ in 0..12 {
+            believed.hear(&breath(0), 0.2, 0.08, 1.0);
+            believed.hear(&breath(2), 0.0, 0.08, 1.0);
+        }
+        let [boxes, other, burpees] = [0, 1, 2].map(|n| believed.mean(&breath(n)));
+        assert!(boxes > 0.15 && burpees < 0.05 && (0.05..0.15).contains(&other), "{boxes} {other} {burpees}");
+        let learned = Learned::new(believed, 1.0, 1.0, 24);
+        assert!(learned.factor_of(&movement(0)) > 1.05 && learned.factor_of(&movement(2)) < 0.97);
+    }
+
+    #[test]
+    fn who_is_slow_where_the_bar_is_most_of_a_piece_is_less_so_where_it_is_a_little() {
+        let mut believed = Normal::around_nothing(APART);
+        let with_bar = |share: f64| {
+            let mut shares = ByCapability::default();
+            (shares[Capability::Barbell as usize], shares[Capability::Run as usize]) = (share, 1.0 - share);
+            Direction { shares, length_s: 600.0, ..Direction::default() }
+        };
+        for _ in 0..12 {
+            believed.hear(&with_bar(0.7), 0.15, 0.08, 1.0);
+            believed.hear(&with_bar(0.3), 0.0, 0.08, 1.0);
+        }
+        let [most, half, little] = [0.7, 0.5, 0.3].map(|share| believed.mean(&with_bar(share)));
+        assert!(most > half + 0.04 && half > little + 0.04, "{most} {half} {little}");
+        // The piece's own part of it is on all of its time.
+        let learned = Learned::new(believed, 1.0, 1.0, 24);
+        let of = |share: f64| learned.factor_of_piece(&families(&with_bar(share).shares), 600.0, false);
+        assert!(of(0.7) > 1.02 && of(0.3) < of(0.7) - 0.03, "{} {}", of(0.7), of(0.3));
+    }
+
     #[test]
     fn a_lower_bound_far_below_says_nothing_and_one_above_what_was_believed_says_much() {
         let of = pure(Capability::Breath, 600.0, false);
@@ -391,7 +492,8 @@ mod tests {
         assert!(heard(-0.6).abs() < 0.002);
         assert!(heard(0.0) > 0.05 && heard(0.2) > heard(0.0));
         // The mean of a standard normal beyond its middle is 0.798: of what is known, along what is heard.
-        let (known, all) = (0.12_f64.powi(2) + 0.08_f64.powi(2), 0.12_f64.powi(2) + 2.0 * 0.08_f64.powi(2));
+        let known = 0.12_f64.powi(2) + 0.08_f64.powi(2) + 0.05_f64.powi(2);
+        let all = known + 0.08_f64.powi(2);
         assert!((heard(0.0) - 0.7979 * known / all.sqrt()).abs() < 1e-3, "{}", heard(0.0));
     }
 
@@ -411,10 +513,17 @@ mod tests {
 
     #[test]
     fn a_direction_is_kept_short_and_comes_back() {
-        let of = Direction { shares: mixed(3, 0.0, false).shares, length_s: 612.5, rested: true };
+        let of = mixed(3, 612.5, true);
         let kept = serde_json::to_string(&of).unwrap();
-        assert_eq!(kept, r#"{"shares":[["pull",0.6],["row",0.4]],"length_s":612.5,"rested":true}"#);
+        assert_eq!(
+            kept,
+            r#"{"shares":[["pull",0.6],["row",0.4]],"movements":[["box-jump",0.6],["wall-ball",0.4]],"length_s":612.5,"rested":true}"#
+        );
         assert_eq!(serde_json::from_str::<Direction>(&kept).unwrap(), of);
+        // As they were kept before movements were.
+        let before = r#"{"shares":[["pull",0.6],["row",0.4]],"length_s":612.5,"rested":true}"#;
+        let without = Direction { movements: Vec::new(), ..of };
+        assert_eq!(serde_json::from_str::<Direction>(before).unwrap(), without);
     }
 
     #[test]
@@ -439,8 +548,14 @@ mod tests {
     fn what_is_only_known_to_have_been_slower_is_a_distribution_cut_off() {
         for (bound, mean, spread) in [(0.0, 0.798, 0.603), (0.1, 1.525, 0.446)] {
             let of = pure(Capability::Legs, USUAL_S, false);
-            let mut believed =
-                Normal::around_nothing(Apart { all_over: 0.1, at_work: 0.0, by_length: 0.0, rested: 0.0 });
+            let mut believed = Normal::around_nothing(Apart {
+                all_over: 0.1,
+                at_work: 0.0,
+                at_piece: 0.0,
+                at_movement: 0.0,
+                by_length: 0.0,
+                rested: 0.0,
+            });
             believed.hear_at_least(&of, bound, 1e-6, 10.0);
             let (heard, left) = (believed.mean(&of) / 0.1, believed.spread(&of) / 0.1);
             assert!((heard - mean).abs() < 0.01 && (left - spread).abs() < 0.01, "{bound}: {heard} {left}");

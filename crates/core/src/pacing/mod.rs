@@ -7,6 +7,7 @@
 //! another machine.
 
 pub mod ability;
+mod by_movement;
 mod capability;
 mod convert;
 pub mod engine;

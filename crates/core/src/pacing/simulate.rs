@@ -22,7 +22,6 @@ use length::Length;
 use work::amount;
 
 use super::ability::{Ability, Athlete, MUSCLES};
-use super::capability::ByCapability;
 use super::learned::Direction;
 use super::model::Model;
 use super::strategy::Strategy;
@@ -106,17 +105,26 @@ impl<'a> Course<'a> {
     }
 
     /// What it is made of, from the work of a walk: a result is heard along it.
-    pub(super) fn direction(&self, on: &ByCapability) -> Direction {
-        let all: f64 = on.iter().sum();
-        let shares = if all > 0.0 { on.map(|seconds| seconds / all) } else { ByCapability::default() };
-        Direction { shares, length_s: self.length.seconds, rested: has_rests(self.tree) }
+    pub(super) fn direction(&self, walked: &Run) -> Direction {
+        let all: f64 = walked.on.iter().sum();
+        let of_all = |seconds: f64| if all > 0.0 { seconds / all } else { 0.0 };
+        let movements =
+            walked.by_movement.iter().map(|(movement, seconds)| (movement.clone(), of_all(*seconds)));
+        Direction {
+            shares: walked.on.map(of_all),
+            movements: movements.collect(),
+            length_s: self.length.seconds,
+            rested: has_rests(self.tree),
+        }
     }
 
     /// Once through, on such a day.
     pub(super) fn walk(&self, how: How, luck: Luck) -> Run {
         let learned = self.athlete.member.learned.as_deref();
-        let of_length = learned
-            .map_or(1.0, |learned| learned.factor_of_length(self.length.seconds, has_rests(self.tree)));
+        let of_length = learned.map_or(1.0, |learned| {
+            let length = &self.length;
+            learned.factor_of_piece(&length.families(), length.seconds, has_rests(self.tree))
+        });
         let luck = Luck { pace: luck.pace * of_length, ..luck };
         let mut walk = Walk {
             how,

@@ -219,7 +219,7 @@ pub fn predict(
     let mut surface = Surface { value: Default::default(), finish: Default::default() };
     let course = Course::of(tree, athlete, catalogue, model);
     let middle = course.walk(How { record: true, ..How::default() }, Luck::MEDIAN);
-    let of = course.direction(&middle.on);
+    let of = course.direction(&middle);
     let sigmas = Sigmas::of(athlete, guess, &of, model);
     let (pace, capacity) = (sigmas.pace(), sigmas.capacity);
     for (row, p) in PACE_POINTS.iter().enumerate() {

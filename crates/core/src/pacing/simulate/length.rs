@@ -3,6 +3,7 @@
 use super::work::amount;
 use crate::movement::{Catalogue, Unit};
 use crate::pacing::ability::Athlete;
+use crate::pacing::capability::{ByCapability, Families, families};
 use crate::pacing::engine::Machine;
 use crate::pacing::model::Model;
 use crate::session::{Node, Sharing, Work};
@@ -21,12 +22,19 @@ pub(super) struct Length {
     work: f64,
     /// Of that on each machine, in the order of [`Machine`].
     on: [f64; 4],
+    /// Of that at each kind of work.
+    by: ByCapability,
 }
 
 impl Length {
     /// Of a whole tree.
     pub(super) fn of(tree: &Node, athlete: &Athlete<'_>, catalogue: &Catalogue, model: &Model) -> Self {
         Look { athlete, catalogue, model }.node(tree, None)
+    }
+
+    /// What the piece is mostly.
+    pub(super) fn families(&self) -> Families {
+        families(&self.by)
     }
 
     /// The share of the work that is something else than this machine.
@@ -49,12 +57,15 @@ impl Length {
     fn and(self, other: Self) -> Self {
         let mut on = self.on;
         on.iter_mut().zip(other.on).for_each(|(mine, more)| *mine += more);
-        Self { seconds: self.seconds + other.seconds, work: self.work + other.work, on }
+        let mut by = self.by;
+        by.iter_mut().zip(other.by).for_each(|(mine, more)| *mine += more);
+        Self { seconds: self.seconds + other.seconds, work: self.work + other.work, on, by }
     }
 
     /// So many times the work, and another length.
     fn scaled(self, work: f64, seconds: f64) -> Self {
-        Self { seconds, work: self.work * work, on: self.on.map(|on| on * work) }
+        let (on, by) = (self.on.map(|on| on * work), self.by.map(|by| by * work));
+        Self { seconds, work: self.work * work, on, by }
     }
 }
 
@@ -145,7 +156,9 @@ impl Look<'_> {
             }
             on[machine as usize] = seconds;
         }
-        Length { seconds, work: seconds, on }
+        let mut by = ByCapability::default();
+        by[ability.capability as usize] = seconds;
+        Length { seconds, work: seconds, on, by }
     }
 }
 

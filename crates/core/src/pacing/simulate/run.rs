@@ -39,6 +39,8 @@ pub struct Run {
     pub sets: Vec<(u32, MovementId, u32)>,
     /// Seconds of work by capability, of what was walked.
     pub on: ByCapability,
+    /// Seconds of work by movement, machines and runs apart; of a walk that is recorded.
+    pub by_movement: Vec<(MovementId, f64)>,
     /// Breaks of sets.
     pub breaks: u32,
     /// Stretches of work before which somebody had to stand longer than a set break: they have blown up.

@@ -28,7 +28,14 @@ impl<'a> Walk<'a> {
         }
         // What has cut in is on its own account.
         let others = self.run.on.iter().sum::<f64>() - others;
-        self.run.on[task.ability.capability as usize] += (self.clock - from_s - others).max(0.0);
+        let own = (self.clock - from_s - others).max(0.0);
+        self.run.on[task.ability.capability as usize] += own;
+        if self.how.record && task.ability.machine.is_none() {
+            match self.run.by_movement.iter_mut().find(|(movement, _)| *movement == work.movement) {
+                Some((_, seconds)) => *seconds += own,
+                None => self.run.by_movement.push((work.movement.clone(), own)),
+            }
+        }
     }
 
     pub(super) fn transition(&mut self, work: &'a Work, ability: &Ability) {

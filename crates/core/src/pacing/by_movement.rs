@@ -1,0 +1,72 @@
+//! How slow single movements are beside their kind of work: what a class shows of its burpees says little of its boxes.
+
+use std::collections::BTreeMap;
+
+use crate::movement::MovementId;
+
+/// An independent normal distribution for each movement; those that nothing was heard of lie around nothing.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) struct ByMovement {
+    /// Variance of those that nothing was heard of.
+    apart: f64,
+    /// Mean and variance of the others.
+    heard: BTreeMap<MovementId, (f64, f64)>,
+}
+
+impl ByMovement {
+    /// Around nothing, with a standard deviation.
+    pub fn around_nothing(apart: f64) -> Self {
+        Self { apart: apart.powi(2), heard: BTreeMap::new() }
+    }
+
+    fn of(&self, movement: &MovementId) -> (f64, f64) {
+        self.heard.get(movement).copied().unwrap_or((0.0, self.apart))
+    }
+
+    /// In the middle, of a movement alone.
+    pub fn mean_of(&self, movement: &MovementId) -> f64 {
+        self.of(movement).0
+    }
+
+    /// In the middle, of shares.
+    pub fn mean(&self, shares: &[(MovementId, f64)]) -> f64 {
+        shares.iter().map(|(movement, share)| share * self.of(movement).0).sum()
+    }
+
+    /// The variance of shares.
+    pub fn variance(&self, shares: &[(MovementId, f64)]) -> f64 {
+        shares.iter().map(|(movement, share)| share.powi(2) * self.of(movement).1).sum()
+    }
+
+    /// The sum of two that have nothing to do with each other.
+    pub fn plus(&self, other: &Self) -> Self {
+        let sum = |movement: &MovementId| {
+            let ((mean, variance), (more, wider)) = (self.of(movement), other.of(movement));
+            (movement.clone(), (mean + more, variance + wider))
+        };
+        let heard = self.heard.keys().chain(other.heard.keys()).map(sum).collect();
+        Self { apart: self.apart + other.apart, heard }
+    }
+
+    /// What was believed fades towards `usual`, of which so much is kept.
+    pub fn fade(&mut self, kept: f64, usual: &Self) {
+        for (movement, (mean, variance)) in &mut self.heard {
+            let (theirs, apart) = usual.of(movement);
+            *mean = theirs + (*mean - theirs) * kept;
+            *variance = *variance * kept * kept + apart * (1.0 - kept * kept);
+        }
+    }
+
+    /// How much each moves with what is heard along shares of them, of which the variance of all is `all`.
+    pub fn gains(&self, shares: &[(MovementId, f64)], all: f64) -> Vec<f64> {
+        shares.iter().map(|(movement, share)| share * self.of(movement).1 / all).collect()
+    }
+
+    /// Moves by so much of a surprise, and is so much surer.
+    pub fn hear(&mut self, shares: &[(MovementId, f64)], gains: &[f64], surprise: f64) {
+        for ((movement, share), gain) in shares.iter().zip(gains) {
+            let (mean, variance) = self.of(movement);
+            self.heard.insert(movement.clone(), (mean + gain * surprise, variance * (1.0 - gain * share)));
+        }
+    }
+}
