@@ -3,6 +3,7 @@
 mod block;
 mod ends;
 mod heading;
+mod in_turn;
 mod role;
 mod unknown;
 mod window;
@@ -17,6 +18,7 @@ use self::ends::{is_prose, sentence_end};
 use self::heading::{
     framed_heading, length_ahead, length_behind, name_of_section, outline, says_skills, take_heading,
 };
+use self::in_turn::windows_in_turn;
 use self::role::{offer_instead, offer_level, read_sentence};
 use self::unknown::{mark_strange_names, unknown_amount};
 use self::window::{bare_range, take_window, window_lines};
@@ -191,6 +193,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     lone_bouts(&mut found);
     shares_below_repetitions(&mut found);
     starts_of_the_clock(&mut found);
+    windows_in_turn(&mut found);
     found
 }
 
@@ -232,13 +235,16 @@ fn shares_below_repetitions(units: &mut [Unit]) {
     }
 }
 
-/// "AMRAP 2:" is no second bout but two minutes long where no first one stands above it and no other below.
+/// "AMRAP 2:" is no second bout but two minutes long where no first one stands above it, by its number or with a third below.
 fn lone_bouts(units: &mut [Unit]) {
     for at in 0..units.len() {
         let Label::Bout(n) = units[at].label else { continue };
         let before = |label: Label| units[..at].iter().any(|unit| unit.label == label);
-        let after = units[at + 1..].iter().any(|unit| matches!(unit.label, Label::Bout(_)));
-        if n < 2 || after || before(Label::Bout(n - 1)) {
+        let open =
+            |unit: &Unit| unit.readings[0].says(|say| matches!(say, Say::Amrap(_) | Say::Bouts { .. }));
+        let third_below = || units[at + 1..].iter().any(|unit| unit.label == Label::Bout(3));
+        let second = n == 2 && units[..at].iter().any(open) && third_below();
+        if n < 2 || second || before(Label::Bout(n - 1)) {
             continue;
         }
         let unit = &mut units[at];

@@ -1,7 +1,11 @@
 //! Ranges and lists of repetitions, and shares of a maximum.
 
+use super::time::WIDEST_RANGE;
 use super::{LONGEST_LIST, Line, Read, Value};
 use crate::tokens::Token;
+
+/// What a range costs that is written with spaces.
+const APART: f64 = 0.3;
 
 /// Words behind a list that say that it goes on.
 const GOES_ON: [&[&str]; 4] = [&["and", "so", "on"], &["and", "so", "forth"], &["and", "on"], &["etc"]];
@@ -9,14 +13,24 @@ const GOES_ON: [&[&str]; 4] = [&["and", "so", "on"], &["and", "so", "forth"], &[
 impl Line<'_> {
     pub(super) fn range(&self, at: usize) -> Vec<Read> {
         let Some((low, end)) = self.number(at) else { return Vec::new() };
-        let next = if self.is(end, '-') { Some(end + 1) } else { self.class(end, self.units.to) };
         // "two or three"
-        let next = next.or_else(|| {
+        let or = || {
             let or = self.tokens.get(end).and_then(Token::word) == Some("or");
-            (or && self.number(end + 1).is_some_and(|(high, _)| high == low + 1.0)).then_some(end + 1)
-        });
-        let high = next.and_then(|next| self.number(next)).filter(|(high, _)| *high > low);
-        high.map(|(high, end)| (Value::Range(low, high), end, 0.0)).into_iter().collect()
+            self.number(end + 1)
+                .filter(|(high, _)| or && *high == low + 1.0)
+                .map(|(high, end)| (high, end, 0.0))
+        };
+        let high = self.up_to(end, low).or_else(or);
+        high.map(|(high, end, cost)| (Value::Range(low, high), end, cost)).into_iter().collect()
+    }
+
+    /// The upper end of a range whose lower one ends here, with what it costs to take two numbers with a dash between them for one.
+    pub(super) fn up_to(&self, end: usize, low: f64) -> Option<(f64, usize, f64)> {
+        let next = if self.is(end, '-') { Some(end + 1) } else { self.class(end, self.units.to) };
+        let (high, behind) = next.and_then(|next| self.number(next)).filter(|(high, _)| *high > low)?;
+        // "AMRAP 2 - 10 box jumps"
+        let apart = self.is(end, '-') && self.tokens[end].spaced;
+        (!apart || high <= WIDEST_RANGE * low).then_some((high, behind, if apart { APART } else { 0.0 }))
     }
 
     pub(super) fn list(&self, at: usize) -> Vec<Read> {

@@ -139,7 +139,7 @@ impl Line<'_> {
         let own = self.dose_unit(end);
         let behind = own.map_or(end, |(_, _, end)| end);
         let mut push =
-            |first: f64, second: Option<f64>, range: bool, unit: Option<(Unit, f64, usize)>, end: usize| {
+            |first: f64, second: Option<f64>, (range, cost), unit: Option<(Unit, f64, usize)>, end: usize| {
                 // Nothing is done two and a half times.
                 if unit.is_none() && first.fract() != 0.0 {
                     return;
@@ -152,7 +152,7 @@ impl Line<'_> {
                 found.push((
                     Value::Dose { first: scaled(first), second: second.map(scaled), range, unit },
                     end,
-                    0.0,
+                    cost,
                 ));
             };
         if self.is(behind, '/')
@@ -173,12 +173,11 @@ impl Line<'_> {
             let unit = self.dose_unit(end).or(held.map(|end| (Unit::Seconds, 1.0, end)));
             let unit = unit.or(own.map(|(u, f, _)| (u, f, end)));
             if unit.is_some() || self.load_unit(end).is_none() && self.percent_sign(end).is_none() {
-                push(first, Some(second), false, unit, end);
+                push(first, Some(second), (false, 0.0), unit, end);
             }
         }
-        let next = if self.is(end, '-') { Some(end + 1) } else { self.class(end, self.units.to) };
-        if let Some((high, end)) = next.and_then(|next| self.number(next)).filter(|(high, _)| *high > first) {
-            push(first, Some(high), true, self.dose_unit(end), end);
+        if let Some((high, end, cost)) = self.up_to(end, first) {
+            push(first, Some(high), (true, cost), self.dose_unit(end), end);
         }
         // "40" of "40/30 kg", "75" of "75 %" and "12" of "12:" are no amounts of work.
         let maximum = self.class(end, self.units.maximum).is_some();
@@ -192,7 +191,7 @@ impl Line<'_> {
                 || self.percent_sign(end).is_some()
                 || self.load_unit(end).is_some() && !named_longer);
         if !part_of_more {
-            push(first, None, false, own, end);
+            push(first, None, (false, 0.0), own, end);
         }
         found
     }

@@ -4,7 +4,7 @@ use super::{Line, Read, Value};
 use crate::tokens::{Kind, Token};
 
 /// The ends of a range that is written with spaces lie no farther apart than so many times.
-const WIDEST_RANGE: f64 = 4.0;
+pub(super) const WIDEST_RANGE: f64 = 4.0;
 
 impl Line<'_> {
     pub(super) fn is_unit_of_length(&self, at: usize) -> bool {
@@ -131,11 +131,8 @@ impl Line<'_> {
             && minutes > 0.0
             && minutes <= 120.0
         {
-            if let Some((high, end)) = second(end).and_then(|next| self.number(next))
-                && high > minutes
-                && high <= 120.0
-            {
-                found.push((Value::Seconds((minutes * 60.0) as u32, (high * 60.0) as u32), end, 0.05));
+            if let Some((high, end, cost)) = self.up_to(end, minutes).filter(|(high, ..)| *high <= 120.0) {
+                found.push((Value::Seconds((minutes * 60.0) as u32, (high * 60.0) as u32), end, 0.05 + cost));
             }
             found.push((Value::Seconds((minutes * 60.0) as u32, (minutes * 60.0) as u32), end, 0.05));
         }

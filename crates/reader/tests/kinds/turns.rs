@@ -4,7 +4,7 @@ use lantern_reader::{read, reading_json};
 use lantern_session::movement::Catalogue;
 use serde_json::{Value, json};
 
-use super::{part, parts, total};
+use super::{part, parts, plain, total};
 
 /// What a text is told of: problems, questions and what was taken for granted.
 fn told(text: &str) -> String {
@@ -174,4 +174,38 @@ fn partners_who_switch_do_so_in_rounds_too() {
     // Other work that cuts in is nobody's turn.
     let cut_in = part("For time\n100 step-ups\nevery 20 reps: 10 push-ups");
     assert_eq!(cut_in["totals"]["push-up"]["amount"], json!(50));
+}
+
+/// Windows with a header of their own each, gone through more than once: how often stands above the first or below the last.
+#[test]
+fn windows_that_take_turns_are_one_piece() {
+    let windows =
+        "AMRAP 3:\n8 burpees\n10 air squats\nrest 2 min\n3 min AMRAP\n6 pull-ups, 12 sit-ups\nrest 2 min\n";
+    let wanted = "4 x 3:00 AMRAP, 2:00 rest between\n1) 8 burpee + 10 air squat\n2) 6 pull-up + 12 sit-up";
+    for text in [
+        format!("2 sets:\n{windows}"),
+        format!("2 rounds of\n\n{}", windows.replace("rest", "\nrest")),
+        format!("{windows}x 2\n"),
+        format!("{windows}\nRepeat both twice\n"),
+        format!("A) {}", windows.replace("3 min", "B) 3 min") + "Go through a and b 2 times\n"),
+    ] {
+        assert!(plain(&text).contains(wanted), "{text}{}", plain(&text));
+        part(&text);
+    }
+    // Once through they are as many pieces, and so are those that are not alike.
+    assert_eq!(parts(windows).len(), 2);
+    let unlike = format!("2 sets:\n{}", windows.replace("3 min AMRAP", "5 min AMRAP"));
+    assert!(!plain(&unlike).contains("4 x"), "{}", plain(&unlike));
+}
+
+/// "AMRAP 2 - 10 box jumps" is two minutes of tens, not two to ten; "AMRAP 2:" above "AMRAP 3:" is no second bout.
+#[test]
+fn a_dash_between_a_length_and_an_amount_makes_no_range() {
+    let open = plain("AMRAP 2 - 10 box jumps, 10 push-ups");
+    assert!(open.contains("AMRAP 2:00\n10 box jump\n10 push-up"), "{open}");
+    let lengths: Vec<Value> = parts("AMRAP 2:\n10 box jumps\n\nrest 1 min\n\nAMRAP 3:\n10 burpees")
+        .into_iter()
+        .map(|part| part["duration_s"].clone())
+        .collect();
+    assert_eq!(lengths, [json!(120), json!(180)]);
 }
