@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
-use chrono::{NaiveDate, Utc};
+use chrono::{Days, NaiveDate, Utc};
 use diesel::prelude::*;
 use diesel::sql_types::{Array, BigInt, Date, Integer, Jsonb, Nullable, Text};
 use diesel_async::RunQueryDsl;
@@ -16,7 +16,7 @@ use lantern_core::strength::{RECENT_DAYS, Record, Source, choose_max};
 
 use crate::lifts::{self, NewLift, StoredLift};
 use crate::name_shown::NameShown;
-use crate::schema::{maxes, members};
+use crate::schema::{maxes, members, pieces};
 use crate::{GymScope, MemberId, StoreError};
 
 /// The day since which a member has been away, beside the rest of the profile.
@@ -126,6 +126,24 @@ struct WithSets {
 
 /// Days of which a gym's classes are looked at: what they told has faded by half.
 const CLASSES_DAYS: i32 = 120;
+
+/// What a gym's classes before a day have taught of it.
+///
+/// # Errors
+/// When the database is away or what was told cannot be read.
+pub async fn learned_of_gym(scope: &mut GymScope, day: NaiveDate) -> Result<OfGym, StoreError> {
+    let told: Vec<Option<serde_json::Value>> = pieces::table
+        .filter(pieces::gym_id.eq(scope.gym.0))
+        .filter(pieces::told.is_not_null())
+        .filter(pieces::day.lt(day))
+        .filter(pieces::day.ge(day - Days::new(CLASSES_DAYS as u64)))
+        .order((pieces::day, pieces::id))
+        .select(pieces::told)
+        .load(scope.connection())
+        .await?;
+    let classes = told.into_iter().flatten().map(serde_json::from_value).collect::<Result<Vec<_>, _>>();
+    Ok(OfGym::new(&classes.map_err(unreadable)?, day))
+}
 
 async fn some(
     scope: &mut GymScope,

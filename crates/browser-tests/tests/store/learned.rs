@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use browser_tests::{TestDatabase, in_gym};
 use chrono::{Days, NaiveDate};
-use lantern_core::book::{Done, Entry, Predicted};
+use lantern_core::book::{Done, Entry, OfGym, Predicted};
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::pacing::{Capability, Direction, Learned, Measure, Rests};
@@ -73,6 +73,9 @@ fn results_teach_from_the_next_day_on_and_a_correction_leaves_nothing_behind() {
         assert_eq!(learned(next, true).await, [None, None]);
         add(result(ids[0], 1.3, "the first of them")).await;
         let first = learned(next, true).await;
+        let of_gym = async |on: NaiveDate| in_gym!(store, gym, members::learned_of_gym, on).unwrap();
+        assert_ne!(of_gym(next).await, OfGym::new(&[], next));
+        assert_eq!(of_gym(day()).await, OfGym::new(&[], day()), "nothing before its own day");
         let slower = |who: &Option<Arc<Learned>>| who.as_ref().map_or(0.0, |learned| learned.slower(&of));
         let own = |who: &Option<Arc<Learned>>| who.as_ref().map(|learned| learned.own());
         assert!(slower(&first[0]) > 0.03 && own(&first[0]) == Some(1), "{first:?}");

@@ -9,6 +9,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{Done, Entry};
 use crate::member::Member;
+use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{Apart, Athlete, Direction, Learned, Model, Normal, Rests};
 
 /// No result moves any prediction by more, as a logarithm of pace: through what it says of its member, and through what its class says of the gym.
@@ -123,6 +124,9 @@ impl ToldByClass {
     }
 }
 
+/// Less than so much slower or quicker is not worth saying, as a logarithm.
+const WORTH_SAYING: f64 = 0.03;
+
 /// How far one piece lies from others of its kind for everybody, one standard deviation.
 const OF_A_PIECE: f64 = 0.06;
 
@@ -152,6 +156,19 @@ impl OfGym {
             count: all.iter().map(|class| class.count).sum(),
             wider: (surprises / weights).sqrt().max(NARROWEST),
         }
+    }
+
+    /// Movements that take its people longer, or less long, than their file says, by how much as a share, the surest first; as far as that is more
+    /// than its uncertainty and worth saying.
+    pub fn stands_out(&self, catalogue: &Catalogue) -> Vec<(MovementId, f64)> {
+        let of = |id: &MovementId| {
+            let of = Direction::of_one(catalogue.get(id)?);
+            let (slower, spread) = (self.believed.mean(&of), self.believed.spread(&of));
+            (slower.abs() > spread.max(WORTH_SAYING)).then(|| (id.clone(), slower, slower.abs() / spread))
+        };
+        let mut all: Vec<_> = self.believed.movements().filter_map(of).collect();
+        all.sort_by(|a, b| b.2.total_cmp(&a.2));
+        all.into_iter().map(|(id, slower, _)| (id, slower.exp_m1())).collect()
     }
 
     /// What is believed of a member of it from their own results, oldest first; nothing as long as the gym has none.
@@ -306,6 +323,29 @@ mod tests {
         let classes = [ToldByClass::of(&told).unwrap()];
         let later = OfGym::new(&classes, day(1500)).of_member(&member, &told, day(1500));
         assert!(later.unwrap().slower(&of) < one / 10.0);
+    }
+
+    /// Where classes take longer over burpees again and again, that is said of burpees; what goes as predicted is not named.
+    #[test]
+    fn a_movement_that_a_gym_is_slow_at_is_named() {
+        let catalogue = Catalogue::standard();
+        let of = |id: &str| Direction::of_one(catalogue.get(&MovementId::new(id)).unwrap());
+        let class = |id: &str, times: f64, n: u64| {
+            let told = finished(times).tells(day(n), false).unwrap();
+            let told: Vec<Told> =
+                (0..12).map(|_| Told { of: of(id), slower: times.ln(), ..told.clone() }).collect();
+            ToldByClass::of(&told).unwrap()
+        };
+        let all = |count: u64| -> Vec<ToldByClass> {
+            (0..count)
+                .flat_map(|n| [class("burpee", 1.2, 2 * n), class("thruster", 1.0, 2 * n + 1)])
+                .collect()
+        };
+        let named = |count| OfGym::new(&all(count), day(2 * count)).stands_out(catalogue);
+        assert_eq!(named(1), []);
+        let many = named(20);
+        assert_eq!(many.len(), 1, "{many:?}");
+        assert!(many[0].0.as_str() == "burpee" && (0.1..0.2).contains(&many[0].1), "{many:?}");
     }
 
     #[test]

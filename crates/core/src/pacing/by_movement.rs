@@ -23,6 +23,11 @@ impl ByMovement {
         self.heard.get(movement).copied().unwrap_or((0.0, self.apart))
     }
 
+    /// Those that something was heard of.
+    pub fn heard(&self) -> impl Iterator<Item = &MovementId> {
+        self.heard.keys()
+    }
+
     /// In the middle, of a movement alone.
     pub fn mean_of(&self, movement: &MovementId) -> f64 {
         self.of(movement).0

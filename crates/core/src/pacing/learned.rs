@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 
 use super::by_movement::ByMovement;
 use super::capability::{ByCapability, Capability, Families, Family, families};
-use crate::movement::MovementId;
+use crate::movement::{Movement, MovementId};
 
 /// Coordinates: each capability, all over, with the length, with rests, and for each kind of piece.
 const SIZE: usize = Capability::COUNT + 3 + Family::COUNT;
@@ -160,6 +160,11 @@ impl Normal {
         (dot(&self.times(&along), &along) + self.movements.variance(&of.movements)).max(0.0).sqrt()
     }
 
+    /// Movements of which something was heard.
+    pub fn movements(&self) -> impl Iterator<Item = &MovementId> {
+        self.movements.heard()
+    }
+
     /// As time goes by with nothing heard: what was believed fades towards `usual`, by this share.
     pub fn fade(&mut self, share: f64, usual: &Self) {
         let kept = 1.0 - share;
@@ -221,6 +226,16 @@ impl Normal {
 
     fn times(&self, of: &[f64; SIZE]) -> [f64; SIZE] {
         self.cov.map(|row| dot(&row, of))
+    }
+}
+
+impl Direction {
+    /// A piece of ten minutes of one movement.
+    pub fn of_one(movement: &Movement) -> Self {
+        let mut shares = ByCapability::default();
+        shares[Capability::of(movement) as usize] = 1.0;
+        let movements = vec![(movement.id.clone(), 1.0)];
+        Self { shares, movements, length_s: USUAL_S, rested: false }
     }
 }
 

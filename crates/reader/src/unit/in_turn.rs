@@ -101,8 +101,8 @@ fn join(units: &mut [Unit], windows: &Windows, said: usize) {
     let Some(all) = times.checked_mul(count) else { return };
     let head = windows.begin[0].min(said);
     let says = |says: Vec<Say>| says.into_iter().map(|say| Said { say, column: 1 }).collect::<Vec<_>>();
-    for at in head..windows.end.max(said + 1) {
-        let unit = &mut units[at];
+    let end = windows.end.max(said + 1);
+    for (at, unit) in units.iter_mut().enumerate().take(end).skip(head) {
         unit.readings.truncate(1);
         if at > head {
             (unit.cut, unit.blank_before) = (Cut::Never, false);

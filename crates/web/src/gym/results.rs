@@ -3,8 +3,9 @@
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
 use chrono::Days;
-use lantern_core::book::{Calibration, LookingBack, PieceBack, WeekBack};
-use lantern_store::{gyms, results};
+use lantern_core::book::{CEILING, Calibration, LookingBack, PieceBack, WeekBack};
+use lantern_core::movement::{Catalogue, MovementId};
+use lantern_store::{gyms, members, results};
 use serde::Deserialize;
 
 use crate::day::day_name;
@@ -22,6 +23,8 @@ pub(crate) fn routes(config: &mut web::ServiceConfig) {
 const WEEKS: u64 = 12;
 /// Most pieces that are named.
 const MOST_PIECES: usize = 12;
+/// Most movements that are named.
+const MOST_MOVEMENTS: usize = 8;
 /// Side of the diagram of what was said against what came, in its own units.
 const SIDE: f64 = 240.0;
 
@@ -30,11 +33,15 @@ const SIDE: f64 = 240.0;
 struct ResultsPage {
     gym: String,
     learns: bool,
+    /// The most that one result moves.
+    ceiling: String,
     weeks: u64,
     headline: String,
     told: Option<Told>,
     rows: Vec<WeekRow>,
     missed: Vec<MissedRow>,
+    /// Movements that go otherwise here than people's files say, in words.
+    movements: Vec<String>,
 }
 
 /// How true predictions were, in words and drawn.
@@ -75,10 +82,19 @@ struct MissedRow {
 #[get("/gym/results")]
 async fn show(tenant: Tenant) -> Result<HttpResponse, AppError> {
     let since = tenant.today() - Days::new(WEEKS * 7);
-    let all = results::since(&mut tenant.look_since().await?, since).await?;
+    let mut rows = tenant.look_since().await?;
+    let all = results::since(&mut rows, since).await?;
+    let catalogue = tenant.catalogue();
+    let of_gym = if tenant.gym.learns {
+        members::learned_of_gym(&mut rows, tenant.today()).await?.stands_out(&catalogue)
+    } else {
+        Vec::new()
+    };
+    let movements = of_gym.iter().take(MOST_MOVEMENTS).map(|(id, slower)| otherwise(&catalogue, id, *slower));
+    let movements: Vec<String> = movements.collect();
     let (gym, learns) = (tenant.gym.name.clone(), tenant.gym.learns);
     // Thousands of results take their time: not on the thread that answers everybody.
-    let page = web::block(move || page(gym, learns, &LookingBack::new(&all))).await;
+    let page = web::block(move || page(gym, learns, movements, &LookingBack::new(&all))).await;
     html(&page.map_err(|error| AppError::Inside(error.to_string()))?)
 }
 
@@ -106,7 +122,7 @@ async fn switch(tenant: Tenant, form: Form<Switch>) -> Result<HttpResponse, AppE
     Ok(see_other("/gym/results"))
 }
 
-fn page(gym: String, learns: bool, back: &LookingBack) -> ResultsPage {
+fn page(gym: String, learns: bool, movements: Vec<String>, back: &LookingBack) -> ResultsPage {
     let (results, inside) =
         back.weeks.iter().fold((0, 0), |(all, inside), week| (all + week.results, inside + week.on_stimulus));
     let headline = if results == 0 {
@@ -117,12 +133,20 @@ fn page(gym: String, learns: bool, back: &LookingBack) -> ResultsPage {
     ResultsPage {
         gym,
         learns,
+        ceiling: percent(CEILING),
         weeks: WEEKS,
         headline,
         told: back.calibration.as_ref().map(Told::new),
         rows: back.weeks.iter().rev().map(WeekRow::new).collect(),
         missed: back.missed.iter().take(MOST_PIECES).map(MissedRow::new).collect(),
+        movements,
     }
+}
+
+/// `Burpees: 12 % slower`.
+fn otherwise(catalogue: &Catalogue, id: &MovementId, slower: f64) -> String {
+    let word = if slower > 0.0 { "slower" } else { "quicker" };
+    format!("{}: {} {word}", catalogue.name(id), percent(slower.abs()))
 }
 
 fn percent(share: f64) -> String {
