@@ -242,9 +242,22 @@ mod tests {
         assert!(same.learned.contains("nothing") && same.leans.contains("neither"));
     }
 
+    /// What goes otherwise is named with its share, and nothing stands where nothing does.
+    #[test]
+    fn what_goes_otherwise_here_is_named() {
+        let catalogue = Catalogue::standard();
+        let words = otherwise(catalogue, &MovementId::new("burpee"), -0.118);
+        assert_eq!(words, "Burpee: 12 % quicker");
+        let shown = |movements: Vec<String>| {
+            page("A gym".to_owned(), true, movements, &LookingBack::new(&[])).render().unwrap()
+        };
+        assert!(shown(vec![words]).contains("<li>Burpee: 12 % quicker</li>"));
+        assert!(!shown(Vec::new()).contains("What goes otherwise here"));
+    }
+
     #[test]
     fn of_nothing_it_says_so() {
-        let page = page("A gym".to_owned(), true, &LookingBack::new(&[]));
+        let page = page("A gym".to_owned(), true, Vec::new(), &LookingBack::new(&[]));
         assert!(page.headline.starts_with("Nothing") && page.told.is_none());
     }
 }
