@@ -377,7 +377,40 @@ pub(crate) fn coherence(
     if rests > 0 && clocks > 1 {
         cost += of("part.rest_between_clocks");
     }
+    if lifts == 1 && items == 1 && !superset && has_sets_behind_a_list(units[range].iter().zip(chosen)) {
+        cost += of("part.sets_behind_a_list");
+    }
     cost
+}
+
+/// "5-5-3-3-1-1", and below it "then 3 x 5 @ 70%": sets that are none of the list.
+fn has_sets_behind_a_list<'a>(chosen: impl Iterator<Item = (&'a Unit, &'a usize)>) -> bool {
+    let (mut list, mut shared): (Option<&[u32]>, bool) = (None, false);
+    for (unit, n) in chosen {
+        let reading = &unit.readings[*n];
+        if !matches!(reading.role, Role::Work | Role::Aside) {
+            continue;
+        }
+        let of_list = |sets: u32, reps: u32| {
+            list.is_none_or(|list| list.len() == sets as usize && list.iter().all(|n| *n == reps))
+        };
+        let behind = |say: &Say| matches!(say, Say::SetsReps { sets, reps, .. } if !of_list(*sets, *reps));
+        // "..., then max @ 70%": one more set, unless each of the list has a share too.
+        let one_more = |say: &Say| matches!(say, Say::SetAt { .. } | Say::SetsMax(_));
+        let single = reading.says.iter().filter(|said| one_more(&said.say)).count() == 1;
+        // Nor is their share one of the list that is said in passing.
+        let passing =
+            reading.role == Role::Aside && unit.readings[0].says(|say| behind(say) || one_more(say));
+        if reading.says(behind) || list.is_some() && (passing || single && !shared) {
+            return true;
+        }
+        shared |= reading.says(|say| matches!(say, Say::Percent(_) | Say::SetAt { .. }));
+        list = list.or(reading.says.iter().find_map(|said| match &said.say {
+            Say::Scheme { reps, open: None } if reps.len() > 2 => Some(&reps[..]),
+            _ => None,
+        }));
+    }
+    false
 }
 
 /// What speaks against a part once it is made.

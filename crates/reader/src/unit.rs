@@ -1,5 +1,6 @@
 //! Sentences: the smallest pieces of a text that the day is divided by, each with the ways in which it can be read.
 
+mod below_a_lift;
 mod block;
 mod ends;
 mod heading;
@@ -11,6 +12,7 @@ mod window;
 use lantern_session::PartKind;
 use lantern_session::movement::Catalogue;
 
+use self::below_a_lift::sets_below_a_lift;
 use self::block::{
     Context, has_title, instead_lines, level_lines, numbered_stations, outline_heads, plan_lines, says_note,
 };
@@ -194,6 +196,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     shares_below_repetitions(&mut found);
     starts_of_the_clock(&mut found);
     windows_in_turn(&mut found);
+    sets_below_a_lift(&mut found);
     found
 }
 

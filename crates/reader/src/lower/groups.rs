@@ -181,7 +181,12 @@ impl Shaper<'_> {
                 StepKind::Rest { seconds, after } => {
                     let nothing_before =
                         !facts.steps[..n].iter().any(|s| matches!(s.what, StepKind::Item(_)));
-                    let repeated = (!current.repeats.is_empty() || list_rounds.is_some()) && !current.once;
+                    // "..., 1 min rest. 3 rounds."
+                    let behind = &facts.steps[n + 1..];
+                    let told_below = behind.iter().any(|s| matches!(s.what, StepKind::Rounds(2..)))
+                        && !behind.iter().any(|s| matches!(s.what, StepKind::Item(_)));
+                    let repeats = !current.repeats.is_empty() || list_rounds.is_some() || told_below;
+                    let repeated = repeats && !current.once;
                     let rungs = current.repeats.iter().any(|repeat| matches!(repeat, Repeat::Scheme(_)));
                     let closes = facts.steps[n + 1..].iter().all(|s| match s.what {
                         StepKind::Rest { .. } => s.starts_line && s.line != step.line,

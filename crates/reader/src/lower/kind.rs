@@ -178,6 +178,7 @@ impl Shaper<'_> {
             Some(Format::Quality)
         } else if rounds
             && (rest_between
+                || facts.items().all(|item| item.window_s.is_some())
                 || self.goes_hard_again(facts)
                 || facts.score == Some(Score::SlowestInterval) && !facts.for_time)
             && matches!(kind, PartKind::Conditioning | PartKind::Home)

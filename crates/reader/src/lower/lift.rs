@@ -81,6 +81,11 @@ impl Shaper<'_> {
             StepKind::Rounds(n) => Some(n),
             _ => None,
         });
+        // "Max reps @ 70%", and nothing else.
+        let all_open = scheme.is_none()
+            && facts.sets_reps.is_empty()
+            && !facts.set_list.is_empty()
+            && facts.set_list.iter().all(|(reps, _)| *reps == 0);
         let no_sets = !says_reps && !has_scheme && facts.sets.is_none();
         let builds = strength.rm.is_some() || facts.build || facts.to_most && no_sets;
         if builds
@@ -90,7 +95,7 @@ impl Shaper<'_> {
             part.format = Some(Format::BuildTo);
         } else if facts.every.is_some() {
             part.format = Some(Format::Every);
-        } else if max_reps && distinct == 1 {
+        } else if (max_reps || all_open) && distinct == 1 {
             part.format = Some(Format::MaxReps);
         } else if superset {
             part.format = Some(Format::Superset);

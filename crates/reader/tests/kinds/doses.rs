@@ -143,3 +143,37 @@ fn machines_and_bars_of_other_names_are_no_lift_of_a_like_name() {
 fn an_empty_bar_is_kept_in_the_plain_notation() {
     assert!(plain("Good morning 3x8 with an empty bar").contains("with the empty bar"));
 }
+
+/// Sets below a list of repetitions are none of it, and their share is not the list's.
+#[test]
+fn sets_behind_a_list_are_sets_of_their_own() {
+    for (behind, wanted) in [
+        ("then 3 x 5 @ 70%", "deadlift 3x5\n@ 70%"),
+        ("2 x 8 @ 65%", "deadlift 2x8\n@ 65%"),
+        ("then 1 x 10 @ 70% of today's heaviest", "deadlift 1x10\n@ 70% of today's top set"),
+        (
+            "then 1 set max unbroken reps @ 70% of today's heaviest",
+            "1 sets max deadlift\n@ 70% of today's top set",
+        ),
+    ] {
+        let day = plain(&format!("Deadlift 5-5-3-3-1-1\n{behind}\n"));
+        assert!(day.contains(wanted) && day.contains("deadlift 5-5-3-3-1-1\n\n"), "{behind}: {day}");
+    }
+    // A share for each of the list is the list's, and what they all are may be said below it.
+    let listed = plain("Deadlift 5-3-1\n75/85/95%\n");
+    assert!(listed.contains("deadlift 5-3-1\n@ 75-85-95%"), "{listed}");
+}
+
+/// "w/u:" and "work:" below the name of a lift head nothing: the way up is everybody's own.
+#[test]
+fn words_in_front_of_the_sets_of_a_lift_head_no_part() {
+    for below in [
+        "w/u: 10 @ bar, 8 @ 40%, 5 @ 55%\nwork: 4 x 6 @ 72.5%",
+        "\nwarm up: 8 @ 40%, 5 @ 55%\nmain: 4 x 6 @ 72.5%",
+        "ramp: 8 @ 40%, 5 @ 55%\nwork sets: 4 x 6 @ 72.5%",
+    ] {
+        let day = plain(&format!("Bench press\n{below}\n"));
+        assert!(day.contains("Strength\nbench press 4x6\n@ 72.5%\n"), "{below}: {day}");
+        assert!(!day.contains("Warm-up"), "{below}: {day}");
+    }
+}
