@@ -20,7 +20,7 @@ use self::ends::{is_prose, sentence_end};
 use self::heading::{
     framed_heading, length_ahead, length_behind, name_of_section, outline, says_skills, take_heading,
 };
-use self::in_turn::windows_in_turn;
+use self::in_turn::{rests_between_bouts, windows_in_turn};
 use self::role::{offer_instead, offer_level, read_sentence};
 use self::unknown::{mark_strange_names, unknown_amount};
 use self::window::{bare_range, take_window, window_lines};
@@ -196,6 +196,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     shares_below_repetitions(&mut found);
     starts_of_the_clock(&mut found);
     windows_in_turn(&mut found);
+    rests_between_bouts(&mut found);
     sets_below_a_lift(&mut found);
     found
 }

@@ -568,7 +568,7 @@ impl Say {
                 {
                     return None;
                 }
-                let metres = captured_word('u').starts_with(['m', 'd']);
+                let metres = captured_word('u').starts_with(['m', 'd', 'f']);
                 return item(says, &c, if metres { Unit::Metres } else { Unit::Calories });
             }
             "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),

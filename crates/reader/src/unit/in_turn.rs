@@ -123,3 +123,36 @@ fn join(units: &mut [Unit], windows: &Windows, said: usize) {
     let first = &mut units[head].readings[0];
     first.says.splice(0..0, says(vec![bouts, rest]));
 }
+
+/// "3 AMRAPs of 4 min, 2 min rest between", and below it one after the other: behind each but the last is rested.
+pub(super) fn rests_between_bouts(units: &mut [Unit]) {
+    let announced = |unit: &Unit| {
+        let reading = first(unit).filter(|reading| reading.items().next().is_none())?;
+        let rest = |said: &Said| match said.say {
+            Say::Rest { low_s, high_s, .. } => Some((low_s, high_s)),
+            _ => None,
+        };
+        let several = reading.says(|say| matches!(say, Say::Bouts { times: 2.., open: true, .. }));
+        reading.says.iter().find_map(rest).filter(|_| several)
+    };
+    let Some((head, (low_s, high_s))) =
+        units.iter().enumerate().find_map(|(at, unit)| Some((at, announced(unit)?)))
+    else {
+        return;
+    };
+    let below = &mut units[head + 1..];
+    let end = below.iter().position(|unit| unit.heading.is_some()).unwrap_or(below.len());
+    let below = &mut below[..end];
+    if below.iter().any(|unit| rest_alone(unit).is_some()) {
+        return;
+    }
+    let is_bout = |unit: &Unit| matches!(unit.label, Label::Bout(_) | Label::Letter(_, None));
+    let begin: Vec<usize> = (0..below.len()).filter(|at| is_bout(&below[*at])).skip(1).collect();
+    for next in begin {
+        let last = &mut below[next - 1];
+        for reading in last.readings.iter_mut().filter(|reading| reading.role == Role::Work) {
+            let rest = Say::Rest { low_s, high_s, after: Some(RestAfter::All) };
+            reading.says.push(Said { say: rest, column: 1 });
+        }
+    }
+}

@@ -177,3 +177,14 @@ fn words_in_front_of_the_sets_of_a_lift_head_no_part() {
         assert!(!day.contains("Warm-up"), "{below}: {day}");
     }
 }
+
+/// "@ 70-80" of a lift is a share, and nobody's seventy repetitions.
+#[test]
+fn a_bare_range_behind_at_is_a_share() {
+    for (text, wanted) in [
+        ("Back squat 5x5 @ 70-80", "back squat 5x5\n@ 70-80%"),
+        ("Snatch 12 x 1 @ 70-80, every 45 s", "every 0:45 x 12\n1 snatch\n@ 70-80%"),
+    ] {
+        assert!(plain(text).contains(wanted), "{text}: {}", plain(text));
+    }
+}

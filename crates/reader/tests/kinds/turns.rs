@@ -226,7 +226,29 @@ fn rounds_told_behind_stations_go_round_all_of_them() {
 /// As far as possible is counted in metres.
 #[test]
 fn the_longest_distance_is_metres() {
-    for text in ["10 min max distance row", "AMRAP 10: max distance row", "Row for max distance, 10 min"] {
+    for text in [
+        "10 min max distance row",
+        "AMRAP 10: max distance row",
+        "Row for max distance, 10 min",
+        "10 min to row as far as you can",
+    ] {
         assert!(plain(text).contains("max metres row"), "{text}: {}", plain(text));
+    }
+}
+
+/// A rest that is told once above several bouts lies behind each of them but the last.
+#[test]
+fn bouts_that_are_told_together_are_rested_between() {
+    let bouts = ["6 pull-ups, 8 burpees", "30 double unders, 10 sit-ups", "8 burpees, 12 cal row"];
+    for (head, marks) in [
+        ("AMRAP x 3 (4 min each, 2 min rest)", ["AMRAP 1: ", "AMRAP 2: ", "AMRAP 3: "]),
+        ("3 AMRAPs of 4 min, rest 2 min between", ["A) ", "B) ", "C) "]),
+    ] {
+        let lines: Vec<String> =
+            marks.iter().zip(bouts).map(|(mark, bout)| format!("{mark}{bout}")).collect();
+        let parts = parts(&format!("{head}\n{}", lines.join("\n")));
+        let told: Vec<_> = parts.iter().map(|part| (&part["duration_s"], &part["then_rest_s"])).collect();
+        let (four, two, none) = (json!(240), json!(120), json!(null));
+        assert_eq!(told, [(&four, &two), (&four, &two), (&four, &none)], "{head}");
     }
 }
