@@ -4,8 +4,14 @@ use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 
 use anyhow::{Result, ensure};
+use browser_tests::pages::monday;
 use browser_tests::{TestDatabase, TestServer, soon};
 use lantern_backup::{Passphrase, backup, export, import, look, note, restore, verify};
+
+/// The address of the demo's class of this week.
+fn class() -> String {
+    format!("/days/{}T18:00", monday())
+}
 
 fn passphrase() -> Passphrase {
     Passphrase::new("kept where the backups are not").unwrap()
@@ -28,7 +34,7 @@ async fn a_backup_under_writers_comes_back_to_the_row() -> Result<()> {
             while !stop.load(Ordering::SeqCst) {
                 let note = format!("note {written}");
                 written +=
-                    usize::from(server.post("/days/2026-11-23T18:00/note", &[("note", &note)]).status == 303);
+                    usize::from(server.post(&format!("{}/note", class()), &[("note", &note)]).status == 303);
             }
             written
         })
@@ -55,8 +61,8 @@ async fn a_backup_under_writers_comes_back_to_the_row() -> Result<()> {
     let again = restore(&empty.url, &file, &passphrase()).await.unwrap_err().to_string();
     ensure!(again.contains("has tables already"), "{again}");
     let back = TestServer::start(&empty);
-    let day = "/days/2026-11-23T18:00/pace";
-    ensure!(back.get(day).status == 200 && back.get(day).body.contains("Alba Quenby"));
+    let pace = back.get(&format!("{}/pace", class()));
+    ensure!(pace.status == 200 && pace.body.contains("Alba Quenby"));
     // Each gym still sees its own alone: the policies came back too.
     ensure!(
         empty.names("select count(*)::text as name from pg_policies")
@@ -117,7 +123,7 @@ async fn one_gym_moves_into_an_installation_that_has_others() -> Result<()> {
     let (from, to) = (TestDatabase::demo(), TestDatabase::demo());
     let there = to.demo_gym();
     let server = TestServer::start(&from);
-    let day = "/days/2026-11-23T18:00";
+    let day = class();
     ensure!(server.post(&format!("{day}/note"), &[("note", "moves along")]).status == 303);
     // Somebody's limits were looked at by somebody whose account has gone since.
     from.run(

@@ -6,9 +6,13 @@ use std::time::{Duration, Instant};
 use anyhow::{Result, ensure};
 use browser_tests::attack::Proxy;
 use browser_tests::cluster::Cluster;
+use browser_tests::pages::monday;
 use browser_tests::{TestDatabase, TestServer};
 
-const DAY: &str = "/days/2026-11-23";
+/// The address of the demo's class of this week.
+fn class() -> String {
+    format!("/days/{}T18:00", monday())
+}
 
 /// Tries until it is so.
 fn soon(what: &str, mut is_so: impl FnMut() -> bool) -> Result<()> {
@@ -37,7 +41,7 @@ fn a_replica_answers_what_it_knows_and_nobody_sees_what_was_there_before_their_o
         assert_eq!(server.get(&format!("{page}?other={count}")).status, 200, "{page}");
         road.queries() - before > 1
     };
-    soon("the replica is never asked", || is_asked("/days/2026-11-23T18:00/pace"))?;
+    soon("the replica is never asked", || is_asked(&format!("{}/pace", class())))?;
     ensure!(server.get("/gym/health").body.contains("The replica has everything"));
 
     // It stands still while somebody writes: they see what they wrote, and the owner that it is behind.
@@ -61,11 +65,11 @@ fn a_replica_answers_what_it_knows_and_nobody_sees_what_was_there_before_their_o
     // It is gone, or silent: everything comes from the database.
     road.go_silent();
     let began = Instant::now();
-    ensure!(server.get(&format!("{DAY}T18:00/loads")).status == 200);
+    ensure!(server.get(&format!("{}/loads", class())).status == 200);
     ensure!(began.elapsed() < Duration::from_secs(60), "{:?}", began.elapsed());
     replica.kill()?;
     for n in 0..10 {
-        ensure!(server.get(&format!("{DAY}T18:00/pace?y={n}")).status == 200);
+        ensure!(server.get(&format!("{}/pace?y={n}", class())).status == 200);
     }
     ensure!(server.get("/gym/health").body.contains("The replica does not answer"));
     Ok(())
@@ -84,7 +88,7 @@ fn an_accident_is_undone_by_going_back_to_the_moment_before() -> Result<()> {
     let database = TestDatabase::demo_at(&cluster.url());
     let copy = cluster.copy(false)?;
     let server = TestServer::start(&database);
-    ensure!(server.post(&format!("{DAY}T18:00/note"), &[("note", "written after the copy")]).status == 303);
+    ensure!(server.post(&format!("{}/note", class()), &[("note", "written after the copy")]).status == 303);
     let moment = database.names("select clock_timestamp()::text as name");
     std::thread::sleep(Duration::from_millis(50));
     database.run("delete from members");
@@ -106,8 +110,8 @@ fn an_accident_is_undone_by_going_back_to_the_moment_before() -> Result<()> {
     let back = TestServer::start_on(&url);
     soon("it does not come back", || back.try_get("/members") == Ok(200))?;
     ensure!(back.get("/members").body.contains("Alba Quenby"), "who was deleted is not back");
-    ensure!(back.get(&format!("{DAY}T18:00/book")).body.contains("written after the copy"), "too far back");
+    ensure!(back.get(&format!("{}/book", class())).body.contains("written after the copy"), "too far back");
     soon("it cannot be written to", || {
-        back.post(&format!("{DAY}T18:00/note"), &[("note", "goes on")]).status == 303
+        back.post(&format!("{}/note", class()), &[("note", "goes on")]).status == 303
     })
 }

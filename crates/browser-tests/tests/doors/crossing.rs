@@ -2,6 +2,7 @@
 
 use std::path::Path;
 
+use browser_tests::pages::monday;
 use lantern_core::gym::Gym;
 use lantern_store::{Role, memberships};
 
@@ -107,7 +108,7 @@ fn is_open(path: &str) -> bool {
 fn nothing_is_open_without_signing_in() {
     let (_database, server) = demo();
     let out = server.signed_out();
-    let fill = |name: &str| if name == "day" { "2026-11-23T18:00".to_owned() } else { "1".to_owned() };
+    let fill = |name: &str| if name == "day" { format!("{}T18:00", monday()) } else { "1".to_owned() };
     for (method, path) in routes().iter().filter(|(_, path)| !is_open(path)) {
         let address = filled(path, &fill);
         let answer = if method == "GET" { out.get(&address) } else { out.post(&address, &[("text", "x")]) };
