@@ -1,4 +1,7 @@
-//! How slow single movements are beside their kind of work: what a class shows of its burpees says little of its boxes.
+//! How slow single movements are beside their kind of work, as logarithms of pace: what a class shows of its burpees says little of its boxes.
+//!
+//! Movements are taken to have nothing to do with one another, which keeps a gym that has met two hundred of them as quick to work out as one that has met ten;
+//! what a piece of several says is divided by how unsure each is.
 
 use std::collections::BTreeMap;
 

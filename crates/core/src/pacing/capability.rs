@@ -127,7 +127,12 @@ pub enum Family {
     Bells,
 }
 
-/// How much a piece is of each family.
+impl Family {
+    /// How many there are.
+    pub const COUNT: usize = 4;
+}
+
+/// How much a piece is of each family, together 1.
 pub type Families = [f64; Family::COUNT];
 
 /// What most of a piece is decides what it is like, the more so the more it is: shares to this power.
@@ -143,11 +148,6 @@ pub fn families(of: &ByCapability) -> Families {
     let mostly = sums.map(|sum| (sum / most).powi(MOSTLY));
     let all = mostly.iter().sum::<f64>().max(f64::MIN_POSITIVE);
     mostly.map(|of| of / all)
-}
-
-impl Family {
-    /// How many there are.
-    pub const COUNT: usize = 4;
 }
 
 /// A movement of this step of skill and beyond is done by those who have learned it.

@@ -258,6 +258,13 @@ pub fn standard_normal_below(at: f64) -> f64 {
     0.5 * libm::erfc(-at / std::f64::consts::SQRT_2)
 }
 
+/// A logarithm of pace as coaches say it, `12 % slower`; nothing below one percent.
+pub fn in_words(slower: f64) -> Option<String> {
+    let share = slower.exp_m1() * 100.0;
+    let word = if share > 0.0 { "slower" } else { "quicker" };
+    (share.abs() >= 1.0).then(|| format!("{:.0} % {word}", share.abs()))
+}
+
 /// Most kinds of work that are named.
 const MOST_TOLD: usize = 3;
 
@@ -319,22 +326,17 @@ impl Learned {
 
     /// In words, for a piece: what it rests on, and what stands out.
     pub fn told(&self, of: &Direction) -> String {
-        let percent = |slower: f64| {
-            let share = (slower.exp() - 1.0) * 100.0;
-            let word = if share > 0.0 { "slower" } else { "quicker" };
-            (share.abs() >= 1.0).then(|| format!("{:.0} % {word}", share.abs()))
-        };
         let whose = match self.own {
             0 => "the gym's results, none of their own yet".to_owned(),
             1 => "1 result of their own".to_owned(),
             n => format!("{n} results of their own"),
         };
-        let all = percent(self.slower(of)).map_or_else(
+        let all = in_words(self.slower(of)).map_or_else(
             || "as the file says".to_owned(),
             |words| format!("{words} than the file alone says"),
         );
         let out = self.stands_out().into_iter().filter_map(|(capability, slower)| {
-            percent(slower).map(|words| format!("{words} at {}", capability.words()))
+            in_words(slower).map(|words| format!("{words} at {}", capability.words()))
         });
         let out: Vec<String> = out.take(MOST_TOLD).collect();
         let out = if out.is_empty() { String::new() } else { format!("; {}", out.join(", ")) };
@@ -514,7 +516,7 @@ mod tests {
 
     #[test]
     fn with_time_what_was_believed_fades_to_what_is_usual() {
-        let of = pure(Capability::Run, 600.0, false);
+        let of = Direction { movements: vec![(movement(0), 1.0)], ..pure(Capability::Run, 600.0, false) };
         let usual = Normal::around_nothing(APART);
         let mut believed = usual.clone();
         believed.hear(&of, 0.2, 0.05, 1.0);

@@ -32,7 +32,7 @@ pub use engine::Machine;
 pub use figures::Figures;
 pub use fitness::{Evidence, Fitness};
 pub use intend::intended_window;
-pub use learned::{Apart, Direction, Learned, Normal, standard_normal_below};
+pub use learned::{Apart, Direction, Learned, Normal, in_words, standard_normal_below};
 pub use model::Model;
 pub use regular::{regular, typical_member};
 pub use simulate::{How, Luck, Mark, Run, machine_pace, simulate, simulate_as};

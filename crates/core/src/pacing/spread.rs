@@ -277,9 +277,13 @@ fn quantiles(mut values: Vec<f64>, middle: f64) -> Quantiles {
 
 #[cfg(test)]
 mod tests {
+    use std::sync::Arc;
+
     use super::*;
     use crate::member::{Experience, Member, Sex};
-    use crate::pacing::{intended_window, simulate};
+    use crate::movement::MovementId;
+    use crate::pacing::{Apart, Learned, Normal, intended_window, simulate};
+    use crate::plan::SAMPLES;
     use crate::read::read;
 
     const PIECES: [&str; 5] = [
@@ -289,6 +293,45 @@ mod tests {
         "Every 4:00 for 5 rounds\n400 m row\n12 push-ups\n12 push press 30/20 kg\nscore: slowest round",
         "For time\n60 wall balls 9/6 kg\nat the start of every minute: 4 burpees",
     ];
+
+    /// What results taught is in what is predicted: all over, by kind of work, by what a piece is mostly, by movement and by length.
+    #[test]
+    fn a_prediction_is_as_much_slower_as_results_say_of_its_piece() {
+        let (catalogue, model) = (Catalogue::standard(), Model::standard());
+        let plain = Member { sex: Some(Sex::M), experience: Experience::Intermediate, ..Member::default() };
+        let apart = Apart {
+            all_over: 0.08,
+            at_work: 0.08,
+            at_piece: 0.08,
+            at_movement: 0.10,
+            by_length: 0.03,
+            rested: 0.03,
+        };
+        let days = Days::new(SAMPLES, 7);
+        let of_one = |id: &str| Direction::of_one(catalogue.get(&MovementId::new(id)).unwrap());
+        let mut believed = Normal::around_nothing(apart);
+        for (id, slower) in [("thruster", 0.2), ("wall-ball", -0.15), ("pull-up", 0.1), ("push-up", 0.0)] {
+            believed.hear(&of_one(id), slower, 0.03, 1.0);
+        }
+        let learned = Arc::new(Learned::new(believed, 1.0, 1.0, 4));
+        let taught = Member { learned: Some(learned.clone()), ..plain.clone() };
+        for text in PIECES {
+            let part = read(text, catalogue).session.parts.remove(0);
+            let window = intended_window(&part, catalogue, model);
+            let of = |member: &Member| {
+                predict(&part.tree, &Athlete::new(member), catalogue, model, &window, &days).0
+            };
+            let (file, with) = (of(&plain), of(&taught));
+            let Rests { of, pull, .. } = with.rests.unwrap();
+            assert!(
+                !of.movements.is_empty() && of.movements.iter().all(|(id, _)| id.as_str() != "run"),
+                "{of:?}"
+            );
+            let moved = (with.spread.p50 / file.spread.p50).ln() / pull;
+            let said = learned.slower(&of);
+            assert!((moved - said).abs() < 0.015, "{text}: {moved:.3} where {said:.3} is said");
+        }
+    }
 
     #[test]
     fn reading_days_off_the_surface_is_as_good_as_walking_each_of_them() {

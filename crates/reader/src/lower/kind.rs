@@ -156,6 +156,8 @@ impl Shaper<'_> {
             grouped.groups.iter().any(|g| g.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_))));
         let tabata =
             facts.tabata || facts.on_off.is_some_and(|(_, work, rest)| (work, rest) == (TABATA.0, TABATA.1));
+        // "1 min max wall balls, 1 min max box jumps": as long at each.
+        let stays = facts.items().next().is_some() && facts.items().all(|item| item.window_s.is_some());
         // A ladder without an end goes on until the time is up.
         let endless = facts.steps.iter().any(|s| matches!(s.what, StepKind::Scheme { open: Some(_), .. }));
         let times_out = facts.remaining
@@ -178,7 +180,7 @@ impl Shaper<'_> {
             Some(Format::Quality)
         } else if rounds
             && (rest_between
-                || facts.items().all(|item| item.window_s.is_some())
+                || stays
                 || self.goes_hard_again(facts)
                 || facts.score == Some(Score::SlowestInterval) && !facts.for_time)
             && matches!(kind, PartKind::Conditioning | PartKind::Home)

@@ -568,6 +568,7 @@ impl Say {
                 {
                     return None;
                 }
+                // Metres, a distance, or as far as it goes.
                 let metres = captured_word('u').starts_with(['m', 'd', 'f']);
                 return item(says, &c, if metres { Unit::Metres } else { Unit::Calories });
             }

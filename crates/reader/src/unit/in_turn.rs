@@ -52,7 +52,9 @@ fn windows_from(units: &[Unit], from: usize) -> Option<Windows> {
         }
         at += 1;
     }
-    (begin.len() > 1).then_some(Windows { begin, end: at, seconds, rest: rest? })
+    // One of another length goes round with them.
+    let alike = units.get(at).and_then(window).is_none();
+    (begin.len() > 1 && alike).then_some(Windows { begin, end: at, seconds, rest: rest? })
 }
 
 /// How long a window is that a line is the header of, or the whole.
@@ -100,7 +102,6 @@ fn join(units: &mut [Unit], windows: &Windows, said: usize) {
     let count = windows.begin.len() as u32;
     let Some(all) = times.checked_mul(count) else { return };
     let head = windows.begin[0].min(said);
-    let says = |says: Vec<Say>| says.into_iter().map(|say| Said { say, column: 1 }).collect::<Vec<_>>();
     let end = windows.end.max(said + 1);
     for (at, unit) in units.iter_mut().enumerate().take(end).skip(head) {
         unit.readings.truncate(1);
@@ -120,8 +121,8 @@ fn join(units: &mut [Unit], windows: &Windows, said: usize) {
     let (low_s, high_s) = windows.rest;
     let rest = Say::Rest { low_s, high_s, after: Some(RestAfter::Each) };
     let bouts = Say::Bouts { times: all, seconds: windows.seconds, open: true };
-    let first = &mut units[head].readings[0];
-    first.says.splice(0..0, says(vec![bouts, rest]));
+    let head = &mut units[head].readings[0];
+    head.says.splice(0..0, [bouts, rest].map(|say| Said { say, column: 1 }));
 }
 
 /// "3 AMRAPs of 4 min, 2 min rest between", and below it one after the other: behind each but the last is rested.

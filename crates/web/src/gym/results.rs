@@ -5,6 +5,7 @@ use askama::Template;
 use chrono::Days;
 use lantern_core::book::{CEILING, Calibration, LookingBack, PieceBack, WeekBack};
 use lantern_core::movement::{Catalogue, MovementId};
+use lantern_core::pacing::in_words;
 use lantern_store::{gyms, members, results};
 use serde::Deserialize;
 
@@ -90,8 +91,8 @@ async fn show(tenant: Tenant) -> Result<HttpResponse, AppError> {
     } else {
         Vec::new()
     };
-    let movements = of_gym.iter().take(MOST_MOVEMENTS).map(|(id, slower)| otherwise(&catalogue, id, *slower));
-    let movements: Vec<String> = movements.collect();
+    let movements = of_gym.iter().filter_map(|(id, slower)| otherwise(&catalogue, id, *slower));
+    let movements: Vec<String> = movements.take(MOST_MOVEMENTS).collect();
     let (gym, learns) = (tenant.gym.name.clone(), tenant.gym.learns);
     // Thousands of results take their time: not on the thread that answers everybody.
     let page = web::block(move || page(gym, learns, movements, &LookingBack::new(&all))).await;
@@ -144,9 +145,8 @@ fn page(gym: String, learns: bool, movements: Vec<String>, back: &LookingBack) -
 }
 
 /// `Burpees: 12 % slower`.
-fn otherwise(catalogue: &Catalogue, id: &MovementId, slower: f64) -> String {
-    let word = if slower > 0.0 { "slower" } else { "quicker" };
-    format!("{}: {} {word}", catalogue.name(id), percent(slower.abs()))
+fn otherwise(catalogue: &Catalogue, id: &MovementId, slower: f64) -> Option<String> {
+    Some(format!("{}: {}", catalogue.name(id), in_words(slower)?))
 }
 
 fn percent(share: f64) -> String {
@@ -246,7 +246,7 @@ mod tests {
     #[test]
     fn what_goes_otherwise_here_is_named() {
         let catalogue = Catalogue::standard();
-        let words = otherwise(catalogue, &MovementId::new("burpee"), -0.118);
+        let words = otherwise(catalogue, &MovementId::new("burpee"), 0.88_f64.ln()).unwrap();
         assert_eq!(words, "Burpee: 12 % quicker");
         let shown = |movements: Vec<String>| {
             page("A gym".to_owned(), true, movements, &LookingBack::new(&[])).render().unwrap()

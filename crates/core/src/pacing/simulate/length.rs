@@ -3,7 +3,7 @@
 use super::work::amount;
 use crate::movement::{Catalogue, Unit};
 use crate::pacing::ability::Athlete;
-use crate::pacing::capability::{ByCapability, Families, families};
+use crate::pacing::capability::{ByCapability, Capability, Families, families};
 use crate::pacing::engine::Machine;
 use crate::pacing::model::Model;
 use crate::session::{Node, Sharing, Work};
@@ -20,10 +20,8 @@ pub(super) struct Length {
     pub seconds: f64,
     /// At work, all rounds together.
     work: f64,
-    /// Of that on each machine, in the order of [`Machine`].
-    on: [f64; 4],
-    /// Of that at each kind of work.
-    by: ByCapability,
+    /// Of that at each kind of work, machines among them.
+    on: ByCapability,
 }
 
 impl Length {
@@ -34,12 +32,13 @@ impl Length {
 
     /// What the piece is mostly.
     pub(super) fn families(&self) -> Families {
-        families(&self.by)
+        families(&self.on)
     }
 
     /// The share of the work that is something else than this machine.
     fn besides(&self, machine: Machine) -> f64 {
-        if self.work <= 0.0 { 0.0 } else { 1.0 - (self.on[machine as usize] / self.work).clamp(0.0, 1.0) }
+        let on = self.on[Capability::of_machine(machine) as usize];
+        if self.work <= 0.0 { 0.0 } else { 1.0 - (on / self.work).clamp(0.0, 1.0) }
     }
 
     /// Seconds for one unit on a machine or a run: as fast as lasts for the length of the piece, slower beside other work.
@@ -57,15 +56,12 @@ impl Length {
     fn and(self, other: Self) -> Self {
         let mut on = self.on;
         on.iter_mut().zip(other.on).for_each(|(mine, more)| *mine += more);
-        let mut by = self.by;
-        by.iter_mut().zip(other.by).for_each(|(mine, more)| *mine += more);
-        Self { seconds: self.seconds + other.seconds, work: self.work + other.work, on, by }
+        Self { seconds: self.seconds + other.seconds, work: self.work + other.work, on }
     }
 
     /// So many times the work, and another length.
     fn scaled(self, work: f64, seconds: f64) -> Self {
-        let (on, by) = (self.on.map(|on| on * work), self.by.map(|by| by * work));
-        Self { seconds, work: self.work * work, on, by }
+        Self { seconds, work: self.work * work, on: self.on.map(|on| on * work) }
     }
 }
 
@@ -145,7 +141,6 @@ impl Look<'_> {
         let ability = self.athlete.ability(work, self.catalogue, self.model);
         let amount = amount(work, rung, self.athlete).unwrap_or(OPEN);
         let mut seconds = (ability.seconds + ability.put_down_s) * amount;
-        let mut on = [0.0; 4];
         if let Some((machine, unit)) = ability.machine {
             // The pace goes by the length and the length by the pace: twice is near enough.
             if unit == Unit::Metres && machine == Machine::Run {
@@ -154,11 +149,10 @@ impl Look<'_> {
             for _ in 0..2 {
                 seconds = self.athlete.machine_seconds(machine, unit, seconds, self.model) * amount;
             }
-            on[machine as usize] = seconds;
         }
-        let mut by = ByCapability::default();
-        by[ability.capability as usize] = seconds;
-        Length { seconds, work: seconds, on, by }
+        let mut on = ByCapability::default();
+        on[ability.capability as usize] = seconds;
+        Length { seconds, work: seconds, on }
     }
 }
 
