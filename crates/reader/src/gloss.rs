@@ -283,6 +283,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Rest { low_s, high_s, .. } => {
             format!("rest {}", band(Some(clock_s(*low_s)), Some(clock_s(*high_s))))
         }
+        Say::OfTurn(say) => return say_words(say),
         Say::RestOpen => "rest".to_owned(),
         Say::RestAsWork(1.0) => "rest as long as the work".to_owned(),
         Say::RestAsWork(times) => format!("rest {} times as long as the work", plain(*times)),

@@ -213,6 +213,8 @@ pub enum Say {
     Plus,
     /// Adds nothing to what is said elsewhere.
     Told,
+    /// Said of one of several windows that take turns; what all of them come to is said at the first.
+    OfTurn(Box<Say>),
     Load {
         implements: u8,
         first: f64,

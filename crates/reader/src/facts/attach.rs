@@ -309,7 +309,7 @@ impl Attach<'_> {
                 }
                 self.ahead = Item::default();
             }
-            Say::ScoreWord | Say::Told => {}
+            Say::ScoreWord | Say::Told | Say::OfTurn(_) => {}
             other => self.found.push((column, What::Say(other.clone()))),
         }
     }

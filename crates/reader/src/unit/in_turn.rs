@@ -108,14 +108,15 @@ fn join(units: &mut [Unit], windows: &Windows, said: usize) {
         if at > head {
             (unit.cut, unit.blank_before) = (Cut::Never, false);
         }
-        if at == said || rest_alone(unit).is_some() {
-            unit.readings[0].says.clear();
+        for said in &mut unit.readings[0].says {
+            if matches!(said.say, Say::Amrap(_) | Say::Rest { .. } | Say::Rounds(_) | Say::Sets(_)) {
+                said.say = Say::OfTurn(Box::new(said.say.clone()));
+            }
         }
     }
     for (n, at) in windows.begin.iter().enumerate() {
         units[*at].label = Label::None;
-        units[*at].readings[0].says.retain(|said| !matches!(said.say, Say::Amrap(_)));
-        let place = usize::from(units[*at].readings[0].says.is_empty());
+        let place = usize::from(units[*at].readings[0].items().next().is_none());
         units[at + place].label = Label::Number(n as u32 + 1);
     }
     let (low_s, high_s) = windows.rest;

@@ -1,6 +1,6 @@
 //! What takes turns, what is done once, what is told of more than one thing at a time.
 
-use lantern_reader::{read, reading_json};
+use lantern_reader::{Gloss, LineRole, read, reading_json};
 use lantern_session::movement::Catalogue;
 use serde_json::{Value, json};
 
@@ -191,6 +191,10 @@ fn windows_that_take_turns_are_one_piece() {
     ] {
         assert!(plain(&text).contains(wanted), "{text}{}", plain(&text));
         part(&text);
+        // Every line says what it is of.
+        let lines = read(&text, Catalogue::standard()).lines;
+        let unsaid = |line: &&Gloss| line.role != LineRole::Blank && line.said.is_empty();
+        assert_eq!(lines.iter().find(unsaid), None, "{text}");
     }
     // Once through they are as many pieces, and so are those that are not alike.
     assert_eq!(parts(windows).len(), 2);
