@@ -41,6 +41,8 @@ pub(crate) struct Item {
     pub carried: bool,
     /// Stands after "or": a choice beside the item before it.
     pub alternative: bool,
+    /// Behind a stroke: one of two ways, or the next of a list.
+    pub slashed: bool,
     /// After "+", so it may belong to a complex with the item before it.
     pub joined: bool,
     /// The movement came as a bare name of several meanings, such as `squat`.
@@ -120,6 +122,8 @@ pub(crate) struct Facts {
     pub times_round: bool,
     pub on_off: Option<(Option<u32>, u32, u32)>,
     pub station_s: Option<u32>,
+    /// Seconds to get from one station to the next.
+    pub station_move_s: Option<u32>,
     pub tabata: bool,
     pub for_time: bool,
     pub quality: bool,

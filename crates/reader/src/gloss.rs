@@ -253,7 +253,10 @@ fn say_words(say: &Say) -> Option<String> {
         Say::OnOff { times: n, work_s, rest_s, .. } => {
             format!("{}{} on, {} off", times(*n), clock_s(*work_s), clock_s(*rest_s))
         }
-        Say::StationTime(seconds) => format!("{} a station", clock_s(*seconds)),
+        Say::StationTime { work_s, move_s: None } => format!("{} a station", clock_s(*work_s)),
+        Say::StationTime { work_s, move_s: Some(move_s) } => {
+            format!("{} a station, {} to the next", clock_s(*work_s), clock_s(*move_s))
+        }
         Say::Every { interval_s, times, .. } => {
             let times = times.map(|n| format!(" × {n}")).unwrap_or_default();
             format!("every {}{times}", clock_s(*interval_s))
@@ -342,6 +345,7 @@ fn say_words(say: &Say) -> Option<String> {
         | Say::Side
         | Say::Split(..)
         | Say::Or
+        | Say::Slash
         | Say::Plus
         | Say::TimesRound
         | Say::Told => return None,

@@ -121,7 +121,12 @@ pub enum Say {
         rest_s: u32,
         total_s: Option<u32>,
     },
-    StationTime(u32),
+    StationTime {
+        /// Seconds at each.
+        work_s: u32,
+        /// Seconds to get to the next one.
+        move_s: Option<u32>,
+    },
     Every {
         interval_s: u32,
         times: Option<u32>,
@@ -210,6 +215,8 @@ pub enum Say {
     Split(u32, u32),
     Same,
     Or,
+    /// A stroke between two things to do.
+    Slash,
     Plus,
     /// Adds nothing to what is said elsewhere.
     Told,

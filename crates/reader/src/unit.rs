@@ -23,7 +23,7 @@ use self::heading::{
 use self::in_turn::{rests_between_bouts, windows_in_turn};
 use self::role::{offer_instead, offer_level, read_sentence};
 use self::unknown::{mark_strange_names, unknown_amount};
-use self::window::{bare_range, take_window, window_lines};
+use self::window::{bare_range, hour_lines, take_window, window_lines};
 use crate::label::{self, Label};
 use crate::lexicon::{Class, Lexicon};
 use crate::say::{BARE_SHARES, Item, Say};
@@ -164,6 +164,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         levels: level_lines(&short, &rules),
         instead: instead_lines(&short, &rules),
         windows: window_lines(&stretched, lexicon, catalogue),
+        hours: hour_lines(&stretched),
         plan: plan_lines(&numbered, &rules),
         stations: numbered_stations(&source, &plain),
         outline: outline_heads(&source, &plain, lexicon),
@@ -370,7 +371,8 @@ fn line_units(
                 .count();
         }
         // Stretches of the class plan that go on from one another are a part each.
-        let planned = planned || first && context.windows.contains(&place.line);
+        let in_hours = context.hours.contains(&place.line);
+        let planned = planned || first && (in_hours || context.windows.contains(&place.line));
         let label = if planned && matches!(label, Label::None | Label::Bullet) { Label::Part } else { label };
         if first && let Some(end) = framed_heading(&all[at..], rules) {
             at += end;
@@ -382,7 +384,7 @@ fn line_units(
         // "Part 2 (15:00-27:00)"
         let bracketed = usize::from(label == Label::Part && all.get(at).is_some_and(|token| token.is('(')));
         let (mut window, behind) = if first {
-            take_window(&all[at + bracketed..], lexicon, context.windows.contains(&place.line))
+            take_window(&all[at + bracketed..], lexicon, context.windows.contains(&place.line), in_hours)
         } else {
             (None, 0)
         };

@@ -170,30 +170,32 @@ impl Divider<'_> {
         false
     }
 
-    /// Whether a line begins with the next letter: "C) ..." somewhere below "B) ...".
+    /// Whether a line begins with the next letter: "C) ..." somewhere below "B) ..." or below the pair "B1) ...", "B2) ...".
     fn new_letter(&self, at: usize) -> bool {
         let Label::Letter(now, None) = self.units[at].label else { return false };
         let before = self.units[..at].iter().rev().find_map(|unit| match unit.label {
-            Label::Letter(letter, place) => Some((letter, place)),
+            Label::Letter(letter, _) => Some(letter),
             _ => None,
         });
-        self.units[at].starts_line
-            && before
-                .is_some_and(|(letter, place)| place.is_none() && u32::from(now) == u32::from(letter) + 1)
+        self.units[at].starts_line && before.is_some_and(|letter| u32::from(now) == u32::from(letter) + 1)
     }
 
-    /// Whether every number above ("1. Squat 5 x 5", "2. 4 rounds: ...") stands in front of a whole part: so does the next.
+    /// Whether every number above ("1. Squat 5 x 5", "2. 4 rounds", with a list below) stands in front of a whole part: so does the next.
     fn lists_wholes(&self, at: usize) -> bool {
         let Label::Number(now) = self.units[at].label else { return false };
         let whole = |n: u32| {
-            let first =
-                self.units[..at].iter().rposition(|unit| unit.label == Label::Number(n) && unit.starts_line);
+            let is = |unit: &Unit, n: u32| unit.label == Label::Number(n) && unit.starts_line;
+            let first = self.units[..at].iter().rposition(|unit| is(unit, n));
             first.is_some_and(|first| {
                 let line = self.units[first].line;
-                let said = (first..at).take_while(|other| self.units[*other].line == line);
-                let said: Vec<&Reading> = said.map(|other| self.best(other)).collect();
-                said.iter().any(|reading| reading.says(heads_a_part) || prescribes(reading))
-                    && said.iter().any(|reading| reading.items().next().is_some())
+                let mut said = (first..at).take_while(|other| self.units[*other].line == line);
+                let heads = |reading: &Reading| {
+                    reading.says(|say| heads_a_part(say) || matches!(say, Say::Superset | Say::Sets(_)))
+                        || prescribes(reading)
+                };
+                let all = first..(first + 1..at).find(|other| is(&self.units[*other], n + 1)).unwrap_or(at);
+                said.any(|other| heads(self.best(other))) && { all }
+                    .any(|other| self.best(other).items().next().is_some())
             })
         };
         now > 1 && self.units[at].starts_line && (1..now).all(whole)

@@ -289,6 +289,7 @@ impl Attach<'_> {
                 None => self.ahead.same_load = true,
             },
             Say::Or => self.ahead.alternative = true,
+            Say::Slash => self.ahead.slashed = self.last.is_some(),
             Say::Plus => {
                 self.ahead.joined = self.last.is_some();
                 // "or 8 chin-ups + 8 dips": both stand for the same.

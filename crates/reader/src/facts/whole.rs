@@ -24,7 +24,10 @@ impl Facts {
                 let times = times.or(total_s.map(|total| total / (work_s + rest_s).max(1)));
                 self.on_off.get_or_insert((times, *work_s, *rest_s));
             }
-            Say::StationTime(seconds) => self.station_s = self.station_s.or(Some(*seconds)),
+            Say::StationTime { work_s, move_s } => {
+                self.station_s = self.station_s.or(Some(*work_s));
+                self.station_move_s = self.station_move_s.or(*move_s);
+            }
             Say::Tabata => self.tabata = true,
             Say::Amrap(seconds) => {
                 if let (Some(Some(known)), Some(seconds)) = (self.amrap, seconds)

@@ -4,7 +4,7 @@ use super::{POUND_BALL_FROM, POUND_BELLS, POUND_DUMBBELL_FROM, POUND_LOADS, Shap
 use crate::facts::{Facts, Item, Step, StepKind, with_dumbbells};
 use crate::say::{BARE_SHARES, Tool};
 use lantern_session::movement::{LoadKind, Movement, MovementId, Unit};
-use lantern_session::{Alternative, Load, LoadUnit, PartKind, PercentOf};
+use lantern_session::{Alternative, Load, LoadUnit, PartKind, PercentOf, Sharing};
 use lantern_session::{Assumption, Problem};
 
 /// What nobody goes on with at a pace.
@@ -57,6 +57,9 @@ fn bare_shares(facts: &mut Facts) -> bool {
     });
     guessed
 }
+
+/// Of two machines to choose from one takes no more than so many times as long as the other.
+const MOST_OF_A_CHOICE: f64 = 1.8;
 
 impl Shaper<'_> {
     /// Gives every item its movement, its load's unit, and the load that "same bar" points at.
@@ -136,6 +139,7 @@ impl Shaper<'_> {
             kept.push(step);
         }
         facts.steps = kept;
+        self.one_of_two_machines(facts);
         self.alternatives_aside(facts);
     }
 
@@ -301,6 +305,52 @@ impl Shaper<'_> {
                 LoadUnit::Lb
             }
             None => LoadUnit::Kg,
+        }
+    }
+
+    /// "500 m row / 400 m run" among other work: one or the other, since they take about as long; a line of strokes that is all
+    /// there is to do is a list.
+    pub(super) fn one_of_two_machines(&self, facts: &mut Facts) {
+        let engine = |item: &Item| {
+            let movement = item.movement.as_ref().and_then(|id| self.catalogue.get(id));
+            movement.filter(|movement| movement.is_engine())
+        };
+        let seconds = |item: &Item| {
+            let movement = engine(item)?;
+            movement
+                .seconds_per(item.unit.unwrap_or(movement.unit), 0.5)
+                .zip(item.amount)
+                .map(|(each, (n, _))| each * n)
+        };
+        let lines: Vec<usize> = facts
+            .steps
+            .iter()
+            .filter(|step| matches!(step.what, StepKind::Item(_)))
+            .map(|step| step.line)
+            .collect();
+        let mut first: Option<(usize, f64)> = None;
+        let mut found = false;
+        for step in &mut facts.steps {
+            let StepKind::Item(item) = &mut step.what else { continue };
+            let (line, takes) = (step.line, seconds(item));
+            let others = lines.iter().any(|other| *other != line);
+            match (first, takes) {
+                (Some((at, beside)), Some(takes))
+                    if at == line
+                        && item.slashed
+                        && others
+                        && takes.max(beside) <= takes.min(beside) * MOST_OF_A_CHOICE =>
+                {
+                    item.alternative = true;
+                    found = true;
+                }
+                _ => first = takes.map(|takes| (line, takes)),
+            }
+        }
+        // "(alternate)": from one round to the next, and nothing else takes turns.
+        facts.alternating &= !found;
+        if found && facts.team.is_none() && facts.sharing == Some(Sharing::Rounds) {
+            facts.sharing = None;
         }
     }
 

@@ -60,6 +60,32 @@ pub(super) fn minutes_of_a_lift(facts: &mut Facts, catalogue: &Catalogue) {
     facts.duration_s = facts.steps.iter_mut().find_map(minutes);
 }
 
+/// "Learn: air squat, push-up, ring row (15 min)": so long there is for all of it, and nobody does the last for so long.
+pub(super) fn minutes_of_practice(facts: &mut Facts, section: Option<PartKind>, catalogue: &Catalogue) {
+    let practice = facts.kind.or(section) == Some(PartKind::Skill);
+    if !practice || facts.has_format() || facts.duration_s.is_some() || facts.has_rounds() {
+        return;
+    }
+    let mut items = facts.steps.iter_mut().rev().filter_map(|step| match &mut step.what {
+        StepKind::Item(item) => Some(item),
+        _ => None,
+    });
+    let Some(last) = items.next() else { return };
+    let counted = |item: &Item| {
+        let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+        movement.is_some_and(|movement| movement.unit == Unit::Reps)
+    };
+    let bare =
+        items.next().is_some_and(|item| item.amount.is_none()) && items.all(|item| item.amount.is_none());
+    if let (Some((seconds, None)), Some(Unit::Seconds), true, true) =
+        (last.amount, last.unit, bare, counted(last))
+        && seconds >= f64::from(SHORTEST_SECTION_S)
+    {
+        (last.amount, last.unit) = (None, None);
+        facts.duration_s = Some(seconds as u32);
+    }
+}
+
 /// "100 step-ups; every 20 reps: 10 push-ups" is five rounds of 20 and 10.
 pub(super) fn every_so_many(facts: &mut Facts) {
     let Some(each) = facts.every_reps.filter(|_| facts.rounds().is_none() && facts.items().count() > 1)
@@ -96,8 +122,20 @@ pub(super) fn clocks_in_words(facts: &mut Facts) {
             }
         }
     } else if let (None, Some(work_s)) = (facts.on_off, facts.station_s) {
-        facts.on_off = Some((None, work_s, 0));
+        let move_s = facts.station_move_s.or_else(|| take_rest_above(facts)).unwrap_or(0);
+        facts.on_off = Some((None, work_s, move_s));
     }
+}
+
+/// The rest that stands above the stations, taken out of the steps: what lies between two of them.
+fn take_rest_above(facts: &mut Facts) -> Option<u32> {
+    let work = facts.steps.iter().position(|step| matches!(step.what, StepKind::Item(_)))?;
+    let rest = |step: &Step| match step.what {
+        StepKind::Rest { seconds, .. } => Some(seconds),
+        _ => None,
+    };
+    let at = facts.steps[..work].iter().position(|step| rest(step).is_some())?;
+    rest(&facts.steps.remove(at))
 }
 
 /// "Three minutes to do A and B, then as many C as the time allows; rest a minute, four rounds" is bouts

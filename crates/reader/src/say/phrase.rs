@@ -15,6 +15,8 @@ use crate::values::{Line, Nt, Value};
 const SHORTEST_REST_S: u32 = 20;
 /// Seconds for 500 m or a kilometre that anybody is asked to hold.
 const PACE_S: std::ops::RangeInclusive<u32> = 60..=420;
+/// Shortest time that is the most a piece may take, in seconds.
+const SHORTEST_CAP_S: u32 = 240;
 /// Longest interval of which sets are said to begin "on a clock", in seconds.
 const LONGEST_INTERVAL_S: u32 = 300;
 
@@ -292,7 +294,9 @@ impl Say {
                     total_s: c.seconds('d').map(|(s, _)| s),
                 })?
             }
-            "stationtime" => Self::StationTime(c.seconds('w')?.0),
+            "stationtime" => {
+                Self::StationTime { work_s: c.seconds('w')?.0, move_s: c.seconds('r').map(|(low, _)| low) }
+            }
             "every" | "every.emom" | "every.x" => {
                 let interval_s = c
                     .seconds('t')
@@ -357,6 +361,11 @@ impl Say {
             })),
             "quality" => Self::Quality,
             "cap" => Self::Cap(Some(c.seconds('t')?.1)),
+            // Shorter ones are of a hold or an attempt.
+            "cap.most" => {
+                let most = c.seconds('t')?.1;
+                (most >= SHORTEST_CAP_S).then_some(Self::Cap(Some(most)))?
+            }
             "cap.open" => Self::Cap(None),
             "clockstart" => Self::ClockStart,
             // Behind a name in brackets seconds are of a hold, and two strokes are inches.
@@ -543,6 +552,7 @@ impl Say {
             "split.each" => Self::Split(c.count('a')?, c.count('b').unwrap_or(c.count('a')?)),
             "same" => Self::Same,
             "or" => Self::Or,
+            "slash" => Self::Slash,
             "plus" => Self::Plus,
             "load" | "load.levels" | "load.plural" | "bareload" | "bareload.pair" | "bareload.plain"
             | "loadrange" | "loadpair" | "toolload" | "toolload.behind" => {

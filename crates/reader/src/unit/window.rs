@@ -21,7 +21,7 @@ pub(super) fn window_lines(
 ) -> HashSet<usize> {
     let stretches: Vec<Stretch> = lines
         .iter()
-        .filter(|(_, tokens)| take_window(tokens, lexicon, true).0.is_some())
+        .filter(|(_, tokens)| take_window(tokens, lexicon, true, false).0.is_some())
         .filter_map(|(line, tokens)| {
             let number = |at: usize| tokens.get(at).and_then(Token::number);
             let counts = tokens.len() > 3 && !movements_at(tokens, 3, catalogue).is_empty();
@@ -41,6 +41,28 @@ pub(super) fn window_lines(
     stretches.windows(2).filter(goes_on).flat_map(|pair| [pair[0].line, pair[1].line]).collect()
 }
 
+/// Lines below each other that begin with a stretch of the class in hours and minutes ("0:00-0:12", "0:12-0:32"): nobody gives a
+/// part of a class some seconds.
+pub(super) fn hour_lines(lines: &[(usize, Vec<Token>)]) -> HashSet<usize> {
+    const FEWEST: usize = 3;
+    let clock = |tokens: &[Token], at: usize| match tokens.get(at).map(|token| &token.kind) {
+        Some(Kind::Clock(seconds)) => Some(f64::from(*seconds)),
+        _ => None,
+    };
+    let stretches: Vec<(usize, f64, f64)> = lines
+        .iter()
+        .filter(|(_, tokens)| tokens.get(1).is_some_and(|token| token.is('-')))
+        .filter_map(|(line, tokens)| Some((*line, clock(tokens, 0)?, clock(tokens, 2)?)))
+        .collect();
+    let short = stretches.iter().all(|(_, from, to)| (0.0..SHORTEST_STRETCH_S).contains(&(to - from)));
+    let rising = stretches.windows(2).all(|pair| pair[0].2 <= pair[1].1);
+    if short && rising && stretches.len() >= FEWEST {
+        stretches.into_iter().map(|(line, ..)| line).collect()
+    } else {
+        HashSet::new()
+    }
+}
+
 /// Two bare numbers at the front of a line, as a stretch of the clock in minutes.
 struct Stretch {
     line: usize,
@@ -56,8 +78,14 @@ pub(super) fn bare_range(tokens: &[Token]) -> bool {
 }
 
 /// A stretch of the running clock at the front of tokens (`0:00-12:00`, `min 0-12`): its length, and the token behind it.
-/// `chained` says that the lines go on from one another, so that a number may stand behind two bare ones.
-pub(super) fn take_window(tokens: &[Token], lexicon: &Lexicon, chained: bool) -> (Option<u32>, usize) {
+/// `chained` says that the lines go on from one another, so that a number may stand behind two bare ones, `hours` that they are told
+/// in hours and minutes.
+pub(super) fn take_window(
+    tokens: &[Token],
+    lexicon: &Lexicon,
+    chained: bool,
+    hours: bool,
+) -> (Option<u32>, usize) {
     let word = |n: usize| tokens.get(n).and_then(Token::word);
     let mut at = usize::from(matches!(word(0), Some("from")));
     let minutes = matches!(word(at), Some("min" | "mins" | "minute" | "minutes"));
@@ -96,7 +124,7 @@ pub(super) fn take_window(tokens: &[Token], lexicon: &Lexicon, chained: bool) ->
         end += 1;
     }
     // "6:15-6:35" is told by the clock on the wall: hours and minutes.
-    let seconds = if (to - from) < SHORTEST_STRETCH_S && from >= f64::from(EARLIEST_HOUR_S) {
+    let seconds = if (to - from) < SHORTEST_STRETCH_S && (hours || from >= f64::from(EARLIEST_HOUR_S)) {
         (to - from) * 60.0
     } else {
         to - from
