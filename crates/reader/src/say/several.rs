@@ -4,7 +4,7 @@ use lantern_session::movement::{MovementId, Unit};
 use lantern_session::{PartKind, PercentOf, RestAfter, Score, Sharing};
 
 use super::captures::{Captures, words_between};
-use super::items::{dose, has_dose_unit, item};
+use super::items::{LONGEST_HOLD_S, dose, has_dose_unit, item};
 use super::phrase::reps_of_a_set;
 use super::sets::sets;
 use super::{Item, MACHINES, Say};
@@ -252,6 +252,14 @@ impl Say {
                 _ => Vec::new(),
             },
             "quality.none" => vec![Self::Quality, Self::Score(Score::None)],
+            "eased" => match (item("item", &c, Unit::Reps), c.value('d')) {
+                (Some(item), Some(Value::Dose { first, unit: Some(Unit::Seconds), .. }))
+                    if *first >= LONGEST_HOLD_S =>
+                {
+                    vec![item, Self::Quality]
+                }
+                _ => Vec::new(),
+            },
             "kind.easy" => item("item", &c, Unit::Reps)
                 .into_iter()
                 .flat_map(|item| [Self::Kind(PartKind::Warmup), item])
