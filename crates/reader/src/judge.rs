@@ -300,6 +300,10 @@ pub(crate) fn coherence(
         {
             cost += of("part.header_after_items");
         }
+        // What cashes out below a lift is done once, and is none of its sets.
+        if lifts_before > 0 && clocks == 0 && reading.says(|say| matches!(say, Say::CashOut)) {
+            cost += of("part.cash_out_of_a_lift");
+        }
         if header && items > 0 {
             if lifts_before > 0 {
                 cost += of("part.lift_then_rounds");

@@ -31,7 +31,13 @@ pub(crate) fn questions(
         let disputed = disputed(mine, theirs);
         let (Some(first), Some(last)) = (disputed.first(), disputed.last()) else { continue };
         let (line, last_line) = (units[*first].line, units[*last].last_line);
-        let overlaps = found.iter().any(|known| known.line <= last_line && line <= known.last_line);
+        // "Then" in a line of its own: whether it ends one part or begins the next is one question.
+        let beside = |known: &Question| {
+            known.last_line + 1 == line
+                && known.options.iter().any(|option| option.effect == choice(theirs).effect)
+        };
+        let overlaps =
+            found.iter().any(|known| known.line <= last_line && line <= known.last_line || beside(known));
         let answer = |segments: &[Segment]| answers(segments, &disputed, units, raw);
         let (mut one, mut two) = (choice(mine), choice(theirs));
         (one.corrections, two.corrections) = (answer(mine), answer(theirs));

@@ -41,6 +41,7 @@ impl Divider<'_> {
         let heads =
             heads || self.opens_window(at) || self.caps_what_follows(at) || self.arms_what_follows(at);
         let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
+        let cashes_out_of_a_lift = self.cashes_out_of_a_lift(at);
         let cashes = reading.says(|say| matches!(say, Say::CashOut)) && self.ended(at);
         let led_line = (leads || cashes) && unit.starts_line && reading.items().any(Item::is_anchored);
         // "After that, once everybody is back:" in a line of its own, above what is next.
@@ -72,6 +73,7 @@ impl Divider<'_> {
                 || led_line
                 || leads_on
                 || led_header
+                || cashes_out_of_a_lift
                 || self.winds_down(at))
             || section
     }
@@ -80,6 +82,25 @@ impl Divider<'_> {
     fn warmed_up(&self, at: usize) -> bool {
         let warm = |say: &Say| matches!(say, Say::Kind(PartKind::Warmup));
         at > 0 && self.best(at - 1).says(warm)
+    }
+
+    /// "Cash out: 50 sit-ups" below a lift, or the word alone above its work: done once, after the sets.
+    fn cashes_out_of_a_lift(&self, at: usize) -> bool {
+        let cashes =
+            |at: usize| matches!(self.best(at).says.first().map(|said| &said.say), Some(Say::CashOut));
+        let sets = |reading: &Reading| {
+            prescribes(reading)
+                || reading.says(|say| matches!(say, Say::Superset | Say::Sets(_)))
+                || reading.items().count() == 1
+                    && reading.says(|say| matches!(say, Say::Scheme { .. } | Say::Rpe(_)))
+        };
+        let above = || self.units[..at].iter().rev().take(LIFT_LINES).map(|unit| &unit.readings[0]);
+        self.units[at].starts_line
+            && cashes(at)
+            && above().any(sets)
+            && !above().any(|reading| {
+                reading.says(is_clock) || reading.says(|say| matches!(say, Say::Rounds(_) | Say::ForTime))
+            })
     }
 
     /// Whether the sentence before is practice for so long.
@@ -264,6 +285,30 @@ impl Divider<'_> {
         })
     }
 
+    /// "For time:" in a line of its own, "1 km run" below it, and then "3 rounds of: ...".
+    fn rounds_of_what_is_raced(&self, at: usize) -> bool {
+        let raced = |reading: &Reading| {
+            reading.says(|say| matches!(say, Say::ForTime)) && reading.items().next().is_none()
+        };
+        let listed = |unit: &Unit| {
+            let reading = &unit.readings[0];
+            let only = |said: &Said| matches!(said.say, Say::Item(_) | Say::Load { .. });
+            !unit.blank_before
+                && unit.heading.is_none()
+                && reading.items().next().is_some()
+                && reading.says.iter().all(only)
+        };
+        let list = self.units[..at].iter().rev().take_while(|unit| listed(unit)).count();
+        let rounds = matches!(self.best(at).says.first().map(|said| &said.say), Some(Say::Rounds(_)));
+        let unit = &self.units[at];
+        rounds
+            && unit.starts_line
+            && !unit.blank_before
+            && unit.label == Label::None
+            && (1..=BOUGHT_IN).contains(&list)
+            && at.checked_sub(list + 1).is_some_and(|header| raced(self.best(header)))
+    }
+
     /// Whether a sentence is the name of a lift whose sets stand in the next.
     fn names_lift(&self, at: usize) -> bool {
         let reading = self.best(at);
@@ -358,7 +403,10 @@ impl Divider<'_> {
                     | Say::Score(_)
                     | Say::Rest { .. }
                     | Say::InMinute { .. }
-            ) || matches!(say, Say::CashOut) && !self.new_letter(at) && !self.ended(at)
+            ) || matches!(say, Say::CashOut)
+                && !self.new_letter(at)
+                && !self.ended(at)
+                && !self.cashes_out_of_a_lift(at)
         };
         // "0:00-10:00" in a line of its own stands over what follows.
         let framed = at.checked_sub(1).is_some_and(|before| {
@@ -370,6 +418,9 @@ impl Divider<'_> {
         let named_above =
             at > 0 && self.names_lift(at - 1) && reading.items().all(|item| item.movement.is_none());
         if (framed || named_above) && unit.heading.is_none() && !unit.blank_before {
+            cost += of("cut.continues");
+        }
+        if self.rounds_of_what_is_raced(at) {
             cost += of("cut.continues");
         }
         // "Then, in the time that is left, ..."
@@ -501,7 +552,7 @@ impl Divider<'_> {
             && !prescribes(reading);
         // "Handstands, practice for 8 min, then press 5x3": a word leads from practice to the lift.
         let below_practice = leads_lift(reading) && self.practised(at);
-        if below_a_lift || below_practice {
+        if below_a_lift || below_practice || self.cashes_out_of_a_lift(at) {
             cost += of("cut.then_work");
         }
         let fixed = |next: &Reading| self.ended(at) && next.items().any(Item::is_anchored);

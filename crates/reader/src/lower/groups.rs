@@ -150,7 +150,10 @@ impl Shaper<'_> {
                         (Repeat::Ladder(a, b), Repeat::Ladder(c, d)) => (a, b) == (c, d),
                         _ => false,
                     });
-                    if again {
+                    // In a line of its own below work it heads more work, though it is the same.
+                    let beside = |s: &Step| s.line == step.line && matches!(s.what, StepKind::Item(_));
+                    let heads_more = !current.nodes.is_empty() && !facts.steps.iter().any(beside);
+                    if again && !heads_more {
                         continue;
                     }
                     let trailing = !facts.steps[n + 1..].iter().any(|s| matches!(s.what, StepKind::Item(_)));

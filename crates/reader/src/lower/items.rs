@@ -11,6 +11,8 @@ use lantern_session::{Assumption, Problem};
 const WALK: &str = "walk";
 /// Repetitions up to which a set is a lift's.
 const FEW_REPS: u32 = 6;
+/// Most repetitions of a set that is lifted.
+const MOST_OF_A_SET: f64 = 20.0;
 
 /// "5-5-3-3" of one thing alone, against nothing: the sets of a lift.
 fn goes_down_in_few(facts: &Facts) -> bool {
@@ -201,9 +203,14 @@ impl Shaper<'_> {
         let weight = item.load.filter(|load| load.unit.weight().is_some()).or_else(|| {
             item.bare_load.filter(|_| item.carried).map(|(kg, _)| Load::single(kg, LoadUnit::Kg))
         });
+        let few = item.amount.is_some_and(|(reps, _)| reps <= MOST_OF_A_SET);
         let better = match id.as_str() {
             "air-squat" if item.generic && (prescribed || weight.is_some()) => Some("back-squat"),
             "row" if item.generic && item.unit.is_none() && weight.is_some() => Some("bent-over-row"),
+            // "Row 4x8": nobody sits down for eight of anything that is not named.
+            "row" if item.generic && item.unit.is_none() && item.sets.is_some() && few => {
+                Some("bent-over-row")
+            }
             "row" if item.generic && item.unit.is_none() && item.per_side => Some("dumbbell-row"),
             "box-step-up" if weight.is_some() => Some("weighted-box-step-up"),
             "box-step-over" if weight.is_some() => Some("dumbbell-box-step-over"),

@@ -50,6 +50,7 @@ impl Shaper<'_> {
         // Nobody buys in for a lift.
         let bought = facts.items().count() > 2
             && facts.steps.iter().any(|step| matches!(step.what, StepKind::BuyIn | StepKind::CashOut));
+        let cashed = facts.steps.first().is_some_and(|step| matches!(step.what, StepKind::CashOut));
         let plain_format = facts.amrap.is_some()
             || facts.for_time
             || facts.tabata
@@ -57,6 +58,7 @@ impl Shaper<'_> {
             || facts.quality
             || facts.until_failure
             || bought
+            || cashed
             || (facts.every.is_some() && !every_lift);
         let scheme_lift = !plain_format
             && facts.cap_s.is_none()
