@@ -246,8 +246,13 @@ impl Divider<'_> {
 
     /// Whether the piece above runs on a clock that ends by itself: what comes then is no part of it.
     fn ended(&self, at: usize) -> bool {
+        // "AMRAP 10", its work, and below an empty line "then 400 m together".
+        let unit = &self.units[at];
+        let leads = unit.blank_before
+            && unit.readings[0].says.first().is_some_and(|said| matches!(said.say, Say::Then));
         let ends = |say: &Say| {
-            matches!(say, Say::Tabata | Say::OnOff { .. } | Say::Bouts { .. } | Say::UntilFailure)
+            leads && matches!(say, Say::Amrap(Some(_)))
+                || matches!(say, Say::Tabata | Say::OnOff { .. } | Say::Bouts { .. } | Say::UntilFailure)
                 || matches!(say, Say::Every { times, total_s, .. } if times.is_some() || total_s.is_some())
         };
         let above = self.units[..at].iter().rev();

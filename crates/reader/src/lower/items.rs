@@ -112,6 +112,12 @@ impl Shaper<'_> {
                     }
                     continue;
                 };
+                // "Box step-ups with the same dumbbells, 50 cm": what is held again counts before the height.
+                if let (true, Some(height), Some(held)) = (item.same_load, item.load, last_load)
+                    && height.unit.weight().is_none()
+                {
+                    item.load = Some(held);
+                }
                 self.settle_movement(item, &id, prescribed, &step.line, step.column);
                 let kind = item.movement.as_ref().and_then(|id| self.catalogue.get(id)).map(|m| m.load_kind);
                 let tool = held.iter().find(|held| kind.is_some_and(|kind| held.is_held_in(kind)));

@@ -150,6 +150,17 @@ impl Shaper<'_> {
         ground && !facts.for_time && (rests || item.unit == Some(Unit::Seconds))
     }
 
+    /// "Then 400 m together": one thing that covers ground, led to by a word.
+    fn leads_to_ground(&self, facts: &Facts) -> bool {
+        let [Step { what: StepKind::Then, .. }, Step { what: StepKind::Item(item), .. }] = &facts.steps[..]
+        else {
+            return false;
+        };
+        let ground =
+            item.movement.as_ref().and_then(|id| self.catalogue.get(id)).is_some_and(Movement::is_engine);
+        ground && item.amount.is_some() && matches!(item.unit, Some(Unit::Metres | Unit::Calories))
+    }
+
     pub(super) fn format(&self, facts: &Facts, grouped: &Grouped, kind: PartKind) -> Option<Format> {
         let rounds =
             grouped.groups.iter().any(|g| g.repeats.iter().any(|r| matches!(r, Repeat::Rounds(n) if *n > 1)));
@@ -194,8 +205,10 @@ impl Shaper<'_> {
             Some(Format::Amrap)
         } else if !matches!(kind, PartKind::Conditioning | PartKind::Home) {
             None
-        } else if facts.steps.first().is_some_and(|step| matches!(step.what, StepKind::CashOut)) {
-            // What cashes out of a clock that has ended.
+        } else if facts.steps.first().is_some_and(|step| matches!(step.what, StepKind::CashOut))
+            || self.leads_to_ground(facts)
+        {
+            // What cashes out of a clock that has ended, or is run when it has.
             Some(Format::ForTime)
         } else {
             let limited = (facts.window && facts.every.is_none())

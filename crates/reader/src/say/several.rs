@@ -15,6 +15,9 @@ use crate::values::{Line, Value};
 /// Words beside a clock that say that entries take turns.
 const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
 
+/// Shortest length of a piece that is said to be steady, in seconds; a shorter one is a bout of it.
+const SHORTEST_STEADY_S: u32 = 480;
+
 /// What who hangs from a bar does.
 const HANG: &str = "dead-hang";
 
@@ -252,6 +255,12 @@ impl Say {
                 _ => Vec::new(),
             },
             "quality.none" => vec![Self::Quality, Self::Score(Score::None)],
+            "eased.piece" => match c.seconds('t') {
+                Some((seconds, _)) if seconds >= SHORTEST_STEADY_S => {
+                    vec![Self::Length(seconds), Self::Quality]
+                }
+                _ => Vec::new(),
+            },
             "eased" => match (item("item", &c, Unit::Reps), c.value('d')) {
                 (Some(item), Some(Value::Dose { first, unit: Some(Unit::Seconds), .. }))
                     if *first >= LONGEST_HOLD_S =>
