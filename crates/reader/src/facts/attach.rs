@@ -43,6 +43,7 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
     let chooses = reading.says.iter().any(|said| said.say == Say::ChooseOne);
     let mut found = attach.finish();
     either_rope(&mut found);
+    named_in_full(&mut found);
     so_long_each(&mut found);
     if chooses {
         let items = found
@@ -51,6 +52,32 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
         items.skip(1).for_each(|item| item.alternative = true);
     }
     found
+}
+
+/// "Squat: 5 sets of 3 front squats": the sets are those of the lift that the name is short for.
+fn named_in_full(found: &mut Vec<(usize, What)>) {
+    let full = |run: &[(usize, What)]| {
+        let (What::Item(short), What::Say(Say::SetsReps { .. }), What::Item(long)) =
+            (&run[0].1, &run[1].1, &run[2].1)
+        else {
+            return false;
+        };
+        let (Some(of), Some(id)) = (&short.movement, &long.movement) else { return false };
+        let bare_name = if short.generic { of.as_str().rsplit('-').next() } else { Some(of.as_str()) };
+        let kind = bare_name
+            .and_then(|name| id.as_str().strip_suffix(name))
+            .is_some_and(|front| front.ends_with('-'));
+        kind && short.sets.is_some()
+            && short.load.is_none()
+            && long.is_bare()
+            && !long.joined
+            && !long.alternative
+    };
+    let Some(at) = found.windows(3).position(full) else { return };
+    let (_, What::Item(short)) = found.remove(at) else { return };
+    if let What::Item(long) = &mut found[at + 1].1 {
+        (long.sets, long.amount, long.unit, long.max) = (short.sets, short.amount, short.unit, short.max);
+    }
 }
 
 /// "2 min each: row, skip, bike": so long for all that is named behind it.

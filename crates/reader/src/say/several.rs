@@ -255,6 +255,16 @@ impl Say {
                 _ => Vec::new(),
             },
             "quality.none" => vec![Self::Quality, Self::Score(Score::None)],
+            // "12 cal row (10 for the women)": the second of a pair.
+            "item.women" => match item("item", &c, Unit::Reps) {
+                Some(Self::Item(Item { amount: Some((first, None)), unit, movement, .. })) => {
+                    let second = c.number('n').filter(|second| *second > 0.0 && *second <= first);
+                    let amount = second.map(|second| (first, Some(second)));
+                    let pair = Item { amount, unit, movement, ..Item::default() };
+                    amount.map(|_| Self::Item(pair)).into_iter().collect()
+                }
+                _ => Vec::new(),
+            },
             "eased.piece" => match c.seconds('t') {
                 Some((seconds, _)) if seconds >= SHORTEST_STEADY_S => {
                     vec![Self::Length(seconds), Self::Quality]

@@ -97,7 +97,9 @@ fn unknown_to_the_end(body: &[Token], chars: &[char], line: &Line<'_>) -> Option
     let most =
         |phrase: &Phrase| (words..=words + 1).contains(&phrase.start) && phrase.says.contains(&Say::Max);
     let strange = (0..words).any(|at| line.classes[at].is_empty());
-    let unnamed = (0..words).all(|at| line.movements[at].is_empty());
+    // "Seven minutes, as many rounds as you can" names nothing.
+    let counts = (0..words).any(|at| !line.read(Nt::Dose, at).is_empty());
+    let unnamed = !counts && (0..words).all(|at| line.movements[at].is_empty());
     let found = sign && (2..=MOST_WORDS).contains(&words) && strange && unnamed;
     (found && Grammar::standard().phrases(line).iter().any(most))
         .then(|| (body[0].start + 1, chars[body[0].start..body[words - 1].end].iter().collect()))
