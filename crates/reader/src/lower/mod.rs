@@ -28,7 +28,7 @@ use self::rewrites::{
     any_machine_of_a_warm_up, as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing,
     clocks_in_words, every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk,
     minutes_in_turn, minutes_of_a_lift, minutes_of_practice, minutes_that_add_up, one_thing_for_a_length,
-    one_window, schemes_side_by_side, stations_of_an_amrap, windows_of_stations,
+    one_window, schemes_side_by_side, stations_of_an_amrap, steady_rounds, windows_of_stations,
 };
 use self::rising::{rungs_one_by_one, rungs_that_are_told};
 use crate::aims::Told;
@@ -272,6 +272,7 @@ impl<'c> Shaper<'c> {
             let message = "these numbers add up to the length: read as minutes".to_owned();
             self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
         }
+        steady_rounds(&mut facts, section);
         minutes_of_a_lift(&mut facts, self.catalogue);
         minutes_of_practice(&mut facts, section, self.catalogue);
         rest_by_ratio(&mut facts);

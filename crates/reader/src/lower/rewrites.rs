@@ -220,6 +220,26 @@ pub(super) fn one_thing_for_a_length(facts: &mut Facts, catalogue: &Catalogue) {
     facts.quality = true;
 }
 
+/// "20 min at a steady pace", above a list: gone round until the time is up, and nobody counts how often.
+pub(super) fn steady_rounds(facts: &mut Facts, section: Option<PartKind>) {
+    let piece = matches!(facts.kind.or(section), None | Some(PartKind::Conditioning | PartKind::Home));
+    let clocked = facts.for_time
+        || facts.tabata
+        || facts.amrap.is_some()
+        || facts.every.is_some()
+        || facts.on_off.is_some()
+        || facts.has_rounds()
+        || facts.cap_s.is_some();
+    let list = facts.items().count() > 1
+        && facts.items().all(|item| item.amount.is_some())
+        && facts.items().any(|item| item.unit != Some(Unit::Seconds));
+    if let (Some(seconds), true, true, false, true) = (facts.duration_s, facts.quality, piece, clocked, list)
+    {
+        facts.amrap = Some(Some(seconds));
+        facts.score = facts.score.or(Some(Score::None));
+    }
+}
+
 /// "Warm-up: 5 min on any machine" is how long it takes, and no machine's work.
 pub(super) fn any_machine_of_a_warm_up(facts: &mut Facts) {
     if facts.kind != Some(PartKind::Warmup) {
