@@ -20,6 +20,8 @@ pub enum Arrangement {
     Rotating,
     /// Together, some begin elsewhere and some have other equipment.
     Mixed,
+    /// As before, and some wait a moment for their turn on what stands in the gym.
+    Waiting,
     /// One after another within a few minutes, so that everybody finds free what stands in the gym.
     Staggered,
     /// Partners share a bar or a bell, the second a little behind.
@@ -30,11 +32,12 @@ pub enum Arrangement {
 
 impl Arrangement {
     /// All, cheapest first.
-    pub const ALL: [Self; 7] = [
+    pub const ALL: [Self; 8] = [
         Self::Together,
         Self::OtherTool,
         Self::Rotating,
         Self::Mixed,
+        Self::Waiting,
         Self::Staggered,
         Self::Sharing,
         Self::Heats,
@@ -47,6 +50,7 @@ impl Arrangement {
             Self::OtherTool => "Some with other equipment",
             Self::Rotating => "Begin at different stations",
             Self::Mixed => "Other stations and other equipment",
+            Self::Waiting => "Short waits",
             Self::Staggered => "Staggered start",
             Self::Sharing => "Partners share",
             Self::Heats => "Heats",
@@ -71,6 +75,19 @@ impl Arrangement {
             Self::Rotating => format!("Together, {elsewhere} of {all} {begin} elsewhere in the round"),
             Self::Mixed => {
                 format!("Together, {elsewhere} of {all} {begin} elsewhere and {tools} with other equipment")
+            }
+            Self::Waiting => {
+                let waiting = starts.iter().filter(|start| start.waits_s > 0).count();
+                let longest = starts.iter().map(|start| start.waits_s).max().unwrap_or(0);
+                let wait = if waiting == 1 { "waits" } else { "wait" };
+                let also = [(elsewhere, "elsewhere"), (tools, "with other equipment")];
+                let also = also.iter().filter(|(count, _)| *count > 0);
+                let also: Vec<String> = also.map(|(count, what)| format!("{count} {what}, ")).collect();
+                format!(
+                    "Together, {}{waiting} of {all} {wait} up to {} in all",
+                    also.concat(),
+                    clock(f64::from(longest))
+                )
             }
             Self::Staggered => format!("Staggered, {later} of {all} start up to {last} later"),
             Self::Sharing => format!("Partners share, the second {} behind", clock(f64::from(gap))),
@@ -101,11 +118,20 @@ pub struct Start {
     pub begins_with: Option<MovementId>,
     /// What is taken in place of what is short: `ski for row`, `7.5 kg for 10 kg`.
     pub instead: Option<String>,
+    /// Seconds that they wait in all for what others are on; their predicted finish is without them.
+    #[serde(skip_serializing_if = "is_zero")]
+    pub waits_s: u32,
     /// Whose equipment is shared.
     pub shares_with: Option<String>,
     /// Not here: nothing is held for them.
     #[serde(skip_serializing_if = "std::ops::Not::not")]
     pub away: bool,
+}
+
+/// Whether nothing is waited.
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "what serde asks for")]
+const fn is_zero(seconds: &u32) -> bool {
+    *seconds == 0
 }
 
 impl Start {
@@ -116,6 +142,7 @@ impl Start {
             offset_s: 0,
             begins_with: None,
             instead: None,
+            waits_s: 0,
             shares_with: None,
             away: true,
         }
@@ -143,6 +170,7 @@ mod tests {
             offset_s: *offset_s,
             begins_with: None,
             instead: (n == 0).then(|| "ski for row".to_owned()),
+            waits_s: 0,
             shares_with: None,
             away: false,
         };

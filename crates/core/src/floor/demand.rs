@@ -32,12 +32,14 @@ impl Claim {
 pub enum Holding {
     /// A bar, a bell, a box of one's own from start to end.
     Own,
+    /// Bars and bells of one's own; a bench or a box is left to the next, as nothing on it has to be changed.
+    Loads,
     /// Held while it is used.
     Shared,
 }
 
 /// Seconds for getting off a machine or bar before the next one gets on.
-const HANDING_OVER_S: f64 = 5.0;
+pub(super) const HANDING_OVER_S: f64 = 5.0;
 
 /// Reads claims off a walk that ends at `cap_s` at the latest. What stands in the gym is held while it is used, set breaks between two sets included.
 pub fn claims(run: &Run, cap_s: f64, holding: Holding, gym: &Gym, catalogue: &Catalogue) -> Vec<Claim> {
@@ -61,12 +63,15 @@ pub fn claims(run: &Run, cap_s: f64, holding: Holding, gym: &Gym, catalogue: &Ca
     if holding == Holding::Shared {
         return used;
     }
+    let kept = |station: Station| {
+        station.is_carried() && (holding == Holding::Own || !matches!(station, Station::Bench | Station::Box))
+    };
     let mut own: BTreeMap<Station, u32> = BTreeMap::new();
-    for claim in used.iter().filter(|claim| claim.station.is_carried()) {
+    for claim in used.iter().filter(|claim| kept(claim.station)) {
         let most = own.entry(claim.station).or_default();
         *most = claim.count.max(*most);
     }
-    used.retain(|claim| !claim.station.is_carried());
+    used.retain(|claim| !kept(claim.station));
     used.extend(own.into_iter().map(|(station, count)| Claim {
         station,
         count,

@@ -5,6 +5,7 @@ use rayon::prelude::*;
 
 use super::arrangement::{Arrangement, Start, Tried};
 use super::demand::{Claim, Holding, claims};
+use super::queue::{Waited, queue};
 use super::stations::Inventory;
 use super::timeline::Timeline;
 use super::variants::{other_equipment, rotations};
@@ -13,7 +14,7 @@ use crate::gym::Gym;
 use crate::limits::Ground;
 use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{Model, Run};
-use crate::session::{Node, works};
+use crate::session::{Format, Node, Part, Score, works};
 
 /// Gaps between heats that are tried, in steps of so many seconds.
 const GAPS: std::ops::RangeInclusive<u32> = 1..=40;
@@ -27,6 +28,16 @@ const STAGGER_S: std::ops::RangeInclusive<u32> = 0..=180;
 const STAGGER_STEP_S: usize = 30;
 /// How far the second of two partners starts behind, in seconds.
 const PARTNER_GAPS_S: [u32; 5] = [30, 60, 90, 120, 180];
+
+/// Longest wait for a turn at once, and the share of their piece that anybody waits in all: less than one day differs from another;
+/// coaching practice.
+const LONGEST_WAIT_S: f64 = 40.0;
+const MOST_WAITING: f64 = 0.05;
+/// The same of a piece that nobody scores.
+const LONGEST_EASY_WAIT_S: f64 = 180.0;
+const MOST_EASY_WAITING: f64 = 0.5;
+/// Seconds of waiting that beginning elsewhere or taking something else is worth.
+const WORTH_A_CHANGE_S: f64 = 10.0;
 
 /// Walks another tree as a member of the class, by their place.
 pub(super) type Walker<'a> = &'a (dyn Fn(usize, &Node) -> Run + Sync);
@@ -96,6 +107,45 @@ pub(super) struct Search<'a> {
     pub catalogue: &'a Catalogue,
     pub model: &'a Model,
     pub walk: Walker<'a>,
+    /// Whether somebody may wait for a turn; nobody can on a fixed clock.
+    pub waits: Waits,
+}
+
+/// Whether a piece leaves time to wait for a turn.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Waits {
+    /// Each interval begins by the clock.
+    Never,
+    /// A moment.
+    Shortly,
+    /// Nobody scores it.
+    Easily,
+}
+
+impl Waits {
+    /// Of a piece.
+    pub fn of(part: &Part) -> Self {
+        fn clocked(node: &Node) -> bool {
+            matches!(node, Node::Every { .. }) || node.children().into_iter().any(clocked)
+        }
+        match part.format {
+            Some(Format::Every | Format::Intervals | Format::Tabata | Format::UntilFailure) => Self::Never,
+            _ if clocked(&part.tree) => Self::Never,
+            Some(Format::Quality) => Self::Easily,
+            _ if part.score == Some(Score::None) => Self::Easily,
+            _ => Self::Shortly,
+        }
+    }
+
+    /// Whether somebody waits no longer than is worth it, in a piece that takes them so many seconds.
+    fn bears(self, waited: &Waited, late_s: f64) -> bool {
+        let (longest_s, share) = match self {
+            Self::Never => (0.0, 0.0),
+            Self::Shortly => (LONGEST_WAIT_S, MOST_WAITING),
+            Self::Easily => (LONGEST_EASY_WAIT_S, MOST_EASY_WAITING),
+        };
+        waited.longest_s <= longest_s && waited.all_s <= late_s * share
+    }
 }
 
 impl Search<'_> {
@@ -143,7 +193,7 @@ impl Search<'_> {
             self.plain(Holding::Shared).0
         } else {
             let others = self.with(&own, &|person| self.others(person, Holding::Own));
-            self.with(&others, &|person| self.rotated(person))
+            self.with(&others, &|person| self.rotated(person, Holding::Own))
         };
         let mut offsets: Vec<u32> = stood.starts.iter().map(|start| start.offset_s).collect();
         offsets.sort_unstable();
@@ -177,10 +227,23 @@ impl Search<'_> {
     }
 
     /// What is tried when not everybody can start at once with their own.
-    fn other_ways(&self, own: &[Vec<Variant>], available_s: f64) -> [(Arrangement, Option<Placement>); 6] {
-        let rotated = self.with(own, &|person| self.rotated(person));
+    fn other_ways(&self, own: &[Vec<Variant>], available_s: f64) -> [(Arrangement, Option<Placement>); 7] {
+        let rotated = self.with(own, &|person| self.rotated(person, Holding::Own));
         let others = self.with(own, &|person| self.others(person, Holding::Own));
-        let all = self.with(&others, &|person| self.rotated(person));
+        let all = self.with(&others, &|person| self.rotated(person, Holding::Own));
+        // Who begins elsewhere and takes something else costs a walk of each: only where nothing simpler goes.
+        let (mut mixed, mut waiting) = (self.place(&all, &[0]), None);
+        if mixed.is_none() {
+            let both = self.with(&all, &|person| self.rotated_with_others(person));
+            mixed = self.place(&both, &[0]);
+            // Then with benches and boxes that go from one to the next.
+            let handed_on = || {
+                let (own, _) = self.plain(Holding::Loads);
+                let others = self.with(&own, &|person| self.others(person, Holding::Loads));
+                self.place_waiting(&self.with(&others, &|person| self.rotated(person, Holding::Loads)))
+            };
+            waiting = mixed.is_none().then(|| self.place_waiting(&both).or_else(handed_on)).flatten();
+        }
         let (shared, _) = self.plain(Holding::Shared);
         let stagger: Vec<u32> = STAGGER_S.step_by(STAGGER_STEP_S).collect();
         // No other equipment where nobody needs it: the text's own first, then the next best.
@@ -200,7 +263,8 @@ impl Search<'_> {
         [
             (Arrangement::OtherTool, self.place(&others, &[0])),
             (Arrangement::Rotating, self.place(&rotated, &[0])),
-            (Arrangement::Mixed, self.place(&all, &[0])),
+            (Arrangement::Mixed, mixed),
+            (Arrangement::Waiting, waiting),
             (Arrangement::Staggered, staggered),
             (Arrangement::Sharing, simplest(behind, available_s)),
             (Arrangement::Heats, heats),
@@ -249,9 +313,74 @@ impl Search<'_> {
     }
 
     /// Begun at another movement of the round.
-    fn rotated(&self, person: &Person<'_>) -> Vec<Variant> {
-        let variant = |(first, tree)| self.walked(person, &tree, Holding::Own, Some(first), None);
+    fn rotated(&self, person: &Person<'_>, holding: Holding) -> Vec<Variant> {
+        let variant = |(first, tree)| self.walked(person, &tree, holding, Some(first), None);
         rotations(person.doer.tree).into_iter().filter_map(variant).collect()
+    }
+
+    /// Begun at another movement of the round, and with other equipment.
+    fn rotated_with_others(&self, person: &Person<'_>) -> Vec<Variant> {
+        let trees = other_equipment(&person.doer, self.gym, self.catalogue, self.model);
+        let ground = Ground::of(person.doer.member);
+        let trees = trees.into_iter().filter(|(_, tree)| ground.lets(tree, self.catalogue));
+        let turned = trees.flat_map(|(instead, tree)| {
+            rotations(&tree).into_iter().map(move |(first, tree)| (instead.clone(), first, tree))
+        });
+        let variant =
+            |(instead, first, tree)| self.walked(person, &tree, Holding::Own, Some(first), Some(instead));
+        turned.filter_map(variant).collect()
+    }
+
+    /// Everybody at once, slowest first, each in the way in which they wait least; then who comes first to a station is served first. None where
+    /// somebody would wait too long.
+    fn place_waiting(&self, variants: &[Vec<Variant>]) -> Option<Placement> {
+        let people = self.people;
+        let mut order: Vec<usize> = (0..people.len()).collect();
+        order.sort_by(|a, b| people[*b].doer.late_s.total_cmp(&people[*a].doer.late_s));
+        let mut timeline = Timeline::new(self.inventory);
+        let mut chosen: Vec<Option<&Variant>> = vec![None; people.len()];
+        for n in order {
+            let stops_s = people[n].doer.cap_s;
+            let waited = |variant: &Variant| timeline.waited(&variant.claims, stops_s, variant.late_s);
+            let worth = |variant: &Variant, waited_s: f64| {
+                let changes = u8::from(variant.begins_with.is_some()) + u8::from(variant.instead.is_some());
+                waited_s + f64::from(changes) * WORTH_A_CHANGE_S
+            };
+            let ways = variants[n].iter().filter_map(|variant| {
+                let (claims, waited_s) = waited(variant)?;
+                Some((variant, claims, worth(variant, waited_s)))
+            });
+            let (variant, claims, _) = ways.min_by(|a, b| a.2.total_cmp(&b.2))?;
+            timeline.take(&claims, 0.0);
+            chosen[n] = Some(variant);
+        }
+        let chosen: Vec<&Variant> = chosen.into_iter().collect::<Option<_>>()?;
+        let asked: Vec<(&[Claim], f64)> = chosen
+            .iter()
+            .zip(people)
+            .map(|(variant, person)| (&variant.claims[..], person.doer.cap_s))
+            .collect();
+        let all = queue(&asked, self.inventory)?;
+        let mut placement = Placement::default();
+        for ((person, variant), waited) in people.iter().zip(chosen).zip(all) {
+            if !self.waits.bears(&waited, variant.late_s) {
+                return None;
+            }
+            let stops_s = person.doer.cap_s.max(variant.late_s);
+            placement.ends_s = placement.ends_s.max((variant.late_s + waited.all_s).min(stops_s));
+            placement.starts.push(Start {
+                name: person.doer.name.to_owned(),
+                offset_s: 0,
+                begins_with: variant.begins_with.clone(),
+                instead: variant.instead.clone(),
+                waits_s: waited.all_s.round() as u32,
+                shares_with: None,
+                away: false,
+            });
+            placement.claims.push(waited.claims);
+        }
+        self.follow_the_leaders(&mut placement);
+        Some(placement)
     }
 
     fn walked(
@@ -321,23 +450,28 @@ impl Search<'_> {
                 offset_s,
                 begins_with: variant.begins_with.clone(),
                 instead: variant.instead.clone(),
+                waits_s: 0,
                 shares_with: None,
                 away: false,
             });
         }
-        // A team starts together, on the same equipment.
-        for (n, person) in people.iter().enumerate() {
-            if let Some(leader) = person.follows {
-                let Start { offset_s, begins_with, instead, .. } = placement.starts[leader].clone();
-                let name = placement.starts[n].name.clone();
-                placement.starts[n] =
-                    Start { name, offset_s, begins_with, instead, shares_with: None, away: false };
-            }
-        }
+        self.follow_the_leaders(&mut placement);
         let ends =
             placement.starts.iter().zip(late).map(|(start, late_s)| f64::from(start.offset_s) + late_s);
         placement.ends_s = ends.fold(0.0, f64::max);
         Some(placement)
+    }
+
+    /// A team starts together, on the same equipment.
+    fn follow_the_leaders(&self, placement: &mut Placement) {
+        for (n, person) in self.people.iter().enumerate() {
+            if let Some(leader) = person.follows {
+                let Start { offset_s, begins_with, instead, waits_s, .. } = placement.starts[leader].clone();
+                let name = placement.starts[n].name.clone();
+                placement.starts[n] =
+                    Start { name, offset_s, begins_with, instead, waits_s, shares_with: None, away: false };
+            }
+        }
     }
 
     /// Partners for sharing: one of the first starters with one of the second who carries the nearest load.
@@ -441,6 +575,7 @@ mod tests {
             catalogue,
             model: Model::standard(),
             walk: &walk,
+            waits: Waits::Shortly,
         };
         search.arrange(600.0, asked)
     }

@@ -7,6 +7,7 @@
 mod arrangement;
 mod demand;
 mod heats;
+mod queue;
 mod reform;
 mod sketch;
 mod stations;
@@ -28,7 +29,7 @@ use crate::movement::Catalogue;
 use crate::pacing::{Model, Run};
 use crate::session::{Node, Part, Sharing};
 use crate::units::{clock, clock_s};
-use heats::{Person, Search};
+use heats::{Person, Search, Waits};
 pub(crate) use reform::reform;
 
 /// Somebody about to do a piece.
@@ -189,7 +190,8 @@ pub fn floor_plan(
         .enumerate()
         .map(|(n, doer)| Person { doer: *doer, follows: leader(n), place: n })
         .collect();
-    let search = Search { people: &people, inventory: &inventory, gym, catalogue, model, walk };
+    let waits = Waits::of(part);
+    let search = Search { people: &people, inventory: &inventory, gym, catalogue, model, walk, waits };
     let found = stood.filter(|stood| stood.asked == asked).and_then(|stood| search.again(stood, available_s));
     let found = found.unwrap_or_else(|| search.arrange(available_s, asked));
     let at_once: Vec<Vec<Claim>> = people

@@ -274,6 +274,7 @@ mod tests {
             offset_s,
             begins_with: None,
             instead: None,
+            waits_s: 0,
             shares_with: None,
             away: false,
         };

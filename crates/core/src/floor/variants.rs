@@ -58,7 +58,15 @@ pub(super) fn other_equipment(
     let above = (lower.is_empty() && doer.member.limits.is_empty())
         .then(|| other_weights(doer.tree, 1, gym, catalogue));
     let machines = other_machines(doer, catalogue, model);
-    lower.into_iter().chain(above.flatten()).chain(machines).collect()
+    // "The lighter bell, on the bike": where both are short.
+    let both = lower.first().into_iter().flat_map(|(lighter, _)| {
+        machines.iter().filter_map(move |(machine, tree)| {
+            let (_, tree) = other_weights(tree, -1, gym, catalogue)?;
+            Some((format!("{machine}, {lighter}"), tree))
+        })
+    });
+    let both: Vec<(String, Node)> = both.collect();
+    lower.into_iter().chain(above.flatten()).chain(machines).chain(both).collect()
 }
 
 fn other_machines(doer: &Doer<'_>, catalogue: &Catalogue, model: &Model) -> Vec<(String, Node)> {

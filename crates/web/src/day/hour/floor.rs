@@ -229,14 +229,21 @@ fn begins(start: &Start, catalogue: &Catalogue) -> String {
     if let Some(partner) = &start.shares_with {
         words.push_str(&format!(", shares with {partner}"));
     }
+    if start.waits_s > 0 {
+        words.push_str(&format!(", waits about {} in all", clock(f64::from(start.waits_s))));
+    }
     words
 }
 
 fn heats(floor: &FloorPlan, catalogue: &Catalogue) -> Vec<Heat> {
     let heats = floor.heats();
     let many = heats.len() > 1;
-    let special =
-        |start: &Start| start.begins_with.is_some() || start.instead.is_some() || start.shares_with.is_some();
+    let special = |start: &Start| {
+        start.begins_with.is_some()
+            || start.instead.is_some()
+            || start.shares_with.is_some()
+            || start.waits_s > 0
+    };
     // In one start only those who do something else are named.
     let named = |n: &&usize| many || special(&floor.starts[**n]);
     let told = |people: &[usize]| -> Vec<String> {
