@@ -359,15 +359,16 @@ impl Printer<'_> {
         let Node::Seq { of: children } = of else { return self.body(of) };
         let endless =
             children.iter().position(|n| matches!(n, Node::Rounds { times: None, .. } | Node::Ladder { .. }));
+        let Some(endless) = endless else { return self.body(of) };
         for (n, child) in children.iter().enumerate() {
-            if endless.is_some_and(|place| n < place) {
+            if n < endless {
                 let place = self.lines.len();
                 self.body(child);
                 if let Some(line) = self.lines.get_mut(place) {
                     *line = format!("Buy-in: {line}");
                 }
             } else {
-                if endless == Some(n) && n > 0 {
+                if n == endless && n > 0 {
                     self.line("then");
                 }
                 self.body(child);

@@ -56,6 +56,9 @@ pub(super) enum Bucket {
     Penalty,
 }
 
+/// Rounds that a regular needs no more than so many times a length for are done within it.
+const MOST_OF_A_LENGTH: f64 = 1.2;
+
 impl Shaper<'_> {
     pub(super) fn group(&mut self, facts: &Facts, kind: PartKind) -> Grouped {
         let mut grouped = Grouped { groups: vec![Group::default()], interrupt: None, penalty: None };
@@ -96,7 +99,11 @@ impl Shaper<'_> {
                     };
                     let again = buckets[n] == Bucket::Main
                         && (step.starts_line && closes_the_circle(&grouped.groups, &node)
-                            || comes_out(&facts.steps[..n], step));
+                            || comes_out(&facts.steps[..n], step)
+                            || grouped
+                                .groups
+                                .last()
+                                .is_some_and(|rounds| self.fills_the_clock(facts, n, rounds)));
                     if again {
                         grouped.groups.push(Group { once: true, ..Group::default() });
                     }
@@ -386,6 +393,29 @@ impl Shaper<'_> {
         grouped.interrupt = grouped.interrupt.filter(|(_, _, nodes)| !nodes.is_empty());
         grouped.penalty = grouped.penalty.filter(|nodes| !nodes.is_empty());
         grouped
+    }
+
+    /// "In 20 min: 5 rounds of ..., then max calories": the rounds are done once, and what they leave of the length is filled.
+    fn fills_the_clock(&self, facts: &Facts, n: usize, rounds: &Group) -> bool {
+        let Some(length) = facts.amrap.flatten().or(facts.duration_s) else { return false };
+        let StepKind::Item(item) = &facts.steps[n].what else { return false };
+        let line = facts.steps[n].line;
+        let led = facts.steps[..n].iter().rev().take_while(|step| step.line == line);
+        let led = facts.remaining || led.into_iter().any(|step| step.what == StepKind::Then);
+        let last = !facts.steps[n + 1..].iter().any(|step| matches!(step.what, StepKind::Item(_)));
+        let counted = |node: &Node| matches!(node, Node::Work(work) if work.dose.first().is_some());
+        let in_rounds = matches!(rounds.repeats[..], [Repeat::Rounds(2..)])
+            && !rounds.nodes.is_empty()
+            && rounds.nodes.iter().all(counted);
+        let on_a_clock =
+            facts.on_off.is_some() || facts.every.is_some() || facts.bouts.is_some() || facts.tabata;
+        item.max
+            && item.window_s.is_none()
+            && led
+            && last
+            && in_rounds
+            && !on_a_clock
+            && self.group_seconds(rounds) <= f64::from(length) * MOST_OF_A_LENGTH
     }
 }
 

@@ -223,7 +223,7 @@ impl Shaper<'_> {
     }
 
     /// Seconds that a regular member takes for a group with all of its rounds or rungs.
-    fn group_seconds(&self, group: &Group) -> f64 {
+    pub(super) fn group_seconds(&self, group: &Group) -> f64 {
         let (times, reps) = times_and_reps(group);
         let seconds = |node: &Node| match node {
             Node::Work(work) if work.dose.amount == Amount::Scheme => {

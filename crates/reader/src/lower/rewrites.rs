@@ -158,6 +158,10 @@ pub(super) fn bouts_in_words(facts: &mut Facts) {
 /// "4 x 6:00 AMRAP, 90 s rest between" with one list of work: the same bout again. Bouts that are listed one by
 /// one ("AMRAP 1:") are parts of their own.
 pub(super) fn bouts_of_an_amrap(facts: &mut Facts) {
+    // "Score each round" of bouts that are gone round again counts what is done in each.
+    if facts.amrap.is_some() && facts.score == Some(Score::SlowestInterval) {
+        facts.score = None;
+    }
     let one_by_one = matches!(facts.label, Some(Label::Bout(_)));
     let last = facts.steps.last().map(|step| &step.what);
     let below = facts.sets.is_some() && matches!(last, Some(StepKind::Rest { .. }));

@@ -285,7 +285,10 @@ pub(super) fn read_sentence(
         let aims = matches!(work.says.first().map(|said| &said.say), Some(Say::Target { .. }));
         // "Whenever the bar is set down, 4 squats" is owed, not offered.
         let owes = work.says(|say| matches!(say, Say::Penalty));
+        // "Start around 50 % and go up if the tempo holds" is how the lift is done.
+        let climbs = anchored == 0 && work.says(|say| matches!(say, Say::Climbs));
         let offers = !owes
+            && !climbs
             && (anchored + bare > 0
                 || work.says(|say| matches!(say, Say::Load { .. } | Say::ToolLoad { .. } | Say::Percent(_))));
         let chooses = work.says(|say| matches!(say, Say::Or)) && anchored > 0;
