@@ -34,6 +34,8 @@ pub(crate) struct Item {
     pub in_step: bool,
     /// Who does not work does it while another does.
     pub meanwhile: bool,
+    /// "Each" stands behind it: of a team everybody does all of it.
+    pub each: bool,
     pub load: Option<Load>,
     pub bare_load: Option<(f64, Option<f64>)>,
     pub same_load: bool,

@@ -49,7 +49,7 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
         let items = found
             .iter_mut()
             .filter_map(|(_, what)| if let What::Item(item) = what { Some(item) } else { None });
-        items.skip(1).for_each(|item| item.alternative = true);
+        items.filter(|item| item.movement.is_some()).skip(1).for_each(|item| item.alternative = true);
     }
     found
 }
@@ -139,6 +139,7 @@ pub(super) fn bare_ahead(rest: &[Said]) -> bool {
                 | Say::Rpe(_)
                 | Say::Efforts(_)
                 | Say::Each
+                | Say::ChooseOne
                 | Say::Load { .. }
         )
     });
@@ -262,6 +263,9 @@ impl Attach<'_> {
                 if sided && let Some(item) = self.last_item() {
                     item.per_side = true;
                 } else {
+                    if let Some(item) = self.last_item() {
+                        item.each = item.amount.is_some();
+                    }
                     self.found.push((column, What::Say(Say::Each)));
                 }
             }

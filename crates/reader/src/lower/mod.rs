@@ -31,6 +31,7 @@ use self::rewrites::{
     one_window, schemes_side_by_side, stations_of_an_amrap, steady_rounds, windows_of_stations,
 };
 use self::rising::{rungs_one_by_one, rungs_that_are_told};
+use self::teams::each_of_the_team;
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::say::Aim;
@@ -273,6 +274,9 @@ impl<'c> Shaper<'c> {
             self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
         }
         steady_rounds(&mut facts, section);
+        for (line, column, message) in each_of_the_team(&mut facts) {
+            self.assumptions.push(Assumption { line, column, message });
+        }
         minutes_of_a_lift(&mut facts, self.catalogue);
         minutes_of_practice(&mut facts, section, self.catalogue);
         rest_by_ratio(&mut facts);

@@ -2,10 +2,13 @@
 
 use std::collections::BTreeSet;
 
-use lantern_session::{Node, Work};
+use lantern_session::{Node, Sharing, Work};
 
 use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
+
+/// What is run by everybody at the same time.
+const RUN: &str = "run";
 
 /// "5 rounds each" of a pair are ten.
 pub(super) fn each_does(tree: Node, size: u32) -> Node {
@@ -14,6 +17,30 @@ pub(super) fn each_does(tree: Node, size: u32) -> Node {
         Node::Seq { of } => Node::Seq { of: of.into_iter().map(|node| each_does(node, size)).collect() },
         other => other,
     }
+}
+
+/// "1 km row each" of a pair is two; a run of each is run together. Says at which lines that was taken for granted.
+pub(super) fn each_of_the_team(facts: &mut Facts) -> Vec<(usize, usize, String)> {
+    let splits =
+        facts.sharing.is_none_or(|sharing| matches!(sharing, Sharing::Freely | Sharing::InTurns { .. }));
+    let Some(size) = facts.team.filter(|size| *size > 1 && splits) else { return Vec::new() };
+    let mut told = Vec::new();
+    for step in &mut facts.steps {
+        let StepKind::Item(item) = &mut step.what else { continue };
+        if !item.each || item.in_step || item.max {
+            continue;
+        }
+        let run = item.movement.as_ref().is_some_and(|id| id.as_str() == RUN);
+        if run {
+            item.in_step = true;
+        } else if let Some((first, second)) = &mut item.amount {
+            *first *= f64::from(size);
+            *second = second.map(|second| second * f64::from(size));
+        }
+        let how = if run { "all at once".to_owned() } else { format!("{size} times as much for the team") };
+        told.push((step.line, step.column, format!("each of the team does it: read as {how}")));
+    }
+    told
 }
 
 /// "Partner A: ...", "Partner B: ...": each of a team has a station of their own, and they change over.
