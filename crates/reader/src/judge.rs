@@ -90,10 +90,17 @@ pub(crate) fn coherence(
             above.items().next().is_none()
                 && above.says(|say| matches!(say, Say::Rounds(_) | Say::Scheme { .. }))
         };
+        // "3 wall walks, 6 snatches", and below it "6 wall walks, 9 snatches": a rung of the same work.
+        let rung = n > 0 && {
+            let above = &units[range.start + n - 1].readings[chosen[n - 1]];
+            above.items().map(|item| &item.movement).eq(reading.items().map(|item| &item.movement))
+                && above.items().zip(reading.items()).all(|(above, item)| above.amount != item.amount)
+        };
         if named.len() >= 2
             && again
             && !goes_on
             && !gone_round
+            && !rung
             && !unit.label.is_entry()
             && !matches!(unit.label, Label::Round(_) | Label::Sets(..))
         {

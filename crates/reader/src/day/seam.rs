@@ -556,7 +556,8 @@ impl Divider<'_> {
             && at.checked_sub(1).is_some_and(|before| prescribes(self.best(before)))
             && !prescribes(reading);
         // "Handstands, practice for 8 min, then press 5x3": a word leads from practice to the lift.
-        let below_practice = leads_lift(reading) && self.practised(at);
+        let runs = leads_work(reading) && reading.says(heads_a_part);
+        let below_practice = (leads_lift(reading) || runs) && self.practised(at);
         if below_a_lift || below_practice || self.cashes_out_of_a_lift(at) {
             cost += of("cut.then_work");
         }

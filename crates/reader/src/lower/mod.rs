@@ -30,7 +30,7 @@ use self::rewrites::{
     minutes_in_turn, minutes_of_a_lift, minutes_of_practice, minutes_that_add_up, one_thing_for_a_length,
     one_window, schemes_side_by_side, stations_of_an_amrap, steady_rounds, windows_of_stations,
 };
-use self::rising::{rungs_one_by_one, rungs_that_are_told};
+use self::rising::{rungs_in_numbers, rungs_one_by_one, rungs_that_are_told};
 use self::teams::each_of_the_team;
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
@@ -267,6 +267,7 @@ impl<'c> Shaper<'c> {
         heavier_until_missed(&mut facts, self.catalogue);
         every_so_many(&mut facts);
         rungs_that_are_told(&mut facts);
+        rungs_in_numbers(&mut facts);
         rungs_one_by_one(&mut facts);
         any_machine_of_a_warm_up(&mut facts);
         if minutes_that_add_up(&mut facts, self.catalogue) {

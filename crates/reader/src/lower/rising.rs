@@ -68,6 +68,46 @@ pub(super) fn rungs_that_are_told(facts: &mut Facts) {
     });
 }
 
+/// "3 wall walks, 6 snatches, 9 cal bike", and below the last such line "9 / 12 / 15": as many numbers as there is work, of which each has one more.
+pub(super) fn rungs_in_numbers(facts: &mut Facts) {
+    let Some(at) =
+        facts.steps.iter().rposition(|step| matches!(step.what, StepKind::Scheme { open: None, .. }))
+    else {
+        return;
+    };
+    let StepKind::Scheme { reps, .. } = facts.steps[at].what.clone() else { return };
+    let item = |step: &Step| match &step.what {
+        StepKind::Item(item) => Some(item.clone()),
+        _ => None,
+    };
+    let Some(line) = facts.steps[..at].iter().rev().find(|step| item(step).is_some()).map(|step| step.line)
+    else {
+        return;
+    };
+    let above: Vec<Step> =
+        facts.steps[..at].iter().filter(|step| step.line == line && item(step).is_some()).cloned().collect();
+    let numbered =
+        |step: &Step| item(step).is_some_and(|item| item.amount.is_some_and(|(_, second)| second.is_none()));
+    // A list of repetitions above work, or of a lift, is a scheme.
+    let last = facts.steps[at].line > line && !facts.steps[at + 1..].iter().any(|step| item(step).is_some());
+    let alone = !facts
+        .steps
+        .iter()
+        .enumerate()
+        .any(|(n, step)| n != at && matches!(step.what, StepKind::Scheme { .. } | StepKind::Rounds(_)));
+    if !last || !alone || above.len() < 2 || above.len() != reps.len() || !above.iter().all(numbered) {
+        return;
+    }
+    let place = facts.steps.remove(at);
+    let rung = above.into_iter().zip(reps).map(|(mut step, n)| {
+        if let StepKind::Item(item) = &mut step.what {
+            item.amount = Some((f64::from(n), None));
+        }
+        Step { line: place.line, column: place.column, ..step }
+    });
+    facts.steps.splice(at..at, rung);
+}
+
 /// "12 min AMRAP: 3 push-ups, 3 squats, 6 push-ups, 6 squats, 9 ...": rungs that rise by as much each time go on for as long as there is time.
 pub(super) fn rungs_one_by_one(facts: &mut Facts) {
     let open = facts.amrap.is_some() || facts.duration_s.is_some() && !facts.has_format();

@@ -129,8 +129,9 @@ impl Say {
                 let kettlebell = words_between(line, start, end).iter().any(|word| word.starts_with('k'));
                 Self::OneTool(if kettlebell { Tool::Kettlebell } else { Tool::Dumbbell })
             }
-            "item.women" | "eased" | "eased.piece" | "kind.easy" | "kind.warmup" | "kind.mobility"
-            | "build.lift" | "quality.none" | "sharing.hangs" | "sharing.held" => return None,
+            "item.women" | "item.pair" | "practice.of" | "eased" | "eased.piece" | "kind.easy"
+            | "kind.warmup" | "kind.mobility" | "build.lift" | "quality.none" | "sharing.hangs"
+            | "sharing.held" => return None,
             "kind.warm" => Self::Kind(PartKind::Warmup),
             "kind.skill" => Self::Kind(PartKind::Skill),
             "practice" => Self::Practice(c.seconds('t')?.0),

@@ -255,10 +255,16 @@ impl Say {
                 _ => Vec::new(),
             },
             "quality.none" => vec![Self::Quality, Self::Score(Score::None)],
+            "practice.of" => {
+                let length = c.seconds('t').map(|(seconds, _)| Self::Practice(seconds));
+                item("item.bare", &c, Unit::Reps).into_iter().chain(length).collect()
+            }
             // "12 cal row (10 for the women)": the second of a pair.
-            "item.women" => match item("item", &c, Unit::Reps) {
+            "item.women" | "item.pair" => match item("item", &c, Unit::Reps) {
                 Some(Self::Item(Item { amount: Some((first, None)), unit, movement, .. })) => {
-                    let second = c.number('n').filter(|second| *second > 0.0 && *second <= first);
+                    // Without a word for whom it is no less than half.
+                    let least = if says == "item.pair" { first / 2.0 } else { 1.0 };
+                    let second = c.number('n').filter(|second| (least..=first).contains(second));
                     let amount = second.map(|second| (first, Some(second)));
                     let pair = Item { amount, unit, movement, ..Item::default() };
                     amount.map(|_| Self::Item(pair)).into_iter().collect()
