@@ -252,7 +252,14 @@ impl Divider<'_> {
             && unit.readings[0].says.first().is_some_and(|said| matches!(said.say, Say::Then));
         let ends = |say: &Say| {
             leads && matches!(say, Say::Amrap(Some(_)))
-                || matches!(say, Say::Tabata | Say::OnOff { .. } | Say::Bouts { .. } | Say::UntilFailure)
+                || matches!(
+                    say,
+                    Say::Tabata
+                        | Say::OnOff { .. }
+                        | Say::StationTime { .. }
+                        | Say::Bouts { .. }
+                        | Say::UntilFailure
+                )
                 || matches!(say, Say::Every { times, total_s, .. } if times.is_some() || total_s.is_some())
         };
         let above = self.units[..at].iter().rev();
