@@ -33,7 +33,7 @@ pub(crate) fn questions(
         let (line, last_line) = (units[*first].line, units[*last].last_line);
         // "Then" in a line of its own: whether it ends one part or begins the next is one question.
         let beside = |known: &Question| {
-            known.last_line + 1 == line
+            (known.last_line + 1 == line || last_line + 1 == known.line)
                 && known.options.iter().any(|option| option.effect == choice(theirs).effect)
         };
         let overlaps =

@@ -593,7 +593,9 @@ impl Divider<'_> {
             }
         } else if self.winds_down(at) {
             cost += of("cut.winds_down");
-        } else if reading.says(|say| matches!(say, Say::CashOut)) && self.ended(at) {
+        } else if (reading.says(|say| matches!(say, Say::CashOut)) || unit.starts_line && leads_work(reading))
+            && self.ended(at)
+        {
             cost += of("cut.after_end");
         } else if self.names_lift(at) && !unit.blank_before {
             cost += of("cut.name");
