@@ -244,6 +244,17 @@ impl Divider<'_> {
         talk.any(|unit| unit.blank_before)
     }
 
+    /// "Then 400 m together" in a line of its own below stations that each have so many minutes.
+    fn follows_stations(&self, at: usize) -> bool {
+        let reading = self.best(at);
+        let stations = |unit: &Unit| unit.readings[0].says(|say| matches!(say, Say::StationTime { .. }));
+        let left = |say: &Say| matches!(say, Say::Remaining);
+        self.units[at].starts_line
+            && leads_work(reading)
+            && !reading.says(left)
+            && self.units[..at].iter().any(stations)
+    }
+
     /// Whether the piece above runs on a clock that ends by itself: what comes then is no part of it.
     fn ended(&self, at: usize) -> bool {
         // "AMRAP 10", its work, and below an empty line "then 400 m together".
@@ -593,8 +604,8 @@ impl Divider<'_> {
             }
         } else if self.winds_down(at) {
             cost += of("cut.winds_down");
-        } else if (reading.says(|say| matches!(say, Say::CashOut)) || unit.starts_line && leads_work(reading))
-            && self.ended(at)
+        } else if reading.says(|say| matches!(say, Say::CashOut)) && self.ended(at)
+            || self.follows_stations(at)
         {
             cost += of("cut.after_end");
         } else if self.names_lift(at) && !unit.blank_before {

@@ -127,11 +127,14 @@ pub(super) fn clocks_in_words(facts: &mut Facts) {
     }
 }
 
-/// The rest that stands above the stations, taken out of the steps: what lies between two of them.
+/// The rest that stands above the stations, taken out of the steps: what lies between two of them, unless it is of their rounds.
 fn take_rest_above(facts: &mut Facts) -> Option<u32> {
+    if facts.has_rounds() {
+        return None;
+    }
     let work = facts.steps.iter().position(|step| matches!(step.what, StepKind::Item(_)))?;
     let rest = |step: &Step| match step.what {
-        StepKind::Rest { seconds, .. } => Some(seconds),
+        StepKind::Rest { seconds, after: None } => Some(seconds),
         _ => None,
     };
     let at = facts.steps[..work].iter().position(|step| rest(step).is_some())?;

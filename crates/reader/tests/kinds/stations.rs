@@ -20,6 +20,9 @@ fn stations_of_so_many_minutes_keep_the_time_between_them() {
         assert_eq!(part["movements"].as_array().unwrap().len(), 3, "{head}");
     }
     // The rest after a round is none between stations.
+    let text =
+        "3 rounds, 1 min at each station, 1 min rest after each round\n1 wall balls\n2 burpees\n3 row cals";
+    assert!(plain(text).contains("3 rounds, 1:00 on, 0:00 off"), "{}", plain(text));
     let rounds = part(
         "3 rounds, 1 min at each station, 1 min rest after each round\n1 wall balls\n2 burpees\n3 row cals",
     );
