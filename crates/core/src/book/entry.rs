@@ -124,3 +124,20 @@ impl Entry {
         Ok(())
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_prediction_is_told_from_its_quick_to_its_slow_day() {
+        let predicted = Predicted {
+            measure: Measure::Finish,
+            spread: [196.0, 210.0, 232.0],
+            window: [Some(200.0), None],
+            rests: None,
+        };
+        assert_eq!(predicted.range(), "3:16 to 3:52");
+        assert_eq!(predicted.window().low, Some(200.0));
+    }
+}

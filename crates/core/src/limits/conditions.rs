@@ -90,3 +90,27 @@ pub(super) fn reason_of(property: Property) -> Option<&'static str> {
         _ => return None,
     })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_ban_is_led_around_by_the_ladder_of_its_joint() {
+        for (property, ladder) in [
+            (FrontRack, "wrist"),
+            (WristExtension, "wrist"),
+            (Grip, "wrist"),
+            (Overhead, "shoulder"),
+            (DeepKneeBend, "knee"),
+            (Jump, "ankle_impact"),
+            (LoadedHinge, "low_back"),
+            (HorizontalPull, "elbow"),
+            (Supine, "pregnancy"),
+        ] {
+            assert_eq!(reason_of(property), Some(ladder), "{property:?}");
+        }
+        // Nothing stands in for hard breathing.
+        assert_eq!(reason_of(HighHeartRate), None);
+    }
+}

@@ -78,3 +78,24 @@ impl ByMovement {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn two_that_have_nothing_to_do_with_each_other_add_up() {
+        let (rows, jumps) = (MovementId::new("row"), MovementId::new("box-jump"));
+        let heard = |movement: &MovementId, mean, variance| ByMovement {
+            apart: 0.01,
+            heard: [(movement.clone(), (mean, variance))].into(),
+        };
+        let both = heard(&rows, 0.2, 0.004).plus(&heard(&jumps, -0.1, 0.002));
+        assert!((both.mean_of(&rows) - 0.2).abs() < 1e-12 && (both.mean_of(&jumps) + 0.1).abs() < 1e-12);
+        // Of what only one has heard of, the other is as unsure as of anything.
+        assert!((both.variance(&[(rows.clone(), 1.0)]) - 0.014).abs() < 1e-12);
+        let twice = heard(&rows, 0.2, 0.004).plus(&heard(&rows, 0.1, 0.001));
+        assert!((twice.mean_of(&rows) - 0.3).abs() < 1e-12);
+        assert!((twice.variance(&[(rows, 1.0)]) - 0.005).abs() < 1e-12);
+    }
+}

@@ -67,7 +67,10 @@ pub fn sets_now(sheet: &LiftSheet, done: &[Record], gym: &Gym) -> (Vec<String>, 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::strength::Source;
+    use crate::member::{Max, Member};
+    use crate::movement::Catalogue;
+    use crate::read::read;
+    use crate::strength::{Source, lift_sheet};
     use crate::units::Kilograms;
 
     #[test]
@@ -97,5 +100,28 @@ mod tests {
         assert_eq!(left(&set(100.0, Some(8.0), false), 100.0), None);
         assert_eq!(left(&set(100.0, None, true), 60.0), None);
         assert_eq!(left(&set(100.0, Some(6.0), false), 110.0), None);
+    }
+
+    #[test]
+    fn sets_are_called_as_planned_until_the_last_one_says_otherwise() {
+        let (gym, catalogue) = (Gym::default(), Catalogue::standard());
+        let part = read("Back squat 3x5 @ 80%", catalogue).session.parts.remove(0);
+        let squat = catalogue.find("back-squat").unwrap();
+        let maxes = [(squat.id.clone(), Max::on_file(Kilograms::from_kg(100.0)))].into();
+        let sheet = lift_sheet(&part, squat, &Member { maxes, ..Member::default() }, &gym, catalogue);
+        let (planned, why) = sets_now(&sheet, &[], &gym);
+        assert_eq!((planned, why), (vec!["5 x 80".to_owned(); 3], None));
+        let missed = Record {
+            load: Kilograms::from_kg(80.0),
+            reps: 3,
+            rpe: None,
+            missed: true,
+            source: Source::ClassResult,
+            days_old: 0,
+            kept: None,
+        };
+        let (after, why) = sets_now(&sheet, &[missed], &gym);
+        assert_eq!(after, ["5 x 80", "5 x 72.5", "5 x 72.5"]);
+        assert_eq!(why.as_deref(), Some("80 kg was missed"));
     }
 }

@@ -21,3 +21,23 @@ pub fn of_days_before(recent: &[PastDay], gym: &Gym, people: u32, catalogue: &Ca
     }
     past
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::read::read;
+
+    #[test]
+    fn what_was_warmed_up_with_stands_with_the_latest_day_first() {
+        let (gym, catalogue) = (Gym::default(), Catalogue::standard());
+        let day = |text: &str| PastDay { session: read(text, catalogue).session, present: Vec::new() };
+        let (squats, pulls) = (day("Back squat 5x5 @ 75%"), day("3 rounds for time\n400 m run\n15 pull-ups"));
+        let both = of_days_before(&[squats.clone(), pulls.clone()], &gym, 14, catalogue);
+        assert_eq!(both.len(), 2);
+        assert!(both.iter().all(|items| items.len() > 3), "{both:?}");
+        // The earlier day is as if nothing had been done before it.
+        assert_eq!(both[1], of_days_before(&[squats], &gym, 14, catalogue)[0]);
+        // A day of rest has none.
+        assert!(of_days_before(&[day("Rest day")], &gym, 14, catalogue).is_empty());
+    }
+}
