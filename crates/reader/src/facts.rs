@@ -180,7 +180,8 @@ pub(crate) struct Facts {
     pub round_under: Option<u32>,
     pub score: Option<Score>,
     /// By so many percent of the maximum the next set is heavier.
-    pub share_step: Option<f64>,
+    /// By how much the next set, or wave of sets, is heavier, in percent of the maximum.
+    pub share_step: Option<(f64, bool)>,
     /// What counts is how far one gets.
     pub in_metres: bool,
     /// The one movement whose repetitions are the score.
@@ -601,7 +602,7 @@ pub(crate) fn is_prescription(say: &Say) -> bool {
             | Say::Climbs
             | Say::ClimbsBy(_)
             | Say::ClimbsTo
-            | Say::ShareStep(_)
+            | Say::ShareStep { .. }
             | Say::SetWith { .. }
             | Say::ShareFor { .. }
             | Say::ClimbsToMost

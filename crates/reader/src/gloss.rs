@@ -222,7 +222,9 @@ fn say_words(say: &Say) -> Option<String> {
         Say::ClimbsToMost => "heavier each set, to the most".to_owned(),
         Say::EmptyBar => "the bar alone".to_owned(),
         Say::Heaviness(rpe) => format!("about RPE {}", plain(*rpe)),
-        Say::ShareStep(step) => format!("{} % more each set", plain(*step)),
+        Say::ShareStep { step, by_wave } => {
+            format!("{} % more each {}", plain(*step), if *by_wave { "wave" } else { "set" })
+        }
         Say::Efforts(each) => {
             format!("RPE {}", each.iter().map(|effort| plain(*effort)).collect::<Vec<_>>().join(", "))
         }

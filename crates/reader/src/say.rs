@@ -54,7 +54,12 @@ pub enum Say {
     /// The share just said is the one that sets end at.
     ClimbsTo,
     /// By so many percent of the maximum the next set is heavier.
-    ShareStep(f64),
+    ShareStep {
+        /// In percent of the maximum.
+        step: f64,
+        /// With each change of repetitions, and not with each set.
+        by_wave: bool,
+    },
     /// An effort for each set.
     Efforts(Vec<f64>),
     /// Everything below is done with one kind of tool.

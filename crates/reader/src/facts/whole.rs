@@ -201,7 +201,9 @@ impl Facts {
             Say::ClimbsToMost => (self.climbs, self.to_most) = (true, true),
             Say::EmptyBar => self.empty_bar = true,
             Say::Heaviness(rpe) => self.heaviness = self.heaviness.or(Some(*rpe)),
-            Say::ShareStep(step) => self.share_step = self.share_step.or(Some(*step)),
+            Say::ShareStep { step, by_wave } => {
+                self.share_step = self.share_step.or(Some((*step, *by_wave)));
+            }
             Say::Efforts(each) => {
                 let (low, high) =
                     each.iter().fold((10.0_f64, 0.0_f64), |(low, high), n| (low.min(*n), high.max(*n)));

@@ -271,13 +271,17 @@ impl Shaper<'_> {
                 strength.reps = vec![reps; times.min(120) as usize];
             }
         }
-        if let (Some(step), [[from, to]], Some(sets @ 2..)) =
+        if let (Some((step, by_wave)), [[from, to]], Some(sets @ 2..)) =
             (facts.share_step, &strength.percent[..], strength.sets)
             && from == to
         {
             // "From 70% adding 3% each".
             let from = *from;
-            let shares = (0..sets.min(MOST_SETS)).map(|n| [(from + f64::from(n) * step).min(MOST_SHARE); 2]);
+            // "3-3-2-2-1-1, +5% each wave": with each change of repetitions.
+            let waves = |n: usize| strength.reps[..=n].windows(2).filter(|pair| pair[0] != pair[1]).count();
+            let in_waves = by_wave && strength.reps.len() == sets as usize;
+            let steps = |n: u32| if in_waves { waves(n as usize) as f64 } else { f64::from(n) };
+            let shares = (0..sets.min(MOST_SETS)).map(|n| [(from + steps(n) * step).min(MOST_SHARE); 2]);
             strength.percent = shares.collect();
             strength.rises = false;
         }

@@ -251,11 +251,12 @@ pub(super) fn sets(
             _ => Vec::new(),
         },
         // "From 70% adding 3% each": the next is by so much heavier.
-        "percent.step" => match (c.value('p'), c.value('s')) {
+        "percent.step" | "percent.step.wave" => match (c.value('p'), c.value('s')) {
             (Some(Value::Percents(from)), Some(Value::Percents(step)))
                 if from.len() == 1 && step.len() == 1 && (0.5..=15.0).contains(&step[0][0]) =>
             {
-                vec![Say::Percent(from.clone()), Say::ShareStep(step[0][0])]
+                let by_wave = says == "percent.step.wave";
+                vec![Say::Percent(from.clone()), Say::ShareStep { step: step[0][0], by_wave }]
             }
             _ => Vec::new(),
         },

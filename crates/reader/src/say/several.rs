@@ -395,7 +395,7 @@ impl Say {
                         Some(PercentOf::Rm(n))
                     }
                     (_, Some(Value::Movement { id, .. })) if says == "percent" => {
-                        Some(PercentOf::Lift(id.clone()))
+                        Some(PercentOf::Lift(lift_meant(id)))
                     }
                     _ => (says == "percent.today").then_some(PercentOf::Today),
                 };
@@ -405,6 +405,11 @@ impl Say {
             _ => Self::one(says, captures, line, start, end).into_iter().collect(),
         }
     }
+}
+
+/// "70 % of your squat" is of the one with a bar.
+fn lift_meant(id: &MovementId) -> MovementId {
+    if id.as_str() == "air-squat" { MovementId::new("back-squat") } else { id.clone() }
 }
 
 /// "... of your clean": the lift that a share is of.

@@ -3,7 +3,7 @@
 use lantern_session::movement::Catalogue;
 use serde_json::{Value, json};
 
-use super::{part, parts, plain};
+use super::{part, parts, plain, total};
 
 #[test]
 fn a_share_of_the_most_repetitions_is_no_number_of_them() {
@@ -187,4 +187,30 @@ fn a_bare_range_behind_at_is_a_share() {
     ] {
         assert!(plain(text).contains(wanted), "{text}: {}", plain(text));
     }
+}
+
+#[test]
+fn a_dose_in_front_of_its_clock_is_done_each_minute() {
+    let lift = part("Clean & jerk: 3 reps EMOM 10 @ 70%");
+    assert_eq!(
+        (&lift["format"], &lift["duration_s"], &lift["percent"]),
+        (&json!("every"), &json!(600), &json!([70, 70]))
+    );
+    assert_eq!(total(&lift, "clean-and-jerk"), json!(30));
+}
+
+#[test]
+fn shares_that_rise_with_each_wave_stay_within_it() {
+    let waves = part("Deadlift 3-3-2-2-1-1 starting at 75%, +5% each wave");
+    assert_eq!(waves["sets"], json!(6));
+    assert!(plain("Deadlift 3-3-2-2-1-1 starting at 75%, +5% each wave").contains("@ 75-75-80-80-85-85%"));
+    assert!(plain("Deadlift 3-3-2-2-1-1 starting at 70%, +5% each set").contains("@ 70-75-80-85-90-95%"));
+}
+
+#[test]
+fn a_share_of_a_squat_is_of_the_one_with_a_bar_and_bare_shares_may_rise() {
+    assert!(plain("Pause back squat 4x3 @ 70% of your squat").contains("@ 70% of back squat"));
+    let complex = part("Snatch pull + snatch + overhead squat: 6 sets, 65 up to 78%");
+    assert_eq!((&complex["sets"], &complex["percent"]), (&json!(6), &json!([65, 78])));
+    assert_eq!(part("Weighted pull-ups: heaviest 5 of the day")["rm"], json!(5));
 }
