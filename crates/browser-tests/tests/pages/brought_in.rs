@@ -1,6 +1,6 @@
 //! Lifts and results of before: looked at first, taken in whole, taken back whole, and out again as they came in.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use lantern_documents::table_of;
 
@@ -66,6 +66,10 @@ fn a_table_of_before_is_looked_at_taken_in_whole_and_taken_back_whole() {
     assert!(
         json.len() == sets && json.iter().any(|set| set["name"] == "Alba Quenby" && set["weight"] == "90")
     );
+    follows_the_schema(&json, "lift");
+    let results: Vec<BTreeMap<String, String>> =
+        serde_json::from_str(&server.get("/gym/results.json").body).unwrap();
+    follows_the_schema(&results, "result");
     assert_eq!(server.get("/gym/lifts.exe").status, 404);
     // Back, all of it, once.
     let key = to.split("taken=").nth(1).unwrap().split('&').next().unwrap().to_owned();
@@ -81,6 +85,25 @@ fn a_table_of_before_is_looked_at_taken_in_whole_and_taken_back_whole() {
         results.contains("Alba Quenby,2019-01-07") && results.contains("Bertil Soames,2025-11-05"),
         "{results}"
     );
+}
+
+/// Whether a list has the columns that the schema in the docs describes, and each of them filled that it asks for.
+fn follows_the_schema(list: &[BTreeMap<String, String>], what: &str) {
+    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/lists.schema.json");
+    let schema: serde_json::Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
+    let row = &schema["$defs"][what];
+    let columns: BTreeSet<&str> = row["properties"].as_object().unwrap().keys().map(String::as_str).collect();
+    let asked: Vec<&str> =
+        row["required"].as_array().unwrap().iter().map(|key| key.as_str().unwrap()).collect();
+    assert!(!list.is_empty(), "nothing to look at");
+    for found in list {
+        assert_eq!(found.keys().map(String::as_str).collect::<BTreeSet<_>>(), columns);
+        assert!(asked.iter().all(|key| !found[*key].is_empty()), "{found:?}");
+        for (column, value) in found {
+            let one_of = row["properties"][column]["enum"].as_array();
+            assert!(one_of.is_none_or(|known| known.iter().any(|known| known == value)), "{column}: {value}");
+        }
+    }
 }
 
 #[test]
