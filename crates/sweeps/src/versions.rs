@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
-use lantern_core::movement::Catalogue;
+use lantern_core::movement::{Catalogue, Unit};
 use lantern_core::pacing::{Fitness, Measure, Model, Verdict};
 use lantern_core::plan::{Decisions, MemberPiece, PiecePlan, Plan, Request, plan_with};
 use lantern_core::print::work_text;
@@ -127,8 +127,9 @@ fn look(
         .map(|(own, person)| has_own(own, person))
         .collect();
     let own_numbers = (on_a_version.iter().filter(|own| **own).count(), on_a_version.len());
-    // A clock ends on the same second every day.
-    let timed = piece.window.measure == Measure::Finish;
+    // A clock ends on the same second every day, and so do stays of so many minutes.
+    let stays = works(&piece.written().tree).iter().all(|work| work.dose.unit == Unit::Seconds);
+    let timed = piece.window.measure == Measure::Finish && !stays;
     let spreads = |with_results: bool| {
         let own = piece.members.iter().zip(people).filter(|(_, person)| has_results(person) == with_results);
         own.filter(|_| timed)
