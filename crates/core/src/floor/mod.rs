@@ -276,7 +276,7 @@ fn proof(
     let short: Vec<String> =
         short.map(|used| format!("{} for {}", used.station.counted(used.there), used.together)).collect();
     match busiest {
-        _ if longest > available_s => {
+        _ if longest > available_s + 1.0 => {
             format!(
                 "The hour is too full for the piece: the slowest needs {} even alone, and {there_is}.",
                 clock(longest)
