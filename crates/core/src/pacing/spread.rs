@@ -231,9 +231,11 @@ pub fn predict(
             surface.finish[row][column] = run.finish_s;
         }
     }
-    // Luck with single sets evens out over many of them.
-    let sets = sigmas.set / (f64::from(middle.breaks) + 1.0).sqrt();
     let middle_value = window.measure.of(&middle);
+    // A stay of so many minutes ends on its second, whatever the day: there is nothing to be lucky with.
+    let moves = surface.value.iter().flatten().any(|value| (value - middle_value).abs() > 1e-6);
+    // Luck with single sets evens out over many of them.
+    let sets = if moves { sigmas.set / (f64::from(middle.breaks) + 1.0).sqrt() } else { 0.0 };
     let mut values = Vec::with_capacity(days.draws.len());
     let mut finishes = Vec::with_capacity(days.draws.len());
     let mut inside = 0_u32;
@@ -331,6 +333,23 @@ mod tests {
             let said = learned.slower(&of);
             assert!((moved - said).abs() < 0.015, "{text}: {moved:.3} where {said:.3} is said");
         }
+    }
+
+    #[test]
+    fn a_stay_of_so_many_minutes_ends_on_its_second() {
+        let (catalogue, model) = (Catalogue::standard(), Model::standard());
+        let member = Member { sex: Some(Sex::F), experience: Experience::Intermediate, ..Member::default() };
+        let finish = |text: &str| {
+            let part = read(text, catalogue).session.parts.remove(0);
+            let window = intended_window(&part, catalogue, model);
+            let days = Days::new(SAMPLES, 7);
+            predict(&part.tree, &Athlete::new(&member), catalogue, model, &window, &days).0.finish_s
+        };
+        let stay = finish("10 min easy bike");
+        assert_eq!([stay.p10, stay.p50, stay.p90], [600.0; 3]);
+        // What is counted takes as long as it takes.
+        let counted = finish("For time\n100 cal bike");
+        assert!(counted.p90 / counted.p10 > 1.1, "{counted:?}");
     }
 
     #[test]
