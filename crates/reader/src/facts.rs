@@ -179,8 +179,7 @@ pub(crate) struct Facts {
     pub aims: Vec<Told>,
     pub round_under: Option<u32>,
     pub score: Option<Score>,
-    /// By so many percent of the maximum the next set is heavier.
-    /// By how much the next set, or wave of sets, is heavier, in percent of the maximum.
+    /// By how much the next set is heavier, in percent of the maximum; whether only a change of repetitions is a step.
     pub share_step: Option<(f64, bool)>,
     /// What counts is how far one gets.
     pub in_metres: bool,

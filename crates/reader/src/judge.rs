@@ -84,18 +84,17 @@ pub(crate) fn coherence(
         let named: Vec<&MovementId> = reading.items().filter_map(|item| item.movement.as_ref()).collect();
         let again = named.iter().all(|id| known.contains(id));
         let goes_on = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then));
+        let above = (n > 0).then(|| &units[range.start + n - 1].readings[chosen[n - 1]]);
         // "300 m run", "2 rounds", "100 m run + 300 m run": what is gone round may have been bought in with.
-        let gone_round = n > 0 && {
-            let above = &units[range.start + n - 1].readings[chosen[n - 1]];
+        let gone_round = above.is_some_and(|above| {
             above.items().next().is_none()
                 && above.says(|say| matches!(say, Say::Rounds(_) | Say::Scheme { .. }))
-        };
+        });
         // "3 wall walks, 6 snatches", and below it "6 wall walks, 9 snatches": a rung of the same work.
-        let rung = n > 0 && {
-            let above = &units[range.start + n - 1].readings[chosen[n - 1]];
+        let rung = above.is_some_and(|above| {
             above.items().map(|item| &item.movement).eq(reading.items().map(|item| &item.movement))
                 && above.items().zip(reading.items()).all(|(above, item)| above.amount != item.amount)
-        };
+        });
         if named.len() >= 2
             && again
             && !goes_on

@@ -357,9 +357,8 @@ impl Printer<'_> {
 
     fn amrap(&mut self, of: &Node) {
         let Node::Seq { of: children } = of else { return self.body(of) };
-        let endless =
-            children.iter().position(|n| matches!(n, Node::Rounds { times: None, .. } | Node::Ladder { .. }));
-        let Some(endless) = endless else { return self.body(of) };
+        let endless = |n: &Node| matches!(n, Node::Rounds { times: None, .. } | Node::Ladder { .. });
+        let Some(endless) = children.iter().position(endless) else { return self.body(of) };
         for (n, child) in children.iter().enumerate() {
             if n < endless {
                 let place = self.lines.len();

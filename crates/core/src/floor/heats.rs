@@ -303,13 +303,17 @@ impl Search<'_> {
         (variants, unplaced)
     }
 
-    /// With other equipment, as far as nothing in it goes against what the person spares.
-    fn others(&self, person: &Person<'_>, holding: Holding) -> Vec<Variant> {
+    /// The piece with other equipment, as far as nothing in it goes against what the person spares, and what is other.
+    fn with_others(&self, person: &Person<'_>) -> impl Iterator<Item = (String, Node)> {
         let trees = other_equipment(&person.doer, self.gym, self.catalogue, self.model);
         let ground = Ground::of(person.doer.member);
-        let trees = trees.into_iter().filter(|(_, tree)| ground.lets(tree, self.catalogue));
+        trees.into_iter().filter(move |(_, tree)| ground.lets(tree, self.catalogue))
+    }
+
+    /// With other equipment.
+    fn others(&self, person: &Person<'_>, holding: Holding) -> Vec<Variant> {
         let variant = |(instead, tree)| self.walked(person, &tree, holding, None, Some(instead));
-        trees.filter_map(variant).collect()
+        self.with_others(person).filter_map(variant).collect()
     }
 
     /// Begun at another movement of the round.
@@ -320,10 +324,7 @@ impl Search<'_> {
 
     /// Begun at another movement of the round, and with other equipment.
     fn rotated_with_others(&self, person: &Person<'_>) -> Vec<Variant> {
-        let trees = other_equipment(&person.doer, self.gym, self.catalogue, self.model);
-        let ground = Ground::of(person.doer.member);
-        let trees = trees.into_iter().filter(|(_, tree)| ground.lets(tree, self.catalogue));
-        let turned = trees.flat_map(|(instead, tree)| {
+        let turned = self.with_others(person).flat_map(|(instead, tree)| {
             rotations(&tree).into_iter().map(move |(first, tree)| (instead.clone(), first, tree))
         });
         let variant =

@@ -19,7 +19,7 @@ pub(super) struct Waited {
 }
 
 /// Somebody's way through the piece.
-struct Walker<'a> {
+struct InLine<'a> {
     turns: Vec<&'a [Claim]>,
     next: usize,
     waited: Waited,
@@ -42,24 +42,23 @@ pub(super) fn queue(people: &[(&[Claim], f64)], inventory: &Inventory) -> Option
         return None;
     }
     let there = |station: Station| inventory.count(station) - carried.get(&station).copied().unwrap_or(0);
-    let mut walkers: Vec<Walker<'_>> = split
+    let mut people_in_line: Vec<InLine<'_>> = split
         .iter()
-        .map(|(_, turns)| Walker { turns: at_once(turns), next: 0, waited: Waited::default() })
+        .map(|(_, turns)| InLine { turns: at_once(turns), next: 0, waited: Waited::default() })
         .collect();
     // Who asks for a turn, at which moment, and since when: who has waited longest comes first.
     let mut asking: BinaryHeap<Reverse<(u64, u64, usize)>> = BinaryHeap::new();
-    let asks =
-        |walker: &Walker<'_>| walker.turns.get(walker.next).map(|turn| turn[0].from_s + walker.waited.all_s);
-    for (n, walker) in walkers.iter().enumerate() {
-        asking.extend(asks(walker).map(|at_s| Reverse((moment(at_s), moment(at_s), n))));
+    let asks = |one: &InLine<'_>| one.turns.get(one.next).map(|turn| turn[0].from_s + one.waited.all_s);
+    for (n, one) in people_in_line.iter().enumerate() {
+        asking.extend(asks(one).map(|at_s| Reverse((moment(at_s), moment(at_s), n))));
     }
     let mut held: Vec<Claim> = Vec::new();
     while let Some(Reverse((now, since, n))) = asking.pop() {
-        let walker = &mut walkers[n];
-        let (turn, stops_s) = (walker.turns[walker.next], people[n].1);
+        let one = &mut people_in_line[n];
+        let (turn, stops_s) = (one.turns[one.next], people[n].1);
         // Begun at the very millisecond, so that nobody is on before somebody is off.
-        let waited_s = now as f64 / 1000.0 - (turn[0].from_s + walker.waited.all_s);
-        let claims = moved(turn, walker.waited.all_s + waited_s, stops_s);
+        let waited_s = now as f64 / 1000.0 - (turn[0].from_s + one.waited.all_s);
+        let claims = moved(turn, one.waited.all_s + waited_s, stops_s);
         let short = claims.iter().find(|claim| {
             let busy = held.iter().filter(|other| other.station == claim.station && moment(other.to_s) > now);
             busy.map(|other| other.count).sum::<u32>() + claim.count > there(claim.station)
@@ -73,19 +72,19 @@ pub(super) fn queue(people: &[(&[Claim], f64)], inventory: &Inventory) -> Option
             }
             None => {
                 held.extend(&claims);
-                walker.waited.claims.extend(claims);
-                walker.waited.all_s += waited_s;
-                walker.waited.longest_s = walker.waited.longest_s.max(waited_s);
-                walker.next += 1;
-                asking.extend(asks(walker).map(|at_s| Reverse((moment(at_s), moment(at_s), n))));
+                one.waited.claims.extend(claims);
+                one.waited.all_s += waited_s;
+                one.waited.longest_s = one.waited.longest_s.max(waited_s);
+                one.next += 1;
+                asking.extend(asks(one).map(|at_s| Reverse((moment(at_s), moment(at_s), n))));
             }
         }
     }
     let done =
-        walkers.into_iter().zip(&split).zip(people).map(|((mut walker, (carried, _)), (_, stops_s))| {
-            let all_s = walker.waited.all_s;
-            walker.waited.claims.extend(carried.iter().map(|claim| held_on(claim, all_s, *stops_s)));
-            walker.waited
+        people_in_line.into_iter().zip(&split).zip(people).map(|((mut one, (carried, _)), (_, stops_s))| {
+            let all_s = one.waited.all_s;
+            one.waited.claims.extend(carried.iter().map(|claim| held_on(claim, all_s, *stops_s)));
+            one.waited
         });
     Some(done.collect())
 }

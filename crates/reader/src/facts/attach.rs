@@ -5,6 +5,7 @@ use std::mem::discriminant;
 use lantern_session::movement::{Catalogue, LoadKind, Movement, Sides, Unit};
 use lantern_session::{Load, Sharing};
 
+use super::instead::is_kind_of;
 use super::{Held, Item, What};
 use crate::say::{Say, Tool};
 use crate::unit::{Reading, Said};
@@ -63,11 +64,10 @@ fn named_in_full(found: &mut Vec<(usize, What)>) {
             return false;
         };
         let (Some(of), Some(id)) = (&short.movement, &long.movement) else { return false };
-        let bare_name = if short.generic { of.as_str().rsplit('-').next() } else { Some(of.as_str()) };
-        let kind = bare_name
-            .and_then(|name| id.as_str().strip_suffix(name))
-            .is_some_and(|front| front.ends_with('-'));
-        kind && short.sets.is_some()
+        // "Squat" alone stands for one of them.
+        let name = if short.generic { of.as_str().rsplit('-').next() } else { Some(of.as_str()) };
+        name.is_some_and(|name| is_kind_of(id, name))
+            && short.sets.is_some()
             && short.load.is_none()
             && long.is_bare()
             && !long.joined

@@ -27,7 +27,10 @@ impl Facts {
         // "No bar? dumbbell thrusters": what is the same but for the tool comes before what stands nearest.
         let akin = |known: &&Item| {
             let kind = |item: &&Item| {
-                item.movement.as_ref().zip(known.movement.as_ref()).is_some_and(|(id, of)| is_kind_of(id, of))
+                item.movement
+                    .as_ref()
+                    .zip(known.movement.as_ref())
+                    .is_some_and(|(id, of)| is_kind_of(id, of.as_str()))
             };
             instead.iter().any(kind)
         };
@@ -51,7 +54,7 @@ impl Facts {
             return;
         }
         let meant = self.items().filter_map(|known| known.movement.as_ref());
-        let meant = meant.filter(|id| **id == short.id || is_kind_of(id, &short.id)).last();
+        let meant = meant.filter(|id| **id == short.id || is_kind_of(id, short.id.as_str())).last();
         item.movement = meant.cloned().or(item.movement.take());
         item.amount = None;
         let unit = self.items().find_map(|known| known.load).map_or(LoadUnit::Kg, |load| load.unit);
@@ -89,6 +92,6 @@ impl Facts {
 }
 
 /// Whether a movement is another one by its longer name: `dumbbell-thruster` of `thruster`, `power-snatch` of `snatch`.
-fn is_kind_of(id: &MovementId, of: &MovementId) -> bool {
-    id.as_str().strip_suffix(of.as_str()).is_some_and(|front| front.ends_with('-'))
+pub(super) fn is_kind_of(id: &MovementId, of: &str) -> bool {
+    id.as_str().strip_suffix(of).is_some_and(|front| front.ends_with('-'))
 }

@@ -50,7 +50,7 @@ impl Shaper<'_> {
         // Nobody buys in for a lift.
         let bought = facts.items().count() > 2
             && facts.steps.iter().any(|step| matches!(step.what, StepKind::BuyIn | StepKind::CashOut));
-        let cashed = facts.steps.first().is_some_and(|step| matches!(step.what, StepKind::CashOut));
+        let cashed = begins_with_a_cash_out(facts);
         let plain_format = facts.amrap.is_some()
             || facts.for_time
             || facts.tabata
@@ -205,9 +205,7 @@ impl Shaper<'_> {
             Some(Format::Amrap)
         } else if !matches!(kind, PartKind::Conditioning | PartKind::Home) {
             None
-        } else if facts.steps.first().is_some_and(|step| matches!(step.what, StepKind::CashOut))
-            || self.leads_to_ground(facts)
-        {
+        } else if begins_with_a_cash_out(facts) || self.leads_to_ground(facts) {
             // What cashes out of a clock that has ended, or is run when it has.
             Some(Format::ForTime)
         } else {
@@ -256,6 +254,10 @@ impl Shaper<'_> {
         let fits = (length * least..length * MOST_WORK_SHARE).contains(&work);
         (nodes().count() > 1 || grouped.penalty.is_some()) && fits
     }
+}
+
+fn begins_with_a_cash_out(facts: &Facts) -> bool {
+    facts.steps.first().is_some_and(|step| matches!(step.what, StepKind::CashOut))
 }
 
 /// How often a group is done, and the repetitions of its rungs all together.

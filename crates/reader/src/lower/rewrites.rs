@@ -193,14 +193,19 @@ pub(super) fn bouts_of_an_amrap(facts: &mut Facts) {
 /// From so many seconds on a machine alone is steady work, whatever is not said; shorter it may as well be a test.
 const STEADY_S: f64 = 900.0;
 
-/// "30 min steady: row", "40 min easy run": one machine or a run for a length is held, and nothing of it is scored.
-pub(super) fn one_thing_for_a_length(facts: &mut Facts, catalogue: &Catalogue) {
-    let is_run_otherwise = facts.for_time
+/// Whether the text says how it is run: for time, on a clock, or so many rounds.
+fn is_raced_or_clocked(facts: &Facts) -> bool {
+    facts.for_time
         || facts.tabata
         || facts.amrap.is_some()
         || facts.every.is_some()
         || facts.on_off.is_some()
         || facts.has_rounds()
+}
+
+/// "30 min steady: row", "40 min easy run": one machine or a run for a length is held, and nothing of it is scored.
+pub(super) fn one_thing_for_a_length(facts: &mut Facts, catalogue: &Catalogue) {
+    let is_run_otherwise = is_raced_or_clocked(facts)
         || facts.remaining
         || facts.add_each.is_some()
         || facts.target.is_some()
@@ -230,13 +235,7 @@ pub(super) fn one_thing_for_a_length(facts: &mut Facts, catalogue: &Catalogue) {
 /// "20 min at a steady pace", above a list: gone round until the time is up, and nobody counts how often.
 pub(super) fn steady_rounds(facts: &mut Facts, section: Option<PartKind>) {
     let piece = matches!(facts.kind.or(section), None | Some(PartKind::Conditioning | PartKind::Home));
-    let clocked = facts.for_time
-        || facts.tabata
-        || facts.amrap.is_some()
-        || facts.every.is_some()
-        || facts.on_off.is_some()
-        || facts.has_rounds()
-        || facts.cap_s.is_some();
+    let clocked = is_raced_or_clocked(facts) || facts.cap_s.is_some();
     let list = facts.items().count() > 1
         && facts.items().all(|item| item.amount.is_some())
         && facts.items().any(|item| item.unit != Some(Unit::Seconds));

@@ -250,7 +250,12 @@ fn heats(floor: &FloorPlan, catalogue: &Catalogue) -> Vec<Heat> {
         people.iter().filter(named).map(|n| begins(&floor.starts[*n], catalogue)).collect()
     };
     let label = |n: usize, offset| {
-        if many { floor.start_label(n, offset) } else { "With something else".to_owned() }
+        let waits = floor.starts.iter().any(|start| start.waits_s > 0);
+        match (many, waits) {
+            (true, _) => floor.start_label(n, offset),
+            (false, true) => "With something else, or waiting".to_owned(),
+            (false, false) => "With something else".to_owned(),
+        }
     };
     if !many && !floor.starts.iter().any(special) {
         return Vec::new();
