@@ -5,16 +5,17 @@ use rayon::prelude::*;
 
 use super::arrangement::{Arrangement, Start, Tried};
 use super::demand::{Claim, Holding, claims};
-use super::queue::{Waited, queue};
+use super::queue::queue;
 use super::stations::Inventory;
 use super::timeline::Timeline;
 use super::variants::{other_equipment, rotations};
+use super::waits::Waits;
 use super::{Doer, FloorPlan};
 use crate::gym::Gym;
 use crate::limits::Ground;
 use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{Model, Run};
-use crate::session::{Format, Node, Part, Score, works};
+use crate::session::{Node, works};
 
 /// Gaps between heats that are tried, in steps of so many seconds.
 const GAPS: std::ops::RangeInclusive<u32> = 1..=40;
@@ -29,13 +30,6 @@ const STAGGER_STEP_S: usize = 30;
 /// How far the second of two partners starts behind, in seconds.
 const PARTNER_GAPS_S: [u32; 5] = [30, 60, 90, 120, 180];
 
-/// Longest wait for a turn at once, and the share of their piece that anybody waits in all: less than one day differs from another;
-/// coaching practice.
-const LONGEST_WAIT_S: f64 = 40.0;
-const MOST_WAITING: f64 = 0.05;
-/// The same of a piece that nobody scores.
-const LONGEST_EASY_WAIT_S: f64 = 180.0;
-const MOST_EASY_WAITING: f64 = 0.5;
 /// Seconds of waiting that beginning elsewhere or taking something else is worth.
 const WORTH_A_CHANGE_S: f64 = 10.0;
 
@@ -109,43 +103,6 @@ pub(super) struct Search<'a> {
     pub walk: Walker<'a>,
     /// Whether somebody may wait for a turn; nobody can on a fixed clock.
     pub waits: Waits,
-}
-
-/// Whether a piece leaves time to wait for a turn.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum Waits {
-    /// Each interval begins by the clock.
-    Never,
-    /// A moment.
-    Shortly,
-    /// Nobody scores it.
-    Easily,
-}
-
-impl Waits {
-    /// Of a piece.
-    pub fn of(part: &Part) -> Self {
-        fn clocked(node: &Node) -> bool {
-            matches!(node, Node::Every { .. }) || node.children().into_iter().any(clocked)
-        }
-        match part.format {
-            Some(Format::Every | Format::Intervals | Format::Tabata | Format::UntilFailure) => Self::Never,
-            _ if clocked(&part.tree) => Self::Never,
-            Some(Format::Quality) => Self::Easily,
-            _ if part.score == Some(Score::None) => Self::Easily,
-            _ => Self::Shortly,
-        }
-    }
-
-    /// Whether somebody waits no longer than is worth it, in a piece that takes them so many seconds.
-    fn bears(self, waited: &Waited, late_s: f64) -> bool {
-        let (longest_s, share) = match self {
-            Self::Never => (0.0, 0.0),
-            Self::Shortly => (LONGEST_WAIT_S, MOST_WAITING),
-            Self::Easily => (LONGEST_EASY_WAIT_S, MOST_EASY_WAITING),
-        };
-        waited.longest_s <= longest_s && waited.all_s <= late_s * share
-    }
 }
 
 impl Search<'_> {

@@ -14,6 +14,7 @@ mod stations;
 mod teams;
 mod timeline;
 mod variants;
+mod waits;
 
 use serde::{Deserialize, Serialize};
 
@@ -29,8 +30,9 @@ use crate::movement::Catalogue;
 use crate::pacing::{Model, Run};
 use crate::session::{Node, Part, Sharing};
 use crate::units::{clock, clock_s};
-use heats::{Person, Search, Waits};
+use heats::{Person, Search};
 pub(crate) use reform::reform;
+use waits::Waits;
 
 /// Somebody about to do a piece.
 #[derive(Clone, Copy, Debug)]
