@@ -3,6 +3,7 @@
 //! `read` and `plan` need no database. Exit 0 when everything was understood, 1 when a plan was made but
 //! some lines were not understood, 2 when nothing usable came in.
 
+#[cfg(feature = "sealed")]
 mod backup;
 mod calibration;
 mod files;
@@ -126,12 +127,16 @@ enum Command {
         stand_in: Option<String>,
     },
     /// Writes everything into one file, sealed with a passphrase, as it is at one moment, whoever writes meanwhile.
+    #[cfg(feature = "sealed")]
     Backup(backup::BackupArguments),
     /// Brings a backup back into a database without tables, and compares.
+    #[cfg(feature = "sealed")]
     Restore(backup::RestoreArguments),
     /// Writes everything on file about one gym into one sealed file.
+    #[cfg(feature = "sealed")]
     ExportGym(backup::ExportArguments),
     /// Takes a gym in that `export-gym` has written, beside those that there are.
+    #[cfg(feature = "sealed")]
     ImportGym(backup::ImportArguments),
     /// Sets up a gym from a file and a roster.
     Import {
@@ -180,9 +185,13 @@ fn main() -> ExitCode {
         Command::Calibration { .. } => Err(anyhow::anyhow!(
             "say --database-url for a gym's results, or --simulate for an invented class"
         )),
+        #[cfg(feature = "sealed")]
         Command::Backup(arguments) => backup::backup(&arguments),
+        #[cfg(feature = "sealed")]
         Command::Restore(arguments) => backup::restore(&arguments),
+        #[cfg(feature = "sealed")]
         Command::ExportGym(arguments) => backup::export(&arguments),
+        #[cfg(feature = "sealed")]
         Command::ImportGym(arguments) => backup::import(&arguments),
         Command::Timer { stand_in: Some(page), device, .. } => serve::timer_stand_in(&device, &page),
         Command::Timer { wall, device, .. } => lantern_web::timer::drive(&wall.unwrap_or_default(), &device),
