@@ -134,6 +134,8 @@ pub(crate) struct Facts {
     /// Repetitions of single minutes of those that rise, as minute and repetitions.
     pub in_minutes: Vec<(u32, u32)>,
     pub superset: bool,
+    /// The line of what is done again behind each thing of the list.
+    pub after_each_thing: Option<usize>,
     /// Several lifts are done with one bar.
     pub one_bar: bool,
     /// A lift stands in front as the name of a complex.
@@ -342,6 +344,13 @@ impl Facts {
         bare && self.steps.len() == 1 && !self.has_prescription() && !self.has_format()
     }
 
+    /// The machine or the run that is all that has been named so far.
+    fn only_names_a_machine(&self, catalogue: &Catalogue) -> Option<MovementId> {
+        let [Step { what: StepKind::Item(item), .. }] = &self.steps[..] else { return None };
+        let movement = catalogue.get(item.movement.as_ref().filter(|_| item.is_bare())?)?;
+        movement.is_engine().then(|| movement.id.clone())
+    }
+
     /// Takes in a sentence as it is read. `inherited` is the label of the line it stands on.
     pub fn take(&mut self, sentence: &Sentence, reading: &Reading, inherited: Label, catalogue: &Catalogue) {
         if self.first_line == 0 {
@@ -379,6 +388,15 @@ impl Facts {
             // "SQUAT", and below it "4 x 5 front squat": the second says it better.
             self.steps.clear();
             self.names_complex = false;
+        }
+        let far = |item: &Item| item.movement.is_none() && item.unit == Some(Unit::Metres);
+        if says(|say| matches!(say, Say::Rounds(2..)))
+            && items().next().is_some_and(far)
+            && let Some(machine) = self.only_names_a_machine(catalogue)
+        {
+            // "Rowing", and below it "3 x 1000 m", "2 x 500 m": all of it is on that machine.
+            self.steps.clear();
+            self.engine = Some(machine);
         }
         if self.label.is_none() && sentence.label != Label::None {
             self.label = Some(sentence.label);
@@ -475,6 +493,7 @@ impl Facts {
                     self.steps.push(place(StepKind::Main));
                     self.fact(say);
                 }
+                Say::AfterEachThing => self.after_each_thing = Some(sentence.line),
                 Say::AfterEach { last } => self.steps.push(place(StepKind::AfterEach { last: *last })),
                 Say::Interrupt { every_s, from_s } => {
                     self.steps.push(place(StepKind::Interrupt { every_s: *every_s, from_s: *from_s }));

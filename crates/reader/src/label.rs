@@ -128,6 +128,13 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         return None;
     }
     let first = word(open)?;
+    // "Option 1 (who has ropes): ...": the first of several is the class's.
+    if matches!(first, "option" | "version" | "choice")
+        && (whole(open + 1) == Some(1) || word(open + 1) == Some("a"))
+        && let Some(end) = behind_a_bracket(tokens, open + 2)
+    {
+        return Some((Label::Part, end));
+    }
     // A letter in a line of its own.
     if tokens.len() == 1 && first.len() == 1 && ('a'..='f').contains(&first.chars().next()?) {
         return Some((Label::Letter(first.chars().next()?, None), 1));
@@ -291,6 +298,13 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         return behind(2 + sharp, signs).map(|end| (Label::Bout(n), end));
     }
     None
+}
+
+/// Behind the colon or the dash that stands at a token, or behind a bracket that does.
+fn behind_a_bracket(tokens: &[Token], at: usize) -> Option<usize> {
+    let open = tokens.get(at).is_some_and(|token| token.is('('));
+    let at = if open { at + 1 + tokens[at..].iter().position(|token| token.is(')'))? } else { at };
+    tokens.get(at).is_some_and(|token| token.is(':') || token.is('-')).then_some(at + 1)
 }
 
 #[cfg(test)]

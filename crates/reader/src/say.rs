@@ -208,6 +208,8 @@ pub enum Say {
     AfterEach {
         last: bool,
     },
+    /// What stands beside it is done again behind each thing of the list.
+    AfterEachThing,
     Remaining,
     Then,
     Rounds(u32),

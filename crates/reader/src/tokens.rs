@@ -160,6 +160,13 @@ pub fn tokens(line: &str, knows: &dyn Fn(&str) -> bool) -> Vec<Token> {
         } else if times_a_word(&chars, at, knows) {
             push(Kind::Word { text: "x".to_owned(), mended: None }, at + 1);
             at += 1;
+        } else if spaced
+            && matches!(c, 'w' | 'W')
+            && chars.get(at + 1) == Some(&'/')
+            && !abbreviates(&chars, at + 2)
+        {
+            push(Kind::Word { text: "with".to_owned(), mended: None }, at + 2);
+            at += 2;
         } else if c.is_alphabetic() {
             let end = word_end(&chars, at, knows);
             let text: String = chars[at..end].iter().flat_map(|c| c.to_lowercase()).collect();
@@ -183,6 +190,12 @@ fn times_a_word(chars: &[char], at: usize, knows: &dyn Fn(&str) -> bool) -> bool
     let run: String = chars[at..end].iter().flat_map(|c| c.to_lowercase()).collect();
     let behind_a_number = at > 0 && chars[at - 1].is_ascii_digit();
     behind_a_number && run.starts_with('x') && run.len() > 3 && !knows(&run)
+}
+
+/// Whether `w/` goes on as an abbreviation: `w/u` is a warm-up, `w/o` is without.
+fn abbreviates(chars: &[char], from: usize) -> bool {
+    let end = (from..chars.len()).find(|&n| !chars[n].is_alphabetic()).unwrap_or(chars.len());
+    end == from + 1
 }
 
 fn fraction(c: char) -> Option<f64> {

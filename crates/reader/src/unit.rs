@@ -437,7 +437,7 @@ fn line_units(
         }
         // A sentence that is told in clauses stays so to its end.
         spoken = is_prose(&all[at..], spoken);
-        let end = sentence_end(&all[at..], &chars, lexicon, spoken) + at;
+        let end = sentence_end(&all[at..], &chars, lexicon, (spoken, label)) + at;
         let body = &all[at..end];
         if body.is_empty() && heading.is_none() && label == Label::None && end > at {
             at = end;

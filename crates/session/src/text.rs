@@ -151,6 +151,9 @@ struct Printer<'a> {
     rounds: Option<u32>,
 }
 
+/// Longest turn of a list by the clock whose lines are told by numbers alone, in seconds.
+const LONGEST_PLAIN_TURN_S: u32 = 150;
+
 impl Printer<'_> {
     fn line(&mut self, text: impl Into<String>) {
         self.lines.push(text.into());
@@ -393,7 +396,13 @@ impl Printer<'_> {
                         self.line(text);
                     }
                 }
-                self.lines[place] = format!("{}) {}", n + 1, self.lines[place]);
+                // In so long a time all of a list may be done: that one of it is meant is said.
+                let label = if *interval_s > LONGEST_PLAIN_TURN_S {
+                    format!("station {}:", n + 1)
+                } else {
+                    format!("{})", n + 1)
+                };
+                self.lines[place] = format!("{label} {}", self.lines[place]);
             }
             return;
         }

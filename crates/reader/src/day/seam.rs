@@ -244,6 +244,13 @@ impl Divider<'_> {
         talk.any(|unit| unit.blank_before)
     }
 
+    /// "Every 3:00 for 5 sets", a lift and "then 8 ring rows" below it, without an empty line: all of it is done each time.
+    fn on_the_clock_above(&self, at: usize) -> bool {
+        let paragraph = (0..at).rev().take_while(|n| !self.units[n + 1].blank_before);
+        let clock = |n: usize| self.best(n).says(|say| matches!(say, Say::Every { .. }));
+        paragraph.take(LIFT_LINES).any(clock)
+    }
+
     /// "Then 400 m together" in a line of its own below stations that each have so many minutes.
     fn follows_stations(&self, at: usize) -> bool {
         let reading = self.best(at);
@@ -572,7 +579,8 @@ impl Divider<'_> {
         let below_a_lift = (collects || leads_work(reading))
             && unit.starts_line
             && at.checked_sub(1).is_some_and(|before| prescribes(self.best(before)))
-            && !prescribes(reading);
+            && !prescribes(reading)
+            && !self.on_the_clock_above(at);
         // "Handstands, practice for 8 min, then press 5x3": a word leads from practice to the lift.
         let runs = leads_work(reading) && reading.says(heads_a_part);
         let below_practice = (leads_lift(reading) || runs) && self.practised(at);

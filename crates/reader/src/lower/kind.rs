@@ -51,7 +51,20 @@ impl Shaper<'_> {
         let bought = facts.items().count() > 2
             && facts.steps.iter().any(|step| matches!(step.what, StepKind::BuyIn | StepKind::CashOut));
         let cashed = begins_with_a_cash_out(facts);
+        let rungs = |test: fn(&[u32], bool) -> bool| {
+            facts.steps.iter().any(|step| {
+                matches!(&step.what, StepKind::Scheme { reps, open: None } if reps.len() > 1 && test(reps, has_bar))
+            })
+        };
+        // "21-15-9 of power cleans at 60 % and burpees": the share is a load, and nobody rests between rungs.
+        let raced = facts.items().count() > 1
+            && !facts.superset
+            && !facts.has_lettered_pair()
+            && facts.sets.is_none()
+            && (rungs(|reps, has_bar| !is_of_sets(reps, has_bar))
+                || facts.cap_s.is_some() && rungs(|_, _| true));
         let plain_format = facts.amrap.is_some()
+            || raced
             || facts.for_time
             || facts.tabata
             || facts.on_off.is_some()
@@ -85,6 +98,8 @@ impl Shaper<'_> {
                 && facts.has_lettered_pair()
                 && movements().any(Movement::takes_weight))
             || (facts.superset && facts.sets.is_some() && movements().any(Movement::takes_weight))
+            // "Bench press 5-5-5-5-5, superset with 8 rows"
+            || (facts.superset && rungs(is_of_sets) && movements().any(Movement::takes_weight))
             || (has_bar && (!facts.sets_reps.is_empty() || facts.sets.is_some()))
             || (!facts.sets_reps.is_empty() && movements().any(|m| m.takes_weight()))
             || (!facts.sets_reps.is_empty()

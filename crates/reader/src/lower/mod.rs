@@ -25,10 +25,11 @@ use self::lists::{named_twice, sets_of_a_list, told_by_its_parts, topic_of_a_lis
 use self::mentions::without_mentions;
 use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on};
 use self::rewrites::{
-    any_machine_of_a_warm_up, as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap, bursts_of_one_thing,
-    clocks_in_words, every_so_many, heavier_until_missed, heights_of_stations, length_of_a_talk,
-    minutes_in_turn, minutes_of_a_lift, minutes_of_practice, minutes_that_add_up, one_thing_for_a_length,
-    one_window, schemes_side_by_side, stations_of_an_amrap, steady_rounds, windows_of_stations,
+    after_each_thing, any_machine_of_a_warm_up, as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap,
+    built_to_so_many, bursts_of_one_thing, clocks_in_words, every_so_many, heavier_until_missed,
+    heights_of_stations, length_of_a_talk, minutes_in_turn, minutes_of_a_lift, minutes_of_practice,
+    minutes_that_add_up, one_thing_for_a_length, one_window, schemes_side_by_side, sets_beside_rungs,
+    stations_of_an_amrap, steady_rounds, windows_of_stations,
 };
 use self::rising::{rungs_in_numbers, rungs_one_by_one, rungs_that_are_told};
 use self::teams::each_of_the_team;
@@ -265,6 +266,9 @@ impl<'c> Shaper<'c> {
         length_of_a_talk(&mut facts);
         levels(&mut facts, self.catalogue);
         heavier_until_missed(&mut facts, self.catalogue);
+        built_to_so_many(&mut facts, self.catalogue);
+        sets_beside_rungs(&mut facts);
+        after_each_thing(&mut facts);
         every_so_many(&mut facts);
         rungs_that_are_told(&mut facts);
         rungs_in_numbers(&mut facts);

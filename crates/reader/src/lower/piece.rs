@@ -341,7 +341,7 @@ impl Shaper<'_> {
         let rests = nodes.iter().any(|node| matches!(node, Node::Rest { seconds: None }));
         let too_much = self.is_too_much(&nodes, interval_s);
         let in_turn = stations(facts, &nodes)
-            .filter(|_| counted || rests || too_much || interval_s <= LONGEST_TURN_S)
+            .filter(|_| counted || rests || too_much || facts.in_turn || interval_s <= LONGEST_TURN_S)
             .or_else(|| taking_turns(facts, &nodes));
         if part.format == Some(Format::UntilFailure) {
             let (start, step) = ladder.unwrap_or_else(|| rising(&nodes, facts.add_each));

@@ -35,6 +35,58 @@ pub(super) fn heavier_until_missed(facts: &mut Facts, catalogue: &Catalogue) {
     }
 }
 
+/// "Working to a tough set of 3 in the clean": so many are what it builds to.
+pub(super) fn built_to_so_many(facts: &mut Facts, catalogue: &Catalogue) {
+    let mut items = facts.items();
+    let (Some(item), None) = (items.next(), items.next()) else { return };
+    let lift = item.movement.as_ref().and_then(|id| catalogue.get(id)).is_some_and(Movement::is_barbell);
+    let reps =
+        item.amount.filter(|_| item.unit.is_none_or(|unit| unit == Unit::Reps)).map(|(reps, _)| reps as u32);
+    let reps = reps.filter(|reps| lift && (1..=MOST_OF_A_MAX).contains(reps));
+    drop(items);
+    let lone = facts.sets.is_none() && facts.sets_reps.is_empty() && facts.every.is_none();
+    if facts.build && lone && facts.strength.rm.is_none() {
+        facts.strength.rm = reps;
+    }
+}
+
+/// "50 wall balls, 40 sit-ups, 30 lunges; 200 m run after each movement": the run comes three times.
+pub(super) fn after_each_thing(facts: &mut Facts) {
+    let Some(line) = facts.after_each_thing else { return };
+    let own = |step: &Step| step.line == line && matches!(step.what, StepKind::Item(_));
+    let others = facts.items().count() - facts.steps.iter().filter(|step| own(step)).count();
+    let Some(at) = facts.steps.iter().position(own).filter(|_| others > 1) else { return };
+    let again = Step { starts_line: false, ..facts.steps.remove(at) };
+    let steps = std::mem::take(&mut facts.steps).into_iter();
+    facts.steps = steps
+        .flat_map(|step| {
+            let behind = matches!(step.what, StepKind::Item(_)).then(|| again.clone());
+            [Some(step), behind].into_iter().flatten()
+        })
+        .collect();
+}
+
+/// "Bench press 5-5-5-5-5, rows 5x8 after each set": both are told by their sets.
+pub(super) fn sets_beside_rungs(facts: &mut Facts) {
+    let alike = |reps: &[u32]| reps.len() > 1 && reps.windows(2).all(|pair| pair[0] == pair[1]);
+    let rungs = facts
+        .steps
+        .iter()
+        .position(|step| matches!(&step.what, StepKind::Scheme { reps, open: None } if alike(reps)));
+    if let Some(at) = rungs.filter(|_| facts.superset && facts.sets_reps.len() == 1)
+        && let StepKind::Scheme { reps, .. } = facts.steps.remove(at).what
+    {
+        facts.sets_reps.insert(0, (reps.len() as u32, reps[0]));
+        let open = facts.steps.iter_mut().find_map(|step| match &mut step.what {
+            StepKind::Item(item) if item.amount.is_none() && !item.max => Some(item),
+            _ => None,
+        });
+        if let Some(item) = open {
+            item.amount = Some((f64::from(reps[0]), None));
+        }
+    }
+}
+
 /// "Deadlift, 20 min, up to a heavy 3": so long there is for the lift, and nobody holds it.
 pub(super) fn minutes_of_a_lift(facts: &mut Facts, catalogue: &Catalogue) {
     if !facts.has_prescription() || facts.has_format() || facts.duration_s.is_some() {

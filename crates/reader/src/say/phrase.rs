@@ -30,6 +30,9 @@ const MOST_OF_A_RATIO: f64 = 6.0;
 const WALK_BACK: f64 = 3.0;
 /// From so many on a bare number counts metres: no set has as many repetitions.
 const LEAST_OF_METRES: u32 = 200;
+/// A count that is told by its ends goes to at least so many and at most so many: "1-3" is a range.
+const LEAST_COUNTED: u32 = 5;
+const MOST_COUNTED: u32 = 21;
 /// What a lift that is called light leaves in reserve, as RPE: four repetitions. Coaching practice; told as an assumption.
 const LIGHT_RPE: f64 = 6.0;
 /// The same of one that is called moderate: three.
@@ -101,7 +104,16 @@ impl Say {
                 let measured = line.dose_unit(end).is_some_and(|(unit, ..)| unit != Unit::Reps);
                 (!measured && (1..=20).contains(&n)).then_some(Self::Rm(n))?
             }
-            "toprm" | "percent" | "percent.today" | "percent.sets" => match c.value('p')? {
+            // "Sets 1-3 @ 65-70%": each of them.
+            "percent.sets" => {
+                let (from, to, Value::Percents(list)) = (c.count('a')?, c.count('b')?, c.value('p')?) else {
+                    return None;
+                };
+                let sets =
+                    if from < to && to <= MOST_SETS_TOLD && list.len() == 1 { to - from + 1 } else { 1 };
+                Self::Percent(list.iter().copied().cycle().take(list.len() * sets as usize).collect())
+            }
+            "toprm" | "percent" | "percent.today" => match c.value('p')? {
                 Value::Percents(list) => Self::Percent(list.clone()),
                 _ => return None,
             },
@@ -516,6 +528,13 @@ impl Say {
             "rampsets" => Self::RampSets,
             "buyin" => Self::BuyIn,
             "cashout" => Self::CashOut,
+            "scheme.count" => {
+                let (from, to) = (c.count('a')?, c.count('b')?);
+                let counts = from.min(to) == 1 && (LEAST_COUNTED..=MOST_COUNTED).contains(&from.max(to));
+                let reps = if from < to { (from..=to).collect() } else { (to..=from).rev().collect() };
+                counts.then_some(Self::Scheme { reps, open: None })?
+            }
+            "aftereach.thing" => Self::AfterEachThing,
             "aftereach" => Self::AfterEach { last: true },
             "betweeneach" => Self::AfterEach { last: false },
             "remaining" => Self::Remaining,

@@ -1,5 +1,6 @@
 //! Where a sentence ends: signs, words that lead on, and the clauses of what is spoken.
 
+use crate::label::Label;
 use crate::lexicon::Lexicon;
 use crate::tokens::{Kind, Token};
 
@@ -14,7 +15,12 @@ const COUNTED: [&str; 9] =
     ["min", "mins", "minute", "minutes", "set", "sets", "round", "rounds", "intervals"];
 
 /// Where the sentence at the front of tokens ends; one that is told in `prose` ends with each of its clauses.
-pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon, prose: bool) -> usize {
+pub(super) fn sentence_end(
+    tokens: &[Token],
+    chars: &[char],
+    lexicon: &Lexicon,
+    (prose, label): (bool, Label),
+) -> usize {
     let then = lexicon.class("then");
     let mut depth = 0;
     for (n, token) in tokens.iter().enumerate() {
@@ -23,6 +29,8 @@ pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon, 
             Kind::Sign('(') => depth += 1,
             Kind::Sign(')') => depth -= 1,
             Kind::Sign('!' | '?' | ';' | '|') => return n,
+            // "1. ski 2. plank 3. rest": the next of a list that goes on in its line.
+            Kind::Number(k) if n >= 1 && depth <= 0 && numbers_next(tokens, n, label, k) => return n,
             Kind::Sign('/') if next.is_some_and(|next| next.is('/')) && token.spaced => return n,
             Kind::Sign('.') => {
                 let free = next.is_none_or(|next| next.spaced);
@@ -83,6 +91,13 @@ pub(super) fn sentence_end(tokens: &[Token], chars: &[char], lexicon: &Lexicon, 
         }
     }
     tokens.len()
+}
+
+/// Whether the number at a token is the one behind the label of its sentence, with a sign of its own.
+fn numbers_next(tokens: &[Token], n: usize, label: Label, k: f64) -> bool {
+    let sign = tokens.get(n + 1).is_some_and(|token| (token.is('.') || token.is(')')) && !token.spaced);
+    let behind = tokens.get(n + 2).is_some_and(|token| token.spaced);
+    matches!(label, Label::Number(before) if f64::from(before + 1) == k) && sign && behind
 }
 
 /// Words of a sentence from which on it is read clause by clause.

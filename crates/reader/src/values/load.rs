@@ -9,6 +9,12 @@ use crate::tokens::Token;
 /// From this on three numbers with strokes between them may be loads.
 const LIGHTEST_OF_THREE: f64 = 15.0;
 
+/// Words before which "in" is no unit.
+const BEHIND_IN: [&str; 14] = [
+    "the", "a", "an", "your", "under", "each", "every", "any", "all", "total", "this", "that", "pairs",
+    "teams",
+];
+
 impl Line<'_> {
     pub(crate) fn load_unit(&self, at: usize) -> Option<(LoadUnit, usize)> {
         let units = self.units;
@@ -19,6 +25,11 @@ impl Line<'_> {
         }
         if self.is(at, '"') && !self.tokens[at].spaced {
             return Some((LoadUnit::In, at + 1));
+        }
+        // "50/35 in the time that is left" is no height.
+        let word = |at: usize| self.tokens.get(at).and_then(Token::word);
+        if word(at) == Some("in") && word(at + 1).is_some_and(|next| BEHIND_IN.contains(&next)) {
+            return None;
         }
         [
             (units.kilogram, LoadUnit::Kg),

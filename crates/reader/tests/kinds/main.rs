@@ -6,6 +6,7 @@ mod clocks;
 mod days;
 mod doses;
 mod lifts;
+mod listed;
 mod passing;
 mod rests;
 mod seams;
