@@ -141,6 +141,10 @@ fn the_tables_go_back_and_forward_again() {
             include_str!("../../store/migrations/2026-11-28-000026_while_typing/up.sql"),
             include_str!("../../store/migrations/2026-11-28-000026_while_typing/down.sql"),
         ),
+        (
+            include_str!("../../store/migrations/2026-11-30-000027_what_was_asked_of_lifts/up.sql"),
+            include_str!("../../store/migrations/2026-11-30-000027_what_was_asked_of_lifts/down.sql"),
+        ),
     ];
     steps.iter().rev().for_each(|(_, down)| database.run(down));
     let text = "For time\n50 burpees";

@@ -8,6 +8,7 @@ use lantern_core::book::Entry;
 use lantern_core::gym::Gym;
 use lantern_core::movement::Catalogue;
 use lantern_core::strength::Source;
+use lantern_core::strength::followed::Set;
 use lantern_core::units::Kilograms;
 use lantern_store::classes::{self, NewClass};
 use lantern_store::lifts::{self, NewLift};
@@ -18,6 +19,7 @@ use lantern_store::rows::StoredClass;
 use lantern_store::sessions::{self, NewText};
 use lantern_store::{GymId, GymScope, Store, bookings, clock, demo, gyms};
 use serde::{Deserialize, Serialize};
+use trial::Lifted;
 
 /// How long the demo gym has been there.
 const WEEKS: u64 = 12;
@@ -32,6 +34,9 @@ const CALLED_AFTER: Duration = Duration::minutes(52);
 #[derive(Debug, Serialize, Deserialize)]
 struct PastDay {
     text: String,
+    /// What was on the bar.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    lifted: Vec<Lifted>,
     /// What was entered about each piece: the part's place in the text, and each result by the member's place.
     entered: Vec<(usize, Vec<(usize, Entry)>)>,
 }
@@ -57,7 +62,7 @@ pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
     tested_before(&mut rows, &known, today).await?;
     let catalogue = Catalogue::standard();
     for (n, (day, past)) in days(first).zip(past()?).enumerate() {
-        let PastDay { text, entered } = past;
+        let PastDay { text, lifted, entered } = past;
         let session = gym.read(&text, catalogue, &[]).session;
         let parts = NewPiece::of(&session, catalogue);
         let nothing = serde_json::json!([]);
@@ -81,6 +86,9 @@ pub(crate) async fn of_demo(url: &str, gym_id: GymId) -> Result<()> {
             let results: Vec<NewResult> = results.collect();
             let slot = (day, Some(class.starts));
             results::add(&mut rows, slot, (&results, &class.coach), (&parts, &gym)).await?;
+            let sets = lifted.iter().filter(|set| who.contains(&set.who));
+            let sets: Vec<_> = sets.map(|set| (known[set.who].id, on_the_bar(set, day))).collect();
+            lifts::add_once(&mut rows, &sets, &format!("demo-{}", said_at.timestamp())).await?;
         }
     }
     Ok(rows.keep().await?)
@@ -107,6 +115,7 @@ async fn tested_before(rows: &mut GymScope, known: &[StoredMember], today: Naive
                     source: Source::Tested,
                     set_on: today - Days::new(weeks * 7 + n as u64 % 5),
                     kept: None,
+                    asked: None,
                 };
                 lifts::add(rows, stored.id, &new).await?;
             }
@@ -163,6 +172,22 @@ async fn classes_of(
     Ok(all)
 }
 
+fn on_the_bar(set: &Lifted, day: NaiveDate) -> NewLift<'_> {
+    let of = |(grams, reps)| Set { load: Kilograms::from_grams(grams), reps };
+    let Set { load, reps } = of(set.done);
+    NewLift {
+        lift: &set.lift,
+        load,
+        reps,
+        rpe: None,
+        missed: set.missed,
+        source: Source::ClassResult,
+        set_on: day,
+        kept: None,
+        asked: Some(of(set.asked)),
+    }
+}
+
 fn result(part: usize, whose: &StoredMember, entry: &Entry, said_at: DateTime<Utc>) -> NewResult {
     let key = format!("demo-{}-{part}-{}", said_at.timestamp(), whose.id);
     NewResult { part, member: whose.id, entry: entry.clone(), key, said_at: Some(said_at) }
@@ -172,6 +197,7 @@ fn result(part: usize, whose: &StoredMember, entry: &Entry, said_at: DateTime<Ut
 mod tests {
     use lantern_core::member::Member;
     use lantern_core::roster::roster_from_csv;
+    use lantern_core::strength::cycle::WAVES;
     use lantern_store::MemberId;
     use lantern_store::name_shown::NameShown;
     use trial::{Day, History};
@@ -183,12 +209,31 @@ mod tests {
     /// Draws bodies and pieces.
     const SEED: u64 = 12;
 
+    /// Mondays on which a lift was trained by weeks, from this one of its days on.
+    const SQUATS_FROM: usize = 12;
+    /// The week of the press that stands in the texts of now.
+    const PRESS_NOW: &str = "week 2 of 5: 5x3 @ 78%";
+    /// The Tuesday before.
+    const PRESS_BEFORE: usize = 45;
+
     /// What was programmed on the `n`th day.
     fn text_of(n: usize) -> String {
         let known: Vec<&str> = demo::texts().collect();
-        match n % COMES_AGAIN {
+        let text = match n % COMES_AGAIN {
             1 => known[(n / COMES_AGAIN) % known.len()].to_owned(),
             _ => trial::piece(SEED, n),
+        };
+        let squats = WAVES[0].weeks;
+        let week =
+            n.checked_sub(SQUATS_FROM).filter(|days| days % COMES_AGAIN == 0).map(|days| days / COMES_AGAIN);
+        match week.filter(|week| *week < squats.len()) {
+            Some(week) => {
+                let (at, of, line) = (week + 1, squats.len(), squats[week]);
+                format!("A) Back squat, week {at} of {of}: {line}, rest 2:00\n\nB) {text}")
+            }
+            None if n == PRESS_BEFORE => text.replace(PRESS_NOW, "week 1 of 5: 5x5 @ 72%"),
+            // Long before, it was no week of anything.
+            None => text.replace(PRESS_NOW, "5x3 @ 78%"),
         }
     }
 
@@ -208,7 +253,8 @@ mod tests {
             let text = text_of(n);
             let session = gym.read(&text, catalogue, &[]).session;
             let came = came_on(n, &known).concat();
-            PastDay { entered: history.next(Day { day, session: &session, came: &came }), text }
+            let (lifted, entered) = history.next(Day { day, session: &session, came: &came });
+            PastDay { text, lifted, entered }
         };
         days(FIRST).enumerate().map(day).collect()
     }
@@ -233,7 +279,11 @@ mod tests {
     fn what_was_programmed_comes_again_now_and_then() {
         let past = past().unwrap();
         let again = past.iter().filter(|day| demo::texts().any(|text| text == day.text)).count();
-        assert_eq!(again, 12);
+        // Two of them stand now in a week of their own.
+        assert_eq!(again, 10);
+        let weeks = past.iter().filter(|day| day.text.contains(", week "));
+        let with_sets = weeks.clone().filter(|day| day.lifted.len() >= 7);
+        assert_eq!((weeks.count(), with_sets.count()), (7, 7));
         let all: Vec<NaiveDate> = days(FIRST).collect();
         assert!(all.len() == 48 && all.windows(2).all(|pair| pair[0] < pair[1]));
     }

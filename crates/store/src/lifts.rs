@@ -3,6 +3,8 @@
 use chrono::NaiveDate;
 use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
+use lantern_core::movement::MovementId;
+use lantern_core::strength::followed::{Set, SetBeside};
 use lantern_core::strength::{Record, Source};
 use lantern_core::units::Kilograms;
 use serde::Deserialize;
@@ -37,6 +39,12 @@ pub struct StoredLift {
     /// What a coach has said of loads being counted from it.
     #[serde(default)]
     pub kept: Option<bool>,
+    /// The heaviest that was asked when it was entered, in grams.
+    #[serde(default)]
+    pub asked_grams: Option<i32>,
+    /// How often that was to be lifted.
+    #[serde(default)]
+    pub asked_reps: Option<i32>,
 }
 
 impl StoredLift {
@@ -73,6 +81,8 @@ pub struct NewLift<'a> {
     pub set_on: NaiveDate,
     /// Whether a coach has looked at it and had loads counted from it; what a class has shown waits to be asked about.
     pub kept: Option<bool>,
+    /// The heaviest set that their sheet asked for, where it was entered beside one.
+    pub asked: Option<Set>,
 }
 
 /// Every set of a gym's members, newest first.
@@ -183,6 +193,41 @@ pub async fn of_members(
         .await?)
 }
 
+/// The sets since a day that were entered beside what was asked, oldest first, with whose they are.
+///
+/// # Errors
+/// When the database is away.
+pub async fn beside_what_was_asked(
+    scope: &mut GymScope,
+    since: NaiveDate,
+) -> Result<Vec<SetBeside>, StoreError> {
+    let of_member = members::gym_id.eq(maxes::gym_id).and(members::id.eq(maxes::member_id));
+    let rows: Vec<(StoredLift, String)> = maxes::table
+        .inner_join(members::table.on(of_member))
+        .filter(maxes::gym_id.eq(scope.gym.0))
+        .filter(maxes::set_on.ge(since))
+        .filter(maxes::asked_grams.is_not_null())
+        .order((maxes::set_on, maxes::id))
+        .select((StoredLift::as_select(), members::name))
+        .load(scope.connection())
+        .await?;
+    let beside = |(set, who): (StoredLift, String)| {
+        let of = |grams: i32, reps: i32| Set {
+            load: Kilograms::from_grams(grams.unsigned_abs()),
+            reps: reps.unsigned_abs(),
+        };
+        Some(SetBeside {
+            day: set.set_on,
+            lift: MovementId::new(&set.lift),
+            who,
+            asked: of(set.asked_grams?, set.asked_reps?),
+            done: of(set.grams, set.reps),
+            missed: set.missed,
+        })
+    };
+    Ok(rows.into_iter().filter_map(beside).collect())
+}
+
 /// Puts several sets on record, all or none.
 ///
 /// # Errors
@@ -209,6 +254,8 @@ pub(crate) async fn insert(
             maxes::missed.eq(new.missed),
             maxes::undo_key.eq(undo.map(str::to_owned)),
             maxes::kept.eq(new.kept),
+            maxes::asked_grams.eq(new.asked.map(|asked| asked.load.grams() as i32)),
+            maxes::asked_reps.eq(new.asked.map(|asked| asked.reps as i32)),
         )
     };
     let rows: Vec<_> = new.iter().map(row).collect();
@@ -232,6 +279,8 @@ pub(crate) async fn insert_kept(scope: &mut GymScope, kept: &KeptLift) -> Result
             maxes::rpe.eq(kept.rpe),
             maxes::missed.eq(kept.missed),
             maxes::kept.eq(kept.kept),
+            maxes::asked_grams.eq(kept.asked.map(|(grams, _)| grams)),
+            maxes::asked_reps.eq(kept.asked.map(|(_, reps)| reps)),
         ))
         .execute(scope.connection())
         .await?;
@@ -306,8 +355,9 @@ pub async fn remove(scope: &mut GymScope, member: MemberId, id: LiftId) -> Resul
         .get_result(scope.connection())
         .await
         .optional()?;
-    let StoredLift { lift, grams, set_on, source, reps, rpe, missed, kept, .. } =
+    let StoredLift { lift, grams, set_on, source, reps, rpe, missed, kept, asked_grams, asked_reps, .. } =
         gone.ok_or(StoreError::NotFound("lift"))?;
-    let gone = KeptLift { member_id: member, lift, grams, set_on, source, reps, rpe, missed, kept };
+    let asked = asked_grams.zip(asked_reps);
+    let gone = KeptLift { member_id: member, lift, grams, set_on, source, reps, rpe, missed, kept, asked };
     removals::keep(scope, Some(member), &Removed::Lift(gone)).await
 }

@@ -340,6 +340,7 @@ async fn take_in_all(
             source,
             set_on,
             kept: None,
+            asked: None,
         };
         sets.push((*id, new));
     }
@@ -374,7 +375,20 @@ pub async fn answer(
         .iter()
         .map(|(lift, max)| {
             let (lift, load, source) = (lift.as_str(), max.value, Source::Stated);
-            (id, NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on: on, kept: None })
+            (
+                id,
+                NewLift {
+                    lift,
+                    load,
+                    reps: 1,
+                    rpe: None,
+                    missed: false,
+                    source,
+                    set_on: on,
+                    kept: None,
+                    asked: None,
+                },
+            )
         })
         .collect();
     change_profile(scope, id, change).await?;
@@ -516,7 +530,20 @@ pub async fn add(
         .iter()
         .map(|(lift, load)| {
             let (lift, load) = (lift.as_str(), *load);
-            (id, NewLift { lift, load, reps: 1, rpe: None, missed: false, source, set_on, kept: None })
+            (
+                id,
+                NewLift {
+                    lift,
+                    load,
+                    reps: 1,
+                    rpe: None,
+                    missed: false,
+                    source,
+                    set_on,
+                    kept: None,
+                    asked: None,
+                },
+            )
         })
         .collect();
     lifts::insert(scope, &sets, None).await?;

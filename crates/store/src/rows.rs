@@ -69,4 +69,7 @@ pub struct KeptLift {
     /// What a coach has said of loads being counted from it.
     #[serde(default)]
     pub kept: Option<bool>,
+    /// The heaviest that was asked when it was entered: grams and repetitions.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub asked: Option<(i32, i32)>,
 }

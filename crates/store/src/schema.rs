@@ -167,6 +167,8 @@ diesel::table! {
         missed -> Bool,
         undo_key -> Nullable<Text>,
         kept -> Nullable<Bool>,
+        asked_grams -> Nullable<Int4>,
+        asked_reps -> Nullable<Int4>,
     }
 }
 
@@ -301,3 +303,4 @@ diesel::allow_tables_to_appear_in_same_query!(memberships, accounts, gyms, login
 diesel::allow_tables_to_appear_in_same_query!(results, pieces);
 diesel::allow_tables_to_appear_in_same_query!(pieces, sessions);
 diesel::allow_tables_to_appear_in_same_query!(bookings, classes);
+diesel::allow_tables_to_appear_in_same_query!(maxes, members);

@@ -13,6 +13,10 @@ use lantern_core::movement::Catalogue;
 use lantern_core::pacing::{Athlete, Days as Luck, Measure, Model, Side, predict};
 use lantern_core::plan::{MemberPiece, PiecePlan, SAMPLES, plan};
 use lantern_core::session::{Session, per_round, totals};
+use lantern_core::strength::LiftSheet;
+use lantern_core::strength::followed::Set;
+use lantern_core::units::Kilograms;
+use serde::{Deserialize, Serialize};
 
 /// How often of a hundred somebody does not end it.
 const STOPS: u32 = 3;
@@ -30,6 +34,29 @@ pub struct Day<'a> {
     pub session: &'a Session,
     /// Who came, by place.
     pub came: &'a [usize],
+}
+
+/// How often of a hundred somebody puts more on the bar than was asked, less, or has it on and does not end the set.
+const WITH_MORE: u32 = 10;
+const WITH_LESS: u32 = 14;
+const SHORT: u32 = 5;
+/// Bars grow in steps of so much.
+const STEP_KG: f64 = 2.5;
+
+/// A set of somebody's, by place, beside what was asked: grams and repetitions.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Lifted {
+    /// Whose it is, by place.
+    pub who: usize,
+    /// The lift's id.
+    pub lift: String,
+    /// What was asked.
+    pub asked: (u32, u32),
+    /// What was lifted.
+    pub done: (u32, u32),
+    /// Whether the last repetition was missed.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub missed: bool,
 }
 
 /// What was entered about one piece: the part's place in the text, and each result by the member's place.
@@ -61,7 +88,7 @@ impl<'a> History<'a> {
     }
 
     /// What was called out on a day, which is the next after those before; planned as it was known by then.
-    pub fn next(&mut self, Day { day, session, came }: Day<'_>) -> Vec<Entered> {
+    pub fn next(&mut self, Day { day, session, came }: Day<'_>) -> (Vec<Lifted>, Vec<Entered>) {
         let week = (day - self.first).num_days() as f64 / 7.0;
         let of_gym = OfGym::new(&self.classes, day);
         let people: Vec<Member> = came
@@ -72,6 +99,14 @@ impl<'a> History<'a> {
             })
             .collect();
         let planned = plan(session, &people, self.gym, self.catalogue, self.seed);
+        let mut lifted = Vec::new();
+        for sheet in planned.strength.iter().flat_map(|lift| &lift.sheets) {
+            let place = people.iter().position(|member| member.name == sheet.name);
+            let Some(who) = place.map(|place| came[place]) else { continue };
+            if self.bodies[who].comes(week) {
+                lifted.extend(self.lifted(sheet, who));
+            }
+        }
         let mut all = Vec::new();
         for piece in &planned.pieces {
             let (mut entered, mut told) = (Vec::new(), Vec::new());
@@ -89,7 +124,25 @@ impl<'a> History<'a> {
             self.classes.extend(ToldByClass::of(&told));
             all.push((piece.part, entered));
         }
-        all
+        (lifted, all)
+    }
+
+    /// What somebody has had on the bar; nothing by feel.
+    fn lifted(&mut self, sheet: &LiftSheet, who: usize) -> Option<Lifted> {
+        let asked = Set::heaviest(sheet).filter(|asked| asked.reps > 0)?;
+        let body = &mut self.bodies[who];
+        let steps = if body.happens(WITH_MORE) {
+            1.0
+        } else if body.happens(WITH_LESS) {
+            -1.0
+        } else {
+            0.0
+        };
+        let missed = steps == 0.0 && body.happens(SHORT);
+        let load = Kilograms::from_kg((asked.load.kg() + steps * STEP_KG).max(STEP_KG));
+        let reps = if missed { (asked.reps - 1).max(1) } else { asked.reps };
+        let (asked, done) = ((asked.load.grams() as u32, asked.reps), (load.grams() as u32, reps));
+        Some(Lifted { who, lift: sheet.lift.clone(), asked, done, missed })
     }
 
     /// What somebody calls out.

@@ -8,7 +8,7 @@ mod people;
 mod pieces;
 mod report;
 
-pub use history::{Day, Entered, History};
+pub use history::{Day, Entered, History, Lifted};
 pub use pieces::drawn as piece;
 pub use report::{BETTER, PEOPLE_BETTER, Report, WITHIN, Week};
 

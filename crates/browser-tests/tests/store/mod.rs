@@ -72,6 +72,7 @@ fn lifted(reps: u32, kg: f64, set_on: NaiveDate) -> NewLift<'static> {
         source: Source::ClassResult,
         set_on,
         kept: Some(true),
+        asked: None,
     }
 }
 

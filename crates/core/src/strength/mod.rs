@@ -1,7 +1,7 @@
 //! Strength loads: from a percentage to plates on a bar, with every step on record.
 //!
 //! [`hold`] keeps loads down for whoever has a limit, [`history`] chooses among the lifts on record, [`maxes`] finds the 1RM to count from, [`cycle`] fills in the weeks
-//! of a cycle, [`calendar`] says where they stand among the gym's days, [`racks`] shares bars out and `stack` leaves plates on them, [`percent`] holds the tables of repetitions and effort,
+//! of a cycle, [`calendar`] says where they stand among the gym's days, [`followed`] how they went, [`racks`] shares bars out and `stack` leaves plates on them, [`percent`] holds the tables of repetitions and effort,
 //! `lifts_csv` takes histories in, [`bar`] rounds to what a bar can hold, [`ramp`] climbs to the work, `rising` makes sets heavier, `most_reps` counts shares of a best set, `dose` says what a part wants of each set, `lift` puts
 //! a lift together for one member, and [`sheet`] is what comes of it.
 
@@ -11,6 +11,7 @@ pub mod calendar;
 mod complex;
 pub mod cycle;
 mod dose;
+pub mod followed;
 pub mod history;
 pub mod hold;
 mod left;

@@ -301,6 +301,7 @@ fn new_lift((member, row): &(MemberId, PastLift)) -> (MemberId, NewLift<'_>) {
         source: *source,
         set_on: *on,
         kept: Some(true),
+        asked: None,
     };
     (*member, new)
 }

@@ -1,6 +1,7 @@
 //! Gym: the schools of thought that loads follow, and strength cycles.
 
 pub(crate) mod bring_in;
+mod cycles;
 mod health;
 pub(crate) mod inventory;
 pub(crate) mod movements;

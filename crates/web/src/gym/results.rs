@@ -2,13 +2,18 @@
 
 use actix_web::{HttpResponse, get, post, web};
 use askama::Template;
-use chrono::Days;
+use chrono::{Days, NaiveDate};
 use lantern_core::book::{CEILING, Calibration, LookingBack, PieceBack, WeekBack};
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::pacing::in_words;
-use lantern_store::{gyms, members, results};
+use lantern_core::session::Session;
+use lantern_core::strength::followed::followed;
+use lantern_core::strength::with_cycles;
+use lantern_store::pieces::Kept;
+use lantern_store::{GymScope, gyms, lifts, members, pieces, results};
 use serde::Deserialize;
 
+use super::cycles::CycleView;
 use crate::day::day_name;
 use crate::request::Form;
 use crate::request::tenant::Tenant;
@@ -43,6 +48,8 @@ struct ResultsPage {
     missed: Vec<MissedRow>,
     /// Movements that go otherwise here than people's files say, in words.
     movements: Vec<String>,
+    /// Lifts that are trained by weeks.
+    cycles: Vec<CycleView>,
 }
 
 /// How true predictions were, in words and drawn.
@@ -93,10 +100,27 @@ async fn show(tenant: Tenant) -> Result<HttpResponse, AppError> {
     };
     let movements = of_gym.iter().filter_map(|(id, slower)| otherwise(&catalogue, id, *slower));
     let movements: Vec<String> = movements.take(MOST_MOVEMENTS).collect();
+    let cycles = cycles(&mut rows, &tenant, since).await?;
     let (gym, learns) = (tenant.gym.name.clone(), tenant.gym.learns);
     // Thousands of results take their time: not on the thread that answers everybody.
     let page = web::block(move || page(gym, learns, movements, &LookingBack::new(&all))).await;
-    html(&page.map_err(|error| AppError::Inside(error.to_string()))?)
+    let page = page.map_err(|error| AppError::Inside(error.to_string()))?;
+    html(&ResultsPage { cycles, ..page })
+}
+
+/// The lifts that were trained by weeks since a day, with what was entered of them.
+async fn cycles(rows: &mut GymScope, tenant: &Tenant, since: NaiveDate) -> Result<Vec<CycleView>, AppError> {
+    let (gym, catalogue) = (&tenant.gym, tenant.catalogue());
+    let sets = lifts::beside_what_was_asked(rows, since).await?;
+    let days = pieces::kept(rows, since, tenant.today()).await?;
+    let filled = |(day, kept): (NaiveDate, Kept)| {
+        let session = Session { parts: kept.parts, ..Session::default() };
+        (day, with_cycles(&session, &gym.cycles, &catalogue))
+    };
+    let days: Vec<(NaiveDate, Session)> = days.into_iter().map(filled).collect();
+    let parts = days.iter().flat_map(|(day, session)| session.parts.iter().map(|part| (*day, part)));
+    let followed = followed(&gym.cycles, parts, &sets, &catalogue);
+    Ok(followed.iter().map(|followed| CycleView::of(followed, gym.unit, &catalogue)).collect())
 }
 
 #[derive(Deserialize)]
@@ -141,6 +165,7 @@ fn page(gym: String, learns: bool, movements: Vec<String>, back: &LookingBack) -
         rows: back.weeks.iter().rev().map(WeekRow::new).collect(),
         missed: back.missed.iter().take(MOST_PIECES).map(MissedRow::new).collect(),
         movements,
+        cycles: Vec::new(),
     }
 }
 

@@ -475,6 +475,7 @@ async fn add_lift(
         set_on,
         // Whoever puts it on record here has looked at it.
         kept: Some(true),
+        asked: None,
     };
     let mut rows = tenant.change().await?;
     lifts::add(&mut rows, *path, &new).await?;

@@ -261,6 +261,7 @@ async fn take_in(tenant: Tenant, form: Form<Vec<(String, String)>>) -> Result<Ht
                             source: *source,
                             set_on,
                             kept: Some(true),
+                            asked: None,
                         },
                     )
                 })

@@ -5,7 +5,8 @@ use lantern_core::book::{Called, Done, Scored, call_among, most_reps, shown_by};
 use lantern_core::gym::Gym;
 use lantern_core::movement::{Catalogue, MovementId};
 use lantern_core::strength::cycle::{Ahead, ahead};
-use lantern_core::strength::{LiftSheet, Record, SetKind, Source, lift_sheet, to_be_asked};
+use lantern_core::strength::followed::Set;
+use lantern_core::strength::{LiftSheet, Record, Source, lift_sheet, to_be_asked};
 use lantern_core::units::{Kilograms, plain};
 use lantern_store::lifts::{NewLift, StoredLift};
 use lantern_store::{LiftId, MemberId};
@@ -45,11 +46,13 @@ pub(crate) struct LiftTold {
     reps: u32,
     rpe: Option<f64>,
     missed: bool,
+    /// The heaviest that the sheet asks for.
+    asked: Option<Set>,
 }
 
 impl LiftTold {
     pub fn as_new(&self, day: NaiveDate) -> (MemberId, NewLift<'_>) {
-        let Self { member, lift, load, reps, rpe, missed } = self;
+        let Self { member, lift, load, reps, rpe, missed, asked } = self;
         let new = NewLift {
             lift,
             load: *load,
@@ -59,6 +62,7 @@ impl LiftTold {
             source: Source::ClassResult,
             set_on: day,
             kept: None,
+            asked: *asked,
         };
         (*member, new)
     }
@@ -85,7 +89,8 @@ pub(crate) fn heard(
                     let place = planned.people.iter().position(|member| member.name == sheet.name)?;
                     let (member, lift) = (planned.ids[place], sheet.lift.clone());
                     let load = Kilograms::from_unit(load, planned.gym.unit);
-                    Some(LiftTold { member, lift, load, reps, rpe, missed })
+                    let asked = Set::heaviest(sheet);
+                    Some(LiftTold { member, lift, load, reps, rpe, missed, asked })
                 }));
             }
             // Who stopped has lifted nothing that counts.
@@ -189,10 +194,8 @@ fn set_view(set: &StoredLift, key: &str, gym: &Gym) -> SetView {
 }
 
 fn heaviest(sheet: &LiftSheet, gym: &Gym, catalogue: &Catalogue) -> String {
-    let work = sheet.sets.iter().filter(|set| set.kind == SetKind::Work);
-    let loaded = work.filter_map(|set| Some((set.reps, set.load.as_ref()?.total)));
-    match loaded.max_by(|a, b| a.1.kg().total_cmp(&b.1.kg())) {
-        Some((reps, load)) => format!("{reps} x {}", load.show(gym.unit)),
+    match Set::heaviest(sheet) {
+        Some(Set { reps, load }) => format!("{reps} x {}", load.show(gym.unit)),
         None if sheet.elements.is_empty() => "by feel".to_owned(),
         None => sheet.called(catalogue),
     }

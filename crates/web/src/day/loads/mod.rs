@@ -9,6 +9,7 @@ use actix_web::{HttpRequest, HttpResponse, get, post, web};
 use askama::Template;
 use lantern_core::decide::{Decision, LoadDecision};
 use lantern_core::print::loads_csv;
+use lantern_core::strength::followed::Set;
 use lantern_core::strength::{Record, Release, Source, to_be_asked};
 use lantern_core::units::Kilograms;
 use lantern_store::clock::now_text;
@@ -191,12 +192,21 @@ async fn enter(
         source: Source::ClassResult,
         set_on: day.day,
         kept: None,
+        asked: None,
     };
     if !is_a_lift(&tenant, &form.lift).await? {
         let message =
             Message { bad: true, words: "Not entered: that is no lift.".to_owned(), undo: None, asks: None };
         return page(&tenant, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
     }
+    let (member, lift) = (form.member, form.lift.clone());
+    let asked = with_plan(&tenant, day, move |planned| {
+        let place = planned.ids.iter().position(|id| *id == member)?;
+        let sheets = planned.plan.strength.iter().flat_map(|plan| &plan.sheets);
+        let mut own = sheets.filter(|sheet| sheet.name == planned.people[place].name && sheet.lift == lift);
+        Set::heaviest(own.next()?)
+    });
+    let new = NewLift { asked: asked.await?.flatten(), ..new };
     let mut rows = tenant.change().await?;
     let key = lifts::add(&mut rows, form.member, &new).await?;
     rows.keep().await?;
