@@ -207,6 +207,21 @@ fn a_better_max_is_asked_about_and_the_cycle_follows() {
     assert!(bertil.contains("Count loads from 192.5 kg, instead of 128?"), "{bertil}");
     assert!(bertil.contains("week 2: 3 x 102.5 kg"), "{bertil}");
     assert!(!row(&told, "Alba Quenby").contains("Count loads"), "what shows less asks nothing");
+    // What was asked stands beside what was done, whichever page it was entered on.
+    let joss = database.names("select id::text as name from members where name = 'Joss Merrow'").remove(0);
+    let set = [("member", joss.as_str()), ("lift", "back-squat"), ("weight", "200"), ("reps", "1")];
+    assert_eq!(server.post(&format!("/days/{day}/loads"), &set).status, 303);
+    let went = server.get("/gym/results").body;
+    for part in [
+        "Winter squats, back squat",
+        "week 1 of 3",
+        "5x5 @ 70%",
+        "3 entered: ",
+        "Bertil Soames 165 for 90 kg",
+    ] {
+        assert!(went.contains(part), "{part} in {went}");
+    }
+    assert!(went.contains("Joss Merrow 1 of 5 with 200 kg"), "{went}");
     let field = |name: &str| {
         let from = bertil.split(&format!("name=\"{name}\" value=\"")).nth(1).unwrap();
         from.split('"').next().unwrap().to_owned()

@@ -30,7 +30,7 @@ pub(super) struct WeekView {
 
 impl CycleView {
     pub fn of(followed: &Followed, unit: WeightUnit, catalogue: &Catalogue) -> Self {
-        let lift = catalogue.name(&followed.lift).to_lowercase();
+        let lift = catalogue.name(&followed.lift);
         let week = |done: &WeekDone| WeekView {
             day: day_name(done.day),
             week: week_text(done.week, followed.weeks),
@@ -40,7 +40,10 @@ impl CycleView {
             otherwise: done.people.iter().filter_map(|day| otherwise(day, unit)).collect(),
         };
         Self {
-            name: followed.cycle.as_ref().map_or(lift.clone(), |cycle| format!("{cycle}, {lift}")),
+            name: followed
+                .cycle
+                .as_ref()
+                .map_or(lift.to_owned(), |cycle| format!("{cycle}, {}", lift.to_lowercase())),
             weeks: followed.done.iter().rev().map(week).collect(),
         }
     }
