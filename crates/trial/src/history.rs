@@ -141,7 +141,7 @@ impl<'a> History<'a> {
         let missed = steps == 0.0 && body.happens(SHORT);
         let load = Kilograms::from_kg((asked.load.kg() + steps * STEP_KG).max(STEP_KG));
         let reps = if missed { (asked.reps - 1).max(1) } else { asked.reps };
-        let (asked, done) = ((asked.load.grams() as u32, asked.reps), (load.grams() as u32, reps));
+        let (asked, done) = ((asked.load.grams(), asked.reps), (load.grams(), reps));
         Some(Lifted { who, lift: sheet.lift.clone(), asked, done, missed })
     }
 

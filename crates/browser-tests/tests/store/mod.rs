@@ -226,6 +226,7 @@ fn the_sets_that_are_loaded_are_all_that_any_policy_counts_from() {
                         source: sources[dice.random_range(0..4)],
                         set_on: today - Days::new(since + dice.random_range(0..120)),
                         kept: [None, Some(true), Some(false)][dice.random_range(0..3)],
+                        asked: None,
                     };
                     (id, set)
                 })
