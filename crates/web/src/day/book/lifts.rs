@@ -228,6 +228,11 @@ fn half(load: Kilograms, gym: &Gym) -> String {
 fn asked(sheet: &LiftSheet, history: &[&StoredLift], gym: &Gym, day: NaiveDate) -> Option<(LiftId, String)> {
     let records: Vec<Record> = history.iter().map(|set| set.record(day)).collect();
     let (place, max) = to_be_asked(&records, gym.max_policy, gym.formula)?;
+    // A set that was counted from a guess shows less than the guess, and says nothing against it.
+    let counted_from = sheet.max.as_ref().map_or(0.0, |max| max.value.kg());
+    if max.kg() <= counted_from {
+        return None;
+    }
     let counted = match &sheet.max {
         Some(max) => format!("instead of {}", half(max.value, gym)),
         None => "so far they go by feel".to_owned(),
