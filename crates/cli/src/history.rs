@@ -106,17 +106,12 @@ async fn tested_before(rows: &mut GymScope, known: &[StoredMember], today: Naive
             let share = if n % STANDS_STILL == 1 { 1.0 } else { share };
             for (lift, max) in &stored.member.maxes {
                 let kg = (max.value.kg() * share / STEP_KG).floor() * STEP_KG;
-                let new = NewLift {
-                    lift: lift.as_str(),
-                    load: Kilograms::from_kg(kg),
-                    reps: 1,
-                    rpe: None,
-                    missed: false,
-                    source: Source::Tested,
-                    set_on: today - Days::new(weeks * 7 + n as u64 % 5),
-                    kept: None,
-                    asked: None,
-                };
+                let new = NewLift::single(
+                    lift.as_str(),
+                    Kilograms::from_kg(kg),
+                    Source::Tested,
+                    today - Days::new(weeks * 7 + n as u64 % 5),
+                );
                 lifts::add(rows, stored.id, &new).await?;
             }
         }

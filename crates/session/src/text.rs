@@ -151,8 +151,8 @@ struct Printer<'a> {
     rounds: Option<u32>,
 }
 
-/// Longest turn of a list by the clock whose lines are told by numbers alone, in seconds.
-const LONGEST_PLAIN_TURN_S: u32 = 150;
+/// Longest turn of a list by the clock whose lines take turns though nothing but their numbers says so, in seconds: in a longer one all of them may be done.
+pub const LONGEST_TURN_S: u32 = 150;
 
 impl Printer<'_> {
     fn line(&mut self, text: impl Into<String>) {
@@ -396,8 +396,7 @@ impl Printer<'_> {
                         self.line(text);
                     }
                 }
-                // In so long a time all of a list may be done: that one of it is meant is said.
-                let label = if *interval_s > LONGEST_PLAIN_TURN_S {
+                let label = if *interval_s > LONGEST_TURN_S {
                     format!("station {}:", n + 1)
                 } else {
                     format!("{})", n + 1)

@@ -85,6 +85,13 @@ pub struct NewLift<'a> {
     pub asked: Option<Set>,
 }
 
+impl<'a> NewLift<'a> {
+    /// A single that is on file as somebody's max.
+    pub fn single(lift: &'a str, load: Kilograms, source: Source, set_on: NaiveDate) -> Self {
+        Self { lift, load, reps: 1, rpe: None, missed: false, source, set_on, kept: None, asked: None }
+    }
+}
+
 /// Every set of a gym's members, newest first.
 ///
 /// # Errors

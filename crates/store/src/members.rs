@@ -331,17 +331,7 @@ async fn take_in_all(
         lifted.extend(maxes.map(|(lift, max)| (id, lift.clone(), max.value)));
     }
     for (id, lift, load) in &lifted {
-        let new = NewLift {
-            lift: lift.as_str(),
-            load: *load,
-            reps: 1,
-            rpe: None,
-            missed: false,
-            source,
-            set_on,
-            kept: None,
-            asked: None,
-        };
+        let new = NewLift::single(lift.as_str(), *load, source, set_on);
         sets.push((*id, new));
     }
     lifts::insert(scope, &sets, None).await
@@ -375,20 +365,7 @@ pub async fn answer(
         .iter()
         .map(|(lift, max)| {
             let (lift, load, source) = (lift.as_str(), max.value, Source::Stated);
-            (
-                id,
-                NewLift {
-                    lift,
-                    load,
-                    reps: 1,
-                    rpe: None,
-                    missed: false,
-                    source,
-                    set_on: on,
-                    kept: None,
-                    asked: None,
-                },
-            )
+            (id, NewLift::single(lift, load, source, on))
         })
         .collect();
     change_profile(scope, id, change).await?;
@@ -530,20 +507,7 @@ pub async fn add(
         .iter()
         .map(|(lift, load)| {
             let (lift, load) = (lift.as_str(), *load);
-            (
-                id,
-                NewLift {
-                    lift,
-                    load,
-                    reps: 1,
-                    rpe: None,
-                    missed: false,
-                    source,
-                    set_on,
-                    kept: None,
-                    asked: None,
-                },
-            )
+            (id, NewLift::single(lift, load, source, set_on))
         })
         .collect();
     lifts::insert(scope, &sets, None).await?;

@@ -134,7 +134,7 @@ pub fn attention(
     }
     for (lift, sets) in lifts {
         let records: Vec<Record> = sets.iter().map(|(_, record)| *record).collect();
-        let waits = to_be_asked(&records, gym.max_policy, gym.formula);
+        let waits = to_be_asked(&records, gym.max_policy, gym.formula, None);
         all.extend(waits.map(|(_, max)| Attention::Waits(lift.to_lowercase(), max.show(gym.unit))));
         all.extend(of_lift(lift, sets, today, gym.formula));
     }

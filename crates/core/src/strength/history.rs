@@ -232,10 +232,16 @@ pub fn choose_max(records: &[Record], policy: MaxPolicy, formula: Formula) -> Op
 }
 
 /// The set that shows a better max than loads are counted from, and that nobody has been asked about yet: its place among the records, and the 1RM
-/// that it shows. The best of them, where there are several.
-pub fn to_be_asked(records: &[Record], policy: MaxPolicy, formula: Formula) -> Option<(usize, Kilograms)> {
+/// that it shows. The best of them, where there are several. `guess` is what loads go by where nothing on record says it: a set that was counted from it shows less, and
+/// says nothing against it.
+pub fn to_be_asked(
+    records: &[Record],
+    policy: MaxPolicy,
+    formula: Formula,
+    guess: Option<Kilograms>,
+) -> Option<(usize, Kilograms)> {
     let mut known = known(records, formula);
-    let now = counted(&known, policy).map_or(Kilograms::ZERO, |shown| shown.today());
+    let now = counted(&known, policy).map_or(guess.unwrap_or(Kilograms::ZERO), |shown| shown.today());
     let waits = known.iter_mut().filter(|shown| shown.record.waits() && shown.record.days_old <= RECENT_DAYS);
     let best = waits.max_by_key(|shown| (shown.today(), std::cmp::Reverse(shown.record.days_old)))?;
     best.record.kept = Some(true);
@@ -385,7 +391,7 @@ mod tests {
             kept,
             ..lifted(kg, reps, days_old)
         };
-        let asked = |records: &[Record], policy| to_be_asked(records, policy, Formula::Epley);
+        let asked = |records: &[Record], policy| to_be_asked(records, policy, Formula::Epley, None);
         let tested = lifted(100.0, 1, 10);
         // Five of 92 kg show 107.3 kg.
         let shown = [tested, class(80.0, 5, 3, None), class(92.0, 5, 3, None)];
@@ -432,6 +438,23 @@ mod tests {
         assert_eq!(course, [100.0, 100.0, 100.0, 111.0, 113.0]);
     }
 
+    #[test]
+    fn a_set_that_was_counted_from_a_guess_says_nothing_against_it() {
+        let class = Record { source: Source::ClassResult, ..lifted(17.5, 5, 0) };
+        let asked = |records: &[Record], guess: Option<f64>| {
+            let guess = guess.map(Kilograms::from_kg);
+            to_be_asked(records, MaxPolicy::BestRecent, Formula::Epley, guess)
+                .map(|(_, max)| max.kg().round())
+        };
+        // Five of 17.5 kg show 20.4 kg.
+        assert_eq!(
+            [asked(&[class], None), asked(&[class], Some(23.0)), asked(&[class], Some(19.0))],
+            [Some(20.0), None, Some(20.0)]
+        );
+        // What is on record goes before any guess.
+        assert_eq!(asked(&[class, lifted(15.0, 1, 10)], Some(23.0)), Some(20.0));
+    }
+
     proptest! {
         /// Whatever a class shows, the max stays where it was or below until somebody has been asked; kept, it is what was shown.
         #[test]
@@ -446,7 +469,7 @@ mod tests {
                 max.value.share(share_after(max.weeks_old.unwrap_or(0)))
             };
             prop_assert!(today(&[tested, class]) <= today(&[tested]));
-            let asked = to_be_asked(&[tested, class], policy, Formula::Epley);
+            let asked = to_be_asked(&[tested, class], policy, Formula::Epley, None);
             if let Some((place, max)) = asked {
                 prop_assert_eq!(place, 1);
                 let kept = [tested, Record { kept: Some(true), ..class }];

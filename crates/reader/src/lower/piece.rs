@@ -8,10 +8,8 @@ use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
 use lantern_session::Assumption;
 use lantern_session::movement::{MovementId, Unit};
+use lantern_session::text::LONGEST_TURN_S;
 use lantern_session::{Amount, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work, works};
-
-/// Work under labels takes turns up to intervals of this length; in longer ones labels only order a list.
-const LONGEST_TURN_S: u32 = 150;
 
 /// The tree of a piece that is scored in repetitions, with what does not count marked: of a named movement all others; where as much as
 /// possible of one thing comes after fixed work of others and nobody says what counts, that one thing; of all repetitions the metres on the way.

@@ -132,6 +132,14 @@ fn two_waves_are_two_pieces_and_the_first_of_two_options_is_the_class_s() {
 }
 
 #[test]
+fn minutes_of_work_are_as_many_rounds_as_go_in_and_minutes_of_practice_are_none() {
+    let amrap = part("7 min of 7 thrusters (95/65lb), 7 chest to bar");
+    assert_eq!((&amrap["format"], &amrap["duration_s"]), (&json!("amrap"), &json!(420)));
+    assert_ne!(part("10 min of handstand practice")["format"], "amrap");
+    assert_ne!(part("Warm-up\n5 min of easy rowing\n10 air squats")["format"], "amrap");
+}
+
+#[test]
 fn how_it_is_counted_is_no_work() {
     let text = "You'll do five rounds, and each round is three minutes long with a minute off in between: run 300 metres, then as many burpees as you can get before the three minutes are up. Count the burpees, your score is the lowest of your five rounds.";
     let part = part(text);

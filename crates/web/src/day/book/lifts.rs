@@ -227,12 +227,8 @@ fn half(load: Kilograms, gym: &Gym) -> String {
 /// The question whether loads are counted from a better max, where there is one.
 fn asked(sheet: &LiftSheet, history: &[&StoredLift], gym: &Gym, day: NaiveDate) -> Option<(LiftId, String)> {
     let records: Vec<Record> = history.iter().map(|set| set.record(day)).collect();
-    let (place, max) = to_be_asked(&records, gym.max_policy, gym.formula)?;
-    // A set that was counted from a guess shows less than the guess, and says nothing against it.
-    let counted_from = sheet.max.as_ref().map_or(0.0, |max| max.value.kg());
-    if max.kg() <= counted_from {
-        return None;
-    }
+    let guess = sheet.max.as_ref().map(|max| max.value);
+    let (place, max) = to_be_asked(&records, gym.max_policy, gym.formula, guess)?;
     let counted = match &sheet.max {
         Some(max) => format!("instead of {}", half(max.value, gym)),
         None => "so far they go by feel".to_owned(),

@@ -10,7 +10,7 @@ use askama::Template;
 use lantern_core::decide::{Decision, LoadDecision};
 use lantern_core::print::loads_csv;
 use lantern_core::strength::followed::Set;
-use lantern_core::strength::{Record, Release, Source, to_be_asked};
+use lantern_core::strength::{LiftSheet, Record, Release, Source, to_be_asked};
 use lantern_core::units::Kilograms;
 use lantern_store::clock::now_text;
 use lantern_store::lifts::{self, NewLift};
@@ -90,7 +90,10 @@ async fn entered(tenant: &Tenant, day: Slot, key: &str) -> Result<Option<Message
     let record = stored.record(stored.set_on);
     let history = lifts::of_members(&mut rows, &[stored.member_id], &[&stored.lift]).await?;
     let records: Vec<Record> = history.iter().map(|set| set.record(tenant.today())).collect();
-    let asked = to_be_asked(&records, gym.max_policy, gym.formula).map(|(place, _)| history[place].id);
+    drop(rows);
+    let of = (stored.member_id, stored.lift.clone());
+    let guess = of_sheet(tenant, day, of, |sheet| sheet.max.as_ref().map(|max| max.value)).await?;
+    let asked = to_be_asked(&records, gym.max_policy, gym.formula, guess).map(|(place, _)| history[place].id);
     let asks = asked.filter(|id| *id == stored.id).map(|id| (stored.member_id, id));
     let set = format!("{} x {}", record.reps, record.load.show(gym.unit));
     let words = match record.estimate(gym.formula) {
@@ -199,18 +202,28 @@ async fn enter(
             Message { bad: true, words: "Not entered: that is no lift.".to_owned(), undo: None, asks: None };
         return page(&tenant, day, Some(message), StatusCode::UNPROCESSABLE_ENTITY).await;
     }
-    let (member, lift) = (form.member, form.lift.clone());
-    let asked = with_plan(&tenant, day, move |planned| {
-        let place = planned.ids.iter().position(|id| *id == member)?;
-        let sheets = planned.plan.strength.iter().flat_map(|plan| &plan.sheets);
-        let mut own = sheets.filter(|sheet| sheet.name == planned.people[place].name && sheet.lift == lift);
-        Set::heaviest(own.next()?)
-    });
-    let new = NewLift { asked: asked.await?.flatten(), ..new };
+    let asked = of_sheet(&tenant, day, (form.member, form.lift.clone()), Set::heaviest).await?;
+    let new = NewLift { asked, ..new };
     let mut rows = tenant.change().await?;
     let key = lifts::add(&mut rows, form.member, &new).await?;
     rows.keep().await?;
     Ok(see_other(format!("/days/{day}/loads?entered={key}")))
+}
+
+/// What a member's sheet of a lift says; nothing where they have none.
+async fn of_sheet<V: Send + 'static>(
+    tenant: &Tenant,
+    day: Slot,
+    (member, lift): (MemberId, String),
+    says: impl FnOnce(&LiftSheet) -> Option<V> + Send + 'static,
+) -> Result<Option<V>, AppError> {
+    let said = with_plan(tenant, day, move |planned| {
+        let place = planned.ids.iter().position(|id| *id == member)?;
+        let sheets = planned.plan.strength.iter().flat_map(|plan| &plan.sheets);
+        let mut own = sheets.filter(|sheet| sheet.name == planned.people[place].name && sheet.lift == lift);
+        says(own.next()?)
+    });
+    Ok(said.await?.flatten())
 }
 
 /// Whether an id is that of a movement with a weight, the gym's own among them.
