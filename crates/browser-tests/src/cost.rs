@@ -125,6 +125,36 @@ pub fn grow_results(database: &TestDatabase, members: u32, results: u32) {
     database.run("analyze");
 }
 
+/// Gives the installation so many gyms more, each with the members, the pieces and the results of the demo gym, loaded as one by the database.
+pub fn grow_installation(database: &TestDatabase, gyms: u32) {
+    database.run(&format!(
+        "do $$
+         declare model bigint; n int; made bigint;
+         begin
+           select min(id) into model from gyms;
+           alter table results disable trigger user;
+           alter table pieces disable trigger user;
+           for n in 1..{gyms} loop
+             insert into gyms (name, settings) select 'Large gym ' || n, settings from gyms where id = model returning id into made;
+             insert into members (gym_id, name, twin, profile) select made, name, twin, profile from members where gym_id = model;
+             insert into pieces (gym_id, day, place, kind, words, fingerprint, shape, tree, reader)
+               select made, day, place, kind, words, fingerprint, shape, tree, reader from pieces where gym_id = model order by id;
+             insert into results (gym_id, day, starts, piece_id, member_id, what, key, made_by)
+               select made, r.day, r.starts, p.id, m.id, r.what, r.key, r.made_by
+               from results r
+                 join (select id, row_number() over (order by id) as at from pieces where gym_id = model) old on old.id = r.piece_id
+                 join (select id, row_number() over (order by id) as at from pieces where gym_id = made) p on p.at = old.at
+                 join members was on was.gym_id = model and was.id = r.member_id
+                 join members m on m.gym_id = made and m.name = was.name and m.twin = was.twin
+               where r.gym_id = model;
+           end loop;
+           alter table results enable trigger user;
+           alter table pieces enable trigger user;
+         end $$"
+    ));
+    database.run("analyze");
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -58,7 +58,7 @@ fn left(line: &Line<'_>, at: usize, filler: Class, rest: Class) -> Left {
                 Left::Mark
             } else if rests_for(line, at, rest) {
                 Left::Rest
-            } else if line.class(at, filler).is_some() {
+            } else if line.class(at, filler).is_some() && !begins_a_longer_name(line, at) {
                 Left::Filler
             } else if !line.movements[at].is_empty() {
                 Left::Name
@@ -69,6 +69,13 @@ fn left(line: &Line<'_>, at: usize, filler: Class, rest: Class) -> Left {
             }
         }
     }
+}
+
+/// "Back squat": a word that may stand anywhere is none where a name of several begins with it, and what is left of that would be another movement.
+fn begins_a_longer_name(line: &Line<'_>, at: usize) -> bool {
+    let within =
+        |end: usize| (at + 1..end).any(|later| line.movements[later].iter().any(|name| name.end == end));
+    line.movements[at].iter().any(|name| within(name.end))
 }
 
 /// Whether a word says of the length beside it that it is rest.

@@ -256,10 +256,9 @@ impl<'u> Divider<'u> {
         let contradictions = facts.contradictions.len();
         if !facts.has_items()
             && facts.has_prescription()
-            && let Some(item) = self
-                .announced
-                .clone()
-                .or_else(|| self.lift_above(from).filter(|_| facts.asks_for_sets_at_a_share()))
+            && let Some(item) = self.announced.clone().or_else(|| {
+                self.lift_above(from).filter(|_| facts.asks_for_sets_at_a_share() || facts.only_builds())
+            })
         {
             facts.begin_with(&item);
             facts.strength.week = facts.strength.week.or(self.week);

@@ -329,6 +329,11 @@ impl Facts {
         !self.sets_reps.is_empty() && !self.strength.percent.is_empty()
     }
 
+    /// Only says how heavy something gets, which the lines above have named.
+    pub fn only_builds(&self) -> bool {
+        self.strength.rm.is_some() && self.sets_reps.is_empty() && self.strength.percent.is_empty()
+    }
+
     /// Begins with a movement that the lines above have named.
     pub fn begin_with(&mut self, item: &crate::say::Item) {
         let item = Item { movement: item.movement.clone(), generic: item.shorthand, ..Item::default() };

@@ -245,6 +245,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::MoreSets(n) => format!("{n} sets more"),
         Say::TopSets(n) => format!("last {n} at the top"),
         Say::Superset => "superset".to_owned(),
+        Say::SupersetWith => "superset with the lift above".to_owned(),
         Say::Interrupt { every_s, from_s } => {
             format!("cuts in every {} from {}", clock_s(*every_s), clock_s(*from_s))
         }

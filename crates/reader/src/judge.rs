@@ -54,7 +54,7 @@ pub(crate) fn coherence(
     let (mut letter, mut ownerless, mut sections) = (None, false, false);
     let (mut superset, mut rounds_with_work) = (false, false);
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
-    let (mut stays, mut counted) = (false, false);
+    let (mut stays, mut counted, mut sets_at_a_share) = (false, false, false);
     let (mut led_on, mut until_failure) = (false, false);
     let (mut rounds_of, mut counted_in_rounds) = (None, false);
     let (mut windows, mut rested) = (0, false);
@@ -149,6 +149,15 @@ pub(crate) fn coherence(
         if builds && counted && own_items > 0 && all_new {
             cost += of("part.work_then_build");
         }
+        // "3x2 @ 70%, then build to a heavy single": sets at their share do not get there.
+        let shares = |say: &Say| matches!(say, Say::Percent(_));
+        let at_a_share = reading.says(shares)
+            && (reading.says(|say| matches!(say, Say::SetsReps { .. }))
+                || reading.items().any(|item| item.sets.is_some()));
+        if builds && sets_at_a_share && own_items == 0 && !reading.says(shares) {
+            cost += of("part.sets_then_build");
+        }
+        sets_at_a_share |= at_a_share && !builds;
         counted |= reading.role == Role::Work && reading.items().any(|item| item.is_anchored());
         let minutes = |item: &crate::say::Item| {
             item.unit == Some(Counts::Seconds) && item.amount.is_some_and(|(amount, _)| amount >= LONG_STAY_S)
@@ -181,6 +190,7 @@ pub(crate) fn coherence(
             ) || matches!(say, Say::Every { total_s: Some(_), .. })
         });
         raced |= for_time || reading.says(|say| matches!(say, Say::Amrap(_)));
+        superset |= reading.says(|say| matches!(say, Say::SupersetWith));
         if reading.says(|say| matches!(say, Say::Superset)) {
             if items > 0 && own_items == 0 && (unprescribed == 0 || superset) && unit.starts_line {
                 cost += of("part.superset_after_lift");

@@ -108,6 +108,8 @@ pub enum Say {
     MoreSets(u32),
     TopSets(u32),
     Superset,
+    /// In a line of its own between two lifts: what follows is in a superset with what stands above.
+    SupersetWith,
     Interrupt {
         every_s: u32,
         from_s: u32,

@@ -237,6 +237,15 @@ impl Printer<'_> {
 
     /// Works in one line, joined by plus signs.
     fn joined(&self, node: &Node) -> String {
+        if let Node::Seq { of } = node {
+            let all = of.iter().map(|node| self.joined(node)).filter(|text| !text.is_empty());
+            return all.collect::<Vec<_>>().join(" + ");
+        }
+        if let Node::Within { seconds, of } = node
+            && is_most(of)
+        {
+            return format!("{} {}", clock_s(*seconds), self.joined(of));
+        }
         let works = crate::works(node);
         works.iter().map(|work| work_text(work, self.catalogue)).collect::<Vec<_>>().join(" + ")
     }
@@ -302,6 +311,11 @@ impl Printer<'_> {
                 let rungs: Vec<String> = (0..3).map(|n| (start + n * step).to_string()).collect();
                 self.line(format!("{}-...", rungs.join("-")));
                 self.body(of);
+            }
+            Node::Within { seconds, of } if is_most(of) => {
+                let place = self.lines.len();
+                self.body(of);
+                self.lines[place].insert_str(0, &format!("{} ", clock_s(*seconds)));
             }
             Node::Within { of, .. } | Node::Together { of, .. } => self.body(of),
             Node::Every { .. } => self.every(node),
@@ -564,6 +578,11 @@ fn target_text(target: &Target) -> Option<String> {
         .or_else(|| {
             band(target.reps_low.map(|n| n.to_string()), target.reps_high.map(|n| n.to_string()), " reps")
         })
+}
+
+/// As much as possible of one thing.
+fn is_most(node: &Node) -> bool {
+    matches!(node, Node::Work(work) if work.dose.amount == Amount::Max)
 }
 
 fn is_stations(node: &Node) -> bool {

@@ -31,6 +31,10 @@ const GYM_FADES: f64 = 180.0;
 const SPREAD_FADES: f64 = 28.0;
 /// How many results the spread that was assumed is worth, and how many it takes until results say more of somebody than the file.
 const ASSUMED: f64 = 10.0;
+/// The same of one member beside their gym: how many results its spread is worth, and days in which theirs lose two thirds of their weight. Some are the same
+/// every day, and some are not.
+const OWN_ASSUMED: f64 = 20.0;
+const OWN_SPREAD_FADES: f64 = 90.0;
 /// However near results lie, a day is not taken to be surer than so much of what was assumed.
 const NARROWEST: f64 = 0.6;
 /// A result that lies further off than so many standard deviations says no more about the spread: it is a slip, or a story of its own.
@@ -144,17 +148,11 @@ impl OfGym {
     pub fn new(all: &[ToldByClass], today: NaiveDate) -> Self {
         let usual = Normal::around_nothing(GYM);
         let heard = all.iter().map(|class| &class.middle);
-        let (mut surprises, mut weights) = (ASSUMED, ASSUMED);
-        for class in all {
-            let days = (today - class.middle.day).num_days().max(0) as f64;
-            let weight = class.count as f64 * (-days / SPREAD_FADES).exp();
-            surprises += class.surprise * weight;
-            weights += weight;
-        }
+        let surprises = all.iter().map(|class| (class.middle.day, class.surprise, class.count as f64));
         Self {
             believed: believed(usual.clone(), &usual, heard, today, (GYM_FADES, 1.0, CLASS_CEILING)),
             count: all.iter().map(|class| class.count).sum(),
-            wider: (surprises / weights).sqrt().max(NARROWEST),
+            wider: wider((1.0, ASSUMED), surprises, today, SPREAD_FADES),
         }
     }
 
@@ -182,8 +180,27 @@ impl OfGym {
         let believed =
             believed(usual.clone(), &usual, own.iter(), today, (MEMBER_FADES, self.wider, OWN_CEILING));
         let weight = self.count as f64 / (self.count as f64 + ASSUMED);
-        Some(Learned::new(believed, weight, self.wider, own.len()))
+        let surprises = own.iter().filter_map(|told| Some((told.day, told.surprise()?, 1.0)));
+        let wider = wider((self.wider, OWN_ASSUMED), surprises, today, OWN_SPREAD_FADES);
+        Some(Learned::new(believed, weight, wider, own.len()))
     }
+}
+
+/// Factor on a day's spread: what was assumed, worth so many results, and the mean square of how far results lay off since, each with its day and how many it stands for.
+fn wider(
+    (assumed, worth): (f64, f64),
+    surprises: impl Iterator<Item = (NaiveDate, f64, f64)>,
+    today: NaiveDate,
+    fades: f64,
+) -> f64 {
+    let (mut all, mut weights) = (assumed * assumed * worth, worth);
+    for (day, surprise, count) in surprises {
+        let days = (today - day).num_days().max(0) as f64;
+        let weight = count * (-days / fades).exp();
+        all += surprise * weight;
+        weights += weight;
+    }
+    (all / weights).sqrt().max(NARROWEST)
 }
 
 /// What is believed on a day after all that was heard until then, oldest first.
@@ -367,5 +384,22 @@ mod tests {
         };
         assert!(wider(1.3) > 1.3, "{}", wider(1.3));
         assert!((NARROWEST..0.7).contains(&wider(1.0)), "{}", wider(1.0));
+    }
+
+    #[test]
+    fn who_is_the_same_every_day_has_a_narrower_spread_than_the_class_and_who_is_not_a_wider_one() {
+        // A class as far apart as was assumed.
+        let gym = OfGym::new(&[], day(0));
+        let gym = OfGym { count: 1, ..gym };
+        let wider = |all: &[f64]| {
+            let told = |(n, times): (usize, &f64)| finished(*times).tells(day(n as u64), false).unwrap();
+            let own: Vec<Told> = all.iter().enumerate().map(told).collect();
+            gym.of_member(&Member::default(), &own, day(30)).unwrap().wider()
+        };
+        let (none, same, far) = (wider(&[]), wider(&[1.0; 30]), wider(&[1.3, 0.75].repeat(15)));
+        assert!(none == 1.0 && same < 0.8 && far > 1.3, "{none} {same} {far}");
+        // Few results say little, and one slip not much.
+        let (few, slip) = (wider(&[1.0; 3]), wider(&[3.0]));
+        assert!(few > 0.9 && (1.0..1.2).contains(&slip), "{few} {slip}");
     }
 }

@@ -75,8 +75,12 @@ pub(super) fn teams(units: &[Unit]) -> Vec<Option<u32>> {
     let clock = |say: &Say| is_clock(say) || matches!(say, Say::Length(_) | Say::Rounds(_));
     let clocked: BTreeSet<usize> =
         units.iter().filter(|unit| unit.readings[0].says(clock)).map(|unit| unit.line).collect();
-    let inherited = units.iter().map(|unit| {
+    let inherited = units.iter().enumerate().map(|(at, unit)| {
         let reading = &unit.readings[0];
+        // "Threes, 36 minutes:" above 0-12, 12-24 and 24-36 is of all of them.
+        let windows = units.get(at + 1).is_some_and(
+            |next| matches!(next.readings[0].says.first(), Some(said) if matches!(said.say, Say::Window(_))),
+        );
         let of_today = |reading: &&Reading| reading.role != Role::Note && !(week && names(&unit));
         let own = unit.readings.iter().filter(of_today).find_map(|reading| {
             reading
@@ -87,7 +91,7 @@ pub(super) fn teams(units: &[Unit]) -> Vec<Option<u32>> {
         let works = reading.items().next().is_some() && matches!(reading.role, Role::Work);
         begun |= works || unit.heading.is_some();
         // "Teams of 3, 24 minutes" heads a piece; who works together all day is told by itself.
-        if !begun && !clocked.contains(&unit.line) {
+        if !begun && (windows || !clocked.contains(&unit.line)) {
             day = day.or(own);
         }
         last = own.filter(|_| reading.role != Role::Note).or(last);

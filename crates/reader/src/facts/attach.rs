@@ -148,6 +148,14 @@ pub(super) fn bare_ahead(rest: &[Said]) -> bool {
     )
 }
 
+/// Whether the next thing said is as much as possible of a movement, with no length of its own.
+fn most_ahead(rest: &[Said]) -> bool {
+    let most = |item: &crate::say::Item| {
+        item.max && item.movement.is_some() && item.amount.is_none() && item.window_s.is_none()
+    };
+    rest.first().is_some_and(|said| matches!(&said.say, Say::Item(item) if most(item)))
+}
+
 impl Attach<'_> {
     /// Whether a number that nothing explains stands between the last item and a place.
     fn takes_back_nothing(&self, column: usize) -> bool {
@@ -206,6 +214,11 @@ impl Attach<'_> {
             }
             Say::SetsLength(sets, seconds) => {
                 let amount = Some((f64::from(*seconds), None));
+                if most_ahead(rest) {
+                    (self.ahead.amount, self.ahead.unit) = (amount, Some(Unit::Seconds));
+                    self.found.push((column, What::Say(Say::Rounds(*sets))));
+                    return;
+                }
                 if bare_ahead(rest) {
                     (self.ahead.amount, self.ahead.unit, self.ahead.sets) =
                         (amount, Some(Unit::Seconds), Some(*sets));
@@ -394,19 +407,30 @@ impl Attach<'_> {
                 self.ahead = ahead;
                 return;
             }
-            if bare_ahead(rest) {
+            let length = said.unit == Some(Unit::Seconds) && most_ahead(rest);
+            if bare_ahead(rest) || length {
                 self.ahead = Item { amount: said.amount, unit: said.unit, ..ahead };
                 return;
             }
         }
+        let max = said.max || ahead.max;
+        // "3 x 2 min max row": as much as goes into the length in front of it.
+        let window_s = match ahead.amount {
+            Some((seconds, _))
+                if max && !held && said.amount.is_none() && ahead.unit == Some(Unit::Seconds) =>
+            {
+                Some(seconds as u32)
+            }
+            _ => None,
+        };
         let item = Item {
             movement: said.movement.clone(),
             generic: said.shorthand,
-            amount: said.amount.or(ahead.amount),
-            unit: said.unit.or(ahead.unit),
+            amount: said.amount.or(ahead.amount.filter(|_| window_s.is_none())),
+            unit: said.unit.or(ahead.unit.filter(|_| window_s.is_none())),
             sets: said.sets.or(ahead.sets),
-            max: said.max || ahead.max,
-            window_s: said.window_s,
+            max,
+            window_s: said.window_s.or(window_s),
             per_side: said.per_side || ahead.per_side,
             in_step: said.in_step || ahead.in_step,
             meanwhile: said.meanwhile || ahead.meanwhile,

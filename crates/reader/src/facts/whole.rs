@@ -179,7 +179,7 @@ impl Facts {
                 None => {}
             },
             Say::Remaining => self.remaining = true,
-            Say::Superset => self.superset = true,
+            Say::Superset | Say::SupersetWith => self.superset = true,
             Say::Complex { named } => {
                 self.one_bar = true;
                 self.names_complex |= *named;

@@ -250,6 +250,7 @@ impl Say {
             "moresets" => Self::MoreSets(c.count('n')?),
             "topsets" => Self::TopSets(c.count('n')?),
             "superset" => Self::Superset,
+            "superset.with" => Self::SupersetWith,
             "complex" => Self::Complex { named: false },
             "complex.again" => Self::ComplexAgain,
             "interrupt" => {

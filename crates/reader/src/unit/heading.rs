@@ -340,7 +340,10 @@ pub(super) fn take_heading(
     let longer = catalogue.match_words(&words).is_some_and(|found| found.words > end - from);
     // "Warm-up sets: ..." belong to the lift.
     let sets = kind == PartKind::Warmup && matches!(word(end), Some("set" | "sets" | "reps" | "weight"));
-    if longer || sets {
+    // "Then heavy single": what is lifted, and over nothing.
+    let lifted =
+        kind == PartKind::Strength && matches!(word(end), Some("single" | "double" | "triple" | "set"));
+    if longer || sets || lifted {
         return (None, 0);
     }
     if matches!(word(end), Some("piece" | "part" | "work" | "block" | "section" | "session")) {

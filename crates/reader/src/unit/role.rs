@@ -88,6 +88,7 @@ pub(super) fn strong(say: &Say) -> bool {
             | Say::ShareFor { .. }
             | Say::Rpe(_)
             | Say::Superset
+            | Say::SupersetWith
             | Say::Window(_)
             | Say::Clock(_)
             | Say::Tempo(_)

@@ -22,7 +22,15 @@ pub(super) fn unknown_amount(body: &[Token], chars: &[char], rules: &Rules<'_>) 
         if body[at].number().is_none() {
             continue;
         }
-        let words: Vec<usize> = (end..body.len()).take_while(|n| body[*n].word().is_some()).collect();
+        // "6 box hop-ons": a name of several words may be held together by hyphens.
+        let hyphen = |n: usize| {
+            let joins = |n: usize| body.get(n).is_some_and(|token| !token.spaced);
+            n > end && body[n].is('-') && joins(n) && joins(n + 1)
+        };
+        let words: Vec<usize> = (end..body.len())
+            .take_while(|n| body[*n].word().is_some() || hyphen(*n))
+            .filter(|n| body[*n].word().is_some())
+            .collect();
         let names = words.iter().any(|n| !line.movements[*n].is_empty());
         // "400 m hill lap": a lap of something.
         let lap = |n: usize| n > end && Some(n) == words.last().copied() && body[n].word() == Some("lap");

@@ -2,7 +2,7 @@
 
 use serde_json::json;
 
-use super::{part, plain};
+use super::{part, parts, plain};
 
 #[test]
 fn a_complex_is_one_bar_however_it_is_written() {
@@ -192,4 +192,42 @@ fn what_is_built_across_the_sets_of_a_clock_is_a_lift() {
     // In a piece "every climb" is a climb.
     let piece = part("For time\n5 rope climbs\n20 burpees\n2 pull-ups for every climb that is not there");
     assert_eq!(piece["rises"], json!(false), "{piece:#}");
+}
+
+#[test]
+fn a_build_behind_sets_at_a_share_is_one_of_its_own() {
+    for then in ["then build to a heavy double", "then heavy double for the day (no misses)"] {
+        for between in [", ", "\n"] {
+            let text = format!("Clean 4 x 2 @ 65%{between}{then}");
+            let day = parts(&text);
+            assert_eq!(day.len(), 2, "{text}: {day:#?}");
+            assert_eq!((&day[0]["sets"], &day[0]["percent"]), (&json!(4), &json!([65, 65])), "{text}");
+            assert_eq!((&day[1]["format"], &day[1]["rm"]), (&json!("build_to"), &json!(2)), "{text}");
+            assert_eq!(day[1]["movements"], json!(["clean"]), "{text}");
+        }
+    }
+    // Sets without a share are the build.
+    assert_eq!(parts("Clean 5 x 2, build to a heavy double").len(), 1);
+}
+
+#[test]
+fn superset_with_in_a_line_of_its_own_stands_between_two_lifts() {
+    for with in ["superset with", "in a superset with:"] {
+        for second in ["pull-ups 3 x max", "pull-ups 3x7"] {
+            let text = format!("Push press 3x5\n{with}\n{second}");
+            let day = parts(&text);
+            assert_eq!(day.len(), 1, "{text}: {day:#?}");
+            assert_eq!((&day[0]["format"], &day[0]["sets"]), (&json!("superset"), &json!(3)), "{text}");
+        }
+    }
+}
+
+#[test]
+fn a_lift_above_its_minutes_and_bare_shares_is_that_lift() {
+    let lift = part("STRENGTH - Back squat, 18 min\n6 @ 65\n4 @ 75\n2 @ 85");
+    assert_eq!(lift["movements"], json!(["back-squat"]), "{lift:#}");
+    assert_eq!((&lift["reps"], &lift["duration_s"]), (&json!([6, 4, 2]), &json!(1080)), "{lift:#}");
+    // Submaximal sets are sets, and their number is none of repetitions.
+    let sets = part("Chin-ups 5 x submax");
+    assert!(plain("Chin-ups 5 x submax").contains("5 rounds"), "{sets:#}");
 }

@@ -2,7 +2,7 @@
 
 use serde_json::{Value, json};
 
-use super::{part, parts, total};
+use super::{part, parts, plain, total};
 
 #[test]
 fn work_every_minute_behind_other_work_cuts_into_it() {
@@ -312,4 +312,35 @@ fn a_class_by_the_clock_on_the_wall_has_no_length_in_its_times() {
     let lift = day.iter().find(|part| part["movements"] == json!(["weighted-pull-up"])).unwrap();
     assert_eq!((&lift["interval_s"], &lift["rounds"]), (&json!(150), &json!(5)), "{lift:#}");
     assert!(day.iter().all(|part| part["duration_s"].as_u64().is_none_or(|s| s < 1000)), "{day:#?}");
+}
+
+#[test]
+fn a_length_in_front_of_the_most_of_something_is_what_it_goes_into() {
+    for (text, work, rest) in [
+        ("3 x 2 min max row, 1 min rest", 120, 60),
+        ("3 x 45 s max push-ups, rest 75 s", 45, 75),
+        ("3 sets of 2 min max cal bike, 3 min rest", 120, 180),
+    ] {
+        let bouts = part(text);
+        assert_eq!(
+            (&bouts["format"], &bouts["rounds"], &bouts["work_s"], &bouts["rest_s"]),
+            (&json!("intervals"), &json!(3), &json!(work), &json!(rest)),
+            "{text}"
+        );
+    }
+    assert!(
+        plain("3 x 2 min max row, 1 min rest").contains("max calories row"),
+        "metres only where they are told"
+    );
+    // A length of one thing of several stays with it on paper.
+    let ends = "For time\n800 m run\n2 min max sit-ups";
+    assert!(plain(ends).contains("2:00 max sit-up"), "{}", plain(ends));
+    let every = "every 4 min x 3\n12 push-ups\n1 min max cal row";
+    assert!(plain(every).contains("12 push-up + 1:00 max calories row"), "{}", plain(every));
+}
+
+#[test]
+fn how_many_things_an_emom_has_is_no_part_of_its_clock() {
+    let emom = part("EMOM 12 - 3 movements\n1. 12 cal row\n2. 10 push-ups\n3. 30 s plank");
+    assert_eq!((&emom["format"], &emom["duration_s"]), (&json!("every"), &json!(720)), "{emom:#}");
 }

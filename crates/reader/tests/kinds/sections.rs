@@ -178,3 +178,20 @@ fn one_bar_is_of_every_lift_and_a_length_behind_a_heading_is_its_own() {
     assert_eq!(warmup["duration_s"], json!(480));
     assert_eq!(part("D) Accessory\nSeated row 3 x 12 @ 30/20 kg, rest 75 sec")["rest_s"], json!(75));
 }
+
+#[test]
+fn a_short_form_with_full_stops_heads_a_warm_up() {
+    let day =
+        parts("W.U.: 2 min bike, then 2 x (8 inchworms, 8 air squats)\n\nFor time\n400 m run\n30 burpees");
+    assert_eq!(day.len(), 2, "{day:#?}");
+    assert_eq!(day[0]["kind"], json!("warmup"));
+}
+
+#[test]
+fn a_team_above_several_windows_is_of_all_of_them() {
+    let day = parts(
+        "Teams of 3, 24 minutes:\n0-8: max rounds of 8 pull-ups, 12 sit-ups\n8-16: max distance row, change every 200 m\n16-24: max cals bike, change every 15 cal",
+    );
+    let sizes: Vec<_> = day.iter().map(|part| part["team_size"].clone()).collect();
+    assert_eq!(sizes, [json!(3), json!(3), json!(3)], "{day:#?}");
+}

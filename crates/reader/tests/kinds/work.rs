@@ -339,3 +339,12 @@ fn an_effort_paces_a_machine_and_makes_no_lift_of_it() {
     assert_eq!((&row["kind"], &row["rounds"]), (&json!("conditioning"), &json!(4)), "{row:#}");
     assert_eq!(total(&row, "row"), json!(720), "{row:#}");
 }
+
+#[test]
+fn an_unknown_name_that_hyphens_hold_together_is_told() {
+    let read = lantern_reader::read(
+        "For time\n200 m run\n9 box gruntwax-overs\n9 push-ups",
+        lantern_session::movement::Catalogue::standard(),
+    );
+    assert!(read.problems.iter().any(|problem| problem.message.contains("gruntwax")), "{:#?}", read.problems);
+}
