@@ -139,14 +139,20 @@ pub fn grow_installation(database: &TestDatabase, gyms: u32) {
              insert into members (gym_id, name, twin, profile) select made, name, twin, profile from members where gym_id = model;
              insert into pieces (gym_id, day, place, kind, words, fingerprint, shape, tree, reader)
                select made, day, place, kind, words, fingerprint, shape, tree, reader from pieces where gym_id = model order by id;
+             create temporary table same_piece on commit drop as
+               select a.id as old, b.id as new
+               from (select id, row_number() over (order by id) as at from pieces where gym_id = model) a
+                 join (select id, row_number() over (order by id) as at from pieces where gym_id = made) b using (at);
+             create temporary table same_member on commit drop as
+               select a.id as old, b.id as new from members a join members b using (name, twin)
+               where a.gym_id = model and b.gym_id = made;
+             -- Without figures of what has just been made they would be joined row by row.
+             analyze same_piece; analyze same_member;
              insert into results (gym_id, day, starts, piece_id, member_id, what, key, made_by)
-               select made, r.day, r.starts, p.id, m.id, r.what, r.key, r.made_by
-               from results r
-                 join (select id, row_number() over (order by id) as at from pieces where gym_id = model) old on old.id = r.piece_id
-                 join (select id, row_number() over (order by id) as at from pieces where gym_id = made) p on p.at = old.at
-                 join members was on was.gym_id = model and was.id = r.member_id
-                 join members m on m.gym_id = made and m.name = was.name and m.twin = was.twin
+               select made, r.day, r.starts, p.new, m.new, r.what, r.key, r.made_by
+               from results r join same_piece p on p.old = r.piece_id join same_member m on m.old = r.member_id
                where r.gym_id = model;
+             drop table same_piece, same_member;
            end loop;
            alter table results enable trigger user;
            alter table pieces enable trigger user;
