@@ -341,8 +341,8 @@ pub(super) fn take_heading(
     // "Warm-up sets: ..." belong to the lift.
     let sets = kind == PartKind::Warmup && matches!(word(end), Some("set" | "sets" | "reps" | "weight"));
     // "Then heavy single": what is lifted, and over nothing.
-    let lifted =
-        kind == PartKind::Strength && matches!(word(end), Some("single" | "double" | "triple" | "set"));
+    let lifted = word(end - 1) == Some("heavy")
+        && matches!(word(end), Some("single" | "double" | "triple" | "set" | "sets"));
     if longer || sets || lifted {
         return (None, 0);
     }
