@@ -298,8 +298,8 @@ fn growth(results: u32, gyms: u32) -> bool {
     let installation =
         if gyms > 1 { filled(&|| cost::grow_installation(&database, gyms - 1)) } else { all.clone() };
     println!(
-        "{:<34}{:>9}{:>13}{:>9}{:>9}{:>15}{:>8}",
-        "page, made anew, ms", "empty", "a twentieth", "all", "all gyms", "to a twentieth", ""
+        "{:<34}{:>9}{:>13}{:>9}{:>10}{:>19}{:>10}",
+        "page, made anew, ms", "empty", "a twentieth", "all", "all gyms", "to a twentieth: all", "all gyms"
     );
     let mut kept = true;
     for (((empty, few), all), installation) in empty.iter().zip(&few).zip(&all).zip(&installation) {
@@ -308,7 +308,7 @@ fn growth(results: u32, gyms: u32) -> bool {
         let good = to_few(all).max(to_few(installation)) <= GROWN;
         kept &= good;
         println!(
-            "{:<34}{:>9.1}{:>13.1}{:>9.1}{:>9.1}{:>15.2}{:>8.2}{}",
+            "{:<34}{:>9.1}{:>13.1}{:>9.1}{:>10.1}{:>19.2}{:>10.2}{}",
             empty.page,
             ms(empty),
             ms(few),

@@ -216,6 +216,12 @@ impl<'u> Divider<'u> {
         self.catalogue.get(last).is_some_and(Movement::is_barbell).then_some(lift)
     }
 
+    /// "3x2 @ 70%, then build to a heavy single": what stands right above has said the sets of a lift.
+    fn behind_sets_at_a_share(&self, from: usize) -> bool {
+        let above = from.checked_sub(1).map(|above| &self.units[above].readings[0]);
+        above.is_some_and(|reading| reading.says(|say| matches!(say, Say::Percent(_) | Say::SetAt { .. })))
+    }
+
     /// The nearest complex above a sentence: its lifts and nothing else that is said of it.
     fn complex_above(&self, from: usize) -> Option<(&Unit, Reading)> {
         self.units[..from].iter().rev().find_map(|unit| {
@@ -257,7 +263,8 @@ impl<'u> Divider<'u> {
         if !facts.has_items()
             && facts.has_prescription()
             && let Some(item) = self.announced.clone().or_else(|| {
-                self.lift_above(from).filter(|_| facts.asks_for_sets_at_a_share() || facts.only_builds())
+                let goes_on = facts.only_builds() && self.behind_sets_at_a_share(from);
+                self.lift_above(from).filter(|_| facts.asks_for_sets_at_a_share() || goes_on)
             })
         {
             facts.begin_with(&item);

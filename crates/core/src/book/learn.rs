@@ -32,7 +32,7 @@ const SPREAD_FADES: f64 = 28.0;
 /// How many results the spread that was assumed is worth, and how many it takes until results say more of somebody than the file.
 const ASSUMED: f64 = 10.0;
 /// The same of one member beside their gym: how many results its spread is worth, and days in which theirs lose two thirds of their weight. Some are the same
-/// every day, and some are not.
+/// every day, and some are not. Of 10, of 20 and without, 20 made most members' predictions better in sixteen trials (`proof -- learning`).
 const OWN_ASSUMED: f64 = 20.0;
 const OWN_SPREAD_FADES: f64 = 90.0;
 /// However near results lie, a day is not taken to be surer than so much of what was assumed.

@@ -206,6 +206,9 @@ fn a_build_behind_sets_at_a_share_is_one_of_its_own() {
             assert_eq!(day[1]["movements"], json!(["clean"]), "{text}");
         }
     }
+    // Of a piece nobody builds anything.
+    let piece = parts("For time\n400 m run\n21 cleans, 60/40 kg\n\nThen build to a heavy double");
+    assert!(piece.iter().all(|part| part["format"] != json!("build_to")), "{piece:#?}");
     // Sets without a share are the build.
     assert_eq!(parts("Clean 5 x 2, build to a heavy double").len(), 1);
 }
