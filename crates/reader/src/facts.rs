@@ -224,6 +224,8 @@ pub(crate) struct Step {
     pub column: usize,
     pub label: Label,
     pub starts_line: bool,
+    /// A full stop stands before it on its line.
+    pub after_stop: bool,
     /// An empty line stands before it.
     pub apart: bool,
     pub what: StepKind,
@@ -251,6 +253,8 @@ pub(crate) enum StepKind {
     AfterEach {
         last: bool,
     },
+    /// After every so many rounds.
+    EveryRounds(u32),
     Interrupt {
         every_s: u32,
         from_s: u32,
@@ -338,8 +342,16 @@ impl Facts {
     pub fn begin_with(&mut self, item: &crate::say::Item) {
         let item = Item { movement: item.movement.clone(), generic: item.shorthand, ..Item::default() };
         let (line, what) = (self.first_line, StepKind::Item(item));
-        let step =
-            Step { line, indent: 0, column: 1, label: Label::None, starts_line: true, apart: false, what };
+        let step = Step {
+            line,
+            indent: 0,
+            column: 1,
+            label: Label::None,
+            starts_line: true,
+            after_stop: false,
+            apart: false,
+            what,
+        };
         self.steps.insert(0, step);
     }
 
@@ -422,12 +434,14 @@ impl Facts {
         let mut starts = sentence.starts_line || sentence.label != Label::None;
         for (n, (column, what)) in found.iter().enumerate() {
             let starts_line = std::mem::replace(&mut starts, false);
+            let after_stop = n == 0 && sentence.after_stop;
             let place = |what| Step {
                 line: sentence.line,
                 indent: sentence.indent,
                 column: *column,
                 label,
                 starts_line,
+                after_stop,
                 apart: starts_line && sentence.blank_before,
                 what,
             };
@@ -500,6 +514,9 @@ impl Facts {
                 }
                 Say::AfterEachThing => self.after_each_thing = Some(sentence.line),
                 Say::AfterEach { last } => self.steps.push(place(StepKind::AfterEach { last: *last })),
+                // "Five kilograms more every two rounds", "swap every two rounds"
+                Say::EveryRounds(_) if prescribes || says(|say| matches!(say, Say::Sharing(_))) => {}
+                Say::EveryRounds(n) => self.steps.push(place(StepKind::EveryRounds(*n))),
                 Say::Interrupt { every_s, from_s } => {
                     self.steps.push(place(StepKind::Interrupt { every_s: *every_s, from_s: *from_s }));
                 }

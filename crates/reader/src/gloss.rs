@@ -319,6 +319,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::CashOut => "cash-out".to_owned(),
         Say::AfterEach { last: true } => "after each round".to_owned(),
         Say::AfterEach { last: false } => "between the rounds".to_owned(),
+        Say::EveryRounds(n) => format!("after every {n} rounds"),
         Say::AfterEachThing => "after each of them".to_owned(),
         Say::Remaining => "in the time left".to_owned(),
         Say::Rounds(n) => format!("{n} rounds"),

@@ -51,7 +51,7 @@ pub(crate) fn coherence(
         matches!(kind, PartKind::Accessory | PartKind::Warmup | PartKind::Mobility | PartKind::Skill)
     });
     let (mut clock_after_lift, mut header_after_items) = (false, false);
-    let (mut letter, mut ownerless, mut sections) = (None, false, false);
+    let (mut letter, mut ownerless, mut run_below, mut sections) = (None, false, false, false);
     let (mut superset, mut rounds_with_work) = (false, false);
     let (mut lettered, mut stretched, mut bought_in) = (0, false, false);
     let (mut stays, mut counted, mut sets_at_a_share) = (false, false, false);
@@ -213,12 +213,29 @@ pub(crate) fn coherence(
             }
             letter = Some(now);
         }
-        // "Five sets of three" of a lift that was passed over, and then a clock with work of its own.
-        if ownerless && clock && own_items > 0 {
+        // "Five sets of three" of a lift that was passed over, and then a clock, rounds or rungs with work of their own.
+        let runs = |say: &Say| {
+            is_clock(say) || matches!(say, Say::ForTime | Say::Rounds(_) | Say::Scheme { open: None, .. })
+        };
+        let counted_here = reading.items().any(|item| item.is_anchored());
+        if ownerless
+            && (own_items > 0 && (clock || reading.says(runs) && !prescribes(reading))
+                || counted_here && run_below)
+        {
             cost += of("part.lift_then_clock");
             ownerless = false;
         }
-        ownerless |= items == 0 && own_items == 0 && prescribes(reading) && !reading.says(is_clock);
+        run_below |= ownerless && own_items == 0 && unit.starts_line && reading.says(runs);
+        if !ownerless && items == 0 && own_items == 0 && prescribes(reading) && !reading.says(is_clock) {
+            (ownerless, run_below) = (true, false);
+        }
+        // "3 rounds for time" of something, and below an empty line sets of nothing that is in it.
+        let sets_of_nothing =
+            |say: &Say| matches!(say, Say::SetsReps { .. } | Say::SetAt { .. } | Say::Rm(_) | Say::Build);
+        if clocks > 0 && items > 0 && own_items == 0 && blank_before && unit.readings[0].says(sets_of_nothing)
+        {
+            cost += of("part.clock_then_lift");
+        }
         if clock || for_time {
             if clocks > 0 && items > 0 && own_items + usize::from(for_time) > 0 {
                 cost += of("part.two_clocks");
@@ -437,7 +454,12 @@ fn has_sets_behind_a_list<'a>(chosen: impl Iterator<Item = (&'a Unit, &'a usize)
 pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &Weights) -> f64 {
     let of = |name: &str| weights.of(name);
     let Some(part) = &lowered.part else {
-        return if lowered.had_structure { of("part.structure_alone") } else { 0.0 };
+        return match (lowered.of_no_lift, lowered.had_structure) {
+            // It is told, so that nothing is made of other work.
+            (true, _) => of("part.of_no_lift"),
+            (false, true) => of("part.structure_alone"),
+            (false, false) => 0.0,
+        };
     };
     let mut cost = lowered.errors as f64 * of("part.error") + lowered.lost as f64 * of("part.lost");
     if part.format.is_none() && part.kind == PartKind::Conditioning && part.duration_s.is_none() {

@@ -326,6 +326,18 @@ fn assemble<'u>(
                 .take_while(|part| part.kind == PartKind::Strength && part.rest.is_none())
                 .for_each(|part| part.rest = Some(rest));
         }
+        if segment.lowered.of_no_lift {
+            let mut prescribing = segment.units.clone().zip(&segment.chosen);
+            let line =
+                prescribing.find(|(at, n)| units[*at].readings[**n].says(crate::facts::is_prescription));
+            let line = line.map_or(0, |(at, _)| units[at].line);
+            let told = |problem: &Problem| problem.line == line;
+            if line > 0 && !reading.problems.iter().any(told) {
+                let message =
+                    "sets of which lift? No lift is named beside them or above them: write its name in front";
+                reading.problems.push(Problem::warning(line, 1, message.to_owned()));
+            }
+        }
         aims.extend(segment.lowered.aims.into_iter().map(|told| (reading.session.parts.len(), told)));
         reading.problems.extend(segment.lowered.problems);
         reading.assumptions.extend(segment.lowered.assumptions);

@@ -210,6 +210,8 @@ pub enum Say {
     AfterEach {
         last: bool,
     },
+    /// What is done after every so many rounds.
+    EveryRounds(u32),
     /// What stands beside it is done again behind each thing of the list.
     AfterEachThing,
     Remaining,

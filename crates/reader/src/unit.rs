@@ -41,6 +41,8 @@ pub struct Unit {
     pub last_line: usize,
     /// Whether it is the first of its line.
     pub starts_line: bool,
+    /// Whether a full stop stands before it on its line.
+    pub after_stop: bool,
     /// Whether an empty line stands before it.
     pub blank_before: bool,
     /// Spaces in front of the line.
@@ -293,6 +295,7 @@ impl Place<'_> {
             line: self.source.line_at(chars.0),
             last_line: self.source.line_at(chars.1),
             starts_line,
+            after_stop: false,
             blank_before: self.blank_before && starts_line,
             indent: self.indent,
             label,
@@ -350,6 +353,7 @@ fn line_units(
     let mut at = outline.map_or(0, |(_, end)| end);
     let mut first = true;
     let mut spoken = false;
+    let mut after_stop = false;
     while at < all.len() {
         let (label, behind) = match outline.filter(|_| first) {
             Some((number, _)) => (Label::Number(number), 0),
@@ -518,6 +522,7 @@ fn line_units(
         }
         let mut unit = place.unit(first, label, heading, text, readings, reach);
         unit.unknown = unknown;
+        unit.after_stop = std::mem::take(&mut after_stop);
         let asks = all.get(end).is_some_and(|token| token.is('?'));
         context.take_in(&unit, body, asks, rules);
         found.push(unit);
@@ -525,7 +530,7 @@ fn line_units(
         at = end;
         // The sign that ends the sentence.
         while at < all.len() && matches!(all[at].kind, Kind::Sign('.' | '!' | '?' | ';' | '|')) {
-            spoken = false;
+            (spoken, after_stop) = (false, !first);
             at += 1;
         }
         if all.get(at).is_some_and(|token| token.is('/'))

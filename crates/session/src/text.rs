@@ -3,6 +3,7 @@
 //! One line for what the piece is, one for each movement, and one for each limit, rest, target and
 //! score below them.
 
+mod every_few;
 mod lift;
 
 pub use self::lift::week_text;
@@ -251,6 +252,9 @@ impl Printer<'_> {
     }
 
     fn body(&mut self, node: &Node) {
+        if self.every_few(node) {
+            return;
+        }
         match node {
             Node::Seq { of } if self.between(of) => {}
             Node::Seq { of } => {
@@ -525,7 +529,12 @@ impl Printer<'_> {
             self.line(format!("cap {}", clock_s(cap)));
         }
         let is_piece = matches!(part.kind, PartKind::Conditioning | PartKind::Home | PartKind::Skill);
-        if is_piece && let Some(shares) = lift::shares_text(&part.strength.percent) {
+        // On a clock they stand among what is told of its sets.
+        let told = part.format == Some(Format::Every);
+        if is_piece
+            && !told
+            && let Some(shares) = lift::shares_text(&part.strength.percent)
+        {
             self.line(format!("{shares}{}", self.share_of(&part.strength)));
         }
         if let Some(target) = part.target {

@@ -198,7 +198,22 @@ impl Divider<'_> {
             Label::Letter(letter, _) => Some(letter),
             _ => None,
         });
-        self.units[at].starts_line && before.is_some_and(|letter| u32::from(now) == u32::from(letter) + 1)
+        self.units[at].starts_line
+            && before.is_some_and(|letter| u32::from(now) == u32::from(letter) + 1)
+            && !self.takes_turns(at)
+    }
+
+    /// "4 supersets:", and below it "a) ...", "b) ...": letters of what takes turns.
+    fn takes_turns(&self, at: usize) -> bool {
+        let lettered = |unit: &Unit| matches!(unit.label, Label::Letter(_, None));
+        let row = self.units[..=at].iter().rev().take_while(|unit| lettered(unit)).count();
+        let begins = at + 1 - row;
+        let Some(header) = begins.checked_sub(1).map(|above| self.best(above)) else { return false };
+        self.units[begins].label == Label::Letter('a', None)
+            && self.units[begins..=at].iter().all(|unit| !unit.blank_before)
+            && header.items().next().is_none()
+            && header.says(|say| matches!(say, Say::Superset))
+            && header.says(|say| matches!(say, Say::Sets(_)))
     }
 
     /// Whether every number above ("1. Squat 5 x 5", "2. 4 rounds", with a list below) stands in front of a whole part: so does the next.
@@ -390,7 +405,8 @@ impl Divider<'_> {
         let rounds = |reading: &Reading| {
             reading.says(|say| matches!(say, Say::Rounds(_))) && reading.items().any(Item::is_anchored)
         };
-        let rests = |reading: &Reading| reading.says(|say| matches!(say, Say::Rest { .. }));
+        let rests =
+            |reading: &Reading| reading.says(|say| matches!(say, Say::Rest { .. } | Say::RestAsWork(_)));
         let [first, rest, own] = &self.units[at.saturating_sub(2)..=at] else { return false };
         let [first, alone, own] = [first, rest, own].map(|unit| &unit.readings[0]);
         let lone = alone.says.len() == 1 && rest.starts_line && self.units[at].starts_line;
@@ -428,6 +444,7 @@ impl Divider<'_> {
                 Say::Interrupt { .. }
                     | Say::Penalty
                     | Say::AfterEach { .. }
+                    | Say::EveryRounds(_)
                     | Say::Remaining
                     | Say::Cap(_)
                     | Say::Score(_)

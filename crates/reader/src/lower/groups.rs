@@ -14,6 +14,8 @@ pub(super) struct Group {
     pub after_each: Vec<Node>,
     /// What is done after each stands between them: not after the last.
     pub between: bool,
+    /// What is done after every so many of its rounds.
+    pub every_few: Option<(u32, Vec<Node>)>,
     pub first_line: usize,
     /// Buy-in, cash-out or work after the rounds: done once.
     pub once: bool,
@@ -52,6 +54,7 @@ pub(super) struct Grouped {
 pub(super) enum Bucket {
     Main,
     AfterEach,
+    EveryRounds,
     Interrupt,
     Penalty,
 }
@@ -98,7 +101,8 @@ impl Shaper<'_> {
                         },
                     };
                     let again = buckets[n] == Bucket::Main
-                        && (step.starts_line && closes_the_circle(&grouped.groups, &node)
+                        && ((step.starts_line || led(&facts.steps[..n], step))
+                            && closes_the_circle(&grouped.groups, &node)
                             || comes_out(&facts.steps[..n], step)
                             || grouped
                                 .groups
@@ -111,6 +115,9 @@ impl Shaper<'_> {
                     match buckets[n] {
                         Bucket::Main => current.nodes.push(node),
                         Bucket::AfterEach => current.after_each.push(node),
+                        Bucket::EveryRounds => {
+                            current.every_few.get_or_insert_with(|| every_few(facts)).1.push(node);
+                        }
                         Bucket::Interrupt => {
                             if let Some((_, _, nodes)) = &mut grouped.interrupt {
                                 nodes.push(node);
@@ -207,7 +214,25 @@ impl Shaper<'_> {
                         .steps
                         .get(n + 1)
                         .is_some_and(|next| next.what == StepKind::Then && next.line == step.line);
+                    let next = facts.steps.get(n + 1);
+                    let rounds_follow = next.is_some_and(|next| {
+                        matches!(next.what, StepKind::Rounds(_)) && next.line > step.line
+                    });
                     match after {
+                        _ if buckets[n] == Bucket::EveryRounds => {
+                            let rest = Node::Rest { seconds: Some(*seconds) };
+                            current.every_few.get_or_insert_with(|| every_few(facts)).1.push(rest);
+                        }
+                        // A race of two legs: what stands in a line of its own between them is rested once.
+                        None if repeated
+                            && step.starts_line
+                            && rounds_follow
+                            && facts.on_off.is_none()
+                            && (facts.for_time || comes_out(&facts.steps[..n], step)) =>
+                        {
+                            let nodes = vec![Node::Rest { seconds: Some(*seconds) }];
+                            grouped.groups.push(Group { nodes, once: true, ..Group::default() });
+                        }
                         Some(RestAfter::All) if nothing_before => self.rest_before_s = Some(*seconds),
                         Some(RestAfter::All) => self.rest_after_s = Some(*seconds),
                         // Between two pieces, in a paragraph of its own.
@@ -219,7 +244,8 @@ impl Shaper<'_> {
                                 .on_off
                                 .map(|(_, _, off_s)| off_s)
                                 .or(current.rest_s)
-                                .is_some_and(|between_s| (1..*seconds).contains(&between_s)) =>
+                                .is_some_and(|between_s| (1..*seconds).contains(&between_s))
+                            || closes && step.starts_line && facts.rest_share.is_some() =>
                         {
                             self.rest_after_s = Some(*seconds);
                         }
@@ -319,7 +345,8 @@ impl Shaper<'_> {
                     let after_rounds = rounds_open
                         && !uncounted
                         && facts.on_off.is_none()
-                        && current.first_line != step.line;
+                        && (current.first_line != step.line
+                            || step.after_stop && whole_rounds(&facts.steps[..n]));
                     let clocked = facts.amrap.is_some() || facts.every.is_some();
                     if (after_scheme || after_rounds) && !leads_on && !clocked {
                         grouped.groups.push(Group { once: true, ..Group::default() });
@@ -352,6 +379,7 @@ impl Shaper<'_> {
                 StepKind::Penalty => {
                     grouped.penalty.get_or_insert_default();
                 }
+                StepKind::EveryRounds(_) => {}
                 StepKind::AfterEach { last } => {
                     current.between = !last && kind == PartKind::Conditioning;
                 }
@@ -444,6 +472,29 @@ fn comes_out(before: &[Step], step: &Step) -> bool {
         && inside.all(|s| s.line > before[header].line && s.indent > step.indent)
 }
 
+/// After how many rounds it comes, and nothing yet of what.
+fn every_few(facts: &Facts) -> (u32, Vec<Node>) {
+    let few = facts.steps.iter().find_map(|step| match step.what {
+        StepKind::EveryRounds(few) => Some(few),
+        _ => None,
+    });
+    (few.unwrap_or(1), Vec::new())
+}
+
+/// Whether "then" stands right before it on its line.
+fn led(before: &[Step], step: &Step) -> bool {
+    before.last().is_some_and(|last| last.what == StepKind::Then && last.line == step.line)
+}
+
+/// "5 rounds of this, that and those.": the sentence that ends here counts rounds and lists what is in them.
+fn whole_rounds(before: &[Step]) -> bool {
+    let begins = before.iter().rposition(|step| step.starts_line || step.after_stop).unwrap_or(0);
+    let sentence = &before[begins..];
+    let rounds = sentence.iter().position(|step| matches!(step.what, StepKind::Rounds(_)));
+    let items = |steps: &[Step]| steps.iter().filter(|s| matches!(s.what, StepKind::Item(_))).count();
+    rounds.is_some_and(|at| items(&sentence[at..]) > 1)
+}
+
 /// "500 m row, 15-12-9 of ..., 500 m row": the work before a scheme, written again with its own amount below
 /// it, is done once more at the end rather than in every rung.
 fn closes_the_circle(groups: &[Group], node: &Node) -> bool {
@@ -481,6 +532,12 @@ impl Group {
         }
         let mut nodes = self.nodes;
         nodes.extend(self.after_each);
+        if let Some((few, work)) = self.every_few {
+            match self.repeats[..] {
+                [Repeat::Rounds(times)] if times >= few => return in_fews(times, few, nodes, work, rest_s),
+                _ => nodes.extend(work),
+            }
+        }
         let mut node = Node::seq(nodes);
         for repeat in self.repeats.into_iter().rev() {
             node = match repeat {
@@ -493,10 +550,19 @@ impl Group {
     }
 }
 
+/// Rounds with work after every few of them: whole turns of rounds and work, and the rounds that are left.
+fn in_fews(times: u32, few: u32, round: Vec<Node>, work: Vec<Node>, rest_s: Option<u32>) -> Node {
+    let rounds = |times| Node::Rounds { times: Some(times), rest_s, of: Box::new(Node::seq(round.clone())) };
+    let turn = Node::seq([vec![rounds(few)], work].concat());
+    let turns = Node::Rounds { times: Some(times / few), rest_s: None, of: Box::new(turn) };
+    let left = (!times.is_multiple_of(few)).then(|| rounds(times % few));
+    Node::seq([Some(turns), left].into_iter().flatten().collect())
+}
+
 pub(super) fn wrap(grouped: Grouped, join: fn(Vec<Node>) -> Node) -> Node {
     let mut nodes = Vec::new();
     for group in grouped.groups {
-        if group.repeats.is_empty() {
+        if group.repeats.is_empty() && group.every_few.is_none() {
             nodes.extend(group.nodes);
             nodes.extend(group.after_each);
         } else {
@@ -537,11 +603,16 @@ pub(super) fn buckets(steps: &[Step]) -> Vec<Bucket> {
     for (n, step) in steps.iter().enumerate() {
         let bucket = match step.what {
             StepKind::AfterEach { .. } => Bucket::AfterEach,
+            StepKind::EveryRounds(_) => Bucket::EveryRounds,
             StepKind::Interrupt { .. } => Bucket::Interrupt,
             StepKind::Penalty => Bucket::Penalty,
             _ => continue,
         };
-        let is_item = |m: &usize| matches!(steps[*m].what, StepKind::Item(_));
+        let is_item = |m: &usize| match steps[*m].what {
+            StepKind::Item(_) => true,
+            StepKind::Rest { .. } => bucket == Bucket::EveryRounds,
+            _ => false,
+        };
         let after: Vec<usize> =
             (n + 1..steps.len()).take_while(|&m| steps[m].line == step.line).filter(is_item).collect();
         let before: Option<usize> = (0..n).rev().take_while(|&m| steps[m].line == step.line).find(is_item);
@@ -549,7 +620,9 @@ pub(super) fn buckets(steps: &[Step]) -> Vec<Bucket> {
             after.into_iter().for_each(|m| buckets[m] = bucket);
         } else if let Some(m) = before {
             buckets[m] = bucket;
-        } else if let Some(next) = (n + 1..steps.len()).find(is_item) {
+        } else if let Some(next) = (n + 1..steps.len()).find(is_item)
+            && (bucket != Bucket::EveryRounds || step.starts_line)
+        {
             let line = steps[next].line;
             (next..steps.len()).take_while(|&m| steps[m].line == line).for_each(|m| buckets[m] = bucket);
         }

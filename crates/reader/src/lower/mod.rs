@@ -134,6 +134,8 @@ pub(crate) struct Lowered {
     pub rest_of_all: bool,
     /// Sets were told one by one, each at its share of a maximum.
     pub sets_at_shares: bool,
+    /// Sets, or a heavy one to find, of no lift that is named anywhere.
+    pub of_no_lift: bool,
 }
 
 /// Makes a part of facts. `section` is the kind of the last heading, `unit` the day's unit of weight as far as it is known.
@@ -171,6 +173,8 @@ pub(crate) fn lower(
         facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_)));
     }
     let named = named(&facts);
+    let of_no_lift = !facts.has_items()
+        && (facts.strength.rm.is_some() || facts.asks_for_sets_at_a_share() || !facts.set_list.is_empty());
     let sets = facts.sets_reps.len();
     let sets_at_shares = !facts.set_list.is_empty();
     let mut shaper = Shaper::new(catalogue, unit);
@@ -187,6 +191,7 @@ pub(crate) fn lower(
     let errors = shaper.problems.len();
     shaper.problems.append(&mut shaper.mentions);
     Lowered {
+        of_no_lift: of_no_lift && part.is_none(),
         part,
         headed,
         had_structure,

@@ -169,6 +169,10 @@ impl Shaper<'_> {
             let ladder = group.repeats.iter().any(|repeat| matches!(repeat, Repeat::Ladder(..)));
             if endless {
                 let mut nodes = group.nodes;
+                if let Some((few, work)) = group.every_few.filter(|(_, work)| !work.is_empty()) {
+                    let of = Box::new(Node::seq(nodes));
+                    nodes = [vec![Node::Rounds { times: Some(few), rest_s: None, of }], work].concat();
+                }
                 nodes.extend(group.rest_s.map(|seconds| Node::Rest { seconds: Some(seconds) }));
                 let of = Box::new(Node::seq(nodes));
                 seq.push(Node::Rounds { times: None, rest_s: None, of });

@@ -328,6 +328,12 @@ impl Say {
             "alternating" => Self::Alternating,
             "fromstart" => Self::FromTheStart,
             "backagain" => Self::BackAgain,
+            "everyrounds" => Self::EveryRounds(c.count('n').filter(|n| *n > 1)?),
+            "everyrounds.word" => {
+                let words = words_between(line, start, end);
+                let other = words.iter().any(|word| word == "other");
+                Self::EveryRounds(if other { 2 } else { nth(&words)? })
+            }
             "everyreps" => Self::EveryReps(c.count('n').filter(|n| *n > 1)?),
             "everyreps.word" => Self::EveryReps(nth(&words_between(line, start, end)).filter(|n| *n > 1)?),
             "onoff.table" => Self::OnOff {

@@ -31,6 +31,8 @@ pub(super) fn sentence_end(
             Kind::Sign('!' | '?' | ';' | '|') => return n,
             // "1. ski 2. plank 3. rest": the next of a list that goes on in its line.
             Kind::Number(k) if n >= 1 && depth <= 0 && numbers_next(tokens, n, label, k) => return n,
+            // "Superset: A1 row 3 x 10, A2 ring dip 3 x 8"
+            Kind::Word { .. } if n >= 1 && depth <= 0 && is_lettered(tokens, n, label) => return n,
             Kind::Sign('/') if next.is_some_and(|next| next.is('/')) && token.spaced => return n,
             Kind::Sign('.') => {
                 let free = next.is_none_or(|next| next.spaced);
@@ -55,11 +57,11 @@ pub(super) fn sentence_end(
                 if n >= 1
                     && depth <= 0
                     && matches!(token.word(), Some("odd" | "even" | "odds" | "evens"))
-                    && (next.is_some_and(|next| next.number().is_some() || next.is(':'))
+                    && (next.is_some_and(|next| next.number().is_some() || next.is(':') || next.is('='))
                         || next.and_then(Token::word).is_some_and(|word| COUNTED.contains(&word))
-                            && tokens
-                                .get(n + 2)
-                                .is_some_and(|next| next.number().is_some() || next.is(':'))) =>
+                            && tokens.get(n + 2).is_some_and(|next| {
+                                next.number().is_some() || next.is(':') || next.is('=')
+                            })) =>
             {
                 return n;
             }
@@ -98,6 +100,20 @@ fn numbers_next(tokens: &[Token], n: usize, label: Label, k: f64) -> bool {
     let sign = tokens.get(n + 1).is_some_and(|token| (token.is('.') || token.is(')')) && !token.spaced);
     let behind = tokens.get(n + 2).is_some_and(|token| token.spaced);
     matches!(label, Label::Number(before) if f64::from(before + 1) == k) && sign && behind
+}
+
+/// Whether a letter with a number stands at a token that is one of a row in one line: "A1 ..., A2 ...".
+fn is_lettered(tokens: &[Token], n: usize, label: Label) -> bool {
+    let at = |n: usize| {
+        let letter = tokens.get(n).and_then(Token::word).filter(|word| word.len() == 1)?.chars().next()?;
+        let number = tokens.get(n + 1).filter(|number| !number.spaced).and_then(Token::number)?;
+        let work = tokens.get(n + 2).is_some_and(|token| token.spaced || token.is(':') || token.is(')'));
+        (work && ('a'..='d').contains(&letter) && tokens[n].spaced).then_some((letter, number as u32))
+    };
+    let Some((letter, number)) = at(n) else { return false };
+    let before = number > 1 && label == Label::Letter(letter, Some(number - 1));
+    let below = || (n + 1..tokens.len()).any(|below| at(below) == Some((letter, 2)));
+    before || number == 1 && below()
 }
 
 /// Words of a sentence from which on it is read clause by clause.

@@ -5,6 +5,7 @@ mod builds;
 mod clocks;
 mod days;
 mod doses;
+mod legs;
 mod lifts;
 mod listed;
 mod passing;
