@@ -521,7 +521,9 @@ fn report_on(unit: &unit::Unit, read: &unit::Reading, catalogue: &Catalogue, rea
     {
         let message = "a number here is explained by nothing: is the line read as it is meant?".to_owned();
         reading.problems.push(Problem::warning(unit.line, *column, message));
-    } else if matches!(read.role, Role::Note | Role::Title) && begins_like_work(unit) {
+    } else if matches!(read.role, Role::Note | Role::Title) && begins_like_work(unit)
+        || read.role == Role::Aside && counts_unheard(unit, read)
+    {
         let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
         reading.problems.push(Problem::warning(unit.line, 1, message));
     }
@@ -548,6 +550,13 @@ fn begins_like_work(unit: &unit::Unit) -> bool {
     unit.starts_line
         && !named
         && work.any(|read| read.says(goes_through) || number && read.items().any(counted))
+}
+
+/// "Test: 4 x 4 min @ rate 24, 2 min between": a count of bouts that is not in what was made of it.
+fn counts_unheard(unit: &unit::Unit, read: &unit::Reading) -> bool {
+    let counts = |say: &say::Say| matches!(say, say::Say::Rounds(2..) | say::Say::Bouts { .. });
+    let unheard = |other: &unit::Reading| other.role == Role::Aside && other.says(counts);
+    unit.starts_line && !read.says(counts) && unit.readings.iter().any(unheard)
 }
 
 /// The whole reading as JSON.

@@ -8,6 +8,7 @@ mod in_turn;
 mod role;
 mod unknown;
 mod window;
+mod written_out;
 
 use lantern_session::PartKind;
 use lantern_session::movement::Catalogue;
@@ -24,6 +25,7 @@ use self::in_turn::{rests_between_bouts, windows_in_turn};
 use self::role::{offer_instead, offer_level, read_sentence};
 use self::unknown::{mark_strange_names, unknown_amount};
 use self::window::{bare_range, hour_lines, take_window, window_lines};
+use self::written_out::first_of_levels;
 use crate::label::{self, Label};
 use crate::lexicon::{Class, Lexicon};
 use crate::say::{BARE_SHARES, Item, Say};
@@ -201,6 +203,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     windows_in_turn(&mut found);
     rests_between_bouts(&mut found);
     sets_below_a_lift(&mut found);
+    first_of_levels(&mut found);
     found
 }
 

@@ -1,9 +1,9 @@
 //! Contradictions and impossible figures: reported, never guessed away.
 
-use crate::movement::Catalogue;
+use crate::movement::{Catalogue, Unit};
 use crate::problem::Problem;
 use crate::units::{clock_s, plain};
-use crate::{Amount, Format, Node, Part, PartKind, PercentOf, Session, totals, works};
+use crate::{Amount, Format, Node, Part, PartKind, PercentOf, Session, Work, totals, works};
 
 /// Longest piece that a class hour can hold with any sense, in seconds; beyond it a figure is a slip.
 const LONGEST_PIECE_S: u32 = 3 * 3600;
@@ -163,7 +163,11 @@ fn check_gaps(report: &mut Report<'_>, catalogue: &Catalogue) {
     let lift = part.kind == PartKind::Strength;
     // "30 min row or bike" has its amount in its length; a lift's sets may stand one by one.
     let timed = part.duration_s.is_some() && part.format != Some(Format::ForTime);
-    let steady = piece && timed && works.iter().all(|work| work.dose.amount == Amount::Open);
+    // Minutes of each machine fill the length by themselves.
+    let by_minutes = |work: &&Work| work.dose.unit == Unit::Seconds;
+    let steady = piece
+        && timed
+        && (works.iter().all(|work| work.dose.amount == Amount::Open) || works.iter().all(by_minutes));
     let listed = lift && (!part.strength.reps.is_empty() || part.strength.sets.is_some());
     if let Some(work) = open.filter(|_| (piece || lift) && !steady && !listed) {
         let name = catalogue.name(&work.movement).to_lowercase();

@@ -492,7 +492,8 @@ impl Printer<'_> {
             let times = rounds.saturating_mul(stations().count() as u32);
             self.line(format!("{times} x {} AMRAP, {} rest between", clock_s(work), clock_s(rest)));
         } else {
-            self.line(format!("{rounds} rounds, {} on, {} off", clock_s(work), clock_s(rest)));
+            let rounds = if rounds == 1 { "1 round".to_owned() } else { format!("{rounds} rounds") };
+            self.line(format!("{rounds}, {} on, {} off", clock_s(work), clock_s(rest)));
         }
         let several = stations().any(|of| crate::works(of).len() > 1);
         for (n, of) in stations().enumerate() {

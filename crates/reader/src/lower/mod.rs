@@ -3,6 +3,7 @@
 //! `rewrites` brings what is written in different ways to one, `levels` and `items` give every item its movement and load, `groups` puts work together that repeats together,
 //! `kind` says what a part is for and how it is run, `piece` and `lift` make the trees of conditioning and of strength, `rests` says what a rest stands between.
 
+mod for_reps;
 mod groups;
 mod items;
 mod kind;
@@ -19,6 +20,7 @@ mod teams;
 
 use std::collections::BTreeSet;
 
+use self::for_reps::minutes_for_reps;
 pub(crate) use self::kind::counts_through;
 use self::levels::levels;
 use self::lists::{named_twice, sets_of_a_list, told_by_its_parts, topic_of_a_list};
@@ -284,12 +286,19 @@ impl<'c> Shaper<'c> {
             self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
         }
         steady_rounds(&mut facts, section);
+        if let Some(reps) = sets::empty_bar_on_the_way_up(&mut facts) {
+            let message =
+                format!("{reps} with the empty bar lead up to the sets with a share: they are none of them");
+            self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
+        }
+        sets::one_list_beside_another(&mut facts);
         for (line, column, message) in each_of_the_team(&mut facts) {
             self.assumptions.push(Assumption { line, column, message });
         }
         minutes_of_a_lift(&mut facts, self.catalogue);
         minutes_of_practice(&mut facts, section, self.catalogue);
         rest_by_ratio(&mut facts);
+        minutes_for_reps(&mut facts, self.catalogue);
         clocks_in_words(&mut facts);
         topic_of_a_list(&mut facts, self.catalogue);
         named_twice(&mut facts);

@@ -112,7 +112,15 @@ pub(super) fn rungs_in_numbers(facts: &mut Facts) {
 pub(super) fn rungs_one_by_one(facts: &mut Facts) {
     let open = facts.amrap.is_some() || facts.duration_s.is_some() && !facts.has_format();
     let items: Vec<&Item> = facts.items().collect();
-    let others = facts.steps.iter().any(|step| !matches!(step.what, StepKind::Item(_) | StepKind::Main));
+    // "Ascending by 3" may stand above them.
+    let told = |what: &StepKind| match what {
+        StepKind::Scheme { open, .. } => *open,
+        _ => None,
+    };
+    let others = facts
+        .steps
+        .iter()
+        .any(|s| !matches!(s.what, StepKind::Item(_) | StepKind::Main) && told(&s.what).is_none());
     if !open || facts.for_time || items.is_empty() || others {
         return;
     }
@@ -128,7 +136,8 @@ pub(super) fn rungs_one_by_one(facts: &mut Facts) {
     let Some(reps): Option<Vec<u32>> = rungs.iter().map(|rung| reps(rung)).collect() else { return };
     let [first, second, ..] = reps[..] else { return };
     let step = second.saturating_sub(first);
-    let rises = step > 0 && reps.windows(2).all(|pair| pair[0] + step == pair[1]);
+    let as_told = facts.steps.iter().filter_map(|s| told(&s.what)).all(|told| told == step);
+    let rises = step > 0 && as_told && reps.windows(2).all(|pair| pair[0] + step == pair[1]);
     // Two rungs are enough where the first is the step.
     if !rises || reps.len() < 3 && first != step {
         return;

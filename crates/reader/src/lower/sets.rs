@@ -2,7 +2,7 @@
 
 use lantern_session::{Amount, Format, Load, Part, PercentOf, Prescription, Work};
 
-use crate::facts::Facts;
+use crate::facts::{Facts, Step, StepKind};
 
 /// Most times that a list of sets is gone through.
 const MOST_TIMES_THROUGH: u32 = 10;
@@ -41,6 +41,57 @@ pub(super) fn gone_through(
     let falls = reps.windows(2).any(|pair| pair[0] >= pair[1]);
     let again = rounds.filter(|times| *times as usize != reps.len() || !falls);
     reps.repeat(again.unwrap_or(1).min(MOST_TIMES_THROUGH) as usize)
+}
+
+/// "1x5 @ 50%, 1x3 @ 60%, 3x5 @ 75%" beside another lift: one list of sets, each with its share.
+pub(super) fn one_list_beside_another(facts: &mut Facts) {
+    let beside =
+        facts.superset || facts.steps.iter().any(|step| matches!(step.what, StepKind::AfterEach { .. }));
+    let shares = &facts.strength.percent;
+    let others = facts.items().skip(1).all(|item| item.amount.is_some() && item.sets.is_none());
+    let Some(at) = facts.steps.iter().position(|step| matches!(step.what, StepKind::Item(_))) else { return };
+    let StepKind::Item(first) = &facts.steps[at].what else { return };
+    // The first of the sets may stand beside the name.
+    let beside_name = first.sets.zip(first.amount.map(|(reps, _)| reps as u32));
+    let lines = &facts.sets_reps;
+    if !first.is_bare() && beside_name != lines.first().copied() {
+        return;
+    }
+    let alone = facts.items().count() < 2;
+    if !beside || alone || !others || lines.len() < 2 || lines.len() != shares.len() || facts.sets.is_some() {
+        return;
+    }
+    let times = |sets: u32| sets.min(MOST_OF_A_LINE) as usize;
+    let reps = lines.iter().flat_map(|(sets, reps)| vec![*reps; times(*sets)]).collect();
+    let percent: Vec<[f64; 2]> =
+        lines.iter().zip(shares).flat_map(|((sets, _), share)| vec![*share; times(*sets)]).collect();
+    let list = Step { what: StepKind::Scheme { reps, open: None }, ..facts.steps[at].clone() };
+    if let StepKind::Item(first) = &mut facts.steps[at].what {
+        (first.sets, first.amount) = (None, None);
+        if !first.percent.is_empty() {
+            first.percent.clone_from(&percent);
+        }
+    }
+    facts.steps.insert(at + 1, Step { starts_line: false, ..list });
+    facts.strength.percent = percent;
+    facts.sets_reps.clear();
+}
+
+/// "1x10 with the empty bar, 1x5 @ 50%, 3x5 @ 75%": the first leads up to those with a share; says how many repetitions it has.
+pub(super) fn empty_bar_on_the_way_up(facts: &mut Facts) -> Option<u32> {
+    let (lines, shares) = (facts.sets_reps.len(), facts.strength.percent.len());
+    if !facts.empty_bar || shares == 0 {
+        return None;
+    }
+    let first = facts.steps.iter_mut().find_map(|step| match &mut step.what {
+        StepKind::Item(item) => Some(item),
+        _ => None,
+    });
+    let Some(first) = first.filter(|_| shares + 1 == lines && facts.sets_reps[0].0 == 1) else { return None };
+    (first.sets, first.amount) = (None, None);
+    let (_, reps) = facts.sets_reps.remove(0);
+    facts.empty_bar = false;
+    Some(reps)
 }
 
 /// Gives each set its share, where they are written for one wave of several, or by how many repetitions a set has.

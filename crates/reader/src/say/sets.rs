@@ -233,6 +233,10 @@ pub(super) fn sets(
             }
             _ => Vec::new(),
         },
+        "percent.finish.bare" => match c.number('n').filter(|share| (40.0..=110.0).contains(share)) {
+            Some(share) => vec![Say::Percent(vec![[share; 2]]), Say::ClimbsTo],
+            None => Vec::new(),
+        },
         // "Building to 80%" ends there.
         "percent.upto" => match c.value('p') {
             Some(Value::Percents(share)) if share.len() == 1 => {
@@ -264,6 +268,12 @@ pub(super) fn sets(
         "setsmax.short" => match (c.count('s'), c.number('n')) {
             (Some(sets), Some(left)) if (1..=20).contains(&sets) && left <= 5.0 => {
                 vec![Say::SetsMax(sets), Say::Rpe([10.0 - left; 2])]
+            }
+            _ => Vec::new(),
+        },
+        "setat.open.short" => match (c.value('p'), c.number('n')) {
+            (Some(Value::Percents(share)), Some(left)) if share.len() == 1 && left <= 5.0 => {
+                vec![Say::SetAt { reps: 0, percent: share[0] }, Say::Rpe([10.0 - left; 2])]
             }
             _ => Vec::new(),
         },

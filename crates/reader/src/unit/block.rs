@@ -70,6 +70,11 @@ pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) ->
                 let times = tokens[n].word() == Some("x") && tokens[n - 1].number().is_some();
                 times || tokens[n].is('@') || tokens[n].is('%')
             });
+            // "Row: 4 sets of 8" too.
+            let sets = rules.lexicon.class("set");
+            let counts = tokens.get(at + 1).is_some_and(|token| token.number().is_some())
+                && rules.lexicon.at(tokens, at + 2).iter().any(|(class, _)| Some(*class) == sets);
+            let prescribes = prescribes || counts;
             line.movements[0].iter().any(|name| name.end == at) && tokens.len() > at + 1 && !prescribes
         })
     };

@@ -42,15 +42,24 @@ impl Line<'_> {
         }
         // "twenty-one fifteen nine", as it is said.
         if self.tokens[at].word().is_some() {
-            let (mut reps, mut end) = (Vec::new(), at);
+            let (mut reps, mut end, mut behind) = (Vec::new(), at, at);
             while let Some((value, next)) = self.number(end).filter(|_| self.tokens[end].word().is_some()) {
                 reps.push(value as u32);
-                end = next;
+                // "nine, seven and five"
+                let sign = usize::from(self.is(next, ','));
+                let joined =
+                    sign + usize::from(self.tokens.get(next + sign).and_then(Token::word) == Some("and"));
+                let goes_on = self.tokens.get(next + joined).is_some_and(|token| token.word().is_some())
+                    && self.number(next + joined).is_some();
+                (end, behind) = (if goes_on { next + joined } else { next }, next);
+                if !goes_on {
+                    break;
+                }
             }
             let falls = reps.windows(2).all(|pair| pair[0] > pair[1])
                 || reps.windows(2).all(|pair| pair[0] < pair[1]);
             if reps.len() >= 3 && falls {
-                found.push((Value::List { reps, open: None }, end, 0.0));
+                found.push((Value::List { reps, open: None }, behind, 0.0));
             }
         }
         // "10 down to 1", "1 up to 10", "10 to 1"

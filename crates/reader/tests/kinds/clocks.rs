@@ -344,3 +344,42 @@ fn how_many_things_an_emom_has_is_no_part_of_its_clock() {
     let emom = part("EMOM 12 - 3 movements\n1. 12 cal row\n2. 10 push-ups\n3. 30 s plank");
     assert_eq!((&emom["format"], &emom["duration_s"]), (&json!("every"), &json!(720)), "{emom:#}");
 }
+
+#[test]
+fn minutes_for_repetitions_are_as_many_as_go_in() {
+    for text in [
+        "For reps:\n3 min wall balls\n3 min row for calories\n3 min burpees\n1 min rest between stations",
+        "3 min wall balls for reps\n1 min rest\n3 min row for calories\n1 min rest\n3 min burpees",
+    ] {
+        let told = plain(text);
+        assert!(told.contains("1 round, 3:00 on, 1:00 off\nwall ball\nrow\nburpee"), "{text}: {told}");
+    }
+    // Without them they are how long it takes.
+    let easy = plain("Warm-up\n3 min row\n3 min bike");
+    assert!(easy.contains("180 s row\n180 s bike"), "{easy}");
+}
+
+#[test]
+fn minutes_each_are_those_of_a_set() {
+    let told = plain(
+        "3 sets, 6 min each, 2 min rest:\n600 m run, then AMRAP in the time left of\n8 push press\n8 box jumps",
+    );
+    assert!(
+        told.contains("3 x 6:00 AMRAP, 2:00 rest between\nBuy-in: 600 m run\nthen\n8 push press"),
+        "{told}"
+    );
+}
+
+#[test]
+fn minutes_of_machines_that_fill_a_length_need_no_clock() {
+    let text = "30 min zone 2: 5 min bike / 5 min row / 5 min ski x 2";
+    let reading = lantern_reader::read(text, lantern_session::movement::Catalogue::standard());
+    assert!(reading.problems.is_empty(), "{:?}", reading.problems);
+}
+
+#[test]
+fn bouts_that_nothing_was_made_of_are_told() {
+    let text = "Rowing technique 10 min\n\nTest: 4 x 4 min @ rate 24, 2 min easy between";
+    let reading = lantern_reader::read(text, lantern_session::movement::Catalogue::standard());
+    assert!(reading.problems.iter().any(|problem| problem.line == 3), "{:?}", reading.problems);
+}

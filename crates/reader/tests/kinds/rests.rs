@@ -141,3 +141,11 @@ fn a_rest_for_both_is_that_of_each_lift_above() {
     assert_eq!(lifts.len(), 2, "{lifts:#?}");
     assert_eq!((&lifts[0]["rest_s"], &lifts[1]["rest_s"]), (&json!(120), &json!(120)), "{lifts:#?}");
 }
+
+#[test]
+fn weights_are_changed_in_a_rest() {
+    let told = plain(
+        "0-10 Find a heavy double front squat\n10-12 rest/change weights\n12-20 AMRAP: 8 front squats, 8 box jumps",
+    );
+    assert!(told.contains("rest 2:00 before the next part"), "{told}");
+}

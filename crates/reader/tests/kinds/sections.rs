@@ -195,3 +195,25 @@ fn a_team_above_several_windows_is_of_all_of_them() {
     let sizes: Vec<_> = day.iter().map(|part| part["team_size"].clone()).collect();
     assert_eq!(sizes, [json!(3), json!(3), json!(3)], "{day:#?}");
 }
+
+#[test]
+fn of_levels_that_are_written_out_the_first_is_the_piece() {
+    let told = plain(
+        "RX: 21-15-9 thruster 42.5/30 + pull up\nINT: 21-15-9 thruster 35/25 + jumping pull up\nBEG: 15-12-9 DB thruster 10/7 + ring row\nCap 10",
+    );
+    assert!(told.contains("21-15-9\nthruster, 42.5/30 kg\npull-up\ncap 10:00"), "{told}");
+    let below = plain(
+        "AMRAP 15\n5 strict handstand push-ups\n10 pistols\n\nLevel 2 = 5 box pike push-ups, 10 pistols to a box\nLevel 1 = 8 push-ups, 10 air squats",
+    );
+    assert!(below.contains("5 strict handstand push-up\n10 pistol\nscore"), "{below}");
+}
+
+#[test]
+fn lifts_with_their_sets_behind_a_colon_are_no_swaps() {
+    let told = plain(
+        "Bench: 5 sets of 5, 2 min between\nRow: 4 sets of 8 per arm w/ DB, 90s between\nDips: 3 sets to 1 short of failure",
+    );
+    for lift in ["bench press 5x5", "row each side 4x8\nrest 1:30", "bar dip 3 sets"] {
+        assert!(told.contains(lift), "{lift}: {told}");
+    }
+}

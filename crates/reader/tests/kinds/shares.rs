@@ -89,3 +89,62 @@ fn nobody_does_four_hundred_repetitions() {
     let part = part("Run\n5 x 400 @ mile pace, 90 sec rest");
     assert_eq!(part["totals"]["run"], json!({"amount": 2000, "unit": "metres"}));
 }
+
+#[test]
+fn a_complex_counted_behind_its_sets_has_its_share() {
+    for text in [
+        "Snatch pull + hang snatch: 6 x 2+1 @ 70%",
+        "Snatch pull + hang snatch: 6 sets of 2+1 @ 70%",
+        "Snatch pull + hang snatch\n6 x (2+1) @ 70%",
+    ] {
+        let told = plain(text);
+        assert!(told.contains("2 snatch pull + 1 hang snatch, 6 sets\n@ 70%"), "{text}: {told}");
+    }
+}
+
+#[test]
+fn the_last_of_a_list_may_be_open_or_end_short_of_failure() {
+    let open = plain("Deadlift\n60%x5, 70%x3, 80% x max");
+    assert!(open.contains("deadlift 5-3-max\n@ 60-70-80%\nlast set open"), "{open}");
+    let short = plain("Deadlift\n60%x5, 70%x3, 80% x AMRAP(-2)");
+    assert!(short.contains("deadlift 5-3-max\n@ 60-70-80%\nlast set open\nRPE 8"), "{short}");
+    let dips = plain("Bar dips: 3 sets to 1 short of failure");
+    assert!(dips.contains("bar dip 3 sets\nRPE 9"), "{dips}");
+}
+
+#[test]
+fn shares_that_rise_by_so_much_are_one_for_each_set() {
+    for text in [
+        "Back squat E2MOM x 7: 3 reps, start @ 60% + 5% every set until 85%, stay there",
+        "Back squat 7x3, start @ 60%, +5% each set until 85%",
+        "Back squat 7x3, start at 60% and add 5% each set until 85%",
+    ] {
+        assert!(plain(text).contains("@ 60-65-70-75-80-85%"), "{text}: {}", plain(text));
+    }
+    let said =
+        plain("Push press. Five sets of three. First set at seventy percent, last set at about eighty five.");
+    assert!(said.contains("push press 5x3\n@ 70-85%"), "{said}");
+}
+
+#[test]
+fn an_empty_bar_in_front_of_shares_leads_up_to_them() {
+    let told = plain("Strict press: 1x10 empty bar, 1x5 @ 50%, 1x3 @ 60%, then 3x5 @ 75%");
+    assert!(told.contains("strict press 5-3-5-5-5\n@ 50-60-75-75-75%"), "{told}");
+    let beside = plain(
+        "Strict press: 1x10 empty bar, 1x5 @ 50%, 1x3 @ 60%, then 3x5 @ 75%\nBetween sets: 8 dumbbell rows",
+    );
+    assert!(
+        beside.contains("Superset, 5 sets\nA1) strict press 5-3-5-5-5 @ 50-60-75-75-75%\nA2) 8 dumbbell row"),
+        "{beside}"
+    );
+    // Alone it is what is lifted.
+    assert!(plain("Strict press 3x10 with the empty bar").contains("empty bar"));
+}
+
+#[test]
+fn a_share_printed_on_a_clock_stands_there_once() {
+    let told = plain(
+        "EMOM 16\nodd: 3 power snatches, building from 60 to 80 percent every two rounds\neven: 10 sit-ups",
+    );
+    assert_eq!(told.matches("@ 60-80%").count(), 1, "{told}");
+}

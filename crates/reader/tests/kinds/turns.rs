@@ -261,3 +261,13 @@ fn bouts_that_are_told_together_are_rested_between() {
         assert_eq!(told, [(&four, &two), (&four, &two), (&four, &none)], "{head}");
     }
 }
+
+#[test]
+fn rungs_below_a_told_step_are_a_ladder() {
+    let told = plain(
+        "AMRAP 7 ascending by 3:\n3 thrusters 40/30\n3 lateral burpees\n6 thrusters\n6 lateral burpees...",
+    );
+    assert!(told.contains("3-6-9-...\nthruster, 40/30 kg\nlateral burpee over bar\n"), "{told}");
+    let said = plain("Nine, seven and five squat cleans and ring dips for time, cap nine minutes");
+    assert!(said.contains("9-7-5\nclean\nring dip\ncap 9:00"), "{said}");
+}
