@@ -337,7 +337,9 @@ pub(crate) fn coherence(
         if lifts_before > 0 && clocks == 0 && reading.says(|say| matches!(say, Say::CashOut)) {
             cost += of("part.cash_out_of_a_lift");
         }
-        if header && items > 0 {
+        // "A1 press 5-5-5", "A2 pull-ups 5-5-5": lists of what takes turns head nothing.
+        let in_turn_too = lettered > 1 && own_items > 0;
+        if header && items > 0 && !in_turn_too {
             if lifts_before > 0 {
                 cost += of("part.lift_then_rounds");
             } else if bought_in {

@@ -292,6 +292,7 @@ impl<'c> Shaper<'c> {
             self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
         }
         sets::one_list_beside_another(&mut facts);
+        sets::alike_sets_in_turn(&mut facts);
         for (line, column, message) in each_of_the_team(&mut facts) {
             self.assumptions.push(Assumption { line, column, message });
         }

@@ -1,7 +1,7 @@
 //! The same piece written in other ways, brought to one: bouts told in words, stations, bursts, schemes beside each other.
 
 use lantern_session::movement::{Catalogue, LoadKind, Movement, Unit};
-use lantern_session::{Load, LoadUnit, PartKind, RestAfter, Score};
+use lantern_session::{Load, LoadUnit, PartKind, Rest, RestAfter, Score};
 
 use super::LONGEST_PIECE_S;
 use crate::aims::Told;
@@ -176,6 +176,10 @@ pub(super) fn clocks_in_words(facts: &mut Facts) {
     } else if let (None, Some(work_s)) = (facts.on_off, facts.station_s) {
         let move_s = facts.station_move_s.or_else(|| take_rest_above(facts)).unwrap_or(0);
         facts.on_off = Some((None, work_s, move_s));
+        // "1 minute each of: ..., rest": the last of the stations is a rest as long as the others.
+        if facts.steps.last().is_some_and(|step| step.what == StepKind::RestOpen) && facts.rest.is_none() {
+            facts.rest = Some(Rest::of(work_s, RestAfter::Each));
+        }
     }
 }
 

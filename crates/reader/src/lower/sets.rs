@@ -6,6 +6,8 @@ use crate::facts::{Facts, Step, StepKind};
 
 /// Most times that a list of sets is gone through.
 const MOST_TIMES_THROUGH: u32 = 10;
+/// Most repetitions of a set of a lift that is not raced.
+const MOST_REPS_OF_A_LIFT: u32 = 12;
 /// Most sets of a line.
 const MOST_OF_A_LINE: u32 = 60;
 
@@ -75,6 +77,50 @@ pub(super) fn one_list_beside_another(facts: &mut Facts) {
     facts.steps.insert(at + 1, Step { starts_line: false, ..list });
     facts.strength.percent = percent;
     facts.sets_reps.clear();
+}
+
+/// "A1 push press 5-5-5-5", "A2 pull-ups 5-5-5-5": lists of sets that are all alike, of lifts that take turns, are so many sets.
+pub(super) fn alike_sets_in_turn(facts: &mut Facts) {
+    if !facts.has_lettered_pair() {
+        return;
+    }
+    let alike = |step: &Step| match &step.what {
+        StepKind::Scheme { reps, open: None } if reps.len() > 1 => {
+            reps.iter().all(|n| *n == reps[0]).then(|| (reps.len() as u32, reps[0]))
+        }
+        _ => None,
+    };
+    let length = |step: &Step| match &step.what {
+        StepKind::Scheme { reps, .. } => Some(reps.len()),
+        _ => None,
+    };
+    let lengths: Vec<usize> = facts.steps.iter().filter_map(length).collect();
+    // One of them may be a list of its own, set by set.
+    let own = lengths.len() - facts.steps.iter().filter_map(alike).count();
+    // "A1 press 5-4-3-2-1", "A2 5 pull-ups": nobody races through so few.
+    let few = |step: &Step| match &step.what {
+        StepKind::Scheme { reps, .. } => reps.iter().all(|n| *n <= MOST_REPS_OF_A_LIFT),
+        _ => true,
+    };
+    let beside = lengths.len() > 1 || facts.items().filter(|item| item.is_bare()).count() == 1;
+    let raced = facts.has_format() || !facts.steps.iter().all(few);
+    if own > 1 || lengths.is_empty() || !beside || raced || lengths.windows(2).any(|pair| pair[0] != pair[1])
+    {
+        return;
+    }
+    facts.superset = true;
+    for at in (1..facts.steps.len()).rev() {
+        let Some((sets, reps)) = alike(&facts.steps[at]) else { continue };
+        let StepKind::Item(item) = &mut facts.steps[at - 1].what else { continue };
+        if item.is_bare() {
+            item.amount = Some((f64::from(reps), None));
+            item.sets = Some(sets).filter(|_| own == 0);
+            facts.steps.remove(at);
+            if own == 0 {
+                facts.sets_reps.insert(0, (sets, reps));
+            }
+        }
+    }
 }
 
 /// "1x10 with the empty bar, 1x5 @ 50%, 3x5 @ 75%": the first leads up to those with a share; says how many repetitions it has.

@@ -204,8 +204,8 @@ impl Say {
                 _ => Vec::new(),
             },
             // "500 m on any machine": whichever is free.
-            "item.machine" => match dose(&c).filter(|_| has_dose_unit(&c)) {
-                Some(Self::Item(dose)) => MACHINES
+            "item.machine" | "item.machine.max" => match any_dose(says, &c) {
+                Some(dose) => MACHINES
                     .iter()
                     .enumerate()
                     .flat_map(|(n, machine)| {
@@ -215,7 +215,7 @@ impl Say {
                     })
                     .flatten()
                     .collect(),
-                _ => Vec::new(),
+                None => Vec::new(),
             },
             "percent.half" => match c.value('m') {
                 Some(Value::Movement { id, weighs: true, .. }) => {
@@ -416,6 +416,18 @@ fn lift_meant(id: &MovementId) -> MovementId {
 pub(super) fn of_a_lift(c: &Captures<'_>) -> Option<Say> {
     match c.value('m')? {
         Value::Movement { id, weighs: true, .. } => Some(Say::PercentOf(PercentOf::Lift(id.clone()))),
+        _ => None,
+    }
+}
+
+/// How much of whatever machine: so much, or as much as goes in.
+fn any_dose(says: &str, c: &Captures<'_>) -> Option<Item> {
+    if says == "item.machine.max" {
+        let unit = if c.has('u') { Unit::Calories } else { Unit::Metres };
+        return Some(Item { max: true, unit: Some(unit), ..Item::default() });
+    }
+    match dose(c).filter(|_| has_dose_unit(c))? {
+        Say::Item(dose) => Some(dose),
         _ => None,
     }
 }

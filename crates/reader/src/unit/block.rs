@@ -53,6 +53,9 @@ pub(super) fn level_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> H
     runs(lines, names)
 }
 
+/// Words that tell how heavy a lift gets.
+const HEAVY: [&str; 5] = ["heavy", "rm", "1rm", "build", "triple"];
+
 /// Lines below each other that each name a movement and offer something behind a colon or an arrow: what may be done instead.
 pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashMap<usize, u8> {
     let names = |tokens: &[Token]| -> bool {
@@ -74,7 +77,9 @@ pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) ->
             let sets = rules.lexicon.class("set");
             let counts = tokens.get(at + 1).is_some_and(|token| token.number().is_some())
                 && rules.lexicon.at(tokens, at + 2).iter().any(|(class, _)| Some(*class) == sets);
-            let prescribes = prescribes || counts;
+            // "Snatch: work to a heavy single"
+            let heavy = |token: &Token| token.word().is_some_and(|word| HEAVY.contains(&word));
+            let prescribes = prescribes || counts || tokens[at + 1..].iter().any(heavy);
             line.movements[0].iter().any(|name| name.end == at) && tokens.len() > at + 1 && !prescribes
         })
     };

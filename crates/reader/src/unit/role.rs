@@ -567,7 +567,9 @@ fn shares_of_effort(says: &mut [Said], catalogue: &Catalogue) {
         match &said.say {
             Say::Item(item) => {
                 let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
-                engine = movement.is_some_and(|movement| movement.is_engine());
+                // "6 x 400 m @ 90%", of whatever the day is about.
+                let far = matches!(item.unit, Some(Unit::Metres | Unit::Calories));
+                engine = movement.map_or(far && item.movement.is_none(), |movement| movement.is_engine());
             }
             Say::Percent(shares) if engine && shares.len() == 1 => {
                 said.say = Say::Intent(effort(shares[0]));

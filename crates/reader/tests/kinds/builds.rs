@@ -234,3 +234,19 @@ fn a_lift_above_its_minutes_and_bare_shares_is_that_lift() {
     let sets = part("Chin-ups 5 x submax");
     assert!(plain("Chin-ups 5 x submax").contains("5 rounds"), "{sets:#}");
 }
+
+#[test]
+fn what_is_added_to_another_day_is_no_weight() {
+    for text in ["Squats 5x5, same weight as Monday + 2.5 kg", "Squats 5x5 @ last week + 2.5 kg"] {
+        let told = plain(text);
+        assert!(told.contains("back squat 5x5") && !told.contains("2.5 kg"), "{text}: {told}");
+    }
+}
+
+#[test]
+fn lifts_that_get_heavy_behind_a_colon_are_no_swaps() {
+    let told =
+        plain("Snatch: work to a heavy single in 15 min\nClean & jerk: work to a heavy single in 15 min");
+    assert!(told.contains("snatch: build to a 1RM in 15:00"), "{told}");
+    assert!(told.contains("clean and jerk: build to a 1RM in 15:00"), "{told}");
+}

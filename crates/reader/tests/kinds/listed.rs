@@ -149,3 +149,34 @@ fn how_it_is_counted_is_no_work() {
     );
     assert_eq!(plain(text).matches("burpee").count(), 1, "{}", plain(text));
 }
+
+#[test]
+fn lists_of_lifts_that_take_turns_are_their_sets() {
+    let alike = plain("A1 push press 5-5-5-5 climbing\nA2 strict pull-ups 5-5-5-5\nrest 90s");
+    assert!(
+        alike.contains("Superset, 4 sets\nA1) 5 push press\nA2) 5 strict pull-up\nheavier each set"),
+        "{alike}"
+    );
+    for text in [
+        "A1. push press 5-4-3-2-1\nA2. strict pull-ups 5-5-5-5-5\nrest 90s",
+        "A1. push press 5-4-3-2-1\nA2. strict pull-ups 5 reps\nrest 90s",
+    ] {
+        let told = plain(text);
+        let pair = "Superset, 5 sets\nA1) push press 5-4-3-2-1\nA2) 5 strict pull-up\nrest 1:30";
+        assert!(told.contains(pair), "{text}: {told}");
+    }
+    let raced = plain("For time, cap 12\nA1. thrusters 21-15-9\nA2. pull-ups 21-15-9");
+    assert!(raced.contains("For time\n21-15-9\nthruster\npull-up"), "{raced}");
+}
+
+#[test]
+fn as_much_as_goes_in_on_whatever_machine_is_work() {
+    for text in ["AMRAP 6\ncals any machine", "AMRAP 6\nmax cals on any machine"] {
+        let told = plain(text);
+        assert!(
+            told.contains("max calories row") && told.contains("or bike; or ski machine"),
+            "{text}: {told}"
+        );
+    }
+    assert!(plain("AMRAP 6\nmax metres, machine of your choice").contains("max metres row"));
+}

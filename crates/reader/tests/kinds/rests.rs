@@ -149,3 +149,23 @@ fn weights_are_changed_in_a_rest() {
     );
     assert!(told.contains("rest 2:00 before the next part"), "{told}");
 }
+
+#[test]
+fn who_walks_between_runs_rests() {
+    let told = plain("6 x 400 m @ 90%, 2 min walk rest");
+    assert!(told.contains("6 rounds\n400 m run\nrest 2:00 between rounds\n90 % effort"), "{told}");
+}
+
+#[test]
+fn the_last_station_may_be_a_rest() {
+    for text in [
+        "5 rounds, 1 minute each of: row (cals), wall balls, box jumps, rest",
+        "5 rounds, 1 min at each:\nrow\nwall balls\nbox jumps\nrest",
+    ] {
+        let told = plain(text);
+        assert!(
+            told.contains("5 rounds, 1:00 on, 0:00 off\nrow\nwall ball\nbox jump\nrest 1:00 between rounds"),
+            "{text}: {told}"
+        );
+    }
+}
