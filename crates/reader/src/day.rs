@@ -6,7 +6,7 @@ mod seam;
 use lantern_session::movement::{Catalogue, Movement, MovementId, normal_words};
 use lantern_session::{Load, LoadUnit, PartKind, works};
 
-use self::above::{announced, listed, teams, tools_of_the_day};
+use self::above::{announced, listed, teams, tools_of_the_day, windows_of_one_amrap};
 use crate::facts::{Facts, Held, is_prescription};
 use crate::judge;
 use crate::label::Label;
@@ -118,7 +118,7 @@ impl<'u> Divider<'u> {
             .chain(beside)
             .next();
         let (mut clock, mut bouts_said) = (None, false);
-        let bouts = units
+        let mut bouts: Vec<Option<Option<u32>>> = units
             .iter()
             .map(|unit| {
                 for said in unit.readings.first().map_or(&[][..], |reading| &reading.says) {
@@ -132,6 +132,7 @@ impl<'u> Divider<'u> {
                 clock.filter(|_| listed || matches!(unit.label, Label::Bout(_)))
             })
             .collect();
+        windows_of_one_amrap(units, &mut bouts);
         let (announced, week) = announced(units);
         let teams = teams(units);
         Self {

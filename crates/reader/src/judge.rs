@@ -189,6 +189,7 @@ pub(crate) fn coherence(
                     | Say::UntilFailure
             ) || matches!(say, Say::Every { total_s: Some(_), .. })
         });
+        let raced_above = raced;
         raced |= for_time || reading.says(|say| matches!(say, Say::Amrap(_)));
         superset |= reading.says(|say| matches!(say, Say::SupersetWith));
         if reading.says(|say| matches!(say, Say::Superset)) {
@@ -270,6 +271,17 @@ pub(crate) fn coherence(
             && unit.starts_line
             && reading.says(|say| matches!(say, Say::Quality))
             && reading.says(|say| matches!(say, Say::Rounds(_) | Say::Length(_)));
+        // "Finish: 3 rounds of ..., not for time" is done without one from its first word.
+        let own_pace = !gentle
+            && !list
+            && items > 0
+            && own_items > 0
+            && unit.starts_line
+            && unit.readings[0].says(|say| matches!(say, Say::Quality))
+            && unit.readings[0].says(|say| matches!(say, Say::Rounds(_)));
+        if own_pace && !again {
+            cost += of("part.header_after_items");
+        }
         if header_after_items && own_items > 0 && !again {
             cost += of("part.header_after_items");
             header_after_items = false;
@@ -303,8 +315,11 @@ pub(crate) fn coherence(
             if clocks > 0 && items > 0 && own_items > 0 && lift {
                 cost += of("part.clock_then_lift");
             }
-            lifts += 1;
-            unprescribed = 0;
+            // Below a clock it is none of the sets of a lift.
+            if !(dose && raced_above && own_items > 0) {
+                lifts += 1;
+                unprescribed = 0;
+            }
         }
         // "2 rounds" of something, and then sets of its own of something else.
         let own_sets = reading.items().find_map(|item| item.sets);

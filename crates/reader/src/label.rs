@@ -247,7 +247,14 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
                 return None;
             }
             let closed = behind(end, &[':', '-', '.', ')', ',', '=', '*', '#', '|', '_']);
-            let framed = tokens.get(end).is_some_and(|token| token.is('('));
+            // "Part A 0-6 min: ..."
+            let clocked =
+                matches!(tokens.get(end).map(|token| &token.kind), Some(Kind::Number(_) | Kind::Clock(_)))
+                    && closes(tokens.get(end + 1), &['-'])
+                    && tokens
+                        .get(end + 3)
+                        .is_some_and(|token| token.is(':') || class(end + 3, "unit.min").is_some());
+            let framed = clocked || tokens.get(end).is_some_and(|token| token.is('('));
             if closed.is_some() || framed || end == tokens.len() {
                 return Some((Label::Part, closed.unwrap_or(end)));
             }

@@ -282,8 +282,8 @@ impl Printer<'_> {
                 }
             }
             Node::Work(work) => {
-                let text = work_text(work, self.catalogue);
-                self.line(text);
+                let share = lift::shares_text(&work.percent).map(|share| format!(" {share}"));
+                self.line(work_text(work, self.catalogue) + &share.unwrap_or_default());
             }
             Node::Rest { seconds: Some(seconds) } => self.line(format!("rest {}", clock_s(*seconds))),
             Node::Rest { seconds: None } => self.line("rest"),
@@ -530,8 +530,9 @@ impl Printer<'_> {
             self.line(format!("cap {}", clock_s(cap)));
         }
         let is_piece = matches!(part.kind, PartKind::Conditioning | PartKind::Home | PartKind::Skill);
-        // On a clock they stand among what is told of its sets.
-        let told = part.format == Some(Format::Every);
+        // On a clock they stand among what is told of its sets, and where each has its own beside the work.
+        let told = part.format == Some(Format::Every)
+            || crate::works(&part.tree).iter().any(|work| !work.percent.is_empty());
         if is_piece
             && !told
             && let Some(shares) = lift::shares_text(&part.strength.percent)
@@ -596,7 +597,13 @@ fn is_most(node: &Node) -> bool {
 }
 
 fn is_stations(node: &Node) -> bool {
-    matches!(node, Node::Seq { of } if of.iter().all(|n| matches!(n, Node::Within { .. } | Node::Rest { .. })) && of.iter().any(|n| matches!(n, Node::Within { .. })))
+    let Node::Seq { of } = node else { return false };
+    let lengths = |node: &Node| if let Node::Within { seconds, .. } = node { Some(*seconds) } else { None };
+    let mut windows = of.iter().filter_map(lengths);
+    let first = windows.next();
+    first.is_some()
+        && windows.all(|seconds| Some(seconds) == first)
+        && of.iter().all(|node| matches!(node, Node::Within { .. } | Node::Rest { .. }))
 }
 
 /// Seconds between marks, seconds to the first, and the work that cuts in.

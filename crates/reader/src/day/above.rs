@@ -53,6 +53,27 @@ pub(super) fn listed(units: &[Unit]) -> Vec<bool> {
     listed
 }
 
+/// "AMRAP in 3 parts", and below it a list for each stretch of the clock: every one of them is gone round as often as it goes.
+pub(super) fn windows_of_one_amrap(units: &[Unit], bouts: &mut [Option<Option<u32>>]) {
+    let window = |unit: &Unit| unit.readings[0].says(|say| matches!(say, Say::Window(_)));
+    let rests = |unit: &Unit| unit.readings[0].says(|say| matches!(say, Say::Rest { .. } | Say::RestOpen));
+    let heads = |unit: &Unit| {
+        let reading = &unit.readings[0];
+        reading.items().next().is_none() && reading.says(|say| matches!(say, Say::Amrap(None)))
+    };
+    for at in 1..units.len() {
+        if !heads(&units[at - 1]) || !window(&units[at]) {
+            continue;
+        }
+        let below = units[at..].iter().take_while(|unit| unit.heading.is_none() && !heads(unit));
+        let windows: Vec<usize> =
+            below.enumerate().filter(|(_, unit)| window(unit) && !rests(unit)).map(|(n, _)| at + n).collect();
+        if windows.len() > 1 {
+            windows.into_iter().for_each(|window| bouts[window] = Some(None));
+        }
+    }
+}
+
 /// "One bell throughout, 20/14 kg" above the first work: what everybody holds where nothing else is said.
 pub(super) fn tools_of_the_day(units: &[Unit]) -> Vec<Held> {
     let works = |unit: &&Unit| unit.heading.is_some() || unit.readings[0].items().next().is_some();

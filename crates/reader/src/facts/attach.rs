@@ -3,7 +3,7 @@
 use std::mem::discriminant;
 
 use lantern_session::movement::{Catalogue, LoadKind, Movement, Sides, Unit};
-use lantern_session::{Load, Sharing};
+use lantern_session::{Intent, Load, Sharing};
 
 use super::instead::is_kind_of;
 use super::{Held, Item, What};
@@ -38,8 +38,9 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
         left: &reading.numbers_left,
         strange: reading.unknown_words > 1,
     };
-    for (n, Said { say, column }) in reading.says.iter().enumerate() {
-        attach.take(say, *column, &reading.says[n + 1..]);
+    let says = effort_behind(&reading.says);
+    for (n, Said { say, column }) in says.iter().enumerate() {
+        attach.take(say, *column, &says[n + 1..]);
     }
     let chooses = reading.says.iter().any(|said| said.say == Say::ChooseOne);
     let mut found = attach.finish();
@@ -53,6 +54,23 @@ pub(crate) fn attach(reading: &Reading, catalogue: &Catalogue) -> Vec<(usize, Wh
         items.filter(|item| item.movement.is_some()).skip(1).for_each(|item| item.alternative = true);
     }
     found
+}
+
+/// "5 x 30 s all out row": the word for the effort between an amount and its work is told behind both.
+fn effort_behind(says: &[Said]) -> Vec<Said> {
+    let mut says = says.to_vec();
+    let amount = |say: &Say| match say {
+        Say::Item(item) => item.movement.is_none() && item.amount.is_some(),
+        say => matches!(say, Say::SetsLength(..)),
+    };
+    let named = |say: &Say| matches!(say, Say::Item(item) if item.movement.is_some() && !item.is_anchored());
+    for at in 1..says.len().saturating_sub(1) {
+        let effort = matches!(says[at].say, Say::Intent(Intent::Feel(_)));
+        if effort && amount(&says[at - 1].say) && named(&says[at + 1].say) {
+            says.swap(at, at + 1);
+        }
+    }
+    says
 }
 
 /// "Squat: 5 sets of 3 front squats": the sets are those of the lift that the name is short for.

@@ -162,7 +162,9 @@ impl Facts {
             Say::Length(seconds) if *seconds < SHORTEST_PART_S => {}
             // A stretch of the clock says more than the length of the whole clock above it.
             Say::Window(seconds) if !self.window => {
-                let of_the_clock = self.running_s.take().is_some();
+                // Above the work it is that of all windows.
+                let of_the_clock = self.running_s.take().is_some()
+                    || !self.has_items() && self.duration_s.is_some_and(|all| all > *seconds);
                 self.window = self.duration_s.is_none() || of_the_clock;
                 if self.window {
                     self.duration_s = Some(*seconds);

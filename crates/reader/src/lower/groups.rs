@@ -72,6 +72,12 @@ impl Shaper<'_> {
         let list_rounds = facts.sets.filter(|_| !matches!(kind, PartKind::Strength) && !own_sets);
         let scheme = facts.steps.iter().any(|step| matches!(step.what, StepKind::Scheme { open: None, .. }));
         let timed = facts.on_off.is_some() || facts.tabata;
+        // "15 cleans @ 60%", and below "10 cleans @ 70%": each has its own.
+        let shared: Vec<&Vec<[f64; 2]>> =
+            facts.items().map(|item| &item.percent).filter(|share| !share.is_empty()).collect();
+        let own_shares = kind == PartKind::Conditioning
+            && shared.iter().all(|share| share.len() == 1)
+            && shared.windows(2).any(|pair| pair[0] != pair[1]);
         for (n, step) in facts.steps.iter().enumerate() {
             let closed = grouped.groups.last().is_some_and(|group| group.closed);
             if closed && matches!(step.what, StepKind::Item(_)) {
@@ -89,6 +95,9 @@ impl Shaper<'_> {
                         } else if timed {
                             work.dose.amount = Amount::Max;
                         }
+                    }
+                    if own_shares {
+                        work.percent.clone_from(&item.percent);
                     }
                     let sets = item.sets.filter(|_| facts.sets.is_none() || own_sets);
                     let node = match sets {

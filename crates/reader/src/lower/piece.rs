@@ -263,7 +263,14 @@ impl Shaper<'_> {
                     format!("{n} intervals over {stations} stations: taken as those of all of them together"),
                 );
             }
-            let mut rounds = rounds.or(once_round.map(|n| n / stations)).or(times).unwrap_or(1);
+            // "8 min, 30 s on, 15 s off" above four things: as often round them as comes nearest.
+            let round_s = f64::from(stations * (work_s + rest_s).max(1));
+            let filled = part.duration_s.map(|all| (f64::from(all) / round_s).round() as u32);
+            let mut rounds = rounds
+                .or(once_round.map(|n| n / stations))
+                .or(times)
+                .or(filled.filter(|n| *n > 1))
+                .unwrap_or(1);
             part.rounds = Some(rounds);
             if facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_))) {
                 // Odd and even rounds take turns: two of them are one time through.

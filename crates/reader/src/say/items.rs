@@ -3,7 +3,7 @@
 use lantern_session::movement::Unit;
 
 use super::captures::Captures;
-use super::{Aim, Item, Say};
+use super::{Aim, Item, MACHINES, Say};
 use crate::values::Value;
 
 /// Longest time for which anybody holds or carries a weight, in seconds.
@@ -50,6 +50,10 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
         return None;
     }
     let Some(Value::Movement { id: movement, shorthand, weighs }) = c.value('m') else { return None };
+    // "20 s max effort bike" is ridden so long, as hard as it goes.
+    if says == "item.effort" && (movement.as_str() == "run" || MACHINES.contains(&movement.as_str())) {
+        return None;
+    }
     let (amount, unit) = match c.value('d') {
         Some(Value::Dose { first, second, range, unit }) => {
             ((*first > 0.0).then_some((*first, second.filter(|_| !range))), *unit)
@@ -79,7 +83,7 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
     {
         return None;
     }
-    let max = matches!(says, "item.max" | "item.maxbehind" | "item.timed");
+    let max = matches!(says, "item.max" | "item.maxbehind" | "item.timed" | "item.within" | "item.effort");
     let written = if c.has('u') { Some(counted_in) } else { unit };
     Some(Say::Item(Item {
         movement: Some(movement.clone()),
@@ -88,8 +92,8 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
         unit: written,
         max,
         window_s: match says {
-            "item.timed" => c.seconds('t').map(|(s, _)| s),
-            "item.window" => Some(c.seconds('t').filter(|(s, _)| *s <= LONGEST_STATION_S)?.0),
+            "item.timed" | "item.effort" => c.seconds('t').map(|(s, _)| s),
+            "item.window" | "item.within" => Some(c.seconds('t').filter(|(s, _)| *s <= LONGEST_STATION_S)?.0),
             _ => None,
         },
         sets: c.count('s'),

@@ -597,8 +597,8 @@ impl Say {
             }
             "max" => Self::Max,
             "item" | "item.guess" | "item.behind" | "item.sets" | "item.bare" | "item.max"
-            | "item.maxbehind" | "item.meanwhile" | "item.timed" | "item.window" | "item.side"
-            | "item.unitbehind" | "item.twice" | "item.comma" | "item.end" => {
+            | "item.maxbehind" | "item.meanwhile" | "item.timed" | "item.effort" | "item.within"
+            | "item.window" | "item.side" | "item.unitbehind" | "item.twice" | "item.comma" | "item.end" => {
                 // "40 KBS / 40 cal bike" is two kinds of work, and none of them foreign.
                 if says == "item.twice"
                     && line.movements.get(start + 1).is_some_and(|names| !names.is_empty())

@@ -383,3 +383,35 @@ fn bouts_that_nothing_was_made_of_are_told() {
     let reading = lantern_reader::read(text, lantern_session::movement::Catalogue::standard());
     assert!(reading.problems.iter().any(|problem| problem.line == 3), "{:?}", reading.problems);
 }
+
+#[test]
+fn an_amrap_of_several_windows_is_one_in_each() {
+    let told = plain(
+        "AMRAP in 3 parts\nPart A 0-6 min: 6 pull-ups, 12 push-ups\nRest 2 min\nPart B 8-14 min: 3 power cleans 80/55, 6 box jumps\nRest 2 min\nPart C 16-22 min: 100 m run, 10 KB swings",
+    );
+    assert_eq!(told.matches("AMRAP 6:00").count(), 3, "{told}");
+    assert_eq!(told.matches("rest 2:00 before the next part").count(), 2, "{told}");
+    // The length above is that of all of them.
+    let ten = plain(
+        "Metcon - 10 mins\nMin 0-5: 50 wall balls then max double-unders\nMin 5-10: 30 cal row then max burpees",
+    );
+    assert_eq!(ten.matches("AMRAP 5:00").count(), 2, "{ten}");
+}
+
+#[test]
+fn bouts_fill_the_length_that_stands_in_front() {
+    let told = plain("Core finisher: 8 min, 30 on 15 off - plank, hollow rocks, side plank L, side plank R");
+    assert!(told.contains("3 rounds, 0:30 on, 0:15 off"), "{told}");
+}
+
+#[test]
+fn as_hard_as_it_goes_is_counted_of_what_is_counted() {
+    let told = plain(
+        "5 rounds\n1 min max effort push-ups\n1 min rest\n45 s max strict handstand push-ups\n1 min rest",
+    );
+    assert!(told.contains("1:00 max push-up"), "{told}");
+    let behind = plain("Every 5 min x 4\n500/450 m row\n15 thrusters 35/25\nMax strict HSPU in 45 s");
+    assert!(behind.contains("0:45 max strict handstand push-up"), "{behind}");
+    let ridden = plain("8 x 20 sec all-out bike, 1:40 easy between each");
+    assert!(ridden.contains("8 rounds\n20 s bike\nrest 1:40"), "{ridden}");
+}

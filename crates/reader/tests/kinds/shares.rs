@@ -148,3 +148,16 @@ fn a_share_printed_on_a_clock_stands_there_once() {
     );
     assert_eq!(told.matches("@ 60-80%").count(), 1, "{told}");
 }
+
+#[test]
+fn bars_of_a_race_have_a_share_each() {
+    let told = plain(
+        "For Time:\n15 clean and jerks @60%\n1 mile run\n10 clean and jerks @70%\n800 m run\n5 clean and jerks @80%\n400 m run\nTime cap: 28:00",
+    );
+    assert!(
+        told.contains(
+            "15 clean and jerk @ 60%\n1609 m run\n10 clean and jerk @ 70%\n800 m run\n5 clean and jerk @ 80%\n400 m run\ncap 28:00"
+        ),
+        "{told}"
+    );
+}
