@@ -4,6 +4,7 @@
 //! trees; volume, pace and clock read them; [`text`] writes them down. Nothing here knows about members, readers, HTTP or SQL.
 
 mod check;
+mod every_few;
 pub mod movement;
 mod part;
 mod problem;

@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use super::every_few::EveryFew;
 use super::tree::{Amount, Node, Work};
 use crate::movement::{Catalogue, MovementId, Pattern, Unit};
 
@@ -53,6 +54,9 @@ pub fn works(tree: &Node) -> Vec<&Work> {
 }
 
 fn repeated(node: &Node) -> Option<&Node> {
+    if let Some(rounds) = EveryFew::of(node) {
+        return Some(rounds.round);
+    }
     match node {
         // A bout of an AMRAP is repeated itself, but its round is what repeats inside.
         Node::Rounds { of, .. } => match &**of {
