@@ -176,7 +176,11 @@ pub(crate) fn coherence(
         led_on = reading.items().next().is_none()
             && reading.says.last().is_some_and(|said| matches!(said.say, Say::Then));
         let fixed = reading.items().any(|item| item.is_anchored() && !item.max && item.window_s.is_none());
-        if ends && items > 0 && leads && fixed && unit.starts_line && own {
+        // So are sets of their own behind a race.
+        let counts_sets = reading.items().any(|item| item.sets.is_some_and(|sets| sets > 1))
+            || reading.says(|say| matches!(say, Say::Sets(2..) | Say::SetsLength(2.., _)));
+        let own_sets_behind = raced && counts_sets && own_items > 0 && !reading.says(is_clock);
+        if (ends && fixed || own_sets_behind) && items > 0 && leads && unit.starts_line && own {
             cost += of("part.then_after_end");
         }
         ends |= reading.says(|say| {

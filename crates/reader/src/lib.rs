@@ -556,7 +556,10 @@ fn begins_like_work(unit: &unit::Unit) -> bool {
 fn counts_unheard(unit: &unit::Unit, read: &unit::Reading) -> bool {
     let counts = |say: &say::Say| matches!(say, say::Say::Rounds(2..) | say::Say::Bouts { .. });
     let unheard = |other: &unit::Reading| other.role == Role::Aside && other.says(counts);
-    unit.starts_line && !read.says(counts) && unit.readings.iter().any(unheard)
+    let only_rests = |said: &unit::Said| {
+        matches!(said.say, say::Say::Rest { .. } | say::Say::RestOpen | say::Say::Intent(_) | say::Say::Each)
+    };
+    unit.starts_line && read.says.iter().all(only_rests) && unit.readings.iter().any(unheard)
 }
 
 /// The whole reading as JSON.

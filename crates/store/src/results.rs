@@ -3,8 +3,10 @@
 use std::collections::BTreeSet;
 
 use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
+use diesel::deserialize::{FromSql, FromSqlRow};
+use diesel::pg::{Pg, PgValue};
 use diesel::prelude::*;
-use diesel::sql_types::{BigInt, Bool, Date, Integer, Text};
+use diesel::sql_types::{BigInt, Bool, Date, Integer, Jsonb, Text};
 use diesel_async::RunQueryDsl;
 use lantern_core::book::{Entry, OnRecord};
 use lantern_core::gym::Gym;
@@ -55,6 +57,18 @@ pub struct StoredResult {
     pub undone: Option<(DateTime<Utc>, String)>,
 }
 
+/// An entry as it is kept, read at once: a page of a class reads some hundred.
+#[derive(Debug, FromSqlRow)]
+struct Kept(Result<Entry, serde_json::Error>);
+
+impl FromSql<Jsonb, Pg> for Kept {
+    fn from_sql(bytes: PgValue<'_>) -> diesel::deserialize::Result<Self> {
+        // The first byte is the version of the format; the rest is JSON.
+        let json = bytes.as_bytes().get(1..).unwrap_or_default();
+        Ok(Self(serde_json::from_slice(json)))
+    }
+}
+
 #[derive(Queryable, QueryableByName, Selectable)]
 #[diesel(table_name = results)]
 struct Row {
@@ -63,7 +77,7 @@ struct Row {
     starts: String,
     piece_id: PieceId,
     member_id: MemberId,
-    what: Value,
+    what: Kept,
     made_at: DateTime<Utc>,
     made_by: String,
     undone_at: Option<DateTime<Utc>>,
@@ -78,7 +92,7 @@ impl Row {
             starts: self.starts,
             piece: self.piece_id,
             member: self.member_id,
-            entry: serde_json::from_value(self.what).map_err(StoreError::unreadable("result"))?,
+            entry: self.what.0.map_err(StoreError::unreadable("result"))?,
             made: (self.made_at, self.made_by),
             undone: self.undone_at.map(|at| (at, self.undone_by.unwrap_or_default())),
         })
@@ -153,21 +167,22 @@ pub struct OfClass {
     pub otherwise: BTreeSet<ResultId>,
 }
 
-/// `t` are the parts of the day, `p` the last ones before that say the same, of which results of the class's people are.
-const OF_CLASS: &str = "
-(select r.*, t.place, true as word_for_word from pieces t
+const SAID: &str = "
+select r.*, t.place, true as word_for_word from pieces t
     join results r on r.gym_id = t.gym_id and r.piece_id = t.id
     where t.gym_id = $1 and t.day = $2 and t.place is not null and r.starts = $3
-    order by r.id desc limit 5000)
-union all
-(select r.*, t.place, p.fingerprint = t.fingerprint as word_for_word from pieces t
+    order by r.id desc limit 5000";
+
+/// `t` are the parts of the day, `p` the last ones before that say the same, of which results of the class's people are.
+const BEFORE: &str = "
+select r.*, t.place, p.fingerprint = t.fingerprint as word_for_word from pieces t
     cross join lateral (select p.gym_id, p.id, p.fingerprint from pieces p
         where p.gym_id = t.gym_id and p.shape = t.shape and p.day < $2 order by p.day desc limit 24) p
     join results r on r.gym_id = p.gym_id and r.piece_id = p.id and ($3 = '' or r.member_id = any (array(
         select b.member_id from classes c join bookings b on b.gym_id = c.gym_id and b.class_id = c.id
         where c.gym_id = $1 and c.day = $2 and to_char(c.starts, 'HH24:MI') = $3)))
     where t.gym_id = $1 and t.day = $2 and t.place is not null and r.undone_at is null
-    order by r.day desc, r.id desc limit 2000)";
+    order by r.day desc, r.id desc limit 2000";
 
 /// What somebody did of a part the last time that it was programmed.
 #[derive(Clone, Debug, PartialEq, Deserialize)]
@@ -193,22 +208,42 @@ pub async fn of_class(
     day: NaiveDate,
     starts: Option<NaiveTime>,
 ) -> Result<OfClass, StoreError> {
-    let rows: Vec<OfPart> = diesel::sql_query(OF_CLASS)
-        .bind::<BigInt, _>(scope.gym.0)
-        .bind::<Date, _>(day)
-        .bind::<Text, _>(key(starts))
-        .load(scope.connection())
-        .await?;
-    let mut found = OfClass::default();
-    for OfPart { said, place, word_for_word } in rows {
+    let mut found = OfClass { said: said(scope, day, starts).await?, ..OfClass::default() };
+    let mut before = Vec::new();
+    for OfPart { said, place, word_for_word } in of_parts(scope, BEFORE, (day, starts)).await? {
         if !word_for_word {
             found.otherwise.insert(said.id);
         }
-        let of = if said.day == day { &mut found.said } else { &mut found.before };
-        of.push((place.unsigned_abs() as usize, said.stored()?));
+        before.push((place.unsigned_abs() as usize, said.stored()?));
     }
-    found.before = standing(std::mem::take(&mut found.before));
+    found.before = standing(before);
     Ok(found)
+}
+
+/// What was said about a class, newest first, by the places of its parts in the text; what was taken back among it.
+///
+/// # Errors
+/// When the database is away, or a row cannot be read.
+pub async fn said(
+    scope: &mut GymScope,
+    day: NaiveDate,
+    starts: Option<NaiveTime>,
+) -> Result<Vec<(usize, StoredResult)>, StoreError> {
+    let rows = of_parts(scope, SAID, (day, starts)).await?;
+    rows.into_iter().map(|row| Ok((row.place.unsigned_abs() as usize, row.said.stored()?))).collect()
+}
+
+/// Results of the parts of a class, as a query finds them.
+async fn of_parts(
+    scope: &mut GymScope,
+    query: &str,
+    (day, starts): (NaiveDate, Option<NaiveTime>),
+) -> Result<Vec<OfPart>, StoreError> {
+    let found = diesel::sql_query(query)
+        .bind::<BigInt, _>(scope.gym.0)
+        .bind::<Date, _>(day)
+        .bind::<Text, _>(key(starts));
+    Ok(found.load(scope.connection()).await?)
 }
 
 /// A class as results name it; empty for the whole gym.

@@ -247,14 +247,15 @@ impl Shaper<'_> {
                         // Between two pieces, in a paragraph of its own.
                         None if closes && step.apart && facts.leads_on => self.rest_after_s = Some(*seconds),
                         // "3 x 5:00 on, 2:00 off", and below it "rest 6:00": between bouts and rounds is rested otherwise.
+                        // So is it where the rest between rounds goes by the work.
                         None if closes
                             && step.starts_line
-                            && facts
-                                .on_off
-                                .map(|(_, _, off_s)| off_s)
-                                .or(current.rest_s)
-                                .is_some_and(|between_s| (1..*seconds).contains(&between_s))
-                            || closes && step.starts_line && facts.rest_share.is_some() =>
+                            && (facts.rest_share.is_some()
+                                || facts
+                                    .on_off
+                                    .map(|(_, _, off_s)| off_s)
+                                    .or(current.rest_s)
+                                    .is_some_and(|between_s| (1..*seconds).contains(&between_s))) =>
                         {
                             self.rest_after_s = Some(*seconds);
                         }

@@ -133,7 +133,7 @@ pub(super) fn empty_bar_on_the_way_up(facts: &mut Facts) -> Option<u32> {
         StepKind::Item(item) => Some(item),
         _ => None,
     });
-    let Some(first) = first.filter(|_| shares + 1 == lines && facts.sets_reps[0].0 == 1) else { return None };
+    let first = first.filter(|_| shares + 1 == lines && facts.sets_reps[0].0 == 1)?;
     (first.sets, first.amount) = (None, None);
     let (_, reps) = facts.sets_reps.remove(0);
     facts.empty_bar = false;

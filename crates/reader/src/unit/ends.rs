@@ -107,7 +107,10 @@ fn is_lettered(tokens: &[Token], n: usize, label: Label) -> bool {
     let at = |n: usize| {
         let letter = tokens.get(n).and_then(Token::word).filter(|word| word.len() == 1)?.chars().next()?;
         let number = tokens.get(n + 1).filter(|number| !number.spaced).and_then(Token::number)?;
+        // "Go A1 to A2" names them.
+        let between = matches!(tokens.get(n + 2).and_then(Token::word), Some("to" | "and" | "then" | "or"));
         let work = tokens.get(n + 2).is_some_and(|token| token.spaced || token.is(':') || token.is(')'));
+        let work = work && !between;
         (work && ('a'..='d').contains(&letter) && tokens[n].spaced).then_some((letter, number as u32))
     };
     let Some((letter, number)) = at(n) else { return false };

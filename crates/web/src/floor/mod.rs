@@ -15,7 +15,7 @@ use actix_web::{HttpRequest, HttpResponse, Responder, get, post, web};
 use actix_web_lab::sse;
 use askama::Template;
 use lantern_core::running::{Course, Event, Happened, PhaseId, Timeline, timeline};
-use lantern_store::results::{self, OfClass};
+use lantern_store::results;
 use lantern_store::{GymId, ResultId, gyms, lifts, removals, running};
 use serde::Deserialize;
 use tokio::sync::mpsc;
@@ -87,7 +87,7 @@ pub(crate) async fn class_shown(
 ) -> Result<Option<Arc<str>>, AppError> {
     let mut rows = house.look().await?;
     let events = running::of_class(&mut rows, (slot.day, slot.starts)).await?;
-    let OfClass { said, .. } = results::of_class(&mut rows, slot.day, slot.starts).await?;
+    let said = results::said(&mut rows, slot.day, slot.starts).await?;
     let sets = lifts::entered_on(&mut rows, slot.day).await?;
     drop(rows);
     let made_ms = house.state.beat.now_ms();

@@ -143,18 +143,17 @@ fn called(piece: &PiecePlan, catalogue: &Catalogue) -> String {
 
 impl PieceView {
     fn of(planned: &Planned, piece: &PiecePlan, found: &Found) -> Self {
-        let of_piece = |all: &[(usize, StoredResult)]| -> Vec<(usize, StoredResult)> {
-            all.iter().filter(|(part, _)| *part == piece.part).cloned().collect()
-        };
-        let before = of_piece(&found.results.before);
-        Self::new(planned, piece, &of_piece(&found.results.said), (&before, &found.results.otherwise))
+        let of_piece = |(part, _): &&(usize, StoredResult)| *part == piece.part;
+        let said: Vec<_> = found.results.said.iter().filter(of_piece).cloned().collect();
+        let before = found.results.before.iter().filter(of_piece).map(|(_, result)| result);
+        Self::new(planned, piece, &said, (&before.collect::<Vec<_>>(), &found.results.otherwise))
     }
 
     fn new(
         planned: &Planned,
         piece: &PiecePlan,
         said: &[(usize, StoredResult)],
-        (before, otherwise): (&[(usize, StoredResult)], &BTreeSet<ResultId>),
+        (before, otherwise): (&[&StoredResult], &BTreeSet<ResultId>),
     ) -> Self {
         let stands = standing(said.to_vec());
         let mut beyond = Vec::new();
@@ -167,7 +166,7 @@ impl PieceView {
             let theirs: Vec<&StoredResult> =
                 said.iter().map(|(_, result)| result).filter(|result| result.member == *id).collect();
             let last: Vec<&StoredResult> =
-                before.iter().map(|(_, result)| result).filter(|result| result.member == *id).collect();
+                before.iter().copied().filter(|result| result.member == *id).collect();
             let result = stands.iter().map(|(_, result)| result).find(|result| result.member == *id);
             if let Some(result) = result {
                 let side = result.entry.beside().map(|beside| beside.side);
