@@ -41,7 +41,7 @@ impl<'n> EveryFew<'n> {
             Some(_) => return None,
         };
         let plain = |node: &Node| matches!(node, Node::Work(_) | Node::Rest { seconds: Some(_) });
-        let times = turns.map(|turns| turns * few + left);
+        let times = turns.map(|turns| turns.saturating_mul(*few).saturating_add(left));
         let whole = *few > 1 && left < *few && !work.is_empty() && work.iter().all(plain);
         whole.then_some(Self { times, few: *few, round, work, rest_s: *rest_s })
     }

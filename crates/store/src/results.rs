@@ -167,6 +167,7 @@ pub struct OfClass {
     pub otherwise: BTreeSet<ResultId>,
 }
 
+/// `t` are the parts of the day.
 const SAID: &str = "
 select r.*, t.place, true as word_for_word from pieces t
     join results r on r.gym_id = t.gym_id and r.piece_id = t.id
@@ -208,13 +209,15 @@ pub async fn of_class(
     day: NaiveDate,
     starts: Option<NaiveTime>,
 ) -> Result<OfClass, StoreError> {
-    let mut found = OfClass { said: said(scope, day, starts).await?, ..OfClass::default() };
-    let mut before = Vec::new();
-    for OfPart { said, place, word_for_word } in of_parts(scope, BEFORE, (day, starts)).await? {
+    // In one question: a page of a day asks a few times at most.
+    let (mut found, mut before) = (OfClass::default(), Vec::new());
+    let both = format!("({SAID}) union all ({BEFORE})");
+    for OfPart { said, place, word_for_word } in of_parts(scope, &both, (day, starts)).await? {
         if !word_for_word {
             found.otherwise.insert(said.id);
         }
-        before.push((place.unsigned_abs() as usize, said.stored()?));
+        let of = if said.day == day { &mut found.said } else { &mut before };
+        of.push((place.unsigned_abs() as usize, said.stored()?));
     }
     found.before = standing(before);
     Ok(found)

@@ -3,7 +3,7 @@
 use super::{LONG_REST_S, Shaper};
 use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
-use lantern_session::{Amount, Node, PartKind, RestAfter};
+use lantern_session::{Amount, Node, PartKind, Problem, RestAfter};
 
 /// Work that repeats together, in the order in which it is done.
 #[derive(Default)]
@@ -418,6 +418,18 @@ impl Shaper<'_> {
                 .and_then(|group| group.nodes.pop())
         {
             grouped.interrupt = Some((every_s, every_s, vec![last]));
+        }
+        // Rungs are not gone through in fews, and a clock has no rounds that are counted.
+        let counted = |group: &Group| match group.repeats[..] {
+            [Repeat::Rounds(times)] => group.every_few.as_ref().is_none_or(|(few, _)| times >= *few),
+            _ => facts.amrap.is_some() && group.repeats.is_empty(),
+        };
+        let few = |step: &Step| matches!(step.what, StepKind::EveryRounds(_));
+        if let Some(step) = facts.steps.iter().find(|step| few(step))
+            && grouped.groups.iter().any(|group| group.every_few.is_some() && !counted(group))
+        {
+            let message = "work after every few of them: taken as done after each, since they are no rounds that are counted";
+            self.mentions.push(Problem::warning(step.line, step.column, message.to_owned()));
         }
         grouped.groups.retain(|group| !group.nodes.is_empty() || !group.after_each.is_empty());
         if let Some(rounds) = list_rounds {

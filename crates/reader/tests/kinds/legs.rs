@@ -62,6 +62,13 @@ fn work_after_every_few_rounds_is_done_as_often_as_that() {
         open.contains("AMRAP 20:00\n10 pull-up\n15 air squat\nafter every 3 rounds: 200 m run"),
         "{open}"
     );
+    for text in [
+        "AMRAP 12\n2-4-6-...\nthrusters\npull-ups\n200 m run after every 2 rungs",
+        "For time\n21-18-15-12\nthrusters\npull-ups\n200 m run after every 2 rungs",
+    ] {
+        let told = read(text, Catalogue::standard()).problems;
+        assert!(told.iter().any(|problem| problem.line == 5), "{text}: {told:?}");
+    }
     let rest = plain("For time\n6 rounds\n10 pull-ups\n20 squats\nRest 1 min after every 2 rounds");
     assert!(rest.contains("after every 2 rounds: rest 1:00"), "{rest}");
     // More weight, or another partner, is no work.
