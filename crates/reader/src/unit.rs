@@ -533,7 +533,7 @@ fn line_units(
         at = end;
         // The sign that ends the sentence.
         while at < all.len() && matches!(all[at].kind, Kind::Sign('.' | '!' | '?' | ';' | '|')) {
-            (spoken, after_stop) = (false, !first);
+            (spoken, after_stop) = (false, true);
             at += 1;
         }
         if all.get(at).is_some_and(|token| token.is('/'))

@@ -165,9 +165,9 @@ fn check_gaps(report: &mut Report<'_>, catalogue: &Catalogue) {
     let timed = part.duration_s.is_some() && part.format != Some(Format::ForTime);
     // Minutes of each machine fill the length by themselves.
     let by_minutes = |work: &&Work| work.dose.unit == Unit::Seconds;
-    let steady = piece
-        && timed
-        && (works.iter().all(|work| work.dose.amount == Amount::Open) || works.iter().all(by_minutes));
+    let minutes_s: f64 = totals(&part.tree).iter().map(|total| total.amount).sum();
+    let fills = || works.iter().all(by_minutes) && part.duration_s.map(f64::from) == Some(minutes_s);
+    let steady = piece && timed && (works.iter().all(|work| work.dose.amount == Amount::Open) || fills());
     let listed = lift && (!part.strength.reps.is_empty() || part.strength.sets.is_some());
     if let Some(work) = open.filter(|_| (piece || lift) && !steady && !listed) {
         let name = catalogue.name(&work.movement).to_lowercase();

@@ -428,7 +428,7 @@ impl Shaper<'_> {
         if let Some(step) = facts.steps.iter().find(|step| few(step))
             && grouped.groups.iter().any(|group| group.every_few.is_some() && !counted(group))
         {
-            let message = "work after every few of them: taken as done after each, since they are no rounds that are counted";
+            let message = "read as done after each one: only rounds with a number can have work after every few of them";
             self.mentions.push(Problem::warning(step.line, step.column, message.to_owned()));
         }
         grouped.groups.retain(|group| !group.nodes.is_empty() || !group.after_each.is_empty());

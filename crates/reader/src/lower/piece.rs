@@ -9,6 +9,7 @@ use crate::label::Label;
 use lantern_session::Assumption;
 use lantern_session::movement::{MovementId, Unit};
 use lantern_session::text::LONGEST_TURN_S;
+use lantern_session::units::clock_s;
 use lantern_session::{Amount, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work, works};
 
 /// The tree of a piece that is scored in repetitions, with what does not count marked: of a named movement all others; where as much as
@@ -263,13 +264,9 @@ impl Shaper<'_> {
                     format!("{n} intervals over {stations} stations: taken as those of all of them together"),
                 );
             }
-            // "8 min, 30 s on, 15 s off" above four things: as often round them as comes nearest.
-            let round_s = f64::from(stations * (work_s + rest_s).max(1));
-            let filled = part.duration_s.map(|all| (f64::from(all) / round_s).round() as u32);
-            let mut rounds = rounds
-                .or(once_round.map(|n| n / stations))
-                .or(times)
-                .or(filled.filter(|n| *n > 1))
+            let told = rounds.or(once_round.map(|n| n / stations)).or(times);
+            let mut rounds = told
+                .or_else(|| self.times_round(facts, part.duration_s?, (stations, work_s + rest_s)))
                 .unwrap_or(1);
             part.rounds = Some(rounds);
             if facts.steps.iter().any(|step| matches!(step.label, Label::Odd(_))) {
@@ -473,6 +470,21 @@ impl Shaper<'_> {
     }
 
     /// Something of the clock that is taken for granted, told on the first line of the part.
+    /// "8 min, 30 s on, 15 s off" above four things: as often round them as comes nearest to the length, a guess where it is not it.
+    fn times_round(&mut self, facts: &Facts, all_s: u32, (stations, interval_s): (u32, u32)) -> Option<u32> {
+        let round_s = all_together(1, stations, interval_s).max(1);
+        let times = f64::from(all_s) / f64::from(round_s);
+        let nearest = times.round() as u32;
+        if nearest < 2 {
+            return None;
+        }
+        if !all_s.is_multiple_of(round_s) {
+            let (all, round) = (clock_s(all_s), clock_s(round_s));
+            self.guess(facts, format!("{all} are {times:.1} times round {stations} stations of {round} together: taken as {nearest}"));
+        }
+        Some(nearest)
+    }
+
     fn guess(&mut self, facts: &Facts, message: String) {
         self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
     }

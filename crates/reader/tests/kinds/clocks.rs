@@ -375,6 +375,10 @@ fn minutes_of_machines_that_fill_a_length_need_no_clock() {
     let text = "30 min zone 2: 5 min bike / 5 min row / 5 min ski x 2";
     let reading = lantern_reader::read(text, lantern_session::movement::Catalogue::standard());
     assert!(reading.problems.is_empty(), "{:?}", reading.problems);
+    // Once through is a third of the length: nobody says what comes then.
+    let text = "30 min: 5 min bike, 5 min row";
+    let reading = lantern_reader::read(text, lantern_session::movement::Catalogue::standard());
+    assert!(!reading.problems.is_empty(), "{:?}", reading.session);
 }
 
 #[test]
@@ -402,6 +406,12 @@ fn an_amrap_of_several_windows_is_one_in_each() {
 fn bouts_fill_the_length_that_stands_in_front() {
     let told = plain("Core finisher: 8 min, 30 on 15 off - plank, hollow rocks, side plank L, side plank R");
     assert!(told.contains("3 rounds, 0:30 on, 0:15 off"), "{told}");
+    let guesses = |text: &str| {
+        let reading = lantern_reader::read(text, lantern_session::movement::Catalogue::standard());
+        reading.assumptions.iter().filter(|guess| guess.message.contains("times round")).count()
+    };
+    assert_eq!(guesses("Core: 8 min, 30 on 15 off - plank, hollow rocks, side plank L, side plank R"), 1);
+    assert_eq!(guesses("Core: 9 min, 30 on 15 off - plank, hollow rocks, side plank L, side plank R"), 0);
 }
 
 #[test]
