@@ -1,5 +1,6 @@
 //! Groups: work that repeats together, and what cuts into it.
 
+use super::every_few::{every_few, in_fews};
 use super::{LONG_REST_S, Shaper};
 use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
@@ -494,15 +495,6 @@ fn comes_out(before: &[Step], step: &Step) -> bool {
         && inside.all(|s| s.line > before[header].line && s.indent > step.indent)
 }
 
-/// After how many rounds it comes, and nothing yet of what.
-fn every_few(facts: &Facts) -> (u32, Vec<Node>) {
-    let few = facts.steps.iter().find_map(|step| match step.what {
-        StepKind::EveryRounds(few) => Some(few),
-        _ => None,
-    });
-    (few.unwrap_or(1), Vec::new())
-}
-
 /// Whether "then" stands right before it on its line.
 fn led(before: &[Step], step: &Step) -> bool {
     before.last().is_some_and(|last| last.what == StepKind::Then && last.line == step.line)
@@ -570,15 +562,6 @@ impl Group {
         }
         node
     }
-}
-
-/// Rounds with work after every few of them: whole turns of rounds and work, and the rounds that are left.
-fn in_fews(times: u32, few: u32, round: Vec<Node>, work: Vec<Node>, rest_s: Option<u32>) -> Node {
-    let rounds = |times| Node::Rounds { times: Some(times), rest_s, of: Box::new(Node::seq(round.clone())) };
-    let turn = Node::seq([vec![rounds(few)], work].concat());
-    let turns = Node::Rounds { times: Some(times / few), rest_s: None, of: Box::new(turn) };
-    let left = (!times.is_multiple_of(few)).then(|| rounds(times % few));
-    Node::seq([Some(turns), left].into_iter().flatten().collect())
 }
 
 pub(super) fn wrap(grouped: Grouped, join: fn(Vec<Node>) -> Node) -> Node {

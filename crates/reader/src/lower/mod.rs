@@ -3,6 +3,7 @@
 //! `rewrites` brings what is written in different ways to one, `levels` and `items` give every item its movement and load, `groups` puts work together that repeats together,
 //! `kind` says what a part is for and how it is run, `piece` and `lift` make the trees of conditioning and of strength, `rests` says what a rest stands between.
 
+mod every_few;
 mod for_reps;
 mod groups;
 mod items;
