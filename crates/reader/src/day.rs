@@ -7,6 +7,7 @@ use lantern_session::movement::{Catalogue, Movement, MovementId, normal_words};
 use lantern_session::{Load, LoadUnit, PartKind, works};
 
 use self::above::{announced, listed, teams, tools_of_the_day, windows_of_one_amrap};
+use crate::accounts::unheard;
 use crate::facts::{Facts, Held, is_prescription};
 use crate::judge;
 use crate::label::Label;
@@ -284,7 +285,11 @@ impl<'u> Divider<'u> {
             let lettered = matches!(next.label, Label::Letter(_, None) | Label::Part);
             next.blank_before && (next.heading.is_some() || lettered || next.readings[0].says(is_clock))
         });
-        let lowered = lower(facts, self.sections[from], self.catalogue, self.unit_of_weight);
+        let mut lowered = lower(facts, self.sections[from], self.catalogue, self.unit_of_weight);
+        lowered.unheard = lowered.part.as_ref().map_or(0, |part| {
+            let units = self.units[from..to].iter().zip(chosen);
+            unheard(units.map(|(unit, n)| (unit, &unit.readings[*n])), part, None).len()
+        });
         let next = self.units.get(to).filter(|next| next.heading.is_none());
         let empty = lowered.part.as_ref().is_none_or(|part| works(&part.tree).is_empty());
         // A heading stands over what follows; one that says how long may stand for itself above an empty line.

@@ -320,7 +320,9 @@ pub(crate) fn coherence(
                 cost += of("part.clock_then_lift");
             }
             // Below a clock it is none of the sets of a lift.
-            if !(dose && raced_above && own_items > 0) {
+            // Nor is what has the even minutes a lift behind the one of the odd ones.
+            let in_turn = lifts > 0 && matches!(unit.label, Label::Odd(_) | Label::Minute(_));
+            if !(dose && raced_above && own_items > 0) && !in_turn {
                 lifts += 1;
                 unprescribed = 0;
             }
@@ -482,7 +484,9 @@ pub(crate) fn plausibility(lowered: &Lowered, catalogue: &Catalogue, weights: &W
             (false, false) => 0.0,
         };
     };
-    let mut cost = lowered.errors as f64 * of("part.error") + lowered.lost as f64 * of("part.lost");
+    let mut cost = lowered.errors as f64 * of("part.error")
+        + lowered.lost as f64 * of("part.lost")
+        + lowered.unheard as f64 * of("part.unheard");
     if part.format.is_none() && part.kind == PartKind::Conditioning && part.duration_s.is_none() {
         cost += of("part.no_format");
     }

@@ -13,6 +13,7 @@
 //! assert!(reading.problems.is_empty());
 //! ```
 
+mod accounts;
 mod aims;
 pub mod complete;
 pub mod corrections;
@@ -267,6 +268,7 @@ fn assemble<'u>(
     let (units, catalogue) = (divider.units, divider.catalogue);
     let mut taken: Vec<(&'u unit::Unit, &'u unit::Reading)> = Vec::new();
     let mut aims = Vec::new();
+    let mut accounts = Vec::new();
     for segment in best.segments {
         let made = segment.lowered.part.is_some();
         for (n, at) in segment.units.clone().enumerate() {
@@ -372,6 +374,12 @@ fn assemble<'u>(
             if let (Some(first), Some(last)) = (lines.first(), lines.last()) {
                 part.lines = (first.0, last.1);
             }
+            let said = segment.units.clone().enumerate().map(|(n, at)| {
+                let unit = &units[at];
+                (unit, &unit.readings[segment.chosen[n]])
+            });
+            let said = said.filter(|(_, read)| matches!(read.role, Role::Work | Role::Aside));
+            accounts.push((reading.session.parts.len(), said.collect::<Vec<_>>()));
             reading.session.parts.push(part);
         }
     }
@@ -399,6 +407,16 @@ fn assemble<'u>(
     let lift = reading.session.parts.iter_mut().find(|part| part.kind == PartKind::Strength);
     if let Some(lift) = lift {
         lift.strength.week = lift.strength.week.or(divider.week());
+    }
+    for (n, said) in accounts {
+        let parts = &reading.session.parts;
+        for (line, column) in accounts::unheard(said.into_iter(), &parts[n], Some(parts)) {
+            if !reading.problems.iter().any(|problem| problem.line == line) {
+                let message =
+                    "a number here was read and is in nothing that is done: is the line read as it is meant?";
+                reading.problems.push(Problem::warning(line, column, message.to_owned()));
+            }
+        }
     }
     taken
 }

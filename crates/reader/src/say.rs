@@ -11,9 +11,10 @@ pub(crate) use phrase::effort;
 
 use lantern_session::movement::{MovementId, Unit};
 use lantern_session::{Intent, Jump, Load, LoadUnit, PartKind, PercentOf, RestAfter, Score, Sharing};
+use serde::Serialize;
 
 /// What a phrase says about the session.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq, Serialize)]
 #[expect(missing_docs, reason = "the rows of data/grammar.csv say what each is, with an example")]
 pub enum Say {
     Withdraw,
@@ -264,7 +265,7 @@ impl Say {
 }
 
 /// Which piece of the day an aim is of.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
 pub enum Place {
     /// The next one that can have it, or else the last before.
     Next,
@@ -277,7 +278,7 @@ pub enum Place {
 }
 
 /// What a target counts.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
 #[expect(missing_docs, reason = "the names say it")]
 pub enum Aim {
     Seconds,
@@ -293,7 +294,7 @@ pub(crate) const BARE_SHARES: std::ops::RangeInclusive<f64> = 40.0..=105.0;
 pub(crate) const MACHINES: [&str; 3] = ["row", "bike", "ski"];
 
 /// A tool that a load is written beside.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
 #[expect(missing_docs, reason = "the names say it")]
 pub enum Tool {
     Bar,
@@ -303,7 +304,7 @@ pub enum Tool {
 }
 
 /// One movement as written, before loads and sides find their place.
-#[derive(Clone, Debug, Default, PartialEq)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize)]
 pub struct Item {
     /// What is done; none when it is named elsewhere.
     pub movement: Option<MovementId>,

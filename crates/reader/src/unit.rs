@@ -11,7 +11,7 @@ mod window;
 mod written_out;
 
 use lantern_session::PartKind;
-use lantern_session::movement::Catalogue;
+use lantern_session::movement::{Catalogue, Unit as Counts};
 
 use self::below_a_lift::sets_below_a_lift;
 use self::block::{
@@ -522,6 +522,16 @@ fn line_units(
                 .filter(of_nobody)
                 .for_each(|reading| reading.cost += weights.of("work.of_nobody"));
             readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
+        }
+        if let Some((column, _)) = &unknown {
+            // "500 m zorbling" is no run.
+            let metres = |said: &Said| matches!(&said.say, Say::Item(item) if item.movement.is_none() && item.unit == Some(Counts::Metres));
+            for reading in &mut readings {
+                let before = reading.says.iter().rposition(|said| said.column < *column);
+                if let Some(at) = before.filter(|at| metres(&reading.says[*at])) {
+                    reading.says.remove(at);
+                }
+            }
         }
         let mut unit = place.unit(first, label, heading, text, readings, reach);
         unit.unknown = unknown;

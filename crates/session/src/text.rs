@@ -479,25 +479,35 @@ impl Printer<'_> {
 
     fn stations(&mut self, rounds: u32, rest_between: Option<u32>, of: &Node) {
         let Node::Seq { of } = of else { return };
-        let (work, rest) = of.iter().fold((0, 0), |(work, rest), node| match node {
-            Node::Within { seconds, .. } => (*seconds, rest),
-            Node::Rest { seconds: Some(seconds) } => (work, *seconds),
-            _ => (work, rest),
-        });
-        let stations = || {
-            of.iter().filter_map(|node| if let Node::Within { of, .. } = node { Some(&**of) } else { None })
-        };
-        let open = stations().all(|of| matches!(of, Node::Rounds { times: None, .. }));
+        let window =
+            |node: &Node| if let Node::Within { seconds, .. } = node { Some(*seconds) } else { None };
+        let rest = |node: &Node| if let Node::Rest { seconds } = node { *seconds } else { None };
+        // Rested at after each of the stations, or a station that everybody rests at.
+        let behind = of.windows(2).filter_map(|pair| window(&pair[0]).and(rest(&pair[1])));
+        let moves = behind.clone().count() + 1 >= of.iter().filter_map(window).count();
+        let off = behind.last().filter(|_| moves).unwrap_or(0);
+        let work = of.iter().filter_map(window).next_back().unwrap_or(0);
+        let mut stations: Vec<Option<&Node>> = Vec::new();
+        for (n, node) in of.iter().enumerate() {
+            match node {
+                Node::Within { of, .. } => stations.push(Some(of)),
+                Node::Rest { .. } if !moves || n == 0 || window(&of[n - 1]).is_none() => stations.push(None),
+                _ => {}
+            }
+        }
+        let worked = || stations.iter().flatten();
+        let open = worked().all(|of| matches!(of, Node::Rounds { times: None, .. }));
         if open {
-            let times = rounds.saturating_mul(stations().count() as u32);
-            self.line(format!("{times} x {} AMRAP, {} rest between", clock_s(work), clock_s(rest)));
+            let times = rounds.saturating_mul(worked().count() as u32);
+            self.line(format!("{times} x {} AMRAP, {} rest between", clock_s(work), clock_s(off)));
         } else {
             let rounds = if rounds == 1 { "1 round".to_owned() } else { format!("{rounds} rounds") };
-            self.line(format!("{rounds}, {} on, {} off", clock_s(work), clock_s(rest)));
+            self.line(format!("{rounds}, {} on, {} off", clock_s(work), clock_s(off)));
         }
-        let several = stations().any(|of| crate::works(of).len() > 1);
-        for (n, of) in stations().enumerate() {
-            let works: Vec<String> = crate::works(of).into_iter().map(|work| self.open_text(work)).collect();
+        let several = worked().any(|of| crate::works(of).len() > 1) || worked().count() < stations.len();
+        for (n, of) in stations.iter().enumerate() {
+            let works = of.iter().flat_map(|of| crate::works(of)).map(|work| self.open_text(work));
+            let works: Vec<String> = if of.is_some() { works.collect() } else { vec!["rest".to_owned()] };
             let place = if several { format!("{}) ", n + 1) } else { String::new() };
             self.line(format!("{place}{}", works.join(" + ")));
         }

@@ -28,7 +28,13 @@ impl Divider<'_> {
         if at == 0 || unit.heading.is_some() || unit.cut == Cut::Must {
             return true;
         }
-        if unit.cut == Cut::Never {
+        // "Odd: ..." and below it "even: ...", "min 2: ..." below "min 1: ...": what takes turns on a clock.
+        let goes_on = match (&self.units[at - 1].label, &unit.label) {
+            (Label::Odd(above), Label::Odd(here)) => above != here,
+            (Label::Minute(above), Label::Minute(here)) => above + 1 == *here,
+            _ => false,
+        };
+        if unit.cut == Cut::Never || goes_on {
             return false;
         }
         let reading = self.best(at);

@@ -310,7 +310,10 @@ impl Shaper<'_> {
                                 | Label::Letter(..)
                                 | Label::Odd(_)
                         );
-                    if station && facts.every.is_some() {
+                    let clocked = facts.every.is_some() || facts.on_off.is_some();
+                    // "A minute at each station", and one of them, in a line of its own, is "rest".
+                    let named = facts.station_s.is_some() && step.starts_line;
+                    if station && clocked || named {
                         current.nodes.push(Node::Rest { seconds: None });
                     }
                 }

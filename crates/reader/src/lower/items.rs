@@ -34,10 +34,11 @@ fn bare_shares(facts: &mut Facts) -> bool {
     let bare: Option<Vec<(u32, f64)>> = facts.items().filter(|item| !named(item)).map(share).collect();
     let announced = facts.percents_of.take();
     let signed = !facts.set_list.is_empty() || !facts.strength.percent.is_empty();
-    // "3 @ 65, 3 @ 75, 5 @ 85" of a lift alone: nobody writes one weight for everybody, and each time more of it.
+    // "3 @ 65, 3 @ 75, 5 @ 85" of a lift alone: nobody writes one weight for everybody, and each time more of it; a last set may go back.
     let clocked = facts.has_format() && facts.every.is_none();
     let alone = !clocked && !facts.has_rounds() && facts.cap_s.is_none();
-    let rises = |sets: &[(u32, f64)]| sets.len() > 1 && sets.windows(2).all(|pair| pair[0].1 < pair[1].1);
+    let up = |sets: &[(u32, f64)]| sets.len() > 1 && sets.windows(2).all(|pair| pair[0].1 < pair[1].1);
+    let rises = |sets: &[(u32, f64)]| up(sets) || sets.split_last().is_some_and(|(_, sets)| up(sets));
     let guessed = !signed && announced.is_none();
     let likely = |sets: &Vec<(u32, f64)>| !sets.is_empty() && (!guessed || alone && rises(sets));
     let sets = bare.filter(|sets| one_lift && likely(sets));

@@ -29,8 +29,15 @@ impl Shaper<'_> {
             && !facts.has_format()
             && !machine
             && facts.items().all(|item| item.window_s.is_none());
+        // "Odd: 5 presses, even: 5 rows": lifts that take turns, minute by minute, are no sets of one.
+        let in_turn = facts.items().count() > 1
+            && facts.steps.iter().any(|step| {
+                matches!(step.what, StepKind::Item(_))
+                    && matches!(step.label, Label::Odd(_) | Label::Minute(_))
+            });
         let every_lift = facts.every.is_some()
             && !facts.until_failure
+            && !in_turn
             && facts.amrap.is_none()
             && (movements().all(|m| m.load_kind == LoadKind::Barbell)
                 || facts.kind == Some(PartKind::Strength)

@@ -389,7 +389,8 @@ fn strength_tree(part: &Part, works: Vec<Work>, rest_s: Option<u32>) -> Node {
                 works
                     .into_iter()
                     .map(|work| match work.dose.amount {
-                        Amount::Fixed { .. } if several => Node::Work(work),
+                        // So far is it carried each time.
+                        Amount::Fixed { .. } if several || work.dose.unit == Unit::Metres => Node::Work(work),
                         _ => with_reps(work, rm),
                     })
                     .collect(),

@@ -26,7 +26,7 @@ pub(crate) use self::kind::counts_through;
 use self::levels::levels;
 use self::lists::{named_twice, sets_of_a_list, told_by_its_parts, topic_of_a_list};
 use self::mentions::without_mentions;
-use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on};
+use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on, walked_between};
 use self::rewrites::{
     after_each_thing, any_machine_of_a_warm_up, as_far_as_it_gets, bouts_in_words, bouts_of_an_amrap,
     built_to_so_many, bursts_of_one_thing, clocks_in_words, every_so_many, heavier_until_missed,
@@ -125,6 +125,8 @@ pub(crate) struct Lowered {
     pub errors: usize,
     /// Movements that were counted or built to a maximum, and that the part does not hold.
     pub lost: usize,
+    /// Phrases that were read and are in nothing that is done.
+    pub unheard: usize,
     /// Lines on which work was named that the piece only speaks of.
     pub spoken_of: Vec<usize>,
     /// The unit of weight that the part was read in.
@@ -175,6 +177,7 @@ pub(crate) fn lower(
         // Until it is answered the piece is open, and its rounds have no number.
         facts.steps.retain(|step| !matches!(step.what, StepKind::Rounds(_)));
     }
+    walked_between(&mut facts, catalogue);
     let named = named(&facts);
     let of_no_lift = !facts.has_items()
         && (facts.strength.rm.is_some() || facts.asks_for_sets_at_a_share() || !facts.set_list.is_empty());
@@ -203,6 +206,7 @@ pub(crate) fn lower(
         clash,
         errors,
         lost,
+        unheard: 0,
         spoken_of: shaper.spoken_of,
         aims: shaper.aims,
         rest_of_all,

@@ -213,10 +213,11 @@ impl Shaper<'_> {
             }
             _ => Vec::new(),
         };
-        let nodes: Vec<Node> = groups
+        let mut nodes: Vec<Node> = groups
             .into_iter()
             .flat_map(|group| group.nodes)
-            .filter(|node| matches!(node, Node::Work(_)))
+            // A rest without a length is a station that everybody rests at; the one behind all others lies between rounds.
+            .filter(|node| matches!(node, Node::Work(_) | Node::Rest { seconds: None }))
             .collect();
         let window = |of: Node| Node::Within { seconds: work_s, of: Box::new(of) };
         let open = |node: &Node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Max);
@@ -238,7 +239,11 @@ impl Shaper<'_> {
             }
             return Node::seq(seq);
         }
-        let open_stations = nodes.len() > 1 && nodes.iter().all(open);
+        let rests = |node: &Node| matches!(node, Node::Rest { .. });
+        if nodes.last().is_some_and(rests) {
+            nodes.pop();
+        }
+        let open_stations = nodes.len() > 1 && nodes.iter().all(|node| open(node) || rests(node));
         // "12 min, 40 s on, 20 s off" of one thing is as many as go into it.
         let fills = part.duration_s.filter(|_| nodes.len() == 1).map(|s| s / (work_s + rest_s).max(1));
         let count = times.or(rounds).or(fills.filter(|n| *n > 1));
@@ -246,8 +251,9 @@ impl Shaper<'_> {
         if open_stations {
             let mut round: Vec<Node> = Vec::new();
             for node in nodes {
-                round.push(window(node));
-                if rest_s > 0 {
+                let rests = rests(&node);
+                round.push(if rests { Node::Rest { seconds: Some(work_s + rest_s) } } else { window(node) });
+                if rest_s > 0 && !rests {
                     round.push(Node::Rest { seconds: Some(rest_s) });
                 }
             }

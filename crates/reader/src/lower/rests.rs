@@ -2,14 +2,45 @@
 
 use super::groups::{Group, Grouped, Repeat};
 use super::{LONG_REST_S, Shaper};
-use crate::facts::{Facts, Step, StepKind};
-use lantern_session::movement::Unit;
+use crate::facts::{Facts, Item, Step, StepKind};
+use lantern_session::movement::{Catalogue, Movement, Unit};
 use lantern_session::units::clock_s;
 use lantern_session::{Assumption, Node, Part, PartKind, Rest, RestAfter};
 
 /// A rest of which nobody says how long it is is guessed in steps of so many seconds, up to the longest.
 const REST_STEP_S: f64 = 15.0;
 const LONGEST_OPEN_REST_S: f64 = 300.0;
+
+/// What nobody does for its own sake between hard runs.
+const WALK: &str = "walk";
+
+/// "8 x 400 m, 90 s walk": minutes walked behind each of what is gone round at a pace are its rest.
+pub(super) fn walked_between(facts: &mut Facts, catalogue: &Catalogue) {
+    let gentle = matches!(facts.kind, Some(PartKind::Warmup | PartKind::Mobility));
+    if gentle || facts.rest.is_some() || facts.rounds().is_none() || facts.has_format() {
+        return;
+    }
+    let mut items = facts.items();
+    let (Some(hard), Some(walk), None) = (items.next(), items.next(), items.next()) else { return };
+    let engine = |item: &Item| {
+        let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+        movement.is_some_and(Movement::is_engine)
+            || item.movement.is_none() && item.unit == Some(Unit::Metres)
+    };
+    let walked = |item: &Item| item.movement.as_ref().is_some_and(|id| id.as_str() == WALK);
+    let (true, true, Some((seconds, None)), Some(Unit::Seconds)) =
+        (engine(hard) && !walked(hard), walked(walk), walk.amount, walk.unit)
+    else {
+        return;
+    };
+    drop(items);
+    facts.rest = Some(Rest::of(seconds as u32, RestAfter::Each));
+    for step in &mut facts.steps {
+        if matches!(&step.what, StepKind::Item(item) if walked(item)) {
+            step.what = StepKind::Rest { seconds: seconds as u32, after: Some(RestAfter::Each) };
+        }
+    }
+}
 
 impl Shaper<'_> {
     /// "Rest as needed", "rest 1:1" between rounds: as long as a regular member works in one, or so many times that; a guess, and said to be one.

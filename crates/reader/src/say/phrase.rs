@@ -33,6 +33,8 @@ const LEAST_OF_METRES: u32 = 200;
 /// A count that is told by its ends goes to at least so many and at most so many: "1-3" is a range.
 const LEAST_COUNTED: u32 = 5;
 const MOST_COUNTED: u32 = 21;
+/// Longest pause within a repetition, in seconds.
+const LONGEST_PAUSE_S: u32 = 6;
 /// What a lift that is called light leaves in reserve, as RPE: four repetitions. Coaching practice; told as an assumption.
 const LIGHT_RPE: f64 = 6.0;
 /// The same of one that is called moderate: three.
@@ -76,7 +78,9 @@ impl Say {
                 let down = c.count('t').filter(|t| *t < 10)?;
                 Self::Tempo(format!("{down}{}X0", c.count('p').filter(|p| *p < 10).unwrap_or(0)))
             }
-            "pause.hold" => Self::Tempo(format!("2{}X0", c.count('p').filter(|p| *p < 10)?)),
+            "pause.hold" => {
+                Self::Tempo(format!("2{}X0", c.count('p').filter(|p| (1..=LONGEST_PAUSE_S).contains(p))?))
+            }
             // A number for each set: from the easiest to the hardest of them.
             "rpe.sets" => {
                 let each: Vec<f64> = captures

@@ -27,7 +27,15 @@ const ROUNDS: [&str; 4] = ["round", "rounds", "rds", "rd"];
 impl Say {
     /// From the row's name and what its pattern captured.
     pub fn all(says: &str, captures: &[Capture], line: &Line<'_>, start: usize, end: usize) -> Vec<Self> {
-        let mut all = Self::several(says, captures, line, start, end);
+        let mut all = match says.strip_prefix("in.") {
+            // "Build in 12 min to a heavy triple": what it is built to, and in how long.
+            Some(built) => {
+                let length = Captures(captures).seconds('t').map(|(seconds, _)| Self::Length(seconds));
+                let built = Self::several(built, captures, line, start, end);
+                length.filter(|_| !built.is_empty()).into_iter().chain(built).collect()
+            }
+            None => Self::several(says, captures, line, start, end),
+        };
         // "40 synchro burpees"
         let in_step = || {
             let class = Lexicon::standard().class("sharetogether");
@@ -340,7 +348,7 @@ impl Say {
                         if !unit
                             && !more
                             && (1..=12).contains(&sets)
-                            && (1..=12).contains(&reps)
+                            && (1..=20).contains(&reps)
                             && (50.0..=100.0).contains(&percent) =>
                     {
                         vec![

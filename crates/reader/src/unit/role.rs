@@ -372,7 +372,9 @@ pub(super) fn read_sentence(
             && matches!(body[0].kind, Kind::Clock(time) if time >= EARLIEST_CLASS_S)
             && body.len() > 1;
         let hour = usize::from(says_when && work.says(|say| matches!(say, Say::Length(_))));
-        if quoted && near_top
+        // A name has letters: "21-15-9" in quotes is a scheme.
+        let worded = body.iter().any(|token| token.word().is_some_and(|word| word.len() > 1));
+        if quoted && near_top && worded
             || (names_day || says_when) && anchored == 0 && structure == weeks && rest <= hour
         {
             let cost = weights.of("title.each");

@@ -1,0 +1,196 @@
+//! What became of what a text says: a number that was read must stand somewhere in what was made of it, and a build must be one; what went missing is told.
+//!
+//! Phrases that nothing explains are told by their sentence ([`Reading::numbers_left`]). This looks at the other end: at what was understood, and then lost on the way to the tree.
+
+use lantern_session::{Amount, Format, Node, Part, works};
+use serde::Serialize;
+use serde_json::Value;
+
+use crate::say::{Aim, Item, Say};
+use crate::unit::{Reading, Role, Unit};
+
+/// Numbers that differ by less are one: shares and kilograms are written with at most two places.
+const SAME: f64 = 0.01;
+
+/// Something that was said and is in nothing that is done: line, and column of the phrase.
+pub(crate) type Unheard = (usize, usize);
+
+/// What the sentences of a part say and neither it nor what stands around it has. Before the day is divided nothing stands around it, and what other pieces may have is let go.
+pub(crate) fn unheard<'u>(
+    said: impl Iterator<Item = (&'u Unit, &'u Reading)>,
+    part: &Part,
+    around: Option<&[Part]>,
+) -> Vec<Unheard> {
+    let known = Known::of(part, around);
+    let at_work = said.filter(|(_, reading)| reading.role == Role::Work);
+    // Who corrects himself says a number that nothing is made of, and the way up to the sets is everybody's own.
+    let meant = at_work.filter(|(_, reading)| {
+        !reading.says(|say| matches!(say, Say::Withdraw | Say::RampSets | Say::EmptyBar))
+    });
+    // "Strength (20 min)" is a place in the hour, and a time of day says nothing else.
+    let counts = |unit: &Unit, reading: &Reading, say: &Say| {
+        !(matches!(say, Say::Length(_)) && (unit.heading.is_some() || reading.says.len() == 1))
+    };
+    let phrases = meant.flat_map(|(unit, reading)| {
+        let counting = reading.says.iter().filter(move |said| counts(unit, reading, &said.say));
+        counting.map(|said| (unit.line, said))
+    });
+    phrases
+        .filter(|(_, said)| !known.has(&said.say) || !is_kept(&said.say, part))
+        .map(|(line, said)| (line, said.column))
+        .collect()
+}
+
+/// The numbers of a part.
+struct Known<'p> {
+    part: &'p Part,
+    own: Vec<f64>,
+    /// With those of the other parts of the day, where they are known.
+    anywhere: Option<Vec<f64>>,
+}
+
+impl<'p> Known<'p> {
+    fn of(part: &'p Part, around: Option<&[Part]>) -> Self {
+        let mut own = numbers(part);
+        // One is not written where it goes without saying.
+        own.extend([0.0, 1.0]);
+        own.push(part.strength.reps.len() as f64);
+        let rests = around.iter().flat_map(|parts| parts.iter()).filter_map(|other| other.then_rest_s);
+        own.extend(rests.map(f64::from));
+        products(&part.tree, &mut own);
+        let anywhere =
+            around.map(|parts| own.iter().copied().chain(parts.iter().flat_map(numbers)).collect());
+        Self { part, own, anywhere }
+    }
+
+    fn has(&self, say: &Say) -> bool {
+        let own = |number: f64| holds(&self.own, number);
+        let anywhere = |number: f64| self.anywhere.as_ref().is_none_or(|known| holds(known, number));
+        let count = |number: u32| own(f64::from(number));
+        match say {
+            // An effort of what has no share, whose arm, which piece: nothing is counted by these.
+            Say::Heaviness(_) | Say::Split(..) | Say::OfPiece(_) | Say::RestAsWork(_) | Say::OfTurn(_) => {
+                true
+            }
+            // The clock on the wall.
+            Say::Clock(_) | Say::Window(_) => true,
+            Say::Target { of: Aim::Bare, .. } => {
+                numbers(say).into_iter().all(|number| own(number) || anywhere(60.0 * number))
+            }
+            Say::Target { .. } | Say::Rest { .. } => numbers(say).into_iter().all(anywhere),
+            Say::Scheme { reps, open: Some(step) } => reps.iter().take(1).chain([step]).all(|n| count(*n)),
+            Say::SetsReps { sets, reps, .. } => {
+                count(*reps) && (count(*sets) || self.part.strength.sets.is_some_and(|all| all > *sets))
+            }
+            Say::Bouts { seconds, .. } => count(*seconds),
+            Say::InMinute { reps, .. } => count(*reps) || is_rung(&self.part.tree, f64::from(*reps)),
+            Say::OnOff { work_s, rest_s, .. } => count(*work_s) && count(*rest_s),
+            // The tools held at once may be in the movement's name, and a piece of work has one figure: a height beside a weight is let go.
+            Say::Load { first, second, unit, .. } | Say::ToolLoad { first, second, unit, .. } => {
+                unit.is_some_and(|unit| unit.weight().is_none()) || own(*first) && second.is_none_or(own)
+            }
+            Say::Item(item) => self.has_item(item),
+            say => numbers(say).into_iter().all(own),
+        }
+    }
+
+    fn has_item(&self, item: &Item) -> bool {
+        let team = f64::from(self.part.team_size);
+        let whole = |number: f64| {
+            let ways = [number, 60.0 * number, number * team, number / team];
+            ways.iter().any(|way| holds(&self.own, *way)) || is_rung(&self.part.tree, number)
+        };
+        let amount = item.amount.is_none_or(|(first, second)| whole(first) && second.is_none_or(whole));
+        let rest = [item.window_s, item.sets].into_iter().flatten();
+        amount && rest.map(f64::from).all(|number| holds(&self.own, number))
+    }
+}
+
+fn holds(known: &[f64], number: f64) -> bool {
+    known.iter().any(|known| (known - number).abs() < SAME)
+}
+
+/// Whether what is said without a number has left its mark on the part.
+fn is_kept(say: &Say, part: &Part) -> bool {
+    let strength = &part.strength;
+    let rising = |shares: &[[f64; 2]]| shares.len() > 1 || shares.iter().any(|[low, high]| low < high);
+    match say {
+        Say::Build | Say::Climbs | Say::ClimbsTo | Say::ClimbsToMost => {
+            part.format == Some(Format::BuildTo)
+                || strength.rises
+                || strength.ends_at_share
+                || strength.jump.is_some()
+                || strength.efforts.len() > 1
+                || strength.load_range.is_some()
+                || rising(&strength.percent)
+                || works(&part.tree).iter().any(|work| rising(&work.percent))
+        }
+        Say::OpenLast => is_open(part),
+        Say::Item(item) if item.max => is_open(part),
+        Say::Penalty => has(&part.tree, &|node| matches!(node, Node::Penalty { .. })),
+        Say::Tempo(_) => strength.tempo.is_some(),
+        _ => true,
+    }
+}
+
+/// As many as possible of something, or for as long as it goes.
+fn is_open(part: &Part) -> bool {
+    part.strength.open_last
+        || part.format == Some(Format::MaxReps)
+        || works(&part.tree).iter().any(|work| matches!(work.dose.amount, Amount::Max | Amount::Open))
+}
+
+/// A number of repetitions that a rising piece comes to.
+fn is_rung(tree: &Node, number: f64) -> bool {
+    has(tree, &|node| match node {
+        Node::Ladder { start, step, .. } => {
+            let above = number - f64::from(*start);
+            above >= 0.0 && *step > 0 && (above / f64::from(*step)).fract().abs() < SAME
+        }
+        _ => false,
+    })
+}
+
+fn has(node: &Node, test: &dyn Fn(&Node) -> bool) -> bool {
+    test(node) || node.children().into_iter().any(|child| has(child, test))
+}
+
+/// All numbers in it.
+fn numbers(of: &impl Serialize) -> Vec<f64> {
+    fn collect(value: &Value, found: &mut Vec<f64>) {
+        match value {
+            Value::Number(number) => found.extend(number.as_f64()),
+            Value::Array(of) => of.iter().for_each(|value| collect(value, found)),
+            Value::Object(of) => of.values().for_each(|value| collect(value, found)),
+            _ => {}
+        }
+    }
+    let mut found = Vec::new();
+    collect(&serde_json::to_value(of).unwrap_or_default(), &mut found);
+    found
+}
+
+/// The lengths that the turns of a clock, and rounds of windows, come to.
+fn products(node: &Node, known: &mut Vec<f64>) {
+    match node {
+        Node::Every { interval_s, times: Some(times), of, .. } => {
+            known.push(f64::from(*interval_s) * f64::from(*times));
+            // What takes turns on the clock is gone round so often.
+            known.push(f64::from(*times) / of.len() as f64);
+        }
+        Node::Rounds { times: Some(times), of, .. } => {
+            known.extend(window_s(of).map(|seconds| seconds * f64::from(*times)));
+        }
+        _ => {}
+    }
+    node.children().into_iter().for_each(|child| products(child, known));
+}
+
+/// How long the windows in it are together, in seconds.
+fn window_s(node: &Node) -> Option<f64> {
+    match node {
+        Node::Within { seconds, .. } => Some(f64::from(*seconds)),
+        Node::Seq { of } => of.iter().map(window_s).sum(),
+        _ => None,
+    }
+}
