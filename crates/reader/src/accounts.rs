@@ -2,7 +2,7 @@
 //!
 //! Phrases that nothing explains are told by their sentence ([`Reading::numbers_left`]). This looks at the other end: at what was understood, and then lost on the way to the tree.
 
-use lantern_session::{Amount, Format, Node, Part, works};
+use lantern_session::{Amount, Format, Intent, Node, Part, works};
 use serde::Serialize;
 use serde_json::Value;
 
@@ -39,6 +39,26 @@ pub(crate) fn unheard<'u>(
         .filter(|(_, said)| !known.has(&said.say) || !is_kept(&said.say, part))
         .map(|(line, said)| (line, said.column))
         .collect()
+}
+
+/// Shortest stay at something that a day is not told of in passing, in seconds.
+const LONG_STAY_S: u32 = 480;
+
+/// Whether a sentence that was kept as words could be read as so many minutes of something, and no part is as long.
+pub(crate) fn keeps_a_length(unit: &Unit, parts: &[Part]) -> bool {
+    let anywhere: Vec<f64> = parts.iter().flat_map(numbers).collect();
+    let long = |say: &Say| match say {
+        Say::Length(seconds) => *seconds >= LONG_STAY_S && !holds(&anywhere, f64::from(*seconds)),
+        _ => false,
+    };
+    // Beside what is done, or how; a time of day stands alone.
+    let works = |say: &Say| match say {
+        Say::Item(item) => item.movement.is_some(),
+        Say::Intent(Intent::Feel(_)) | Say::Each | Say::Max => true,
+        _ => false,
+    };
+    let mut read = unit.readings.iter().filter(|reading| reading.role == Role::Work);
+    read.any(|reading| reading.says(long) && reading.says(works))
 }
 
 /// The numbers of a part.

@@ -348,6 +348,7 @@ fn say_words(say: &Say) -> Option<String> {
         | Say::Then
         | Say::Each
         | Say::Side
+        | Say::BothSides
         | Say::Split(..)
         | Say::Or
         | Say::Slash

@@ -408,6 +408,16 @@ fn assemble<'u>(
     if let Some(lift) = lift {
         lift.strength.week = lift.strength.week.or(divider.week());
     }
+    for (unit, read) in &taken {
+        let kept = matches!(read.role, Role::Note | Role::Aside);
+        if kept
+            && accounts::keeps_a_length(unit, &reading.session.parts)
+            && !reading.problems.iter().any(|problem| problem.line == unit.line)
+        {
+            let message = "so many minutes are kept as words: is nothing of it done?".to_owned();
+            reading.problems.push(Problem::warning(unit.line, 1, message));
+        }
+    }
     for (n, said) in accounts {
         let parts = &reading.session.parts;
         for (line, column) in accounts::unheard(said.into_iter(), &parts[n], Some(parts)) {
@@ -565,9 +575,16 @@ fn begins_like_work(unit: &unit::Unit) -> bool {
     let number = unit.text.starts_with(|c: char| c.is_ascii_digit());
     // A name in quotes is no work, whatever is in it.
     let named = unit.text.starts_with('"') && unit.text.ends_with('"');
-    unit.starts_line
-        && !named
-        && work.any(|read| read.says(goes_through) || number && read.items().any(counted))
+    // "..., 4 sets of 8 presses as you like": the sets of something, wherever they stand.
+    let sets = |read: &unit::Reading| {
+        read.says(|say| matches!(say, say::Say::SetsReps { .. } | say::Say::Sets(_)))
+            && read.items().any(|item| item.movement.is_some())
+    };
+    !named
+        && work.any(|read| {
+            let begins = read.says(goes_through) || number && read.items().any(counted);
+            unit.starts_line && begins || number && sets(read)
+        })
 }
 
 /// "Test: 4 x 4 min @ rate 24, 2 min between": a count of bouts that is not in what was made of it.

@@ -224,6 +224,8 @@ pub enum Say {
     },
     Each,
     Side,
+    /// One side and then the other: all that stands in the line before it.
+    BothSides,
     Split(u32, u32),
     Same,
     Or,

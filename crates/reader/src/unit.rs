@@ -523,6 +523,15 @@ fn line_units(
                 .for_each(|reading| reading.cost += weights.of("work.of_nobody"));
             readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
         }
+        let tabata = |text: &str| {
+            text.to_lowercase().split(|c: char| !c.is_alphanumeric()).any(|word| word == "tabata")
+        };
+        if heading.as_ref().is_some_and(|(_, words)| tabata(words)) {
+            // "Core tabata: ..." says the clock with the kind.
+            let clock = Said { say: Say::Tabata, column: 1 };
+            let work = readings.iter_mut().filter(|reading| reading.role == Role::Work);
+            work.for_each(|reading| reading.says.insert(0, clock.clone()));
+        }
         if let Some((column, _)) = &unknown {
             // "500 m zorbling" is no run.
             let metres = |said: &Said| matches!(&said.say, Say::Item(item) if item.movement.is_none() && item.unit == Some(Counts::Metres));

@@ -234,6 +234,8 @@ impl Divider<'_> {
                 let heads = |reading: &Reading| {
                     reading.says(|say| heads_a_part(say) || matches!(say, Say::Superset | Say::Sets(_)))
                         || prescribes(reading)
+                        // "2) max pull-ups", a test of its own behind that of a lift.
+                        || n > 1 && reading.says(|say| matches!(say, Say::Max) || matches!(say, Say::Item(item) if item.max))
                 };
                 let all = first..(first + 1..at).find(|other| is(&self.units[*other], n + 1)).unwrap_or(at);
                 said.any(|other| heads(self.best(other))) && { all }

@@ -278,6 +278,14 @@ impl Attach<'_> {
                     None => self.ahead.per_side = true,
                 }
             }
+            Say::BothSides => {
+                // Nobody runs on one side: what is counted, of all that the sentence says.
+                for (_, what) in &mut self.found {
+                    if let What::Item(item) = what {
+                        item.per_side |= item.unit.is_none_or(|unit| unit == Unit::Reps);
+                    }
+                }
+            }
             Say::Split(a, b) => {
                 let whole = f64::from(a + b);
                 let each = f64::from(*a);
@@ -290,7 +298,10 @@ impl Attach<'_> {
                 }
             }
             Say::Each => {
-                let sided = self.last_movement().is_some_and(|movement| movement.sides == Sides::EachSide);
+                let sides = self.last_movement().map(|movement| movement.sides);
+                // "Lunges 3 x 8 each": of sets, so many with each leg.
+                let in_sets = self.last_item().is_some_and(|item| item.sets.is_some());
+                let sided = sides == Some(Sides::EachSide) || in_sets && sides == Some(Sides::Alternating);
                 if sided && let Some(item) = self.last_item() {
                     item.per_side = true;
                 } else {

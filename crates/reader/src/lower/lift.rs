@@ -7,7 +7,7 @@ use crate::facts::{Facts, Item, Step, StepKind};
 use lantern_session::movement::{MovementId, Unit};
 use lantern_session::units::plain;
 use lantern_session::{
-    Amount, Assumption, Format, Node, Part, PercentOf, Problem, Rest, RestAfter, Score, Work,
+    Amount, Assumption, Format, Node, Part, PercentOf, Prescription, Problem, Rest, RestAfter, Score, Work,
 };
 
 /// Most sets of one lift, and the largest share of a maximum that they climb to, in percent.
@@ -297,6 +297,7 @@ impl Shaper<'_> {
         if let ([work], false) = (&works[..], facts.weighed.is_empty()) {
             works = sets::with_own_weights(work, facts, part);
         }
+        self.share_beside_an_effort(facts, &part.strength);
         part.tree = strength_tree(part, works, rest_s);
         part.score = part.score.or(match part.format {
             Some(Format::BuildTo) => Some(Score::Load),
@@ -323,6 +324,15 @@ impl Shaper<'_> {
             && work.dose.unit == Unit::Reps
         {
             work.dose.amount = Amount::Scheme;
+        }
+    }
+
+    /// "4 x 4 (RPE 8), back-off 1 x 10 @ 65%": nobody says which sets have the share; told.
+    fn share_beside_an_effort(&mut self, facts: &Facts, strength: &Prescription) {
+        let alike = strength.reps.windows(2).all(|pair| pair[0] == pair[1]);
+        if strength.percent.len() == 1 && strength.rpe.is_some() && strength.efforts.is_empty() && !alike {
+            let message = "a share of a maximum and an effort stand beside sets of different length: which sets have the share? Write them as two lifts";
+            self.mentions.push(Problem::warning(facts.first_line, 1, message.to_owned()));
         }
     }
 

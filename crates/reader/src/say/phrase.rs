@@ -579,6 +579,7 @@ impl Say {
             },
             "eachofthem" => Self::Each,
             "side" => Self::Side,
+            "side.both" => Self::BothSides,
             "split" => Self::Split(c.count('a')?, c.count('b').filter(|b| Some(*b) == c.count('a'))?),
             "split.each" => Self::Split(c.count('a')?, c.count('b').unwrap_or(c.count('a')?)),
             "same" => Self::Same,

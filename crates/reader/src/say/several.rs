@@ -397,6 +397,13 @@ impl Say {
                 }
                 _ => vec![Self::Relative],
             },
+            // "At a weight you could do for 12" is one's 12RM.
+            "toprm.for" => match c.count('n') {
+                Some(n @ 2..=20) => {
+                    vec![Self::Percent(vec![[100.0; 2]]), Self::PercentOf(PercentOf::Rm(n))]
+                }
+                _ => Vec::new(),
+            },
             "toprm" | "percent" | "percent.today" => {
                 let of = match (c.count('n'), c.value('m')) {
                     (Some(n), _) if says != "percent.today" && (2..=20).contains(&n) => {

@@ -80,9 +80,10 @@ pub(super) fn sentence_end(
             Kind::Word { .. } if n >= 2 && depth <= 0 => {
                 let leads =
                     then.is_some_and(|then| lexicon.at(tokens, n).iter().any(|(class, _)| *class == then));
-                // "3-6-9, then back down" is one shape.
-                let turns =
-                    next.and_then(Token::word).is_some_and(|word| matches!(word, "back" | "down" | "up"));
+                // "3-6-9, then back down" is one shape; "right, then left" are both arms.
+                let turns = next
+                    .and_then(Token::word)
+                    .is_some_and(|word| matches!(word, "back" | "down" | "up" | "left" | "right"));
                 let goes_on = tokens.len() > n + 2 && !turns;
                 if leads && goes_on && token.word() != Some("next") {
                     // The comma or "and" before it stays behind.
