@@ -170,7 +170,9 @@ pub(super) fn read_sentence(
                 .any(|name| lexicon.class(name).is_some_and(|class| line.class(at, class).is_some()))
         });
     // A line that stands in quotes is what the day is called, whatever numbers are in it.
-    let quoted = body.len() > 2 && body[0].is('"') && body[body.len() - 1].is('"');
+    // A name has letters: "21-15-9" in quotes is a scheme.
+    let worded = body.iter().any(|token| token.word().is_some_and(|word| word.len() > 1));
+    let quoted = worded && body.len() > 2 && body[0].is('"') && body[body.len() - 1].is('"');
     let mut found = Vec::new();
     // "Level 2 - 50/35 kg, step-ups": what stands behind the name of the level is read by itself.
     // "Newer folks: ...", "Advanced people - ..."
@@ -372,9 +374,7 @@ pub(super) fn read_sentence(
             && matches!(body[0].kind, Kind::Clock(time) if time >= EARLIEST_CLASS_S)
             && body.len() > 1;
         let hour = usize::from(says_when && work.says(|say| matches!(say, Say::Length(_))));
-        // A name has letters: "21-15-9" in quotes is a scheme.
-        let worded = body.iter().any(|token| token.word().is_some_and(|word| word.len() > 1));
-        if quoted && near_top && worded
+        if quoted && near_top
             || (names_day || says_when) && anchored == 0 && structure == weeks && rest <= hour
         {
             let cost = weights.of("title.each");
