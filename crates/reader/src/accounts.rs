@@ -2,7 +2,7 @@
 //!
 //! Phrases that nothing explains are told by their sentence ([`Reading::numbers_left`]). This looks at the other end: at what was understood, and then lost on the way to the tree.
 
-use lantern_session::{Amount, Format, Intent, Node, Part, works};
+use lantern_session::{Amount, Format, Intent, Node, Part, totals, works};
 use serde::Serialize;
 use serde_json::Value;
 
@@ -78,6 +78,8 @@ impl<'p> Known<'p> {
         let rests = around.iter().flat_map(|parts| parts.iter()).filter_map(|other| other.then_rest_s);
         own.extend(rests.map(f64::from));
         products(&part.tree, &mut own);
+        // "15 get-ups, a carry after each third one" are five times three.
+        own.extend(totals(&part.tree).into_iter().map(|total| total.amount));
         let anywhere =
             around.map(|parts| own.iter().copied().chain(parts.iter().flat_map(numbers)).collect());
         Self { part, own, anywhere }

@@ -3,7 +3,7 @@
 use std::ops::Range;
 
 use lantern_session::movement::{Catalogue, MovementId, Pattern, Unit as Counts};
-use lantern_session::{Amount, Format, Node, Part, PartKind, totals, works};
+use lantern_session::{Amount, Format, Node, Part, PartKind, Work, totals, works};
 
 use crate::day::{heads_a_part, is_clock, prescribes};
 use crate::facts::is_prescription;
@@ -321,7 +321,9 @@ pub(crate) fn coherence(
             }
             // Below a clock it is none of the sets of a lift.
             // Nor is what has the even minutes a lift behind the one of the odd ones.
-            let in_turn = lifts > 0 && matches!(unit.label, Label::Odd(_) | Label::Minute(_));
+            let in_turn = lifts > 0
+                && (matches!(unit.label, Label::Odd(_) | Label::Minute(_))
+                    || matches!(unit.label, Label::Number(_)) && clocks > 0);
             if !(dose && raced_above && own_items > 0) && !in_turn {
                 lifts += 1;
                 unprescribed = 0;
@@ -578,6 +580,9 @@ pub(crate) fn doubts(part: &Part, catalogue: &Catalogue) -> Vec<Doubt> {
     {
         doubts.push(Doubt::FullInterval);
     }
+    if has_overfull_window(&part.tree) {
+        doubts.push(Doubt::FullInterval);
+    }
     // What is done once must fit: under a cap, and into a window that goes round. How a team shares it is its own affair.
     let once = match &part.tree {
         Node::Together { .. } => 0.0,
@@ -599,6 +604,19 @@ pub(crate) fn doubts(part: &Part, catalogue: &Catalogue) -> Vec<Doubt> {
         doubts.push(Doubt::LongRound);
     }
     doubts
+}
+
+/// Whether so many seconds of one thing stand in a window that closes before they are over.
+fn has_overfull_window(tree: &Node) -> bool {
+    let longer = |of: &Node, window: u32| {
+        let lasts =
+            |work: &&Work| work.dose.unit == Counts::Seconds && work.dose.first() > Some(f64::from(window));
+        works(of).iter().any(lasts)
+    };
+    match tree {
+        Node::Within { seconds, of } if *seconds > 0 && longer(of, *seconds) => true,
+        other => other.children().into_iter().any(has_overfull_window),
+    }
 }
 
 /// Seconds of work in the fullest interval of a clock.

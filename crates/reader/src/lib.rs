@@ -545,11 +545,12 @@ fn report_on(unit: &unit::Unit, read: &unit::Reading, catalogue: &Catalogue, rea
         reading.problems.push(Problem::unknown_movement(unit.line, *column, words, nearest));
     } else if let Some(column) = read.numbers_left.first()
         && read.role == Role::Work
-        && read.items().next().is_some()
+        && (read.items().next().is_some() || read.says(crate::facts::is_prescription))
     {
         let message = "a number here is explained by nothing: is the line read as it is meant?".to_owned();
         reading.problems.push(Problem::warning(unit.line, *column, message));
-    } else if matches!(read.role, Role::Note | Role::Title) && begins_like_work(unit)
+    } else if matches!(read.role, Role::Note | Role::Title)
+        && (begins_like_work(unit) || counts_something_strange(unit))
         || read.role == Role::Aside && counts_unheard(unit, read)
     {
         let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
@@ -585,6 +586,18 @@ fn begins_like_work(unit: &unit::Unit) -> bool {
             let begins = read.says(goes_through) || number && read.items().any(counted);
             unit.starts_line && begins || number && sets(read)
         })
+}
+
+/// "*with it* 6 tall box jumps": a short line that is no talk, with a movement and a number that was not understood.
+fn counts_something_strange(unit: &unit::Unit) -> bool {
+    /// Words of a line that lists work; talk is longer.
+    const MOST_WORDS: usize = 7;
+    let named =
+        |read: &unit::Reading| read.items().any(|item| item.movement.is_some() && !item.is_anchored());
+    let mut work = unit.readings.iter().filter(|read| read.role == Role::Work);
+    unit.starts_line
+        && unit.text.split_whitespace().count() <= MOST_WORDS
+        && work.any(|read| named(read) && !read.numbers_left.is_empty())
 }
 
 /// "Test: 4 x 4 min @ rate 24, 2 min between": a count of bouts that is not in what was made of it.

@@ -15,7 +15,8 @@ use lantern_session::movement::{Catalogue, Unit as Counts};
 
 use self::below_a_lift::sets_below_a_lift;
 use self::block::{
-    Context, has_title, instead_lines, level_lines, numbered_stations, outline_heads, plan_lines, says_note,
+    Context, Timed, has_title, instead_lines, level_lines, numbered_stations, outline_heads, plan_lines,
+    says_note,
 };
 use self::ends::{is_prose, sentence_end};
 use self::heading::{
@@ -152,11 +153,6 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         .filter(|line| line.text.len() <= LONGEST_LEVEL && line.text.contains([':', '\u{2192}', '>', '=']));
     let short: Vec<(usize, Vec<Token>)> =
         short.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
-    let numbered = source.iter().filter(|line| {
-        line.text.len() <= LONGEST_LEVEL && line.text.trim_start().starts_with(|c: char| c.is_ascii_digit())
-    });
-    let numbered: Vec<(usize, Vec<Token>)> =
-        numbered.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
     // Behind a bullet too: "- 10-30: ...".
     let stretched = source.iter().filter(|line| line.text.len() <= LONGEST_LEVEL).filter_map(|line| {
         let bare = line.text.trim_start_matches(|c: char| !c.is_alphanumeric());
@@ -164,12 +160,24 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         begins.then(|| (line.line_at(0), tokens(bare, &plain)))
     });
     let stretched: Vec<(usize, Vec<Token>)> = stretched.collect();
+    let timed = source.iter().filter(|line| line.text.len() <= LONGEST_LEVEL).filter_map(|line| {
+        let line_text = line.text.trim_start();
+        // "- 0:10 technique", behind one bullet.
+        let bare =
+            line_text.strip_prefix(['-', '*', '\u{2022}', '\u{2013}']).unwrap_or(line_text).trim_start();
+        bare.starts_with(|c: char| c.is_ascii_digit()).then(|| Timed {
+            line: line.line_at(0),
+            tokens: tokens(bare, &plain),
+            bullet: bare != line_text,
+        })
+    });
+    let timed: Vec<Timed> = timed.collect();
     let mut context = Context {
         levels: level_lines(&short, &rules),
         instead: instead_lines(&short, &rules),
         windows: window_lines(&stretched, lexicon, catalogue),
         hours: hour_lines(&stretched),
-        plan: plan_lines(&numbered, &rules),
+        plan: plan_lines(&timed, &rules),
         stations: numbered_stations(&source, &plain),
         outline: outline_heads(&source, &plain, lexicon),
         ..Context::default()

@@ -179,7 +179,7 @@ fn check_gaps(report: &mut Report<'_>, catalogue: &Catalogue) {
         } else {
             report.warning("", format!("how many `{name}`? nothing says it, and none are counted"));
         }
-    } else if piece && part.format.is_none() && !steady && !works.is_empty() {
+    } else if piece && part.format.is_none() && !steady && !says_all(&works) && !works.is_empty() {
         let message = "nothing says how this is run: for time, in rounds or against a clock".to_owned();
         report.warning("", message);
     } else if lift
@@ -188,6 +188,12 @@ fn check_gaps(report: &mut Report<'_>, catalogue: &Catalogue) {
     {
         report.warning("", "how many sets? nothing says it, and one is counted".to_owned());
     }
+}
+
+/// Whether one thing, so long or as much as goes, says all there is to be said of how it is run.
+fn says_all(works: &[&Work]) -> bool {
+    let [work] = works else { return false };
+    work.dose.unit == Unit::Seconds || work.dose.amount == Amount::Max
 }
 
 fn has_open_every(node: &Node) -> bool {

@@ -43,7 +43,10 @@ pub fn part_text(part: &Part, catalogue: &Catalogue) -> String {
     printer.team(&part.tree);
     match part.format {
         Some(Format::Sets | Format::BuildTo | Format::Superset | Format::MaxReps) => printer.strength(part),
-        Some(Format::Every) if !part.strength.reps.is_empty() || !part.strength.percent.is_empty() => {
+        Some(Format::Every)
+            if (!part.strength.reps.is_empty() || !part.strength.percent.is_empty())
+                && !has_shares_in_turn(&part.tree) =>
+        {
             printer.piece(part);
             printer.sets_on_a_clock(part);
             printer.strength_facts(part);
@@ -55,6 +58,12 @@ pub fn part_text(part: &Part, catalogue: &Catalogue) -> String {
         line.truncate(line.trim_end().len());
     }
     lines.join("\n") + "\n"
+}
+
+/// Whether what takes turns on a clock has shares of its own, so that each stands beside its work.
+fn has_shares_in_turn(tree: &Node) -> bool {
+    let shared = |node: &Node| matches!(node, Node::Work(work) if !work.percent.is_empty());
+    matches!(tree, Node::Every { alternate: true, of, .. } if of.iter().any(shared))
 }
 
 /// The lines of what is done in a part, with another tree in the place of its own: no heading, and without cap, goal and score, which
@@ -210,7 +219,14 @@ impl Printer<'_> {
                         self.amrap(of);
                     } else {
                         self.line(format!("{n} x {} on, {} off", clock_s(*seconds), clock_s(*rest)));
-                        self.body(of);
+                        match &**of {
+                            // What nobody counts needs no "max".
+                            Node::Work(work) if part.score.is_none() && work.dose.amount == Amount::Max => {
+                                let text = self.open_text(work);
+                                self.line(text);
+                            }
+                            of => self.body(of),
+                        }
                     }
                 }
             }
@@ -410,11 +426,19 @@ impl Printer<'_> {
                 match child {
                     Node::Rest { .. } => self.line("rest"),
                     child => {
-                        let text = self.joined(child);
+                        let share = match child {
+                            Node::Work(work) => lift::shares_text(&work.percent),
+                            _ => None,
+                        };
+                        let share = share.map(|share| format!(" {share}")).unwrap_or_default();
+                        let text = self.joined(child) + &share;
                         self.line(text);
                     }
                 }
-                let label = if *interval_s > LONGEST_TURN_S {
+                // Below numbers alone two lifts with shares would be two.
+                let label = if has_shares_in_turn(node) && of.len() == 2 {
+                    format!("{}:", ["odd", "even"][n])
+                } else if *interval_s > LONGEST_TURN_S {
                     format!("station {}:", n + 1)
                 } else {
                     format!("{})", n + 1)

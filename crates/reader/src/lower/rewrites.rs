@@ -48,6 +48,11 @@ pub(super) fn built_to_so_many(facts: &mut Facts, catalogue: &Catalogue) {
     if facts.build && lone && facts.strength.rm.is_none() {
         facts.strength.rm = reps;
     }
+    // "Every 3 min x 5: 3 front squats, build to a heavy 3": the sets of the clock, each heavier than the one before.
+    let ends = facts.every.is_some_and(|(_, times, total_s)| times.or(total_s).is_some());
+    if ends && reps.is_some() && facts.strength.rm == reps {
+        (facts.strength.rm, facts.climbs) = (None, true);
+    }
 }
 
 /// "50 wall balls, 40 sit-ups, 30 lunges; 200 m run after each movement": the run comes three times.

@@ -45,6 +45,14 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
     {
         return None;
     }
+    // "Crawl, roll, hang - 8 min" is how long all of it takes: nobody hangs for so long.
+    let held = |id: &str| ["hang", "hold", "plank", "l-sit"].iter().any(|held| id.ends_with(held));
+    if says == "item.behind"
+        && matches!(c.value('m'), Some(Value::Movement { id, .. }) if held(id.as_str()))
+        && matches!(c.value('d'), Some(Value::Dose { unit: Some(Unit::Seconds), first, .. }) if *first >= LONGEST_HOLD_S)
+    {
+        return None;
+    }
     // "4 x 8-10" is sets with a range of repetitions; a range has a unit where it counts anything else.
     if says == "item.sets" && matches!(c.value('d'), Some(Value::Dose { range: true, unit: None, .. })) {
         return None;

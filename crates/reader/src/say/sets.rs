@@ -26,6 +26,13 @@ pub(super) fn sets(
     let c = Captures(captures);
     let counted = |name: char, say: fn(u32) -> Say| c.count(name).filter(|n| *n > 0).map(say);
     Some(match says {
+        // "6-6 @ 75%": two sets of six.
+        "scheme.pair" => match (c.count('a'), c.count('b'), c.value('p')) {
+            (Some(reps @ 1..=20), Some(again), Some(Value::Percents(share))) if reps == again => {
+                vec![Say::SetsReps { sets: 2, reps, upper: None }, Say::Percent(share.clone())]
+            }
+            _ => Vec::new(),
+        },
         // "Top set of 4 @ RPE 8": what is built up to, and how hard it is.
         "rm.effort" | "rm.left" => {
             let reps = c.count('n').or(reps_of_a_set(&words_between(line, start, end)));

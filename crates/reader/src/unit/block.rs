@@ -143,13 +143,21 @@ pub(super) fn numbered_stations(source: &[SourceLine], plain: &dyn Fn(&str) -> b
     found
 }
 
+/// A line that begins with a number.
+pub(super) struct Timed {
+    pub line: usize,
+    pub tokens: Vec<Token>,
+    /// Whether a bullet stands in front of it.
+    pub bullet: bool,
+}
+
 /// Lines of a class plan: each begins with the time at which it starts, later than the one before, from 0:00 on or in front of
 /// headings.
-pub(super) fn plan_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> HashSet<usize> {
+pub(super) fn plan_lines(lines: &[Timed], rules: &Rules<'_>) -> HashSet<usize> {
     const FEWEST: usize = 3;
-    let timed: Vec<(usize, u32, bool)> = lines
+    let mut timed: Vec<(usize, u32, bool)> = lines
         .iter()
-        .filter_map(|(line, tokens)| {
+        .filter_map(|Timed { line, tokens, .. }| {
             let Kind::Clock(start) = tokens.first()?.kind else { return None };
             let signs = tokens[1..].iter().take_while(|token| matches!(token.kind, Kind::Sign(_))).count();
             let behind = &tokens[1 + signs..];
@@ -158,6 +166,10 @@ pub(super) fn plan_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) -> Ha
             says.then_some((*line, start, heads))
         })
         .collect();
+    // "7:00 class" above "0:00 ..." says which class it is.
+    if matches!(timed[..], [(_, 1.., _), (_, 0, _), ..]) {
+        timed.remove(0);
+    }
     let rising = timed.windows(2).all(|pair| pair[0].1 < pair[1].1);
     let headed = timed.iter().filter(|(.., heads)| *heads).count();
     let plan = timed.len() >= FEWEST
@@ -180,12 +192,13 @@ fn is_wall_clock(timed: &[(usize, u32, bool)]) -> bool {
 }
 
 /// Lines of a class plan whose minutes are bare numbers in a column of their own, each later than the one before: "20   strength".
-fn minute_column(lines: &[(usize, Vec<Token>)], catalogue: &Catalogue) -> HashSet<usize> {
+fn minute_column(lines: &[Timed], catalogue: &Catalogue) -> HashSet<usize> {
     const FEWEST: usize = 4;
     const LONGEST_HOUR: f64 = 120.0;
     let column: Vec<(usize, f64, bool)> = lines
         .iter()
-        .filter_map(|(line, tokens)| {
+        .filter(|timed| !timed.bullet)
+        .filter_map(|Timed { line, tokens, .. }| {
             let minute = tokens.first()?.number().filter(|n| n.fract() == 0.0 && *n <= LONGEST_HOUR)?;
             let behind = tokens.get(1).filter(|behind| behind.gap)?;
             behind.word()?;

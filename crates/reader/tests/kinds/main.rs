@@ -1,5 +1,6 @@
 //! Kinds of handwriting, each by a text of its own: what it must become.
 
+mod accounted;
 mod aims;
 mod builds;
 mod clocks;
