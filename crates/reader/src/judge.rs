@@ -324,7 +324,7 @@ pub(crate) fn coherence(
             let in_turn = lifts > 0
                 && (matches!(unit.label, Label::Odd(_) | Label::Minute(_))
                     || matches!(unit.label, Label::Number(_)) && clocks > 0);
-            if !(dose && raced_above && own_items > 0) && !in_turn {
+            if !(in_turn || dose && raced_above && own_items > 0) {
                 lifts += 1;
                 unprescribed = 0;
             }

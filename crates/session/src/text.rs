@@ -507,9 +507,9 @@ impl Printer<'_> {
             |node: &Node| if let Node::Within { seconds, .. } = node { Some(*seconds) } else { None };
         let rest = |node: &Node| if let Node::Rest { seconds } = node { *seconds } else { None };
         // Rested at after each of the stations, or a station that everybody rests at.
-        let behind = of.windows(2).filter_map(|pair| window(&pair[0]).and(rest(&pair[1])));
+        let mut behind = of.windows(2).filter_map(|pair| window(&pair[0]).and(rest(&pair[1])));
         let moves = behind.clone().count() + 1 >= of.iter().filter_map(window).count();
-        let off = behind.last().filter(|_| moves).unwrap_or(0);
+        let off = behind.next_back().filter(|_| moves).unwrap_or(0);
         let work = of.iter().filter_map(window).next_back().unwrap_or(0);
         let mut stations: Vec<Option<&Node>> = Vec::new();
         for (n, node) in of.iter().enumerate() {

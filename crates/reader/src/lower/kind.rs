@@ -95,7 +95,7 @@ impl Shaper<'_> {
             || facts.build
             || facts.climbs && movements().any(Movement::takes_weight)
             || !facts.weighed.is_empty() && facts.items().count() == 1
-            || !facts.strength.percent.is_empty() && !(in_turn && facts.every.is_some())
+            || !(facts.strength.percent.is_empty() || in_turn && facts.every.is_some())
             || facts.strength.rpe.is_some() && !engines
             || facts.strength.tempo.is_some()
             || facts.strength.week.is_some()
