@@ -27,9 +27,12 @@ pub(crate) fn unheard<'u>(
     let meant = at_work.filter(|(_, reading)| {
         !reading.says(|say| matches!(say, Say::Withdraw | Say::RampSets | Say::EmptyBar))
     });
-    // "Strength (20 min)" is a place in the hour, and a time of day says nothing else.
-    let counts = |unit: &Unit, reading: &Reading, say: &Say| {
-        !(matches!(say, Say::Length(_)) && (unit.heading.is_some() || reading.says.len() == 1))
+    let counts = |unit: &Unit, reading: &Reading, say: &Say| match say {
+        // "Strength (20 min)" is a place in the hour, and a time of day says nothing else.
+        Say::Length(_) => unit.heading.is_none() && reading.says.len() > 1,
+        // "... too heavy. 95/65 is fine" goes on talking.
+        Say::Load { .. } => unit.starts_line || reading.items().next().is_some(),
+        _ => true,
     };
     let phrases = meant.flat_map(|(unit, reading)| {
         let counting = reading.says.iter().filter(move |said| counts(unit, reading, &said.say));
@@ -46,7 +49,7 @@ const LONG_STAY_S: u32 = 480;
 
 /// Whether a sentence that was kept as words could be read as so many minutes of something, and no part is as long.
 pub(crate) fn keeps_a_length(unit: &Unit, parts: &[Part]) -> bool {
-    let anywhere: Vec<f64> = parts.iter().flat_map(numbers).collect();
+    let anywhere: Vec<f64> = parts.iter().flat_map(numbers_of).collect();
     let long = |say: &Say| match say {
         Say::Length(seconds) => *seconds >= LONG_STAY_S && !holds(&anywhere, f64::from(*seconds)),
         _ => false,
@@ -71,7 +74,7 @@ struct Known<'p> {
 
 impl<'p> Known<'p> {
     fn of(part: &'p Part, around: Option<&[Part]>) -> Self {
-        let mut own = numbers(part);
+        let mut own = numbers_of(part);
         // One is not written where it goes without saying.
         own.extend([0.0, 1.0]);
         own.push(part.strength.reps.len() as f64);
@@ -81,7 +84,7 @@ impl<'p> Known<'p> {
         // "15 get-ups, a carry after each third one" are five times three.
         own.extend(totals(&part.tree).into_iter().map(|total| total.amount));
         let anywhere =
-            around.map(|parts| own.iter().copied().chain(parts.iter().flat_map(numbers)).collect());
+            around.map(|parts| own.iter().copied().chain(parts.iter().flat_map(numbers_of)).collect());
         Self { part, own, anywhere }
     }
 
@@ -175,6 +178,16 @@ fn is_rung(tree: &Node, number: f64) -> bool {
 
 fn has(node: &Node, test: &dyn Fn(&Node) -> bool) -> bool {
     test(node) || node.children().into_iter().any(|child| has(child, test))
+}
+
+/// All numbers of a part but those of its lines.
+fn numbers_of(part: &Part) -> Vec<f64> {
+    let mut found = numbers(&part.tree);
+    let said = (part.cap_s, part.duration_s, part.rounds, part.interval_s, part.work_s, part.then_rest_s);
+    found.extend(numbers(&said));
+    found.extend(numbers(&(part.rest, part.team_size, &part.strength, part.target, &part.intents)));
+    found.extend(part.alternatives.iter().flat_map(|other| numbers(&other.work)));
+    found
 }
 
 /// All numbers in it.
