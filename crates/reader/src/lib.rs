@@ -38,6 +38,7 @@ pub mod spelling;
 mod table;
 pub mod tidy;
 pub mod tokens;
+mod told;
 pub mod training;
 pub mod unit;
 pub mod values;
@@ -45,7 +46,7 @@ pub mod weights;
 
 use std::sync::LazyLock;
 
-use lantern_session::movement::{Catalogue, Unit};
+use lantern_session::movement::Catalogue;
 use lantern_session::units::clock_s;
 use lantern_session::wire::part_json;
 use lantern_session::{
@@ -64,6 +65,7 @@ use crate::gloss::glosses;
 use crate::habits::Habit;
 use crate::questions::{contradiction, questions};
 use crate::report::Question;
+use crate::told::{goes_through, only_names, report_on, tell_what_is_lost};
 use crate::unit::{Role, units};
 use crate::weights::Weights;
 
@@ -408,26 +410,7 @@ fn assemble<'u>(
     if let Some(lift) = lift {
         lift.strength.week = lift.strength.week.or(divider.week());
     }
-    for (unit, read) in &taken {
-        let kept = matches!(read.role, Role::Note | Role::Aside);
-        if kept
-            && accounts::keeps_a_length(unit, &reading.session.parts)
-            && !reading.problems.iter().any(|problem| problem.line == unit.line)
-        {
-            let message = "so many minutes are kept as words: is nothing of it done?".to_owned();
-            reading.problems.push(Problem::warning(unit.line, 1, message));
-        }
-    }
-    for (n, said) in accounts {
-        let parts = &reading.session.parts;
-        for (line, column) in accounts::unheard(said.into_iter(), &parts[n], Some(parts)) {
-            if !reading.problems.iter().any(|problem| problem.line == line) {
-                let message =
-                    "a number here was read and is in nothing that is done: is the line read as it is meant?";
-                reading.problems.push(Problem::warning(line, column, message.to_owned()));
-            }
-        }
-    }
+    tell_what_is_lost(&taken, accounts, reading);
     taken
 }
 
@@ -518,96 +501,6 @@ fn notes_of(unit: &unit::Unit, raw: &[&str]) -> Vec<Note> {
         return vec![Note { line: unit.line, text: unit.text.clone() }];
     }
     (unit.line..=unit.last_line).map(|line| Note { line, text: raw[line - 1].trim().to_owned() }).collect()
-}
-
-/// What a sentence leaves open: an amount of something unknown, numbers that nothing explains.
-fn report_on(unit: &unit::Unit, read: &unit::Reading, catalogue: &Catalogue, reading: &mut Reading) {
-    /// Most suggestions for a movement that nobody knows.
-    const MOST_SUGGESTIONS: usize = 3;
-    /// Most problems of this kind: comparing a phrase with all names takes a millisecond or two.
-    const MOST_PHRASES: usize = 40;
-    for said in read.says.iter().filter(|_| read.role == Role::Work) {
-        let say::Say::Item(say::Item { movement: Some(id), guessed: true, .. }) = &said.say else { continue };
-        let name = catalogue.name(id).to_lowercase();
-        let message = format!(
-            "a word in front of `{name}` is nobody's name: read without it, though another movement may be meant"
-        );
-        reading.assumptions.push(Assumption { line: unit.line, column: said.column, message });
-    }
-    let talk = read.role == Role::Note && read.unknown_words > 3;
-    if let Some((column, words)) = &unit.unknown
-        && matches!(read.role, Role::Work | Role::Note | Role::Aside)
-        && !talk
-        && reading.problems.len() < MOST_PHRASES
-    {
-        let nearest = catalogue.similar(words, MOST_SUGGESTIONS);
-        let nearest = nearest.iter().map(|movement| movement.name.to_lowercase()).collect();
-        reading.problems.push(Problem::unknown_movement(unit.line, *column, words, nearest));
-    } else if let Some(column) = read.numbers_left.first()
-        && read.role == Role::Work
-        && (read.items().next().is_some() || read.says(crate::facts::is_prescription))
-    {
-        let message = "a number here is explained by nothing: is the line read as it is meant?".to_owned();
-        reading.problems.push(Problem::warning(unit.line, *column, message));
-    } else if matches!(read.role, Role::Note | Role::Title)
-        && (begins_like_work(unit) || counts_something_strange(unit))
-        || read.role == Role::Aside && counts_unheard(unit, read)
-    {
-        let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
-        reading.problems.push(Problem::warning(unit.line, 1, message));
-    }
-}
-
-/// Names movements, and says nothing else of them.
-fn only_names(read: &unit::Reading) -> bool {
-    read.says.iter().all(|said| matches!(&said.say, say::Say::Item(item) if !item.is_anchored()))
-}
-
-/// A scheme of repetitions that work goes through.
-fn goes_through(say: &say::Say) -> bool {
-    matches!(say, say::Say::Scheme { reps, .. } if reps.len() > 2)
-}
-
-/// "3 x what we did on Friday with 12 rows": a line that begins with a number and names an amount of something, whatever else it says.
-fn begins_like_work(unit: &unit::Unit) -> bool {
-    let far = |unit: Option<Unit>| matches!(unit, Some(Unit::Calories | Unit::Metres));
-    let counted = |item: &say::Item| item.movement.is_some() || item.is_anchored() && far(item.unit);
-    let mut work = unit.readings.iter().filter(|read| read.role == Role::Work);
-    let number = unit.text.starts_with(|c: char| c.is_ascii_digit());
-    // A name in quotes is no work, whatever is in it.
-    let named = unit.text.starts_with('"') && unit.text.ends_with('"');
-    // "..., 4 sets of 8 presses as you like": the sets of something, wherever they stand.
-    let sets = |read: &unit::Reading| {
-        read.says(|say| matches!(say, say::Say::SetsReps { .. } | say::Say::Sets(_)))
-            && read.items().any(|item| item.movement.is_some())
-    };
-    !named
-        && work.any(|read| {
-            let begins = read.says(goes_through) || number && read.items().any(counted);
-            unit.starts_line && begins || number && sets(read)
-        })
-}
-
-/// "*with it* 6 tall box jumps": a short line that is no talk, with a movement and a number that was not understood.
-fn counts_something_strange(unit: &unit::Unit) -> bool {
-    /// Words of a line that lists work; talk is longer.
-    const MOST_WORDS: usize = 7;
-    let named =
-        |read: &unit::Reading| read.items().any(|item| item.movement.is_some() && !item.is_anchored());
-    let mut work = unit.readings.iter().filter(|read| read.role == Role::Work);
-    unit.starts_line
-        && unit.text.split_whitespace().count() <= MOST_WORDS
-        && work.any(|read| named(read) && !read.numbers_left.is_empty())
-}
-
-/// "Test: 4 x 4 min @ rate 24, 2 min between": a count of bouts that is not in what was made of it.
-fn counts_unheard(unit: &unit::Unit, read: &unit::Reading) -> bool {
-    let counts = |say: &say::Say| matches!(say, say::Say::Rounds(2..) | say::Say::Bouts { .. });
-    let unheard = |other: &unit::Reading| other.role == Role::Aside && other.says(counts);
-    let only_rests = |said: &unit::Said| {
-        matches!(said.say, say::Say::Rest { .. } | say::Say::RestOpen | say::Say::Intent(_) | say::Say::Each)
-    };
-    unit.starts_line && read.says.iter().all(only_rests) && unit.readings.iter().any(unheard)
 }
 
 /// The whole reading as JSON.
