@@ -7,20 +7,20 @@ use serde::Serialize;
 use serde_json::Value;
 
 use crate::say::{Aim, Item, Say};
-use crate::unit::{Reading, Role, Unit};
+use crate::unit::{Reading, Role, Said, Unit};
 
 /// Numbers that differ by less are one: shares and kilograms are written with at most two places.
 const SAME: f64 = 0.01;
 
-/// Something that was said and is in nothing that is done: line, and column of the phrase.
-pub(crate) type Unheard = (usize, usize);
+/// Something that was said and is in nothing that is done: the line, and the phrase.
+pub(crate) type Unheard<'u> = (usize, &'u Said);
 
 /// What the sentences of a part say and neither it nor what stands around it has. Before the day is divided nothing stands around it, and what other pieces may have is let go.
 pub(crate) fn unheard<'u>(
     said: impl Iterator<Item = (&'u Unit, &'u Reading)>,
     part: &Part,
     around: Option<&[Part]>,
-) -> Vec<Unheard> {
+) -> Vec<Unheard<'u>> {
     let known = Known::of(part, around);
     let at_work = said.filter(|(_, reading)| reading.role == Role::Work);
     // Who corrects himself says a number that nothing is made of, and the way up to the sets is everybody's own.
@@ -38,10 +38,7 @@ pub(crate) fn unheard<'u>(
         let counting = reading.says.iter().filter(move |said| counts(unit, reading, &said.say));
         counting.map(|said| (unit.line, said))
     });
-    phrases
-        .filter(|(_, said)| !known.has(&said.say) || !is_kept(&said.say, part))
-        .map(|(line, said)| (line, said.column))
-        .collect()
+    phrases.filter(|(_, said)| !known.has(&said.say) || !is_kept(&said.say, part)).collect()
 }
 
 /// Shortest stay at something that a day is not told of in passing, in seconds.

@@ -139,12 +139,18 @@ fn said(unit: &unit::Unit, reading: &unit::Reading, role: Role, catalogue: &Cata
         return said;
     }
     for each in &reading.says {
-        match &each.say {
-            Say::Item(item) => said.push(Said { text: item_words(item, catalogue), work: true }),
-            say => said.extend(say_words(say).map(|text| Said { text, work: false })),
-        }
+        let work = matches!(each.say, Say::Item(_));
+        said.extend(said_words(&each.say, catalogue).map(|text| Said { text, work }));
     }
     said
+}
+
+/// A phrase in words as it was read; none where it adds nothing of its own.
+pub(crate) fn said_words(say: &Say, catalogue: &Catalogue) -> Option<String> {
+    match say {
+        Say::Item(item) => Some(item_words(item, catalogue)),
+        say => say_words(say),
+    }
 }
 
 fn item_words(item: &Item, catalogue: &Catalogue) -> String {

@@ -410,7 +410,7 @@ fn assemble<'u>(
     if let Some(lift) = lift {
         lift.strength.week = lift.strength.week.or(divider.week());
     }
-    tell_what_is_lost(&taken, accounts, reading);
+    tell_what_is_lost(&taken, accounts, catalogue, reading);
     taken
 }
 

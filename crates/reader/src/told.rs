@@ -3,6 +3,7 @@
 use lantern_session::movement::{Catalogue, Unit as Counts};
 use lantern_session::{Assumption, Problem};
 
+use crate::gloss::said_words;
 use crate::say::{Item, Say};
 use crate::unit::{Reading as Read, Role, Said, Unit};
 use crate::{Reading, accounts};
@@ -99,6 +100,7 @@ fn counts_unheard(unit: &Unit, read: &Read) -> bool {
 pub(crate) fn tell_what_is_lost(
     taken: &[(&Unit, &Read)],
     accounts: Vec<(usize, Vec<(&Unit, &Read)>)>,
+    catalogue: &Catalogue,
     reading: &mut Reading,
 ) {
     for (unit, read) in taken {
@@ -113,11 +115,13 @@ pub(crate) fn tell_what_is_lost(
     }
     for (n, said) in accounts {
         let parts = &reading.session.parts;
-        for (line, column) in accounts::unheard(said.into_iter(), &parts[n], Some(parts)) {
+        for (line, said) in accounts::unheard(said.into_iter(), &parts[n], Some(parts)) {
             if !reading.problems.iter().any(|problem| problem.line == line) {
-                let message =
-                    "a number here was read and is in nothing that is done: is the line read as it is meant?";
-                reading.problems.push(Problem::warning(line, column, message.to_owned()));
+                let words = said_words(&said.say, catalogue).unwrap_or_else(|| "something".to_owned());
+                let message = format!(
+                    "read here as `{words}`, and in nothing that is done: is it read as it is meant?"
+                );
+                reading.problems.push(Problem::warning(line, said.column, message));
             }
         }
     }
