@@ -286,7 +286,9 @@ impl<'u> Divider<'u> {
             next.blank_before && (next.heading.is_some() || lettered || next.readings[0].says(is_clock))
         });
         let mut lowered = lower(facts, self.sections[from], self.catalogue, self.unit_of_weight);
-        lowered.unheard = lowered.part.as_ref().map_or(0, |part| {
+        // What contradicts itself is asked about: one of the two is in nothing.
+        let part = lowered.part.as_ref().filter(|_| lowered.clash.is_none());
+        lowered.unheard = part.map_or(0, |part| {
             let units = self.units[from..to].iter().zip(chosen);
             unheard(units.map(|(unit, n)| (unit, &unit.readings[*n])), part, None).len()
         });

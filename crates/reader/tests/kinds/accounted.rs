@@ -186,3 +186,18 @@ fn a_scheme_in_quotes_is_no_name() {
         plain("EMOM 10\n10 burpees\n\nConditioning:\n\"21-18-15-12\"\nrow cals\nthrusters 40/30\n16 min cap");
     assert!(told.contains("21-18-15-12\n"), "{told}");
 }
+
+#[test]
+fn what_contradicts_itself_is_asked_about_whichever_half_is_lost() {
+    for text in [
+        "30 min AMRAP, 3 rounds for time\n10 burpees\n200 m run\n15 sit-ups",
+        "20 min AMRAP, 5 rounds for time: 10 push-ups, 15 air squats",
+        "Conditioning\nAMRAP 12, 4 rounds for time\n12 cal row\n9 thrusters 40/30",
+    ] {
+        let questions = read(text, Catalogue::standard()).questions;
+        assert!(
+            questions.iter().any(|asked| asked.message.contains("which of the two")),
+            "{text}: {questions:?}"
+        );
+    }
+}
