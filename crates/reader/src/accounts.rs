@@ -149,7 +149,7 @@ fn is_kept(say: &Say, part: &Part) -> bool {
         }
         Say::OpenLast => is_open(part),
         Say::Item(item) if item.max => is_open(part),
-        Say::Penalty => has(&part.tree, &|node| matches!(node, Node::Penalty { .. })),
+        Say::Penalty => part.tree.any(&|node| matches!(node, Node::Penalty { .. })),
         Say::Tempo(_) => strength.tempo.is_some(),
         _ => true,
     }
@@ -164,17 +164,13 @@ fn is_open(part: &Part) -> bool {
 
 /// A number of repetitions that a rising piece comes to.
 fn is_rung(tree: &Node, number: f64) -> bool {
-    has(tree, &|node| match node {
+    tree.any(&|node| match node {
         Node::Ladder { start, step, .. } => {
             let above = number - f64::from(*start);
             above >= 0.0 && *step > 0 && (above / f64::from(*step)).fract().abs() < SAME
         }
         _ => false,
     })
-}
-
-fn has(node: &Node, test: &dyn Fn(&Node) -> bool) -> bool {
-    test(node) || node.children().into_iter().any(|child| has(child, test))
 }
 
 /// All numbers of a part but those of its lines.

@@ -613,10 +613,7 @@ fn has_overfull_window(tree: &Node) -> bool {
             |work: &&Work| work.dose.unit == Counts::Seconds && work.dose.first() > Some(f64::from(window));
         works(of).iter().any(lasts)
     };
-    match tree {
-        Node::Within { seconds, of } if *seconds > 0 && longer(of, *seconds) => true,
-        other => other.children().into_iter().any(has_overfull_window),
-    }
+    tree.any(&|node| matches!(node, Node::Within { seconds, of } if *seconds > 0 && longer(of, *seconds)))
 }
 
 /// Seconds of work in the fullest interval of a clock.

@@ -380,7 +380,6 @@ fn assemble<'u>(
                 let unit = &units[at];
                 (unit, &unit.readings[segment.chosen[n]])
             });
-            let said = said.filter(|(_, read)| matches!(read.role, Role::Work | Role::Aside));
             accounts.push((reading.session.parts.len(), said.collect::<Vec<_>>()));
             reading.session.parts.push(part);
         }

@@ -197,8 +197,5 @@ fn says_all(works: &[&Work]) -> bool {
 }
 
 fn has_open_every(node: &Node) -> bool {
-    match node {
-        Node::Every { times, .. } => times.is_none(),
-        other => other.children().into_iter().any(has_open_every),
-    }
+    node.any(&|node| matches!(node, Node::Every { times: None, .. }))
 }

@@ -347,6 +347,11 @@ impl Node {
         }
     }
 
+    /// Whether it or any node below it passes a test.
+    pub fn any(&self, test: &impl Fn(&Node) -> bool) -> bool {
+        test(self) || self.children().into_iter().any(|child| child.any(test))
+    }
+
     /// This tree with every piece of work replaced by what `change` makes of it.
     pub fn map_work(&self, change: &mut impl FnMut(&Work) -> Node) -> Node {
         let mut node = self.clone();

@@ -30,11 +30,10 @@ impl Shaper<'_> {
             && !machine
             && facts.items().all(|item| item.window_s.is_none());
         // "Odd: 5 presses, even: 5 rows": lifts that take turns, minute by minute, are no sets of one.
-        let in_turn = facts.items().count() > 1
-            && facts.steps.iter().any(|step| {
-                matches!(step.what, StepKind::Item(_))
-                    && matches!(step.label, Label::Odd(_) | Label::Minute(_))
-            });
+        let turns = |step: &Step| matches!(step.label, Label::Odd(_) | Label::Minute(_));
+        let in_turn = facts.every.is_some()
+            && facts.items().count() > 1
+            && facts.steps.iter().any(|step| matches!(step.what, StepKind::Item(_)) && turns(step));
         let every_lift = facts.every.is_some()
             && !facts.until_failure
             && !in_turn
@@ -95,7 +94,7 @@ impl Shaper<'_> {
             || facts.build
             || facts.climbs && movements().any(Movement::takes_weight)
             || !facts.weighed.is_empty() && facts.items().count() == 1
-            || !(facts.strength.percent.is_empty() || in_turn && facts.every.is_some())
+            || !(facts.strength.percent.is_empty() || in_turn)
             || facts.strength.rpe.is_some() && !engines
             || facts.strength.tempo.is_some()
             || facts.strength.week.is_some()

@@ -104,6 +104,12 @@ fn lifts_that_have_the_odd_and_the_even_minutes_are_one_clock() {
 }
 
 #[test]
+fn numbers_in_front_of_a_superset_on_a_long_clock_are_no_turns() {
+    let told = plain("Strength\nEvery 3 min x 5\n1) 3 front squats @ 80%\n2) 6 box jumps");
+    assert!(told.starts_with("Strength\nevery 3:00 x 5\n3 front squat + 6 box jump\n@ 80%"), "{told}");
+}
+
+#[test]
 fn how_long_is_built_may_stand_between() {
     assert!(plain("Power clean: build in 12 min to a heavy triple").contains("build to a 3RM in 12:00"));
     assert!(
@@ -140,6 +146,10 @@ fn right_and_then_left_is_each_side_of_all_before_it() {
     let told =
         parts("5 rounds: 5 swings, 5 cleans, 5 presses - right, then left. 90 s rest. One bell 24/16 kg");
     assert_eq!(total(&told[0], "kettlebell-swing"), 50, "{:#}", told[0]);
+    // Without a dash it is of what stands right before it.
+    let one = parts("3 rounds for time\n10 push-ups, 10 single-arm rows right then left");
+    assert_eq!(total(&one[0], "push-up"), 30, "{:#}", one[0]);
+    assert_eq!(total(&one[0], "dumbbell-row"), 60, "{:#}", one[0]);
 }
 
 #[test]
