@@ -157,7 +157,9 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
         if gap && open == 0 {
             return Some((Label::Letter(letter, number), end));
         }
-        if closes(tokens.get(end), &['-', '/']) && tokens[end].spaced {
+        let stands_apart =
+            || tokens[end].spaced || tokens[end].is('/') && tokens.get(end + 1).is_some_and(|t| t.spaced);
+        if closes(tokens.get(end), &['-', '/']) && stands_apart() {
             return Some((Label::Letter(letter, number), end + 1));
         }
         if number.is_some_and(|n| n <= 9) && tokens.len() > end && letter != 'e' {
@@ -251,9 +253,9 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
             let clocked =
                 matches!(tokens.get(end).map(|token| &token.kind), Some(Kind::Number(_) | Kind::Clock(_)))
                     && closes(tokens.get(end + 1), &['-'])
-                    && tokens
-                        .get(end + 3)
-                        .is_some_and(|token| token.is(':') || class(end + 3, "unit.min").is_some());
+                    && tokens.get(end + 3).is_some_and(|token| {
+                        token.is(':') || token.is('\'') || class(end + 3, "unit.min").is_some()
+                    });
             let framed = clocked || tokens.get(end).is_some_and(|token| token.is('('));
             if closed.is_some() || framed || end == tokens.len() {
                 return Some((Label::Part, closed.unwrap_or(end)));
@@ -328,6 +330,7 @@ mod tests {
             ("A1 12 bench dips", Label::Letter('a', Some(1)), "12"),
             ("m3: rest", Label::Minute(3), "rest"),
             ("A] bench 4x6", Label::Letter('a', None), "bench"),
+            ("B/ Strength", Label::Letter('b', None), "Strength"),
             ("B. Strength", Label::Letter('b', None), "Strength"),
             ("min 2 - 9 deadlifts", Label::Minute(2), "9"),
             ("odd: 10 burpees", Label::Odd(true), "10"),

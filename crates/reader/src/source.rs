@@ -96,7 +96,7 @@ pub fn lines(text: &str, most: usize) -> Vec<SourceLine> {
         }
         let pieces = if marked { untagged(raw) } else { vec![raw.to_owned()] };
         for piece in pieces {
-            let piece = without_speaker(&without_emphasis(&piece)).to_owned();
+            let piece = without_brackets(without_speaker(&without_emphasis(&piece)).to_owned());
             if !piece.chars().any(char::is_alphanumeric) {
                 // A line drawn across the page parts nothing by itself.
                 if piece.trim().is_empty() || piece.trim() == ">" {
@@ -271,6 +271,21 @@ fn without_emphasis(raw: &str) -> String {
     plain
 }
 
+/// A line without the brackets around the words that head it: "[Strength]", "[Accessory] 3 rounds".
+fn without_brackets(line: String) -> String {
+    let Some((head, rest)) = line.trim_start().strip_prefix('[').and_then(|line| line.split_once(']')) else {
+        return line;
+    };
+    let named = head.chars().filter(|c| c.is_alphabetic()).count() > 1
+        && head.chars().all(|c| c.is_alphanumeric() || matches!(c, ' ' | '-' | '&' | '/'));
+    match rest.trim_start() {
+        _ if !named => line,
+        "" => head.to_owned(),
+        rest if rest.starts_with([':', '-', '\u{2013}', '(']) => format!("{head}{rest}"),
+        rest => format!("{head}: {rest}"),
+    }
+}
+
 /// A line of a conversation without who said it and when: "[03.02., 7:45] Ida: ...".
 fn without_speaker(line: &str) -> &str {
     let trimmed = line.trim_start();
@@ -304,6 +319,10 @@ mod tests {
             ["Lift 5 x 5", "* 10 burpees", "rest 2 min"]
         );
         assert_eq!(plain("[03.05., 20:11] Pia: 10 burpees"), ["10 burpees"]);
+        assert_eq!(
+            plain("[Core]\n[Lift] Squat 5x5\n[ ] 10 burpees"),
+            ["Core", "Lift: Squat 5x5", "[ ] 10 burpees"]
+        );
     }
 
     #[test]

@@ -167,6 +167,9 @@ pub fn tokens(line: &str, knows: &dyn Fn(&str) -> bool) -> Vec<Token> {
         {
             push(Kind::Word { text: "with".to_owned(), mended: None }, at + 2);
             at += 2;
+        } else if let Some(word) = spoken_sign(&chars, at, spaced) {
+            push(Kind::Word { text: word.to_owned(), mended: None }, at + 1);
+            at += 1;
         } else if c.is_alphabetic() {
             let end = word_end(&chars, at, knows);
             let text: String = chars[at..end].iter().flat_map(|c| c.to_lowercase()).collect();
@@ -196,6 +199,18 @@ fn times_a_word(chars: &[char], at: usize, knows: &dyn Fn(&str) -> bool) -> bool
 fn abbreviates(chars: &[char], from: usize) -> bool {
     let end = (from..chars.len()).find(|&n| !chars[n].is_alphabetic()).unwrap_or(chars.len());
     end == from + 1
+}
+
+/// The word that a sign stands for: "\u{2642} 60 / \u{2640} 40 kg", "5 & 7", "<8".
+fn spoken_sign(chars: &[char], at: usize, spaced: bool) -> Option<&'static str> {
+    let next = chars.get(at + 1);
+    match chars[at] {
+        '\u{2642}' => Some("men"),
+        '\u{2640}' => Some("women"),
+        '&' if spaced && at > 0 && next.is_some_and(|next| next.is_whitespace()) => Some("and"),
+        '<' if spaced && next.is_some_and(|next| next.is_ascii_digit()) => Some("under"),
+        _ => None,
+    }
 }
 
 fn fraction(c: char) -> Option<f64> {
@@ -327,6 +342,7 @@ mod tests {
         assert_eq!(told("10-9-8...1"), "#10 - #9 - #8 \u{2026} #1");
         assert_eq!(told("Farmer\u{2019}s walk, 1\u{bd} mi"), "farmer's walk , #1.5 mi");
         assert_eq!(told("e2mom"), "e #2 mom");
+        assert_eq!(told("between 5 & 7, C&J"), "between #5 and #7 , c&j");
     }
 
     #[test]

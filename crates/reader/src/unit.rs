@@ -2,6 +2,7 @@
 
 mod below_a_lift;
 mod block;
+mod counted;
 mod ends;
 mod heading;
 mod in_turn;
@@ -18,6 +19,7 @@ use self::block::{
     Context, Timed, has_title, instead_lines, level_lines, numbered_stations, outline_heads, plan_lines,
     says_note,
 };
+use self::counted::counted_lines;
 use self::ends::{is_prose, sentence_end};
 use self::heading::{
     framed_heading, length_ahead, length_behind, name_of_section, outline, says_skills, take_heading,
@@ -179,6 +181,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         hours: hour_lines(&stretched),
         plan: plan_lines(&timed, &rules),
         stations: numbered_stations(&source, &plain),
+        counted: counted_lines(&source, &plain),
         outline: outline_heads(&source, &plain, lexicon),
         ..Context::default()
     };
@@ -371,6 +374,7 @@ fn line_units(
             None if first && context.stations.contains(&place.line) => {
                 (Label::Number(all[0].number().unwrap_or_default() as u32), 1)
             }
+            None if first && context.counted.contains(&place.line) => (Label::None, 0),
             None => label::take(&all[at..], first, lexicon),
         };
         let heads_list = first && context.outline.contains(&place.line);

@@ -253,7 +253,22 @@ impl<'a> Line<'a> {
             tokens.iter().map(|token| token.word().is_some_and(|word| catalogue.uses_word(word))).collect();
         let mut line = Self { tokens, classes, movements, in_names, units: Units::new(lexicon) };
         line.forget_spoken_parts(lexicon);
+        line.find_ticks();
         line
+    }
+
+    /// "10-12'" ends in minutes as much as "10-12 min".
+    fn find_ticks(&mut self) {
+        let minute = self.units.minute;
+        for at in 1..self.tokens.len() {
+            let touches = |n: usize| self.tokens.get(n).is_some_and(|token| !token.spaced);
+            let counted = self.tokens[at - 1].number().is_some() && touches(at);
+            let goes_on = touches(at + 1)
+                && (self.is(at + 1, '\'') || self.tokens.get(at + 1).is_some_and(|t| t.number().is_some()));
+            if self.is(at, '\'') && counted && !goes_on {
+                self.classes[at].push((minute, at + 1));
+            }
+        }
     }
 
     /// "Wrists 1 min" and "hamstrings" in a line of its own or behind "stretch" are stretches of them; "push with the
@@ -281,6 +296,16 @@ impl<'a> Line<'a> {
     pub fn class(&self, at: usize, class: Class) -> Option<usize> {
         let found = self.classes.get(at)?.iter().filter(|(known, _)| *known == class);
         found.map(|(_, end)| *end).max()
+    }
+
+    /// Whether a percent sign, or its word, stands at a token.
+    pub(crate) fn percent_behind(&self, at: usize) -> bool {
+        self.percent_sign(at).is_some()
+    }
+
+    /// Whether a word stands at a token and touches the one before.
+    fn is_glued(&self, at: usize, word: &str) -> bool {
+        self.tokens.get(at).is_some_and(|token| token.word() == Some(word) && !token.spaced)
     }
 
     fn is(&self, at: usize, sign: char) -> bool {

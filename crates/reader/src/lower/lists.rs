@@ -25,6 +25,34 @@ pub(super) fn named_twice(facts: &mut Facts) {
     facts.steps.retain(|_| !twice.next().unwrap_or(false));
 }
 
+/// "30 clean and jerks: 10 at 40 kg, 10 at 50 kg, 10 at 60 kg": what stands in front is what they come to.
+pub(super) fn total_of_its_loads(facts: &mut Facts) {
+    fn item(step: &Step) -> Option<&Item> {
+        if let StepKind::Item(item) = &step.what { Some(item) } else { None }
+    }
+    let whole = (0..facts.steps.len()).find(|at| {
+        let Some(whole) = item(&facts.steps[*at]).filter(|item| item.load.is_none()) else { return false };
+        let Some((total, None)) = whole.amount else { return false };
+        let own =
+            |item: &&Item| item.movement.as_ref().is_none_or(|name| whole.movement.as_ref() == Some(name));
+        let loads = facts.steps[at + 1..].iter().map_while(item).take_while(own);
+        let loads: Vec<&Item> =
+            loads.take_while(|item| item.load.is_some() || item.bare_load.is_some()).collect();
+        let sum: f64 = loads.iter().filter_map(|item| item.amount).map(|(amount, _)| amount).sum();
+        loads.len() > 1 && sum == total && whole.bare_load.is_none()
+    });
+    // The ones without a name are of what stood in front.
+    let Some(at) = whole else { return };
+    let StepKind::Item(whole) = facts.steps.remove(at).what else { return };
+    let nameless = facts.steps[at..].iter_mut().find_map(|step| match &mut step.what {
+        StepKind::Item(item) => Some(item),
+        _ => None,
+    });
+    if let Some(first) = nameless.filter(|item| item.movement.is_none()) {
+        (first.movement, first.unit) = (whole.movement, whole.unit);
+    }
+}
+
 /// "200 m shuttle (10 x 20 m)": how an amount comes about, told behind it.
 pub(super) fn told_by_its_parts(facts: &mut Facts) {
     let told = facts.steps.windows(3).position(|steps| {

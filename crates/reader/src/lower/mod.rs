@@ -24,7 +24,7 @@ use std::collections::BTreeSet;
 use self::for_reps::minutes_for_reps;
 pub(crate) use self::kind::counts_through;
 use self::levels::levels;
-use self::lists::{named_twice, sets_of_a_list, told_by_its_parts, topic_of_a_list};
+use self::lists::{named_twice, sets_of_a_list, told_by_its_parts, topic_of_a_list, total_of_its_loads};
 use self::mentions::without_mentions;
 use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on, walked_between};
 use self::rewrites::{
@@ -281,6 +281,7 @@ impl<'c> Shaper<'c> {
         built_to_so_many(&mut facts, self.catalogue);
         sets_beside_rungs(&mut facts);
         after_each_thing(&mut facts);
+        total_of_its_loads(&mut facts);
         every_so_many(&mut facts);
         rungs_that_are_told(&mut facts);
         rungs_in_numbers(&mut facts);

@@ -74,6 +74,12 @@ impl Say {
                 let shaped = letters.len() == 4 || letters.len() == 3 && letters.ends_with(['X', '1', '0']);
                 (letters.contains('X') && shaped).then_some(Self::Tempo(letters))?
             }
+            // "@3110": four digits that no bar weighs; a year is none.
+            "tempo.digits" => {
+                let letters = c.count('t')?.to_string();
+                let year = letters.starts_with("202") && !letters.ends_with('0');
+                (letters.len() == 4 && !letters.contains('9') && !year).then_some(Self::Tempo(letters))?
+            }
             "pause.down" => {
                 let down = c.count('t').filter(|t| *t < 10)?;
                 Self::Tempo(format!("{down}{}X0", c.count('p').filter(|p| *p < 10).unwrap_or(0)))
@@ -96,6 +102,11 @@ impl Say {
             "rpe" => {
                 let (low, high) = c.range('r').or_else(|| c.number('n').map(|n| (n, n)))?;
                 (low >= 4.0 && high <= 10.0).then_some(Self::Rpe([low, high]))?
+            }
+            // "@7-8"
+            "rpe.at" => {
+                let (low, high) = c.range('r')?;
+                (low >= 5.0 && low < high && high <= 10.0).then_some(Self::Rpe([low, high]))?
             }
             "rir" => {
                 let (low, high) = c.range('r').or_else(|| c.number('n').map(|n| (n, n)))?;
@@ -229,7 +240,9 @@ impl Say {
                     let item = Item { amount, unit: Some(Unit::Metres), sets: Some(sets), ..Item::default() };
                     return Some(Self::Item(item));
                 }
-                (sets > 0 && sets <= 20 && reps > 0 && !counts_other).then_some(Self::SetsReps {
+                // "5x3 - 80%"
+                let share = c.has('u') && line.percent_behind(end);
+                (sets > 0 && sets <= 20 && reps > 0 && !counts_other && !share).then_some(Self::SetsReps {
                     sets,
                     reps,
                     upper: c.count('u').filter(|upper| *upper > reps),

@@ -10,7 +10,11 @@ use super::sets::sets;
 use super::{Item, MACHINES, Say};
 use crate::grammar::Capture;
 use crate::lexicon::Lexicon;
+use crate::tokens::Token;
 use crate::values::{Line, Value};
+
+/// The least number behind a comma that goes on with a list of shares: "@ 80, 85, 90".
+const LEAST_SHARE: f64 = 30.0;
 
 /// Words beside a clock that say that entries take turns.
 const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
@@ -85,7 +89,9 @@ impl Say {
                 let how = if says == "fortime" { Self::ForTime } else { Self::Quality };
                 counted('n', Self::Rounds).into_iter().chain([how]).collect()
             }
+            // "3 sets of 4 at 95% of the snatch" is of another lift.
             "setsreps.share" => match (c.count('s'), c.count('n'), c.value('p')) {
+                _ if line.tokens.get(end).and_then(Token::word) == Some("of") => Vec::new(),
                 (Some(sets), Some(reps), Some(Value::Percents(share))) if sets > 0 && reps > 0 => {
                     vec![Self::SetsReps { sets, reps, upper: None }, Self::Percent(share.clone())]
                 }
@@ -323,6 +329,8 @@ impl Say {
                 let rm = c.count('n').filter(|n| (2..=20).contains(n));
                 rm.map(|n| Self::PercentOf(PercentOf::Rm(n))).into_iter().collect()
             }
+            // "3 by 10 @ 22.5/12.5"
+            "again" if start > 1 && line.tokens[start - 1].word() == Some("by") => Vec::new(),
             "again" => match (c.count('n'), c.value('l')) {
                 (Some(reps), Some(Value::Load { implements, first, second, unit })) if *first >= 5.0 => {
                     let item = Item { amount: Some((f64::from(reps), None)), ..Item::default() };
@@ -340,7 +348,11 @@ impl Say {
                         || token.is('-')
                         || token.is('%')
                         || token.is(',')
-                            && line.tokens.get(end + 1).is_some_and(|next| next.number().is_some())
+                            && line
+                                .tokens
+                                .get(end + 1)
+                                .and_then(Token::number)
+                                .is_some_and(|n| n >= LEAST_SHARE)
                             && !line.times(end + 2)
                 });
                 match (c.count('s'), c.count('n'), c.number('p')) {
@@ -374,6 +386,18 @@ impl Say {
                 (Some(rounds), Some(dose)) => vec![rounds, dose],
                 _ => Vec::new(),
             },
+            // "4 x run 400 m"
+            "roundsdose.mv" => {
+                let named = item("item.behind", &c, Unit::Reps).filter(|_| has_dose_unit(&c));
+                match (counted('n', Self::Rounds), named) {
+                    // "3 x side plank for 30 s"
+                    (Some(_), Some(Self::Item(held))) if held.unit == Some(Unit::Seconds) => {
+                        vec![Self::Item(Item { sets: c.count('n'), ..held })]
+                    }
+                    (Some(rounds), Some(named)) => vec![rounds, named],
+                    _ => Vec::new(),
+                }
+            }
             "percent.bodyweight" => {
                 let share = Self::one("percent", captures, line, start, end);
                 share.into_iter().chain([Self::PercentOf(PercentOf::Bodyweight)]).collect()

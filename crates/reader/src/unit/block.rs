@@ -14,7 +14,7 @@ use crate::values::{Line, movements_at};
 use lantern_session::movement::Catalogue;
 
 /// Longest line that names a station, in bytes.
-const LONGEST_STATION: usize = 200;
+pub(super) const LONGEST_STATION: usize = 200;
 
 /// Lines of one layout, two or more below each other, that name somebody in front of a colon and a load or work behind it
 /// ("Tall ones: 60/40 kg bar"): the levels of the class in the gym's own words. Gives the place of each in its block.
@@ -79,11 +79,27 @@ pub(super) fn instead_lines(lines: &[(usize, Vec<Token>)], rules: &Rules<'_>) ->
                 && rules.lexicon.at(tokens, at + 2).iter().any(|(class, _)| Some(*class) == sets);
             // "Snatch: work to a heavy single"
             let heavy = |token: &Token| token.word().is_some_and(|word| HEAVY.contains(&word));
-            let prescribes = prescribes || counts || tokens[at + 1..].iter().any(heavy);
+            // "Burpees: 12", "row: 500 m" is how much of it; "thrusters: 40/30" is a lighter bar.
+            let names_nothing = line.movements[at..].iter().all(Vec::is_empty);
+            let amount = names_nothing && is_an_amount(&tokens[at + 1..], rules.lexicon);
+            let prescribes = prescribes || counts || amount || tokens[at + 1..].iter().any(heavy);
             line.movements[0].iter().any(|name| name.end == at) && tokens.len() > at + 1 && !prescribes
         })
     };
     runs(lines, names)
+}
+
+/// Begins with a number of repetitions, or with a number or a pair of something that is done or gone.
+fn is_an_amount(tokens: &[Token], lexicon: &Lexicon) -> bool {
+    const UNITS: [&str; 8] = ["rep", "m", "km", "mile", "ft", "cal", "s", "min"];
+    let numbers = tokens.iter().take_while(|token| token.number().is_some() || token.is('/')).count();
+    let units = UNITS.map(|unit| lexicon.class(&format!("unit.{unit}")));
+    let counted = || lexicon.at(tokens, numbers).iter().any(|(class, _)| units.contains(&Some(*class)));
+    match numbers {
+        0 => false,
+        1 if tokens.len() == 1 => true,
+        _ => counted(),
+    }
 }
 
 /// "1st: ...", "min 2: ...", "odd: ...": the place of an entry, and nobody's name.
@@ -276,6 +292,8 @@ pub(super) struct Context {
     pub(super) hours: HashSet<usize>,
     /// Lines that begin with the number of their station.
     pub(super) stations: HashSet<usize>,
+    /// Lines that begin with how many, set off like the number of a list.
+    pub(super) counted: HashSet<usize>,
     /// Lines that begin with the time of the class plan at which they start.
     pub(super) plan: HashSet<usize>,
     /// The first line names the day, and no part of it.

@@ -294,6 +294,13 @@ pub(super) fn take_heading(
     {
         from += 1;
     }
+    // "Three rounds, not a sprint:" counts.
+    let round = lexicon
+        .class("round")
+        .is_some_and(|class| lexicon.at(tokens, from + 1).iter().any(|(known, _)| *known == class));
+    if round && word(from).is_some_and(|word| crate::values::number_word(word).is_some()) {
+        return (None, 0);
+    }
     if word(from).is_none() {
         return (None, 0);
     }
@@ -380,9 +387,14 @@ pub(super) fn take_heading(
     let lists = matches!(kind, PartKind::Warmup | PartKind::Accessory | PartKind::Mobility | PartKind::Home);
     let spoken = word(end).is_some_and(|word| crate::values::number_word(word).is_some());
     let number = spoken || next.is_some_and(|token| matches!(token.kind, Kind::Number(_) | Kind::Clock(_)));
-    let colon = tokens[end.min(tokens.len())..].iter().take(5).position(|token| token.is(':'));
+    let colon = tokens[end.min(tokens.len())..].iter().take(7).position(|token| token.is(':'));
     let short = tokens.len() - end <= 4 && starts_line && !number;
-    let plain_words = |upto: usize| tokens[end..end + upto].iter().all(|token| token.word().is_some());
+    let plain_words = |upto: usize| {
+        tokens[end..end + upto].iter().all(|token| {
+            let spoken = token.word().is_some_and(|word| crate::values::number_word(word).is_some());
+            token.word().is_some() && !spoken || token.is('(') || token.is(')')
+        })
+    };
     let named = short && {
         let words: Vec<&str> = tokens[end..].iter().filter_map(Token::word).collect();
         words.len() == tokens.len() - end && catalogue.match_words(&words).is_none() && words.len() <= 3

@@ -14,6 +14,9 @@ use crate::weights::Weights;
 /// From this on a clock at the front of the first lines is a time of day: five in the morning, read as minutes.
 const EARLIEST_CLASS_S: u32 = 5 * 60;
 
+/// What is told of the effort of a set behind an "@", as RPE.
+const EFFORTS: std::ops::RangeInclusive<f64> = 5.0..=10.0;
+
 /// A line in a block of levels gives the numbers of one.
 pub(super) fn offer_level(readings: &mut Vec<Reading>, place: u8, weights: &Weights) {
     let work =
@@ -213,10 +216,11 @@ pub(super) fn read_sentence(
     // "Then: ..." leads on.
     let leads = begins("then");
     let named = named.filter(|at| leads != Some(*at));
-    let (mut told, mut prescribed) = (0, 0);
+    let (mut told, mut prescribed, mut aimed) = (0, 0, false);
     for covering in coverings(&line, weights) {
         let mut says = said(&covering, body);
         shares_of_effort(&mut says, catalogue);
+        efforts_at(&mut says, body, catalogue);
         let mut work = Reading {
             role: Role::Work,
             says,
@@ -339,6 +343,9 @@ pub(super) fn read_sentence(
             || work.says(|say| {
                 crate::day::is_clock(say) || matches!(say, Say::Rounds(_) | Say::BuyIn | Say::CashOut)
             });
+        // "Burpees: 12" is how many of them.
+        let of_the_named = anchored == 1 && bare + loose == 0 && work.says.len() == 1;
+        let prescribes = prescribes || of_the_named;
         if named.is_some() && anchored + bare > 0 && !starts_with_number && !prescribes {
             let cost = work.cost + weights.of("substitute.named");
             found.push(Reading { role: Role::Substitute, cost, ..work.clone() });
@@ -374,8 +381,9 @@ pub(super) fn read_sentence(
             && matches!(body[0].kind, Kind::Clock(time) if time >= EARLIEST_CLASS_S)
             && body.len() > 1;
         let hour = usize::from(says_when && work.says(|say| matches!(say, Say::Length(_))));
+        aimed |= work.says(|say| matches!(say, Say::Target { .. }));
         if quoted && near_top
-            || (names_day || says_when) && anchored == 0 && structure == weeks && rest <= hour
+            || (names_day || says_when) && anchored == 0 && structure == weeks && rest <= hour && !aimed
         {
             let cost = weights.of("title.each");
             found.push(Reading {
@@ -577,6 +585,32 @@ fn shares_of_effort(says: &mut [Said], catalogue: &Catalogue) {
                 said.say = Say::Intent(effort(shares[0]));
             }
             _ => {}
+        }
+    }
+}
+
+/// "Bench press 5x5 @8": no bar weighs that little, so it is how hard the sets are.
+fn efforts_at(says: &mut [Said], body: &[Token], catalogue: &Catalogue) {
+    let lifts = |said: &Said| match &said.say {
+        Say::Item(item) => {
+            item.movement.as_ref().and_then(|id| catalogue.get(id)).is_none_or(|lift| lift.is_barbell())
+        }
+        _ => true,
+    };
+    let sets = |said: &Said| match &said.say {
+        Say::Item(item) => item.sets.is_some(),
+        say => matches!(say, Say::SetsReps { .. }),
+    };
+    if !says.iter().any(sets) || !says.iter().all(lifts) {
+        return;
+    }
+    let at = |said: &Said| body.iter().any(|token| token.start + 1 == said.column && token.is('@'));
+    for said in says.iter_mut() {
+        if let Say::Load { first, second: None, unit: None, .. } = said.say
+            && EFFORTS.contains(&first)
+            && at(said)
+        {
+            said.say = Say::Rpe([first, first]);
         }
     }
 }

@@ -102,16 +102,23 @@ pub(super) fn take_window(
         token.word().is_some()
             || token.is('|')
             || token.is(':')
+            || token.is('\'') && !token.spaced
             || chained && token.number().is_some() && token.spaced
     };
-    if bare && tokens.get(at + 3).is_none_or(|token| !led(token)) {
+    // "5 to 6 rounds expected"
+    let round = lexicon
+        .class("round")
+        .is_some_and(|class| lexicon.at(tokens, at + 3).iter().any(|(known, _)| *known == class));
+    if bare && (round || tokens.get(at + 3).is_none_or(|token| !led(token))) {
         return (None, 0);
     }
     let dash = tokens.get(at + 1).is_some_and(|token| token.is('-') || token.is('>'));
     let between = dash || matches!(word(at + 1), Some("to" | "until" | "till"));
     let Some(to) = clock(at + 2).filter(|to| between && *to > from) else { return (None, 0) };
     let mut end = at + 3;
-    if let Some(class) = lexicon.class("unit.min")
+    if tokens.get(end).is_some_and(|token| token.is('\'') && !token.spaced) {
+        end += 1;
+    } else if let Some(class) = lexicon.class("unit.min")
         && end < tokens.len()
         && lexicon.at(tokens, end).iter().any(|(known, _)| *known == class)
     {

@@ -162,10 +162,13 @@ impl Line<'_> {
         if unit || reps.len() < 2 {
             return None;
         }
+        // "21/15/9" falls too fast to be what three levels do.
+        let falls = reps.last().is_some_and(|last| last * 2 < reps[0]);
         let cost = match (reps.len(), sign) {
             (2, '-') => 0.8,
             (2, _) => return None,
             (_, '-') => 0.0,
+            (_, '/') if falls => 0.0,
             _ => 0.4,
         };
         Some((Value::List { reps, open: None }, end, cost))
@@ -225,6 +228,8 @@ impl Line<'_> {
             return Vec::new();
         }
         let percents = match listed[..] {
+            // "3 - 70%" is three at that share.
+            [low, high] if range && low * 3.0 < high => return Vec::new(),
             [low, high] if range && high > low => vec![[low, high]],
             _ => listed.iter().map(|value| [*value, *value]).collect(),
         };

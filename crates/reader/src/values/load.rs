@@ -87,7 +87,9 @@ impl Line<'_> {
             let triple = third.is_some();
             let end = third.map_or(end, |next| next + 1);
             let end = end + usize::from(self.is_plural_of_a_weight(end, first));
-            let unit = self.load_unit(end);
+            // "60/40k"
+            let thousands = self.is_glued(end, "k").then_some((LoadUnit::Kg, end + 1));
+            let unit = self.load_unit(end).or(thousands);
             let end = unit.map_or(end, |(_, end)| end);
             let unit = unit.or(own).map(|(unit, _)| unit);
             // "5/3/1" is sets; nobody lifts so little in three shares.
@@ -97,10 +99,11 @@ impl Line<'_> {
                 found.push((Value::Load { implements, first, second: Some(second), unit }, end, 0.0));
             }
         }
-        // "60 50 centimetres", as it is said.
+        // "60 50 centimetres", as it is said; "60 & 40 kg"
+        let and = usize::from(self.tokens.get(after).and_then(Token::word) == Some("and"));
         if own.is_none()
             && let Some((second, end)) =
-                self.digits(after).filter(|(second, _)| *second < first && *second * 2.0 > first)
+                self.digits(after + and).filter(|(second, _)| *second < first && *second * 2.0 > first)
             && let Some((unit, end)) = self.load_unit(end)
         {
             found.push((Value::Load { implements, first, second: Some(second), unit: Some(unit) }, end, 0.1));
@@ -170,20 +173,20 @@ impl Line<'_> {
             && let Some(second) = self.tokens.get(behind + 1).and_then(Token::number)
         {
             let mut end = behind + 2;
+            let third = self.tokens.get(end + 1).and_then(Token::number);
+            let third = third.filter(|_| self.is(end, '/') && !self.tokens[end].spaced);
             // "16/14/12 cal": the first counts for the pair as written.
-            if self.is(end, '/')
-                && !self.tokens[end].spaced
-                && self.tokens.get(end + 1).and_then(Token::number).is_some()
-            {
-                end += 2;
-            }
+            end += third.map_or(0, |_| 2);
+            // "21/15/9 cal bike / pull-ups" are rounds: nobody gets less than half of what another does.
+            let rungs = third.is_some_and(|third| third * 2.0 < first);
             // "30/25 s" is a pair; "40/20 s" is work and rest, "20/15s" is a pair of bells.
             let near = second < first && second * 2.0 > first;
             let apart = self.tokens.get(end).is_some_and(|token| token.spaced);
             let held = self.class(end, self.units.second).filter(|_| near && apart);
             let unit = self.dose_unit(end).or(held.map(|end| (Unit::Seconds, 1.0, end)));
             let unit = unit.or(own.map(|(u, f, _)| (u, f, end)));
-            if unit.is_some() || self.load_unit(end).is_none() && self.percent_sign(end).is_none() {
+            let bare = self.load_unit(end).is_none() && self.percent_sign(end).is_none();
+            if (unit.is_some() || bare) && !rungs {
                 push(first, Some(second), (false, 0.0), unit, end);
             }
         }

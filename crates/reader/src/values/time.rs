@@ -6,6 +6,9 @@ use crate::tokens::{Kind, Token};
 /// The ends of a range that is written with spaces lie no farther apart than so many times.
 pub(super) const WIDEST_RANGE: f64 = 4.0;
 
+/// Words behind "two of" that say who.
+const PEOPLE: [&str; 6] = ["you", "us", "them", "the", "these", "those"];
+
 impl Line<'_> {
     pub(super) fn is_unit_of_length(&self, at: usize) -> bool {
         self.class(at, self.units.mile).or(self.class(at, self.units.kilometre)).is_some()
@@ -53,13 +56,24 @@ impl Line<'_> {
         let half = joined && is_word(end + 1, "a") && is_word(end + 2, "half");
         let (value, end_of_half) = if half { (value + 0.5, end + 3) } else { (value, end) };
         end = end_of_half;
-        if self.is(end, '-') && !self.tokens[end].spaced && self.class(end + 1, units.minute).is_some() {
+        // "20-minute", "30-second"
+        let hyphened = self.is(end, '-') && !self.tokens[end].spaced;
+        if hyphened && [units.minute, units.second].iter().any(|unit| self.class(end + 1, *unit).is_some()) {
             end += 1;
         }
         if let Some(next) = self.class(end, units.hour) {
             return Some((value * 3600.0, next));
         }
-        if let Some(next) = self.class(end, units.minute) {
+        // "1m30s", glued
+        let touches = |n: usize| self.tokens.get(n).is_some_and(|token| !token.spaced);
+        if is_word(end, "m")
+            && (end..end + 3).all(touches)
+            && let Some((more, behind)) = self.digits(end + 1).filter(|(more, _)| *more < 60.0)
+            && let Some(behind) = self.class(behind, units.second)
+        {
+            return Some((value * 60.0 + more, behind));
+        }
+        if let Some(next) = self.class(end, units.minute).filter(|_| !self.is(end, '\'')) {
             // "2 min 30 s", "1 min 30"
             if let Some((more, behind)) = self.digits(next)
                 && more < 60.0
@@ -74,14 +88,17 @@ impl Line<'_> {
         if let Some(next) = self.class(end, units.second).filter(|_| !plural) {
             return Some((value, next));
         }
-        let touches = |n: usize| self.tokens.get(n).is_some_and(|token| !token.spaced);
         if self.is(end, '\'') && touches(end) && token.number().is_some() {
             if self.is(end + 1, '\'') && touches(end + 1) {
                 return Some((value, end + 2));
             }
             if let Some((more, behind)) = self
                 .digits(end + 1)
-                .filter(|(more, behind)| *more < 60.0 && (touches(end + 1) || self.is(*behind, '"')))
+                .map(|(more, behind)| (more, behind, self.class(behind, units.second)))
+                .filter(|(more, behind, unit)| {
+                    *more < 60.0 && (touches(end + 1) || unit.is_some() || self.is(*behind, '"'))
+                })
+                .map(|(more, behind, unit)| (more, unit.unwrap_or(behind)))
             {
                 let behind = if self.is(behind, '"') { behind + 1 } else { behind };
                 return Some((value * 60.0 + more, behind));
@@ -141,21 +158,14 @@ impl Line<'_> {
 
     /// Whether a number is followed by what is no minutes: "six months", "two of you".
     pub(super) fn counts_other(&self, at: usize) -> bool {
-        let word = self.tokens.get(at).and_then(Token::word);
+        let word = |at: usize| self.tokens.get(at).and_then(Token::word);
+        // "EMOM 16 of:"
+        if word(at) == Some("of") {
+            return word(at + 1).is_some_and(|behind| PEOPLE.contains(&behind));
+        }
         matches!(
-            word,
-            Some(
-                "months"
-                    | "month"
-                    | "weeks"
-                    | "week"
-                    | "days"
-                    | "years"
-                    | "people"
-                    | "of"
-                    | "members"
-                    | "percent"
-            )
+            word(at),
+            Some("months" | "month" | "weeks" | "week" | "days" | "years" | "people" | "members" | "percent")
         )
     }
 

@@ -9,6 +9,7 @@ mod doses;
 mod legs;
 mod lifts;
 mod listed;
+mod otherwise;
 mod passing;
 mod rests;
 mod seams;

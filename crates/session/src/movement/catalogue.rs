@@ -5,7 +5,8 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use super::names::NameIndex;
+use super::names::{NameIndex, normal_words};
+use super::spellings::respelt;
 use super::{LoadKind, Movement, MovementId, MovementMatch, OwnMovement, Pace, Pattern, Share, Sides, Unit};
 
 /// The project's own rows, embedded at build so that the program needs no files beside it.
@@ -123,6 +124,11 @@ impl Catalogue {
         }
         for (n, row) in rows.iter().enumerate() {
             add_tool_names(&mut names, row, n, |id| by_id.get(id).map(|&base| &rows[base]));
+        }
+        for (n, row) in rows.iter().enumerate() {
+            for name in row.aliases.iter().chain([&row.name]) {
+                respelt(&normal_words(name)).iter().for_each(|name| names.add(name, n));
+            }
         }
         Ok(Self { rows, by_id, names })
     }

@@ -7,6 +7,7 @@ mod catalogue;
 mod names;
 mod own;
 mod properties;
+mod spellings;
 
 use std::fmt;
 use std::sync::Arc;

@@ -13,19 +13,20 @@ pub struct MovementMatch<'a> {
     pub words: usize,
 }
 
-/// The words of a name as they are compared: lower case, hyphens as spaces, apostrophes kept.
+/// The words of a name as they are compared: lower case, hyphens as spaces, apostrophes kept, "&" as "and".
 ///
 /// ```
 /// # use lantern_session::movement::normal_words;
 /// assert_eq!(normal_words("Farmer's Walk"), ["farmer's", "walk"]);
 /// assert_eq!(normal_words("toes-to-bar"), ["toes", "to", "bar"]);
+/// assert_eq!(normal_words("clean & jerk"), ["clean", "and", "jerk"]);
 /// ```
 pub fn normal_words(name: &str) -> Vec<String> {
     name.to_lowercase()
         .replace('\u{2019}', "'")
         .split(|c: char| !(c.is_alphanumeric() || c == '\'' || c == '&'))
         .filter(|word| !word.is_empty())
-        .map(str::to_owned)
+        .map(|word| if word == "&" { "and" } else { word }.to_owned())
         .collect()
 }
 
