@@ -111,6 +111,10 @@ impl<'p> Known<'p> {
             Say::Load { first, second, unit, .. } | Say::ToolLoad { first, second, unit, .. } => {
                 unit.is_some_and(|unit| unit.weight().is_none()) || own(*first) && second.is_none_or(own)
             }
+            // What leads up to a max keeps its shares; each climbs to it in sets of their own.
+            Say::SetAt { percent, .. } if self.part.format == Some(Format::BuildTo) => {
+                percent.iter().all(|share| own(*share))
+            }
             Say::Item(item) => self.has_item(item),
             say => numbers(say).into_iter().all(own),
         }

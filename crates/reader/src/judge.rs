@@ -180,7 +180,14 @@ pub(crate) fn coherence(
         let counts_sets = reading.items().any(|item| item.sets.is_some_and(|sets| sets > 1))
             || reading.says(|say| matches!(say, Say::Sets(2..) | Say::SetsLength(2.., _)));
         let own_sets_behind = raced && counts_sets && own_items > 0 && !reading.says(is_clock);
-        if (ends && fixed || own_sets_behind) && items > 0 && leads && unit.starts_line && own {
+        // "- Metcon: AMRAP 14", its lines, and "- Finish: 100 sit-ups" behind the next bullet of the day.
+        let bulleted = |n: usize| units[range.start + n].label == Label::Bullet;
+        let next_bullet = n > 1 && bulleted(0) && bulleted(n) && !bulleted(n - 1) && raced && fixed;
+        if (ends && fixed && own || own_sets_behind && own || next_bullet)
+            && items > 0
+            && leads
+            && unit.starts_line
+        {
             cost += of("part.then_after_end");
         }
         ends |= reading.says(|say| {

@@ -140,7 +140,7 @@ pub fn tokens(line: &str, knows: &dyn Fn(&str) -> bool) -> Vec<Token> {
         let tab = original.get(at.wrapping_sub(1)) == Some(&'\t');
         let gap = at > 0 && (tab || at > 1 && spaced && chars[at - 2].is_whitespace());
         let mut push = |kind: Kind, end: usize| found.push(Token { kind, start: at, end, spaced, gap });
-        if c == ':' && spaced && digits(&chars, at + 1) == at + 3 {
+        if c == ':' && (spaced || chars[at - 1] == '/') && digits(&chars, at + 1) == at + 3 {
             push(Kind::Clock(value(&chars[at + 1..at + 3]) as u32), at + 3);
             at += 3;
         } else if let Some(end) = ordinal(&chars, at) {

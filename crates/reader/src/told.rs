@@ -5,7 +5,9 @@ use lantern_session::{Assumption, Problem};
 
 use crate::gloss::said_words;
 use crate::say::{Item, Say};
+use crate::tokens::tokens;
 use crate::unit::{Reading as Read, Role, Said, Unit};
+use crate::values::movements_at;
 use crate::{Reading, accounts};
 
 /// What a sentence leaves open: an amount of something unknown, numbers that nothing explains.
@@ -39,6 +41,8 @@ pub(crate) fn report_on(unit: &Unit, read: &Read, catalogue: &Catalogue, reading
         reading.problems.push(Problem::warning(unit.line, *column, message));
     } else if matches!(read.role, Role::Note | Role::Title)
         && (begins_like_work(unit) || counts_something_strange(unit))
+        || matches!(read.role, Role::Note | Role::Title | Role::Substitute) && passed_over(unit)
+        || matches!(read.role, Role::Note | Role::Aside) && counts_something(unit, catalogue)
         || read.role == Role::Aside && counts_unheard(unit, read)
     {
         let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
@@ -74,6 +78,24 @@ fn begins_like_work(unit: &Unit) -> bool {
             let begins = read.says(goes_through) || number && read.items().any(counted);
             unit.starts_line && begins || number && sets(read)
         })
+}
+
+/// "- Finish: 100 sit-ups": read as work by itself, and as words only because it fits nothing around it.
+fn passed_over(unit: &Unit) -> bool {
+    let first = unit.readings.first().filter(|read| read.role == Role::Work);
+    unit.starts_line
+        && first.is_some_and(|read| {
+            read.items().any(|item| item.movement.is_some() && item.is_anchored())
+                && read.numbers_left.is_empty()
+        })
+}
+
+/// "3 jerks, 3 burpees, 6/6, 9/9, ...": a line that begins with a number of something, of which no reading could make work.
+fn counts_something(unit: &Unit, catalogue: &Catalogue) -> bool {
+    let tokens = tokens(&unit.text, &|word| catalogue.uses_word(word));
+    let counted = tokens.first().is_some_and(|token| token.number().is_some());
+    let named = || movements_at(&tokens, 1, catalogue).iter().any(|name| !name.shorthand);
+    unit.starts_line && counted && tokens.len() > 1 && named()
 }
 
 /// "*with it* 6 tall box jumps": a short line that is no talk, with a movement and a number that was not understood.

@@ -516,6 +516,11 @@ fn line_units(
         if context.noted || context.talk {
             readings.sort_by(|a, b| a.cost.total_cmp(&b.cost));
         }
+        // "No rower? Run 400 m. Before that we press: ..." is of the day again.
+        let word = |n: usize| body.get(n).and_then(Token::word);
+        if matches!((word(0), word(1)), (Some("before" | "after"), Some("that"))) {
+            context.line = false;
+        }
         if context.block || context.line || context.instead.contains_key(&place.line) {
             offer_instead(&mut readings, weights);
         }

@@ -216,7 +216,8 @@ impl Shaper<'_> {
             strength.sets = facts.sets;
             strength.reps.clear();
             let sets_after = !facts.sets_reps.is_empty() || !facts.set_list.is_empty();
-            let after_it = facts.builds_first && sets_after && !strength.percent.is_empty();
+            let climb = climbs_to_a_max(&facts.set_list);
+            let after_it = facts.builds_first && sets_after && !climb && !strength.percent.is_empty();
             if after_it && strength.percent_of.is_none() {
                 strength.percent_of = Some(PercentOf::Today);
                 self.assumptions.push(Assumption {
@@ -521,4 +522,14 @@ fn is_one_lift(works: &[Work]) -> bool {
 
 fn distinct_movements(works: &[Work]) -> usize {
     works.iter().map(|work| &work.movement).collect::<HashSet<&MovementId>>().len()
+}
+
+/// "Find a 1RM: 5 @ 50, 3 @ 60, 2 @ 70, 1 @ 80, 1 @ 90": sets that start light and get heavier, with ever fewer repetitions, lead up
+/// to it.
+fn climbs_to_a_max(sets: &[(u32, f64)]) -> bool {
+    const FEWEST: usize = 3;
+    const LIGHT: f64 = 65.0;
+    sets.len() >= FEWEST
+        && sets[0].1 <= LIGHT
+        && sets.windows(2).all(|pair| pair[0].1 < pair[1].1 && pair[0].0 >= pair[1].0)
 }

@@ -44,6 +44,9 @@ pub(super) const SOLID_RPE: f64 = 8.0;
 /// What "close to failure" and "near max" leave, as RPE: one repetition.
 const NEAR_FAILURE_RPE: f64 = 9.0;
 
+/// Fewest metres that are a way, and no height.
+const LEAST_WAY_M: f64 = 10.0;
+
 impl Say {
     /// What a row says that says one thing.
     pub(super) fn one(
@@ -475,7 +478,9 @@ impl Say {
                         line.tokens.get(*at).is_some_and(|token| !matches!(token.kind, Kind::Clock(_)));
                     number && !has_unit(line, *at)
                 });
-                let short = c.seconds('d').is_some_and(|(_, high)| high <= 60);
+                // "Drop off no more than 3" counts, of whatever it speaks.
+                let loose = matches!(captured_word('u'), "no" | "at" | "less" | "within" | "not");
+                let short = loose || c.seconds('d').is_some_and(|(_, high)| high <= 60);
                 return target(&c, captured_word('k')).filter(|_| bare.is_none() || !short);
             }
             // Minutes, where nothing else is said.
@@ -630,6 +635,11 @@ impl Say {
             "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),
             "dose" => return None,
             "told" => Self::Told,
+            // "Rope climbs (4.5 m)": how high; nobody goes so few metres anywhere.
+            "told.size" => {
+                let named = (0..start).any(|n| line.movements[n].iter().any(|name| name.end == start));
+                (named && c.number('n')? < LEAST_WAY_M).then_some(Self::Told)?
+            }
             "ofpiece" | "ofpart" => {
                 let words = words_between(line, start, end);
                 let last = words.iter().any(|word| word == "last").then_some(0);

@@ -338,8 +338,14 @@ pub(super) fn sets(
                 .all(|pair| pair.len() == 2 && pair[0] <= 20 && (30..=110).contains(&pair[1]));
             // "5 @ 70, 5 @ 75, 3 @ 80": rising like that they are shares without the sign.
             let weights: Vec<u32> = numbers.chunks(2).filter_map(|pair| pair.get(1).copied()).collect();
+            // "5 @ 70, 3 @ 80, 1 @ 90, 3 @ 80, 5 @ 70" goes up and comes down again.
+            let top =
+                weights.iter().position(|share| Some(share) == weights.iter().max()).unwrap_or_default();
+            let falls = |pair: &[u32]| pair[0] >= pair[1];
             let rising = weights.len() >= 3
-                && weights.windows(2).all(|pair| pair[0] <= pair[1])
+                && top > 0
+                && weights[..=top].windows(2).all(|pair| pair[0] <= pair[1])
+                && weights[top..].windows(2).all(falls)
                 && weights.iter().all(|share| (50..=100).contains(share));
             if (signed || rising) && likely {
                 numbers

@@ -129,6 +129,25 @@ impl Say {
                 let amrap = c.seconds('t').filter(|(s, _)| *s > 0).map(|(s, _)| Self::Amrap(Some(s)));
                 amrap.into_iter().chain([Self::Team(2)]).collect()
             }
+            // "AMRAP 5, rest 2, AMRAP 5, rest 2, AMRAP 5"
+            "bouts.list" => {
+                let lengths = |name: char| {
+                    captures.iter().filter_map(move |(known, value, _)| match value {
+                        Some(Value::Seconds(low, _)) if *known == name => Some(*low),
+                        _ => None,
+                    })
+                };
+                let bouts: Vec<u32> = lengths('t').chain(lengths('u')).collect();
+                let rests: Vec<u32> = lengths('r').collect();
+                let alike = |all: &[u32]| all.windows(2).all(|pair| pair[0] == pair[1]);
+                match (bouts.first(), rests.first()) {
+                    (Some(&seconds), Some(&rest)) if alike(&bouts) && alike(&rests) && seconds > 0 => vec![
+                        Self::Bouts { times: bouts.len() as u32, seconds, open: true },
+                        Self::Rest { low_s: rest, high_s: rest, after: Some(RestAfter::Each) },
+                    ],
+                    _ => Vec::new(),
+                }
+            }
             "bouts.two" => match (c.seconds('t'), c.seconds('u')) {
                 (Some((seconds, _)), Some((other, _))) if seconds == other && seconds > 0 => {
                     vec![Self::Bouts { times: 2, seconds, open: true }]

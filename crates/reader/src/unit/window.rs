@@ -103,6 +103,7 @@ pub(super) fn take_window(
             || token.is('|')
             || token.is(':')
             || token.is('\'') && !token.spaced
+            || chained && token.is('"')
             || chained && token.number().is_some() && token.spaced
     };
     // "5 to 6 rounds expected"
