@@ -8,8 +8,10 @@ use std::time::Duration;
 
 use browser_tests::{TestDatabase, TestServer, attack, cost, running};
 use chrono::Datelike as _;
+use lantern_session::movement::Catalogue;
 use reader_train::hand::{Hand, spoiled, trial};
 use reader_train::labelled;
+use reader_train::paraphrase::{self, Cost};
 use trial::{Report, Trial, WITHIN};
 
 mod faults;
@@ -32,6 +34,7 @@ fn main() -> ExitCode {
         "requests" => requests(number.unwrap_or(10_000)),
         "texts" => texts(),
         "silence" => faults::silence(),
+        "paraphrases" => paraphrases(),
         "hand" => hand(number.unwrap_or(30) as u64),
         "windows" => windows(),
         "versions" => versions(),
@@ -58,7 +61,7 @@ fn main() -> ExitCode {
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], failover, pooler [how pgbouncer is run], upgrade OLDER-PROGRAM, fuzz [seconds], load [minutes], soak [minutes], crowd [members], overload [people], sizing, class [speed], outage [seconds], screens [count], growth [results [gyms]], pages [times]"
+                "proof NAME: requests [count], texts, silence, paraphrases, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], failover, pooler [how pgbouncer is run], upgrade OLDER-PROGRAM, fuzz [seconds], load [minutes], soak [minutes], crowd [members], overload [people], sizing, class [speed], outage [seconds], screens [count], growth [results [gyms]], pages [times]"
             );
             return ExitCode::from(2);
         }
@@ -75,6 +78,27 @@ fn requests(count: usize) -> bool {
     fuzzed.failed.iter().take(40).for_each(|failed| println!("failed: {failed}"));
     println!("server errors or no answer: {}, panics: {}", fuzzed.failed.len(), fuzzed.panics);
     fuzzed.failed.is_empty() && fuzzed.panics == 0
+}
+
+/// Every labelled text with each of its phrases put otherwise: what is read no longer, and what of that in silence.
+fn paraphrases() -> bool {
+    const MOST_LOST: f64 = 0.5;
+    const MOST_SILENT: f64 = 0.25;
+    let catalogue = Catalogue::standard();
+    let texts = labelled::all().expect("the labelled texts");
+    let mut all = Cost::default();
+    println!("  texts  facts   lost silent  put otherwise");
+    for way in paraphrase::each(1, catalogue).expect("the ways to put a phrase") {
+        let cost = way.cost(&texts, usize::MAX, catalogue);
+        println!("{:>7} {:>6} {:>6} {:>6}  {}", cost.texts, cost.facts, cost.lost, cost.silent, way.name());
+        all = all.with(cost);
+    }
+    let (lost, silent) = (all.percent(all.lost), all.percent(all.silent));
+    println!(
+        "{} texts put otherwise, {} facts: {lost:.2} % lost, {silent:.2} % of them in silence",
+        all.texts, all.facts
+    );
+    lost <= MOST_LOST && silent <= MOST_SILENT
 }
 
 fn texts() -> bool {

@@ -4,6 +4,7 @@
 use lantern_reader::{read, reading_json};
 use lantern_session::movement::Catalogue;
 use reader_train::labelled::{self, without_empty_lines};
+use reader_train::paraphrase::{self, Cost};
 use reader_train::score::{Tally, score};
 
 /// A way of writing: its name, what it makes of a text, and the least share of facts and the most that may be wrong in silence, in
@@ -81,4 +82,18 @@ fn the_same_day_written_otherwise_is_read_nearly_as_well() {
         }
     }
     assert_eq!(missed, Vec::<&str>::new());
+}
+
+/// A short form of `cargo run --release -p proof -- paraphrases`, which holds all of it against the same bars.
+#[test]
+fn a_phrase_put_otherwise_says_the_same() {
+    const EACH: usize = 9;
+    const TEXTS: usize = 6;
+    let catalogue = Catalogue::standard();
+    let texts = labelled::all().unwrap();
+    let ways = paraphrase::each(EACH, catalogue).unwrap();
+    let all = ways.iter().map(|way| way.cost(&texts, TEXTS, catalogue)).fold(Cost::default(), Cost::with);
+    println!("{all:?}");
+    assert!(all.texts > 150, "the ways change hardly a text");
+    assert!(all.percent(all.lost) <= 0.5 && all.percent(all.silent) <= 0.25, "{all:?}");
 }
