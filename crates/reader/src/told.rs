@@ -95,7 +95,8 @@ fn counts_something(unit: &Unit, catalogue: &Catalogue) -> bool {
     let tokens = tokens(&unit.text, &|word| catalogue.uses_word(word));
     let counted = tokens.first().is_some_and(|token| token.number().is_some());
     let named = || movements_at(&tokens, 1, catalogue).iter().any(|name| !name.shorthand);
-    unit.starts_line && counted && tokens.len() > 1 && named()
+    // What is too long to be read has no reading but the one as words.
+    unit.starts_line && unit.readings.len() > 1 && counted && tokens.len() > 1 && named()
 }
 
 /// "*with it* 6 tall box jumps": a short line that is no talk, with a movement and a number that was not understood.

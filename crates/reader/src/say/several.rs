@@ -90,6 +90,8 @@ impl Say {
                 counted('n', Self::Rounds).into_iter().chain([how]).collect()
             }
             // "3 sets of 4 at 95% of the snatch" is of another lift.
+            // "3 sets, 12 reps @ 55%, 10 reps @ 60%" lists one by one.
+            "setsreps.share" if lists_on(line, end) => Vec::new(),
             "setsreps.share" => match (c.count('s'), c.count('n'), c.value('p')) {
                 _ if line.tokens.get(end).and_then(Token::word) == Some("of") => Vec::new(),
                 (Some(sets), Some(reps), Some(Value::Percents(share))) if sets > 0 && reps > 0 => {
@@ -488,4 +490,13 @@ fn any_dose(says: &str, c: &Captures<'_>) -> Option<Item> {
         Say::Item(dose) => Some(dose),
         _ => None,
     }
+}
+
+/// Whether another set with its repetitions and its share follows behind a comma.
+fn lists_on(line: &Line<'_>, at: usize) -> bool {
+    let comma = line.tokens.get(at).is_some_and(|token| token.is(',') || token.is(';'));
+    let counted = line.tokens.get(at + 1).is_some_and(|token| token.number().is_some());
+    let shared =
+        |at: usize| line.tokens.get(at).is_some_and(|token| token.is('@') || token.word() == Some("at"));
+    comma && counted && (shared(at + 2) || shared(at + 3))
 }
