@@ -26,9 +26,12 @@ const SAME: [&[&str]; 18] = [
     &["deadlift", "dl"],
 ];
 
+/// The words of a phrase of [`SAME`], and its group.
+type Phrase = (Vec<&'static str>, usize);
+
 /// The phrases of [`SAME`] by their first word, each with its group.
-static BY_FIRST: LazyLock<HashMap<&str, Vec<(Vec<&str>, usize)>>> = LazyLock::new(|| {
-    let mut found: HashMap<&str, Vec<(Vec<&str>, usize)>> = HashMap::new();
+static BY_FIRST: LazyLock<HashMap<&str, Vec<Phrase>>> = LazyLock::new(|| {
+    let mut found: HashMap<&str, Vec<Phrase>> = HashMap::new();
     for (group, phrases) in SAME.iter().enumerate() {
         for phrase in *phrases {
             let words: Vec<&str> = phrase.split(' ').collect();
