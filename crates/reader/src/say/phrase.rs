@@ -632,14 +632,14 @@ impl Say {
                 let metres = captured_word('u').starts_with(['m', 'd', 'f']);
                 return item(says, &c, if metres { Unit::Metres } else { Unit::Calories });
             }
+            // "2 rope climbs (4.5 m)": how high; nobody goes so few metres anywhere.
+            "item.size" => {
+                return item("item", &c, Unit::Reps)
+                    .filter(|_| c.number('n').is_some_and(|n| n < LEAST_WAY_M));
+            }
             "dose" if line.tokens[start].number().is_some() => return dose(&c).filter(|_| has_dose_unit(&c)),
             "dose" => return None,
             "told" => Self::Told,
-            // "Rope climbs (4.5 m)": how high; nobody goes so few metres anywhere.
-            "told.size" => {
-                let named = (0..start).any(|n| line.movements[n].iter().any(|name| name.end == start));
-                (named && c.number('n')? < LEAST_WAY_M).then_some(Self::Told)?
-            }
             "ofpiece" | "ofpart" => {
                 let words = words_between(line, start, end);
                 let last = words.iter().any(|word| word == "last").then_some(0);
