@@ -183,11 +183,8 @@ pub(crate) fn coherence(
         // "- Metcon: AMRAP 14", its lines, and "- Finish: 100 sit-ups" behind the next bullet of the day.
         let bulleted = |n: usize| units[range.start + n].label == Label::Bullet;
         let next_bullet = n > 1 && bulleted(0) && bulleted(n) && !bulleted(n - 1) && raced && fixed;
-        if (ends && fixed && own || own_sets_behind && own || next_bullet)
-            && items > 0
-            && leads
-            && unit.starts_line
-        {
+        let behind_the_end = own && (ends && fixed || own_sets_behind) || next_bullet;
+        if behind_the_end && items > 0 && leads && unit.starts_line {
             cost += of("part.then_after_end");
         }
         ends |= reading.says(|say| {

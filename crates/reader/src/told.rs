@@ -41,11 +41,15 @@ pub(crate) fn report_on(unit: &Unit, read: &Read, catalogue: &Catalogue, reading
         reading.problems.push(Problem::warning(unit.line, *column, message));
     } else if matches!(read.role, Role::Note | Role::Title)
         && (begins_like_work(unit) || counts_something_strange(unit))
-        || matches!(read.role, Role::Note | Role::Title | Role::Substitute) && passed_over(unit)
+        || matches!(read.role, Role::Note | Role::Title) && passed_over(unit)
         || matches!(read.role, Role::Note | Role::Aside) && counts_something(unit, catalogue)
         || read.role == Role::Aside && counts_unheard(unit, read)
     {
         let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
+        reading.problems.push(Problem::warning(unit.line, 1, message));
+    } else if read.role == Role::Substitute && passed_over(unit) {
+        let message =
+            "taken for a swap though it reads like work: is it done instead of something?".to_owned();
         reading.problems.push(Problem::warning(unit.line, 1, message));
     }
 }
@@ -80,7 +84,7 @@ fn begins_like_work(unit: &Unit) -> bool {
         })
 }
 
-/// "- Finish: 100 sit-ups": read as work by itself, and as words only because it fits nothing around it.
+/// "- Finish: 100 sit-ups": read as work by itself, and as words or a swap only because it fits nothing around it.
 fn passed_over(unit: &Unit) -> bool {
     let first = unit.readings.first().filter(|read| read.role == Role::Work);
     unit.starts_line

@@ -289,13 +289,7 @@ impl Divider<'_> {
     fn ended(&self, at: usize) -> bool {
         // "AMRAP 10", its work, and below an empty line "then 400 m together".
         let unit = &self.units[at];
-        // "- Metcon: AMRAP 14", its lines, and "- Finish: 100 sit-ups" behind the next bullet of the day.
-        let bulleted = |above: &&Unit| above.label == Label::Bullet;
-        let last = self.units[..at].iter().rev().find(bulleted);
-        let next_bullet = unit.label == Label::Bullet
-            && self.units[..at].last().is_some_and(|above| above.label != Label::Bullet)
-            && last.is_some_and(|above| above.readings[0].says(|say| matches!(say, Say::Amrap(Some(_)))));
-        let leads = (unit.blank_before || next_bullet)
+        let leads = unit.blank_before
             && unit.readings[0].says.first().is_some_and(|said| matches!(said.say, Say::Then));
         let ends = |say: &Say| {
             leads && matches!(say, Say::Amrap(Some(_)))

@@ -524,7 +524,7 @@ fn distinct_movements(works: &[Work]) -> usize {
     works.iter().map(|work| &work.movement).collect::<HashSet<&MovementId>>().len()
 }
 
-/// "Find a 1RM: 5 @ 50, 3 @ 60, 2 @ 70, 1 @ 80, 1 @ 90": sets that start light and get heavier, with ever fewer repetitions, lead up
+/// "Build to a max: 6 @ 45, 4 @ 58, 2 @ 72, 1 @ 84": sets that start light and get heavier, with ever fewer repetitions, lead up
 /// to it.
 fn climbs_to_a_max(sets: &[(u32, f64)]) -> bool {
     const FEWEST: usize = 3;

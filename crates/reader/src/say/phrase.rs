@@ -478,7 +478,7 @@ impl Say {
                         line.tokens.get(*at).is_some_and(|token| !matches!(token.kind, Kind::Clock(_)));
                     number && !has_unit(line, *at)
                 });
-                // "Drop off no more than 3" counts, of whatever it speaks.
+                // "Miss at most 4" counts, of whatever it speaks.
                 let loose = matches!(captured_word('u'), "no" | "at" | "less" | "within" | "not");
                 let short = loose || c.seconds('d').is_some_and(|(_, high)| high <= 60);
                 return target(&c, captured_word('k')).filter(|_| bare.is_none() || !short);

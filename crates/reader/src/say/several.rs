@@ -131,7 +131,7 @@ impl Say {
                 let amrap = c.seconds('t').filter(|(s, _)| *s > 0).map(|(s, _)| Self::Amrap(Some(s)));
                 amrap.into_iter().chain([Self::Team(2)]).collect()
             }
-            // "AMRAP 5, rest 2, AMRAP 5, rest 2, AMRAP 5"
+            // "AMRAP 7, 3 min off, AMRAP 7, 3 min off, AMRAP 7"
             "bouts.list" => {
                 let lengths = |name: char| {
                     captures.iter().filter_map(move |(known, value, _)| match value {

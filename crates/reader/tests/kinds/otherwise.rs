@@ -156,3 +156,26 @@ fn headings_stand_in_brackets_and_count_nothing() {
     assert_eq!(total(&rounds, "z-press"), 36);
     assert_eq!(total(&part("three rounds, not a sprint:\n15 burpees\n20 swings"), "burpee"), 45);
 }
+
+#[test]
+fn work_that_fits_nothing_around_it_is_told() {
+    let asked = |text: &str, line: u64| {
+        let reading = reading_json(&read(text, Catalogue::standard()));
+        let problems = reading["problems"].as_array().unwrap().clone();
+        problems.iter().any(|problem| problem["line"] == line)
+    };
+    let finish = "- Metcon: AMRAP 14\n  3 wall walks\n  12 pistols\n- Finish: 100 banded pull-aparts";
+    assert!(asked(finish, 4));
+    assert_ne!(parts(finish)[0]["per_round"]["banded-pull-apart"]["amount"], 100);
+    assert!(asked("9 min AMRAP:\n3 push jerks, 3 burpees, 6/6, 9/9 ...", 2));
+    assert!(!asked("AMRAP 14\n3 wall walks\n12 pistols", 2));
+}
+
+#[test]
+fn sets_lead_up_to_a_max_and_windows_stand_in_a_list() {
+    let built = part("Bench press: 15 min to find a 1RM. 6@45, 4@55, 2@70, 1@80, 1@88");
+    assert_eq!((&built["format"], &built["percent"]), (&"build_to".into(), &serde_json::json!([45, 88])));
+    has_line("Front squat: 4 @ 65, 3 @ 75, 2 @ 85, 3 @ 75, 4 @ 65", "front squat 4-3-2-3-4");
+    let windows = "AMRAP 4, rest 1, AMRAP 4\n1st: 8 burpees\n2nd: 10 swings";
+    has_line(windows, "2 x 4:00 AMRAP, 1:00 rest between");
+}
