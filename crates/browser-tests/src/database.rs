@@ -1,7 +1,11 @@
 //! A database for each test, dropped at its end.
 
+use std::mem::ManuallyDrop;
+use std::path::Path;
 use std::sync::atomic::{AtomicU32, Ordering};
+use std::sync::{Mutex, PoisonError};
 
+use chrono::NaiveDate;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl, SimpleAsyncConnection};
 use lantern_core::gym::Gym;
 use lantern_store::{GymId, Operator, Store, demo, migrate};
@@ -17,9 +21,7 @@ pub struct TestDatabase {
 impl TestDatabase {
     /// A database with tables and nothing in them.
     pub fn empty() -> Self {
-        let database = Self::bare();
-        migrate(&database.url).expect("migrations");
-        database
+        Self::copy_of("empty", Self::with_tables)
     }
 
     /// Adds a gym.
@@ -90,18 +92,23 @@ impl TestDatabase {
 
     /// A database with nothing at all in it.
     pub fn bare() -> Self {
-        let admin = std::env::var("LANTERN_TEST_DATABASE_URL").expect(
-            "LANTERN_TEST_DATABASE_URL names a server for tests; `./lantern test` starts one and sets it",
-        );
-        Self::beside(admin)
+        Self::called(Self::next_name(), admin())
+    }
+
+    fn next_name() -> String {
+        static COUNT: AtomicU32 = AtomicU32::new(0);
+        format!("t_{}_{}", std::process::id(), COUNT.fetch_add(1, Ordering::Relaxed))
     }
 
     /// One beside the database that a URL names.
-    fn beside(admin: String) -> Self {
-        static COUNT: AtomicU32 = AtomicU32::new(0);
-        let name = format!("t_{}_{}", std::process::id(), COUNT.fetch_add(1, Ordering::Relaxed));
+    fn called(name: String, admin: String) -> Self {
+        Self::create(name, admin, None)
+    }
+
+    fn create(name: String, admin: String, template: Option<&str>) -> Self {
         run(&admin, format!("drop database if exists {name} with (force)"));
-        run(&admin, format!("create database {name}"));
+        let like = template.map(|template| format!(" template {template}")).unwrap_or_default();
+        run(&admin, format!("create database {name}{like}"));
         let server = admin.rsplit_once('/').expect("a URL ends in the database's name").0;
         let url = format!("{server}/{name}");
         Self { admin, name, url }
@@ -109,7 +116,26 @@ impl TestDatabase {
 
     /// A database with the demo gym, its first week the one of today.
     pub fn demo() -> Self {
-        Self::empty().with_demo()
+        Self::copy_of(&format!("demo_{}", today().format("%Y%m%d")), |database| {
+            database.with_tables().with_demo()
+        })
+    }
+
+    /// A copy of what is made once in a run of the tests: copying takes a tenth of the time of making.
+    fn copy_of(kind: &str, make: impl FnOnce(Self) -> Self) -> Self {
+        static MADE: Mutex<Vec<String>> = Mutex::new(Vec::new());
+        let admin = admin();
+        let template = format!("{TEMPLATE}{}_{kind}", std::process::id());
+        {
+            // A test that failed while it made one has left none.
+            let mut made = MADE.lock().unwrap_or_else(PoisonError::into_inner);
+            if !made.contains(&template) {
+                drop_templates_of_ended_runs(&admin);
+                let database = ManuallyDrop::new(make(Self::called(template.clone(), admin.clone())));
+                made.push(database.name.clone());
+            }
+        }
+        Self::create(Self::next_name(), admin, Some(&template))
     }
 
     /// Its name on its server.
@@ -131,18 +157,20 @@ impl TestDatabase {
 
     /// The same on a server of its own.
     pub fn demo_at(server: &str) -> Self {
-        let database = Self::beside(server.to_owned());
-        migrate(&database.url).expect("migrations");
-        database.with_demo()
+        Self::called(Self::next_name(), server.to_owned()).with_tables().with_demo()
+    }
+
+    fn with_tables(self) -> Self {
+        migrate(&self.url).expect("migrations");
+        self
     }
 
     fn with_demo(self) -> Self {
-        let database = self;
-        let url = database.url.clone();
+        let url = self.url.clone();
         in_runtime(async move {
-            demo::load(&url, Some(chrono::Utc::now().date_naive())).await.expect("the demo");
+            demo::load(&url, Some(today())).await.expect("the demo");
         });
-        database
+        self
     }
 
     /// Does something with the store and gives what came of it.
@@ -177,6 +205,38 @@ impl TestDatabase {
 impl Drop for TestDatabase {
     fn drop(&mut self) {
         run(&self.admin, format!("drop database if exists {} with (force)", self.name));
+    }
+}
+
+/// What the names of databases that others are copies of begin with; the number of the process that made one follows.
+const TEMPLATE: &str = "like_";
+
+fn admin() -> String {
+    std::env::var("LANTERN_TEST_DATABASE_URL")
+        .expect("LANTERN_TEST_DATABASE_URL names a server for tests; `./lantern test` starts one and sets it")
+}
+
+fn today() -> NaiveDate {
+    chrono::Utc::now().date_naive()
+}
+
+/// No test is the last to know of a template, so the next run takes them away.
+fn drop_templates_of_ended_runs(admin: &str) {
+    let url = admin.to_owned();
+    let databases = asked(async move {
+        let mut connection = as_operator(&url).await;
+        let databases: Vec<Named> = diesel::sql_query("select datname::text as name from pg_database")
+            .load(&mut connection)
+            .await
+            .expect("the databases");
+        databases
+    });
+    let ended = |name: &&str| {
+        let process = name.strip_prefix(TEMPLATE).and_then(|rest| rest.split('_').next());
+        process.is_some_and(|process| !Path::new("/proc").join(process).exists())
+    };
+    for name in databases.iter().map(|database| database.name.as_str()).filter(ended) {
+        run(admin, format!("drop database if exists {name} with (force)"));
     }
 }
 
