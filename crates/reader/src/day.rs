@@ -277,7 +277,8 @@ impl<'u> Divider<'u> {
             Some(PartKind::Warmup | PartKind::Mobility | PartKind::Skill | PartKind::Strength)
         );
         if !gentle && !facts.has_prescription() {
-            facts.held.extend(&self.held);
+            let own = tools_of_the_day(&self.units[from..to]);
+            facts.held.extend(if own.is_empty() { &self.held } else { &own });
         }
         facts.is_last =
             self.units[to..].iter().all(|unit| unit.heading.is_none() && unit.readings[0].says.is_empty());
@@ -311,7 +312,9 @@ impl<'u> Divider<'u> {
                 lowered.part.is_none() || !next.blank_before || names && next.label == Label::None
             });
         // "WU with the coach, 10 min" says all there is above "A1) ...", a clock, or a lift with its share of a max.
-        let told = lowered.part.is_some()
+        let stretches = self.units[from].heading.as_ref().is_some_and(|(kind, _)| *kind == PartKind::Mobility);
+        let said = lowered.part.is_some() || stretches && next.is_some_and(|next| next.blank_before);
+        let told = said
             && next.is_some_and(|next| {
                 matches!(next.label, Label::Letter(..) | Label::Part)
                     || next.readings[0].says(|say| is_clock(say) || matches!(say, Say::Sharing(_)))
@@ -506,5 +509,6 @@ pub(crate) fn heads_a_part(say: &Say) -> bool {
                 | Say::InMetres
                 | Say::Collect
                 | Say::Team(_)
+                | Say::StationTime { .. }
         )
 }

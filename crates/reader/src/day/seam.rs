@@ -45,7 +45,7 @@ impl Divider<'_> {
         let lift_named = reading.items().count() == 1 && reading.items().all(|item| !item.is_anchored());
         let labelled = matches!(unit.label, Label::Part | Label::Bout(_) | Label::Letter(..));
         let heads =
-            heads || self.opens_window(at) || self.caps_what_follows(at) || self.arms_what_follows(at);
+            heads || self.opens_window(at) || self.tells_of_what_follows(at);
         let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
         let cashes_out_of_a_lift = self.cashes_out_of_a_lift(at);
         let cashes = reading.says(|say| matches!(say, Say::CashOut)) && self.ended(at);
@@ -160,6 +160,27 @@ impl Divider<'_> {
             && next.is_some_and(|next| !next.blank_before && next.readings[0].says(heads_a_part))
     }
 
+    /// A line without work that stands over what is next.
+    fn tells_of_what_follows(&self, at: usize) -> bool {
+        self.caps_what_follows(at) || self.counts_what_follows(at) || self.arms_what_follows(at)
+    }
+
+    /// "For max reps:" or "week 2 of 4" in a line of its own below an empty one, "A long one, 25 min cap." in front of its work.
+    fn counts_what_follows(&self, at: usize) -> bool {
+        let unit = &self.units[at];
+        let says = &self.best(at).says;
+        let only = |of: fn(&Say) -> bool| !says.is_empty() && says.iter().all(|said| of(&said.say));
+        let counts = only(|say| matches!(say, Say::Score(_))) && unit.text.trim_end().ends_with(':')
+            || only(|say| matches!(say, Say::Week(..)));
+        let caps = only(|say| matches!(say, Say::Cap(_)));
+        let work = |next: &Unit| {
+            !next.blank_before
+                && next.readings[0].items().next().is_some()
+                && (counts && next.starts_line || caps && !next.starts_line)
+        };
+        unit.starts_line && unit.blank_before && self.units.get(at + 1).is_some_and(work)
+    }
+
     /// "15 min cap" in a line of its own below a lift, above the rounds that it is of.
     fn caps_what_follows(&self, at: usize) -> bool {
         let says = &self.best(at).says;
@@ -261,8 +282,13 @@ impl Divider<'_> {
     fn follows_talk(&self, at: usize) -> bool {
         let talk = self.units[..at].iter().rev();
         let named = |unit: &Unit| unit.readings[0].role == Role::Title && unit.text.starts_with(QUOTES);
+        // "Heats of 4 start every 10 min from 17:30" is read, and is talk all the same.
+        let told = |unit: &Unit| {
+            let says = &unit.readings[0].says;
+            !says.is_empty() && says.iter().all(|said| matches!(said.say, Say::Told))
+        };
         let mut talk = talk.take_while(|unit| {
-            (unit.readings[0].role == Role::Note || named(unit)) && unit.heading.is_none()
+            (unit.readings[0].role == Role::Note || named(unit) || told(unit)) && unit.heading.is_none()
         });
         talk.any(|unit| unit.blank_before)
     }
@@ -506,6 +532,7 @@ impl Divider<'_> {
         if unit.heading.is_none()
             && (led.is_some() || reading.says.first().is_some_and(|said| goes_on(&said.say)))
             && !self.caps_what_follows(at)
+            && !self.counts_what_follows(at)
         {
             cost += of("cut.continues");
         }
@@ -618,7 +645,7 @@ impl Divider<'_> {
         }
         if lone && next.is_some_and(|next| next.says(heads_a_part) || prescribes(next) || fixed(next)) {
             cost += of("cut.then_line");
-        } else if self.caps_what_follows(at) || self.arms_what_follows(at) {
+        } else if self.tells_of_what_follows(at) {
             cost += of("cut.header");
         } else if self.opens_window(at) {
             cost += of("cut.then_max");

@@ -118,7 +118,19 @@ impl Shaper<'_> {
         let several_with_sets =
             facts.items().count() > 1 && facts.items().all(|item| item.sets.is_some_and(|sets| sets > 1));
         let stretches = facts.has_items() && movements().all(|m| m.pattern == Pattern::Mobility);
+        let builds_up = (facts.sets.is_some() || several_with_sets)
+            && !plain_format
+            && !lift
+            && facts.cap_s.is_none()
+            && !machine
+            // "Run 3 x 1 mile, rest 3 min"
+            && !movements().all(Movement::is_engine)
+            && facts.items().all(|item| item.window_s.is_none());
+        let weighed = movements().any(Movement::takes_weight);
+        // Below a heading that stands above another part: what no set of a lift has tells a piece of its own.
+        let piece = facts.kind.is_none() && (plain_format || self.is_of_a_piece(facts));
         match facts.kind.or(section) {
+            Some(PartKind::Strength | PartKind::Skill) if piece && !lift => PartKind::Conditioning,
             Some(PartKind::Strength) if plain_format && !lift => PartKind::Conditioning,
             Some(PartKind::Strength) if facts.kind.is_none() && plain_format => PartKind::Conditioning,
             Some(PartKind::Conditioning) if lift && !plain_format && facts.cap_s.is_none() => {
@@ -134,6 +146,12 @@ impl Shaper<'_> {
                 PartKind::Mobility
             }
             Some(PartKind::Home) => PartKind::Home,
+            Some(PartKind::Conditioning | PartKind::Warmup | PartKind::Mobility)
+                if facts.kind.is_none() && builds_up =>
+            {
+                PartKind::Accessory
+            }
+            Some(PartKind::Strength) if facts.kind.is_none() && builds_up && !weighed => PartKind::Accessory,
             Some(kind @ (PartKind::Strength | PartKind::Conditioning)) if !(plain_format || lift) => kind,
             Some(kind @ (PartKind::Accessory | PartKind::Skill | PartKind::Mobility))
                 if !plain_format && !lift =>
@@ -142,21 +160,32 @@ impl Shaper<'_> {
             }
             _ if lift && !plain_format => PartKind::Strength,
             // "3 sets: 15 pull-aparts, 12 calf raises" without a clock builds what the lifts do not.
-            None if (facts.sets.is_some() || several_with_sets)
-                && !plain_format
-                && facts.cap_s.is_none()
-                && !machine
-                // "Run 3 x 1 mile, rest 3 min"
-                && !movements().all(Movement::is_engine)
-                && facts.items().all(|item| item.window_s.is_none()) =>
-            {
-                PartKind::Accessory
-            }
+            None if builds_up => PartKind::Accessory,
             _ if movements().all(|m| matches!(m.pattern, Pattern::Mobility | Pattern::Prep)) => {
                 PartKind::Mobility
             }
             _ => PartKind::Conditioning,
         }
+    }
+
+    /// A cap, a score, who shares the work, a window for each thing, or ground that is gone over again and again.
+    fn is_of_a_piece(&self, facts: &Facts) -> bool {
+        let rounds = facts.steps.iter().any(|step| matches!(step.what, StepKind::Rounds(2..)));
+        let sets = facts.items().any(|item| item.sets.is_some());
+        let mut movements = facts.items().filter_map(|item| self.catalogue.get(item.movement.as_ref()?));
+        let raced = movements.any(Movement::is_engine)
+            && !facts.superset
+            && !facts.has_lettered_pair()
+            && facts.sets.is_none()
+            && facts.sets_reps.is_empty();
+        facts.cap_s.is_some()
+            || facts.target.is_some()
+            || facts.team.is_some() && facts.sharing.is_some()
+            || matches!(facts.score, Some(Score::Time | Score::RoundsReps | Score::SlowestInterval))
+            || facts.has_items() && facts.items().all(|item| item.window_s.is_some())
+            || facts.duration_s.is_some() && facts.items().any(|item| item.max)
+            || raced
+            || (rounds || sets) && self.goes_hard_again(facts)
     }
 
     /// "6 x 400 m run, rest as needed", "5 x 3 min row": one thing that covers ground, again and again, with a rest or against its own clock.
