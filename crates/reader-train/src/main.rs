@@ -12,6 +12,7 @@ use lantern_session::movement::Catalogue;
 use rayon::prelude::*;
 use reader_train::labelled::{Labelled, all};
 use reader_train::learn::{Choice, Example, goodness, held_out, learn};
+use reader_train::recombine::{pairs, pieces};
 use reader_train::score::{Tally, score};
 
 /// Ways to read a text that are compared.
@@ -20,6 +21,8 @@ const MOST_WAYS: usize = 10;
 const ROUNDS: usize = 3;
 /// Parts into which the texts are divided to see what the weights are worth on texts that did not teach them.
 const FOLDS: usize = 5;
+/// Of the days that are put together of two parts.
+const SEED: u64 = 1;
 
 fn main() -> Result<()> {
     let check = env::args().any(|argument| argument == "--check");
@@ -35,7 +38,13 @@ fn main() -> Result<()> {
     let bare = texts.iter().enumerate().filter_map(|(n, text)| Some((n, text.without_empty_lines()?)));
     let (of_bare, bare): (Vec<usize>, Vec<Labelled>) = bare.unzip();
     of.extend(of_bare);
+    let taught = texts.len();
     texts.extend(bare);
+    // And below the parts of other days.
+    let pairs = pairs(&pieces(&texts[..taught], &by_hand), SEED);
+    let place = |day: &Labelled| texts.iter().position(|text| day.name.starts_with(&text.name)).unwrap_or(0);
+    of.extend(pairs.iter().map(place).collect::<Vec<_>>());
+    texts.extend(pairs.into_iter().map(|day| Labelled { name: format!("pairs/{}", day.name), ..day }));
     let mut examples: Vec<Example> = of.into_iter().map(|of| Example { of, ..Example::default() }).collect();
     let mut weights = start.clone();
     for _ in 0..ROUNDS {

@@ -245,6 +245,16 @@ pub(crate) fn coherence(
         {
             cost += of("part.clock_then_lift");
         }
+        // Below an empty line a header or a turn of its own heads something else than what has had one.
+        let turn_begins = matches!(unit.label, Label::Odd(_))
+            && (n == 0 || !matches!(units[range.start + n - 1].label, Label::Odd(_)));
+        let own_header = turn_begins
+            || for_time && clocks == 0 && own_items == 0
+            || reading.says(|say| matches!(say, Say::Clock(_) | Say::Team(_) | Say::StationTime { .. }));
+        let headed_above = clocks > 0 || rounds_of.is_some() || gentle;
+        if blank_before && items > 0 && headed_above && own_header {
+            cost += of("part.header_again");
+        }
         if clock || for_time {
             if clocks > 0 && items > 0 && own_items + usize::from(for_time) > 0 {
                 cost += of("part.two_clocks");
