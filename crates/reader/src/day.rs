@@ -312,10 +312,16 @@ impl<'u> Divider<'u> {
                 lowered.part.is_none() || !next.blank_before || names && next.label == Label::None
             });
         // "WU with the coach, 10 min" says all there is above "A1) ...", a clock, or a lift with its share of a max.
-        let stretches = self.units[from].heading.as_ref().is_some_and(|(kind, _)| *kind == PartKind::Mobility);
+        let stretches =
+            self.units[from].heading.as_ref().is_some_and(|(kind, _)| *kind == PartKind::Mobility);
         let said = lowered.part.is_some() || stretches && next.is_some_and(|next| next.blank_before);
+        // "45-60 stretch" has its place in the hour, and what stands apart below it has another.
+        let placed = stretches && self.units[from].label == Label::Part;
         let told = said
             && next.is_some_and(|next| {
+                if placed && next.blank_before {
+                    return true;
+                }
                 matches!(next.label, Label::Letter(..) | Label::Part)
                     || next.readings[0].says(|say| is_clock(say) || matches!(say, Say::Sharing(_)))
                     || heavy(&next.readings[0])

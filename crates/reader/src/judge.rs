@@ -24,6 +24,8 @@ const LONGEST_PIECE_S: f64 = 75.0 * 60.0;
 const SHORTEST_BLOCK_S: u32 = 300;
 /// Time at one thing from which it is a block of its own in front of a lift, in seconds.
 const LONG_STAY_S: f64 = 240.0;
+/// Lines that may stand between the first of a header and its work.
+const HEADER_LINES: usize = 3;
 /// Shortest distance that is written for a run or a machine, in metres.
 const SHORTEST_M: f64 = 20.0;
 
@@ -85,6 +87,13 @@ pub(crate) fn coherence(
         let again = named.iter().all(|id| known.contains(id));
         let goes_on = matches!(reading.says.first().map(|said| &said.say), Some(Say::Then));
         let above = (n > 0).then(|| &units[range.start + n - 1].readings[chosen[n - 1]]);
+        // Work right below, or below more that is told of it.
+        let heads_work = || {
+            let below = units[range.clone()].iter().enumerate().skip(n + 1).take(HEADER_LINES);
+            let mut below =
+                below.take_while(|(_, unit)| !unit.blank_before).map(|(n, unit)| &unit.readings[chosen[n]]);
+            below.any(|below| below.items().next().is_some())
+        };
         // "300 m run", "2 rounds", "100 m run + 300 m run": what is gone round may have been bought in with.
         let gone_round = above.is_some_and(|above| {
             above.items().next().is_none()
@@ -246,13 +255,11 @@ pub(crate) fn coherence(
             cost += of("part.clock_then_lift");
         }
         // Below an empty line a header or a turn of its own heads something else than what has had one.
-        let turn_begins = matches!(unit.label, Label::Odd(_))
-            && (n == 0 || !matches!(units[range.start + n - 1].label, Label::Odd(_)));
-        let own_header = turn_begins
-            || for_time && clocks == 0 && own_items == 0
-            || reading.says(|say| matches!(say, Say::Clock(_) | Say::Team(_) | Say::StationTime { .. }));
-        let headed_above = clocks > 0 || rounds_of.is_some() || gentle;
-        if blank_before && items > 0 && headed_above && own_header {
+        let turn_begins = matches!(unit.label, Label::Odd(_) | Label::Minute(1))
+            && !matches!(units[(range.start + n).saturating_sub(1)].label, Label::Odd(_) | Label::Minute(_));
+        let header = own_items == 0 && (clock || for_time || reading.says(heads_a_part)) && heads_work();
+        let headed_above = clocks > 0 || lifts > 0 || rounds_of.is_some() || gentle;
+        if blank_before && items > 0 && headed_above && (turn_begins || header) {
             cost += of("part.header_again");
         }
         if clock || for_time {

@@ -111,8 +111,12 @@ pub(super) fn teams(units: &[Unit]) -> Vec<Option<u32>> {
         });
         let works = reading.items().next().is_some() && matches!(reading.role, Role::Work);
         begun |= works || unit.heading.is_some();
-        // "Teams of 3, 24 minutes" heads a piece; who works together all day is told by itself.
-        if !begun && (windows || !clocked.contains(&unit.line)) {
+        // "Teams of 3, 24 minutes" heads a piece, as "teams of 3" does above "24 minutes"; who works together all day is told by itself.
+        let above_its_clock = units[at..].iter().find(|next| next.line > unit.line).is_some_and(|next| {
+            next.line == unit.line + 1 && next.heading.is_none() && clocked.contains(&next.line)
+        });
+        let heads_its_clock = above_its_clock && reading.role == Role::Work;
+        if !begun && (windows || !clocked.contains(&unit.line) && !heads_its_clock) {
             day = day.or(own);
         }
         last = own.filter(|_| reading.role != Role::Note).or(last);

@@ -44,8 +44,7 @@ impl Divider<'_> {
             || reading.says(|say| matches!(say, Say::Sets(_) | Say::Superset));
         let lift_named = reading.items().count() == 1 && reading.items().all(|item| !item.is_anchored());
         let labelled = matches!(unit.label, Label::Part | Label::Bout(_) | Label::Letter(..));
-        let heads =
-            heads || self.opens_window(at) || self.tells_of_what_follows(at);
+        let heads = heads || self.opens_window(at) || self.tells_of_what_follows(at);
         let leads = reading.says.first().is_some_and(|said| matches!(said.say, Say::Then));
         let cashes_out_of_a_lift = self.cashes_out_of_a_lift(at);
         let cashes = reading.says(|say| matches!(say, Say::CashOut)) && self.ended(at);
@@ -71,6 +70,9 @@ impl Divider<'_> {
             && reading.items().next().is_none()
             && reading.says(heads_a_part)
             && (leads || self.no_blanks || self.rested(at));
+        if self.is_named_for_a_lift(at) {
+            return true;
+        }
         works
             && (blank
                 || heads
@@ -82,6 +84,23 @@ impl Divider<'_> {
                 || cashes_out_of_a_lift
                 || self.winds_down(at))
             || section
+    }
+
+    /// "Deadlift day" below an empty line and above sets that name no lift.
+    fn is_named_for_a_lift(&self, at: usize) -> bool {
+        let unit = &self.units[at];
+        let names = |reading: &Reading| reading.role == Role::Work && reading.items().count() == 1;
+        let sets = |next: &Unit| {
+            let reading = &next.readings[0];
+            let says = |say: &Say| matches!(say, Say::Rm(_) | Say::Build);
+            !next.blank_before
+                && reading.items().next().is_none()
+                && (prescribes(reading) || reading.says(says))
+        };
+        unit.blank_before
+            && unit.readings[0].role == Role::Title
+            && unit.readings.iter().any(names)
+            && self.units.get(at + 1).is_some_and(sets)
     }
 
     /// Whether the sentence before says of itself that it is the warm-up: "we get warm for ...".
@@ -468,6 +487,9 @@ impl Divider<'_> {
         let reading = self.best(at);
         let section =
             unit.blank_before && matches!(unit.label, Label::Part | Label::Letter(..)) || self.new_letter(at);
+        if self.is_named_for_a_lift(at) {
+            return of("cut.each") + of("cut.blank") + of("cut.name");
+        }
         if !matches!(reading.role, Role::Work | Role::Aside) && unit.heading.is_none() && !section {
             return 0.0;
         }
@@ -484,10 +506,11 @@ impl Divider<'_> {
                     | Say::Score(_)
                     | Say::Rest { .. }
                     | Say::InMinute { .. }
-            ) || matches!(say, Say::CashOut)
-                && !self.new_letter(at)
-                && !self.ended(at)
-                && !self.cashes_out_of_a_lift(at)
+            ) || matches!(say, Say::UntilFailure) && !unit.starts_line
+                || matches!(say, Say::CashOut)
+                    && !self.new_letter(at)
+                    && !self.ended(at)
+                    && !self.cashes_out_of_a_lift(at)
         };
         // "0:00-10:00" in a line of its own stands over what follows.
         let framed = at.checked_sub(1).is_some_and(|before| {

@@ -146,11 +146,7 @@ impl Shaper<'_> {
                 PartKind::Mobility
             }
             Some(PartKind::Home) => PartKind::Home,
-            Some(PartKind::Conditioning | PartKind::Warmup | PartKind::Mobility)
-                if facts.kind.is_none() && builds_up =>
-            {
-                PartKind::Accessory
-            }
+            Some(PartKind::Conditioning) if facts.kind.is_none() && builds_up => PartKind::Accessory,
             Some(PartKind::Strength) if facts.kind.is_none() && builds_up && !weighed => PartKind::Accessory,
             Some(kind @ (PartKind::Strength | PartKind::Conditioning)) if !(plain_format || lift) => kind,
             Some(kind @ (PartKind::Accessory | PartKind::Skill | PartKind::Mobility))

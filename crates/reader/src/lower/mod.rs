@@ -150,6 +150,8 @@ pub(crate) fn lower(
     catalogue: &Catalogue,
     unit: Option<WeightUnit>,
 ) -> Lowered {
+    // What stands below the list of a warm-up without a heading of its own is no more of it.
+    let section = section.filter(|kind| !matches!(kind, PartKind::Warmup | PartKind::Mobility));
     let had_structure = facts.has_format()
         || facts.cap_s.is_some()
         || facts.target.is_some()
@@ -291,7 +293,7 @@ impl<'c> Shaper<'c> {
             let message = "these numbers add up to the length: read as minutes".to_owned();
             self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
         }
-        steady_rounds(&mut facts, section);
+        steady_rounds(&mut facts);
         if let Some(reps) = sets::empty_bar_on_the_way_up(&mut facts) {
             let message =
                 format!("{reps} with the empty bar lead up to the sets with a share: they are none of them");

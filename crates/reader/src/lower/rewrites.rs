@@ -294,8 +294,8 @@ pub(super) fn one_thing_for_a_length(facts: &mut Facts, catalogue: &Catalogue) {
 }
 
 /// "20 min at a steady pace", above a list: gone round until the time is up, and nobody counts how often.
-pub(super) fn steady_rounds(facts: &mut Facts, section: Option<PartKind>) {
-    let piece = matches!(facts.kind.or(section), None | Some(PartKind::Conditioning | PartKind::Home));
+pub(super) fn steady_rounds(facts: &mut Facts) {
+    let piece = matches!(facts.kind, None | Some(PartKind::Conditioning | PartKind::Home));
     let clocked = is_raced_or_clocked(facts) || facts.cap_s.is_some();
     let list = facts.items().count() > 1
         && facts.items().all(|item| item.amount.is_some())
