@@ -119,9 +119,11 @@ impl<'u> Divider<'u> {
             .chain(beside)
             .next();
         let (mut clock, mut bouts_said) = (None, false);
+        let listed = listed(units);
         let mut bouts: Vec<Option<Option<u32>>> = units
             .iter()
-            .map(|unit| {
+            .zip(&listed)
+            .map(|(unit, listed)| {
                 for said in unit.readings.first().map_or(&[][..], |reading| &reading.says) {
                     if let Say::Bouts { seconds, open: true, .. } | Say::Amrap(Some(seconds)) = said.say {
                         clock = Some(Some(seconds));
@@ -129,8 +131,8 @@ impl<'u> Divider<'u> {
                     bouts_said |= matches!(said.say, Say::Bouts { open: true, .. });
                 }
                 // "A", "B", "C" below "three AMRAPs of 6 minutes" are one each.
-                let listed = bouts_said && matches!(unit.label, Label::Letter(_, None));
-                clock.filter(|_| listed || matches!(unit.label, Label::Bout(_)))
+                let lettered = bouts_said && matches!(unit.label, Label::Letter(_, None));
+                clock.filter(|_| *listed || lettered || matches!(unit.label, Label::Bout(_)))
             })
             .collect();
         windows_of_one_amrap(units, &mut bouts);
@@ -144,7 +146,7 @@ impl<'u> Divider<'u> {
             labels,
             engines,
             bouts,
-            listed: listed(units),
+            listed,
             teams,
             no_blanks: units.iter().all(|unit| !unit.blank_before),
             announced,

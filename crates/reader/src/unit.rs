@@ -27,7 +27,7 @@ use self::heading::{
 use self::in_turn::{rests_between_bouts, windows_in_turn};
 use self::role::{offer_instead, offer_level, read_sentence};
 use self::unknown::{mark_strange_names, unknown_amount};
-use self::window::{bare_range, hour_lines, take_window, window_lines};
+use self::window::{STRETCH, bare_range, hour_lines, lines_with_stretches, take_window, window_lines};
 use self::written_out::first_of_levels;
 use crate::label::{self, Label};
 use crate::lexicon::{Class, Lexicon};
@@ -162,6 +162,10 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         begins.then(|| (line.line_at(0), tokens(bare, &plain)))
     });
     let stretched: Vec<(usize, Vec<Token>)> = stretched.collect();
+    let bracketed =
+        source.iter().filter(|line| line.text.len() <= LONGEST_LEVEL && line.text.trim_end().ends_with(')'));
+    let bracketed: Vec<(usize, Vec<Token>)> =
+        bracketed.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
     let timed = source.iter().filter(|line| line.text.len() <= LONGEST_LEVEL).filter_map(|line| {
         let line_text = line.text.trim_start();
         // "- 0:10 technique", behind one bullet.
@@ -178,6 +182,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         levels: level_lines(&short, &rules),
         instead: instead_lines(&short, &rules),
         windows: window_lines(&stretched, lexicon, catalogue),
+        stretches: lines_with_stretches(&bracketed),
         hours: hour_lines(&stretched),
         plan: plan_lines(&timed, &rules),
         stations: numbered_stations(&source, &plain),
@@ -440,6 +445,10 @@ fn line_units(
         let heading_end = at + if behind == 0 { name_of_section(&all[at..]) } else { behind };
         let heading = heading.map(|kind| (kind, text_of(&chars, &all[start..heading_end])));
         at += behind;
+        // "Strength (0-22)": where it stands in the hour is nothing that is done.
+        if heading.is_some() && context.stretches.contains(&place.line) && all.len() == at + STRETCH {
+            at = all.len();
+        }
         let ahead = ahead.or_else(|| {
             heading.as_ref().and_then(|_| length_behind(&all[at..], rules)).inspect(|(_, end)| at += end)
         });

@@ -45,7 +45,7 @@ pub(super) fn listed(units: &[Unit]) -> Vec<bool> {
     else {
         return listed;
     };
-    let lettered = |at: &usize| matches!(units[*at].label, Label::Letter(_, None));
+    let lettered = |at: &usize| matches!(units[*at].label, Label::Letter(_, None) | Label::Part);
     let letters: Vec<usize> = (at + 1..units.len()).filter(lettered).collect();
     if letters.len() == times {
         letters.into_iter().for_each(|at| listed[at] = true);

@@ -288,6 +288,8 @@ pub(super) struct Context {
     pub(super) levels: HashMap<usize, u8>,
     /// Lines that begin with a stretch of the clock in bare minutes: each goes on behind the one before.
     pub(super) windows: HashSet<usize>,
+    /// Headings with a stretch of the hour in brackets behind them.
+    pub(super) stretches: HashSet<usize>,
     /// Lines that begin with a stretch of the class in hours and minutes.
     pub(super) hours: HashSet<usize>,
     /// Lines that begin with the number of their station.

@@ -148,7 +148,8 @@ pub(super) fn rests_between_bouts(units: &mut [Unit]) {
     if below.iter().any(|unit| rest_alone(unit).is_some()) {
         return;
     }
-    let is_bout = |unit: &Unit| matches!(unit.label, Label::Bout(_) | Label::Letter(_, None));
+    // "Block 1: ...", "block 2: ..."
+    let is_bout = |unit: &Unit| matches!(unit.label, Label::Bout(_) | Label::Letter(_, None) | Label::Part);
     let begin: Vec<usize> = (0..below.len()).filter(|at| is_bout(&below[*at])).skip(1).collect();
     for next in begin {
         let last = &mut below[next - 1];

@@ -282,6 +282,9 @@ pub(super) fn read_sentence(
         if of_sides && work.items().next().is_none() && covering.unknown_words > 0 {
             work.cost += weights.of("work.side_of_nothing");
         }
+        if has_rounds_among_sets(&work) {
+            work.cost += weights.of("work.rounds_among_sets");
+        }
         if work.says.is_empty() {
             work.cost += weights.of("work.empty");
         }
@@ -613,4 +616,12 @@ fn efforts_at(says: &mut [Said], body: &[Token], catalogue: &Catalogue) {
             said.say = Say::Rpe([first, first]);
         }
     }
+}
+
+/// "3 x 10 squats, 3 x 30 s plank" with the second 3 as rounds: it would be of the squats as well.
+fn has_rounds_among_sets(reading: &Reading) -> bool {
+    let sets = |said: &Said| matches!(said.say, Say::SetsReps { .. });
+    let after = reading.says.iter().skip_while(|said| !sets(said));
+    after.clone().any(|said| matches!(said.say, Say::Rounds(_)))
+        && !after.clone().any(|said| matches!(said.say, Say::Then))
 }

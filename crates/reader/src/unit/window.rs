@@ -63,6 +63,34 @@ pub(super) fn hour_lines(lines: &[(usize, Vec<Token>)]) -> HashSet<usize> {
     }
 }
 
+/// Lines that are a name and a stretch of the hour in brackets, "Strength (0-22)", each behind the one before.
+pub(super) fn lines_with_stretches(lines: &[(usize, Vec<Token>)]) -> HashSet<usize> {
+    let named = |tokens: &[Token]| tokens.iter().any(|token| token.word().is_some());
+    let plain = |tokens: &[Token]| tokens.iter().all(|token| token.number().is_none());
+    let stretches: Vec<(usize, f64, f64)> = lines
+        .iter()
+        .filter_map(|(line, tokens)| {
+            let at = tokens.len().checked_sub(STRETCH)?;
+            let (name, stretch) = tokens.split_at(at);
+            let (from, to) = stretch_in_brackets(stretch)?;
+            (named(name) && plain(name)).then_some((*line, from, to))
+        })
+        .collect();
+    let rising = stretches.windows(2).all(|pair| pair[0].2 <= pair[1].1);
+    let rising = rising && stretches.len() > 1;
+    stretches.into_iter().filter(|_| rising).map(|(line, ..)| line).collect()
+}
+
+/// Tokens of "(0-22)".
+pub(super) const STRETCH: usize = 5;
+
+/// The minutes of "(0-22)".
+fn stretch_in_brackets(tokens: &[Token]) -> Option<(f64, f64)> {
+    let [open, from, dash, to, close] = tokens else { return None };
+    let (from, to) = (from.number()?, to.number()?);
+    (open.is('(') && dash.is('-') && close.is(')') && from < to).then_some((from, to))
+}
+
 /// Two bare numbers at the front of a line, as a stretch of the clock in minutes.
 struct Stretch {
     line: usize,
