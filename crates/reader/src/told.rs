@@ -107,11 +107,17 @@ fn counts_something(unit: &Unit, catalogue: &Catalogue) -> bool {
 fn counts_something_strange(unit: &Unit) -> bool {
     /// Words of a line that lists work; talk is longer.
     const MOST_WORDS: usize = 7;
+    /// Words of a line that begins with the name: "Snatch - 15 min, then 3 more (no misses)".
+    const MOST_WORDS_BEHIND_A_NAME: usize = 12;
     let named = |read: &Read| read.items().any(|item| item.movement.is_some() && !item.is_anchored());
     let mut work = unit.readings.iter().filter(|read| read.role == Role::Work);
+    let first = |read: &Read| matches!(read.says.first(), Some(Said { say: Say::Item(_), column: 1 }));
+    let words = unit.text.split_whitespace().count();
     unit.starts_line
-        && unit.text.split_whitespace().count() <= MOST_WORDS
-        && work.any(|read| named(read) && !read.numbers_left.is_empty())
+        && words <= MOST_WORDS_BEHIND_A_NAME
+        && work.any(|read| {
+            named(read) && !read.numbers_left.is_empty() && (words <= MOST_WORDS || first(read))
+        })
 }
 
 /// "Test: 4 x 4 min @ rate 24, 2 min between": a count of bouts that is not in what was made of it.
