@@ -59,6 +59,7 @@ pub(crate) fn coherence(
     let (mut stays, mut counted, mut sets_at_a_share) = (false, false, false);
     let (mut led_on, mut until_failure) = (false, false);
     let (mut rounds_of, mut counted_in_rounds) = (None, false);
+    let mut sets_said = None;
     let (mut windows, mut rested) = (0, false);
     // An empty line stands somewhere above, with nothing but talk since.
     let mut blank = false;
@@ -361,6 +362,9 @@ pub(crate) fn coherence(
             rounds_of = None;
         }
         for said in &reading.says {
+            if let Say::Sets(n) = said.say {
+                sets_said = Some(n);
+            }
             if let Say::Rounds(n) | Say::Sets(n) = said.say {
                 rounds_of = Some(n);
                 counted_in_rounds = false;
@@ -383,7 +387,12 @@ pub(crate) fn coherence(
         }
         // "A1 press 5-5-5", "A2 pull-ups 5-5-5": lists of what takes turns head nothing.
         let in_turn_too = lettered > 1 && own_items > 0;
-        if header && items > 0 && !in_turn_too {
+        // "6 sets", and below it "3-3-2-2-1-1": the repetitions of each.
+        let of_the_sets = own_items == 0
+            && reading.says(
+                |say| matches!(say, Say::Scheme { reps, open: None } if sets_said == Some(reps.len() as u32)),
+            );
+        if header && items > 0 && !in_turn_too && !of_the_sets {
             if lifts_before > 0 {
                 cost += of("part.lift_then_rounds");
             } else if bought_in {

@@ -115,9 +115,8 @@ fn counts_something_strange(unit: &Unit) -> bool {
     let words = unit.text.split_whitespace().count();
     unit.starts_line
         && words <= MOST_WORDS_BEHIND_A_NAME
-        && work.any(|read| {
-            named(read) && !read.numbers_left.is_empty() && (words <= MOST_WORDS || first(read))
-        })
+        && work
+            .any(|read| named(read) && !read.numbers_left.is_empty() && (words <= MOST_WORDS || first(read)))
 }
 
 /// "Test: 4 x 4 min @ rate 24, 2 min between": a count of bouts that is not in what was made of it.

@@ -11,6 +11,8 @@ mod unknown;
 mod window;
 mod written_out;
 
+use std::collections::HashSet;
+
 use lantern_session::PartKind;
 use lantern_session::movement::{Catalogue, Unit as Counts};
 
@@ -27,7 +29,10 @@ use self::heading::{
 use self::in_turn::{rests_between_bouts, windows_in_turn};
 use self::role::{offer_instead, offer_level, read_sentence};
 use self::unknown::{mark_strange_names, unknown_amount};
-use self::window::{STRETCH, bare_range, hour_lines, lines_with_stretches, take_window, window_lines};
+use self::window::{
+    MINUTES, STRETCH, bare_range, hour_lines, lines_with_minutes, lines_with_stretches, take_window,
+    window_lines,
+};
 use self::written_out::first_of_levels;
 use crate::label::{self, Label};
 use crate::lexicon::{Class, Lexicon};
@@ -166,6 +171,11 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         source.iter().filter(|line| line.text.len() <= LONGEST_LEVEL && line.text.trim_end().ends_with(')'));
     let bracketed: Vec<(usize, Vec<Token>)> =
         bracketed.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
+    let first = source.first().map_or(0, |line| line.line_at(0));
+    let heads = source.iter().filter(|line| line.blank_before || line.line_at(0) == first);
+    let heads = heads.map(|line| line.line_at(0)).collect::<HashSet<usize>>();
+    let heads: Vec<(usize, Vec<Token>)> =
+        bracketed.iter().filter(|(line, _)| heads.contains(line)).cloned().collect();
     let timed = source.iter().filter(|line| line.text.len() <= LONGEST_LEVEL).filter_map(|line| {
         let line_text = line.text.trim_start();
         // "- 0:10 technique", behind one bullet.
@@ -183,6 +193,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         instead: instead_lines(&short, &rules),
         windows: window_lines(&stretched, lexicon, catalogue),
         stretches: lines_with_stretches(&bracketed),
+        minutes: lines_with_minutes(&heads),
         hours: hour_lines(&stretched),
         plan: plan_lines(&timed, &rules),
         stations: numbered_stations(&source, &plain),
@@ -466,7 +477,13 @@ fn line_units(
         // A sentence that is told in clauses stays so to its end.
         spoken = is_prose(&all[at..], spoken);
         let end = sentence_end(&all[at..], &chars, lexicon, (spoken, label)) + at;
-        let body = &all[at..end];
+        // "Snatch (20)": how long it has is no number of it.
+        let minutes =
+            context.minutes.get(&place.line).filter(|_| first && end == all.len() && end >= at + MINUTES);
+        let body = &all[at..end - minutes.map_or(0, |_| MINUTES)];
+        // What a piece has of the hour is no length of it.
+        let piece = matches!(heading, Some((PartKind::Conditioning, _)));
+        let ahead = ahead.or(minutes.filter(|_| !piece).map(|seconds| (*seconds, end)));
         if body.is_empty() && heading.is_none() && label == Label::None && end > at {
             at = end;
             continue;

@@ -102,6 +102,46 @@ pub(super) fn sets_of_a_list(facts: &mut Facts) {
     }
 }
 
+/// "2x 8 squats, 8 push-ups, 8 rows": a number in front of a list in one line, each thing of it with its own, is how often all of it is done.
+pub(super) fn rounds_of_a_list(facts: &mut Facts) {
+    /// Behind one thing more its sets may be its own: "3 x 10 rows, 15 raises".
+    const FEWEST: usize = 2;
+    let [Step { what: StepKind::Item(first), line, .. }, ..] = &facts.steps[..] else { return };
+    let own = |step: &Step| {
+        let StepKind::Item(item) = &step.what else { return false };
+        step.line == *line
+            && item.sets.is_none()
+            && item.movement.is_some()
+            && (item.amount.is_some() || item.max)
+            && !item.alternative
+    };
+    let (Some(times), others) = (first.sets, &facts.steps[1..]) else { return };
+    if times < 2 || others.len() < FEWEST || !others.iter().all(own) || facts.superset {
+        return;
+    }
+    let place = facts.steps[0].clone();
+    if let StepKind::Item(item) = &mut facts.steps[0].what {
+        item.sets = None;
+    }
+    facts.sets_reps.clear();
+    facts.steps.insert(0, Step { what: StepKind::Rounds(times), ..place });
+}
+
+/// "Snatch (20 min)" in a line of its own, and below it lifts with sets of their own in every line: what they are about.
+pub(super) fn topic_of_lifts(facts: &mut Facts) {
+    let [Step { what: StepKind::Item(topic), line, .. }, below @ ..] = &facts.steps[..] else { return };
+    let sets = facts.sets.is_some();
+    let with_sets = |step: &Step| matches!(&step.what, StepKind::Item(item) if (sets || item.sets.is_some()) && item.amount.is_some());
+    let bare = topic.is_bare() && facts.duration_s.is_some() && !facts.superset;
+    let own = !below.is_empty()
+        && below.iter().all(|step| step.line > *line)
+        && below.iter().all(|step| with_sets(step) || !matches!(step.what, StepKind::Item(_)))
+        && below.iter().any(with_sets);
+    if bare && own {
+        facts.steps.remove(0);
+    }
+}
+
 /// "3. Rings - 15 min" above a list of work of its own: the name only says what it is about, and how long.
 pub(super) fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
     let minutes = |item: &Item| {

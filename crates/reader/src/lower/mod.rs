@@ -24,7 +24,10 @@ use std::collections::BTreeSet;
 use self::for_reps::minutes_for_reps;
 pub(crate) use self::kind::counts_through;
 use self::levels::levels;
-use self::lists::{named_twice, sets_of_a_list, told_by_its_parts, topic_of_a_list, total_of_its_loads};
+use self::lists::{
+    named_twice, rounds_of_a_list, sets_of_a_list, told_by_its_parts, topic_of_a_list, topic_of_lifts,
+    total_of_its_loads,
+};
 use self::mentions::without_mentions;
 use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on, walked_between};
 use self::rewrites::{
@@ -310,8 +313,10 @@ impl<'c> Shaper<'c> {
         minutes_for_reps(&mut facts, self.catalogue);
         clocks_in_words(&mut facts);
         topic_of_a_list(&mut facts, self.catalogue);
+        topic_of_lifts(&mut facts);
         named_twice(&mut facts);
         told_by_its_parts(&mut facts);
+        rounds_of_a_list(&mut facts);
         sets_of_a_list(&mut facts);
         windows_of_stations(&mut facts, section);
         self.resolve(&mut facts);

@@ -288,6 +288,8 @@ pub(super) struct Context {
     pub(super) levels: HashMap<usize, u8>,
     /// Lines that begin with a stretch of the clock in bare minutes: each goes on behind the one before.
     pub(super) windows: HashSet<usize>,
+    /// Heads of blocks with minutes in brackets behind them, in seconds.
+    pub(super) minutes: HashMap<usize, u32>,
     /// Headings with a stretch of the hour in brackets behind them.
     pub(super) stretches: HashSet<usize>,
     /// Lines that begin with a stretch of the class in hours and minutes.

@@ -282,6 +282,9 @@ pub(super) fn read_sentence(
         if of_sides && work.items().next().is_none() && covering.unknown_words > 0 {
             work.cost += weights.of("work.side_of_nothing");
         }
+        if has_seconds_for_sets(&work) {
+            work.cost += weights.of("work.seconds_for_sets");
+        }
         if has_rounds_among_sets(&work) {
             work.cost += weights.of("work.rounds_among_sets");
         }
@@ -624,4 +627,11 @@ fn has_rounds_among_sets(reading: &Reading) -> bool {
     let after = reading.says.iter().skip_while(|said| !sets(said));
     after.clone().any(|said| matches!(said.say, Say::Rounds(_)))
         && !after.clone().any(|said| matches!(said.say, Say::Then))
+}
+
+/// "4 x 8 dips, 90 s" with the seconds as how long is dipped: they are the rest.
+fn has_seconds_for_sets(reading: &Reading) -> bool {
+    let sets = |said: &Said| matches!(said.say, Say::SetsReps { .. });
+    let timed = |said: &Said| matches!(&said.say, Say::Item(item) if item.unit == Some(Unit::Seconds) && item.amount.is_some() && item.movement.is_some());
+    reading.says.windows(2).any(|pair| sets(&pair[0]) && timed(&pair[1]))
 }

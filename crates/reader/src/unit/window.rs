@@ -1,6 +1,6 @@
 //! Stretches of the running clock at the front of a line.
 
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 
 use lantern_session::movement::Catalogue;
 
@@ -80,6 +80,28 @@ pub(super) fn lines_with_stretches(lines: &[(usize, Vec<Token>)]) -> HashSet<usi
     let rising = rising && stretches.len() > 1;
     stretches.into_iter().filter(|_| rising).map(|(line, ..)| line).collect()
 }
+
+/// Lines at the head of their blocks that are a name and minutes in brackets, "Snatch (20)", with the minutes; one alone may be a count.
+pub(super) fn lines_with_minutes(heads: &[(usize, Vec<Token>)]) -> HashMap<usize, u32> {
+    let minutes: HashMap<usize, u32> = heads
+        .iter()
+        .filter_map(|(line, tokens)| {
+            let at = tokens.len().checked_sub(MINUTES)?;
+            let (name, [open, minutes, close]) = tokens.split_at(at) else { return None };
+            let seconds = minutes.number().filter(|n| n.fract() == 0.0 && CLASS_MINUTES.contains(n))? * 60.0;
+            let words = name.iter().all(|token| {
+                token.word().is_some() || matches!(token.kind, Kind::Sign('-' | ':' | '&' | '+'))
+            });
+            (words && !name.is_empty() && open.is('(') && close.is(')')).then_some((*line, seconds as u32))
+        })
+        .collect();
+    if minutes.len() > 1 { minutes } else { HashMap::new() }
+}
+
+/// Tokens of "(20)".
+pub(super) const MINUTES: usize = 3;
+/// What a part of a class may last, in minutes.
+const CLASS_MINUTES: std::ops::RangeInclusive<f64> = 3.0..=60.0;
 
 /// Tokens of "(0-22)".
 pub(super) const STRETCH: usize = 5;
