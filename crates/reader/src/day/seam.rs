@@ -195,7 +195,7 @@ impl Divider<'_> {
         let work = |next: &Unit| {
             !next.blank_before
                 && next.readings[0].items().next().is_some()
-                && (counts && next.starts_line || caps && !next.starts_line)
+                && (counts && next.starts_line || caps)
         };
         unit.starts_line && unit.blank_before && self.units.get(at + 1).is_some_and(work)
     }

@@ -127,6 +127,24 @@ pub(super) fn rounds_of_a_list(facts: &mut Facts) {
     facts.steps.insert(0, Step { what: StepKind::Rounds(times), ..place });
 }
 
+/// "6 x 10 push-ups every 90 s" in a piece: a set of ten begins with each interval.
+pub(super) fn sets_by_the_clock(facts: &mut Facts) {
+    let Some((_, times, None)) = facts.every else { return };
+    let sets: Vec<Option<u32>> = facts.items().map(|item| item.sets).collect();
+    let Some(Some(first)) = sets.first().copied() else { return };
+    if sets.iter().any(|sets| *sets != Some(first)) || times.is_some_and(|times| times != first) {
+        return;
+    }
+    if let Some((_, times, _)) = &mut facts.every {
+        *times = Some(first);
+    }
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what {
+            item.sets = None;
+        }
+    }
+}
+
 /// "Snatch (20 min)" in a line of its own, and below it lifts with sets of their own in every line: what they are about.
 pub(super) fn topic_of_lifts(facts: &mut Facts) {
     let [Step { what: StepKind::Item(topic), line, .. }, below @ ..] = &facts.steps[..] else { return };

@@ -25,8 +25,8 @@ use self::for_reps::minutes_for_reps;
 pub(crate) use self::kind::counts_through;
 use self::levels::levels;
 use self::lists::{
-    named_twice, rounds_of_a_list, sets_of_a_list, told_by_its_parts, topic_of_a_list, topic_of_lifts,
-    total_of_its_loads,
+    named_twice, rounds_of_a_list, sets_by_the_clock, sets_of_a_list, told_by_its_parts, topic_of_a_list,
+    topic_of_lifts, total_of_its_loads,
 };
 use self::mentions::without_mentions;
 use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on, walked_between};
@@ -329,6 +329,9 @@ impl<'c> Shaper<'c> {
         minutes_in_turn(&mut facts);
         schemes_side_by_side(&mut facts);
         let kind = self.kind(&facts, section);
+        if kind != PartKind::Strength {
+            sets_by_the_clock(&mut facts);
+        }
         if matches!(kind, PartKind::Conditioning | PartKind::Home) {
             as_far_as_it_gets(&mut facts, self.catalogue);
             one_thing_for_a_length(&mut facts, self.catalogue);
