@@ -8,10 +8,12 @@ use std::time::Duration;
 
 use browser_tests::{TestDatabase, TestServer, attack, cost, running};
 use chrono::Datelike as _;
+use lantern_reader::weights::Weights;
 use lantern_session::movement::Catalogue;
 use reader_train::hand::{Hand, spoiled, trial};
 use reader_train::labelled;
 use reader_train::paraphrase::{self, Cost};
+use reader_train::recombine;
 use trial::{Report, Trial, WITHIN};
 
 mod faults;
@@ -35,6 +37,7 @@ fn main() -> ExitCode {
         "texts" => texts(),
         "silence" => faults::silence(),
         "paraphrases" => paraphrases(),
+        "recombined" => recombined(),
         "hand" => hand(number.unwrap_or(30) as u64),
         "windows" => windows(),
         "versions" => versions(),
@@ -61,7 +64,7 @@ fn main() -> ExitCode {
         "serve" => return serve(&std::env::args().nth(2).unwrap_or_default(), std::env::args().nth(3)),
         _ => {
             eprintln!(
-                "proof NAME: requests [count], texts, silence, paraphrases, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], failover, pooler [how pgbouncer is run], upgrade OLDER-PROGRAM, fuzz [seconds], load [minutes], soak [minutes], crowd [members], overload [people], sizing, class [speed], outage [seconds], screens [count], growth [results [gyms]], pages [times]"
+                "proof NAME: requests [count], texts, silence, paraphrases, recombined, hand [seeds], windows, versions, loads, hour, learning [seed], killed [times], crash [times], faults [restarts], failover, pooler [how pgbouncer is run], upgrade OLDER-PROGRAM, fuzz [seconds], load [minutes], soak [minutes], crowd [members], overload [people], sizing, class [speed], outage [seconds], screens [count], growth [results [gyms]], pages [times]"
             );
             return ExitCode::from(2);
         }
@@ -99,6 +102,29 @@ fn paraphrases() -> bool {
         all.texts, all.facts
     );
     lost <= MOST_LOST && silent <= MOST_SILENT
+}
+
+/// Parts of labelled days below parts of others: what is read no longer as by itself, and what of that in silence.
+fn recombined() -> bool {
+    const SEEDS: [u64; 4] = [2, 3, 4, 5];
+    const DAYS: usize = 3_000;
+    const MOST_LOST: f64 = 0.5;
+    const MOST_SILENT: f64 = 0.3;
+    let pieces = recombine::pieces(&labelled::all().expect("the labelled texts"), Weights::standard());
+    println!(
+        "{} parts that are read rightly by themselves, {DAYS} days of two to four of them a seed",
+        pieces.len()
+    );
+    println!("seed   facts  lost %  silent %  made up  wholly right %");
+    let mut kept = true;
+    for seed in SEEDS {
+        let tally = recombine::tally(&recombine::days(&pieces, seed, DAYS));
+        let (lost, silent) = (tally.percent(tally.facts - tally.held), tally.percent(tally.silent));
+        let right = 100.0 * tally.perfect as f64 / tally.texts as f64;
+        println!("{seed:>4} {:>7} {lost:>7.2} {silent:>9.2} {:>8} {right:>15.1}", tally.facts, tally.extra);
+        kept &= lost <= MOST_LOST && silent <= MOST_SILENT;
+    }
+    kept
 }
 
 fn texts() -> bool {

@@ -2,6 +2,7 @@
 
 use lantern_reader::training::candidates;
 use lantern_reader::weights::Weights;
+use lantern_reader::{read, reading_json};
 use lantern_session::movement::Catalogue;
 use rand::seq::SliceRandom;
 use rand::{RngExt, SeedableRng};
@@ -28,7 +29,8 @@ pub struct Piece {
     place: usize,
 }
 
-fn read(text: &str, weights: &Weights) -> Value {
+/// By some weights, and without what is asked of it.
+fn read_by(text: &str, weights: &Weights) -> Value {
     let best = candidates(text, Catalogue::standard(), weights, &[], 1).into_iter().next();
     best.map_or(Value::Null, |way| way.reading)
 }
@@ -46,7 +48,7 @@ pub fn pieces(texts: &[Labelled], weights: &Weights) -> Vec<Piece> {
 }
 
 fn pieces_of(text: &Labelled, weights: &Weights) -> Vec<Piece> {
-    let reading = read(&text.text, weights);
+    let reading = read_by(&text.text, weights);
     let parts = |day: &Value| day["parts"].as_array().cloned().unwrap_or_default();
     let (read_as, want) = (parts(&reading), parts(&text.want));
     if text.want["unit"] == "lb" || read_as.len() != want.len() || !is_right(&reading, &text.want) {
@@ -59,7 +61,7 @@ fn pieces_of(text: &Labelled, weights: &Weights) -> Vec<Piece> {
     let cut = want.into_iter().enumerate().filter_map(|(n, part)| {
         let own = lines.get(begins[n]..begins[n + 1])?.join("\n").trim().to_owned();
         let place = ORDER.iter().position(|kind| part["kind"] == *kind)?;
-        let alone = read(&own, weights);
+        let alone = read_by(&own, weights);
         let free = !is_numbered(&own) && is_right(&alone, &json!({ "parts": [part] }));
         free.then(|| Piece { name: format!("{}#{}", text.name, n + 1), text: own, part, place })
     });
@@ -94,6 +96,16 @@ pub fn pairs(pieces: &[Piece], seed: u64) -> Vec<Labelled> {
     others.shuffle(&mut dice);
     let pairs = pieces.iter().zip(others).filter(|(one, other)| one.name != other.name);
     pairs.map(|(one, other)| day(vec![one, other])).collect()
+}
+
+/// What is read of days as their labels say.
+pub fn tally(days: &[Labelled]) -> Tally {
+    let of = |day: &Labelled| {
+        let mut tally = Tally::default();
+        score(&reading_json(&read(&day.text, Catalogue::standard())), &day.want, &mut tally);
+        tally
+    };
+    days.par_iter().map(of).reduce(Tally::default, Tally::with)
 }
 
 /// So many days of two to four parts, the same for the same seed.

@@ -107,6 +107,26 @@ pub struct Tally {
     pub perfect: usize,
 }
 
+impl Tally {
+    /// This and another.
+    pub fn with(self, other: Self) -> Self {
+        Self {
+            facts: self.facts + other.facts,
+            held: self.held + other.held,
+            extra: self.extra + other.extra,
+            silent: self.silent + other.silent,
+            raised: self.raised + other.raised,
+            texts: self.texts + other.texts,
+            perfect: self.perfect + other.perfect,
+        }
+    }
+
+    /// A count as a share of the facts, in percent.
+    pub fn percent(&self, count: usize) -> f64 {
+        100.0 * count as f64 / self.facts.max(1) as f64
+    }
+}
+
 /// Counts what a reading, as JSON, makes of a label; gives each wrong fact in words.
 pub fn score(got: &Value, want: &Value, tally: &mut Tally) -> Vec<String> {
     let empty = Vec::new();

@@ -258,6 +258,21 @@ impl Facts {
         self.strength.rm.is_some() && self.sets_reps.is_empty() && self.strength.percent.is_empty()
     }
 
+    /// Takes the effort of sets that are told by their numbers; says whether they are.
+    fn took_effort_of_sets(&mut self, label: Label, effort: f64) -> bool {
+        let Label::Sets(first, last) = label else { return false };
+        let strength = &mut self.strength;
+        // One that is told of all of them stands without a number.
+        if strength.rpe.is_some() && strength.efforts.is_empty() {
+            return false;
+        }
+        let [low, high] = strength.rpe.unwrap_or([effort; 2]);
+        strength.rpe = Some([low.min(effort), high.max(effort)]);
+        let sets = (last + 1).saturating_sub(first).min(MOST_SETS) as usize;
+        strength.efforts.extend(std::iter::repeat_n(effort, sets));
+        true
+    }
+
     /// Begins with a movement that the lines above have named.
     pub fn begin_with(&mut self, item: &crate::say::Item) {
         let item = Item { movement: item.movement.clone(), generic: item.shorthand, ..Item::default() };
@@ -404,6 +419,8 @@ impl Facts {
                 What::Say(say) => say,
             };
             match say {
+                // "Set 2: 4 reps @ RPE 7"
+                Say::Rpe([low, high]) if low == high && self.took_effort_of_sets(sentence.label, *low) => {}
                 Say::Rounds(times) => self.steps.push(place(StepKind::Rounds(*times))),
                 Say::Scheme { reps, open } => {
                     self.steps.push(place(StepKind::Scheme { reps: reps.clone(), open: *open }))

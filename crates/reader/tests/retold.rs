@@ -1,10 +1,12 @@
 //! The labelled texts as others would have typed them: the same days, laid out and spelt otherwise, must be read nearly as well.
 //! `cargo test -p lantern-reader --test retold -- --nocapture` prints what each way of writing costs.
 
+use lantern_reader::weights::Weights;
 use lantern_reader::{read, reading_json};
 use lantern_session::movement::Catalogue;
 use reader_train::labelled::{self, without_empty_lines};
 use reader_train::paraphrase::{self, Cost};
+use reader_train::recombine;
 use reader_train::score::{Tally, score};
 
 /// A way of writing: its name, what it makes of a text, and the least share of facts and the most that may be wrong in silence, in
@@ -82,6 +84,18 @@ fn the_same_day_written_otherwise_is_read_nearly_as_well() {
         }
     }
     assert_eq!(missed, Vec::<&str>::new());
+}
+
+/// A short form of `cargo run --release -p proof -- recombined`: parts of days below the parts of others.
+#[test]
+fn a_part_is_read_the_same_wherever_it_stands() {
+    const DAYS: usize = 300;
+    let pieces = recombine::pieces(&labelled::all().unwrap(), Weights::standard());
+    assert!(pieces.len() > 700, "most parts are read by themselves");
+    let tally = recombine::tally(&recombine::days(&pieces, 6, DAYS));
+    println!("{tally:?}");
+    let (lost, silent) = (tally.percent(tally.facts - tally.held), tally.percent(tally.silent));
+    assert!(lost <= 0.6 && silent <= 0.4, "{lost:.2} % lost, {silent:.2} % in silence: {tally:?}");
 }
 
 /// A short form of `cargo run --release -p proof -- paraphrases`, which holds all of it against the same bars.

@@ -226,6 +226,7 @@ fn another_exercise_beside_a_lift_leaves_it_under_its_heading() {
 fn the_first_of_numbered_sets_counts_like_the_others() {
     let part = part("Front squat\nSet 1: 6 reps @ RPE 6\nSet 2: 4 reps @ RPE 7\nSets 3-4: 3 reps @ RPE 8");
     assert_eq!((&part["sets"], total(&part, "front-squat")), (&json!(4), json!(16)));
+    assert_eq!((&part["rpe"], &part["efforts"]), (&json!([6, 8]), &json!([6.0, 7.0, 8.0, 8.0])));
 }
 
 #[test]

@@ -2,6 +2,7 @@
 
 mod accounted;
 mod aims;
+mod apart;
 mod builds;
 mod clocks;
 mod days;
