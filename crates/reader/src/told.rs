@@ -111,7 +111,11 @@ fn counts_something_strange(unit: &Unit) -> bool {
     const MOST_WORDS_BEHIND_A_NAME: usize = 12;
     let named = |read: &Read| read.items().any(|item| item.movement.is_some() && !item.is_anchored());
     let mut work = unit.readings.iter().filter(|read| read.role == Role::Work);
-    let first = |read: &Read| matches!(read.says.first(), Some(Said { say: Say::Item(_), column: 1 }));
+    // "Good morning everyone, doors open at 5:45": what heads something has a sign behind it.
+    let name = unit.text.split(|c: char| c.is_ascii_digit()).next().unwrap_or_default();
+    let heads = [" - ", " \u{2013} ", ": ", " ("].iter().any(|sign| name.contains(sign));
+    let first =
+        |read: &Read| heads && matches!(read.says.first(), Some(Said { say: Say::Item(_), column: 1 }));
     let words = unit.text.split_whitespace().count();
     unit.starts_line
         && words <= MOST_WORDS_BEHIND_A_NAME
