@@ -21,8 +21,6 @@ const MOST_WAYS: usize = 10;
 const ROUNDS: usize = 3;
 /// Parts into which the texts are divided to see what the weights are worth on texts that did not teach them.
 const FOLDS: usize = 5;
-/// Of the days that are put together of two parts.
-const SEED: u64 = 1;
 
 fn main() -> Result<()> {
     let check = env::args().any(|argument| argument == "--check");
@@ -41,7 +39,7 @@ fn main() -> Result<()> {
     let taught = texts.len();
     texts.extend(bare);
     // And below the parts of other days.
-    let pairs = pairs(&pieces(&texts[..taught], &by_hand), SEED);
+    let pairs = pairs(&pieces(&texts[..taught], &by_hand));
     let place = |day: &Labelled| texts.iter().position(|text| day.name.starts_with(&text.name)).unwrap_or(0);
     of.extend(pairs.iter().map(place).collect::<Vec<_>>());
     texts.extend(pairs.into_iter().map(|day| Labelled { name: format!("pairs/{}", day.name), ..day }));

@@ -4,11 +4,11 @@ use lantern_reader::training::candidates;
 use lantern_reader::weights::Weights;
 use lantern_reader::{read, reading_json};
 use lantern_session::movement::Catalogue;
-use rand::seq::SliceRandom;
 use rand::{RngExt, SeedableRng};
 use rand_pcg::Pcg64Mcg;
 use rayon::prelude::*;
 use serde_json::{Value, json};
+use sha2::{Digest as _, Sha256};
 
 use crate::labelled::Labelled;
 use crate::score::{Tally, score};
@@ -89,13 +89,22 @@ fn day(mut pieces: Vec<&Piece>) -> Labelled {
     }
 }
 
-/// Days of two parts, every piece in two of them, the same for the same seed.
-pub fn pairs(pieces: &[Piece], seed: u64) -> Vec<Labelled> {
-    let mut dice = Pcg64Mcg::seed_from_u64(seed);
-    let mut others: Vec<&Piece> = pieces.iter().collect();
-    others.shuffle(&mut dice);
-    let pairs = pieces.iter().zip(others).filter(|(one, other)| one.name != other.name);
-    pairs.map(|(one, other)| day(vec![one, other])).collect()
+/// Days of two parts: every other piece with one that its name picks, so that a new text changes few of them.
+pub fn pairs(pieces: &[Piece]) -> Vec<Labelled> {
+    let mut ring: Vec<(u64, &Piece)> = pieces.iter().map(|piece| (mark(&piece.name, "is"), piece)).collect();
+    ring.sort_by_key(|(mark, _)| *mark);
+    let picked = |one: &Piece| {
+        let at = ring.partition_point(|(is, _)| *is < mark(&one.name, "picks"));
+        ring.iter().cycle().skip(at).map(|(_, other)| *other).find(|other| other.name != one.name)
+    };
+    let pairs = pieces.iter().filter(|piece| mark(&piece.name, "picks").is_multiple_of(2));
+    pairs.filter_map(|one| Some(day(vec![one, picked(one)?]))).collect()
+}
+
+/// A number that a name always has.
+fn mark(name: &str, of: &str) -> u64 {
+    let digest = Sha256::digest(format!("{of} {name}"));
+    digest.iter().take(8).fold(0, |mark, byte| mark << 8 | u64::from(*byte))
 }
 
 /// What is read of days as their labels say.

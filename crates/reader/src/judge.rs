@@ -331,7 +331,11 @@ pub(crate) fn coherence(
                 || matches!(say, Say::Sets(_) | Say::SetsMax(_))
                 || one_name && matches!(say, Say::Scheme { reps, .. } if !counts_through(reps))
         };
-        if (reading.says(sets) || prescribes(reading)) && unprescribed > 0 {
+        // "Back squat, week 3 of 5": its sets are still to come.
+        let week_alone = reading.says(|say| matches!(say, Say::Week(..)))
+            && reading.items().all(|item| item.sets.is_none())
+            && !reading.says(|say| sets(say) && !matches!(say, Say::Week(..)));
+        if (reading.says(sets) || prescribes(reading)) && unprescribed > 0 && !week_alone {
             // Sets for what has been named since the last ones.
             let heavy = reading.says(|say| matches!(say, Say::Rm(_) | Say::Build));
             // "9 power snatches @ 60%" in a list of work is a dose of it.

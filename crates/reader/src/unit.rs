@@ -172,10 +172,20 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     let bracketed: Vec<(usize, Vec<Token>)> =
         bracketed.map(|line| (line.line_at(0), tokens(&line.text, &plain))).collect();
     let first = source.first().map_or(0, |line| line.line_at(0));
+    // Where no empty line stands, none of them is right below another: those are of a list.
+    let blanks = source.iter().any(|line| line.blank_before);
     let heads = source.iter().filter(|line| line.blank_before || line.line_at(0) == first);
-    let heads = heads.map(|line| line.line_at(0)).collect::<HashSet<usize>>();
+    let heads: HashSet<usize> = heads.map(|line| line.line_at(0)).collect();
+    let named: HashSet<usize> = bracketed.iter().map(|(line, _)| *line).collect();
+    let heads = |line: usize| {
+        if blanks {
+            heads.contains(&line)
+        } else {
+            !named.contains(&(line + 1)) && !named.contains(&line.wrapping_sub(1))
+        }
+    };
     let heads: Vec<(usize, Vec<Token>)> =
-        bracketed.iter().filter(|(line, _)| heads.contains(line)).cloned().collect();
+        bracketed.iter().filter(|(line, _)| heads(*line)).cloned().collect();
     let timed = source.iter().filter(|line| line.text.len() <= LONGEST_LEVEL).filter_map(|line| {
         let line_text = line.text.trim_start();
         // "- 0:10 technique", behind one bullet.

@@ -197,7 +197,9 @@ impl Divider<'_> {
                 && next.readings[0].items().next().is_some()
                 && (counts && next.starts_line || caps)
         };
-        unit.starts_line && unit.blank_before && self.units.get(at + 1).is_some_and(work)
+        // Where no empty line can show it, a cap with a name in front of it does.
+        let apart = unit.blank_before || self.no_blanks && caps && self.best(at).unknown_words > 0;
+        unit.starts_line && apart && self.units.get(at + 1).is_some_and(work)
     }
 
     /// "15 min cap" in a line of its own below a lift, above the rounds that it is of.
@@ -506,6 +508,7 @@ impl Divider<'_> {
                     | Say::Score(_)
                     | Say::Rest { .. }
                     | Say::InMinute { .. }
+                    | Say::ForBoth
             ) || matches!(say, Say::UntilFailure) && !unit.starts_line
                 || matches!(say, Say::CashOut)
                     && !self.new_letter(at)

@@ -182,3 +182,13 @@ fn a_lift_in_so_many_minutes_to_a_set_that_looks_good() {
     );
     assert_eq!(told.problems.iter().map(|problem| problem.line).collect::<Vec<_>>(), [1]);
 }
+
+#[test]
+fn a_week_says_no_sets_and_the_rest_of_both_lifts_is_of_the_last() {
+    let part = part("Strength: front squat, week 3 of 5\n\n6-4-2 @ 70-80-90%, rest 2:45");
+    assert_eq!((&part["sets"], &part["week"]), (&3.into(), &serde_json::json!([3, 5])));
+    let day = kinds(
+        "Front squat 3x4 @ 62%\nPush press 3x4 @ 62%\nBoth: 80 s rest, nothing heavier\nThen AMRAP 9:\n8 burpees\n11 swings",
+    );
+    assert_eq!(day, ["strength", "strength", "conditioning"]);
+}
