@@ -121,7 +121,7 @@ impl TestDatabase {
         })
     }
 
-    /// A copy of what is made once in a run of the tests: copying takes a tenth of the time of making.
+    /// A copy of what is made once in a run of the tests, which the server has ready in a fraction of the time.
     fn copy_of(kind: &str, make: impl FnOnce(Self) -> Self) -> Self {
         static MADE: Mutex<Vec<String>> = Mutex::new(Vec::new());
         let admin = admin();

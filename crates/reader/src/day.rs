@@ -316,11 +316,11 @@ impl<'u> Divider<'u> {
         // "WU with the coach, 10 min" says all there is above "A1) ...", a clock, or a lift with its share of a max.
         let stretches =
             self.units[from].heading.as_ref().is_some_and(|(kind, _)| *kind == PartKind::Mobility);
-        // "Warm up with the coach" says all there is to it.
+        // A warm-up that somebody leads, and of which no more is told, says all there is to it.
         let led = self.units[from].heading.as_ref().is_some_and(|(kind, _)| *kind == PartKind::Warmup)
             && !self.units[from].text.chars().any(|c| c.is_ascii_digit());
         let said = lowered.part.is_some() || led || stretches && next.is_some_and(|next| next.blank_before);
-        // "45-60 stretch" has its place in the hour, and what stands apart below it has another.
+        // "50-55 stretch" has its place in the hour, and what stands apart below it has another.
         let placed = stretches && self.units[from].label == Label::Part;
         let told = said
             && next.is_some_and(|next| {

@@ -419,7 +419,7 @@ impl Facts {
                 What::Say(say) => say,
             };
             match say {
-                // "Set 2: 4 reps @ RPE 7"
+                // "Set 3: 2 reps @ RPE 8"
                 Say::Rpe([low, high]) if low == high && self.took_effort_of_sets(sentence.label, *low) => {}
                 Say::Rounds(times) => self.steps.push(place(StepKind::Rounds(*times))),
                 Say::Scheme { reps, open } => {

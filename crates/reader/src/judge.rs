@@ -391,7 +391,7 @@ pub(crate) fn coherence(
         }
         // "A1 press 5-5-5", "A2 pull-ups 5-5-5": lists of what takes turns head nothing.
         let in_turn_too = lettered > 1 && own_items > 0;
-        // "6 sets", and below it "3-3-2-2-1-1": the repetitions of each.
+        // "5 sets", and below it "4-4-3-2-2": the repetitions of each.
         let of_the_sets = own_items == 0
             && reading.says(
                 |say| matches!(say, Say::Scheme { reps, open: None } if sets_said == Some(reps.len() as u32)),

@@ -40,7 +40,7 @@ pub(crate) fn report_on(unit: &Unit, read: &Read, catalogue: &Catalogue, reading
         let message = "a number here is explained by nothing: is the line read as it is meant?".to_owned();
         reading.problems.push(Problem::warning(unit.line, *column, message));
     } else if matches!(read.role, Role::Note | Role::Title)
-        && (begins_like_work(unit) || counts_something_strange(unit))
+        && (begins_like_work(unit) || counts_something_strange(unit) || is_a_rung(unit))
         || matches!(read.role, Role::Note | Role::Title) && passed_over(unit)
         || matches!(read.role, Role::Note | Role::Aside) && counts_something(unit, catalogue)
         || read.role == Role::Aside && counts_unheard(unit, read)
@@ -107,11 +107,11 @@ fn counts_something(unit: &Unit, catalogue: &Catalogue) -> bool {
 fn counts_something_strange(unit: &Unit) -> bool {
     /// Words of a line that lists work; talk is longer.
     const MOST_WORDS: usize = 7;
-    /// Words of a line that begins with the name: "Snatch - 15 min, then 3 more (no misses)".
+    /// Words of a line that begins with the name: "Jerk - 13 min, then 2 more (no misses)".
     const MOST_WORDS_BEHIND_A_NAME: usize = 12;
     let named = |read: &Read| read.items().any(|item| item.movement.is_some() && !item.is_anchored());
     let mut work = unit.readings.iter().filter(|read| read.role == Role::Work);
-    // "Good morning everyone, doors open at 5:45": what heads something has a sign behind it.
+    // "Good morning all, 6:10 is full": what heads something has a sign behind it.
     let name = unit.text.split(|c: char| c.is_ascii_digit()).next().unwrap_or_default();
     let heads = [" - ", " \u{2013} ", ": ", " ("].iter().any(|sign| name.contains(sign));
     let first =
@@ -121,6 +121,14 @@ fn counts_something_strange(unit: &Unit) -> bool {
         && words <= MOST_WORDS_BEHIND_A_NAME
         && work
             .any(|read| named(read) && !read.numbers_left.is_empty() && (words <= MOST_WORDS || first(read)))
+}
+
+/// "12 / 12" in a line of its own: as many of each thing above, which no reading made a rung of.
+fn is_a_rung(unit: &Unit) -> bool {
+    let mut numbers = unit.text.split('/').map(|number| number.trim().parse::<u32>());
+    let Some(Ok(first)) = numbers.next() else { return false };
+    let others: Vec<_> = numbers.collect();
+    unit.starts_line && !others.is_empty() && others.iter().all(|other| *other == Ok(first))
 }
 
 /// "Test: 4 x 4 min @ rate 24, 2 min between": a count of bouts that is not in what was made of it.

@@ -466,7 +466,7 @@ fn line_units(
         let heading_end = at + if behind == 0 { name_of_section(&all[at..]) } else { behind };
         let heading = heading.map(|kind| (kind, text_of(&chars, &all[start..heading_end])));
         at += behind;
-        // "Strength (0-22)": where it stands in the hour is nothing that is done.
+        // "Strength (0-25)": where it stands in the hour is nothing that is done.
         if heading.is_some() && context.stretches.contains(&place.line) && all.len() == at + STRETCH {
             at = all.len();
         }
@@ -487,7 +487,7 @@ fn line_units(
         // A sentence that is told in clauses stays so to its end.
         spoken = is_prose(&all[at..], spoken);
         let end = sentence_end(&all[at..], &chars, lexicon, (spoken, label)) + at;
-        // "Snatch (20)": how long it has is no number of it.
+        // "Jerk (18)": how long it has is no number of it.
         let minutes =
             context.minutes.get(&place.line).filter(|_| first && end == all.len() && end >= at + MINUTES);
         let body = &all[at..end - minutes.map_or(0, |_| MINUTES)];

@@ -86,7 +86,7 @@ impl Divider<'_> {
             || section
     }
 
-    /// "Deadlift day" below an empty line and above sets that name no lift.
+    /// "Jerk day" below an empty line and above sets that name no lift.
     fn is_named_for_a_lift(&self, at: usize) -> bool {
         let unit = &self.units[at];
         let names = |reading: &Reading| reading.role == Role::Work && reading.items().count() == 1;
@@ -184,7 +184,7 @@ impl Divider<'_> {
         self.caps_what_follows(at) || self.counts_what_follows(at) || self.arms_what_follows(at)
     }
 
-    /// "For max reps:" or "week 2 of 4" in a line of its own below an empty one, "A long one, 25 min cap." in front of its work.
+    /// "For most calories:" or "week 3 of 5" in a line of its own below an empty one, "A grinder, 28 min cap." in front of its work.
     fn counts_what_follows(&self, at: usize) -> bool {
         let unit = &self.units[at];
         let says = &self.best(at).says;
@@ -303,7 +303,7 @@ impl Divider<'_> {
     fn follows_talk(&self, at: usize) -> bool {
         let talk = self.units[..at].iter().rev();
         let named = |unit: &Unit| unit.readings[0].role == Role::Title && unit.text.starts_with(QUOTES);
-        // "Heats of 4 start every 10 min from 17:30" is read, and is talk all the same.
+        // "Groups of six begin every 8 min from 18:10" is read, and is talk all the same.
         let told = |unit: &Unit| {
             let says = &unit.readings[0].says;
             !says.is_empty() && says.iter().all(|said| matches!(said.say, Say::Told))

@@ -102,7 +102,7 @@ pub(super) fn sets_of_a_list(facts: &mut Facts) {
     }
 }
 
-/// "2x 8 squats, 8 push-ups, 8 rows": a number in front of a list in one line, each thing of it with its own, is how often all of it is done.
+/// "3x 9 squats, 7 push-ups, 6 rows": a number in front of a list in one line, each thing of it with its own, is how often all of it is done.
 pub(super) fn rounds_of_a_list(facts: &mut Facts) {
     /// Behind one thing more its sets may be its own: "3 x 10 rows, 15 raises".
     const FEWEST: usize = 2;
@@ -127,7 +127,7 @@ pub(super) fn rounds_of_a_list(facts: &mut Facts) {
     facts.steps.insert(0, Step { what: StepKind::Rounds(times), ..place });
 }
 
-/// "6 x 10 push-ups every 90 s" in a piece: a set of ten begins with each interval.
+/// "7 x 12 push-ups every 80 s" in a piece: a set of twelve begins with each interval.
 pub(super) fn sets_by_the_clock(facts: &mut Facts) {
     let Some((_, times, None)) = facts.every else { return };
     let sets: Vec<Option<u32>> = facts.items().map(|item| item.sets).collect();
@@ -145,7 +145,7 @@ pub(super) fn sets_by_the_clock(facts: &mut Facts) {
     }
 }
 
-/// "Snatch (20 min)" in a line of its own, and below it lifts with sets of their own in every line: what they are about.
+/// "Clean (18 min)" in a line of its own, and below it lifts with sets of their own in every line: what they are about.
 pub(super) fn topic_of_lifts(facts: &mut Facts) {
     let [Step { what: StepKind::Item(topic), line, .. }, below @ ..] = &facts.steps[..] else { return };
     let sets = facts.sets.is_some();

@@ -621,7 +621,7 @@ fn efforts_at(says: &mut [Said], body: &[Token], catalogue: &Catalogue) {
     }
 }
 
-/// "3 x 10 squats, 3 x 30 s plank" with the second 3 as rounds: it would be of the squats as well.
+/// "4 x 9 squats, 4 x 25 s plank" with the second 4 as rounds: it would be of the squats as well.
 fn has_rounds_among_sets(reading: &Reading) -> bool {
     let sets = |said: &Said| matches!(said.say, Say::SetsReps { .. });
     let after = reading.says.iter().skip_while(|said| !sets(said));
@@ -629,7 +629,7 @@ fn has_rounds_among_sets(reading: &Reading) -> bool {
         && !after.clone().any(|said| matches!(said.say, Say::Then))
 }
 
-/// "4 x 8 dips, 90 s" with the seconds as how long is dipped: they are the rest.
+/// "5 x 7 dips, 75 s" with the seconds as how long is dipped: they are the rest.
 fn has_seconds_for_sets(reading: &Reading) -> bool {
     let sets = |said: &Said| matches!(said.say, Say::SetsReps { .. });
     let timed = |said: &Said| matches!(&said.say, Say::Item(item) if item.unit == Some(Unit::Seconds) && item.amount.is_some() && item.movement.is_some());

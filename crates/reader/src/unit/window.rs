@@ -63,7 +63,7 @@ pub(super) fn hour_lines(lines: &[(usize, Vec<Token>)]) -> HashSet<usize> {
     }
 }
 
-/// Lines that are a name and a stretch of the hour in brackets, "Strength (0-22)", each behind the one before.
+/// Lines that are a name and a stretch of the hour in brackets, "Strength (0-25)", each behind the one before.
 pub(super) fn lines_with_stretches(lines: &[(usize, Vec<Token>)]) -> HashSet<usize> {
     let named = |tokens: &[Token]| tokens.iter().any(|token| token.word().is_some());
     let plain = |tokens: &[Token]| tokens.iter().all(|token| token.number().is_none());
@@ -81,7 +81,7 @@ pub(super) fn lines_with_stretches(lines: &[(usize, Vec<Token>)]) -> HashSet<usi
     stretches.into_iter().filter(|_| rising).map(|(line, ..)| line).collect()
 }
 
-/// Lines at the head of their blocks that are a name and minutes in brackets, "Snatch (20)", with the minutes; one alone may be a count.
+/// Lines at the head of their blocks that are a name and minutes in brackets, "Jerk (18)", with the minutes; one alone may be a count.
 pub(super) fn lines_with_minutes(heads: &[(usize, Vec<Token>)]) -> HashMap<usize, u32> {
     let minutes: HashMap<usize, u32> = heads
         .iter()
@@ -98,15 +98,15 @@ pub(super) fn lines_with_minutes(heads: &[(usize, Vec<Token>)]) -> HashMap<usize
     if minutes.len() > 1 { minutes } else { HashMap::new() }
 }
 
-/// Tokens of "(20)".
+/// Tokens of "(18)".
 pub(super) const MINUTES: usize = 3;
 /// What a part of a class may last, in minutes.
 const CLASS_MINUTES: std::ops::RangeInclusive<f64> = 3.0..=60.0;
 
-/// Tokens of "(0-22)".
+/// Tokens of "(0-25)".
 pub(super) const STRETCH: usize = 5;
 
-/// The minutes of "(0-22)".
+/// The minutes of "(0-25)".
 fn stretch_in_brackets(tokens: &[Token]) -> Option<(f64, f64)> {
     let [open, from, dash, to, close] = tokens else { return None };
     let (from, to) = (from.number()?, to.number()?);

@@ -106,7 +106,7 @@ fn a_warm_up_that_the_coach_leads_holds_no_lift() {
 #[test]
 fn a_tool_told_above_a_piece_further_down_is_held_in_it() {
     let day = parts(
-        "Strict press 4 x 4 @ 76%\n\nOne ball the whole way, 7/5 kg\nFor time:\n300 m run\n45 med ball cleans\n35 wall balls",
+        "Strict press 4 x 4 @ 76%\n\nOne ball throughout, 7/5 kg\nFor time:\n300 m run\n45 med ball cleans\n35 wall balls",
     );
     assert_eq!(day[1]["loads"]["medicine-ball-clean"]["first"], 7);
 }
@@ -191,4 +191,14 @@ fn a_week_says_no_sets_and_the_rest_of_both_lifts_is_of_the_last() {
         "Front squat 3x4 @ 62%\nPush press 3x4 @ 62%\nBoth: 80 s rest, nothing heavier\nThen AMRAP 9:\n8 burpees\n11 swings",
     );
     assert_eq!(day, ["strength", "strength", "conditioning"]);
+}
+
+#[test]
+fn rungs_in_numbers_that_are_not_understood_are_told() {
+    let day = lantern_reader::read(
+        "AMRAP 13\n4 jerks 55/40\n4 ring dips\n8 / 8\n12 / 12\nand so on",
+        Catalogue::standard(),
+    );
+    let told: Vec<usize> = day.problems.iter().map(|problem| problem.line).collect();
+    assert_eq!(told, [4, 5]);
 }
