@@ -466,10 +466,6 @@ fn line_units(
         let heading_end = at + if behind == 0 { name_of_section(&all[at..]) } else { behind };
         let heading = heading.map(|kind| (kind, text_of(&chars, &all[start..heading_end])));
         at += behind;
-        // "Strength (0-25)": where it stands in the hour is nothing that is done.
-        if heading.is_some() && context.stretches.contains(&place.line) && all.len() == at + STRETCH {
-            at = all.len();
-        }
         let ahead = ahead.or_else(|| {
             heading.as_ref().and_then(|_| length_behind(&all[at..], rules)).inspect(|(_, end)| at += end)
         });
@@ -490,7 +486,10 @@ fn line_units(
         // "Jerk (18)": how long it has is no number of it.
         let minutes =
             context.minutes.get(&place.line).filter(|_| first && end == all.len() && end >= at + MINUTES);
-        let body = &all[at..end - minutes.map_or(0, |_| MINUTES)];
+        // "Strength (0-25)": where it stands in the hour is nothing that is done.
+        let placed =
+            first && context.stretches.contains(&place.line) && end == all.len() && end >= at + STRETCH;
+        let body = &all[at..end - if placed { STRETCH } else { minutes.map_or(0, |_| MINUTES) }];
         // What a piece has of the hour is no length of it.
         let piece = matches!(heading, Some((PartKind::Conditioning, _)));
         let ahead = ahead.or(minutes.filter(|_| !piece).map(|seconds| (*seconds, end)));

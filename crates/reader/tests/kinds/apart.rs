@@ -125,6 +125,11 @@ fn minutes_in_brackets_behind_the_names_of_blocks_are_no_numbers_of_theirs() {
         "STRENGTH (0-21)\nDeadlift 4 x 3 @ 82%\n\nCONDITIONING (26-44)\n4 rounds, not for time:\n350 m row\n14 swings 24/16",
     );
     assert_eq!(total(&hour[1], "row"), 1400);
+    // Whatever the name is.
+    let teams = parts(
+        "STRENGTH (0-21)\nDeadlift 4 x 3 @ 82%\n\nTEAMS (26-57)\nTeam of 3, 29 min cap\n80 cal row\n70 burpees",
+    );
+    assert_eq!(total(&teams[1], "row"), 80);
 }
 
 #[test]
