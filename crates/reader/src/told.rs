@@ -128,7 +128,9 @@ fn is_a_rung(unit: &Unit) -> bool {
     let mut numbers = unit.text.split('/').map(|number| number.trim().parse::<u32>());
     let Some(Ok(first)) = numbers.next() else { return false };
     let others: Vec<_> = numbers.collect();
-    unit.starts_line && !others.is_empty() && others.iter().all(|other| *other == Ok(first))
+    // Alone at the top it is a date.
+    let below = unit.line > 1 && !unit.blank_before;
+    unit.starts_line && below && !others.is_empty() && others.iter().all(|other| *other == Ok(first))
 }
 
 /// "Test: 4 x 4 min @ rate 24, 2 min between": a count of bouts that is not in what was made of it.

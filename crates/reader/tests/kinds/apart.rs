@@ -206,4 +206,6 @@ fn rungs_in_numbers_that_are_not_understood_are_told() {
     );
     let told: Vec<usize> = day.problems.iter().map(|problem| problem.line).collect();
     assert_eq!(told, [4, 5]);
+    let dated = lantern_reader::read("7/7\n\nAMRAP 9\n8 burpees", Catalogue::standard());
+    assert!(dated.problems.is_empty(), "{:?}", dated.problems);
 }
