@@ -1,6 +1,7 @@
 //! How the day divides: where parts begin, and which sentences belong to them, by the cost of what comes of it.
 
 mod above;
+mod around;
 mod seam;
 
 use lantern_session::movement::{Catalogue, Movement, MovementId, normal_words};
