@@ -24,6 +24,8 @@ pub struct Covering {
     pub unknown_words: usize,
     /// Movement names that no phrase explains, by token.
     pub names_left: usize,
+    /// Words whose meaning is known and that no phrase explains, by token.
+    pub known_left: Vec<usize>,
 }
 
 struct Path {
@@ -163,8 +165,14 @@ pub fn coverings(line: &Line<'_>, weights: &Weights) -> Vec<Covering> {
     }
     let mut found: Vec<Covering> = Vec::new();
     for (cost, path) in best.swap_remove(n) {
-        let mut covering =
-            Covering { phrases: Vec::new(), cost, numbers_left: Vec::new(), unknown_words: 0, names_left: 0 };
+        let mut covering = Covering {
+            phrases: Vec::new(),
+            cost,
+            numbers_left: Vec::new(),
+            unknown_words: 0,
+            names_left: 0,
+            known_left: Vec::new(),
+        };
         let mut step = path;
         while let Some(path) = step {
             match &path.phrase {
@@ -172,6 +180,7 @@ pub fn coverings(line: &Line<'_>, weights: &Weights) -> Vec<Covering> {
                 None => match lefts[path.token] {
                     Left::Number => covering.numbers_left.push(path.token),
                     Left::Unknown => covering.unknown_words += 1,
+                    Left::Known | Left::Rest => covering.known_left.push(path.token),
                     Left::Name => covering.names_left += 1,
                     _ => {}
                 },

@@ -1,6 +1,7 @@
 //! The phrase grammar: rows of `data/grammar.csv` compiled to small patterns, and how they match a line.
 
-use std::collections::HashMap;
+use std::cell::{Cell, RefCell};
+use std::collections::{BTreeSet, HashMap};
 use std::sync::LazyLock;
 
 use crate::lexicon::{Class, Lexicon};
@@ -149,6 +150,28 @@ fn begins_a_number(text: &str) -> bool {
     number_word(text).is_some() || matches!(text, "a" | "an" | "half" | "x")
 }
 
+thread_local! {
+    /// The row that this thread reads without.
+    static WITHHELD: Cell<Option<usize>> = const { Cell::new(None) };
+    /// The rows that have matched, while that is asked for.
+    static MATCHED: RefCell<Option<BTreeSet<usize>>> = const { RefCell::new(None) };
+}
+
+/// What `read` makes of a text without a row of the grammar, as a reader that has never met how somebody writes.
+pub fn without<T>(row: usize, read: impl FnOnce() -> T) -> T {
+    WITHHELD.set(Some(row));
+    let made = read();
+    WITHHELD.set(None);
+    made
+}
+
+/// What `read` makes of a text, and the rows of the grammar that matched anything in it.
+pub fn matching<T>(read: impl FnOnce() -> T) -> (T, BTreeSet<usize>) {
+    MATCHED.set(Some(BTreeSet::new()));
+    let made = read();
+    (made, MATCHED.take().unwrap_or_default())
+}
+
 static STANDARD: LazyLock<Grammar> =
     LazyLock::new(|| Grammar::from_csv(include_str!("../../../data/grammar.csv"), Lexicon::standard()));
 
@@ -184,10 +207,11 @@ impl Grammar {
     pub fn phrases(&self, line: &Line<'_>) -> Vec<Phrase> {
         let mut found: Vec<Phrase> = Vec::new();
         let mut steps = 0;
+        let withheld = WITHHELD.get();
         for at in 0..line.tokens.len() {
             for row in self.firsts.at(line, at) {
                 let production = &self.rows[row];
-                if !may_begin(&production.pattern, line, at) {
+                if Some(row) == withheld || !may_begin(&production.pattern, line, at) {
                     continue;
                 }
                 let mut search = Search { line, captures: Vec::new(), found: Vec::new(), steps: &mut steps };
@@ -203,6 +227,11 @@ impl Grammar {
                 }
             }
         }
+        MATCHED.with_borrow_mut(|matched| {
+            if let Some(rows) = matched {
+                rows.extend(found.iter().map(|phrase| phrase.row));
+            }
+        });
         found
     }
 }

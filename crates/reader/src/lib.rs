@@ -260,6 +260,18 @@ fn read_class(text: &str, catalogue: &Catalogue, corrections: &[Correction]) -> 
     reading
 }
 
+/// Where the talk begins that stands behind an empty line below the last work of a part.
+fn tail(segment: &day::Segment, units: &[unit::Unit]) -> usize {
+    let of = |n: usize| &units[segment.units.start + n];
+    let works = |n: &usize| {
+        of(*n).heading.is_some()
+            || !matches!(of(*n).readings[segment.chosen[*n]].role, Role::Note | Role::Title)
+    };
+    let all = segment.units.len();
+    let behind = (0..all).rev().find(works).map_or(0, |last| last + 1);
+    (behind..all).find(|n| of(*n).blank_before).unwrap_or(all)
+}
+
 /// What a division of the day says; gives each sentence with the reading that it was taken in.
 fn assemble<'u>(
     best: Division,
@@ -270,9 +282,10 @@ fn assemble<'u>(
     let (units, catalogue) = (divider.units, divider.catalogue);
     let mut taken: Vec<(&'u unit::Unit, &'u unit::Reading)> = Vec::new();
     let mut aims = Vec::new();
-    let mut accounts = Vec::new();
+    let (mut accounts, mut idle) = (Vec::new(), Vec::new());
     for segment in best.segments {
         let made = segment.lowered.part.is_some();
+        let tail = tail(&segment, units);
         for (n, at) in segment.units.clone().enumerate() {
             let unit = &units[at];
             let read = &unit.readings[segment.chosen[n]];
@@ -303,7 +316,17 @@ fn assemble<'u>(
                 }
                 _ => reading.session.notes.extend(notes_of(unit, raw)),
             }
-            report_on(unit, read, catalogue, reading);
+            report_on(unit, read, made && n < tail, catalogue, reading);
+            let idles = match read.role {
+                Role::Title => false,
+                // Above the first of the work a time is one of the day.
+                Role::Note => made && n < tail && unit.line > 1,
+                Role::Aside => !made || n < tail,
+                Role::Work | Role::Substitute | Role::Level(_) => !made,
+            };
+            if idles {
+                idle.push((unit, read));
+            }
             if read.role != Role::Note {
                 for (column, from, to) in &read.mended {
                     let message = format!("read `{from}` as `{to}`");
@@ -368,8 +391,12 @@ fn assemble<'u>(
                 continue;
             }
             let worked = segment.units.clone().enumerate().filter(|(n, at)| {
-                units[*at].heading.is_some()
-                    || !matches!(units[*at].readings[segment.chosen[*n]].role, Role::Note | Role::Title)
+                let unit = &units[*at];
+                // What is told of a line above its work is told of the part.
+                let told = reading.problems.iter().any(|problem| problem.line == unit.line);
+                unit.heading.is_some()
+                    || told && (*n == 0 || !unit.blank_before)
+                    || !matches!(unit.readings[segment.chosen[*n]].role, Role::Note | Role::Title)
             });
             let lines: Vec<(usize, usize)> =
                 worked.map(|(_, at)| (units[at].line, units[at].last_line)).collect();
@@ -409,7 +436,7 @@ fn assemble<'u>(
     if let Some(lift) = lift {
         lift.strength.week = lift.strength.week.or(divider.week());
     }
-    tell_what_is_lost(&taken, accounts, catalogue, reading);
+    tell_what_is_lost(&taken, &idle, accounts, catalogue, reading);
     taken
 }
 

@@ -4,14 +4,18 @@ use lantern_session::movement::{Catalogue, Unit as Counts};
 use lantern_session::{Assumption, Problem};
 
 use crate::gloss::said_words;
+use crate::label::Label;
 use crate::say::{Item, Say};
 use crate::tokens::tokens;
 use crate::unit::{Reading as Read, Role, Said, Unit};
 use crate::values::movements_at;
 use crate::{Reading, accounts};
 
-/// What a sentence leaves open: an amount of something unknown, numbers that nothing explains.
-pub(crate) fn report_on(unit: &Unit, read: &Read, catalogue: &Catalogue, reading: &mut Reading) {
+const UNEXPLAINED: &str = "a number here is explained by nothing: is the line read as it is meant?";
+
+/// What a sentence leaves open: an amount of something unknown, numbers that nothing explains. Whether it stands in a part decides how much of a
+/// note is looked at.
+pub(crate) fn report_on(unit: &Unit, read: &Read, made: bool, catalogue: &Catalogue, reading: &mut Reading) {
     /// Most suggestions for a movement that nobody knows.
     const MOST_SUGGESTIONS: usize = 3;
     /// Most problems of this kind: comparing a phrase with all names takes a millisecond or two.
@@ -37,16 +41,26 @@ pub(crate) fn report_on(unit: &Unit, read: &Read, catalogue: &Catalogue, reading
         && read.role == Role::Work
         && (read.items().next().is_some() || read.says(crate::facts::is_prescription))
     {
-        let message = "a number here is explained by nothing: is the line read as it is meant?".to_owned();
+        reading.problems.push(Problem::warning(unit.line, *column, UNEXPLAINED.to_owned()));
+    } else if let Some((column, word)) = read.words_left.first()
+        && read.role == Role::Work
+        && (read.items().next().is_some() || read.says(crate::facts::is_prescription))
+    {
+        let message =
+            format!("`{word}` beside a number is explained by nothing: is the line read as it is meant?");
         reading.problems.push(Problem::warning(unit.line, *column, message));
     } else if matches!(read.role, Role::Note | Role::Title)
         && (begins_like_work(unit) || counts_something_strange(unit) || is_a_rung(unit))
-        || matches!(read.role, Role::Note | Role::Title) && passed_over(unit)
+        || matches!(read.role, Role::Note | Role::Title) && (passed_over(unit) || prescribes(unit))
         || matches!(read.role, Role::Note | Role::Aside) && counts_something(unit, catalogue)
         || read.role == Role::Aside && counts_unheard(unit, read)
     {
         let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
         reading.problems.push(Problem::warning(unit.line, 1, message));
+    } else if (read.role == Role::Work || made && matches!(read.role, Role::Note | Role::Aside))
+        && let Some(column) = number_left(unit)
+    {
+        reading.problems.push(Problem::warning(unit.line, column, UNEXPLAINED.to_owned()));
     } else if read.role == Role::Substitute && passed_over(unit) {
         let message =
             "taken for a swap though it reads like work: is it done instead of something?".to_owned();
@@ -92,6 +106,36 @@ fn passed_over(unit: &Unit) -> bool {
             read.items().any(|item| item.movement.is_some() && item.is_anchored())
                 && read.numbers_left.is_empty()
         })
+}
+
+/// "Press: go up over 5 sets of 2, the last one a 9": the sets of something that is named, in a sentence that was kept as words.
+fn prescribes(unit: &Unit) -> bool {
+    let sets = |say: &Say| matches!(say, Say::SetsReps { .. } | Say::SetAt { .. } | Say::Percent(_));
+    let mut work = unit.readings.iter().filter(|read| read.role == Role::Work);
+    work.any(|read| read.says(sets) && read.items().any(|item| item.movement.is_some()))
+}
+
+/// A long sentence, or one about those who do otherwise.
+fn talks(unit: &Unit) -> bool {
+    /// Words of a line that says how work is run.
+    const MOST_WORDS: usize = 14;
+    let first = unit.text.split(|c: char| !c.is_alphanumeric()).find(|word| !word.is_empty());
+    let others = ["if", "when", "anyone", "anybody", "who", "whoever", "everyone", "everybody"];
+    first.is_some_and(|word| others.contains(&word.to_lowercase().as_str()))
+        || unit.text.split_whitespace().count() > MOST_WORDS
+}
+
+/// "4 goes through, no hurry:": the column of a number that no reading of a short sentence explains.
+fn number_left(unit: &Unit) -> Option<usize> {
+    /// Words of a line that says how work is run; talk is longer.
+    const MOST_WORDS: usize = 9;
+    let work = unit.readings.iter().filter(|read| read.role == Role::Work);
+    let least = work.min_by_key(|read| read.counts_left).filter(|read| read.counts_left > 0)?;
+    // "Minute 3 - 9" of one that rises: a number alone, which its ladder has.
+    let rung =
+        matches!(unit.label, Label::Minute(_)) && unit.readings.iter().all(|read| read.says.is_empty());
+    let short = unit.text.split_whitespace().count() <= MOST_WORDS;
+    least.numbers_left.first().copied().filter(|_| short && !rung)
 }
 
 /// "3 jerks, 3 burpees, 6/6, 9/9, ...": a line that begins with a number of something, of which no reading could make work.
@@ -142,27 +186,33 @@ fn counts_unheard(unit: &Unit, read: &Read) -> bool {
     unit.starts_line && read.says.iter().all(only_rests) && unit.readings.iter().any(unheard)
 }
 
-/// What the day that was taken does not hold of its sentences; `accounts` has those of each part, by its place.
+/// What the day that was taken does not hold of its sentences; `accounts` has those of each part, by its place, and `idle` those that are in
+/// no part or were kept as words in one.
 pub(crate) fn tell_what_is_lost(
     taken: &[(&Unit, &Read)],
+    idle: &[(&Unit, &Read)],
     accounts: Vec<(usize, Vec<(&Unit, &Read)>)>,
     catalogue: &Catalogue,
     reading: &mut Reading,
 ) {
+    let told = |reading: &Reading, line: usize| reading.problems.iter().any(|problem| problem.line == line);
     for (unit, read) in taken {
         let kept = matches!(read.role, Role::Note | Role::Aside);
-        if kept
-            && accounts::keeps_a_length(unit, &reading.session.parts)
-            && !reading.problems.iter().any(|problem| problem.line == unit.line)
-        {
+        if kept && accounts::keeps_a_length(unit, &reading.session.parts) && !told(reading, unit.line) {
             let message = "so many minutes are kept as words: is nothing of it done?".to_owned();
+            reading.problems.push(Problem::warning(unit.line, 1, message));
+        }
+    }
+    for (unit, _) in idle.iter().filter(|(unit, _)| !talks(unit)) {
+        if accounts::has_its_own(unit, &reading.session.parts) && !told(reading, unit.line) {
+            let message = "a number here is in nothing that is done: is nothing of it done?".to_owned();
             reading.problems.push(Problem::warning(unit.line, 1, message));
         }
     }
     for (n, said) in accounts {
         let parts = &reading.session.parts;
         for (line, said) in accounts::unheard(said.into_iter(), &parts[n], Some(parts)) {
-            if !reading.problems.iter().any(|problem| problem.line == line) {
+            if !told(reading, line) {
                 let words = said_words(&said.say, catalogue).unwrap_or_else(|| "something".to_owned());
                 let message = format!(
                     "read here as `{words}`, and in nothing that is done: is it read as it is meant?"

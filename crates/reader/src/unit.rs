@@ -94,10 +94,14 @@ pub struct Reading {
     pub cost: f64,
     /// Columns of numbers that nothing explains.
     pub numbers_left: Vec<usize>,
+    /// How many of them count something, or say when or how much: "A1" and "2b" are places.
+    pub counts_left: usize,
     /// Words that mean nothing to the reader.
     pub unknown_words: usize,
     /// Names of movements that nothing explains.
     pub names_left: usize,
+    /// Words beside a number whose meaning is known and that nothing explains: column, and the word.
+    pub words_left: Vec<(usize, String)>,
     /// Words that were read as others they are a slip away from: column, as written, as read.
     pub mended: Vec<(usize, String, String)>,
 }
@@ -355,8 +359,10 @@ impl Reading {
             says: Vec::new(),
             cost,
             numbers_left: Vec::new(),
+            counts_left: 0,
             unknown_words: 0,
             names_left: 0,
+            words_left: Vec::new(),
             mended: Vec::new(),
         }
     }

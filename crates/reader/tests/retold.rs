@@ -8,6 +8,7 @@ use reader_train::labelled::{self, without_empty_lines};
 use reader_train::paraphrase::{self, Cost};
 use reader_train::recombine;
 use reader_train::score::{Tally, score};
+use reader_train::withheld::{self, Loss};
 
 /// A way of writing: its name, what it makes of a text, and the least share of facts and the most that may be wrong in silence, in
 /// percent. Raised with each gain, never lowered.
@@ -110,4 +111,17 @@ fn a_phrase_put_otherwise_says_the_same() {
     println!("{all:?}");
     assert!(all.texts > 150, "the ways change hardly a text");
     assert!(all.percent(all.lost) <= 0.5 && all.percent(all.silent) <= 0.25, "{all:?}");
+}
+
+/// A short form of `cargo run --release -p proof -- withheld`: what a reader gets wrong that has not met a way of writing, it tells of.
+#[test]
+fn what_is_not_understood_is_told() {
+    const TEXTS: usize = 3;
+    let catalogue = Catalogue::standard();
+    let texts = labelled::all().unwrap();
+    let losses = withheld::losses(&withheld::read_all(&texts, catalogue), TEXTS, catalogue);
+    let all = losses.into_iter().map(|(_, loss)| loss).fold(Loss::default(), Loss::with);
+    println!("{all:?}");
+    assert!(all.lost > 300, "hardly a row matters");
+    assert!(all.silence() <= 35.0, "{:.1} % in silence: {all:?}", all.silence());
 }

@@ -3,6 +3,7 @@
 use lantern_session::movement::Unit;
 use lantern_session::{Load, PercentOf};
 
+use super::BARE_SHARES;
 use super::captures::{Captures, words_between};
 use super::items::item;
 use super::phrase::{MODERATE_RPE, SOLID_RPE, reps_of_a_set};
@@ -107,6 +108,11 @@ pub(super) fn sets(
         "percent.firsts" => match (c.value('p'), c.count('n')) {
             (Some(Value::Percents(share)), Some(sets @ 2..=12)) if share.len() == 1 => {
                 vec![Say::Percent(vec![share[0]; sets as usize])]
+            }
+            // Without its sign.
+            (_, Some(sets @ 2..=12)) => {
+                let share = c.number('p').filter(|share| BARE_SHARES.contains(share));
+                share.map(|share| Say::Percent(vec![[share; 2]; sets as usize])).into_iter().collect()
             }
             _ => Vec::new(),
         },

@@ -133,7 +133,8 @@ fn runs(lines: &[(usize, Vec<Token>)], passes: impl Fn(&[Token]) -> bool) -> Has
     found
 }
 
-/// Lines below each other that begin with 1, 2, 3 and a name, under a line about stations: the numbers are places and no repetitions.
+/// Lines below each other that begin with 1, 2, 3 and a name, under a line about stations or about so long at each of something: the numbers are
+/// places and no repetitions.
 pub(super) fn numbered_stations(source: &[SourceLine], plain: &dyn Fn(&str) -> bool) -> HashSet<usize> {
     const FEWEST: usize = 3;
     let mut found = HashSet::new();
@@ -152,7 +153,12 @@ pub(super) fn numbered_stations(source: &[SourceLine], plain: &dyn Fn(&str) -> b
             run.push(line.line_at(0));
         } else {
             keep(&mut run);
-            announced = tokens.iter().filter_map(Token::word).any(|word| word.starts_with("station"));
+            let mut words = tokens.iter().filter_map(Token::word);
+            announced = words.any(|word| word.starts_with("station"))
+                || tokens.windows(2).any(|pair| {
+                    let each = matches!(pair[0].word(), Some("each" | "every" | "per"));
+                    each && matches!(pair[1].word(), Some("movement" | "exercise" | "move"))
+                });
         }
     }
     keep(&mut run);

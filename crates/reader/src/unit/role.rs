@@ -109,6 +109,44 @@ fn mended(covering: &Covering, body: &[Token]) -> Vec<(usize, String, String)> {
     slips.collect()
 }
 
+/// "A1 straight into A2", "1a, 1b": a number that a letter stands right beside. "Doors open at 9.40": a time of day, no load has such a fraction.
+fn is_a_place(body: &[Token], at: usize) -> bool {
+    /// Fractions of loads, in hundredths.
+    const QUARTERS: f64 = 25.0;
+    let hundredths = body[at].number().map_or(0.0, |number| (number.fract() * 100.0).round());
+    let time = (10.0..60.0).contains(&hundredths) && hundredths % QUARTERS != 0.0;
+    if time && body[at].number().is_some_and(|hour| (5.0..24.0).contains(&hour)) {
+        return true;
+    }
+    let letter = |token: &Token| token.word().is_some_and(|word| word.len() == 1 && word != "x");
+    let before = at.checked_sub(1).is_some_and(|before| letter(&body[before]) && !body[at].spaced);
+    before || body.get(at + 1).is_some_and(|behind| letter(behind) && !behind.spaced)
+}
+
+/// "2 sets, each 5": words beside a number that mean something and that no phrase explains. What stands in front of a colon heads what follows.
+fn beside_numbers(covering: &Covering, body: &[Token]) -> Vec<(usize, String)> {
+    let number = |at: Option<usize>| {
+        let token = at.and_then(|at| body.get(at));
+        token.is_some_and(|token| matches!(token.kind, Kind::Number(_) | Kind::Clock(_)))
+    };
+    let sign = |at: Option<usize>| {
+        let token = at.and_then(|at| body.get(at));
+        token.is_some_and(|token| matches!(token.kind, Kind::Sign('/' | '-' | '(')))
+    };
+    let beside = |at: &&usize| {
+        let (before, behind) = (at.checked_sub(1), Some(*at + 1));
+        number(before)
+            || number(behind)
+            || sign(before) && number(at.checked_sub(2))
+            || sign(behind) && number(Some(*at + 2))
+    };
+    // "No 3RM yet?", "add 1 rep"
+    let denies = |at: usize| matches!(body[at].word(), Some("no" | "add"));
+    let heads = |at: usize| body.get(at + 1).is_some_and(|token| token.is(':') || token.is('-'));
+    let left = covering.known_left.iter().filter(beside).filter(|at| !heads(**at) && !denies(**at));
+    left.filter_map(|at| Some((body[*at].start + 1, body[*at].word()?.to_owned()))).collect()
+}
+
 pub(super) fn read_sentence(
     body: &[Token],
     catalogue: &Catalogue,
@@ -226,8 +264,10 @@ pub(super) fn read_sentence(
             says,
             cost: covering.cost,
             numbers_left: covering.numbers_left.iter().map(|at| body[*at].start + 1).collect(),
+            counts_left: covering.numbers_left.iter().filter(|at| !is_a_place(body, **at)).count(),
             unknown_words: covering.unknown_words,
             names_left: covering.names_left,
+            words_left: beside_numbers(&covering, body),
             mended: mended(&covering, body),
         };
         let anchored = work.items().filter(|item| item.is_anchored() && item.movement.is_some()).count();

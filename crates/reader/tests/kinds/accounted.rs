@@ -211,3 +211,36 @@ fn what_contradicts_itself_is_asked_about_whichever_half_is_lost() {
         );
     }
 }
+
+#[test]
+fn a_line_that_is_not_understood_is_told_wherever_it_stands() {
+    for (text, line) in [
+        // Above its work, below it, between two lines of it: nobody knows what a zork is.
+        ("Zork 12\n10 burpees\n200 m run", 1),
+        ("For time\n40 burpees\n60 lunges\nblib 9", 4),
+        ("AMRAP 9\n10 burpees\nglump to 3 blips\n12 swings", 3),
+        ("Back squat 5 x 3 @ 70%\n2 glump in the 6th", 2),
+        // The sets of something that is named, in words that leave a number over.
+        ("Press: grow over 5 sets of 2, the last one a glump 9", 1),
+        // A word that means something, and no phrase that says what.
+        ("AMRAP 9\n10 burpees\n12 swings sets 4", 3),
+    ] {
+        assert!(told(text).iter().any(|(at, _)| *at == line), "{text}: {:?}", told(text));
+    }
+    // What is told above its work is told of the part.
+    let part = read("Zork 12\n10 burpees\n200 m run", Catalogue::standard()).session.parts.remove(0);
+    assert_eq!(part.lines.0, 1);
+}
+
+#[test]
+fn talk_places_and_times_of_day_are_no_lost_numbers() {
+    for text in [
+        "A1 straight into A2\nA1 ring row 4 x 6\nA2 dips 4 x 6",
+        "Coffee from 9.40\n\nAMRAP 9\n10 burpees\n12 swings",
+        "AMRAP 9\n10 burpees\n12 swings\n\nOn Friday 40 of us go for a swim, bring 2 friends",
+        "AMRAP 9\n10 burpees\n12 swings\nIf you are under 2 rounds after 5 minutes take a lighter bell",
+        "AMRAP 9\n10 burpees\n12 swings\npage 2",
+    ] {
+        assert_eq!(told(text), [], "{text}");
+    }
+}

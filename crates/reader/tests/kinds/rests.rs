@@ -5,7 +5,7 @@ use serde_json::{Value, json};
 use lantern_reader::read;
 use lantern_session::movement::Catalogue;
 
-use super::{part, parts, plain};
+use super::{part, parts, plain, total};
 
 #[test]
 fn a_rest_in_a_paragraph_of_its_own_above_another_piece_leads_to_it() {
@@ -168,4 +168,10 @@ fn the_last_station_may_be_a_rest() {
             "{text}: {told}"
         );
     }
+}
+
+#[test]
+fn the_jog_back_is_no_work() {
+    let part = part("9 x 300 m run @ 5k pace, jog 300 m back");
+    assert_eq!((&part["format"], total(&part, "run")), (&json!("intervals"), json!(2700)), "{part:#}");
 }

@@ -161,3 +161,9 @@ fn bars_of_a_race_have_a_share_each() {
         "{told}"
     );
 }
+
+#[test]
+fn the_first_and_the_last_sets_have_shares_of_their_own_without_a_sign() {
+    let part = part("Clean\n8 sets of 2, every 90 s\nfirst 4 @ 65, last 4 @ 72");
+    assert_eq!(part["percent"], json!([65, 72]), "{part:#}");
+}

@@ -133,3 +133,11 @@ fn what_each_of_a_team_does_is_as_many_times_as_much_and_a_run_is_run_together()
     // Alone it says nothing more.
     assert_eq!(total(&part("3 rounds for time\n10 burpees each\n10 pull-ups"), "burpee"), json!(30));
 }
+
+#[test]
+fn numbers_in_front_of_what_has_so_long_each_are_places() {
+    let text = "8 rounds of :20/:10 at each movement, 1 minute between\n1 Ski\n2 Jumping lunges\n3 Ring rows";
+    let part = part(text);
+    assert_eq!(part["movements"], json!(["ski", "jumping-lunge", "ring-row"]));
+    assert_eq!(part["totals"], json!({}), "{part:#}");
+}

@@ -1,0 +1,82 @@
+//! The reader without one row of its grammar at a time: what it then gets wrong is what a hand costs that it has not met, and how much of that it tells.
+
+use std::collections::BTreeSet;
+
+use lantern_reader::grammar::{Grammar, matching, without};
+use lantern_reader::{read, reading_json};
+use lantern_session::movement::Catalogue;
+use rayon::prelude::*;
+
+use crate::labelled::Labelled;
+use crate::score::{Tally, score};
+
+/// A text as it is read with all rows.
+pub struct Read<'t> {
+    text: &'t Labelled,
+    tally: Tally,
+    /// The rows that match anything in it.
+    rows: BTreeSet<usize>,
+}
+
+/// What is lost without a row, over the texts in which it matches.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Loss {
+    /// Texts that were read without it.
+    pub texts: usize,
+    /// Facts that their labels state.
+    pub facts: usize,
+    /// Facts that were right with it and are not without, and what is stated beside them.
+    pub lost: usize,
+    /// Those of them of which the reading asks and says nothing.
+    pub silent: usize,
+}
+
+impl Loss {
+    /// This and another.
+    pub fn with(self, other: Self) -> Self {
+        Self {
+            texts: self.texts + other.texts,
+            facts: self.facts + other.facts,
+            lost: self.lost + other.lost,
+            silent: self.silent + other.silent,
+        }
+    }
+
+    /// What is silent of what is lost, in percent.
+    pub fn silence(self) -> f64 {
+        100.0 * self.silent as f64 / self.lost.max(1) as f64
+    }
+}
+
+/// The texts as they are read.
+pub fn read_all<'t>(texts: &'t [Labelled], catalogue: &Catalogue) -> Vec<Read<'t>> {
+    let of = |text: &'t Labelled| {
+        let (reading, rows) = matching(|| reading_json(&read(&text.text, catalogue)));
+        let mut tally = Tally::default();
+        score(&reading, &text.want, &mut tally);
+        Read { text, tally, rows }
+    };
+    texts.par_iter().map(of).collect()
+}
+
+/// What each row costs that matches in any of them, over at most `most` of the texts in which it does, spread over all of them.
+pub fn losses(texts: &[Read<'_>], most: usize, catalogue: &Catalogue) -> Vec<(usize, Loss)> {
+    let rows: Vec<usize> = (0..Grammar::standard().rows.len()).collect();
+    let losses = rows.into_par_iter().map(|row| (row, loss(texts, row, most, catalogue)));
+    losses.filter(|(_, loss)| loss.texts > 0).collect()
+}
+
+fn loss(texts: &[Read<'_>], row: usize, most: usize, catalogue: &Catalogue) -> Loss {
+    let matched: Vec<&Read<'_>> = texts.iter().filter(|text| text.rows.contains(&row)).collect();
+    let every = matched.len().div_ceil(most.max(1)).max(1);
+    let one = |read_with: &&Read<'_>| {
+        let Read { text, tally: before, .. } = read_with;
+        let reading = without(row, || reading_json(&read(&text.text, catalogue)));
+        let mut after = Tally::default();
+        score(&reading, &text.want, &mut after);
+        let lost = before.held.saturating_sub(after.held) + after.extra.saturating_sub(before.extra);
+        let silent = after.silent.saturating_sub(before.silent).min(lost);
+        Loss { texts: 1, facts: before.facts, lost, silent }
+    };
+    matched.iter().step_by(every).map(one).fold(Loss::default(), Loss::with)
+}
