@@ -258,7 +258,10 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
                     });
             let framed = clocked || tokens.get(end).is_some_and(|token| token.is('('));
             if closed.is_some() || framed || end == tokens.len() {
-                return Some((Label::Part, closed.unwrap_or(end)));
+                // "Wave 2: 5/3/1 @ 70/80/90" goes on with the sets of the lift above.
+                let sets =
+                    first == "wave" && tokens[end..].iter().any(|token| token.is('@') || token.is('%'));
+                return Some((if sets { Label::Bullet } else { Label::Part }, closed.unwrap_or(end)));
             }
         }
     }

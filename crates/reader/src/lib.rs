@@ -395,7 +395,7 @@ fn assemble<'u>(
                 // What is told of a line above its work is told of the part.
                 let told = reading.problems.iter().any(|problem| problem.line == unit.line);
                 unit.heading.is_some()
-                    || told && (*n == 0 || !unit.blank_before)
+                    || told && *n == 0
                     || !matches!(unit.readings[segment.chosen[*n]].role, Role::Note | Role::Title)
             });
             let lines: Vec<(usize, usize)> =

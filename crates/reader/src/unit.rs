@@ -8,6 +8,7 @@ mod heading;
 mod in_turn;
 mod role;
 mod unknown;
+mod waves;
 mod window;
 mod written_out;
 
@@ -240,6 +241,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     }
     lone_bouts(&mut found);
     shares_below_repetitions(&mut found);
+    waves::of_shares(&mut found);
     starts_of_the_clock(&mut found);
     windows_in_turn(&mut found);
     rests_between_bouts(&mut found);

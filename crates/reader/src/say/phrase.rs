@@ -438,6 +438,7 @@ impl Say {
                     (1.0..=MOST_OF_A_RATIO).contains(&work) && (1.0..=MOST_OF_A_RATIO).contains(&rest);
                 ratio.then_some(Self::RestAsWork(rest / work))?
             }
+            "restaswork.half" => Self::RestAsWork(0.5),
             "restaswork.same" => Self::RestAsWork(1.0),
             "restaswork.back" => Self::RestAsWork(WALK_BACK),
             "whenready" => Self::WhenReady,

@@ -250,3 +250,15 @@ fn lifts_that_get_heavy_behind_a_colon_are_no_swaps() {
     assert!(told.contains("snatch: build to a 1RM in 15:00"), "{told}");
     assert!(told.contains("clean and jerk: build to a 1RM in 15:00"), "{told}");
 }
+
+#[test]
+fn the_heaviest_complex_is_built_to() {
+    let part = part("9 minutes, heaviest complex of 1 power clean + 1 push press");
+    assert_eq!((&part["format"], &part["duration_s"]), (&json!("build_to"), &json!(540)), "{part:#}");
+}
+
+#[test]
+fn one_pair_of_bells_is_no_pair_of_people() {
+    let part = part("Take one pair and keep it (15/10)\n\nAMRAP 8\n8 DB rows\n8 DB thrusters");
+    assert_eq!(part["team_size"], 1);
+}

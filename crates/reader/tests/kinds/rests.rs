@@ -175,3 +175,11 @@ fn the_jog_back_is_no_work() {
     let part = part("9 x 300 m run @ 5k pace, jog 300 m back");
     assert_eq!((&part["format"], total(&part, "run")), (&json!("intervals"), json!(2700)), "{part:#}");
 }
+
+#[test]
+fn half_of_the_work_is_rested() {
+    let part = part("3 x 700 m run, rest = half the work time");
+    let rest = part["rest_s"].as_u64().unwrap();
+    assert_eq!(part["format"], "intervals");
+    assert!((60..=180).contains(&rest), "{rest}");
+}

@@ -167,3 +167,15 @@ fn the_first_and_the_last_sets_have_shares_of_their_own_without_a_sign() {
     let part = part("Clean\n8 sets of 2, every 90 s\nfirst 4 @ 65, last 4 @ 72");
     assert_eq!(part["percent"], json!([65, 72]), "{part:#}");
 }
+
+#[test]
+fn waves_below_each_other_are_the_sets_of_one_lift() {
+    for text in [
+        "Bench press\nwave 1: 7/5/3 @ 60/66/72\nwave 2: 7/5/3 @ 64/70/76",
+        "Bench press\n7-5-3 @ 60-66-72%\n7-5-3 @ 64-70-76%",
+    ] {
+        let part = part(text);
+        assert_eq!(part["reps"], json!([7, 5, 3, 7, 5, 3]), "{text}");
+        assert_eq!(part["percent"], json!([60, 76]), "{text}");
+    }
+}
