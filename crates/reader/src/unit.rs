@@ -169,7 +169,11 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     let stretched = source.iter().filter(|line| line.text.len() <= LONGEST_LEVEL).filter_map(|line| {
         let bare = line.text.trim_start_matches(|c: char| !c.is_alphanumeric());
         let begins = bare.starts_with(|c: char| c.is_ascii_digit());
-        begins.then(|| (line.line_at(0), tokens(bare, &plain)))
+        begins.then(|| {
+            let mut tokens = tokens(bare, &plain);
+            window::without_bare_colons(&mut tokens);
+            (line.line_at(0), tokens)
+        })
     });
     let stretched: Vec<(usize, Vec<Token>)> = stretched.collect();
     let bracketed =
@@ -236,12 +240,16 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
         }
         let mut all = tokens(&line.text, &plain);
         spelling.mend(&mut all, lexicon);
+        if context.windows.contains(&place.line) {
+            window::without_bare_colons(&mut all);
+        }
         context.line_begins(place.blank_before);
         line_units(&place, &line.text, &all, &rules, &mut context, &mut found);
     }
     lone_bouts(&mut found);
     shares_below_repetitions(&mut found);
     waves::of_shares(&mut found);
+    waves::of_all_lifts(&mut found);
     starts_of_the_clock(&mut found);
     windows_in_turn(&mut found);
     rests_between_bouts(&mut found);

@@ -1,6 +1,6 @@
-//! Waves of a lift, one below the other.
+//! Shares of more than one line: waves of a lift, and what is said of all lifts at once.
 
-use super::{Said, Unit};
+use super::{Reading, Said, Unit};
 use crate::say::Say;
 
 /// "7-5-3 @ 60-65-70%" and below it "7-5-3 @ 65-70-75%": waves of one lift, each set at its share.
@@ -27,5 +27,33 @@ pub(super) fn of_shares(units: &mut [Unit]) {
         if above || below {
             units[at].readings[0].says.clone_from(sets);
         }
+    }
+}
+
+/// "All lifts at 55-60%" above a list of lifts with their sets: the share of each that has none of its own.
+pub(super) fn of_all_lifts(units: &mut [Unit]) {
+    let of_all = |unit: &Unit| match &unit.readings[0].says[..] {
+        [Said { say: Say::ForBoth, .. }, share @ Said { say: Say::Percent(_), .. }]
+        | [share @ Said { say: Say::Percent(_), .. }, Said { say: Say::ForBoth, .. }] => Some(share.clone()),
+        _ => None,
+    };
+    let lifts = |reading: &Reading| {
+        let sets = reading.says(|say| matches!(say, Say::SetsReps { .. }))
+            || reading.items().any(|item| item.sets.is_some());
+        let weighed =
+            |say: &Say| matches!(say, Say::Percent(_) | Say::SetAt { .. } | Say::Load { .. } | Say::Rpe(_));
+        sets && reading.items().any(|item| item.movement.is_some()) && !reading.says(weighed)
+    };
+    for at in 0..units.len() {
+        let Some(share) = of_all(&units[at]) else { continue };
+        let below = units[at + 1..].iter().take_while(|unit| lifts(&unit.readings[0])).count();
+        if below < 2 {
+            continue;
+        }
+        for unit in &mut units[at + 1..=at + below] {
+            let readings = unit.readings.iter_mut().filter(|reading| lifts(reading));
+            readings.for_each(|reading| reading.says.push(share.clone()));
+        }
+        units[at].readings[0].says = vec![Said { say: Say::Told, ..share }];
     }
 }

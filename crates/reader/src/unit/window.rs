@@ -127,6 +127,29 @@ pub(super) fn bare_range(tokens: &[Token]) -> bool {
     !tokens.iter().any(|token| token.word().is_some() || matches!(token.kind, Kind::Clock(_)))
 }
 
+/// ":10-:25" is the stretch "10-25": the colons in front of its minutes go.
+pub(super) fn without_bare_colons(tokens: &mut Vec<Token>) {
+    /// Characters of minutes with nothing in front of their colon.
+    const LONGEST_BARE: usize = 3;
+    let bare = |tokens: &[Token], at: usize| {
+        let minutes = tokens.get(at + 1).is_some_and(|token| token.number().is_some() && !token.spaced);
+        let first = at.checked_sub(1).is_none_or(|before| tokens[before].is('-'));
+        tokens.get(at).is_some_and(|token| token.is(':')) && minutes && first
+    };
+    // At the front of a line ":10" may be seconds.
+    if let Some(first) = tokens.first_mut().filter(|first| first.end - first.start <= LONGEST_BARE)
+        && let Kind::Clock(seconds) = first.kind
+    {
+        first.kind = Kind::Number(f64::from(seconds));
+    }
+    if bare(tokens, 0) {
+        tokens.remove(0);
+    }
+    if bare(tokens, 2) {
+        tokens.remove(2);
+    }
+}
+
 /// A stretch of the running clock at the front of tokens (`0:00-12:00`, `min 0-12`): its length, and the token behind it.
 /// `chained` says that the lines go on from one another, so that a number may stand behind two bare ones, `hours` that they are told
 /// in hours and minutes.

@@ -425,3 +425,12 @@ fn as_hard_as_it_goes_is_counted_of_what_is_counted() {
     let ridden = plain("8 x 20 sec all-out bike, 1:40 easy between each");
     assert!(ridden.contains("8 rounds\n20 s bike\nrest 1:40"), "{ridden}");
 }
+
+#[test]
+fn minutes_of_the_hour_may_have_nothing_in_front_of_their_colon() {
+    let day = parts(
+        ":00-:12 Row 1500 m easy\n:12-:30 Hang snatch, heavy double\n:30-:50 AMRAP 11: 9 burpees, 12 lunges",
+    );
+    assert_eq!(day[1]["duration_s"], 18 * 60, "{day:#?}");
+    assert_eq!((&day[2]["format"], &day[2]["duration_s"]), (&json!("amrap"), &json!(660)));
+}

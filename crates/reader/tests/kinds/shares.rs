@@ -179,3 +179,13 @@ fn waves_below_each_other_are_the_sets_of_one_lift() {
         assert_eq!(part["percent"], json!([60, 76]), "{text}");
     }
 }
+
+#[test]
+fn what_is_said_of_all_lifts_is_said_of_each() {
+    let day = parts("All lifts at 55-65%\nFront squat 4x4\nStrict press 4x4\nPendlay row 4x6");
+    assert_eq!(day.len(), 3, "{day:#?}");
+    assert!(day.iter().all(|part| part["percent"] == json!([55, 65])), "{day:#?}");
+    // A lift with a share of its own keeps it.
+    let day = parts("All lifts at 55-65%\nFront squat 4x4\nStrict press 4x4\nDeadlift 4x2 @ 80%");
+    assert_eq!(day[2]["percent"], json!([80, 80]), "{day:#?}");
+}
