@@ -392,10 +392,10 @@ fn assemble<'u>(
             }
             let worked = segment.units.clone().enumerate().filter(|(n, at)| {
                 let unit = &units[*at];
-                // What is told of a line above its work is told of the part.
+                // What is told of a line above its work is told of the part; what is nobody's name is told of itself.
                 let told = reading.problems.iter().any(|problem| problem.line == unit.line);
                 unit.heading.is_some()
-                    || told && *n == 0
+                    || told && *n == 0 && unit.unknown.is_none()
                     || !matches!(unit.readings[segment.chosen[*n]].role, Role::Note | Role::Title)
             });
             let lines: Vec<(usize, usize)> =

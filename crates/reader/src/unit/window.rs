@@ -133,7 +133,8 @@ pub(super) fn without_bare_colons(tokens: &mut Vec<Token>) {
     const LONGEST_BARE: usize = 3;
     let bare = |tokens: &[Token], at: usize| {
         let minutes = tokens.get(at + 1).is_some_and(|token| token.number().is_some() && !token.spaced);
-        let first = at.checked_sub(1).is_none_or(|before| tokens[before].is('-'));
+        let first =
+            at.checked_sub(1).is_none_or(|before| tokens.get(before).is_some_and(|token| token.is('-')));
         tokens.get(at).is_some_and(|token| token.is(':')) && minutes && first
     };
     // At the front of a line ":10" may be seconds.
