@@ -13,9 +13,10 @@ use lantern_reader::weights::Weights;
 use lantern_session::movement::Catalogue;
 use reader_train::hand::{Hand, spoiled, trial};
 use reader_train::labelled;
-use reader_train::paraphrase::{self, Cost};
+use reader_train::paraphrase;
 use reader_train::recombine;
-use reader_train::withheld::{self, Loss};
+use reader_train::score::Loss;
+use reader_train::withheld;
 use trial::{Report, Trial, WITHIN};
 
 mod faults;
@@ -92,7 +93,7 @@ fn paraphrases() -> bool {
     const MOST_SILENT: f64 = 0.25;
     let catalogue = Catalogue::standard();
     let texts = labelled::all().expect("the labelled texts");
-    let mut all = Cost::default();
+    let mut all = Loss::default();
     println!("  texts  facts   lost silent  put otherwise");
     for way in paraphrase::each(1, catalogue).expect("the ways to put a phrase") {
         let cost = way.cost(&texts, usize::MAX, catalogue);

@@ -10,42 +10,12 @@ use rayon::prelude::*;
 use regex::Regex;
 
 use crate::labelled::Labelled;
-use crate::score::{Tally, score};
+use crate::score::{Loss, Tally, score};
 
 /// A phrase, and another way to put it.
 pub struct Paraphrase {
     written: Regex,
     otherwise: String,
-}
-
-/// What a paraphrase cost.
-#[derive(Clone, Copy, Debug, Default)]
-pub struct Cost {
-    /// Texts in which the phrase stands.
-    pub texts: usize,
-    /// Facts that their labels state.
-    pub facts: usize,
-    /// Facts that were read as the text was written and are not with the phrase put otherwise.
-    pub lost: usize,
-    /// Those of them of which the reading asks and says nothing.
-    pub silent: usize,
-}
-
-impl Cost {
-    /// This and another.
-    pub fn with(self, other: Self) -> Self {
-        Self {
-            texts: self.texts + other.texts,
-            facts: self.facts + other.facts,
-            lost: self.lost + other.lost,
-            silent: self.silent + other.silent,
-        }
-    }
-
-    /// A count as a share of the facts, in percent.
-    pub fn percent(self, count: usize) -> f64 {
-        100.0 * count as f64 / self.facts.max(1) as f64
-    }
 }
 
 /// Every so-many-th way of `paraphrases.csv`, in the file's order.
@@ -92,7 +62,7 @@ impl Paraphrase {
     }
 
     /// What it costs over some texts, at most so many of those in which the phrase stands, spread over all of them.
-    pub fn cost(&self, texts: &[Labelled], most: usize, catalogue: &Catalogue) -> Cost {
+    pub fn cost(&self, texts: &[Labelled], most: usize, catalogue: &Catalogue) -> Loss {
         let changed: Vec<(&Labelled, String)> =
             texts.iter().filter_map(|text| Some((text, self.of(&text.text)?))).collect();
         let every = changed.len().div_ceil(most.max(1)).max(1);
@@ -104,14 +74,14 @@ impl Paraphrase {
                 tally
             };
             let (before, after) = (read_as(&text.text), read_as(said));
-            Cost {
+            Loss {
                 texts: 1,
                 facts: before.facts,
                 lost: before.held.saturating_sub(after.held),
                 silent: after.silent.saturating_sub(before.silent),
             }
         });
-        costs.reduce(Cost::default, Cost::with)
+        costs.reduce(Loss::default, Loss::with)
     }
 
     /// What stands in a text, and what instead.

@@ -180,3 +180,38 @@ pub fn score(got: &Value, want: &Value, tally: &mut Tally) -> Vec<String> {
     tally.perfect += usize::from(wrong.is_empty() && extra == 0);
     wrong
 }
+
+/// What a change to texts or to the reader costs, over some texts.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Loss {
+    /// Texts that were read both ways.
+    pub texts: usize,
+    /// Facts that their labels state.
+    pub facts: usize,
+    /// Facts that were right before and are not now; where the reader is changed, also what it states beside them.
+    pub lost: usize,
+    /// Those of them of which the reading asks and says nothing.
+    pub silent: usize,
+}
+
+impl Loss {
+    /// This and another.
+    pub fn with(self, other: Self) -> Self {
+        Self {
+            texts: self.texts + other.texts,
+            facts: self.facts + other.facts,
+            lost: self.lost + other.lost,
+            silent: self.silent + other.silent,
+        }
+    }
+
+    /// A count as a share of the facts, in percent.
+    pub fn percent(self, count: usize) -> f64 {
+        100.0 * count as f64 / self.facts.max(1) as f64
+    }
+
+    /// What is silent of what is lost, in percent.
+    pub fn silence(self) -> f64 {
+        100.0 * self.silent as f64 / self.lost.max(1) as f64
+    }
+}

@@ -8,7 +8,7 @@ use lantern_session::movement::Catalogue;
 use rayon::prelude::*;
 
 use crate::labelled::Labelled;
-use crate::score::{Tally, score};
+use crate::score::{Loss, Tally, score};
 
 /// A text as it is read with all rows.
 pub struct Read<'t> {
@@ -16,36 +16,6 @@ pub struct Read<'t> {
     tally: Tally,
     /// The rows that match anything in it.
     rows: BTreeSet<usize>,
-}
-
-/// What is lost without a row, over the texts in which it matches.
-#[derive(Clone, Copy, Debug, Default)]
-pub struct Loss {
-    /// Texts that were read without it.
-    pub texts: usize,
-    /// Facts that their labels state.
-    pub facts: usize,
-    /// Facts that were right with it and are not without, and what is stated beside them.
-    pub lost: usize,
-    /// Those of them of which the reading asks and says nothing.
-    pub silent: usize,
-}
-
-impl Loss {
-    /// This and another.
-    pub fn with(self, other: Self) -> Self {
-        Self {
-            texts: self.texts + other.texts,
-            facts: self.facts + other.facts,
-            lost: self.lost + other.lost,
-            silent: self.silent + other.silent,
-        }
-    }
-
-    /// What is silent of what is lost, in percent.
-    pub fn silence(self) -> f64 {
-        100.0 * self.silent as f64 / self.lost.max(1) as f64
-    }
 }
 
 /// The texts as they are read.

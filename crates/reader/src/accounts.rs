@@ -61,18 +61,21 @@ pub(crate) fn keeps_a_length(unit: &Unit, parts: &[Part]) -> bool {
     read.any(|reading| reading.says(long) && reading.says(works))
 }
 
-/// Whether the best that a sentence says as work has a number that is in none of the parts.
-pub(crate) fn has_its_own(unit: &Unit, parts: &[Part]) -> bool {
-    let mut readings = unit.readings.iter().filter(|reading| reading.role == Role::Work);
-    let Some(best) = readings.next() else { return false };
-    let known: Vec<Known<'_>> = parts.iter().map(|part| Known::of(part, Some(parts))).collect();
+/// The numbers of all parts of a day.
+pub(crate) fn known(parts: &[Part]) -> Vec<Known<'_>> {
+    parts.iter().map(|part| Known::of(part, Some(parts))).collect()
+}
+
+/// The first phrase of the best that a sentence says as work whose number is in none of the parts.
+pub(crate) fn in_no_part<'u>(unit: &'u Unit, known: &[Known<'_>]) -> Option<&'u Said> {
+    let best = unit.readings.iter().find(|reading| reading.role == Role::Work)?;
     // "Strength (20 min)" is a place in the hour, and "good morning, doors open at 6:40" is none of the work.
     let counts = |say: &Say| !matches!(say, Say::Length(_)) || unit.heading.is_none();
-    best.says(|say| counts(say) && !known.iter().any(|known| known.has(say)))
+    best.says.iter().find(|said| counts(&said.say) && !known.iter().any(|known| known.has(&said.say)))
 }
 
 /// The numbers of a part.
-struct Known<'p> {
+pub(crate) struct Known<'p> {
     part: &'p Part,
     own: Vec<f64>,
     /// With those of the other parts of the day, where they are known.

@@ -203,22 +203,20 @@ pub(crate) fn tell_what_is_lost(
             reading.problems.push(Problem::warning(unit.line, 1, message));
         }
     }
-    for (unit, _) in idle.iter().filter(|(unit, _)| !talks(unit)) {
-        if accounts::has_its_own(unit, &reading.session.parts) && !told(reading, unit.line) {
-            let message = "a number here is in nothing that is done: is nothing of it done?".to_owned();
-            reading.problems.push(Problem::warning(unit.line, 1, message));
-        }
-    }
-    for (n, said) in accounts {
-        let parts = &reading.session.parts;
-        for (line, said) in accounts::unheard(said.into_iter(), &parts[n], Some(parts)) {
-            if !told(reading, line) {
-                let words = said_words(&said.say, catalogue).unwrap_or_else(|| "something".to_owned());
-                let message = format!(
-                    "read here as `{words}`, and in nothing that is done: is it read as it is meant?"
-                );
-                reading.problems.push(Problem::warning(line, said.column, message));
-            }
+    let parts = &reading.session.parts;
+    let known = accounts::known(parts);
+    let talk_aside = idle.iter().filter(|(unit, _)| !talks(unit));
+    let of_no_part =
+        talk_aside.filter_map(|(unit, _)| Some((unit.line, accounts::in_no_part(unit, &known)?)));
+    let of_a_part = accounts
+        .into_iter()
+        .flat_map(|(n, said)| accounts::unheard(said.into_iter(), &parts[n], Some(parts)));
+    for (line, said) in of_no_part.chain(of_a_part) {
+        if !reading.problems.iter().any(|problem| problem.line == line) {
+            let words = said_words(&said.say, catalogue).unwrap_or_else(|| "something".to_owned());
+            let message =
+                format!("read here as `{words}`, and in nothing that is done: is it read as it is meant?");
+            reading.problems.push(Problem::warning(line, said.column, message));
         }
     }
 }

@@ -5,10 +5,10 @@ use lantern_reader::weights::Weights;
 use lantern_reader::{read, reading_json};
 use lantern_session::movement::Catalogue;
 use reader_train::labelled::{self, without_empty_lines};
-use reader_train::paraphrase::{self, Cost};
+use reader_train::paraphrase;
 use reader_train::recombine;
-use reader_train::score::{Tally, score};
-use reader_train::withheld::{self, Loss};
+use reader_train::score::{Loss, Tally, score};
+use reader_train::withheld;
 
 /// A way of writing: its name, what it makes of a text, and the least share of facts and the most that may be wrong in silence, in
 /// percent. Raised with each gain, never lowered.
@@ -107,7 +107,7 @@ fn a_phrase_put_otherwise_says_the_same() {
     let catalogue = Catalogue::standard();
     let texts = labelled::all().unwrap();
     let ways = paraphrase::each(EACH, catalogue).unwrap();
-    let all = ways.iter().map(|way| way.cost(&texts, TEXTS, catalogue)).fold(Cost::default(), Cost::with);
+    let all = ways.iter().map(|way| way.cost(&texts, TEXTS, catalogue)).fold(Loss::default(), Loss::with);
     println!("{all:?}");
     assert!(all.texts > 150, "the ways change hardly a text");
     assert!(all.percent(all.lost) <= 0.5 && all.percent(all.silent) <= 0.25, "{all:?}");

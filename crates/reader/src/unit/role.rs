@@ -110,7 +110,7 @@ fn mended(covering: &Covering, body: &[Token]) -> Vec<(usize, String, String)> {
 }
 
 /// "A1 straight into A2", "1a, 1b": a number that a letter stands right beside. "Doors open at 9.40": a time of day, no load has such a fraction.
-fn is_a_place(body: &[Token], at: usize) -> bool {
+fn counts_nothing(body: &[Token], at: usize) -> bool {
     /// Fractions of loads, in hundredths.
     const QUARTERS: f64 = 25.0;
     let hundredths = body[at].number().map_or(0.0, |number| (number.fract() * 100.0).round());
@@ -264,7 +264,7 @@ pub(super) fn read_sentence(
             says,
             cost: covering.cost,
             numbers_left: covering.numbers_left.iter().map(|at| body[*at].start + 1).collect(),
-            counts_left: covering.numbers_left.iter().filter(|at| !is_a_place(body, **at)).count(),
+            counts_left: covering.numbers_left.iter().filter(|at| !counts_nothing(body, **at)).count(),
             unknown_words: covering.unknown_words,
             names_left: covering.names_left,
             words_left: beside_numbers(&covering, body),
