@@ -135,7 +135,7 @@ fn upside_down(tree: &Node, person: &Member, measure: Measure, catalogue: &Catal
         })
     };
     let before = result(tree);
-    if measure == Measure::Reps {
+    if measure.is_count() {
         // Fewer repetitions are fewer in the score, too; and of as much as somebody can, more of one movement costs another.
         return None;
     }

@@ -3,10 +3,10 @@
 use std::fmt;
 use std::ops::RangeInclusive;
 
-use lantern_core::pacing::Quantiles;
+use lantern_core::pacing::{Measure, Quantiles};
 
 use crate::rules::Rule;
-use crate::versions::Seen;
+use crate::versions::{Missing, Seen};
 
 /// What a sweep comes to.
 pub struct Summary {
@@ -28,8 +28,55 @@ pub struct Summary {
     pub spread: [Quantiles; 2],
     /// Median width of windows with two ends.
     pub width: f64,
+    /// By what is measured, and whether it was inferred: people, those on stimulus as written and with versions, and where the others are.
+    pub kinds: Vec<Kind>,
     /// How often each rule is broken.
     pub broken: Vec<(Rule, usize)>,
+}
+
+/// Pieces in which the same is measured, by an inferred or a written window.
+pub struct Kind {
+    measure: Measure,
+    inferred: bool,
+    people: usize,
+    as_written: usize,
+    with_versions: usize,
+    missing: Missing,
+}
+
+impl Kind {
+    fn all(seen: &[Seen]) -> Vec<Self> {
+        let mut kinds: Vec<Self> = Vec::new();
+        for piece in seen {
+            let (measure, inferred) = (piece.measure, piece.inferred);
+            let place = kinds.iter().position(|kind| (kind.measure, kind.inferred) == (measure, inferred));
+            let place = place.unwrap_or_else(|| {
+                let missing = Missing::default();
+                kinds.push(Self { measure, inferred, people: 0, as_written: 0, with_versions: 0, missing });
+                kinds.len() - 1
+            });
+            let kind = &mut kinds[place];
+            kind.people += piece.people;
+            kind.as_written += piece.as_written;
+            kind.with_versions += piece.with_versions;
+            kind.missing = kind.missing.with(piece.missing);
+        }
+        kinds.sort_by_key(|kind| std::cmp::Reverse(kind.people));
+        kinds
+    }
+}
+
+impl fmt::Display for Kind {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let percent = |count: usize| 100.0 * count as f64 / self.people.max(1) as f64;
+        let Missing { ahead, behind, unsure, against } = self.missing;
+        let window = if self.inferred { "inferred" } else { "written" };
+        let measure = format!("{:?}", self.measure);
+        write!(f, "{measure:<16}{window:<9}{:>7}", self.people)?;
+        [self.as_written, self.with_versions, ahead, behind, unsure, against]
+            .into_iter()
+            .try_for_each(|count| write!(f, "{:>9.1}%", percent(count)))
+    }
 }
 
 /// The value at a share of the way through sorted values.
@@ -66,6 +113,7 @@ impl Summary {
             own_numbers: own as f64 / on_a_version.max(1) as f64,
             spread: [spread(|piece| &piece.spreads), spread(|piece| &piece.spreads_of_strangers)],
             width: at(seen.iter().filter_map(|piece| piece.width).collect(), 0.5),
+            kinds: Kind::all(seen),
             broken: Rule::ALL.map(|rule| (rule, count(rule))).to_vec(),
         }
     }
@@ -124,6 +172,11 @@ impl fmt::Display for Summary {
             writeln!(f, "p90 over p10 of a finish {who}: {p10:.2} / {p50:.2} / {p90:.2}")?;
         }
         writeln!(f, "windows {:.2} wide in the middle", self.width)?;
+        writeln!(
+            f,
+            "measured        window    people  written  version    ahead   behind   unsure  against"
+        )?;
+        self.kinds.iter().try_for_each(|kind| writeln!(f, "{kind}"))?;
         self.broken.iter().try_for_each(|(rule, count)| writeln!(f, "{rule:?} broken: {count}"))
     }
 }

@@ -42,12 +42,54 @@ pub struct Seen {
     pub spreads_of_strangers: Vec<f64>,
     /// The high end of the window over its low end.
     pub width: Option<f64>,
+    /// What is measured.
+    pub measure: Measure,
     /// Whether the window was inferred.
     pub inferred: bool,
+    /// Where those are who are not on stimulus with the version chosen for them.
+    pub missing: Missing,
     /// Where those are who are not on stimulus even with what they are offered.
     pub off: Vec<(Verdict, String)>,
     /// What was broken, by whom and how.
     pub broken: Vec<(Rule, String)>,
+}
+
+/// People who are not on stimulus with the version chosen for them, and why.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Missing {
+    /// Ahead of the window: more is only offered.
+    pub ahead: usize,
+    /// Behind it on a median day.
+    pub behind: usize,
+    /// Inside on a median day, but not often enough.
+    pub unsure: usize,
+    /// A rule speaks against every version.
+    pub against: usize,
+}
+
+impl Missing {
+    fn of(piece: &PiecePlan) -> Self {
+        let mut missing = Self::default();
+        for chosen in piece.members.iter().map(MemberPiece::chosen).filter(|chosen| !chosen.on_stimulus) {
+            *match chosen.verdict(&piece.window, Model::standard()) {
+                _ if chosen.is_ahead(&piece.window) => &mut missing.ahead,
+                Verdict::AgainstRule => &mut missing.against,
+                Verdict::Unsure => &mut missing.unsure,
+                _ => &mut missing.behind,
+            } += 1;
+        }
+        missing
+    }
+
+    /// These and others.
+    pub fn with(self, other: Self) -> Self {
+        Self {
+            ahead: self.ahead + other.ahead,
+            behind: self.behind + other.behind,
+            unsure: self.unsure + other.unsure,
+            against: self.against + other.against,
+        }
+    }
 }
 
 /// Every conditioning piece of the fixtures for every class.
@@ -148,7 +190,9 @@ fn look(
         spreads: spreads(true),
         spreads_of_strangers: spreads(false),
         width: piece.window.low.zip(piece.window.high).map(|(low, high)| high / low.max(1e-9)),
+        measure: piece.window.measure,
         inferred: piece.window.inferred,
+        missing: Missing::of(piece),
         off: off(offered),
         broken,
     }
