@@ -518,7 +518,7 @@ pub(crate) fn heads_a_part(say: &Say) -> bool {
                 | Say::UntilFailure
                 | Say::Length(_)
                 | Say::Clock(_)
-                | Say::InMetres
+                | Say::CountedIn(_)
                 | Say::Collect
                 | Say::Team(_)
                 | Say::StationTime { .. }

@@ -103,8 +103,8 @@ pub(crate) struct Facts {
     pub score: Option<Score>,
     /// By how much the next set is heavier, in percent of the maximum; whether only a change of repetitions is a step.
     pub share_step: Option<(f64, bool)>,
-    /// What counts is how far one gets.
-    pub in_metres: bool,
+    /// What counts is how far one gets, or how many calories that is.
+    pub counted_in: Option<Unit>,
     /// The one movement whose repetitions are the score.
     pub counted: Option<MovementId>,
     pub intents: Vec<Intent>,

@@ -194,8 +194,8 @@ pub enum Say {
     Collect,
     /// One of what stands beside each other is done.
     ChooseOne,
-    /// What counts is metres.
-    InMetres,
+    /// What counts is metres, or calories.
+    CountedIn(Unit),
     /// The one movement whose repetitions are the score.
     Counted(MovementId),
     Intent(Intent),

@@ -170,7 +170,7 @@ impl<'a> History<'a> {
                 let a_round: f64 = per_round(tree).iter().map(|total| total.amount).sum();
                 Done::Rounds { rounds: value as u32, reps: (value.fract() * a_round) as u32 }
             }
-            Measure::Reps => Done::Reps { reps: value.round() as u32 },
+            Measure::Reps | Measure::Calories | Measure::Metres => Done::Reps { reps: value.round() as u32 },
             Measure::SlowestInterval => {
                 let before = (value * QUICKER_BOUTS).round() as u32;
                 let mut seconds = vec![before; part.rounds.unwrap_or(1).max(1) as usize];

@@ -149,7 +149,7 @@ fn did(piece: &PiecePlan, member: &MemberPiece, person: &mut Person, week: f64) 
             let took = bodies::seconds(work.all_s / count) * factor;
             (Done::Intervals { seconds: vec![took.round() as u32; count as usize] }, took)
         }
-        Measure::Reps | Measure::FailedRound => return None,
+        _ => return None,
     };
     let done = if person.body.happens(STOPS) { Done::Stopped } else { done };
     let said = done.to_string();

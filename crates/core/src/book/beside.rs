@@ -15,10 +15,13 @@ impl Scored {
         match (part.score, window.measure) {
             (Some(Score::Load), _) => Self::Load,
             (_, Measure::Finish) => Self::Time { cap_s: part.cap_s, reps: reps(totals(tree)) },
-            (_, Measure::Reps) if part.format != Some(Format::Amrap) || part.score == Some(Score::Reps) => {
+            (_, measure)
+                if measure.is_count()
+                    && (part.format != Some(Format::Amrap) || part.score == Some(Score::Reps)) =>
+            {
                 Self::Reps
             }
-            (_, Measure::Rounds | Measure::Reps) => {
+            (_, Measure::Rounds | Measure::Reps | Measure::Calories | Measure::Metres) => {
                 Self::Rounds { a_round: reps(per_round(tree)), clock_s: part.duration_s }
             }
             (_, Measure::FailedRound) => Self::Rounds { a_round: None, clock_s: None },
@@ -105,11 +108,11 @@ pub(super) fn value(done: &Done, part: &Part, tree: &Node, measure: Measure) -> 
                 if *reps == 0 { 0.0 } else { f64::from(*reps) / a_round().unwrap_or(f64::from(*reps) * 2.0) };
             exact(f64::from(*rounds) + begun.min(0.999))
         }
-        (Done::Rounds { rounds, reps }, Measure::Reps) => {
+        (Done::Rounds { rounds, reps }, measure) if measure.is_count() => {
             exact(f64::from(*rounds) * a_round()? + f64::from(*reps))
         }
         (Done::Rounds { rounds, .. }, Measure::FailedRound) => exact(f64::from(*rounds)),
-        (Done::Reps { reps }, Measure::Reps) => exact(f64::from(*reps)),
+        (Done::Reps { reps }, measure) if measure.is_count() => exact(f64::from(*reps)),
         (Done::Reps { reps }, Measure::Rounds) => exact(f64::from(*reps) / a_round()?),
         (Done::Intervals { seconds }, Measure::SlowestInterval) => exact(f64::from(*seconds.iter().max()?)),
         _ => None,

@@ -6,7 +6,7 @@ use super::regular::typical_member;
 use super::simulate::{Luck, Run, simulate};
 use super::window::{Measure, Window, through};
 use crate::member::Sex;
-use crate::movement::Catalogue;
+use crate::movement::{Catalogue, Unit};
 use crate::session::{Amount, Format, Intent, Part, Score, works};
 use crate::units::clock;
 
@@ -57,7 +57,7 @@ fn rest_to_be_left(part: &Part, measure: Measure) -> Option<Window> {
 /// From what a regular `does` of it.
 fn inferred(part: &Part, measure: Measure, does: f64, model: &Model) -> Window {
     let rule = &model.intent;
-    if measure == Measure::FailedRound || measure == Measure::Reps && is_open(part) {
+    if measure == Measure::FailedRound || measure.is_count() && is_open(part) {
         return as_much_as_somebody_can(measure, does, rule);
     }
     let cap = part.cap_s.map(f64::from).filter(|_| measure == Measure::Finish);
@@ -121,7 +121,7 @@ fn rounded(measure: Measure, low: f64, high: f64) -> (f64, f64) {
             (low, high.round().min((low * WIDEST).floor()).max(low + 1.0))
         }
         Measure::Rounds => (low, low * WIDEST),
-        Measure::Reps | Measure::FailedRound => {
+        _ => {
             let low = to(low, step_reps(low));
             (low, to(high, step_reps(high)).min((low * WIDEST).floor()).max(low))
         }
@@ -152,24 +152,36 @@ fn step_reps(reps: f64) -> f64 {
 fn measure_of(part: &Part, run: &Run) -> Measure {
     match (part.format, part.score) {
         (Some(Format::UntilFailure), _) => Measure::FailedRound,
-        (Some(Format::Every), Some(Score::Reps)) if is_open(part) => Measure::Reps,
+        (Some(Format::Every), Some(Score::Reps)) if is_open(part) => counted(part),
         (_, Some(Score::SlowestInterval)) | (Some(Format::Every), _) => {
             of_time(part, run, Measure::SlowestInterval)
         }
         (Some(Format::Amrap), _)
             if part.target.is_some_and(|t| t.reps_low.is_some() || t.reps_high.is_some()) =>
         {
-            Measure::Reps
+            counted(part)
         }
         (Some(Format::Amrap), Some(Score::Reps)) if part.target.is_none_or(|t| t.rounds_low.is_none()) => {
-            Measure::Reps
+            counted(part)
         }
         (Some(Format::Amrap), _) => Measure::Rounds,
-        (Some(Format::Tabata), _) => Measure::Reps,
-        (Some(Format::Intervals), Some(Score::Reps)) => Measure::Reps,
+        (Some(Format::Tabata), _) => counted(part),
+        (Some(Format::Intervals), Some(Score::Reps)) => counted(part),
         // "5 x 3:00 AMRAP, 1:00 rest between" ends when its time is up: what was done in all of them counts.
         (Some(Format::Intervals), Some(Score::RoundsReps)) => Measure::Rounds,
         _ => of_time(part, run, Measure::Finish),
+    }
+}
+
+/// What is counted of a piece, where all that counts has one unit.
+fn counted(part: &Part) -> Measure {
+    let works = works(&part.tree);
+    let mut units = works.iter().filter(|work| !work.uncounted).map(|work| work.dose.unit);
+    let Some(first) = units.next() else { return Measure::Reps };
+    match first {
+        Unit::Calories if units.all(|unit| unit == first) => Measure::Calories,
+        Unit::Metres if units.all(|unit| unit == first) => Measure::Metres,
+        _ => Measure::Reps,
     }
 }
 
@@ -296,6 +308,10 @@ mod tests {
                 Measure::Reps,
             ),
             ("Every 2:00 for 5 sets\n10 burpees\n15 air squats\nscore: total reps", Measure::SlowestInterval),
+            ("Every 2:00 for 5 sets\n10 burpees\nmax calories row\nscore: total calories", Measure::Calories),
+            ("3 rounds\n1:00 max burpees\n1:00 max calorie row\n1:00 rest\nscore: total reps", Measure::Reps),
+            ("AMRAP 12\nrow for max metres\nscore: metres", Measure::Metres),
+            ("3 rounds\n1:00 max calorie bike\n1:00 rest\nscore: total calories", Measure::Calories),
             ("Every 1:00 until you fail\nburpees 1-2-3 and so on", Measure::FailedRound),
             ("4 x 400 m run\nrest 2:00 between\nscore: slowest interval", Measure::SlowestInterval),
         ];

@@ -244,7 +244,7 @@ pub fn predict(
         let value = Surface::at(&surface.value, *p, *c).max(0.0);
         let value = match window.measure {
             Measure::Finish | Measure::SlowestInterval => value * set_luck,
-            Measure::Rounds | Measure::Reps => value / set_luck,
+            Measure::Rounds | Measure::Reps | Measure::Calories | Measure::Metres => value / set_luck,
             Measure::FailedRound => value.round(),
         };
         inside += u32::from(window.holds(value));

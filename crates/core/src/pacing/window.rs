@@ -15,8 +15,12 @@ pub enum Measure {
     Finish,
     /// Rounds done.
     Rounds,
-    /// Repetitions done.
+    /// Repetitions done, or whatever is counted where not all of it is the same.
     Reps,
+    /// Calories done, where nothing else is counted.
+    Calories,
+    /// Metres done, where nothing else is counted.
+    Metres,
     /// The interval in which rising work no longer fits.
     FailedRound,
     /// Working seconds of the slowest interval.
@@ -29,7 +33,7 @@ impl Measure {
         match self {
             Self::Finish => run.finish_s,
             Self::Rounds => run.rounds,
-            Self::Reps => run.reps,
+            Self::Reps | Self::Calories | Self::Metres => run.reps,
             Self::FailedRound => f64::from(run.failed_round.unwrap_or(60)),
             Self::SlowestInterval if run.interval_work.is_empty() => slowest_round(run),
             Self::SlowestInterval => run.interval_work.iter().copied().fold(0.0, f64::max),
@@ -40,10 +44,26 @@ impl Measure {
     pub fn show(self, value: f64) -> String {
         match self {
             Self::Finish | Self::SlowestInterval => clock(value),
-            Self::Rounds => format!("{:.1} rounds", value),
-            Self::Reps => format!("{value:.0} reps"),
+            Self::Rounds => format!("{value:.1}{}", self.unit()),
+            Self::Reps | Self::Calories | Self::Metres => format!("{value:.0}{}", self.unit()),
             Self::FailedRound => format!("round {value:.0}"),
         }
+    }
+
+    /// What a number of it is called, with the space before it; nothing of times.
+    fn unit(self) -> &'static str {
+        match self {
+            Self::Rounds => " rounds",
+            Self::Reps => " reps",
+            Self::Calories => " cal",
+            Self::Metres => " m",
+            Self::Finish | Self::SlowestInterval | Self::FailedRound => "",
+        }
+    }
+
+    /// Whether single repetitions, calories or metres are counted.
+    pub fn is_count(self) -> bool {
+        matches!(self, Self::Reps | Self::Calories | Self::Metres)
     }
 
     /// Whether less of it is better.
@@ -192,11 +212,7 @@ impl Window {
             Measure::Rounds => plain((value * 10.0).round() / 10.0),
             _ => format!("{value:.0}"),
         };
-        let what = match self.measure {
-            Measure::Rounds => " rounds",
-            Measure::Reps => " reps",
-            _ => "",
-        };
+        let what = self.measure.unit();
         match (self.low, self.said_high()) {
             (Some(low), Some(high)) if low == high => format!("{}{what}", number(low)),
             (Some(low), Some(high)) => format!("{}-{}{what}", number(low), number(high)),

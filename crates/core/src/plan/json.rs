@@ -336,7 +336,9 @@ fn predicted(prediction: &Prediction, part: &Part) -> Map<String, Value> {
     let quantiles = |q: Quantiles, scale: fn(f64) -> f64| json!({"p10": number(scale(q.p10)), "p50": number(scale(q.p50)), "p90": number(scale(q.p90))});
     let found = match prediction.measure {
         Measure::Rounds => json!({"rounds": quantiles(prediction.spread, |v| (v * 100.0).round() / 100.0)}),
-        Measure::Reps => json!({"reps": quantiles(prediction.spread, f64::round)}),
+        Measure::Reps | Measure::Calories | Measure::Metres => {
+            json!({"reps": quantiles(prediction.spread, f64::round)})
+        }
         Measure::FailedRound => json!({"failed_round": quantiles(prediction.spread, f64::round)}),
         Measure::SlowestInterval => json!({
             "finish_s": quantiles(prediction.finish_s, tenth_of),

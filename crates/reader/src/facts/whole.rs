@@ -90,7 +90,7 @@ impl Facts {
                     _ => Some(of),
                 };
             }
-            Say::InMetres => self.in_metres = true,
+            Say::CountedIn(unit) => self.counted_in = self.counted_in.or(Some(*unit)),
             Say::Counted(id) => self.counted = self.counted.take().or(Some(id.clone())),
             Say::Team(size) => {
                 self.team = self.team.or(Some(*size));

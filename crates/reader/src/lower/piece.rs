@@ -13,7 +13,8 @@ use lantern_session::units::clock_s;
 use lantern_session::{Amount, Format, Node, Part, PartKind, Rest, RestAfter, Score, Sharing, Work, works};
 
 /// The tree of a piece that is scored in repetitions, with what does not count marked: of a named movement all others; where as much as
-/// possible of one thing comes after fixed work of others and nobody says what counts, that one thing; of all repetitions the metres on the way.
+/// possible of one thing comes after fixed work of others and nobody says what counts, that one thing; of calories or metres nothing else; of all
+/// repetitions the metres on the way.
 fn only_what_counts(tree: &Node, facts: &Facts) -> Node {
     let all = works(tree);
     let as_many = |work: &&&Work| work.dose.amount == Amount::Max;
@@ -23,9 +24,12 @@ fn only_what_counts(tree: &Node, facts: &Facts) -> Node {
     let unsaid = facts.score.is_none() && !open.is_empty() && open.len() < all.len();
     let is_way = |work: &Work| work.dose.unit == Unit::Metres && work.dose.amount != Amount::Max;
     let only_ways = all.iter().all(|work| is_way(work));
+    let open_in = |unit: Unit| all.iter().any(|work| work.dose.unit == unit && !is_way(work));
+    let counted_in = facts.counted_in.filter(|unit| open_in(*unit));
     let counts = |work: &Work| match named {
         Some(id) => work.movement == *id,
         None if unsaid => open.contains(&&work.movement),
+        None if counted_in.is_some() => counted_in == Some(work.dose.unit) && !is_way(work),
         None => only_ways || !is_way(work),
     };
     tree.map_work(&mut |work| Node::Work(Work { uncounted: !counts(work), ..work.clone() }))
@@ -132,6 +136,7 @@ impl Shaper<'_> {
             Some(Format::Amrap) if self.counts_reps(facts) => Some(Score::Reps),
             Some(Format::Amrap | Format::UntilFailure) => Some(Score::RoundsReps),
             Some(Format::Quality) => Some(Score::None),
+            _ if facts.counted_in.is_some() && facts.items().any(|item| item.max) => Some(Score::Reps),
             Some(Format::Intervals) if facts.items().any(|item| item.max) => Some(Score::Reps),
             _ => None,
         });

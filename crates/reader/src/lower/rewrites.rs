@@ -387,11 +387,11 @@ fn height_unit(height: f64) -> Option<LoadUnit> {
 
 /// "6 min row for distance", "5 min ski, score is calories": as much of one thing as goes into its length.
 pub(super) fn as_far_as_it_gets(facts: &mut Facts, catalogue: &Catalogue) {
-    let open = facts.score == Some(Score::Reps) || facts.in_metres;
+    let open = facts.score == Some(Score::Reps) || facts.counted_in == Some(Unit::Metres);
     if !open || facts.has_format() || facts.has_rounds() || facts.items().count() != 1 {
         return;
     }
-    let metres = facts.in_metres;
+    let metres = facts.counted_in == Some(Unit::Metres);
     let length = facts.duration_s;
     let mut items = facts.steps.iter_mut().filter_map(|step| match &mut step.what {
         StepKind::Item(item) => Some(item),

@@ -504,7 +504,7 @@ impl Say {
                 None => Self::OfTrainingMax(None),
             },
             "choose" => Self::ChooseOne,
-            "score.metres" => Self::InMetres,
+            "score.metres" => Self::CountedIn(Unit::Metres),
             "score.words" => Self::ScoreWord,
             "score.reps" => Self::Score(Score::Reps),
             "score.slowest" => Self::Score(Score::SlowestInterval),

@@ -522,9 +522,15 @@ pub(super) fn score_sentence(
     };
     let mut says: Vec<Said> = work.says.iter().filter(keeps).cloned().collect();
     says.push(Said { say: Say::Score(score), column });
-    if score == Score::Reps && work.says(|say| matches!(say, Say::InMetres)) {
-        says.push(Said { say: Say::InMetres, column });
-    }
+    let said = words(0, body.len());
+    let names = |unit: &[&str]| unit.iter().any(|word| said.contains(word));
+    let one_unit = score == Score::Reps && of_names.is_none() && !names(&["rep"]);
+    let counted_in = match (names(&["cal"]), names(&["distance", "metre", "meter"])) {
+        (true, false) if one_unit => Some(Unit::Calories),
+        (false, true) if one_unit => Some(Unit::Metres),
+        _ => None,
+    };
+    says.extend(counted_in.map(|unit| Said { say: Say::CountedIn(unit), column }));
     // "Score: total burpees" is of them alone.
     let of = (at + 1..body.len()).find_map(|n| line.movements[n].iter().max_by_key(|name| name.end));
     if let (Score::Reps, Some(name)) = (score, of) {

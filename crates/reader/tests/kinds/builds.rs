@@ -128,6 +128,11 @@ fn a_score_counts_what_it_names_and_no_way_there() {
     let bouts = "4 rounds of 3 min on, 1 min off\n15 wall balls\n200 m run\nmax burpees in the time left";
     assert_eq!(counted(&format!("{bouts}\nScore: total burpees")), ["burpee"]);
     assert_eq!(counted(&format!("{bouts}\nScore: total reps")), ["wall-ball", "burpee"]);
+    let machine = "5 rounds\n9 thrusters 30/20\n1:00 max calories ski\n1:00 rest";
+    assert_eq!(counted(&format!("{machine}\nScore: calories")), ["ski"]);
+    assert_eq!(counted(&format!("{machine}\nScore: total reps + calories")), ["thruster", "ski"]);
+    let far = "Every 3 min x 4\n9 thrusters 30/20\nmax metres row";
+    assert_eq!(counted(&format!("{far}\nScore: total distance")), ["row"]);
     assert_eq!(counted(bouts), ["burpee"], "what is open behind fixed work, where nobody says");
     assert!(plain(bouts).contains("score: total burpee"));
     assert_eq!(counted("AMRAP 8\n200 m run\n10 push-ups"), ["run", "push-up"], "rounds count all of it");

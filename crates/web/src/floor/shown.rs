@@ -307,7 +307,7 @@ impl View<'_> {
                 Measure::Rounds => "round",
                 Measure::SlowestInterval => "split",
                 Measure::FailedRound => "out",
-                Measure::Reps => "",
+                Measure::Reps | Measure::Calories | Measure::Metres => "",
             },
             intervals: match Scored::of(written, &written.tree, &piece.window) {
                 Scored::Intervals { count, .. } => Some(count),

@@ -99,12 +99,15 @@ fn result(whose: &Whose<'_>) -> Vec<String> {
             let reps = (middle.fract() * round).round();
             vec![format!("goal: {} rounds and {reps:.0}", middle.floor())]
         }
-        Measure::Reps => {
+        Measure::Reps | Measure::Calories | Measure::Metres => {
             let bouts = whose.choice.run.interval_work.len().max(1);
             let each = middle / bouts as f64;
             match bouts {
-                1 => vec![format!("goal: {middle:.0} in all")],
-                _ => vec![format!("hold {each:.0} in each of the {bouts} bouts, {middle:.0} in all")],
+                1 => vec![format!("goal: {} in all", predicted.measure.show(middle))],
+                _ => vec![format!(
+                    "hold {each:.0} in each of the {bouts} bouts, {} in all",
+                    predicted.measure.show(middle)
+                )],
             }
         }
         Measure::FailedRound => vec![format!("expect to stop in round {middle:.0}")],

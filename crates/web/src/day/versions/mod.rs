@@ -214,6 +214,8 @@ fn window_view(window: &Window, by_coach: bool) -> WindowView {
         Measure::SlowestInterval => "min:s in the slowest interval",
         Measure::Rounds => "rounds",
         Measure::Reps => "reps",
+        Measure::Calories => "calories",
+        Measure::Metres => "metres",
         Measure::FailedRound => "round that fails",
     };
     WindowView {
