@@ -126,6 +126,11 @@ fn rest_left(whose: &Whose<'_>) -> Vec<String> {
         Intent::RestLeft(seconds) => Some(f64::from(*seconds)),
         _ => None,
     });
+    // As many as possible until the next start leave no rest, and are not meant to.
+    let open = works(&whose.choice.tree).iter().any(|work| work.dose.amount == Amount::Max);
+    if open && written.is_none() {
+        return Vec::new();
+    }
     let wanted = written.unwrap_or(interval * REST_SHARE);
     let rest = interval - slowest;
     let mut text = vec![format!(
@@ -301,6 +306,9 @@ mod tests {
     fn work_and_rest_of_an_interval_are_told_and_too_little_rest_is_warned_of() {
         let easy = targets("Every 3:00 x 5\n10 push-ups\n10 air squats");
         assert!(says(&easy, "of rest in the slowest interval") && !says(&easy, "less rest than intended"));
+        // Who goes on until the next start has no rest to be warned of.
+        let open = targets("Every 3:00 for 4 rounds\n12 cal row\nmax burpees in the time left");
+        assert!(!says(&open, "of rest in the slowest") && says(&open, "in what is left of each bout"));
     }
 
     #[test]
