@@ -23,6 +23,7 @@ fn a_number_that_is_in_nothing_that_is_done_is_told() {
     for text in [
         "Back squat 5x5 @ 75%, rest 2 min\n\nAMRAP 12\n10 burpees\n200 m run",
         "Every 2 min for 10 min: 3 power cleans @ 70%",
+        "5 x 500 m row, around your 2k pace + 4\nrest 2 min",
         "Teams of 2, for time\n1 km row each\n100 sit-ups",
     ] {
         assert_eq!(told(text), [], "{text}");
