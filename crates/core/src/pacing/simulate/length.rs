@@ -6,7 +6,7 @@ use crate::pacing::ability::Athlete;
 use crate::pacing::capability::{ByCapability, Capability, Families, families};
 use crate::pacing::engine::Machine;
 use crate::pacing::model::Model;
-use crate::session::{Node, Sharing, Work};
+use crate::session::{Amount, Node, Sharing, Work};
 
 /// Rungs of a rising ladder that are looked at.
 const RUNGS: u32 = 6;
@@ -59,6 +59,11 @@ impl Length {
         Self { seconds: self.seconds + other.seconds, work: self.work + other.work, on }
     }
 
+    /// As much of it as takes so long, in seconds.
+    fn filling(self, seconds: f64) -> Self {
+        self.scaled(if self.work > 0.0 { seconds / self.work } else { 1.0 }, seconds)
+    }
+
     /// So many times the work, and another length.
     fn scaled(self, work: f64, seconds: f64) -> Self {
         Self { seconds, work: self.work * work, on: self.on.map(|on| on * work) }
@@ -97,11 +102,20 @@ impl Look<'_> {
             Node::Within { seconds, of } => {
                 let inner = self.node(of, rung);
                 let window = f64::from(*seconds);
-                let length = if is_open(of) { window } else { inner.seconds.min(window) };
-                inner.scaled(if inner.work > 0.0 { length / inner.work } else { 1.0 }, length)
+                inner.filling(if is_open(of) { window } else { inner.seconds.min(window) })
             }
             Node::Every { interval_s, times, alternate, of } => {
-                let bout = all(of);
+                // As much as there is room for lasts until the next start; what rises by itself, as a ladder does, keeps its rests.
+                let until_next = |length: Length, of: &[Node]| match of.iter().any(fills) {
+                    true => length.filling(f64::from(*interval_s)),
+                    false => length,
+                };
+                let bout = if *alternate {
+                    let stations = of.chunks(1).map(|station| until_next(all(station), station));
+                    stations.fold(Length::default(), Length::and)
+                } else {
+                    until_next(all(of), of)
+                };
                 let bouts = if *alternate { of.len().max(1) } else { 1 };
                 let n = times.map_or(15.0, |times| f64::from(times) / bouts as f64);
                 let rest = (f64::from(*interval_s) * bouts as f64 - bout.seconds).max(0.0);
@@ -159,8 +173,21 @@ impl Look<'_> {
 /// Whether work in a window goes on until it closes.
 fn is_open(node: &Node) -> bool {
     match node {
-        Node::Work(work) => matches!(work.dose.amount, crate::session::Amount::Max),
+        Node::Work(work) => is_max(work),
         Node::Rounds { times: None, .. } | Node::Ladder { .. } => true,
         other => other.children().into_iter().any(is_open),
     }
+}
+
+/// Whether it lasts until the next start: as much of something as there is time for, in no window of its own.
+fn fills(node: &Node) -> bool {
+    match node {
+        Node::Work(work) => is_max(work),
+        Node::Within { .. } => false,
+        other => other.children().into_iter().any(fills),
+    }
+}
+
+fn is_max(work: &Work) -> bool {
+    matches!(work.dose.amount, Amount::Max)
 }

@@ -136,3 +136,16 @@ proptest! {
         prop_assert!(reps(minutes + 1) >= reps(minutes));
     }
 }
+
+/// Five times until the next start is as long as all of it: there is no rest to go harder for.
+#[test]
+fn as_much_as_there_is_room_for_until_the_next_start_goes_at_the_pace_of_the_whole() {
+    let calories = |text: &str| run(text, &regular()).reps;
+    let whole = calories("15 min max calories row");
+    let bouts = calories("Every 3:00 x 5\nmax calories row");
+    assert!((bouts / whole - 1.0).abs() < 0.02, "{bouts} in bouts, {whole} in one");
+    let rested = calories("5 rounds\n3:00 max calories row\nrest 3:00");
+    assert!(rested > whole * 1.02, "{rested} with a rest, {whole} without");
+    let windows = calories("Every 3:00 x 5\n1:00 max calories row") / 5.0;
+    assert!(windows > whole / 15.0 * 1.02, "{windows} a minute with two of rest, {whole} in fifteen minutes");
+}
