@@ -46,7 +46,7 @@ pub mod session {
     pub use lantern_session::{
         Alternative, Amount, Assumption, Dose, Format, Intent, Jump, Likeness, Load, LoadUnit, Node, Note,
         Part, PartKind, PercentOf, Prescription, Problem, Rest, RestAfter, Score, Session, Severity, Sharing,
-        Target, Tempo, Total, TrainingMax, Work, check, differences, pattern_totals, per_round, same_parts,
-        totals, works,
+        StandsFor, Target, Tempo, Total, TrainingMax, Work, check, differences, pattern_totals, per_round,
+        same_parts, totals, works,
     };
 }

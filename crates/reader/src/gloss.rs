@@ -2,7 +2,7 @@
 
 use lantern_session::movement::{Catalogue, Unit};
 use lantern_session::units::{clock, clock_s, plain};
-use lantern_session::{Intent, Load, LoadUnit, PercentOf, Problem, Session, Severity};
+use lantern_session::{Intent, Load, LoadUnit, PercentOf, Problem, Score, Session, Severity};
 
 use crate::say::{Aim, Item, Say};
 use crate::unit::{self, Role as Taken};
@@ -138,7 +138,9 @@ fn said(unit: &unit::Unit, reading: &unit::Reading, role: Role, catalogue: &Cata
     if matches!(role, Role::Note | Role::Title) {
         return said;
     }
-    for each in &reading.says {
+    // What a score counts says more than that it counts.
+    let counted = reading.says.iter().any(|each| matches!(each.say, Say::CountedIn(_)));
+    for each in reading.says.iter().filter(|each| !(counted && each.say == Say::Score(Score::Reps))) {
         let work = matches!(each.say, Say::Item(_));
         said.extend(said_words(&each.say, catalogue).map(|text| Said { text, work }));
     }

@@ -23,7 +23,7 @@ pub use part::{
 pub use problem::{Assumption, Problem, Severity};
 pub use sameness::{Likeness, differences, same_parts};
 pub use totals::{Total, pattern_totals, per_round, totals, works};
-pub use tree::{Amount, Dose, Load, LoadUnit, Node, Sharing, Work};
+pub use tree::{Amount, Dose, Load, LoadUnit, Node, Sharing, StandsFor, Work};
 
 use serde::{Deserialize, Serialize};
 

@@ -149,12 +149,46 @@ pub struct Work {
     /// Whether everybody of a team does all of it, in step, where they share the rest.
     #[serde(skip_serializing_if = "std::ops::Not::not", default)]
     pub in_step: bool,
+    /// What it counts for where it is done in place of what is written.
+    #[serde(skip_serializing_if = "Option::is_none", default)]
+    pub stands_for: Option<StandsFor>,
+}
+
+/// What one repetition, calorie or metre of a substitute counts for in a score.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct StandsFor {
+    /// So much of what is written.
+    pub each: f64,
+    /// What that is counted in.
+    pub unit: Unit,
 }
 
 impl Work {
     /// Work without load.
     pub fn new(movement: MovementId, dose: Dose) -> Self {
-        Self { movement, dose, load: None, percent: Vec::new(), uncounted: false, in_step: false }
+        Self {
+            movement,
+            dose,
+            load: None,
+            percent: Vec::new(),
+            uncounted: false,
+            in_step: false,
+            stands_for: None,
+        }
+    }
+
+    /// What one of it counts for in the score of the text: one of itself, but for substitutes.
+    pub fn counts_for(&self) -> StandsFor {
+        self.stands_for.unwrap_or(StandsFor { each: 1.0, unit: self.dose.unit })
+    }
+
+    /// In place of another, of which `of_old` were what `of_this` of it are now: the score of the text goes on counting what was written.
+    #[must_use]
+    pub fn in_place_of(self, old: &Self, of_old: f64, of_this: f64) -> Self {
+        let StandsFor { each, unit } = old.counts_for();
+        let each = each * of_old / of_this;
+        let stands_for = (each.is_finite() && each > 0.0).then_some(StandsFor { each, unit });
+        Self { uncounted: old.uncounted, in_step: old.in_step, stands_for, ..self }
     }
 }
 

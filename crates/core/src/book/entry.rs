@@ -58,11 +58,12 @@ pub struct Predicted {
 }
 
 impl Predicted {
-    /// Of a prediction and a window.
+    /// Of a prediction and a window, in what the version counts.
     pub fn new(predicted: &Prediction, window: &Window) -> Self {
-        let Quantiles { p10, p50, p90 } = predicted.spread;
+        let Quantiles { p10, p50, p90 } = predicted.own_spread();
+        let window = predicted.own_window(window);
         Self {
-            measure: predicted.measure,
+            measure: window.measure,
             spread: [p10, p50, p90],
             window: [window.low, window.high],
             rests: predicted.rests.clone(),

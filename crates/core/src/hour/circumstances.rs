@@ -188,7 +188,10 @@ pub(super) fn without(
                 if !told.contains(&words) {
                     told.push(words);
                 }
-                Node::Work(own)
+                // A window that is written goes on counting what was written; else it is a piece of what is done now.
+                let stands_for =
+                    own.stands_for.filter(|_| part.target.is_some_and(|target| target.is_given()));
+                Node::Work(Work { stands_for, ..own })
             });
         }
     }

@@ -29,6 +29,8 @@ fn counted_in(from: Unit, to: &Movement) -> Unit {
     }
 }
 
+/// Twenty of something, and of metres a hundred.
+const SOME: f64 = 20.0;
 /// Most times that a work is walked to find its pace.
 const MOST_TIMES: f64 = 40.0;
 
@@ -71,20 +73,25 @@ pub fn in_the_time_of(
         for _ in 0..4 {
             now *= wanted / seconds(to.id.clone(), Dose::fixed(now, unit), times, athlete).max(1.0);
         }
-        let step = step(now, unit);
-        ((now / step).round() * step).max(step)
+        now
     };
-    let amount = match work.dose.amount {
+    let on_a_board = |amount: f64| {
+        let step = step(amount, unit);
+        if unit == Unit::Seconds { amount } else { ((amount / step).round() * step).max(step) }
+    };
+    let some = step(SOME, work.dose.unit) * SOME;
+    let (amount, of_old, of_this) = match work.dose.amount {
         Amount::Fixed { first, second } => {
             let (sides, [him, her]) = (work.dose.sides(), pair);
-            let (own, other) =
-                (converted(first * sides, him), converted(second.unwrap_or(first) * sides, her));
-            Amount::Fixed { first: own, second: (own != other).then_some(other) }
+            let own = on_a_board(converted(first * sides, him));
+            let other = on_a_board(converted(second.unwrap_or(first) * sides, her));
+            (Amount::Fixed { first: own, second: (own != other).then_some(other) }, first * sides, own)
         }
-        other => other,
+        // Of what has no number, some is as good as all of it to tell one by the other.
+        other => (other, some, converted(some, pair[0])),
     };
     let dose = Dose { amount, unit, per_side: false };
-    Work { uncounted: work.uncounted, in_step: work.in_step, ..Work::new(to.id.clone(), dose) }
+    Work::new(to.id.clone(), dose).in_place_of(work, of_old, of_this)
 }
 
 #[cfg(test)]

@@ -6,7 +6,7 @@ use super::regular::typical_member;
 use super::simulate::{Luck, Run, simulate};
 use super::window::{Measure, Window, through};
 use crate::member::Sex;
-use crate::movement::{Catalogue, Unit};
+use crate::movement::Catalogue;
 use crate::session::{Amount, Format, Intent, Part, Score, works};
 use crate::units::clock;
 
@@ -122,8 +122,8 @@ fn rounded(measure: Measure, low: f64, high: f64) -> (f64, f64) {
         }
         Measure::Rounds => (low, low * WIDEST),
         _ => {
-            let low = to(low, step_reps(low));
-            (low, to(high, step_reps(high)).min((low * WIDEST).floor()).max(low))
+            let low = measure.said(low);
+            (low, measure.said(high).min((low * WIDEST).floor()).max(low))
         }
     }
 }
@@ -141,11 +141,6 @@ fn step_s(seconds: f64) -> f64 {
         s if s < 480.0 => 30.0,
         _ => 60.0,
     }
-}
-
-/// Repetitions in fives from thirty on.
-fn step_reps(reps: f64) -> f64 {
-    if reps < 30.0 { 1.0 } else { 5.0 }
 }
 
 /// What is measured: what the score says, else what the format is about. `run` is a regular's.
@@ -173,16 +168,10 @@ fn measure_of(part: &Part, run: &Run) -> Measure {
     }
 }
 
-/// What is counted of a piece, where all that counts has one unit.
+/// What is counted of a piece.
 fn counted(part: &Part) -> Measure {
     let works = works(&part.tree);
-    let mut units = works.iter().filter(|work| !work.uncounted).map(|work| work.dose.unit);
-    let Some(first) = units.next() else { return Measure::Reps };
-    match first {
-        Unit::Calories if units.all(|unit| unit == first) => Measure::Calories,
-        Unit::Metres if units.all(|unit| unit == first) => Measure::Metres,
-        _ => Measure::Reps,
-    }
+    Measure::counting(works.iter().filter(|work| !work.uncounted).map(|work| work.counts_for().unit))
 }
 
 /// Times that are written may be of one round or of the whole: far from the one and near to the other, they are of that.
@@ -293,7 +282,8 @@ mod tests {
     fn times_are_said_in_steps_that_grow_with_them() {
         let steps = [29.0, 30.0, 59.0, 60.0, 179.0, 180.0, 479.0, 480.0, 3000.0].map(step_s);
         assert_eq!(steps, [1.0, 5.0, 5.0, 15.0, 15.0, 30.0, 30.0, 60.0, 60.0]);
-        assert_eq!([29.0, 30.0].map(step_reps), [1.0, 5.0]);
+        let said = [29.0, 33.0, 104.0].map(|reps| Measure::Reps.said(reps));
+        assert_eq!((said, Measure::Metres.said(1180.0)), ([29.0, 35.0, 100.0], 1200.0));
     }
 
     #[test]

@@ -37,7 +37,7 @@ pub use model::Model;
 pub use regular::{regular, typical_member};
 pub use simulate::{How, Luck, Mark, Run, machine_pace, simulate, simulate_as};
 pub(crate) use spread::ONE_IN_TEN;
-pub use spread::{Days, Prediction, Quantiles, Rests, predict};
+pub use spread::{Days, Instead, Prediction, Quantiles, Rests, predict};
 pub use strategy::{Outcome, Strategy, compare_strategies};
 pub use verdict::Verdict;
 pub use window::{Measure, Side, Window};

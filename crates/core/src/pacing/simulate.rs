@@ -246,11 +246,11 @@ impl<'a> Walk<'a> {
                 let turns = self.turns;
                 let mut round = 0;
                 while round < *n && !self.over() {
-                    let (start, reps) = (self.clock, self.run.reps);
+                    let (start, counted) = (self.clock, self.run.counted());
                     self.round(of, rung);
                     self.mates(start, f64::from((turns - 1).min(n - 1 - round)));
                     if rest_s.is_some() && !matches!(**of, Node::Within { .. }) {
-                        self.interval(start, reps);
+                        self.interval(start, counted.reps);
                     }
                     if round + turns < *n
                         && let Some(rest) = rest_s
@@ -259,7 +259,7 @@ impl<'a> Walk<'a> {
                     }
                     round += turns;
                     if round >= ROUNDS_WALKED * turns {
-                        round += self.skip_alike(start, reps, n.saturating_sub(round) / turns) * turns;
+                        round += self.skip_alike(start, counted, n.saturating_sub(round) / turns) * turns;
                     }
                 }
             }
@@ -350,15 +350,14 @@ impl<'a> Walk<'a> {
     fn rounds_until_over(&mut self, of: &'a Node, rung: Option<u32>) {
         let mut walked = 0;
         while !self.over() {
-            let (done, before) = (self.run.reps, self.clock);
+            let (done, before) = (self.run.counted(), self.clock);
             self.round(of, rung);
             if self.over() {
-                self.run.rounds += self.share_of_round(of, rung, self.run.reps - done);
+                self.run.rounds += self.share_of_round(of, rung, self.run.reps - done.reps);
             } else {
-                let own = self.run.reps - done;
                 let mates = self.mates(before, f64::from(self.turns - 1));
                 self.run.rounds += 1.0 + mates;
-                self.run.reps += own * mates;
+                self.run.count_again(done, mates);
             }
             // A round that takes no time would never end.
             if self.clock <= before {
@@ -397,7 +396,7 @@ impl<'a> Walk<'a> {
         of: &'a [Node],
         rung: Option<u32>,
     ) {
-        let begin = self.clock;
+        let (begin, at_first) = (self.clock, self.run.counted());
         let ladder = match of {
             [Node::Ladder { start, step, of }] => Some((*start, *step, &**of)),
             _ => None,
@@ -439,7 +438,7 @@ impl<'a> Walk<'a> {
         }
         if most > walked && !self.over() {
             self.run.rounds += f64::from(most - walked);
-            self.run.reps += self.run.reps / f64::from(walked) * f64::from(most - walked);
+            self.run.count_again(at_first, f64::from(most - walked) / f64::from(walked));
         }
         if let Some(n) = times {
             let end = begin + interval * f64::from(n);

@@ -15,8 +15,8 @@ use super::learned::Direction;
 use super::model::Model;
 use super::simulate::{Course, How, Luck, Run};
 use super::window::{Measure, Window};
-use crate::movement::Catalogue;
-use crate::session::{Node, works};
+use crate::movement::{Catalogue, Unit};
+use crate::session::{Node, Work, works};
 
 /// One in ten days is better than the low end, one in ten worse than the high end.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
@@ -50,8 +50,10 @@ impl Quantiles {
 pub struct Prediction {
     /// What is measured: seconds, rounds, repetitions or the round that fails.
     pub measure: Measure,
-    /// The spread of it.
+    /// The spread of it, in what the text counts.
     pub spread: Quantiles,
+    /// What is counted in this version, where that is something else.
+    pub instead: Option<Instead>,
     /// Seconds on the clock, whatever is measured.
     pub finish_s: Quantiles,
     /// Share of days inside the window.
@@ -60,6 +62,50 @@ pub struct Prediction {
     pub guess: bool,
     /// What a result will tell of the member's pace; none where it tells nothing of theirs alone.
     pub rests: Option<Rests>,
+}
+
+/// What a version counts in place of what the text counts.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Instead {
+    /// What that is.
+    pub measure: Measure,
+    /// So much of it is one of the text's.
+    pub for_one: f64,
+}
+
+impl Prediction {
+    /// The measure of the version's own count.
+    pub fn own_measure(&self) -> Measure {
+        self.instead.map_or(self.measure, |instead| instead.measure)
+    }
+
+    /// What is so much of the text's, in the version's own count.
+    pub fn own(&self, value: f64) -> f64 {
+        self.instead.map_or(value, |instead| value * instead.for_one)
+    }
+
+    /// The spread in the version's own count: what somebody will call out.
+    pub fn own_spread(&self) -> Quantiles {
+        let Quantiles { p10, p50, p90 } = self.spread;
+        Quantiles { p10: self.own(p10), p50: self.own(p50), p90: self.own(p90) }
+    }
+
+    /// The window in the version's own count, in numbers that coaches say.
+    pub fn own_window(&self, window: &Window) -> Window {
+        self.aim(window).unwrap_or_else(|| window.clone())
+    }
+
+    /// What is aimed at where the version counts something else than the text.
+    pub fn aim(&self, window: &Window) -> Option<Window> {
+        let Instead { measure, for_one } = self.instead?;
+        let own = |end: Option<f64>| end.map(|end| measure.said(end * for_one));
+        Some(Window { measure, low: own(window.low), high: own(window.high), ..window.clone() })
+    }
+
+    /// A value of the text's count as the version counts it: `1450 m`.
+    pub fn show(&self, value: f64) -> String {
+        self.own_measure().show(self.own(value))
+    }
 }
 
 /// What a prediction rests on, so that a result can be told from a day's luck: pace is a logarithm, above nothing where somebody is slower.
@@ -257,12 +303,30 @@ pub fn predict(
     let prediction = Prediction {
         measure: window.measure,
         spread: quantiles(values, middle_value),
+        instead: instead(tree, &middle, window.measure),
         finish_s: quantiles(finishes, middle.finish_s),
         chance: f64::from(inside) / days.draws.len().max(1) as f64,
         guess,
         rests: surface.rests(athlete, of, &sigmas, sets),
     };
     (prediction, middle)
+}
+
+/// What is counted in place of what the text counts, by the median walk.
+fn instead(tree: &Node, middle: &Run, measure: Measure) -> Option<Instead> {
+    let works = works(tree);
+    let counted = || works.iter().filter(|work| !work.uncounted);
+    if !measure.is_count() || middle.written_reps <= 0.0 || counted().all(|work| work.stands_for.is_none()) {
+        return None;
+    }
+    let own = Measure::counting(counted().map(|work| work.dose.unit));
+    // Metres among repetitions make no number that anybody calls out: there, what they stand for is counted.
+    let is_a_way = |work: &&&Work| work.dose.unit == Unit::Metres && work.counts_for().unit != Unit::Metres;
+    if own == Measure::Reps && counted().any(|work| is_a_way(&work)) {
+        return None;
+    }
+    let for_one = middle.reps / middle.written_reps;
+    (own != measure || (for_one - 1.0).abs() > 1e-9).then_some(Instead { measure: own, for_one })
 }
 
 fn quantiles(mut values: Vec<f64>, middle: f64) -> Quantiles {

@@ -6,7 +6,7 @@
 use super::ability::Athlete;
 use super::model::Model;
 use super::simulate::{How, Luck, simulate_as};
-use super::spread::{Days, Prediction, Quantiles};
+use super::spread::{Days, Instead, Prediction, Quantiles};
 use super::window::{Measure, Window};
 use crate::movement::Catalogue;
 use crate::session::{Node, Sharing};
@@ -151,6 +151,7 @@ impl<'a> Team<'a> {
         let predicted = Prediction {
             measure,
             spread: Quantiles::of(values),
+            instead: self.instead(),
             finish_s: Quantiles::of(finishes),
             chance: inside as f64 / days.len().max(1) as f64,
             guess: self.mates.iter().any(|mate| mate.predicted.guess),
@@ -158,6 +159,16 @@ impl<'a> Team<'a> {
             rests: None,
         };
         Shared { shares, predicted }
+    }
+
+    /// What they all count in place of what the text counts; none where not all of them count the same.
+    fn instead(&self) -> Option<Instead> {
+        let all: Vec<Instead> =
+            self.mates.iter().map(|mate| mate.predicted.instead).collect::<Option<_>>()?;
+        let measure =
+            all.first().map(|own| own.measure).filter(|first| all.iter().all(|own| own.measure == *first))?;
+        let for_one = all.iter().map(|own| own.for_one).sum::<f64>() / all.len() as f64;
+        Some(Instead { measure, for_one })
     }
 }
 

@@ -46,7 +46,15 @@ mod tests {
         let window = intended_window(&part, catalogue, model);
         let spread = Quantiles { p10: p50 * 0.9, p50, p90: p50 * 1.1 };
         let measure = window.measure;
-        let predicted = Prediction { measure, spread, finish_s: spread, chance, guess: false, rests: None };
+        let predicted = Prediction {
+            measure,
+            spread,
+            instead: None,
+            finish_s: spread,
+            chance,
+            guess: false,
+            rests: None,
+        };
         Verdict::of(&predicted, &window, model)
     }
 

@@ -2,8 +2,10 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::convert::step;
 use super::simulate::Run;
 use super::spread::Quantiles;
+use crate::movement::Unit;
 use crate::session::Part;
 use crate::units::{clock, plain};
 
@@ -28,12 +30,12 @@ pub enum Measure {
 }
 
 impl Measure {
-    /// The measure of one walk.
+    /// The measure of one walk, in what the text counts.
     pub fn of(self, run: &Run) -> f64 {
         match self {
             Self::Finish => run.finish_s,
             Self::Rounds => run.rounds,
-            Self::Reps | Self::Calories | Self::Metres => run.reps,
+            Self::Reps | Self::Calories | Self::Metres => run.written_reps,
             Self::FailedRound => f64::from(run.failed_round.unwrap_or(60)),
             Self::SlowestInterval if run.interval_work.is_empty() => slowest_round(run),
             Self::SlowestInterval => run.interval_work.iter().copied().fold(0.0, f64::max),
@@ -48,6 +50,23 @@ impl Measure {
             Self::Reps | Self::Calories | Self::Metres => format!("{value:.0}{}", self.unit()),
             Self::FailedRound => format!("round {value:.0}"),
         }
+    }
+
+    /// What is counted where all that counts has these units.
+    pub(super) fn counting(mut units: impl Iterator<Item = Unit>) -> Self {
+        let Some(first) = units.next() else { return Self::Reps };
+        match first {
+            Unit::Calories if units.all(|unit| unit == first) => Self::Calories,
+            Unit::Metres if units.all(|unit| unit == first) => Self::Metres,
+            _ => Self::Reps,
+        }
+    }
+
+    /// A count as it is written on boards: small numbers exactly, bigger ones in steps.
+    pub(super) fn said(self, value: f64) -> f64 {
+        let unit = if self == Self::Metres { Unit::Metres } else { Unit::Reps };
+        let step = step(value, unit);
+        (value / step).round().max(1.0) * step
     }
 
     /// What a number of it is called, with the space before it; nothing of times.

@@ -8,7 +8,7 @@ use crate::limits::Ceiling;
 use crate::member::Member;
 use crate::movement::Catalogue;
 use crate::pacing::team::Shared;
-use crate::pacing::{Measure, Prediction, Quantiles};
+use crate::pacing::{Measure, Prediction, Quantiles, Window};
 use crate::print::{number, part_text, reading_json};
 use crate::read::Reading;
 use crate::session::{Format, Part, Score, works};
@@ -197,14 +197,14 @@ fn all_pieces(plan: &Plan) -> impl Iterator<Item = &PiecePlan> {
 }
 
 fn versions(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<Value> {
-    let window = |measure: Measure| match measure {
+    let window = |window: &Window| match window.measure {
         Measure::Finish | Measure::SlowestInterval => {
-            json!({"low_s": piece.window.low.map(number), "high_s": piece.window.high.map(number)})
+            json!({"low_s": window.low.map(number), "high_s": window.high.map(number)})
         }
         Measure::Rounds => {
-            json!({"rounds_low": piece.window.low.map(number), "rounds_high": piece.window.said_high().map(number)})
+            json!({"rounds_low": window.low.map(number), "rounds_high": window.said_high().map(number)})
         }
-        _ => json!({"reps_low": piece.window.low.map(number), "reps_high": piece.window.high.map(number)}),
+        _ => json!({"reps_low": window.low.map(number), "reps_high": window.high.map(number)}),
     };
     piece
         .versions
@@ -217,7 +217,7 @@ fn versions(piece: &PiecePlan, catalogue: &Catalogue) -> Vec<Value> {
                 "expected": predicted(&version.expected, &version.part),
                 "edits": version.edits,
                 "text": part_text(&version.part, catalogue),
-                "window": window(piece.window.measure),
+                "window": window(&version.expected.own_window(&piece.window)),
                 "window_inferred": piece.window.inferred,
                 "window_why": piece.window.why,
             })
@@ -337,7 +337,7 @@ fn predicted(prediction: &Prediction, part: &Part) -> Map<String, Value> {
     let found = match prediction.measure {
         Measure::Rounds => json!({"rounds": quantiles(prediction.spread, |v| (v * 100.0).round() / 100.0)}),
         Measure::Reps | Measure::Calories | Measure::Metres => {
-            json!({"reps": quantiles(prediction.spread, f64::round)})
+            json!({"reps": quantiles(prediction.own_spread(), f64::round)})
         }
         Measure::FailedRound => json!({"failed_round": quantiles(prediction.spread, f64::round)}),
         Measure::SlowestInterval => json!({

@@ -219,7 +219,7 @@ impl MemberPiece {
     pub fn reason(&self) -> String {
         match &self.team {
             Some(OfTeam { predicted, .. }) if self.chosen().allowed => {
-                let show = |value| predicted.measure.show(value);
+                let show = |value| predicted.show(value);
                 let Quantiles { p10, p50, p90 } = predicted.spread;
                 format!("with their team {} ({} to {})", show(p50), show(p10), show(p90))
             }

@@ -14,8 +14,10 @@ use super::swaps::{around, to_home, what_cannot_be};
 use super::world::World;
 use crate::limits::{Limit, loads};
 use crate::member::{Experience, Member, Sex};
+use crate::movement::Catalogue;
 use crate::pacing::{Athlete, Prediction, Window, predict, typical_member};
-use crate::session::{Part, works};
+use crate::session::{Part, StandsFor, works};
+use crate::units::plain;
 
 /// A version that is explained to the class.
 #[derive(Clone, Debug, PartialEq)]
@@ -39,6 +41,29 @@ pub struct ClassVersion {
 }
 
 impl ClassVersion {
+    /// What to aim for where it counts something else than the text: `aim at least 900 m`, or what stands for one of the text's.
+    pub fn aim(&self, window: &Window, catalogue: &Catalogue) -> Option<String> {
+        if let Some(aim) = self.expected.aim(window) {
+            return Some(format!("aim {}", aim.show()));
+        }
+        let works = works(&self.part.tree);
+        let counted = works.iter().filter(|work| self.expected.measure.is_count() && !work.uncounted);
+        let mut words: Vec<String> = Vec::new();
+        for work in counted {
+            let StandsFor { each, unit } = work.counts_for();
+            if unit == work.dose.unit {
+                continue;
+            }
+            let for_one = plain((1.0 / each).round().max(1.0));
+            let name = catalogue.name(&work.movement).to_lowercase();
+            let said = format!("{for_one}{} {name} count as 1{}", work.dose.unit.short(), unit.short());
+            if !words.contains(&said) {
+                words.push(said);
+            }
+        }
+        (!words.is_empty()).then(|| words.join(", "))
+    }
+
     /// What makes this version of the text for somebody.
     pub(super) fn changes_for(&self, member: &Member) -> &Changes {
         &self.changes[usize::from(!member.takes_first_of_pair())]

@@ -120,9 +120,7 @@ impl Changes {
                 .find(|work| work.movement == rung.from)
                 .and_then(|work| work.load.and_then(|load| load.weight()));
             let load = load_for(rung, old, member, world);
-            let mut rung = rung.clone();
-            rung.to.iter_mut().for_each(|(_, factor)| *factor *= self.swap_reps);
-            let (next, made) = swap(&tree, &rung, load, gym, catalogue, why);
+            let (next, made) = swap(&tree, rung, self.swap_reps, load, gym, catalogue, why);
             tree = next;
             edits.extend(made);
         }

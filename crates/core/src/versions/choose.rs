@@ -301,9 +301,9 @@ impl Search<'_> {
     }
 
     fn reason(&self, predicted: &Prediction, broken: &[Against], edits: &[Edit]) -> String {
-        let said = predicted.measure.show(predicted.spread.p50);
+        let said = predicted.show(predicted.spread.p50);
         let window = self.fitter.window;
-        let shown = window.show();
+        let shown = predicted.own_window(window).show();
         let likely = predicted.chance >= self.fitter.world.model.intent.chance;
         match broken.first() {
             Some(Against::Limit { .. } | Against::Ceiling) => "Goes against a limit.".to_owned(),

@@ -9,7 +9,7 @@ use super::names::VersionName;
 use crate::movement::Catalogue;
 use crate::print::{only_work, part_text};
 use crate::read::read;
-use crate::session::{Node, Part, Severity, works};
+use crate::session::{Node, Part, Severity, Work, works};
 
 /// Most lines of a piece's versions that are written anew.
 pub const MOST: usize = 100;
@@ -73,7 +73,27 @@ pub fn rewritten(
             to.trim()
         ));
     }
-    Ok(read.tree.clone())
+    Ok(counting_as_before(&read.tree, &before, catalogue))
+}
+
+/// A tree whose work counts for what the work before it counted for; another movement in its place, as long as it takes where it counts
+/// otherwise.
+fn counting_as_before(tree: &Node, before: &[&Work], catalogue: &Catalogue) -> Node {
+    let in_line = works(tree).len() == before.len();
+    let each = |work: &Work| catalogue.get(&work.movement)?.seconds_per(work.dose.unit, 0.5);
+    let mut at = 0;
+    tree.map_work(&mut |work| {
+        let of_its_kind = || before.iter().copied().find(|old| old.movement == work.movement);
+        let old = if in_line { before.get(at).copied() } else { of_its_kind() };
+        at += 1;
+        let Some(old) = old else { return Node::Work(work.clone()) };
+        let as_long = (old.dose.unit != work.dose.unit).then(|| each(work).zip(each(old))).flatten();
+        Node::Work(match (as_long, old.stands_for) {
+            (Some((of_old, of_this)), _) => work.clone().in_place_of(old, of_old, of_this),
+            (None, Some(_)) => work.clone().in_place_of(old, 1.0, 1.0),
+            (None, None) => Work { uncounted: old.uncounted, ..work.clone() },
+        })
+    })
 }
 
 /// The tree with all changes that hold; each is made on what the one before it has left.

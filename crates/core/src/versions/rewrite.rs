@@ -355,10 +355,12 @@ fn change_schemes(node: &mut Node, change: &impl Fn(&[u32]) -> Vec<u32>) {
     }
 }
 
-/// One movement swapped along a rung wherever it stands. `load` is what the new movement carries.
+/// One movement swapped along a rung wherever it stands, with so many times the repetitions that the rung asks for. `load` is what
+/// the new movement carries.
 pub fn swap(
     tree: &Node,
     rung: &Rung,
+    longer: f64,
     load: Option<Kilograms>,
     gym: &Gym,
     catalogue: &Catalogue,
@@ -372,7 +374,15 @@ pub fn swap(
         let mut nodes = Vec::new();
         for (to, factor) in &rung.to {
             let Some(movement) = catalogue.get(to) else { continue };
-            nodes.push(Node::Work(swapped(work, catalogue.get(&rung.from), movement, *factor, load, gym)));
+            let factor = factor * of_its_unit(work, catalogue.get(&rung.from));
+            let instead = swapped(work, movement, factor * longer, load, gym);
+            let for_one = match (work.dose.first(), instead.dose.first()) {
+                (Some(old), Some(new)) => new / old,
+                _ if work.dose.amount == Amount::Scheme => 1.0,
+                // As much as one can is as much of the substitute, however much longer numbers are made.
+                _ => factor,
+            };
+            nodes.push(Node::Work(instead.in_place_of(work, 1.0, for_one * rung.to.len() as f64)));
         }
         let names: Vec<String> = rung.to.iter().map(|(to, _)| catalogue.name(to).to_lowercase()).collect();
         let what = format!("{} → {}", catalogue.name(&rung.from).to_lowercase(), names.join(" + "));
@@ -385,22 +395,18 @@ pub fn swap(
     (tree, edits)
 }
 
-fn swapped(
-    work: &Work,
-    written: Option<&Movement>,
-    movement: &Movement,
-    factor: f64,
-    load: Option<Kilograms>,
-    gym: &Gym,
-) -> Work {
-    // Rungs of what is counted in calories are written for those; metres of it come to fewer.
+/// Rungs of what is counted in calories are written for those; metres of it come to fewer.
+fn of_its_unit(work: &Work, written: Option<&Movement>) -> f64 {
     let each = |unit| written.and_then(|written| written.seconds_per(unit, 0.5));
     let metres_for_calories =
         work.dose.unit == Unit::Metres && written.is_some_and(|written| written.unit == Unit::Calories);
-    let factor = match (each(Unit::Metres), each(Unit::Calories)) {
-        (Some(metre), Some(calorie)) if metres_for_calories && calorie > 0.0 => factor * metre / calorie,
-        _ => factor,
-    };
+    match (each(Unit::Metres), each(Unit::Calories)) {
+        (Some(metre), Some(calorie)) if metres_for_calories && calorie > 0.0 => metre / calorie,
+        _ => 1.0,
+    }
+}
+
+fn swapped(work: &Work, movement: &Movement, factor: f64, load: Option<Kilograms>, gym: &Gym) -> Work {
     let amount = match work.dose.amount {
         Amount::Fixed { first, second } => {
             let scale = |n: f64| (n * factor).round().max(1.0);
@@ -420,14 +426,8 @@ fn swapped(
         let unit = unit_of(said, weight, movement, gym);
         Load { implements, ..Load::single(weight.in_unit(unit), unit.into()) }
     });
-    Work {
-        movement: movement.id.clone(),
-        dose: Dose { amount, unit, per_side: work.dose.per_side },
-        load,
-        percent: Vec::new(),
-        uncounted: work.uncounted,
-        in_step: work.in_step,
-    }
+    let dose = Dose { amount, unit, per_side: work.dose.per_side };
+    Work { load, ..Work::new(movement.id.clone(), dose) }
 }
 
 fn push(edits: &mut Vec<Edit>, what: String, why: &str) {
@@ -470,7 +470,7 @@ mod tests {
                 if !catalogue.get(to).is_some_and(Movement::is_engine) || rung.reason == "skill" {
                     continue;
                 }
-                let (swapped, _) = swap(&written, rung, None, &Gym::default(), catalogue, "why");
+                let (swapped, _) = swap(&written, rung, 1.0, None, &Gym::default(), catalogue, "why");
                 let instead = works(&swapped)[0].clone();
                 let ratio = seconds(&instead) / seconds(&work);
                 assert!(
@@ -547,9 +547,37 @@ mod tests {
         let id = crate::movement::MovementId::new("thruster");
         let rung = ladders.easier(&id).find(|rung| rung.to.len() == 2).expect("a composite rung");
         let (swapped, edits) =
-            swap(&written, rung, None, &Gym::default(), Catalogue::standard(), "learning the parts");
+            swap(&written, rung, 1.0, None, &Gym::default(), Catalogue::standard(), "learning the parts");
         assert_eq!(works(&swapped).len(), 3);
         assert!(edits[0].what.contains(" + "), "{}", edits[0].what);
+    }
+
+    #[test]
+    fn what_is_done_instead_counts_for_what_was_written_and_for_no_more_when_numbers_are_made_longer() {
+        let ladders = Ladders::standard();
+        let id = crate::movement::MovementId::new("pull-up");
+        let rung = ladders.easier(&id).find(|rung| rung.to.len() == 1 && rung.to[0].1 > 1.2).expect("a rung");
+        let each = |text: &str, longer: f64| {
+            let instead =
+                swap(&tree(text), rung, longer, None, &Gym::default(), Catalogue::standard(), "why");
+            let works = works(&instead.0).into_iter().map(|work| work.counts_for().each).collect::<Vec<_>>();
+            works[0]
+        };
+        let (max, fixed) = ("AMRAP 5\nmax pull-ups", "AMRAP 5\n20 pull-ups\n5 burpees");
+        let one = 1.0 / rung.to[0].1;
+        for (text, longer, expected) in [
+            (max, 1.0, one),
+            (max, 1.2, one),
+            (fixed, 1.0, one),
+            (fixed, 1.2, one / 1.2),
+            ("For time\n21-15-9\npull-ups\nburpees", 1.0, 1.0),
+        ] {
+            let each = each(text, longer);
+            assert!(
+                (each / expected - 1.0).abs() < 0.05,
+                "{text}, {longer}: {each:.3}, {expected:.3} wanted"
+            );
+        }
     }
 
     proptest! {

@@ -310,5 +310,5 @@ fn nearest(
 
 /// The tree with one rung taken, for looking at what it asks; loads do not matter here.
 fn replaced(tree: &Node, rung: &Rung, world: &World<'_>) -> Node {
-    super::rewrite::swap(tree, rung, None, world.gym, world.catalogue, "").0
+    super::rewrite::swap(tree, rung, 1.0, None, world.gym, world.catalogue, "").0
 }

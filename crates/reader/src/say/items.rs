@@ -140,11 +140,14 @@ const MOST_SETS: u32 = 20;
 /// Shortest time that is aimed at, in seconds.
 const SHORTEST_AIM_S: f64 = 20.0;
 
+/// Metres of a score that somebody would aim at.
+const FEWEST_METRES: f64 = 100.0;
+
 pub(super) fn target(c: &Captures<'_>, round_word: &str) -> Option<Say> {
     let (under, over) = (c.has('u'), c.has('o'));
     let of = if c.has('k') && !round_word.is_empty() {
         Aim::Rounds
-    } else if c.has('c') {
+    } else if c.has('c') || c.has('x') || c.has('y') {
         Aim::Reps
     } else if c.has('d') || c.has('m') {
         Aim::Seconds
@@ -160,6 +163,12 @@ pub(super) fn target(c: &Captures<'_>, round_word: &str) -> Option<Say> {
         _ => return None,
     };
     let of = if c.has('d') { Aim::Seconds } else { of };
+    // "8-10 m" are minutes: nobody aims at so few metres.
+    let (low, high, of) = match of {
+        Aim::Reps if c.has('x') && high < FEWEST_METRES => (low * 60.0, high * 60.0, Aim::Seconds),
+        Aim::Reps if c.has('y') => (low * 1000.0, high * 1000.0, of),
+        of => (low, high, of),
+    };
     // "1 - 15 min" is two numbers with a dash between them.
     if low > 0.0 && high > WIDEST_AIM * low {
         return None;

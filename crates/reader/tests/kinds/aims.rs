@@ -96,3 +96,17 @@ fn minutes_beside_a_lift_are_how_long_there_is_for_it() {
         );
     }
 }
+
+#[test]
+fn metres_are_aimed_at_as_metres_and_so_few_of_them_are_minutes() {
+    let ends = |goal: &str, keys: [&str; 2]| {
+        let target =
+            &part(&format!("Every 4:00 x 5\n12 burpees\nmax metres row\nscore: metres\n{goal}"))["target"];
+        keys.map(|key| target[key].as_u64())
+    };
+    let reps = |goal: &str| ends(goal, ["reps_low", "reps_high"]);
+    assert_eq!(reps("goal: 1200-1700 m"), [Some(1200), Some(1700)]);
+    assert_eq!(reps("Goal: 1300 metres or more"), [Some(1300), None]);
+    assert_eq!(reps("aim for 2 km"), [Some(2000), None]);
+    assert_eq!(ends("goal: 16-18 m", ["low_s", "high_s"]), [Some(960), Some(1080)]);
+}

@@ -267,3 +267,13 @@ fn one_pair_of_bells_is_no_pair_of_people() {
     let part = part("Take one pair and keep it (15/10)\n\nAMRAP 8\n8 DB rows\n8 DB thrusters");
     assert_eq!(part["team_size"], 1);
 }
+
+#[test]
+fn a_score_in_calories_is_said_once() {
+    let reading = lantern_reader::read(
+        "Every 3 min x 4\n9 thrusters 30/20\nmax calories ski\nscore: calories",
+        lantern_session::movement::Catalogue::standard(),
+    );
+    let said: Vec<&str> = reading.lines[3].said.iter().map(|said| said.text.as_str()).collect();
+    assert_eq!(said, ["score: calories"]);
+}

@@ -1,6 +1,7 @@
 //! What keeps a walk short whatever was written: rounds beyond many are taken to be as the last one, and a walk that has
 //! taken too many steps is given up.
 
+use super::run::Counted;
 use super::{GIVE_UP_S, Walk};
 
 /// Rounds that are walked one by one; after so many a body is in its rhythm.
@@ -17,9 +18,9 @@ impl Walk<'_> {
         }
     }
 
-    /// Passes over rounds that are as the last one, which began at `start` with `reps` done: as many as are left but for
+    /// Passes over rounds that are as the last one, which began at `start` with so much counted: as many as are left but for
     /// one, and no more than the time left holds but for one. Gives how many.
-    pub(super) fn skip_alike(&mut self, start: f64, reps: f64, left: u32) -> u32 {
+    pub(super) fn skip_alike(&mut self, start: f64, counted: Counted, left: u32) -> u32 {
         let took = self.clock - start;
         if took <= 0.0 || self.interrupt.is_some() || self.over() {
             return 0;
@@ -27,7 +28,7 @@ impl Walk<'_> {
         let fit = ((self.deadline - self.clock) / took).floor().min(f64::from(u32::MAX)) as u32;
         let rounds = left.min(fit).saturating_sub(1);
         self.clock += took * f64::from(rounds);
-        self.run.reps += (self.run.reps - reps) * f64::from(rounds);
+        self.run.count_again(counted, f64::from(rounds));
         self.round += rounds;
         rounds
     }

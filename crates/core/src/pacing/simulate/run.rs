@@ -2,7 +2,7 @@
 
 use crate::movement::MovementId;
 use crate::pacing::capability::ByCapability;
-use crate::session::Load;
+use crate::session::{Load, Work};
 
 /// A member's day: factors on time and on capacity, 1 on a median day.
 #[derive(Clone, Copy, Debug)]
@@ -27,6 +27,8 @@ pub struct Run {
     pub rounds: f64,
     /// Repetitions, calories and metres done that count, all movements together.
     pub reps: f64,
+    /// The same in what the text counts: what a substitute stands for.
+    pub written_reps: f64,
     /// Interval that no longer held its work, for rising pieces.
     pub failed_round: Option<u32>,
     /// Clock at the end of each round, rung or interval.
@@ -49,6 +51,34 @@ pub struct Run {
     pub marks: Vec<Mark>,
     /// Steps that the walk took: what it costs to do once more.
     pub steps: u32,
+}
+
+/// What was counted up to a place in a walk.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Counted {
+    pub reps: f64,
+    written: f64,
+}
+
+impl Run {
+    /// Counts so much of a work.
+    pub(super) fn count(&mut self, work: &Work, amount: f64) {
+        if !work.uncounted {
+            self.reps += amount;
+            self.written_reps += amount * work.counts_for().each;
+        }
+    }
+
+    /// What was counted so far.
+    pub(super) fn counted(&self) -> Counted {
+        Counted { reps: self.reps, written: self.written_reps }
+    }
+
+    /// Counts what was counted since a place, so many times more.
+    pub(super) fn count_again(&mut self, since: Counted, times: f64) {
+        self.reps += (self.reps - since.reps) * times;
+        self.written_reps += (self.written_reps - since.written) * times;
+    }
 }
 
 /// A place in the piece and when it was reached.

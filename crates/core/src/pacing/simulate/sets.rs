@@ -47,9 +47,7 @@ impl<'a> Walk<'a> {
             done += reps;
             left -= reps;
             paused += pause * reps;
-            if !work.uncounted {
-                self.run.reps += reps;
-            }
+            self.run.count(work, reps);
             self.run.waits += u32::from(pause > BLOWN_S);
             self.step();
             if self.cut_in() {

@@ -71,8 +71,8 @@ impl<'a> Walk<'a> {
             let chunk = (STRETCH_S / each).min(left).min((self.deadline - self.clock) / each);
             self.pass(chunk * each, Some((ability, chunk * each * STEADY_COST)));
             left -= chunk;
-            if !hold && !work.uncounted {
-                self.run.reps += chunk;
+            if !hold {
+                self.run.count(work, chunk);
             }
             if chunk <= 0.0 {
                 break;

@@ -101,12 +101,12 @@ fn result(whose: &Whose<'_>) -> Vec<String> {
         }
         Measure::Reps | Measure::Calories | Measure::Metres => {
             let bouts = whose.choice.run.interval_work.len().max(1);
-            let each = middle / bouts as f64;
+            let each = predicted.own(middle) / bouts as f64;
             match bouts {
-                1 => vec![format!("goal: {} in all", predicted.measure.show(middle))],
+                1 => vec![format!("goal: {} in all", predicted.show(middle))],
                 _ => vec![format!(
                     "hold {each:.0} in each of the {bouts} bouts, {} in all",
-                    predicted.measure.show(middle)
+                    predicted.show(middle)
                 )],
             }
         }

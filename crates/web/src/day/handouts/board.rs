@@ -175,7 +175,10 @@ fn columns(planned: &Planned, piece: &PiecePlan, title: &str, differs: &[bool]) 
             flame: version.name as u8,
             name: version.name.label(),
             about: version.about.clone(),
-            lines: below(title, bare_lines(&version.part, &version.part.tree, catalogue)),
+            lines: below(title, bare_lines(&version.part, &version.part.tree, catalogue))
+                .into_iter()
+                .chain(version.aim(&piece.window, catalogue))
+                .collect(),
             people: doing(version.name)
                 .filter_map(|((n, member), (differs, shown))| {
                     let everybody = piece.members.iter().map(|member| member.name.as_str());

@@ -1,6 +1,6 @@
 //! The class chart: one row a member, a bar from early to late, the intended window lit behind all rows.
 
-use lantern_core::pacing::{Measure, Model};
+use lantern_core::pacing::{Measure, Model, Prediction, Quantiles};
 use lantern_core::plan::{MemberPiece, PiecePlan};
 use lantern_core::session::Part;
 use lantern_core::units::{clock, plain};
@@ -52,10 +52,15 @@ impl ClassChart {
         let spread = |member: &MemberPiece| member.predicted().spread;
         let cap = part.cap_s.map(f64::from).filter(|_| piece.window.measure == Measure::Finish);
         let mut low = piece.window.low.unwrap_or(f64::INFINITY);
-        let mut high = piece.window.high.or(cap).unwrap_or(0.0).max(cap.unwrap_or(0.0));
+        let mut high = piece.window.high.into_iter().chain(cap).fold(0.0, f64::max);
+        let most = most_shown(
+            piece.members.iter().map(|member| spread(member).p90).collect(),
+            high,
+            piece.window.measure,
+        );
         for member in &piece.members {
             low = low.min(spread(member).p10);
-            high = high.max(spread(member).p90.min(high.max(1.0) * 2.0));
+            high = high.max(spread(member).p90.min(most));
         }
         if !low.is_finite() {
             low = 0.0;
@@ -87,6 +92,15 @@ impl ClassChart {
     }
 }
 
+/// The end of the chart: who would need several times as long as the class leaves the others room. What is counted is shown to its end.
+fn most_shown(mut late: Vec<f64>, meant: f64, measure: Measure) -> f64 {
+    if !measure.is_time() {
+        return f64::INFINITY;
+    }
+    late.sort_by(f64::total_cmp);
+    late.get(late.len() / 2).copied().unwrap_or(0.0).max(meant).max(1.0) * 2.0
+}
+
 fn row(y: f64, member: &MemberPiece, id: MemberId, piece: &PiecePlan, x: &impl Fn(f64) -> f64) -> ChartRow {
     let chosen = member.chosen();
     let spread = member.predicted().spread;
@@ -105,7 +119,19 @@ fn row(y: f64, member: &MemberPiece, id: MemberId, piece: &PiecePlan, x: &impl F
         written_x: (!chosen.edits.is_empty()).then(|| x(written)),
         class,
         word,
-        label: format!("{} to {}", show(window.measure, spread.p10), show(window.measure, spread.p90)),
+        label: label(member.predicted()),
+    }
+}
+
+/// `7:10 to 8:40`; of who counts something else than the text in their own count first.
+fn label(predicted: &Prediction) -> String {
+    let range = |measure: Measure, Quantiles { p10, p90, .. }: Quantiles| {
+        format!("{} to {}", show(measure, p10), show(measure, p90))
+    };
+    let own = range(predicted.own_measure(), predicted.own_spread());
+    match predicted.instead {
+        Some(_) => format!("{own}, as {}", range(predicted.measure, predicted.spread)),
+        None => own,
     }
 }
 

@@ -203,7 +203,11 @@ fn one_member(planned: &Planned, piece: &PiecePlan, n: usize) -> OneMember {
         version: chosen.version.label(),
         flame: chosen.version as u8,
         expected: spread(member.predicted()),
-        chance: format!("{:.0} % of days inside {}", member.predicted().chance * 100.0, piece.window.show()),
+        chance: format!(
+            "{:.0} % of days inside {}",
+            member.predicted().chance * 100.0,
+            member.predicted().own_window(&piece.window).show()
+        ),
         guess: member.predicted().guess,
         last: last_time(planned, piece.part, n),
         learned: learned(person, member),

@@ -173,7 +173,10 @@ fn column(version: &ClassVersion, piece: &PiecePlan, catalogue: &Catalogue) -> V
         about: if version.name == VersionName::AroundIt { String::new() } else { version.about.clone() },
         people: piece.members.iter().filter(|member| member.chosen().version == version.name).count(),
         volume: if each { format!("a round: {}", volume.join(", ")) } else { volume.join(", ") },
-        expected: spread(&version.expected),
+        expected: match version.aim(&piece.window, catalogue) {
+            Some(aim) => format!("{}, {aim}", spread(&version.expected)),
+            None => spread(&version.expected),
+        },
         class,
         word,
     }
