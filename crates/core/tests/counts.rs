@@ -4,7 +4,7 @@ use lantern_core::book::{Done, Entry};
 use lantern_core::gym::Gym;
 use lantern_core::hour::{Change, Without};
 use lantern_core::member::{Experience, Max, Member, Sex};
-use lantern_core::movement::{Catalogue, MovementId};
+use lantern_core::movement::{Catalogue, MovementId, Unit};
 use lantern_core::pacing::{Measure, Prediction, Side};
 use lantern_core::plan::{Decisions, PiecePlan, Request, plan_with};
 use lantern_core::print::work_lines;
@@ -149,4 +149,39 @@ fn a_written_window_stays_what_was_written_when_a_machine_is_out() {
     // What is inferred is of what is done.
     let inferred = out(text);
     assert_eq!(inferred.versions[0].expected.aim(&inferred.window), None);
+}
+
+/// "40 s of burpees" in what counts repetitions are as many as fit into them, whoever writes no "max" before it.
+#[test]
+fn so_long_of_something_that_is_counted_is_as_much_as_fits() {
+    let bouts = |burpees: &str, row: &str, score: &str| {
+        let text = format!(
+            "4 rounds\n{burpees}\nrest 0:20\n{row}\nrest 0:20\n40 s plank\nrest 1:00\nscore: {score}"
+        );
+        planned(&text, &Decisions::default())
+    };
+    let timed = bouts("40 s burpees", "40 s row", "total reps");
+    let open = bouts("0:40 max burpees", "0:40 max calories row", "total reps");
+    let of = |piece: &PiecePlan| middle(&piece.members[0].options.as_written.predicted);
+    let ratio = of(&timed) / of(&open);
+    assert!((0.98..1.02).contains(&ratio) && of(&timed) > 45.0, "{} for {}", of(&timed), of(&open));
+    assert!(
+        timed.window.low.is_some_and(|low| low > 20.0) && timed.window.high.is_none(),
+        "{:?}",
+        timed.window
+    );
+    for choice in timed.members[0].options.all.iter() {
+        let ratio = middle(&choice.predicted) / of(&timed);
+        assert!((0.5..1.8).contains(&ratio), "{}: {ratio:.2}", choice.version.label());
+        if choice.version == VersionName::Lighter {
+            // With nothing to lift there is less to do, by the same share of each time.
+            continue;
+        }
+        let seconds = works(&choice.tree).into_iter().filter(|work| work.dose.unit == Unit::Seconds);
+        assert_eq!(seconds.filter_map(|work| work.dose.first()).sum::<f64>(), 120.0, "{:?}", choice.tree);
+    }
+    let bike = planned("8 rounds\n20 s bike\nrest 1:40\nscore: total calories", &Decisions::default());
+    let written = &bike.members[0].options.as_written.predicted;
+    assert_eq!(written.own_measure(), Measure::Calories);
+    assert!((40.0..120.0).contains(&middle(written)), "{}", middle(written));
 }

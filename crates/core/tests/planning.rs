@@ -394,9 +394,19 @@ fn checkpoints_run_forward_in_time() {
     for planned in PLANNED.iter() {
         for member in planned.plan.pieces.iter().flat_map(|piece| &piece.members) {
             let checkpoints = &member.targets.checkpoints;
-            assert!(checkpoints.is_sorted_by_key(|point| point.at_s), "{}, {}", planned.name, member.name);
+            assert!(
+                checkpoints.is_sorted_by_key(|point| point.at_s),
+                "{}, {}: {checkpoints:?}",
+                planned.name,
+                member.name
+            );
             let ends = &member.targets.rounds;
-            assert!(ends.is_sorted_by_key(|round| round.end_s), "{}, {}", planned.name, member.name);
+            assert!(
+                ends.is_sorted_by_key(|round| round.end_s),
+                "{}, {}: {ends:?}",
+                planned.name,
+                member.name
+            );
         }
     }
 }

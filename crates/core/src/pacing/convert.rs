@@ -4,7 +4,7 @@ use super::ability::Athlete;
 use super::model::Model;
 use super::simulate::{How, Luck, simulate_as};
 use crate::movement::{Catalogue, Movement, Unit};
-use crate::session::{Amount, Dose, Node, Work};
+use crate::session::{Amount, Dose, Node, StandsFor, Work};
 
 /// The figure that an amount is rounded to: small numbers exactly, bigger ones as they are written on boards.
 pub(crate) fn step(amount: f64, unit: Unit) -> f64 {
@@ -56,9 +56,6 @@ pub fn in_the_time_of(
         simulate_as(How::default(), &node, athlete, catalogue, model, Luck::MEDIAN).finish_s
     };
     let converted = |amount: f64, athlete: &Athlete<'_>| {
-        if unit == Unit::Seconds {
-            return amount;
-        }
         let from =
             |times| seconds(work.movement.clone(), Dose::fixed(amount, work.dose.unit), times, athlete);
         // At the pace of the whole effort, not of a sprint.
@@ -77,8 +74,18 @@ pub fn in_the_time_of(
     };
     let on_a_board = |amount: f64| {
         let step = step(amount, unit);
-        if unit == Unit::Seconds { amount } else { ((amount / step).round() * step).max(step) }
+        ((amount / step).round() * step).max(step)
     };
+    if work.dose.unit == Unit::Seconds {
+        let one = work.stands_for.or_else(|| {
+            let from = catalogue.get(&work.movement)?;
+            Some(StandsFor { each: 1.0, unit: from.unit }).filter(|of| of.unit != Unit::Seconds)
+        });
+        let each = |movement: &Movement| movement.seconds_per(movement.unit, 0.5);
+        let ratio = catalogue.get(&work.movement).and_then(each).zip(each(to));
+        let stands_for = one.zip(ratio).map(|(of, (old, new))| StandsFor { each: of.each * new / old, ..of });
+        return Work { movement: to.id.clone(), load: None, percent: Vec::new(), stands_for, ..work.clone() };
+    }
     let some = step(SOME, work.dose.unit) * SOME;
     let (amount, of_old, of_this) = match work.dose.amount {
         Amount::Fixed { first, second } => {

@@ -4,20 +4,20 @@ use super::ability::Athlete;
 use super::model::{IntentRule, Model};
 use super::regular::typical_member;
 use super::simulate::{Luck, Run, simulate};
-use super::window::{Measure, Window, through};
+use super::window::{Measure, Window, counted_unit, through};
 use crate::member::Sex;
-use crate::movement::Catalogue;
-use crate::session::{Amount, Format, Intent, Part, Score, works};
+use crate::movement::{Catalogue, Unit};
+use crate::session::{Amount, Format, Intent, Part, Score, Work, works};
 use crate::units::clock;
 
 /// The window of a part: what is written, else what a regular would do of it, drawn towards what its cap is there for.
 pub fn intended_window(part: &Part, catalogue: &Catalogue, model: &Model) -> Window {
     let regular = typical_member(part, Sex::M, catalogue, model);
     let run = simulate(&part.tree, &Athlete::new(&regular), catalogue, model, Luck::MEDIAN);
-    let measure = measure_of(part, &run);
+    let measure = measure_of(part, &run, catalogue);
     written(part, measure)
         .or_else(|| rest_to_be_left(part, measure))
-        .unwrap_or_else(|| inferred(part, measure, measure.of(&run), model))
+        .unwrap_or_else(|| inferred(part, measure, measure.of(&run), catalogue, model))
 }
 
 fn written(part: &Part, measure: Measure) -> Option<Window> {
@@ -55,9 +55,9 @@ fn rest_to_be_left(part: &Part, measure: Measure) -> Option<Window> {
 }
 
 /// From what a regular `does` of it.
-fn inferred(part: &Part, measure: Measure, does: f64, model: &Model) -> Window {
+fn inferred(part: &Part, measure: Measure, does: f64, catalogue: &Catalogue, model: &Model) -> Window {
     let rule = &model.intent;
-    if measure == Measure::FailedRound || measure.is_count() && is_open(part) {
+    if measure == Measure::FailedRound || measure.is_count() && (is_open(part) || is_timed(part, catalogue)) {
         return as_much_as_somebody_can(measure, does, rule);
     }
     let cap = part.cap_s.map(f64::from).filter(|_| measure == Measure::Finish);
@@ -93,6 +93,14 @@ fn is_open(part: &Part) -> bool {
     works(&part.tree).iter().any(|work| matches!(work.dose.amount, Amount::Max | Amount::Open))
 }
 
+/// Whether all that counts is as much as fits into a time.
+fn is_timed(part: &Part, catalogue: &Catalogue) -> bool {
+    let works = works(&part.tree);
+    let counts = |work: &&&Work| !work.uncounted && counted_unit(work, catalogue).is_some();
+    let mut counted = works.iter().filter(counts).peekable();
+    counted.peek().is_some() && counted.all(|work| work.dose.unit == Unit::Seconds)
+}
+
 impl IntentRule {
     /// The middle of the window of a piece with a cap, in seconds, from what a regular takes.
     fn with_cap(&self, does: f64, cap: f64) -> f64 {
@@ -116,9 +124,10 @@ fn rounded(measure: Measure, low: f64, high: f64) -> (f64, f64) {
             let step = step_s(widest);
             (low, if high > widest { (widest / step).floor() * step } else { high })
         }
+        // "5-6 rounds" goes on into the seventh, whoever says it.
         Measure::Rounds if low >= 2.0 => {
             let low = low.round();
-            (low, high.round().min((low * WIDEST).floor()).max(low + 1.0))
+            (low, through(high.round().min((low * WIDEST).floor()).max(low + 1.0)))
         }
         Measure::Rounds => (low, low * WIDEST),
         _ => {
@@ -144,24 +153,24 @@ fn step_s(seconds: f64) -> f64 {
 }
 
 /// What is measured: what the score says, else what the format is about. `run` is a regular's.
-fn measure_of(part: &Part, run: &Run) -> Measure {
+fn measure_of(part: &Part, run: &Run, catalogue: &Catalogue) -> Measure {
     match (part.format, part.score) {
         (Some(Format::UntilFailure), _) => Measure::FailedRound,
-        (Some(Format::Every), Some(Score::Reps)) if is_open(part) => counted(part),
+        (Some(Format::Every), Some(Score::Reps)) if is_open(part) => counted(part, catalogue),
         (_, Some(Score::SlowestInterval)) | (Some(Format::Every), _) => {
             of_time(part, run, Measure::SlowestInterval)
         }
         (Some(Format::Amrap), _)
             if part.target.is_some_and(|t| t.reps_low.is_some() || t.reps_high.is_some()) =>
         {
-            counted(part)
+            counted(part, catalogue)
         }
         (Some(Format::Amrap), Some(Score::Reps)) if part.target.is_none_or(|t| t.rounds_low.is_none()) => {
-            counted(part)
+            counted(part, catalogue)
         }
         (Some(Format::Amrap), _) => Measure::Rounds,
-        (Some(Format::Tabata), _) => counted(part),
-        (Some(Format::Intervals), Some(Score::Reps)) => counted(part),
+        (Some(Format::Tabata), _) => counted(part, catalogue),
+        (Some(Format::Intervals), Some(Score::Reps)) => counted(part, catalogue),
         // "5 x 3:00 AMRAP, 1:00 rest between" ends when its time is up: what was done in all of them counts.
         (Some(Format::Intervals), Some(Score::RoundsReps)) => Measure::Rounds,
         _ => of_time(part, run, Measure::Finish),
@@ -169,9 +178,13 @@ fn measure_of(part: &Part, run: &Run) -> Measure {
 }
 
 /// What is counted of a piece.
-fn counted(part: &Part) -> Measure {
+fn counted(part: &Part, catalogue: &Catalogue) -> Measure {
     let works = works(&part.tree);
-    Measure::counting(works.iter().filter(|work| !work.uncounted).map(|work| work.counts_for().unit))
+    let unit = |work: &Work| match work.stands_for {
+        Some(of) => Some(of.unit),
+        None => counted_unit(work, catalogue),
+    };
+    Measure::counting(works.iter().filter(|work| !work.uncounted).filter_map(|work| unit(work)))
 }
 
 /// Times that are written may be of one round or of the whole: far from the one and near to the other, they are of that.
@@ -204,9 +217,21 @@ mod tests {
     fn few_rounds_are_no_whole_ones() {
         let (low, high) = rounded(Measure::Rounds, 1.4, 2.6);
         assert!((low - 1.4).abs() < 1e-9 && (high - 2.1).abs() < 1e-9, "{low} to {high}");
-        assert_eq!(rounded(Measure::Rounds, 2.2, 2.4), (2.0, 3.0));
-        assert_eq!(rounded(Measure::Rounds, 5.1, 11.8), (5.0, 7.0));
-        assert_eq!(rounded(Measure::Rounds, 5.1, 6.4), (5.0, 6.0));
+        let said = |low: f64, high: f64| {
+            let (low, high) = rounded(Measure::Rounds, low, high);
+            Window {
+                measure: Measure::Rounds,
+                low: Some(low),
+                high: Some(high),
+                inferred: true,
+                why: String::new(),
+            }
+        };
+        assert_eq!(said(2.2, 2.4).show(), "2-3 rounds");
+        assert_eq!(said(5.1, 11.8).show(), "5-7 rounds");
+        // Who is in the seventh round has done six.
+        let window = said(5.1, 6.4);
+        assert!(window.show() == "5-6 rounds" && window.holds(6.4) && !window.holds(7.0));
         assert_eq!(rounded(Measure::Reps, 100.0, 300.0), (100.0, 150.0));
     }
 
@@ -260,8 +285,8 @@ mod tests {
         {
             assert_eq!(rounded(Measure::Finish, low, high), said);
         }
-        assert_eq!(rounded(Measure::Rounds, 4.7, 6.6), (5.0, 7.0));
-        assert_eq!(rounded(Measure::Rounds, 3.1, 4.4), (3.0, 4.0));
+        assert_eq!(rounded(Measure::Rounds, 4.7, 6.6), (5.0, through(7.0)));
+        assert_eq!(rounded(Measure::Rounds, 3.1, 4.4), (3.0, through(4.0)));
     }
 
     proptest! {

@@ -25,8 +25,9 @@ use super::ability::{Ability, Athlete, MUSCLES};
 use super::learned::Direction;
 use super::model::Model;
 use super::strategy::Strategy;
-use crate::movement::Catalogue;
-use crate::session::{Amount, Node, Sharing, Work, works};
+use super::window::counted_unit;
+use crate::movement::{Catalogue, Unit};
+use crate::session::{Amount, Dose, Node, Sharing, Work, works};
 
 /// Longest piece that is simulated, in seconds; past it a finish is only "too long".
 const GIVE_UP_S: f64 = 3.0 * 3600.0;
@@ -81,6 +82,8 @@ pub(super) struct Course<'a> {
     model: &'a Model,
     /// The length of the piece, which decides tempo and pace.
     length: Length,
+    /// Whether it is gone round until time is up: there, a part of a round is told by what is written in it.
+    open_rounds: bool,
     /// Of each work of the tree that a walk has come by; there are so few that looking through beats hashing.
     known: RefCell<Vec<(*const Work, Task)>>,
 }
@@ -91,6 +94,8 @@ struct Task {
     ability: Rc<Ability>,
     /// Seconds a unit when fresh, at the tempo of the piece.
     each_s: f64,
+    /// What is counted: of seconds of something that can be counted, that.
+    unit: Unit,
 }
 
 impl<'a> Course<'a> {
@@ -101,7 +106,8 @@ impl<'a> Course<'a> {
         model: &'a Model,
     ) -> Self {
         let length = Length::of(tree, athlete, catalogue, model);
-        Self { tree, athlete, catalogue, model, length, known: RefCell::default() }
+        let open_rounds = has_open_rounds(tree);
+        Self { tree, athlete, catalogue, model, length, open_rounds, known: RefCell::default() }
     }
 
     /// What it is made of, from the work of a walk: a result is heard along it.
@@ -155,9 +161,12 @@ impl<'a> Course<'a> {
         if let Some((_, known)) = self.known.borrow().iter().find(|(known, _)| *known == key) {
             return known.clone();
         }
-        let ability = self.athlete.ability(work, self.catalogue, self.model);
+        let unit = Some(work.dose.unit).filter(|unit| *unit != Unit::Seconds || self.open_rounds);
+        let unit = unit.or(counted_unit(work, self.catalogue)).unwrap_or(work.dose.unit);
+        let dose = Dose { unit, ..work.dose };
+        let ability = self.athlete.ability(&Work { dose, ..work.clone() }, self.catalogue, self.model);
         let each_s = self.pace(&ability);
-        let task = Task { ability, each_s };
+        let task = Task { ability, each_s, unit };
         self.known.borrow_mut().push((key, task.clone()));
         task
     }
@@ -169,6 +178,12 @@ impl<'a> Course<'a> {
             None => ability.seconds * self.tempo(ability.kind),
         }
     }
+}
+
+/// Whether a piece has rounds or rungs without an end of their own.
+fn has_open_rounds(tree: &Node) -> bool {
+    matches!(tree, Node::Rounds { times: None, .. } | Node::Ladder { .. })
+        || tree.children().into_iter().any(has_open_rounds)
 }
 
 /// Whether a piece is bouts with a rest between them.

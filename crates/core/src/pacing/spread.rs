@@ -14,7 +14,7 @@ use super::ability::Athlete;
 use super::learned::Direction;
 use super::model::Model;
 use super::simulate::{Course, How, Luck, Run};
-use super::window::{Measure, Window};
+use super::window::{Measure, Window, counted_unit};
 use crate::movement::{Catalogue, Unit};
 use crate::session::{Node, Work, works};
 
@@ -303,7 +303,7 @@ pub fn predict(
     let prediction = Prediction {
         measure: window.measure,
         spread: quantiles(values, middle_value),
-        instead: instead(tree, &middle, window.measure),
+        instead: instead(tree, &middle, window.measure, catalogue),
         finish_s: quantiles(finishes, middle.finish_s),
         chance: f64::from(inside) / days.draws.len().max(1) as f64,
         guess,
@@ -313,15 +313,17 @@ pub fn predict(
 }
 
 /// What is counted in place of what the text counts, by the median walk.
-fn instead(tree: &Node, middle: &Run, measure: Measure) -> Option<Instead> {
+fn instead(tree: &Node, middle: &Run, measure: Measure, catalogue: &Catalogue) -> Option<Instead> {
     let works = works(tree);
     let counted = || works.iter().filter(|work| !work.uncounted);
     if !measure.is_count() || middle.written_reps <= 0.0 || counted().all(|work| work.stands_for.is_none()) {
         return None;
     }
-    let own = Measure::counting(counted().map(|work| work.dose.unit));
+    let own = Measure::counting(counted().filter_map(|work| counted_unit(work, catalogue)));
     // Metres among repetitions make no number that anybody calls out: there, what they stand for is counted.
-    let is_a_way = |work: &&&Work| work.dose.unit == Unit::Metres && work.counts_for().unit != Unit::Metres;
+    let is_a_way = |work: &&&Work| {
+        counted_unit(work, catalogue) == Some(Unit::Metres) && work.counts_for().unit != Unit::Metres
+    };
     if own == Measure::Reps && counted().any(|work| is_a_way(&work)) {
         return None;
     }

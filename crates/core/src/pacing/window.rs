@@ -5,8 +5,8 @@ use serde::{Deserialize, Serialize};
 use super::convert::step;
 use super::simulate::Run;
 use super::spread::Quantiles;
-use crate::movement::Unit;
-use crate::session::Part;
+use crate::movement::{Catalogue, Unit};
+use crate::session::{Part, Work};
 use crate::units::{clock, plain};
 
 /// What is measured.
@@ -89,6 +89,13 @@ impl Measure {
     pub fn is_time(self) -> bool {
         matches!(self, Self::Finish | Self::SlowestInterval)
     }
+}
+
+/// What is counted of a work, by its number or as much of it as fits into a time; none of what is held.
+pub(super) fn counted_unit(work: &Work, catalogue: &Catalogue) -> Option<Unit> {
+    let of_movement = || catalogue.get(&work.movement).map(|movement| movement.unit);
+    let unit = if work.dose.unit == Unit::Seconds { of_movement()? } else { work.dose.unit };
+    (unit != Unit::Seconds).then_some(unit)
 }
 
 /// The longest of rounds that follow one another without a clock or a rest; the whole where there are none.

@@ -119,6 +119,8 @@ pub(super) fn team_up(
             let own = &mut piece.members[*n];
             own.targets.checkpoints.clone_from(&checkpoints);
             own.targets.behind.clone_from(&behind);
+            // Rounds are the team's: who alone would come further does not.
+            own.targets.rounds.truncate(ends.len());
             for (round, end_s) in own.targets.rounds.iter_mut().zip(&ends) {
                 round.end_s = (f64::from(*end_s) * scale).round() as u32;
             }

@@ -10,7 +10,7 @@ use super::numbers;
 use crate::gym::{Gym, at_or_below};
 use crate::member::Member;
 use crate::movement::{Catalogue, LoadKind, Movement, Unit};
-use crate::session::{Amount, Dose, Load, LoadUnit, Node, Part, PercentOf, Work, works};
+use crate::session::{Amount, Dose, Load, LoadUnit, Node, Part, PercentOf, StandsFor, Work, works};
 use crate::strength::{load_bar, max_for};
 use crate::units::{Kilograms, WeightUnit, clock_s, plain};
 
@@ -374,7 +374,20 @@ pub fn swap(
         let mut nodes = Vec::new();
         for (to, factor) in &rung.to {
             let Some(movement) = catalogue.get(to) else { continue };
-            let factor = factor * of_its_unit(work, catalogue.get(&rung.from));
+            let from = catalogue.get(&rung.from);
+            let factor = factor * of_its_unit(work, from);
+            // Half a minute of what is counted is half a minute of something else.
+            let timed = from.filter(|from| work.dose.unit == Unit::Seconds && from.unit != Unit::Seconds);
+            if let Some(from) = timed {
+                let one = work.stands_for.unwrap_or(StandsFor { each: 1.0, unit: from.unit });
+                let each = one.each / factor / rung.to.len() as f64;
+                let stands_for = Some(StandsFor { each, ..one }).filter(|_| movement.unit != Unit::Seconds);
+                let instead = swapped(work, movement, 1.0 / rung.to.len() as f64, load, gym);
+                let dose = Dose { amount: instead.dose.amount, ..work.dose };
+                let Work { uncounted, in_step, .. } = *work;
+                nodes.push(Node::Work(Work { dose, stands_for, uncounted, in_step, ..instead }));
+                continue;
+            }
             let instead = swapped(work, movement, factor * longer, load, gym);
             let for_one = match (work.dose.first(), instead.dose.first()) {
                 (Some(old), Some(new)) => new / old,

@@ -6,7 +6,6 @@
 //! the sets that people are told are the same pauses in whole numbers.
 
 use super::{ROUNDS_KEPT, Task, Walk};
-use crate::movement::Unit;
 use crate::pacing::ability::Ability;
 use crate::session::Work;
 
@@ -33,7 +32,7 @@ impl<'a> Walk<'a> {
         while left > 1e-9 && !self.over() {
             let whole = target.unwrap_or(capacity * 4.0);
             let step = (capacity * STEP).max(whole / MOST_STEPS).min(left);
-            let (each, pause) = (self.seconds_each(task, work.dose.unit), self.pause_each(ability));
+            let (each, pause) = (self.seconds_each(task), self.pause_each(ability));
             let mut reps = step;
             if let Some(mark) = self.interrupt {
                 reps = reps.min(((mark.next_s - self.clock) / (each + pause)).ceil().max(1.0));
@@ -63,7 +62,9 @@ impl<'a> Walk<'a> {
         if self.how.record && self.round <= ROUNDS_KEPT && done >= 0.5 {
             self.record_sets(work, done.round() as u32, breaks);
         }
-        self.mark(work, from_s, target.map_or(done, |target| target - left.max(0.0)), target);
+        if task.unit == work.dose.unit {
+            self.mark(work, from_s, target.map_or(done, |target| target - left.max(0.0)), target);
+        }
         if let Some(owed) = self.penalty.take() {
             for _ in 0..breaks.min(40) {
                 self.node(owed, None);
@@ -74,9 +75,9 @@ impl<'a> Walk<'a> {
     }
 
     /// Seconds of each repetition that comes now: slower with what is spent.
-    fn seconds_each(&self, Task { ability, each_s }: &Task, unit: Unit) -> f64 {
+    fn seconds_each(&self, Task { ability, each_s, unit }: &Task) -> f64 {
         let tired = 1.0 + self.model.fitted.tempo.tired * self.spent(ability).min(3.0);
-        (each_s * tired + ability.put_down_s) * self.luck.pace * self.tag(*each_s, unit)
+        (each_s * tired + ability.put_down_s) * self.luck.pace * self.tag(*each_s, *unit)
     }
 
     /// Seconds of pause with each repetition that comes now. One of a team pauses while the others work.

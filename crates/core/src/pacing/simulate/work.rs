@@ -18,13 +18,25 @@ const A_HANDFUL: f64 = 10.0;
 impl<'a> Walk<'a> {
     pub(super) fn work(&mut self, work: &'a Work, rung: Option<u32>) {
         let task = self.course.task(work);
+        let begun = self.clock;
         self.transition(work, &task.ability);
         let target = amount(work, rung, self.athlete);
         let (from_s, others) = (self.clock, self.run.on.iter().sum::<f64>());
-        if task.ability.capacity.is_infinite() || work.dose.unit != Unit::Reps {
+        // Half a minute of something is as much of it as fits, the way there included.
+        let timed = target.filter(|_| task.unit != work.dose.unit);
+        let outer = self.deadline;
+        if let Some(seconds) = timed {
+            self.deadline = (begun + seconds).min(outer);
+        }
+        let target = target.filter(|_| timed.is_none());
+        if task.ability.capacity.is_infinite() || task.unit != Unit::Reps {
             self.steady(work, &task, target);
         } else {
             self.sets(work, &task, target);
+        }
+        self.deadline = outer;
+        if let Some(seconds) = timed {
+            self.mark(work, begun, self.clock - begun, Some(seconds));
         }
         // What has cut in is on its own account.
         let others = self.run.on.iter().sum::<f64>() - others;
@@ -61,11 +73,11 @@ impl<'a> Walk<'a> {
 
     /// Machines, runs, carries and holds: a pace that lasts, never broken.
     fn steady(&mut self, work: &'a Work, task: &Task, target: Option<f64>) {
-        let Task { ability, each_s } = task;
+        let Task { ability, each_s, unit } = task;
         let mut left = target.unwrap_or(f64::INFINITY);
         let from_s = self.clock;
-        let hold = work.dose.unit == Unit::Seconds;
-        let each = if hold { 1.0 } else { each_s * self.luck.pace * self.tag(*each_s, work.dose.unit) };
+        let hold = *unit == Unit::Seconds;
+        let each = if hold { 1.0 } else { each_s * self.luck.pace * self.tag(*each_s, *unit) };
         while left > 1e-9 && !self.over() {
             // Ten seconds at a time, so that the marks of the clock are not missed.
             let chunk = (STRETCH_S / each).min(left).min((self.deadline - self.clock) / each);
@@ -82,7 +94,14 @@ impl<'a> Walk<'a> {
                 self.transition(work, ability);
             }
         }
-        self.mark(work, from_s, target.unwrap_or(0.0) - if left.is_finite() { left } else { 0.0 }, target);
+        if *unit == work.dose.unit {
+            self.mark(
+                work,
+                from_s,
+                target.unwrap_or(0.0) - if left.is_finite() { left } else { 0.0 },
+                target,
+            );
+        }
     }
 
     pub(super) fn mark(&mut self, work: &Work, from_s: f64, done: f64, of: Option<f64>) {

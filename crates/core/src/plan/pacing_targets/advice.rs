@@ -62,7 +62,9 @@ fn opening(whose: &Whose<'_>) -> Vec<String> {
     let shared = matches!(whose.choice.tree, Node::Together { .. });
     // Rungs of a scheme are of different length; only rounds can be compared, and only whole ones.
     let whole = whose.choice.run.round_ends.len().min(rounds.len());
-    if whole < 3 || is_clocked(whose) || shared || has_scheme(&whose.choice.tree) {
+    // Where each stay ends by the clock, a round takes as long as it takes.
+    let timed = works(&whose.choice.tree).iter().all(|work| work.dose.unit == Unit::Seconds);
+    if whole < 3 || is_clocked(whose) || timed || shared || has_scheme(&whose.choice.tree) {
         return Vec::new();
     }
     let (first, mean) = (rounds[0], rounds[..whole].iter().sum::<f64>() / whole as f64);
