@@ -3,6 +3,7 @@
 use lantern_core::gym::Gym;
 use lantern_core::member::Member;
 use lantern_core::movement::Catalogue;
+use lantern_core::pacing::Measure;
 use lantern_core::plan::{Decisions, Plan, Request, plan_json, plan_with};
 use lantern_core::read::read;
 use lantern_core::roster::roster_from_csv;
@@ -50,6 +51,14 @@ fn everybody_of_a_team_is_told_the_same_and_shares_add_up() {
                     assert_ne!(own.options.next, Some(own.options.chosen), "{text}: {}", own.name);
                     let checkpoints = &piece.members[team.members[0]].targets.checkpoints;
                     assert_eq!(&own.targets.checkpoints, checkpoints, "{text}");
+                    let goal = own.targets.advice.iter().find(|line| line.starts_with("goal: "));
+                    let whole = first.spread.p50.floor();
+                    let is_theirs = |line: &String| line.starts_with(&format!("goal: {whole} rounds"));
+                    let counted = first.measure == Measure::Rounds;
+                    assert!(
+                        goal.is_none_or(is_theirs) && goal.is_some() == counted,
+                        "{text}: {goal:?}, {first:?}"
+                    );
                 }
                 for shared in [Some(&team.even), team.best.as_ref()].into_iter().flatten() {
                     assert!((shared.shares.iter().sum::<f64>() - 1.0).abs() < 1e-9, "{text}");

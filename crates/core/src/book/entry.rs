@@ -78,8 +78,8 @@ impl Predicted {
 
     /// `3:16 to 3:52`: one day in ten is below, one above.
     pub fn range(&self) -> String {
-        let [low, _, high] = self.spread.map(|value| self.measure.show(value));
-        format!("{low} to {high}")
+        let [low, _, high] = self.spread;
+        self.measure.show_range(low, high)
     }
 
     /// The window.

@@ -102,6 +102,12 @@ impl Prediction {
         Some(Window { measure, low: own(window.low), high: own(window.high), ..window.clone() })
     }
 
+    /// Low to high as the version counts it: `1280 to 1610 m`.
+    pub fn range(&self) -> String {
+        let Quantiles { p10, p90, .. } = self.own_spread();
+        self.own_measure().show_range(p10, p90)
+    }
+
     /// A value of the text's count as the version counts it: `1450 m`.
     pub fn show(&self, value: f64) -> String {
         self.own_measure().show(self.own(value))

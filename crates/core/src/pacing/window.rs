@@ -52,6 +52,12 @@ impl Measure {
         }
     }
 
+    /// From one value to another, with what they are called once: `7:10 to 8:40`, `128 to 173 cal`.
+    pub fn show_range(self, low: f64, high: f64) -> String {
+        let shown = self.show(low);
+        format!("{} to {}", shown.strip_suffix(self.unit()).unwrap_or(&shown), self.show(high))
+    }
+
     /// What is counted where all that counts has these units.
     pub(super) fn counting(mut units: impl Iterator<Item = Unit>) -> Self {
         let Some(first) = units.next() else { return Self::Reps };
@@ -277,6 +283,17 @@ mod tests {
         assert!((Measure::SlowestInterval.of(&run) - 70.0).abs() < 1e-9);
         let clocked = Run { interval_work: vec![40.0, 45.0], ..run };
         assert!((Measure::SlowestInterval.of(&clocked) - 45.0).abs() < 1e-9);
+    }
+
+    #[test]
+    fn what_a_range_is_of_is_said_once() {
+        let said = [
+            (Measure::Finish, 430.0, 520.0),
+            (Measure::Rounds, 5.04, 6.5),
+            (Measure::Calories, 128.0, 173.2),
+        ]
+        .map(|(measure, low, high)| measure.show_range(low, high));
+        assert_eq!(said, ["7:10 to 8:40", "5.0 to 6.5 rounds", "128 to 173 cal"]);
     }
 
     #[test]

@@ -37,7 +37,7 @@ use crate::hour::{Hour, HourEdits, LiftTime, gym_today, is_missed, with_changes}
 use crate::member::{Member, Sex};
 use crate::movement::{Catalogue, MovementId};
 use crate::pacing::{
-    Athlete, Days, How, Luck, Model, Prediction, Quantiles, Verdict, Window, intended_window, simulate_as,
+    Athlete, Days, How, Luck, Model, Prediction, Verdict, Window, intended_window, simulate_as,
     typical_member,
 };
 use crate::print::work_lines;
@@ -219,9 +219,7 @@ impl MemberPiece {
     pub fn reason(&self) -> String {
         match &self.team {
             Some(OfTeam { predicted, .. }) if self.chosen().allowed => {
-                let show = |value| predicted.show(value);
-                let Quantiles { p10, p50, p90 } = predicted.spread;
-                format!("with their team {} ({} to {})", show(p50), show(p10), show(p90))
+                format!("with their team {} ({})", predicted.show(predicted.spread.p50), predicted.range())
             }
             _ => self.chosen().reason.clone(),
         }

@@ -96,6 +96,11 @@ pub(super) fn team_behind(whose: Whose<'_>) -> Vec<String> {
     behind::when_behind(&whose)
 }
 
+/// What to aim for, in the unit of the score: of a team, where they share the piece.
+pub(super) fn aims(whose: Whose<'_>) -> Vec<String> {
+    advice::result(&whose)
+}
+
 /// Whose slow day ends before this share of the cap hears no last call.
 const NEAR_THE_CAP: f64 = 0.8;
 

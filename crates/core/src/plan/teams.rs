@@ -1,6 +1,6 @@
 //! Teams as teams: one prediction for whoever shares a piece, with each member's share.
 
-use super::pacing_targets::{Whose, team_behind};
+use super::pacing_targets::{Whose, aims, team_behind};
 use super::{Here, MemberPiece, PiecePlan, targets};
 use crate::floor::{Team, TeamWishes, teams, teams_again};
 use crate::member::Member;
@@ -115,8 +115,11 @@ pub(super) fn team_up(
             checkpoints.into_iter().map(|checkpoint| checkpoint.scaled(scale)).collect();
         let behind = room.behind(team, nearest, piece);
         let ends: Vec<u32> = piece.members[nearest].targets.rounds.iter().map(|round| round.end_s).collect();
-        for n in &team.members {
+        let advice = |n: &usize| room.advice(*n, nearest, team, piece);
+        let all_advice: Vec<Vec<String>> = team.members.iter().map(advice).collect();
+        for (n, advice) in team.members.iter().zip(all_advice) {
             let own = &mut piece.members[*n];
+            own.targets.advice = advice;
             own.targets.checkpoints.clone_from(&checkpoints);
             own.targets.behind.clone_from(&behind);
             // Rounds are the team's: who alone would come further does not.
@@ -186,16 +189,7 @@ impl Room<'_> {
 
     /// What a team does when it is behind: as one of them would, and what it costs them to share otherwise.
     fn behind(&self, team: &TeamPlan, nearest: usize, piece: &PiecePlan) -> Vec<String> {
-        let World { catalogue, model, .. } = *self.world;
-        let mut all = team_behind(Whose {
-            part: piece.written(),
-            choice: piece.members[nearest].chosen(),
-            member: &self.people[nearest],
-            window: &piece.window,
-            catalogue,
-            model,
-            team: Some(&team.even.predicted),
-        });
+        let mut all = team_behind(self.whose(nearest, piece, Some(&team.even.predicted)));
         let names = team.members.iter().map(|n| piece.members[*n].name.as_str());
         if let (false, Some(best)) = (all.is_empty(), team.better()) {
             let most = names.zip(&best.shares).max_by(|a, b| a.1.total_cmp(b.1));
@@ -206,6 +200,24 @@ impl Room<'_> {
             }));
         }
         all
+    }
+
+    /// Somebody's piece, alone or with their team.
+    fn whose<'p>(&'p self, n: usize, piece: &'p PiecePlan, team: Option<&'p Prediction>) -> Whose<'p> {
+        let World { catalogue, model, .. } = *self.world;
+        let (part, choice) = (piece.written(), piece.members[n].chosen());
+        Whose { part, choice, member: &self.people[n], window: &piece.window, catalogue, model, team }
+    }
+
+    /// Somebody's advice with what their team aims for in the place of what they would alone.
+    fn advice(&self, n: usize, nearest: usize, team: &TeamPlan, piece: &PiecePlan) -> Vec<String> {
+        let alone = aims(self.whose(n, piece, None));
+        let mut advice = piece.members[n].targets.advice.clone();
+        if let Some(at) = advice.iter().position(|line| alone.contains(line)) {
+            let together = aims(self.whose(nearest, piece, Some(&team.even.predicted)));
+            advice.splice(at..at + alone.len(), together);
+        }
+        advice
     }
 
     /// What a team does with one of everybody's versions.

@@ -4,13 +4,7 @@ use lantern_core::pacing::{Measure, Prediction, Side, Verdict, Window};
 
 /// `7:50 (7:10 to 8:40)`.
 pub(crate) fn spread(predicted: &Prediction) -> String {
-    let show = |value: f64| predicted.show(value);
-    format!(
-        "{} ({} to {})",
-        show(predicted.spread.p50),
-        show(predicted.spread.p10),
-        show(predicted.spread.p90)
-    )
+    format!("{} ({})", predicted.show(predicted.spread.p50), predicted.range())
 }
 
 /// The colour class and the word for where a result lies: never colour alone.

@@ -88,8 +88,8 @@ fn has_scheme(node: &Node) -> bool {
 }
 
 /// What to aim for, in the unit of the score.
-fn result(whose: &Whose<'_>) -> Vec<String> {
-    let predicted = &whose.choice.predicted;
+pub(super) fn result(whose: &Whose<'_>) -> Vec<String> {
+    let predicted = whose.predicted();
     let middle = predicted.spread.p50;
     match predicted.measure {
         Measure::Rounds => {

@@ -123,27 +123,25 @@ fn row(y: f64, member: &MemberPiece, id: MemberId, piece: &PiecePlan, x: &impl F
     }
 }
 
-/// `7:10 to 8:40`; of who counts something else than the text in their own count first.
+/// `7:10 to 8:40`, in the version's own count.
 fn label(predicted: &Prediction) -> String {
-    let range = |measure: Measure, Quantiles { p10, p90, .. }: Quantiles| {
-        format!("{} to {}", show(measure, p10), show(measure, p90))
-    };
-    let own = range(predicted.own_measure(), predicted.own_spread());
-    match predicted.instead {
-        Some(_) => format!("{own}, as {}", range(predicted.measure, predicted.spread)),
-        None => own,
+    let Quantiles { p10, p90, .. } = predicted.own_spread();
+    match predicted.own_measure() {
+        Measure::Finish if p90 > TOO_LONG_S => format!("{} to {}", show(p10), show(p90)),
+        Measure::Rounds => format!("{} to {}", tenths(p10), tenths(p90)),
+        own => own.show_range(p10, p90),
     }
 }
 
+fn tenths(value: f64) -> String {
+    plain((value * 10.0).round() / 10.0)
+}
+
 /// Three hours is where the simulator gives up: nobody waits for that.
-fn show(measure: Measure, value: f64) -> String {
-    if measure == Measure::Finish && value > 2.0 * 3600.0 {
-        return "far too long".to_owned();
-    }
-    match measure {
-        Measure::Rounds => plain((value * 10.0).round() / 10.0),
-        other => other.show(value),
-    }
+const TOO_LONG_S: f64 = 2.0 * 3600.0;
+
+fn show(seconds: f64) -> String {
+    if seconds > TOO_LONG_S { "far too long".to_owned() } else { clock(seconds) }
 }
 
 fn ticks(low: f64, high: f64, measure: Measure) -> Vec<(f64, String)> {

@@ -194,7 +194,7 @@ fn one_member(planned: &Planned, piece: &PiecePlan, n: usize) -> OneMember {
     let strategy = |outcome: &Outcome| StrategyRow {
         words: outcome.strategy.words(),
         middle: measure.show(outcome.middle),
-        range: format!("{} to {}", measure.show(outcome.range.0), measure.show(outcome.range.1)),
+        range: measure.show_range(outcome.range.0, outcome.range.1),
         risk: format!("{:.0} %", outcome.blow_up * 100.0),
         best: Some(outcome.strategy) == best,
     };
