@@ -7,6 +7,7 @@ mod ends;
 mod heading;
 mod in_turn;
 mod role;
+mod score;
 mod unknown;
 mod waves;
 mod window;
