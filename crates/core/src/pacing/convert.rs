@@ -18,6 +18,16 @@ pub(crate) fn step(amount: f64, unit: Unit) -> f64 {
     }
 }
 
+/// A number to the nearest step, and never under one.
+pub(crate) fn nearest(value: f64, step: f64) -> f64 {
+    (value / step).round().max(1.0) * step
+}
+
+/// An amount to the nearest [`step`] of its own, as it is written on boards.
+pub(crate) fn on_a_board(amount: f64, unit: Unit) -> f64 {
+    nearest(amount, step(amount, unit))
+}
+
 /// What `to` is counted in where it stands for something counted in `from`: calories stay calories and metres metres, but that a bike's
 /// metres tell nobody anything.
 fn counted_in(from: Unit, to: &Movement) -> Unit {
@@ -72,10 +82,6 @@ pub fn in_the_time_of(
         }
         now
     };
-    let on_a_board = |amount: f64| {
-        let step = step(amount, unit);
-        ((amount / step).round() * step).max(step)
-    };
     if work.dose.unit == Unit::Seconds {
         let one = work.stands_for.or_else(|| {
             let from = catalogue.get(&work.movement)?;
@@ -90,8 +96,8 @@ pub fn in_the_time_of(
     let (amount, of_old, of_this) = match work.dose.amount {
         Amount::Fixed { first, second } => {
             let (sides, [him, her]) = (work.dose.sides(), pair);
-            let own = on_a_board(converted(first * sides, him));
-            let other = on_a_board(converted(second.unwrap_or(first) * sides, her));
+            let own = on_a_board(converted(first * sides, him), unit);
+            let other = on_a_board(converted(second.unwrap_or(first) * sides, her), unit);
             (Amount::Fixed { first: own, second: (own != other).then_some(other) }, first * sides, own)
         }
         // Of what has no number, some is as good as all of it to tell one by the other.

@@ -1,6 +1,7 @@
 //! Which result a piece is meant to have: as it is written, else as coaches usually mean such a piece.
 
 use super::ability::Athlete;
+use super::convert::nearest;
 use super::model::{IntentRule, Model};
 use super::regular::typical_member;
 use super::simulate::{Luck, Run, simulate};
@@ -115,11 +116,10 @@ impl IntentRule {
 
 /// Both ends as coaches say them, the high one at most half as much again as the low one.
 fn rounded(measure: Measure, low: f64, high: f64) -> (f64, f64) {
-    let to = |value: f64, step: f64| (value / step).round().max(1.0) * step;
     match measure {
         Measure::Finish | Measure::SlowestInterval => {
-            let low = to(low, step_s(low));
-            let high = to(high, step_s(high)).max(low + step_s(low));
+            let low = nearest(low, step_s(low));
+            let high = nearest(high, step_s(high)).max(low + step_s(low));
             let widest = low * WIDEST;
             let step = step_s(widest);
             (low, if high > widest { (widest / step).floor() * step } else { high })

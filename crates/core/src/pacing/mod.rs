@@ -26,8 +26,8 @@ mod window;
 
 pub use ability::{Ability, Athlete, MUSCLES};
 pub use capability::{ByCapability, Capability};
-pub(crate) use convert::step;
 pub use convert::{in_the_time_of, keeps_count};
+pub(crate) use convert::{nearest, on_a_board, step};
 pub use engine::Machine;
 pub use figures::Figures;
 pub use fitness::{Evidence, Fitness};

@@ -327,10 +327,10 @@ fn instead(tree: &Node, middle: &Run, measure: Measure, catalogue: &Catalogue) -
     }
     let own = Measure::counting(counted().filter_map(|work| counted_unit(work, catalogue)));
     // Metres among repetitions make no number that anybody calls out: there, what they stand for is counted.
-    let is_a_way = |work: &&&Work| {
+    let is_a_way = |work: &Work| {
         counted_unit(work, catalogue) == Some(Unit::Metres) && work.counts_for().unit != Unit::Metres
     };
-    if own == Measure::Reps && counted().any(|work| is_a_way(&work)) {
+    if own == Measure::Reps && counted().any(|work| is_a_way(work)) {
         return None;
     }
     let for_one = middle.reps / middle.written_reps;

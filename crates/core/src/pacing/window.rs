@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::convert::step;
+use super::convert::on_a_board;
 use super::simulate::Run;
 use super::spread::Quantiles;
 use crate::movement::{Catalogue, Unit};
@@ -70,9 +70,7 @@ impl Measure {
 
     /// A count as it is written on boards: small numbers exactly, bigger ones in steps.
     pub(super) fn said(self, value: f64) -> f64 {
-        let unit = if self == Self::Metres { Unit::Metres } else { Unit::Reps };
-        let step = step(value, unit);
-        (value / step).round().max(1.0) * step
+        on_a_board(value, if self == Self::Metres { Unit::Metres } else { Unit::Reps })
     }
 
     /// What a number of it is called, with the space before it; nothing of times.

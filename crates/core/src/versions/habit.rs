@@ -10,7 +10,7 @@ use super::names::VersionName;
 use super::rewrite::{Edit, available, unit_of};
 use crate::gym::Gym;
 use crate::movement::{Catalogue, MovementId, Unit};
-use crate::pacing::step;
+use crate::pacing::on_a_board;
 use crate::read::read;
 use crate::session::{Amount, Load, Node, Work, works};
 use crate::units::plain;
@@ -136,8 +136,8 @@ impl HandHabit {
         let share = |hundredths: u32| f64::from(hundredths) / 100.0;
         let scaled = |amount: Amount, by: f64, unit| match amount {
             Amount::Fixed { first, second } => Amount::Fixed {
-                first: round(first * by, unit),
-                second: second.map(|second| round(second * by, unit)),
+                first: on_a_board(first * by, unit),
+                second: second.map(|second| on_a_board(second * by, unit)),
             },
             other => other,
         };
@@ -175,12 +175,6 @@ impl HandHabit {
         }
         Some(work)
     }
-}
-
-/// As coaches write it.
-fn round(number: f64, unit: Unit) -> f64 {
-    let step = step(number, unit);
-    ((number / step).round() * step).max(step)
 }
 
 /// A version's tree as the gym's coaches always change it, with what was done.

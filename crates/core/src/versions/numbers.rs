@@ -2,12 +2,11 @@
 //! their round figures.
 
 use crate::movement::Unit;
-use crate::pacing::step;
+use crate::pacing::{nearest, step};
 
 /// A share of an amount, rounded, never more than it and never nothing.
 pub(super) fn share_of(amount: f64, unit: Unit, share: f64) -> f64 {
-    let step = step(amount, unit);
-    ((amount * share / step).round() * step).max(step).min(amount)
+    nearest(amount * share, step(amount, unit)).min(amount)
 }
 
 /// What a scheme is counted in: fives stay fives, and threes that rise or fall stay threes, as coaches write them, until the smallest rung

@@ -2,7 +2,7 @@
 
 use super::{Whose, is_clocked, mark_near, place, said};
 use crate::movement::Unit;
-use crate::pacing::{Mark, Measure};
+use crate::pacing::{Mark, Measure, nearest, step};
 use crate::session::Node;
 use crate::units::clock_s;
 
@@ -119,8 +119,7 @@ fn cut(whose: &Whose<'_>, from: &Mark) -> Option<String> {
         .into_iter()
         .find(|work| work.movement == slowest.movement)
         .map_or(Unit::Reps, |work| work.dose.unit);
-    let step = crate::pacing::step(written, unit);
-    let fewer = ((written * (1.0 - FIFTH) / step).round() * step).clamp(step.min(written), written);
+    let fewer = nearest(written * (1.0 - FIFTH), step(written, unit)).min(written);
     let name = whose.catalogue.name(&slowest.movement).to_lowercase();
     (fewer < written)
         .then(|| format!("{fewer:.0} in place of {written:.0}{} {name} from there on", unit.short()))
