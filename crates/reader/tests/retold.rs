@@ -1,5 +1,5 @@
 //! The labelled texts as others would have typed them: the same days, laid out and spelt otherwise, must be read nearly as well.
-//! `cargo test -p lantern-reader --test retold -- --nocapture` prints what each way of writing costs.
+//! `cargo test -p lantern-reader --test reading retold -- --nocapture` prints what each way of writing costs.
 
 use lantern_reader::weights::Weights;
 use lantern_reader::{read, reading_json};

@@ -1,5 +1,5 @@
 //! The scoreboard: which facts of labelled texts the reader states, what it states beyond them, and what is wrong in silence.
-//! `cargo test -p lantern-reader --test scoreboard -- --nocapture` prints it; with `SCOREBOARD=1` each wrong fact too.
+//! `cargo test -p lantern-reader --test reading scoreboard -- --nocapture` prints it; with `SCOREBOARD=1` each wrong fact too.
 
 use std::env;
 
