@@ -139,9 +139,23 @@ impl<'p> Known<'p> {
             let ways = [number, 60.0 * number, number * team, number / team];
             ways.iter().any(|way| holds(&self.own, *way)) || is_rung(&self.part.tree, number)
         };
-        let amount = item.amount.is_none_or(|(first, second)| whole(first) && second.is_none_or(whole));
+        let amount = item.amount.is_none_or(|(first, second)| whole(first) && second.is_none_or(whole))
+            || self.is_station(item);
         let rest = [item.window_s, item.sets].into_iter().flatten();
         amount && rest.map(f64::from).all(|number| holds(&self.own, number))
+    }
+}
+
+impl Known<'_> {
+    /// "1 burpees", "2 swings" where the number counts the stations of a clock, and what is done at each has none.
+    fn is_station(&self, item: &Item) -> bool {
+        let Some((number, None)) = item.amount else { return false };
+        let works = works(&self.part.tree);
+        let at = (number as usize).checked_sub(1).and_then(|at| works.get(at));
+        at.is_some_and(|work| {
+            Some(&work.movement) == item.movement.as_ref()
+                && matches!(work.dose.amount, Amount::Max | Amount::Open)
+        })
     }
 }
 
@@ -167,7 +181,7 @@ fn is_kept(say: &Say, part: &Part) -> bool {
         Say::OpenLast => is_open(part),
         Say::Item(item) if item.max => is_open(part),
         Say::Penalty => part.tree.any(&|node| matches!(node, Node::Penalty { .. })),
-        Say::Tempo(_) => strength.tempo.is_some(),
+        Say::Tempo(_) | Say::Paused => strength.tempo.is_some(),
         _ => true,
     }
 }

@@ -503,7 +503,7 @@ pub(crate) fn is_clock(say: &Say) -> bool {
             | Say::InTurn(_)
             | Say::Window(_)
             | Say::ClockStart
-            | Say::UntilFailure
+            | Say::UntilFailure { .. }
             | Say::Running
     )
 }
@@ -515,7 +515,7 @@ pub(crate) fn heads_a_part(say: &Say) -> bool {
             Say::Rounds(_)
                 | Say::Scheme { .. }
                 | Say::Quality
-                | Say::UntilFailure
+                | Say::UntilFailure { .. }
                 | Say::Length(_)
                 | Say::Clock(_)
                 | Say::CountedIn(_)

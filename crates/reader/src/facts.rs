@@ -50,6 +50,10 @@ pub(crate) struct Facts {
     pub for_time: bool,
     pub quality: bool,
     pub until_failure: bool,
+    /// With a pause that nobody says the seconds of.
+    pub paused: bool,
+    /// "Death by": one more each time.
+    pub rises: bool,
     pub add_each: Option<u32>,
     /// Repetitions of single minutes of those that rise, as minute and repetitions.
     pub in_minutes: Vec<(u32, u32)>,
@@ -586,6 +590,7 @@ pub(crate) fn is_prescription(say: &Say) -> bool {
             | Say::Rpe(_)
             | Say::Efforts(_)
             | Say::Tempo(_)
+            | Say::Paused
             | Say::Week(..)
     )
 }

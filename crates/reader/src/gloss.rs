@@ -206,6 +206,7 @@ fn load_words(implements: u8, first: f64, second: Option<f64>, unit: Option<Load
 fn say_words(say: &Say) -> Option<String> {
     Some(match say {
         Say::Week(k, n) => n.map_or(format!("week {k}"), |n| format!("week {k} of {n}")),
+        Say::Paused => "with a pause".to_owned(),
         Say::Tempo(tempo) => format!("tempo {tempo}"),
         Say::Rpe([low, high]) => format!("RPE {}", band(Some(plain(*low)), Some(plain(*high)))),
         Say::Rm(n) => format!("{n}RM"),
@@ -282,7 +283,7 @@ fn say_words(say: &Say) -> Option<String> {
         Say::Amrap(seconds) => seconds.map_or("as many rounds as possible".to_owned(), |s| {
             format!("as many rounds as possible in {}", clock_s(s))
         }),
-        Say::UntilFailure => "until it no longer fits".to_owned(),
+        Say::UntilFailure { .. } => "until it no longer fits".to_owned(),
         Say::FromHang => "from the hang".to_owned(),
         Say::PercentsOf(id) => format!("percentages of {}", id.as_str()),
         Say::ComplexAgain => "the complex above, once".to_owned(),

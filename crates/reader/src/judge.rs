@@ -64,6 +64,21 @@ pub(crate) fn coherence(
     // An empty line stands somewhere above, with nothing but talk since.
     let mut blank = false;
     let mut listed = false;
+    // "Mobility, 10 min", "Back squat", and below it its sets: the lift is none of what loosens up.
+    let last = range.end.checked_sub(1).filter(|last| gentle && *last > range.start);
+    let lift_ahead = last.is_some_and(|last| {
+        let reading = &units[last].readings[chosen[last - range.start]];
+        let barbell = |id: &MovementId| catalogue.get(id).is_some_and(|lift| lift.is_barbell());
+        reading.items().count() == 1
+            && reading.items().all(|item| !item.is_anchored() && item.movement.as_ref().is_some_and(barbell))
+    });
+    let sets_below = units.get(range.end).is_some_and(|below| {
+        let reading = &below.readings[0];
+        !below.blank_before && prescribes(reading) && reading.items().all(|item| item.movement.is_none())
+    });
+    if lift_ahead && sets_below {
+        cost += of("part.header_after_items");
+    }
     for (n, unit) in units[range.clone()].iter().enumerate() {
         let reading = &unit.readings[chosen[n]];
         if !matches!(reading.role, Role::Work | Role::Aside) {
@@ -182,7 +197,7 @@ pub(crate) fn coherence(
         let own = matches!(unit.label, Label::None | Label::Letter(_, None));
         // "Once you fail, rest, then" in a line of its own leads to what is in the next.
         let leads = leads || led_on && until_failure;
-        until_failure |= reading.says(|say| matches!(say, Say::UntilFailure));
+        until_failure |= reading.says(|say| matches!(say, Say::UntilFailure { .. }));
         led_on = reading.items().next().is_none()
             && reading.says.last().is_some_and(|said| matches!(said.say, Say::Then));
         let fixed = reading.items().any(|item| item.is_anchored() && !item.max && item.window_s.is_none());
@@ -204,7 +219,7 @@ pub(crate) fn coherence(
                     | Say::OnOff { .. }
                     | Say::Every { times: Some(_), .. }
                     | Say::Bouts { .. }
-                    | Say::UntilFailure
+                    | Say::UntilFailure { .. }
             ) || matches!(say, Say::Every { total_s: Some(_), .. })
         });
         let raced_above = raced;

@@ -61,6 +61,8 @@ pub enum Say {
         /// With each change of repetitions, and not with each set.
         by_wave: bool,
     },
+    /// With a pause at the bottom, nobody says how long.
+    Paused,
     /// An effort for each set.
     Efforts(Vec<f64>),
     /// Everything below is done with one kind of tool.
@@ -154,7 +156,10 @@ pub enum Say {
         open: bool,
     },
     Amrap(Option<u32>),
-    UntilFailure,
+    UntilFailure {
+        /// There is more of it each time, whoever says how much.
+        rises: bool,
+    },
     /// So many repetitions in one minute or round of those that rise.
     InMinute {
         minute: u32,

@@ -86,7 +86,7 @@ pub(super) fn tools_of_the_day(units: &[Unit]) -> Vec<Held> {
 
 /// The size of the teams that each sentence inherits: said for the whole day above the first part, or by "same teams".
 pub(super) fn teams(units: &[Unit]) -> Vec<Option<u32>> {
-    let (mut day, mut last, mut begun) = (None, None, false);
+    let (mut day, mut last, mut begun, mut together) = (None, None, false, None);
     // "Tue - press, Thu - pull-ups, Fri - deadlifts with a partner": who works together on other days is theirs.
     let names = |unit: &&Unit| {
         unit.readings[0].role == Role::Title
@@ -119,9 +119,17 @@ pub(super) fn teams(units: &[Unit]) -> Vec<Option<u32>> {
         if !begun && (windows || !clocked.contains(&unit.line) && !heads_its_clock) {
             day = day.or(own);
         }
+        // "Pairs" alone above two clocks in lines that nothing parts is of both.
+        if unit.heading.is_some() || unit.blank_before {
+            together = None;
+        }
+        let alone = reading.says.len() == 1 && unit.starts_line;
+        let told = reading.says(|say| matches!(say, Say::Team(_)));
+        together = own.filter(|_| alone && heads_its_clock).or(together);
         last = own.filter(|_| reading.role != Role::Note).or(last);
         let same = reading.says(|say| matches!(say, Say::SameTeam));
-        if same { last.or(day) } else { day.filter(|_| own.is_none() || reading.role == Role::Title) }
+        let of_day = day.filter(|_| own.is_none() || reading.role == Role::Title);
+        if same { last.or(day) } else { of_day.or(together.filter(|_| !told)) }
     });
     inherited.collect()
 }

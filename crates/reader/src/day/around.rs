@@ -281,7 +281,7 @@ impl Divider<'_> {
                         | Say::OnOff { .. }
                         | Say::StationTime { .. }
                         | Say::Bouts { .. }
-                        | Say::UntilFailure
+                        | Say::UntilFailure { .. }
                 )
                 || matches!(say, Say::Every { times, total_s, .. } if times.is_some() || total_s.is_some())
         };

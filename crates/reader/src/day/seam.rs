@@ -102,7 +102,7 @@ impl Divider<'_> {
                     | Say::Rest { .. }
                     | Say::InMinute { .. }
                     | Say::ForBoth
-            ) || matches!(say, Say::UntilFailure) && !unit.starts_line
+            ) || matches!(say, Say::UntilFailure { .. }) && !unit.starts_line
                 || matches!(say, Say::CashOut)
                     && !self.new_letter(at)
                     && !self.ended(at)

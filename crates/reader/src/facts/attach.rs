@@ -151,6 +151,7 @@ pub(super) fn bare_ahead(rest: &[Said]) -> bool {
         !matches!(
             said.say,
             Say::Tempo(_)
+                | Say::Paused
                 | Say::Percent(_)
                 | Say::Side
                 | Say::Max

@@ -17,6 +17,7 @@ impl Facts {
             Say::Tempo(text) => {
                 self.strength.tempo.get_or_insert_with(|| Tempo(text.clone()));
             }
+            Say::Paused => self.paused = true,
             Say::OnOff { times, work_s, rest_s, total_s } => {
                 if self.on_off.is_some_and(|(_, work, rest)| (work, rest) != (*work_s, *rest_s)) {
                     self.contradictions.push("two clocks");
@@ -67,7 +68,10 @@ impl Facts {
             Say::TimesRound => self.times_round = true,
             Say::FromTheStart => self.interrupts_at_once = true,
             Say::EveryReps(n) => self.every_reps = self.every_reps.or(Some(*n)),
-            Say::UntilFailure => self.until_failure = true,
+            Say::UntilFailure { rises } => {
+                self.until_failure = true;
+                self.rises |= rises;
+            }
             Say::InMinute { minute, reps } => self.in_minutes.push((*minute, *reps)),
             Say::AddEach(step) => self.add_each = self.add_each.or(Some(*step)),
             Say::ForTime => self.for_time = true,

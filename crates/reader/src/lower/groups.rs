@@ -4,6 +4,7 @@ use super::every_few::{every_few, in_fews};
 use super::{LONG_REST_S, Shaper};
 use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
+use lantern_session::movement::{Movement, Unit};
 use lantern_session::{Amount, Node, PartKind, Problem, RestAfter};
 
 /// Work that repeats together, in the order in which it is done.
@@ -63,7 +64,28 @@ pub(super) enum Bucket {
 /// Rounds that a regular needs no more than so many times a length for are done within it.
 const MOST_OF_A_LENGTH: f64 = 1.2;
 
+/// Shortest time at one thing below bouts of a line that is none of them, in seconds.
+const LONG_STAY_S: f64 = 300.0;
+
 impl Shaper<'_> {
+    /// "4 x 200 m, 60 s walk", and below it "10 min jog": minutes of going easy are none of the bouts that have a line of their own.
+    fn goes_home(&self, facts: &Facts, n: usize) -> bool {
+        let (before, step) = (&facts.steps[..n], &facts.steps[n]);
+        let StepKind::Item(item) = &step.what else { return false };
+        let long = item.unit == Some(Unit::Seconds)
+            && item.amount.is_some_and(|(seconds, _)| seconds >= LONG_STAY_S)
+            && item.movement.as_ref().and_then(|id| self.catalogue.get(id)).is_some_and(Movement::is_engine);
+        let is_item = |step: &&Step| matches!(step.what, StepKind::Item(_));
+        // "4 x 200" without a unit are sets.
+        let header = before
+            .iter()
+            .rfind(|step| matches!(step.what, StepKind::Rounds(_)))
+            .or(before.iter().find(is_item).filter(|_| facts.sets.is_some() || !facts.sets_reps.is_empty()));
+        let Some(header) = header else { return false };
+        let mut bouts = before.iter().filter(is_item).skip_while(|bout| bout.line < header.line).peekable();
+        long && step.starts_line && bouts.peek().is_some() && bouts.all(|bout| bout.line == header.line)
+    }
+
     pub(super) fn group(&mut self, facts: &Facts, kind: PartKind) -> Grouped {
         let mut grouped = Grouped { groups: vec![Group::default()], interrupt: None, penalty: None };
         let buckets = buckets(&facts.steps);
@@ -114,6 +136,7 @@ impl Shaper<'_> {
                         && ((step.starts_line || led(&facts.steps[..n], step))
                             && closes_the_circle(&grouped.groups, &node)
                             || comes_out(&facts.steps[..n], step)
+                            || self.goes_home(facts, n)
                             || grouped
                                 .groups
                                 .last()

@@ -3,9 +3,9 @@
 use super::{POUND_BALL_FROM, POUND_BELLS, POUND_DUMBBELL_FROM, POUND_LOADS, Shaper, work_of};
 use crate::facts::{Facts, Item, Step, StepKind, with_dumbbells};
 use crate::say::{BARE_SHARES, Tool};
-use lantern_session::movement::{LoadKind, Movement, MovementId, Unit};
+use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Unit};
 use lantern_session::{Alternative, Load, LoadUnit, PartKind, PercentOf, Sharing};
-use lantern_session::{Assumption, Problem};
+use lantern_session::{Assumption, Problem, Tempo};
 
 /// What nobody goes on with at a pace.
 const WALK: &str = "walk";
@@ -18,6 +18,35 @@ const MOST_OF_A_SET: f64 = 20.0;
 fn goes_down_in_few(facts: &Facts) -> bool {
     let few = |step: &Step| matches!(&step.what, StepKind::Scheme { reps, .. } if reps.len() >= 3 && reps.iter().all(|n| *n <= FEW_REPS));
     !facts.has_format() && facts.cap_s.is_none() && facts.items().count() == 1 && facts.steps.iter().any(few)
+}
+
+/// Whether a set of so many can be lifted at such a share of the maximum, in percent: Epley's formula with a third to spare.
+fn can_be_shares(reps: u32, share: f64) -> bool {
+    BARE_SHARES.contains(&share) && share <= 100.0 / (1.0 + f64::from(reps) / 45.0)
+}
+
+/// "5 x 5 front squats @ 70" of a lift alone: one weight for everybody would be written for men and women, so it is a share of the maximum.
+fn bare_share_of_sets(facts: &mut Facts, catalogue: &Catalogue) -> bool {
+    let clocked = facts.has_format() && facts.every.is_none();
+    let prescribed =
+        !facts.strength.percent.is_empty() || !facts.set_list.is_empty() || facts.strength.rpe.is_some();
+    let [(_, reps)] = facts.sets_reps[..] else { return false };
+    if clocked || prescribed || facts.has_rounds() || facts.cap_s.is_some() || facts.items().count() != 1 {
+        return false;
+    }
+    let items = facts.steps.iter_mut().filter_map(|step| match &mut step.what {
+        StepKind::Item(item) => Some(item),
+        _ => None,
+    });
+    let Some(item) = items.last() else { return false };
+    let barbell = item.movement.as_ref().and_then(|id| catalogue.get(id)).is_some_and(Movement::is_barbell);
+    let Some((share, None)) = item.bare_load.filter(|(share, _)| barbell && can_be_shares(reps, *share))
+    else {
+        return false;
+    };
+    item.bare_load = None;
+    facts.strength.percent = vec![[share; 2]];
+    true
 }
 
 /// "8 @ 60", below it "6 @ 70", and then "4 @ 75 %": the sign at the end is that of all of them, and so are words above that say so; says
@@ -61,13 +90,21 @@ fn bare_shares(facts: &mut Facts) -> bool {
     guessed
 }
 
+/// A pause without its seconds, as a tempo: two at the bottom, as it is usually done.
+const A_PAUSE: &str = "22X0";
+
 /// Of two machines to choose from one takes no more than so many times as long as the other.
 const MOST_OF_A_CHOICE: f64 = 1.8;
 
 impl Shaper<'_> {
     /// Gives every item its movement, its load's unit, and the load that "same bar" points at.
     pub(super) fn resolve(&mut self, facts: &mut Facts) {
-        if bare_shares(facts) {
+        if facts.paused && facts.strength.tempo.is_none() {
+            facts.strength.tempo = Some(Tempo(A_PAUSE.to_owned()));
+            let message = "how long the pause is nobody says: read as two seconds".to_owned();
+            self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
+        }
+        if bare_shares(facts) || bare_share_of_sets(facts, self.catalogue) {
             let message = "no unit stands beside these numbers: read as percent of the maximum".to_owned();
             self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
         }

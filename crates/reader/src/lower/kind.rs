@@ -6,7 +6,7 @@ use crate::facts::{Facts, Step, StepKind};
 use crate::label::Label;
 use crate::say::Aim;
 use lantern_session::movement::{LoadKind, Movement, Pattern, Unit};
-use lantern_session::{Amount, Format, Node, PartKind, Score, Sharing};
+use lantern_session::{Amount, Dose, Format, Node, PartKind, Score, Sharing, Work};
 
 /// Shortest interval in which a set of a lift has work beside it, in seconds.
 const SHORTEST_SET_S: u32 = 120;
@@ -299,6 +299,33 @@ impl Shaper<'_> {
         let least = if grouped.groups.iter().all(rungs) { RUNGS_SHARE } else { FIXED_WORK_SHARE };
         let fits = (length * least..length * MOST_WORK_SHARE).contains(&work);
         (nodes().count() > 1 || grouped.penalty.is_some()) && fits
+    }
+}
+
+/// Shortest length that a list is gone round in without a word about it, in seconds.
+const SHORTEST_CIRCUIT_S: u32 = 300;
+
+impl Shaper<'_> {
+    /// "Metcon - 12 min", and below it a list that a regular is through in less than half of that: nobody stops after the first time.
+    pub(super) fn goes_round(&self, facts: &Facts, grouped: &Grouped) -> bool {
+        let [group] = &grouped.groups[..] else { return false };
+        let lone = group.repeats.is_empty()
+            && !group.once
+            && group.rest_s.is_none()
+            && grouped.interrupt.is_none()
+            && grouped.penalty.is_none()
+            && facts.rest.is_none()
+            && facts.cap_s.is_none();
+        let counted = |node: &Node| {
+            matches!(node, Node::Work(Work { dose: Dose { amount: Amount::Fixed { .. }, .. }, .. }))
+        };
+        // Of minutes nobody says what comes when they are over.
+        let timed = |node: &Node| matches!(node, Node::Work(work) if work.dose.unit == Unit::Seconds);
+        let listed =
+            group.nodes.len() > 1 && group.nodes.iter().all(counted) && !group.nodes.iter().all(timed);
+        let length = facts.duration_s.filter(|length| *length >= SHORTEST_CIRCUIT_S);
+        lone && listed
+            && length.is_some_and(|length| self.group_seconds(group) < f64::from(length) * FIXED_WORK_SHARE)
     }
 }
 

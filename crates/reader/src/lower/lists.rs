@@ -160,6 +160,44 @@ pub(super) fn topic_of_lifts(facts: &mut Facts) {
     }
 }
 
+/// "1 burpees", "2 swings", "3 sit-ups", "4 bike" below a clock that goes from one to the next: the numbers count the lines. Says whether.
+pub(super) fn lines_that_are_counted(facts: &mut Facts) -> bool {
+    let bouts = facts.on_off.is_some() || facts.tabata || facts.station_s.is_some();
+    if !bouts && facts.every.is_none() {
+        return false;
+    }
+    let fewest = if bouts { 3 } else { 4 };
+    let counted = |step: &Step, item: &Item, n: u32| {
+        step.starts_line
+            && step.label == Label::None
+            && item.amount == Some((f64::from(n), None))
+            && item.unit.is_none()
+            && item.sets.is_none()
+    };
+    let items = facts.steps.iter().filter_map(|step| match &step.what {
+        StepKind::Item(item) => Some((step, item)),
+        _ => None,
+    });
+    let mut lines = 0;
+    for (step, item) in items {
+        lines += 1;
+        if !counted(step, item, lines) {
+            return false;
+        }
+    }
+    if lines < fewest {
+        return false;
+    }
+    let mut n = 0;
+    for step in &mut facts.steps {
+        if let StepKind::Item(item) = &mut step.what {
+            n += 1;
+            (item.amount, step.label) = (None, Label::Number(n));
+        }
+    }
+    true
+}
+
 /// "3. Rings - 15 min" above a list of work of its own: the name only says what it is about, and how long.
 pub(super) fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
     let minutes = |item: &Item| {
@@ -203,7 +241,8 @@ pub(super) fn topic_of_a_list(facts: &mut Facts, catalogue: &Catalogue) {
         // "Missed the hang clean?" names one of them again.
         let again = |item: &&Item| elements.iter().any(|element| element.movement == item.movement);
         let made_of_them = elements.len() > 1
-            && rest.iter().all(|step| step.line > *line)
+            // "Handstands: 3 rounds of"
+            && rest.iter().all(|step| step.line > *line || matches!(step.what, StepKind::Rounds(_)))
             && named.iter().all(again)
             && below.iter().any(of_it);
         if made_of_them && !counts(topic) {

@@ -25,8 +25,8 @@ use self::for_reps::minutes_for_reps;
 pub(crate) use self::kind::counts_through;
 use self::levels::levels;
 use self::lists::{
-    named_twice, rounds_of_a_list, sets_by_the_clock, sets_of_a_list, told_by_its_parts, topic_of_a_list,
-    topic_of_lifts, total_of_its_loads,
+    lines_that_are_counted, named_twice, rounds_of_a_list, sets_by_the_clock, sets_of_a_list,
+    told_by_its_parts, topic_of_a_list, topic_of_lifts, total_of_its_loads,
 };
 use self::mentions::without_mentions;
 use self::rests::{rest_alone, rest_by_ratio, rest_that_leads_on, walked_between};
@@ -312,6 +312,10 @@ impl<'c> Shaper<'c> {
         rest_by_ratio(&mut facts);
         minutes_for_reps(&mut facts, self.catalogue);
         clocks_in_words(&mut facts);
+        if lines_that_are_counted(&mut facts) {
+            let message = "the numbers in front of these lines count them: read as stations".to_owned();
+            self.assumptions.push(Assumption { line: facts.first_line, column: 1, message });
+        }
         topic_of_a_list(&mut facts, self.catalogue);
         topic_of_lifts(&mut facts);
         named_twice(&mut facts);

@@ -1,7 +1,7 @@
 //! The tree of a conditioning piece, a warm-up or a list.
 
 use super::groups::{Grouped, Repeat, interrupted, wrap};
-use super::rising::{movement_of, rising, rising_start, rung_by_rung};
+use super::rising::{movement_of, rising, rising_start, rung_by_rung, stays_the_same};
 use super::teams::{each_alone, each_does, one_at_each};
 use super::{FIXED_WORK_SHARE, INTERVAL_SHARE, LONGEST_PIECE_S, Shaper, TABATA};
 use crate::facts::{Facts, Step, StepKind};
@@ -40,6 +40,15 @@ impl Shaper<'_> {
         let mut grouped = self.group(facts, part.kind);
         self.rest_as_work(facts, &mut grouped, part);
         part.format = self.format(facts, &grouped, part.kind);
+        if part.format.is_none() && part.kind == PartKind::Conditioning && self.goes_round(facts, &grouped) {
+            part.format = Some(Format::Amrap);
+            self.guess(
+                facts,
+                "nothing says how this is run, and once through fills less than half of its time: taken as gone \
+                 round as often as it goes"
+                    .to_owned(),
+            );
+        }
         if facts.for_time && part.format == Some(Format::ForTime) && part.kind == PartKind::Conditioning {
             // "For time. You have 15 minutes."
             part.cap_s = part.cap_s.or(part.duration_s.take());
@@ -360,6 +369,13 @@ impl Shaper<'_> {
         let in_turn = stations(facts, &nodes)
             .filter(|_| counted || rests || too_much || facts.in_turn || interval_s <= LONGEST_TURN_S)
             .or_else(|| taking_turns(facts, &nodes));
+        let rises = facts.rises || ladder.is_some() || facts.add_each.is_some() || !stays_the_same(&nodes);
+        if part.format == Some(Format::UntilFailure) && !rises {
+            part.rounds = None;
+            // "For as long as you can, at most 20 minutes"
+            let times = part.cap_s.or(part.duration_s).map(|s| s / interval_s.max(1)).filter(|n| *n > 1);
+            return Node::Every { interval_s, times, alternate: false, of: vec![Node::seq(nodes)] };
+        }
         if part.format == Some(Format::UntilFailure) {
             let (start, step) = ladder.unwrap_or_else(|| rising(&nodes, facts.add_each));
             if let Some(first) = nodes.first().cloned() {

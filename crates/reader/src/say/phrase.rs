@@ -87,6 +87,7 @@ impl Say {
                 let down = c.count('t').filter(|t| *t < 10)?;
                 Self::Tempo(format!("{down}{}X0", c.count('p').filter(|p| *p < 10).unwrap_or(0)))
             }
+            "pause.some" => Self::Paused,
             "pause.hold" => {
                 Self::Tempo(format!("2{}X0", c.count('p').filter(|p| (1..=LONGEST_PAUSE_S).contains(p))?))
             }
@@ -384,7 +385,7 @@ impl Say {
             "clock" => Self::Clock(c.seconds('t')?.0),
             // "On a 90 second clock" is said of sets that begin with each.
             "clock.long" => Self::Clock(c.seconds('t').filter(|(s, _)| *s > LONGEST_INTERVAL_S)?.0),
-            "failure" | "failure.death" => Self::UntilFailure,
+            "failure" | "failure.death" => Self::UntilFailure { rises: says == "failure.death" },
             "addeach.from" => {
                 Self::Scheme { reps: vec![c.count('f')?], open: c.count('n').filter(|n| *n > 0) }
             }

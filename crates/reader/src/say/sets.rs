@@ -73,6 +73,10 @@ pub(super) fn sets(
             }
             _ => Vec::new(),
         },
+        "every.failure" => {
+            let every = Say::Every { interval_s: 60, times: None, total_s: None };
+            vec![every, Say::UntilFailure { rises: false }]
+        }
         "climbs.over" => counted('s', Say::Sets).into_iter().chain([Say::Climbs]).collect(),
         "percent.most" => {
             let share = Say::one("percent", captures, line, start, end);
@@ -113,6 +117,14 @@ pub(super) fn sets(
             (_, Some(sets @ 2..=12)) => {
                 let share = c.number('p').filter(|share| BARE_SHARES.contains(share));
                 share.map(|share| Say::Percent(vec![[share; 2]; sets as usize])).into_iter().collect()
+            }
+            _ => Vec::new(),
+        },
+        "percent.firsts.range" => match (c.number('a'), c.number('b'), c.count('n')) {
+            (Some(low), Some(high), Some(sets @ 2..=12))
+                if low < high && BARE_SHARES.contains(&low) && BARE_SHARES.contains(&high) =>
+            {
+                vec![Say::Percent(vec![[low, high]; sets as usize])]
             }
             _ => Vec::new(),
         },

@@ -197,6 +197,9 @@ pub(super) fn outline(tokens: &[Token], chars: &[char]) -> Option<(u32, usize)> 
     (dotted && (gap >= 2 || tab)).then_some((number? as u32, end))
 }
 
+/// Longest rest between two parts of a day, in seconds.
+const LONGEST_REST_S: f64 = 300.0;
+
 /// "20' strength, superset:": a length in front of the kind of part, and the token behind it.
 pub(super) fn length_ahead(tokens: &[Token], rules: &Rules<'_>) -> Option<(u32, usize)> {
     tokens.first()?.number()?;
@@ -207,6 +210,11 @@ pub(super) fn length_ahead(tokens: &[Token], rules: &Rules<'_>) -> Option<(u32, 
     // "10 minutes of handstand practice" says all there is.
     let practised = rest.last().and_then(Token::word).is_some_and(|word| PRACTICE.contains(&word));
     let line = Line::new(rest, rules.lexicon, rules.catalogue);
+    // "3 min reset" leads from one thing to the next.
+    let rests = rules.lexicon.class("rest").is_some_and(|class| line.class(0, class).is_some());
+    if rests && seconds <= LONGEST_REST_S {
+        return None;
+    }
     if practised && line.movements.iter().any(|names| !names.is_empty()) {
         return None;
     }

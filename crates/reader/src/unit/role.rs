@@ -6,7 +6,7 @@ use super::score::score_sentence;
 use super::{Reading, Role, Said};
 use crate::cover::{Covering, coverings};
 use crate::lexicon::Lexicon;
-use crate::say::{Item, Say, effort};
+use crate::say::{Aim, Item, Say, effort};
 use crate::tokens::{Kind, Token};
 use crate::values::Line;
 use crate::weights::Weights;
@@ -16,6 +16,9 @@ const EARLIEST_CLASS_S: u32 = 5 * 60;
 
 /// What is told of the effort of a set behind an "@", as RPE.
 const EFFORTS: std::ops::RangeInclusive<f64> = 5.0..=10.0;
+
+/// Nobody rests longer between sets, in seconds.
+const LONGEST_REST_S: f64 = 300.0;
 
 /// A line in a block of levels gives the numbers of one.
 pub(super) fn offer_level(readings: &mut Vec<Reading>, place: u8, weights: &Weights) {
@@ -72,7 +75,7 @@ pub(super) fn strong(say: &Say) -> bool {
             | Say::Rest { .. }
             | Say::ForTime
             | Say::Quality
-            | Say::UntilFailure
+            | Say::UntilFailure { .. }
             | Say::AddEach(_)
             | Say::Intent(_)
             | Say::Tabata
@@ -82,6 +85,7 @@ pub(super) fn strong(say: &Say) -> bool {
             | Say::Rm(_)
             | Say::Week(..)
             | Say::Rounds(_)
+            | Say::EachPerson
             | Say::TopSets(_)
             | Say::Percent(_)
             | Say::PercentOf(_)
@@ -95,6 +99,7 @@ pub(super) fn strong(say: &Say) -> bool {
             | Say::Window(_)
             | Say::Clock(_)
             | Say::Tempo(_)
+            | Say::Paused
             | Say::Kind(_)
     )
 }
@@ -212,7 +217,7 @@ pub(super) fn read_sentence(
         });
     // A line that stands in quotes is what the day is called, whatever numbers are in it.
     // A name has letters: "21-15-9" in quotes is a scheme.
-    let worded = body.iter().any(|token| token.word().is_some_and(|word| word.len() > 1));
+    let worded = body.iter().any(|token| token.word().is_some_and(|word| word != "x"));
     let quoted = worded && body.len() > 2 && body[0].is('"') && body[body.len() - 1].is('"');
     let mut found = Vec::new();
     // "Level 2 - 50/35 kg, step-ups": what stands behind the name of the level is read by itself.
@@ -259,6 +264,7 @@ pub(super) fn read_sentence(
         let mut says = said(&covering, body);
         shares_of_effort(&mut says, catalogue);
         efforts_at(&mut says, body, catalogue);
+        rests_of_sets(&mut says, body, catalogue);
         let mut work = Reading {
             role: Role::Work,
             says,
@@ -557,6 +563,31 @@ fn efforts_at(says: &mut [Said], body: &[Token], catalogue: &Catalogue) {
             said.say = Say::Rpe([first, first]);
         }
     }
+}
+
+/// "Deadlift 4 x 4 @ 80%, 2-3 min": no lift is aimed at a time, so that long is rested.
+fn rests_of_sets(says: &mut [Said], body: &[Token], catalogue: &Catalogue) {
+    let mut lifts = false;
+    for said in says {
+        match &said.say {
+            Say::Item(item) => {
+                let movement = item.movement.as_ref().and_then(|id| catalogue.get(id));
+                lifts |= item.sets.is_some() && movement.is_some_and(|lift| lift.is_barbell());
+            }
+            Say::SetsReps { .. } | Say::Percent(_) => lifts = true,
+            Say::Target { low: Some(low), high: Some(high), of: Aim::Seconds }
+                if lifts && *high <= LONGEST_REST_S && begins_with_number(body, said.column) =>
+            {
+                said.say = Say::Rest { low_s: *low as u32, high_s: *high as u32, after: None };
+            }
+            _ => {}
+        }
+    }
+}
+
+/// Whether what stands at a column is a number and no word about it.
+fn begins_with_number(body: &[Token], column: usize) -> bool {
+    body.iter().any(|token| token.start + 1 == column && token.number().is_some())
 }
 
 /// "4 x 9 squats, 4 x 25 s plank" with the second 4 as rounds: it would be of the squats as well.

@@ -10,6 +10,7 @@ mod doses;
 mod legs;
 mod lifts;
 mod listed;
+mod offhand;
 mod otherwise;
 mod passing;
 mod rests;

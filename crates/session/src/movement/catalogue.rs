@@ -123,6 +123,7 @@ impl Catalogue {
             }
         }
         for (n, row) in rows.iter().enumerate() {
+            add_turned_names(&mut names, row, n);
             add_tool_names(&mut names, row, n, |id| by_id.get(id).map(|&base| &rows[base]));
         }
         for (n, row) in rows.iter().enumerate() {
@@ -192,6 +193,31 @@ const TOOL_NAMES: [(&str, &[&str]); 2] =
 
 /// What a light pipe is called that takes the place of a bar.
 const STICKS: [&str; 5] = ["pvc", "stick", "dowel", "pipe", "broomstick"];
+
+/// Words in front of a name that say what is held, of which "goblet" is how.
+const HELD: [&str; 6] = ["weighted", "db", "dumbbell", "dumbbells", "kb", "kettlebell"];
+
+/// "Over-the-bar burpees" are burpees over the bar, and a goblet lunge is one with a weight in the hands.
+fn add_turned_names(names: &mut NameIndex, row: &Movement, n: usize) {
+    let held = matches!(row.load_kind, LoadKind::DumbbellEach | LoadKind::DumbbellSingle);
+    for name in row.aliases.iter().chain([&row.name]) {
+        let words = normal_words(name);
+        let (first, behind) = words.split_first().unwrap_or((name, &[]));
+        if held && row.pattern == Pattern::Lunge {
+            let plain = if HELD.contains(&first.as_str()) { behind } else { &words[..] };
+            names.add(&format!("goblet {}", plain.join(" ")), n);
+        }
+        let Some(over) = words.iter().position(|word| word == "over").filter(|at| *at > 0) else { continue };
+        let thing = words[over + 1..].join(" ");
+        let thing = thing.strip_prefix("the ").unwrap_or(&thing);
+        if !thing.is_empty() {
+            let what = words[..over].join(" ");
+            names.add(&format!("over {thing} {what}"), n);
+            names.add(&format!("over the {thing} {what}"), n);
+            names.add(&format!("{what} over the {thing}"), n);
+        }
+    }
+}
 
 /// "DB deads" is the dumbbell deadlift because "deads" is a deadlift: every name of the plain movement, behind the
 /// tool. A name that the file gives to another row stays that row's.
@@ -357,6 +383,23 @@ mod tests {
         assert!(row.metre_pace.unwrap().mid < 0.3);
         assert_eq!(catalogue.find("deadlift").unwrap().singles_pace.unwrap().mid, 3.8);
         assert!(catalogue.find("goblet-squat").unwrap().other_equipment.contains(&"dumbbell".to_owned()));
+    }
+
+    #[test]
+    fn names_can_be_turned_round_and_say_how_a_weight_is_held() {
+        let named = |words: &str| {
+            let words = normal_words(words);
+            let words: Vec<&str> = words.iter().map(String::as_str).collect();
+            let found = Catalogue::standard().match_words(&words).unwrap();
+            assert_eq!(found.words, words.len(), "{words:?}");
+            found.movement.id.to_string()
+        };
+        assert_eq!(named("over-the-rower burpees"), "lateral-burpee-over-rower");
+        assert_eq!(named("over the bar burpee"), "lateral-burpee-over-bar");
+        assert_eq!(named("burpees over the dumbbells"), "lateral-burpee-over-dumbbell");
+        assert_eq!(named("goblet split squats"), "split-squat");
+        assert_eq!(named("goblet squats"), "goblet-squat");
+        assert_eq!(named("goblet box step ups"), "weighted-box-step-up");
     }
 
     #[test]

@@ -1,0 +1,162 @@
+//! What is written offhand: half a sentence, a number without its sign, a name above what it is about.
+
+use lantern_reader::read;
+use lantern_session::movement::Catalogue;
+use serde_json::{Value, json};
+
+use super::{part, parts, plain, total};
+
+fn formats(text: &str) -> Vec<Value> {
+    parts(text).iter().map(|part| part["format"].clone()).collect()
+}
+
+#[test]
+fn a_pace_that_changes_every_so_often_is_no_clock() {
+    let warm = part(
+        "Warm-up\n9 min easy on the rower, speeding up every 3 min\nthen twice through: 12 air squats, 6 inchworms",
+    );
+    assert_eq!(warm["interval_s"], Value::Null);
+    assert_eq!(total(&warm, "inchworm"), json!(12));
+}
+
+#[test]
+fn a_clock_until_nobody_can_has_the_same_in_every_minute() {
+    for text in [
+        "EMOM for as long as you can\n6 thrusters 40/30 kg\n4 burpees",
+        "Every minute on the minute as long as possible:\n6 thrusters 40/30 kg\n4 burpees",
+        "EMOM until failure\n6 thrusters 40/30 kg\n4 burpees",
+    ] {
+        let part = part(text);
+        assert_eq!(part["format"], json!("until_failure"), "{text}");
+        assert_eq!(part["per_round"]["burpee"]["amount"], json!(4), "{text}: {part:#}");
+        assert!(!plain(text).contains("add "), "{}", plain(text));
+    }
+    let limited = part("EMOM for as long as you can, 24 min at most\n6 thrusters 40/30 kg\n4 burpees");
+    assert_eq!(limited["tree"]["times"], json!(24));
+    // "Death by" has one more each time, whatever it begins with.
+    assert!(plain("Death by 10 m shuttle runs").contains("add 1"));
+    assert!(plain("Death by burpees").contains("add 1"));
+}
+
+#[test]
+fn numbers_in_front_of_the_lines_of_a_clock_count_them() {
+    let text = "40 s on 20 s off for 16 min\n1 burpees\n2 swings 24/16 kg\n3 sit-ups\n4 ski";
+    let part = part(text);
+    assert!(read(text, Catalogue::standard()).problems.is_empty());
+    assert_eq!(part["rounds"], json!(4));
+    assert_eq!(part["loads"]["kettlebell-swing"]["first"], json!(24));
+    assert_eq!(part["score"], json!("reps"));
+    // Two of one thing and three of another are as many as they say.
+    let few = plain("EMOM 10\n1 rope climb\n2 wall walks\n3 devil's presses 15/10 kg");
+    assert!(few.contains("2 wall walk"), "{few}");
+}
+
+#[test]
+fn a_bare_number_behind_sets_of_a_bar_is_a_share_where_it_can_be_one() {
+    let share = |text: &str| parts(text)[0]["percent"].clone();
+    for text in ["6x4 front squat @72", "Front squat\n6 x 4 @ 72, rest 2 min", "Front squat 6x4 paused @ 72%"]
+    {
+        assert_eq!(share(text), json!([72, 72]), "{text}");
+    }
+    // Nobody does five of everything.
+    for text in [
+        "5x5 deadlift @ 110",
+        "5x5 deadlift @ 70 kg",
+        "6x4 front squat @ 60/40",
+        "For time\n30 deadlifts @ 80",
+    ] {
+        assert_eq!(share(text), Value::Null, "{text}");
+    }
+}
+
+#[test]
+fn a_pause_without_its_seconds_is_two_of_them_and_a_pause_between_sets_is_a_rest() {
+    let paused = part("Paused back squat 4x5 @ 70%");
+    assert_eq!(paused["tempo"], json!("22X0"));
+    assert_eq!(part("Paused back squat 4x5 @ 70%, tempo 33X1")["tempo"], json!("33X1"));
+    let rested = part("Back squat 4x5 @ 70%\n2 min pause");
+    assert_eq!((&rested["tempo"], &rested["rest_s"]), (&Value::Null, &json!(120)));
+}
+
+#[test]
+fn minutes_behind_sets_are_rested_and_no_aim_of_what_follows() {
+    let day = parts(
+        "A. Bench press 5 x 4 @ 78%, 2-3 min\nB. 4 rounds: 9 split squats, 12 back extensions, 40 s rest",
+    );
+    assert_eq!(day[0]["tree"]["rest_s"], json!(120));
+    assert_eq!(day[1]["target"], Value::Null);
+    let led = parts("Find a heavy hang snatch in 14 min\n-4 min reset-\n6 min AMRAP\n8 burpees\n8 swings");
+    assert_eq!(
+        formats("Find a heavy hang snatch in 14 min\n-4 min reset-\n6 min AMRAP\n8 burpees\n8 swings"),
+        [json!("build_to"), json!("amrap")]
+    );
+    assert_eq!(led.len(), 2, "{led:#?}");
+}
+
+#[test]
+fn a_name_above_rounds_says_what_they_are_about() {
+    let skill = part("Handstand: 4 rounds of\n25 s handstand hold\n8 shoulder taps\n2 wall walks");
+    assert_eq!(total(&skill, "wall-walk"), json!(8));
+    assert_eq!(total(&skill, "handstand-hold"), json!(100));
+    let lift = parts("Mobility 8 min\nFront squat - week 3/5\n4 x 4 @ 80%, 2 min rest");
+    assert_eq!(lift[0]["movements"], json!([]));
+    assert_eq!((&lift[1]["week"], &lift[1]["sets"]), (&json!([3, 5]), &json!(4)));
+}
+
+#[test]
+fn minutes_of_going_easy_below_bouts_are_none_of_them() {
+    for text in [
+        "5 x 300 m run, 75 s walk\n8 min jog",
+        "5 x 300, a bit quicker than those, 75 s walk\n8 min jog home",
+    ] {
+        let parts = parts(text);
+        let run = parts[0]["totals"]["run"].clone();
+        assert!(run["amount"] != json!(2400), "{text}: {run}");
+        let tree = parts[0]["tree"].to_string();
+        let minutes = tree.matches("480.0").count();
+        assert_eq!((minutes, tree.starts_with(r#"{"node":"rounds""#)), (1, false), "{text}: {tree}");
+    }
+}
+
+#[test]
+fn pairs_above_two_clocks_are_of_both() {
+    let day =
+        parts("Pairs\n10 min AMRAP: 300 m row, 12 burpees\n2 min rest\n10 min AMRAP: 200 m run, 12 swings");
+    assert_eq!((&day[0]["team_size"], &day[1]["team_size"]), (&json!(2), &json!(2)));
+    let each = part("You go I go, 6 rounds each:\n12 cal row\n8 burpees");
+    assert_eq!(total(&each, "burpee"), json!(96));
+}
+
+#[test]
+fn a_list_in_a_length_is_gone_round_where_once_through_is_soon_done() {
+    for text in [
+        "Metcon - 14 min\n6 pull-ups\n10 push-ups\n14 air squats",
+        "20 min easy: 6 cal ski, 6 ring rows, 8 push-ups",
+    ] {
+        assert_eq!(formats(text), [json!("amrap")], "{text}");
+    }
+    // Fixed work that fills the length is done once.
+    assert_eq!(
+        formats("Metcon - 14 min\n80 wall balls\n60 sit-ups\n40 burpees\n20 pull-ups"),
+        [json!("for_time")]
+    );
+}
+
+#[test]
+fn a_title_in_quotes_is_no_length_and_a_spread_between_rounds_no_aim() {
+    let titled = part("\"40s\"\n40 double-unders, 40 sit-ups, 40 double-unders, 40 air squats\ncap 12");
+    assert_eq!(titled["duration_s"], Value::Null);
+    let even = part(
+        "4 rounds, 2:00 rest\n1:00 max cal ski\n1:00 max box jumps\nRecord each round, they should be within 4 of each other.",
+    );
+    assert_eq!(even["target"], Value::Null);
+}
+
+#[test]
+fn sets_have_a_range_of_shares_by_their_place() {
+    let clock = part("Clean & jerk\nEMOM 8: 1 rep. first 4 min 72-76, last 4 min 80-84");
+    let each = clock["tree"]["of"][0]["percent"].clone();
+    assert_eq!((&each[0], &each[7]), (&json!([72.0, 76.0]), &json!([80.0, 84.0])));
+    let singles = part("Snatch: 10 singles in 12 min between 74 and 84");
+    assert_eq!((&singles["percent"], &singles["duration_s"]), (&json!([74, 84]), &json!(720)));
+}
