@@ -57,7 +57,7 @@ fn class() -> Vec<Member> {
 /// The texts whose plans for the practice class stand whole have snapshots of their own.
 fn stands_already(name: &str) -> bool {
     let snapshots = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/snapshots");
-    snapshots.join(format!("plans__kind-{name}.snap")).exists()
+    snapshots.join(format!("computing__plans__kind-{name}.snap")).exists()
 }
 
 /// Each lift: who does which sets, with what, and why it is not as written.
