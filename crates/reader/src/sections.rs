@@ -150,6 +150,9 @@ fn weekday(all: &[Token], at: usize, lexicon: &Lexicon) -> Option<(u32, usize)> 
     })
 }
 
+/// A year in two digits is one from here on.
+const FIRST_YEAR: u32 = 20;
+
 /// A date at a place (`14.09.`, `14/9/2026`, `2026-09-14`, `14 Sept`, `Sept 14th`); the token behind it.
 fn date(all: &[Token], at: usize, lexicon: &Lexicon, name: &mut DayName) -> Option<usize> {
     let token = |n: usize| all.get(n);
@@ -187,8 +190,15 @@ fn date(all: &[Token], at: usize, lexicon: &Lexicon, name: &mut DayName) -> Opti
         } else if first >= 2000 && sign(at + 1) && sign(at + 3) {
             (whole(at + 4)?, whole(at + 2), Some(first), at + 5)
         } else if sign(at + 1) {
-            let year = if sign(at + 3) { whole(at + 4) } else { None };
-            (first, Some(whole(at + 2)?), year, at + 3 + if year.is_some() { 2 } else { 0 })
+            let (second, year) = (whole(at + 2)?, if sign(at + 3) { whole(at + 4) } else { None });
+            // "9-12-15" and "12-9-6" count repetitions, and no plan is of the years before there were any.
+            let counts = |year: u32| {
+                year < FIRST_YEAR || year < 100 && 2 * i64::from(second) == i64::from(first + year)
+            };
+            if year.is_some_and(counts) {
+                return None;
+            }
+            (first, Some(second), year, at + 3 + if year.is_some() { 2 } else { 0 })
         } else {
             return None;
         }

@@ -6,7 +6,7 @@ mod load;
 mod time;
 
 use lantern_session::LoadUnit;
-use lantern_session::movement::{Catalogue, LoadKind, MovementId, Unit};
+use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Unit};
 
 use crate::lexicon::{Class, Lexicon};
 use crate::tokens::{Kind, Token};
@@ -70,6 +70,8 @@ pub enum Value {
         shorthand: bool,
         /// Whether a load or a height can stand beside it.
         weighs: bool,
+        /// Whether it can be counted in calories.
+        burns: bool,
     },
 }
 
@@ -140,6 +142,17 @@ pub struct Name {
     pub shorthand: bool,
     /// Whether a load or a height can stand beside it.
     pub weighs: bool,
+    /// Whether it can be counted in calories.
+    pub burns: bool,
+}
+
+impl Name {
+    fn of(movement: &Movement, end: usize, shorthand: bool) -> Self {
+        let weighs = movement.load_kind != LoadKind::None;
+        // A shorthand may be of a machine.
+        let burns = shorthand || movement.unit == Unit::Calories || movement.metre_pace.is_some();
+        Self { id: movement.id.clone(), end, shorthand, weighs, burns }
+    }
 }
 
 /// The classes that values ask for.
@@ -372,6 +385,7 @@ impl<'a> Line<'a> {
                     id: name.id.clone(),
                     shorthand: name.shorthand,
                     weighs: name.weighs,
+                    burns: name.burns,
                 };
                 found.iter().map(|name| (value(name), name.end, cost(name.end))).collect()
             }),
@@ -436,19 +450,15 @@ pub(crate) fn movements_at(tokens: &[Token], at: usize, catalogue: &Catalogue) -
                 std::iter::once(tool).chain(words[..last].iter().map(String::as_str)).collect();
             let whole = catalogue.match_words(&with_tool).filter(|found| found.words == with_tool.len());
             if let Some(matched) = whole {
-                let weighs = matched.movement.load_kind != LoadKind::None;
-                let id = matched.movement.id.clone();
-                found.push(Name { id, end: ends[last + 1], shorthand: false, weighs });
+                found.push(Name::of(matched.movement, ends[last + 1], false));
             }
         }
         let words: Vec<&str> = words.iter().map(String::as_str).collect();
         if let Some(matched) = catalogue.match_words(&words) {
-            let id = matched.movement.id.clone();
             let end = ends[matched.words - 1];
-            let short = is_shorthand(matched.words, id.as_str());
-            let weighs = matched.movement.load_kind != LoadKind::None;
+            let short = is_shorthand(matched.words, matched.movement.id.as_str());
             if !found.iter().any(|known| known.end == end) {
-                found.push(Name { id, end, shorthand: short, weighs });
+                found.push(Name::of(matched.movement, end, short));
             }
         }
     }

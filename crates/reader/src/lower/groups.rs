@@ -251,6 +251,9 @@ impl Shaper<'_> {
                     let rounds_follow = next.is_some_and(|next| {
                         matches!(next.what, StepKind::Rounds(_)) && next.line > step.line
                     });
+                    let rungs_follow = next.is_some_and(|next| {
+                        matches!(next.what, StepKind::Scheme { .. }) && next.line > step.line
+                    });
                     match after {
                         _ if buckets[n] == Bucket::EveryRounds => {
                             let rest = Node::Rest { seconds: Some(*seconds) };
@@ -262,6 +265,16 @@ impl Shaper<'_> {
                             && rounds_follow
                             && facts.on_off.is_none()
                             && (facts.for_time || comes_out(&facts.steps[..n], step)) =>
+                        {
+                            let nodes = vec![Node::Rest { seconds: Some(*seconds) }];
+                            grouped.groups.push(Group { nodes, once: true, ..Group::default() });
+                        }
+                        // So is what stands between two schemes that are gone through.
+                        None if repeated
+                            && rungs
+                            && (step.starts_line || led(&facts.steps[..n], step))
+                            && rungs_follow
+                            && facts.on_off.is_none() =>
                         {
                             let nodes = vec![Node::Rest { seconds: Some(*seconds) }];
                             grouped.groups.push(Group { nodes, once: true, ..Group::default() });

@@ -2,7 +2,7 @@
 
 use super::{POUND_BALL_FROM, POUND_BELLS, POUND_DUMBBELL_FROM, POUND_LOADS, Shaper, work_of};
 use crate::facts::{Facts, Item, Step, StepKind, with_dumbbells};
-use crate::say::{BARE_SHARES, Tool};
+use crate::say::{BARE_SHARES, MACHINES, Tool};
 use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Unit};
 use lantern_session::{Alternative, Load, LoadUnit, PartKind, PercentOf, Sharing};
 use lantern_session::{Assumption, Problem, Tempo};
@@ -200,6 +200,14 @@ impl Shaper<'_> {
         let covers_ground = |id: &MovementId| {
             self.catalogue.get(id).is_some_and(|m| m.unit == Unit::Metres || m.metre_pace.is_some())
         };
+        if item.unit == Some(Unit::Calories) && last.is_none() {
+            let [machine, ..] = MACHINES;
+            let calories = item.amount.map_or(0.0, |(first, _)| first);
+            let name = self.catalogue.find(machine)?.name.to_lowercase();
+            let message = format!("no machine beside {calories} cal: any will do, read as a {name}");
+            self.assumptions.push(Assumption { line, column, message });
+            return Some(MovementId::new(machine));
+        }
         if item.unit != Some(Unit::Metres) || last.is_some_and(covers_ground) {
             return last.cloned();
         }

@@ -30,8 +30,8 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
     }
     // The same in two languages has the same number.
     if says == "item.twice" {
-        let Some(Value::Dose { first, .. }) = c.value('d') else { return None };
-        if c.number('n') != Some(*first) {
+        let Some(Value::Dose { first, unit, .. }) = c.value('d') else { return None };
+        if c.number('n') != Some(*first) || c.has('u') && *unit != Some(Unit::Calories) {
             return None;
         }
     }
@@ -57,7 +57,11 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
     if says == "item.sets" && matches!(c.value('d'), Some(Value::Dose { range: true, unit: None, .. })) {
         return None;
     }
-    let Some(Value::Movement { id: movement, shorthand, weighs }) = c.value('m') else { return None };
+    let Some(Value::Movement { id: movement, shorthand, weighs, burns }) = c.value('m') else { return None };
+    // "10 cal / 12 lunges": the calories are of no lunges.
+    if !burns && matches!(c.value('d'), Some(Value::Dose { unit: Some(Unit::Calories), .. })) {
+        return None;
+    }
     // "20 s max effort bike" is ridden so long, as hard as it goes.
     if says == "item.effort" && (movement.as_str() == "run" || MACHINES.contains(&movement.as_str())) {
         return None;

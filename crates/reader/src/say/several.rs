@@ -16,6 +16,12 @@ use crate::values::{Line, Value};
 /// The least number behind a comma that goes on with a list of shares: "@ 80, 85, 90".
 const LEAST_SHARE: f64 = 30.0;
 
+/// Most repetitions of a set that is lifted.
+const MOST_OF_A_SET: u32 = 20;
+
+/// What a ball, a bell, a dumbbell or a bar weighs, in kilograms or pounds.
+const LOADS: std::ops::RangeInclusive<f64> = 4.0..=250.0;
+
 /// Words beside a clock that say that entries take turns.
 const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
 
@@ -196,6 +202,25 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            "item.loaded" => loaded(&c),
+            // "Push press 5 5 3 3 1"
+            "item.list.spaced" => {
+                let reps: Vec<u32> = captures
+                    .iter()
+                    .filter_map(|(name, value, _)| match value {
+                        Some(Value::Count(n)) if *name == 'n' => Some(*n),
+                        _ => None,
+                    })
+                    .collect();
+                let weighs = matches!(c.value('m'), Some(Value::Movement { weighs: true, .. }));
+                let sets = weighs && reps.iter().all(|reps| (1..=MOST_OF_A_SET).contains(reps));
+                let scheme = Self::Scheme { reps, open: None };
+                item("item.bare", &c, Unit::Reps)
+                    .filter(|_| sets)
+                    .into_iter()
+                    .flat_map(|item| [item, scheme.clone()])
+                    .collect()
+            }
             "item.list" => match (item("item.bare", &c, Unit::Reps), c.value('l')) {
                 (Some(item), Some(Value::List { reps, open: None })) if reps.len() >= 3 => {
                     vec![item, Self::Scheme { reps: reps.clone(), open: None }]
@@ -233,6 +258,11 @@ impl Say {
                 let share = Self::one("percent.range", captures, line, start, end);
                 share.into_iter().flat_map(|share| [share, Self::Climbs]).chain(of_a_lift(&c)).collect()
             }
+            // "10 cal", of whatever machine.
+            "dose.calories" => match dose(&c) {
+                Some(Self::Item(item)) if item.unit == Some(Unit::Calories) => vec![Self::Item(item)],
+                _ => Vec::new(),
+            },
             // "4 min hard": of what is named above.
             "effort.dose" => match dose(&c) {
                 Some(Self::Item(item)) if item.unit == Some(Unit::Seconds) => vec![Self::Item(item)],
@@ -473,6 +503,21 @@ fn lift_meant(id: &MovementId) -> MovementId {
 }
 
 /// "... of your clean": the lift that a share is of.
+/// "10 kettlebell swings 24", "12 dumbbell deadlifts 2 x 22.5": a number behind work that has its own is what it weighs.
+fn loaded(c: &Captures<'_>) -> Vec<Say> {
+    let weighs = matches!(c.value('m'), Some(Value::Movement { weighs: true, .. }));
+    let first = c.number('a').filter(|load| weighs && LOADS.contains(load));
+    let implements = match c.count('k') {
+        None => Some(1),
+        Some(2) => Some(2),
+        Some(_) => None,
+    };
+    let (Some(item), Some(first), Some(implements)) = (item("item", c, Unit::Reps), first, implements) else {
+        return Vec::new();
+    };
+    vec![item, Say::Load { implements, first, second: None, unit: None }]
+}
+
 pub(super) fn of_a_lift(c: &Captures<'_>) -> Option<Say> {
     match c.value('m')? {
         Value::Movement { id, weighs: true, .. } => Some(Say::PercentOf(PercentOf::Lift(id.clone()))),

@@ -169,7 +169,15 @@ impl Line<'_> {
                     cost,
                 ));
             };
+        // "10 cal / 12 lunges" are two things.
+        let other = own.is_some_and(|(unit, ..)| unit == Unit::Calories)
+            && self.dose_unit(behind + 2).is_none()
+            && self
+                .movements
+                .get(behind + 2)
+                .is_some_and(|names| !names.is_empty() && !names.iter().any(|name| name.burns));
         if self.is(behind, '/')
+            && !other
             && let Some(second) = self.tokens.get(behind + 1).and_then(Token::number)
         {
             let mut end = behind + 2;

@@ -160,3 +160,47 @@ fn sets_have_a_range_of_shares_by_their_place() {
     let singles = part("Snatch: 10 singles in 12 min between 74 and 84");
     assert_eq!((&singles["percent"], &singles["duration_s"]), (&json!([74, 84]), &json!(720)));
 }
+
+#[test]
+fn a_number_behind_work_that_has_its_own_is_what_it_weighs() {
+    let list = part("14 min AMRAP\n14 kb swings 20\n12 DB deadlifts 2 x 17.5\n9 hang cleans 45\n8 box jumps");
+    let load = |id: &str| list["loads"][id]["first"].clone();
+    assert_eq!((load("kettlebell-swing"), load("hang-clean")), (json!(20), json!(45)));
+    assert_eq!(load("dumbbell-deadlift"), json!(17.5));
+    assert_eq!(total(&list, "kettlebell-swing"), Value::Null);
+    assert_eq!(list["per_round"]["kettlebell-swing"]["amount"], json!(14));
+}
+
+#[test]
+fn sets_stand_behind_a_lift_without_a_sign_between_them() {
+    let lift = part("push press 4 4 3 3 2, heavier each set");
+    assert_eq!((&lift["reps"], &lift["sets"]), (&json!([4, 4, 3, 3, 2]), &json!(5)));
+}
+
+#[test]
+fn calories_of_no_machine_are_of_any_and_of_no_other_movement() {
+    for text in ["12 min AMRAP\n12 cal\n12 lunges", "AMRAP 12 min:\n12 cal / 12 lunges"] {
+        let per = part(text)["per_round"].clone();
+        assert_eq!(per["row"], json!({"amount": 12, "unit": "calories"}), "{text}: {per}");
+        assert_eq!(per["lunge"], json!({"amount": 12, "unit": "reps"}), "{text}: {per}");
+    }
+}
+
+#[test]
+fn three_numbers_that_rise_or_fall_evenly_are_no_date() {
+    let two = part("16-12-8\npower cleans 50 kg\nsit-ups\nrest 2 min\n8-12-16\ncal ski\nlunges");
+    assert_eq!((total(&two, "sit-up"), total(&two, "lunge")), (json!(36), json!(36)));
+    // The rest stands between them, and not after each rung.
+    assert!(
+        plain("16-12-8\npower cleans 50 kg\nsit-ups\nrest 2 min\n8-12-16\ncal ski\nlunges")
+            .contains("rest 2:00")
+    );
+    assert_eq!(two["tree"]["of"][0]["rest_s"], Value::Null, "{}", two["tree"]);
+}
+
+#[test]
+fn what_one_round_is_counts_none_and_what_is_not_timed_is_for_quality() {
+    let open = part("AMRAP 16 min\n1 round = 4 pull-ups, 8 push-ups, 12 squats");
+    assert_eq!(open["rounds"], Value::Null);
+    assert_eq!(formats("4 rounds (not timed)\n12 bench dips\n20 hollow rocks"), [json!("quality")]);
+}
