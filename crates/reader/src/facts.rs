@@ -43,6 +43,8 @@ pub(crate) struct Facts {
     /// The times of the clock are rounds of what takes turns.
     pub times_round: bool,
     pub on_off: Option<(Option<u32>, u32, u32)>,
+    /// How long bouts go on for, where their number is worked out from it.
+    pub on_off_lasts_s: Option<u32>,
     pub station_s: Option<u32>,
     /// Seconds to get from one station to the next.
     pub station_move_s: Option<u32>,

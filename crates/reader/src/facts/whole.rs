@@ -22,6 +22,7 @@ impl Facts {
                 if self.on_off.is_some_and(|(_, work, rest)| (work, rest) != (*work_s, *rest_s)) {
                     self.contradictions.push("two clocks");
                 }
+                self.on_off_lasts_s = self.on_off_lasts_s.or(total_s.filter(|_| times.is_none()));
                 let times = times.or(total_s.map(|total| total / (work_s + rest_s).max(1)));
                 self.on_off.get_or_insert((times, *work_s, *rest_s));
             }

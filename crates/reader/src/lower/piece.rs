@@ -276,6 +276,11 @@ impl Shaper<'_> {
             let once_round = times.filter(|n| {
                 n.is_multiple_of(stations) && all_together(*n, stations, work_s + rest_s) > LONGEST_PIECE_S
             });
+            // "40 s on, 20 s off for 12 min" over three stations is four times round them.
+            let lasts = facts.on_off_lasts_s.filter(|_| rounds.is_none());
+            let by_length =
+                lasts.and_then(|all_s| self.times_round(facts, all_s, (stations, work_s + rest_s)));
+            let once_round = once_round.filter(|_| by_length.is_none());
             if rounds.is_none()
                 && let Some(n) = once_round
             {
@@ -284,7 +289,7 @@ impl Shaper<'_> {
                     format!("{n} intervals over {stations} stations: taken as those of all of them together"),
                 );
             }
-            let told = rounds.or(once_round.map(|n| n / stations)).or(times);
+            let told = rounds.or(by_length).or(once_round.map(|n| n / stations)).or(times);
             let mut rounds = told
                 .or_else(|| self.times_round(facts, part.duration_s?, (stations, work_s + rest_s)))
                 .unwrap_or(1);

@@ -204,3 +204,16 @@ fn what_one_round_is_counts_none_and_what_is_not_timed_is_for_quality() {
     assert_eq!(open["rounds"], Value::Null);
     assert_eq!(formats("4 rounds (not timed)\n12 bench dips\n20 hollow rocks"), [json!("quality")]);
 }
+
+#[test]
+fn how_long_bouts_go_on_is_of_all_stations_together() {
+    for (text, rounds) in [
+        ("40 s on 20 s off for 12 min\nburpees\nsit-ups\nski", 4),
+        ("45 s on, 15 s off for 20 minutes:\n1. swings 24/16 kg\n2. box jumps\n3. plank\n4. row", 5),
+        ("40 s on 20 s off, 5 rounds\nburpees\nsit-ups\nski", 5),
+    ] {
+        assert_eq!(part(text)["rounds"], json!(rounds), "{text}");
+    }
+    // Of one thing it is as many as go into it.
+    assert_eq!(part("40 s on 20 s off for 12 min\nburpees")["tree"]["times"], json!(12));
+}
