@@ -1,8 +1,10 @@
-//! Headless Chromium through ChromeDriver, one driver for each test.
+//! Headless Chromium through ChromeDriver, handed on from test to test.
 
 use std::io::{BufRead, BufReader};
+use std::path::Path;
 use std::process::{Child, Command, Stdio};
 use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::{LazyLock, Mutex, PoisonError};
 use std::time::Duration;
 
 use anyhow::{Context, Result, bail, ensure};
@@ -15,6 +17,7 @@ use fantoccini::{Client, ClientBuilder, Locator};
 use http::Method;
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::{Value, json};
+use tokio::runtime::Runtime;
 use url::{ParseError, Url};
 
 use crate::DEMO_KEY;
@@ -24,6 +27,9 @@ const PATIENCE: Duration = Duration::from_secs(60);
 
 /// How long a script may take that answers later: looking at a whole page takes seconds where nothing else runs.
 const SCRIPT: Duration = Duration::from_secs(180);
+
+/// A window of 1280 by 800, with what Chromium puts around it.
+const WINDOW: (u32, u32) = (1280, 943);
 
 /// A browser window.
 pub struct Browser {
@@ -42,61 +48,105 @@ pub async fn soon(what: &str, mut is_so: impl FnMut() -> bool) -> Result<()> {
     Ok(())
 }
 
-/// Runs a test in a window of 1280 by 800 and ends the browser, whatever comes of it.
+/// Chromium, and the shell that ends it.
+struct Kept {
+    client: Client,
+    /// Ends the driver and clears up after it once nobody holds its input, whatever becomes of the tests.
+    keeper: Child,
+}
+
+/// Those that no test is using. Starting one takes as long as many a test: whatever ended well is handed on, without what it remembers.
+static IDLE: Mutex<Vec<Kept>> = Mutex::new(Vec::new());
+
+/// What talks to them, as long as there are tests.
+static RUNTIME: LazyLock<Runtime> = LazyLock::new(|| Runtime::new().expect("threads"));
+
+/// Runs a test in a window of 1280 by 800. A browser whose test failed is ended.
 pub fn with_browser<F>(test: impl FnOnce(Browser) -> F + Send + 'static) -> Result<()>
 where
     F: Future<Output = Result<()>> + Send + 'static,
 {
-    let runtime = tokio::runtime::Builder::new_multi_thread().worker_threads(2).enable_all().build()?;
-    let profile = tempfile::tempdir()?;
-    let (mut driver, port) = start_driver()?;
-    let outcome = runtime.block_on(async {
-        let client = connect(port, profile.path()).await?;
-        let outcome =
-            tokio::spawn(test(Browser { client: client.clone(), is_signed_in: AtomicBool::new(false) }))
-                .await;
-        client.close().await?;
-        outcome?
+    let idle = IDLE.lock().unwrap_or_else(PoisonError::into_inner).pop();
+    let kept = idle.map_or_else(start, Ok)?;
+    let outcome = RUNTIME.block_on(async {
+        let browser = Browser { client: kept.client.clone(), is_signed_in: AtomicBool::new(false) };
+        RUNTIME.spawn(test(browser)).await
     });
-    driver.kill()?;
-    driver.wait()?;
+    let outcome = outcome.map_err(anyhow::Error::from).flatten();
+    if outcome.is_ok() && RUNTIME.block_on(forget(&kept.client)).is_ok() {
+        IDLE.lock().unwrap_or_else(PoisonError::into_inner).push(kept);
+    } else {
+        end(kept.keeper)?;
+    }
     outcome
 }
 
+/// Ends a driver and its browser.
+fn end(mut keeper: Child) -> Result<()> {
+    drop(keeper.stdin.take());
+    keeper.wait()?;
+    Ok(())
+}
+
+/// A window as if nobody had been there: what was set for a window goes with it.
+async fn forget(client: &Client) -> Result<()> {
+    let fresh = client.new_window(false).await?.handle;
+    for window in client.windows().await? {
+        if window != fresh {
+            client.switch_to_window(window).await?;
+            client.close_window().await?;
+        }
+    }
+    client.switch_to_window(fresh).await?;
+    client.set_window_size(WINDOW.0, WINDOW.1).await?;
+    for clear in ["Network.clearBrowserCookies", "Network.clearBrowserCache"] {
+        client.issue_cmd(Own { name: clear, parameters: json!({}) }).await?;
+    }
+    Ok(())
+}
+
+fn start() -> Result<Kept> {
+    let profile = tempfile::tempdir()?.keep();
+    let (keeper, port) = start_driver(&profile)?;
+    Ok(Kept { client: RUNTIME.block_on(connect(port, &profile))?, keeper })
+}
+
 /// The port that it finds free for one family of addresses may be taken in the other: then it ends at once, and is asked again.
-fn start_driver() -> Result<(Child, u16)> {
+fn start_driver(profile: &Path) -> Result<(Child, u16)> {
     const TIMES: usize = 3;
     for _ in 1..TIMES {
-        if let Ok(started) = try_driver() {
+        if let Ok(started) = try_driver(profile) {
             return Ok(started);
         }
     }
-    try_driver()
+    try_driver(profile)
 }
 
-fn try_driver() -> Result<(Child, u16)> {
-    let mut driver = Command::new("chromedriver")
-        .arg("--port=0")
+fn try_driver(profile: &Path) -> Result<(Child, u16)> {
+    let script = r#"chromedriver --port=0 & exec >&-; read -r end; kill $!; wait; rm -rf "$0""#;
+    let mut keeper = Command::new("sh")
+        .args(["-c", script])
+        .arg(profile)
+        .stdin(Stdio::piped())
         .stdout(Stdio::piped())
         .stderr(Stdio::null())
-        .spawn()
-        .context("chromedriver is missing; `./lantern test` installs it")?;
-    let lines = BufReader::new(driver.stdout.take().context("its output")?).lines();
+        .spawn()?;
+    let lines = BufReader::new(keeper.stdout.take().context("its output")?).lines();
     for line in lines {
         // "ChromeDriver was started successfully on port 37041."
         let line = line?;
         if let Some((_, rest)) = line.split_once("on port ") {
             let digits: String = rest.chars().take_while(char::is_ascii_digit).collect();
             if line.contains("success") {
-                return Ok((driver, digits.parse()?));
+                return Ok((keeper, digits.parse()?));
             }
         }
     }
-    driver.wait()?;
-    bail!("chromedriver did not start")
+    end(keeper)?;
+    bail!("chromedriver did not start: `./lantern test` installs it")
 }
 
-async fn connect(port: u16, profile: &std::path::Path) -> Result<Client> {
+async fn connect(port: u16, profile: &Path) -> Result<Client> {
     let mut arguments: Vec<String> = [
         "--headless=new",
         "--remote-debugging-pipe",
@@ -110,12 +160,12 @@ async fn connect(port: u16, profile: &std::path::Path) -> Result<Client> {
         "--hide-scrollbars",
         "--force-device-scale-factor=1",
         "--lang=en-GB",
-        "--window-size=1280,943",
         // Tests run as root on build machines, where Chromium's own sandbox cannot start.
         "--no-sandbox",
     ]
     .map(str::to_owned)
     .to_vec();
+    arguments.push(format!("--window-size={},{}", WINDOW.0, WINDOW.1));
     arguments.push(format!("--user-data-dir={}", profile.display()));
     let mut capabilities = Capabilities::new();
     capabilities.insert("goog:chromeOptions".to_owned(), json!({ "args": arguments }));

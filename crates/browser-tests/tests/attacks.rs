@@ -3,6 +3,7 @@
 use std::time::{Duration, Instant};
 
 use browser_tests::attack::{Proxy, fuzz, hostile, silent, tls_before};
+use browser_tests::cost::processor;
 use browser_tests::{TestDatabase, TestServer, in_gym};
 use lantern_core::movement::Catalogue;
 use lantern_core::read::read;
@@ -224,4 +225,17 @@ fn whoever_finds_no_room_is_told_when_to_come_again() {
     let first = |of: &[&(u16, bool, bool, Duration)]| of.iter().map(|(.., after)| *after).min();
     assert!(away.len() >= 30 && first(&away) < first(&in_vain), "{waited:?}");
     assert_eq!(server.get("/days").status, 200);
+}
+
+/// What the long proofs take a cost from.
+#[test]
+fn processor_time_of_this_process_grows() {
+    let before = processor(std::process::id());
+    let begun = Instant::now();
+    let mut sum = 0_u64;
+    // It is counted in hundredths of a second, and this program may have to wait for its turn.
+    while processor(std::process::id()) <= before {
+        sum = std::hint::black_box(sum.wrapping_mul(31).wrapping_add(1));
+        assert!(begun.elapsed() < Duration::from_secs(60), "{sum}");
+    }
 }

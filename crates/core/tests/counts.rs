@@ -153,6 +153,27 @@ fn a_written_window_stays_what_was_written_when_a_machine_is_out() {
 
 /// "40 s of burpees" in what counts repetitions are as many as fit into them, whoever writes no "max" before it.
 #[test]
+fn who_fails_in_no_round_is_told_none() {
+    let predicted = |text: &str| planned(text, &Decisions::default()).versions[0].expected.clone();
+    // So little that nobody ever fails, with an end and without one.
+    let limited = predicted("EMOM for as long as you can, 20 min at most\n3 burpees");
+    assert_eq!(limited.measure, Measure::SlowestInterval);
+    assert!((5.0..30.0).contains(&middle(&limited)), "{} s", middle(&limited));
+    let open = predicted("EMOM for as long as you can\n3 burpees");
+    assert_eq!(
+        (open.measure, open.show(middle(&open)).as_str()),
+        (Measure::FailedRound, "60 rounds and more")
+    );
+    let hard = predicted("EMOM for as long as you can\n9 thrusters 40/30 kg\n9 burpees");
+    assert!((1.0..20.0).contains(&middle(&hard)), "{}", hard.show(middle(&hard)));
+    // One more each minute: the round that fails, or as many as the time holds.
+    let rising = predicted("Death by burpees");
+    let (failed, limit) = (middle(&rising), predicted("Death by burpees, 8 min cap"));
+    assert!(rising.measure == Measure::FailedRound && (9.0..25.0).contains(&failed), "{failed}");
+    assert_eq!((limit.measure, middle(&limit)), (Measure::Rounds, 8.0));
+}
+
+#[test]
 fn so_long_of_something_that_is_counted_is_as_much_as_fits() {
     let bouts = |burpees: &str, row: &str, score: &str| {
         let text = format!(

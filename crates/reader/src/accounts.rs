@@ -42,13 +42,13 @@ pub(crate) fn unheard<'u>(
 }
 
 /// Shortest stay at something that a day is not told of in passing, in seconds.
-const LONG_STAY_S: u32 = 480;
+const STAY_TOLD_S: u32 = 480;
 
 /// Whether a sentence that was kept as words could be read as so many minutes of something, and no part is as long.
 pub(crate) fn keeps_a_length(unit: &Unit, parts: &[Part]) -> bool {
     let anywhere: Vec<f64> = parts.iter().flat_map(numbers_of).collect();
     let long = |say: &Say| match say {
-        Say::Length(seconds) => *seconds >= LONG_STAY_S && !holds(&anywhere, f64::from(*seconds)),
+        Say::Length(seconds) => *seconds >= STAY_TOLD_S && !holds(&anywhere, f64::from(*seconds)),
         _ => false,
     };
     // Beside what is done, or how; a time of day stands alone.

@@ -23,7 +23,7 @@ const LONGEST_PIECE_S: f64 = 75.0 * 60.0;
 /// Shortest length in front of work that is a part of its own rather than a stay at a station, in seconds.
 const SHORTEST_BLOCK_S: u32 = 300;
 /// Time at one thing from which it is a block of its own in front of a lift, in seconds.
-const LONG_STAY_S: f64 = 240.0;
+const STAY_BEFORE_A_LIFT_S: f64 = 240.0;
 /// Lines that may stand between the first of a header and its work.
 const HEADER_LINES: usize = 3;
 /// Shortest distance that is written for a run or a machine, in metres.
@@ -185,7 +185,8 @@ pub(crate) fn coherence(
         sets_at_a_share |= at_a_share && !builds;
         counted |= reading.role == Role::Work && reading.items().any(|item| item.is_anchored());
         let minutes = |item: &crate::say::Item| {
-            item.unit == Some(Counts::Seconds) && item.amount.is_some_and(|(amount, _)| amount >= LONG_STAY_S)
+            item.unit == Some(Counts::Seconds)
+                && item.amount.is_some_and(|(amount, _)| amount >= STAY_BEFORE_A_LIFT_S)
         };
         // What has a number of its own heads a list.
         stays |= items == 0

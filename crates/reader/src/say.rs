@@ -297,6 +297,12 @@ pub enum Aim {
 /// Numbers without a sign that can be shares of a maximum, in percent: lighter is no lift, and nobody lifts much more.
 pub(crate) const BARE_SHARES: std::ops::RangeInclusive<f64> = 40.0..=105.0;
 
+/// Most repetitions of a set that is lifted.
+pub(crate) const MOST_OF_A_SET: u32 = 20;
+
+/// Nobody rests longer between sets or parts than this, in seconds.
+pub(crate) const LONGEST_REST_S: u32 = 300;
+
 /// Machines of which any will do, where none is named.
 pub(crate) const MACHINES: [&str; 3] = ["row", "bike", "ski"];
 

@@ -53,3 +53,32 @@ proptest! {
         }
     }
 }
+
+fn texts(line: &str) -> Vec<String> {
+    complete(line, Catalogue::standard()).into_iter().map(|offer| offer.text).collect()
+}
+
+#[test]
+fn names_are_found_by_their_first_letters_by_other_names_and_by_later_words() {
+    assert_eq!(texts("12 pul")[0], "pull-up");
+    assert_eq!(texts("20 du")[0], "double-under", "another name of it");
+    assert!(texts("10 jum").contains(&"box jump".to_owned()));
+    let longest = complete("10 burpees + 5 strict pu", Catalogue::standard());
+    assert!(longest.iter().all(|offer| offer.typed == "strict pu"), "{longest:?}");
+}
+
+#[test]
+fn clauses_are_found_where_they_stand() {
+    assert_eq!(texts("am")[0], "AMRAP 12:00");
+    assert_eq!(texts("5 ro")[0], "rounds");
+    assert_eq!(texts("back squat 5x5 @")[0], "@ 75%");
+    assert!(!texts("12 am").contains(&"AMRAP 12:00".to_owned()));
+    assert_eq!(texts("12 min a")[0], "min AMRAP");
+}
+
+#[test]
+fn nothing_is_offered_for_what_is_whole_or_not_begun() {
+    for line in ["", "1", "12 ", "12 pull-up ", "12 pull-up", "12 pull-ups", "x", "12 ...", "For time"] {
+        assert_eq!(complete(line, Catalogue::standard()), [], "{line}");
+    }
+}

@@ -9,4 +9,5 @@ mod properties;
 mod retold;
 mod scoreboard;
 mod sentences;
+mod steps;
 mod tidy;

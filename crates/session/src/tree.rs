@@ -4,7 +4,7 @@ use std::fmt;
 
 use serde::{Deserialize, Serialize};
 
-use crate::movement::{MovementId, Unit};
+use crate::movement::{Catalogue, Movement, MovementId, Unit};
 use crate::units::{Kilograms, WeightUnit, plain};
 
 /// A node of a piece.
@@ -175,6 +175,12 @@ impl Work {
             in_step: false,
             stands_for: None,
         }
+    }
+
+    /// Whether it is as much of something that is counted as fits into a time: "40 s burpees", and not "40 s plank".
+    pub fn is_as_much_as_fits(&self, catalogue: &Catalogue) -> bool {
+        let counted = |movement: &Movement| movement.unit != Unit::Seconds;
+        self.dose.unit == Unit::Seconds && catalogue.get(&self.movement).is_some_and(counted)
     }
 
     /// What one of it counts for in the score of the text: one of itself, but for substitutes.

@@ -25,22 +25,27 @@ pub enum Rule {
     NoFirstLightForTheQuick,
     /// Less weight and fewer repetitions never take longer for who can do the text.
     Monotone,
+    /// Who can do the text gets somewhere in it.
+    CountsSomething,
 }
 
 impl Rule {
     /// All of them.
-    pub const ALL: [Self; 6] = [
+    pub const ALL: [Self; 7] = [
         Self::StaysAsWritten,
         Self::NeverLowersTheChance,
         Self::KeepsLimits,
         Self::NotTooLight,
         Self::NoFirstLightForTheQuick,
         Self::Monotone,
+        Self::CountsSomething,
     ];
 }
 
 /// Share of one's 1RM below which no load is lowered.
 const LEAST_SHARE: f64 = 0.4;
+/// Less of anything is nothing, in seconds, rounds or whatever is counted.
+const LEAST_COUNT: f64 = 0.05;
 /// How much longer a lighter or shorter piece may be predicted: rounding of sets.
 const A_TRIFLE: f64 = 1.005;
 
@@ -84,6 +89,10 @@ pub(crate) fn breaks(
         && let Some(what) = upside_down(&written.tree, person, window.measure, catalogue)
     {
         found.push((Rule::Monotone, what));
+    }
+    let most = written.predicted.spread.p90;
+    if own.cannot.is_none() && most < LEAST_COUNT {
+        found.push((Rule::CountsSomething, window.measure.show(most)));
     }
     found
 }

@@ -58,7 +58,8 @@ fn rest_to_be_left(part: &Part, measure: Measure) -> Option<Window> {
 /// From what a regular `does` of it.
 fn inferred(part: &Part, measure: Measure, does: f64, catalogue: &Catalogue, model: &Model) -> Window {
     let rule = &model.intent;
-    if measure == Measure::FailedRound || measure.is_count() && (is_open(part) || is_timed(part, catalogue)) {
+    let until_failure = part.format == Some(Format::UntilFailure);
+    if until_failure || measure.is_count() && (is_open(part) || is_timed(part, catalogue)) {
         return as_much_as_somebody_can(measure, does, rule);
     }
     let cap = part.cap_s.map(f64::from).filter(|_| measure == Measure::Finish);
@@ -155,6 +156,8 @@ fn step_s(seconds: f64) -> f64 {
 /// What is measured: what the score says, else what the format is about. `run` is a regular's.
 fn measure_of(part: &Part, run: &Run, catalogue: &Catalogue) -> Measure {
     match (part.format, part.score) {
+        // Whoever is still there when the time is up has failed in no round.
+        (Some(Format::UntilFailure), _) if part.cap_s.or(part.duration_s).is_some() => Measure::Rounds,
         (Some(Format::UntilFailure), _) => Measure::FailedRound,
         (Some(Format::Every), Some(Score::Reps)) if is_open(part) => counted(part, catalogue),
         (_, Some(Score::SlowestInterval)) | (Some(Format::Every), _) => {

@@ -18,6 +18,7 @@ use std::rc::Rc;
 pub use run::{Luck, Mark, Run};
 
 use bounds::ROUNDS_WALKED;
+pub(crate) use bounds::STARTS_WITHOUT_END;
 use length::Length;
 use work::amount;
 
@@ -416,7 +417,7 @@ impl<'a> Walk<'a> {
             [Node::Ladder { start, step, of }] => Some((*start, *step, &**of)),
             _ => None,
         };
-        let most = times.unwrap_or(60);
+        let most = times.unwrap_or(STARTS_WITHOUT_END);
         let as_many = |node: &Node| works(node).iter().any(|work| work.dose.amount == Amount::Max);
         // As many as possible are as many as fit before the next start.
         let until_next = times.is_none() || of.iter().any(as_many);

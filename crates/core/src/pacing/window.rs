@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::convert::on_a_board;
-use super::simulate::Run;
+use super::simulate::{Run, STARTS_WITHOUT_END};
 use super::spread::Quantiles;
 use crate::movement::{Catalogue, Unit};
 use crate::session::{Part, Work};
@@ -36,10 +36,16 @@ impl Measure {
             Self::Finish => run.finish_s,
             Self::Rounds => run.rounds,
             Self::Reps | Self::Calories | Self::Metres => run.written_reps,
-            Self::FailedRound => f64::from(run.failed_round.unwrap_or(60)),
+            // One that is beyond all that were walked, for whoever fails in none of them.
+            Self::FailedRound => f64::from(run.failed_round.unwrap_or(STARTS_WITHOUT_END + 1)),
             Self::SlowestInterval if run.interval_work.is_empty() => slowest_round(run),
             Self::SlowestInterval => run.interval_work.iter().copied().fold(0.0, f64::max),
         }
+    }
+
+    /// Whether a value is that of nobody: a round beyond all that are walked, in which nobody was seen to fail.
+    pub(crate) fn is_never(self, value: f64) -> bool {
+        self == Self::FailedRound && value.round() > f64::from(STARTS_WITHOUT_END)
     }
 
     /// A value as a coach says it: `9:40`, `5.4 rounds`.
@@ -48,6 +54,7 @@ impl Measure {
             Self::Finish | Self::SlowestInterval => clock(value),
             Self::Rounds => format!("{value:.1}{}", self.unit()),
             Self::Reps | Self::Calories | Self::Metres => format!("{value:.0}{}", self.unit()),
+            Self::FailedRound if self.is_never(value) => format!("{STARTS_WITHOUT_END} rounds and more"),
             Self::FailedRound => format!("round {value:.0}"),
         }
     }

@@ -154,7 +154,7 @@ impl Changes {
             edits.extend(made);
         }
         if self.reps < 1.0 {
-            let (next, made) = cut_reps(&tree, self.reps, "so that it ends in time");
+            let (next, made) = cut_reps(&tree, self.reps, catalogue, "so that it ends in time");
             tree = next;
             edits.extend(made);
         }
@@ -165,7 +165,7 @@ impl Changes {
             edits.extend(made);
         }
         if self.reps > 1.0 {
-            let (next, made) = add_reps(&tree, self.reps, "because the text is too easy");
+            let (next, made) = add_reps(&tree, self.reps, catalogue, "because the text is too easy");
             tree = next;
             edits.extend(made);
         }

@@ -65,7 +65,7 @@ pub(super) enum Bucket {
 const MOST_OF_A_LENGTH: f64 = 1.2;
 
 /// Shortest time at one thing below bouts of a line that is none of them, in seconds.
-const LONG_STAY_S: f64 = 300.0;
+const STAY_APART_S: f64 = 300.0;
 
 impl Shaper<'_> {
     /// "4 x 200 m, 60 s walk", and below it "10 min jog": minutes of going easy are none of the bouts that have a line of their own.
@@ -73,7 +73,7 @@ impl Shaper<'_> {
         let (before, step) = (&facts.steps[..n], &facts.steps[n]);
         let StepKind::Item(item) = &step.what else { return false };
         let long = item.unit == Some(Unit::Seconds)
-            && item.amount.is_some_and(|(seconds, _)| seconds >= LONG_STAY_S)
+            && item.amount.is_some_and(|(seconds, _)| seconds >= STAY_APART_S)
             && item.movement.as_ref().and_then(|id| self.catalogue.get(id)).is_some_and(Movement::is_engine);
         let is_item = |step: &&Step| matches!(step.what, StepKind::Item(_));
         // "4 x 200" without a unit are sets.
@@ -92,7 +92,9 @@ impl Shaper<'_> {
         let fixed_scheme = |group: &Group| group.repeats.iter().any(|r| !matches!(r, Repeat::Rounds(_)));
         // "3 x 20 sit-ups, 3 x 30 s hold": each has sets of its own.
         let own_sets = facts.items().count() > 1 && facts.items().all(|item| item.sets.is_some());
-        let list_rounds = facts.sets.filter(|_| !matches!(kind, PartKind::Strength) && !own_sets);
+        // "Pull-ups: two sets from the start" says how they are broken in a time that goes round.
+        let list_rounds =
+            facts.sets.filter(|_| !matches!(kind, PartKind::Strength) && !own_sets && facts.amrap.is_none());
         let scheme = facts.steps.iter().any(|step| matches!(step.what, StepKind::Scheme { open: None, .. }));
         let timed = facts.on_off.is_some() || facts.tabata;
         // "15 cleans @ 60%", and below "10 cleans @ 70%": each has its own.

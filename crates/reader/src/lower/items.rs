@@ -2,7 +2,7 @@
 
 use super::{POUND_BALL_FROM, POUND_BELLS, POUND_DUMBBELL_FROM, POUND_LOADS, Shaper, work_of};
 use crate::facts::{Facts, Item, Step, StepKind, with_dumbbells};
-use crate::say::{BARE_SHARES, MACHINES, Tool};
+use crate::say::{BARE_SHARES, MACHINES, MOST_OF_A_SET, Tool};
 use lantern_session::movement::{Catalogue, LoadKind, Movement, MovementId, Unit};
 use lantern_session::{Alternative, Load, LoadUnit, PartKind, PercentOf, Sharing};
 use lantern_session::{Assumption, Problem, Tempo};
@@ -11,8 +11,6 @@ use lantern_session::{Assumption, Problem, Tempo};
 const WALK: &str = "walk";
 /// Repetitions up to which a set is a lift's.
 const FEW_REPS: u32 = 6;
-/// Most repetitions of a set that is lifted.
-const MOST_OF_A_SET: f64 = 20.0;
 
 /// "5-5-3-3" of one thing alone, against nothing: the sets of a lift.
 fn goes_down_in_few(facts: &Facts) -> bool {
@@ -20,7 +18,8 @@ fn goes_down_in_few(facts: &Facts) -> bool {
     !facts.has_format() && facts.cap_s.is_none() && facts.items().count() == 1 && facts.steps.iter().any(few)
 }
 
-/// Whether a set of so many can be lifted at such a share of the maximum, in percent: Epley's formula with a third to spare.
+/// Whether a set of so many can be lifted at such a share of the maximum, in percent: Epley's formula, and a third to spare, which is
+/// judgement: sets are written below what fails.
 fn can_be_shares(reps: u32, share: f64) -> bool {
     BARE_SHARES.contains(&share) && share <= 100.0 / (1.0 + f64::from(reps) / 45.0)
 }
@@ -255,7 +254,7 @@ impl Shaper<'_> {
         let weight = item.load.filter(|load| load.unit.weight().is_some()).or_else(|| {
             item.bare_load.filter(|_| item.carried).map(|(kg, _)| Load::single(kg, LoadUnit::Kg))
         });
-        let few = item.amount.is_some_and(|(reps, _)| reps <= MOST_OF_A_SET);
+        let few = item.amount.is_some_and(|(reps, _)| reps <= f64::from(MOST_OF_A_SET));
         let better = match id.as_str() {
             "air-squat" if item.generic && (prescribed || weight.is_some()) => Some("back-squat"),
             "row" if item.generic && item.unit.is_none() && weight.is_some() => Some("bent-over-row"),

@@ -41,8 +41,7 @@ use self::rising::{rungs_in_numbers, rungs_one_by_one, rungs_that_are_told};
 use self::teams::each_of_the_team;
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
-use crate::say::Aim;
-use crate::say::MACHINES;
+use crate::say::{Aim, LONGEST_REST_S, MACHINES};
 use lantern_session::movement::{Catalogue, Movement, MovementId, Unit};
 use lantern_session::units::WeightUnit;
 use lantern_session::{
@@ -69,8 +68,6 @@ const METRES_FROM: f64 = 100.0;
 const FIXED_WORK_SHARE: f64 = 0.5;
 /// From this on a rest in a line of its own is none between sets, in seconds.
 const LONG_REST_S: u32 = 300;
-/// Longest rest between sets that is written without the word, in seconds.
-const LONGEST_REST_S: u32 = 300;
 /// Bouts or rounds that add up to more than this do not fit a class; their length is the one of all of them, in seconds.
 const LONGEST_PIECE_S: u32 = 45 * 60;
 /// A cycle leaves this share of its interval for rest when its movements all fit in one interval.

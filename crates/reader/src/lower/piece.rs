@@ -376,10 +376,12 @@ impl Shaper<'_> {
             .or_else(|| taking_turns(facts, &nodes));
         let rises = facts.rises || ladder.is_some() || facts.add_each.is_some() || !stays_the_same(&nodes);
         if part.format == Some(Format::UntilFailure) && !rises {
-            part.rounds = None;
-            // "For as long as you can, at most 20 minutes"
-            let times = part.cap_s.or(part.duration_s).map(|s| s / interval_s.max(1)).filter(|n| *n > 1);
-            return Node::Every { interval_s, times, alternate: false, of: vec![Node::seq(nodes)] };
+            if part.cap_s.or(part.duration_s).is_none_or(|s| s <= interval_s) {
+                part.rounds = None;
+                return Node::Every { interval_s, times: None, alternate: false, of: vec![Node::seq(nodes)] };
+            }
+            // "For as long as you can, at most 20 minutes" is a clock of that length: who holds it fails in none of its rounds.
+            part.format = Some(Format::Every);
         }
         if part.format == Some(Format::UntilFailure) {
             let (start, step) = ladder.unwrap_or_else(|| rising(&nodes, facts.add_each));
@@ -400,7 +402,11 @@ impl Shaper<'_> {
             }
             part.rounds = None;
             let of = vec![Node::Ladder { start, step, of: Box::new(Node::seq(nodes)) }];
-            return Node::Every { interval_s, times: None, alternate: false, of };
+            let rising = Node::Every { interval_s, times: None, alternate: false, of };
+            return match part.cap_s.or(part.duration_s).filter(|limit| *limit > interval_s) {
+                Some(seconds) => Node::Within { seconds, of: Box::new(rising) },
+                None => rising,
+            };
         }
         let alternate = in_turn.is_some() || self.alternates(facts, &nodes, interval_s);
         nodes = in_turn.unwrap_or(nodes);

@@ -1,5 +1,7 @@
 //! Repetitions that rise from one minute or round to the next.
 
+use std::collections::BTreeSet;
+
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
 use lantern_session::movement::MovementId;
@@ -33,14 +35,10 @@ pub(super) fn rising(nodes: &[Node], add: Option<u32>) -> (u32, u32) {
 
 /// "5 thrusters, 5 burpees" of every minute until it no longer fits: as written each time. One of something is where "death by" begins.
 pub(super) fn stays_the_same(nodes: &[Node]) -> bool {
-    let mut known = Vec::new();
-    let same = |node: &Node| {
-        let more = |work: &Work| matches!(work.dose.amount, Amount::Fixed { first, .. } if first > 1.0);
-        let new = movement_of(node).is_some_and(|movement| !known.contains(&movement.clone()));
-        known.extend(movement_of(node).cloned());
-        new && matches!(node, Node::Work(work) if more(work))
-    };
-    !nodes.is_empty() && nodes.iter().all(same)
+    let more = |node: &Node| matches!(node, Node::Work(work) if matches!(work.dose.amount, Amount::Fixed { first, .. } if first > 1.0));
+    let movements: BTreeSet<&MovementId> = nodes.iter().filter_map(movement_of).collect();
+    // Nothing comes twice.
+    !nodes.is_empty() && nodes.iter().all(more) && movements.len() == nodes.len()
 }
 
 /// Start and step of "2 in minute one, 4 in minute two".

@@ -7,7 +7,7 @@ use super::captures::{Captures, words_between};
 use super::items::{LONGEST_HOLD_S, dose, has_dose_unit, item};
 use super::phrase::reps_of_a_set;
 use super::sets::sets;
-use super::{Item, MACHINES, Say};
+use super::{Item, MACHINES, MOST_OF_A_SET, Say};
 use crate::grammar::Capture;
 use crate::lexicon::Lexicon;
 use crate::tokens::Token;
@@ -15,9 +15,6 @@ use crate::values::{Line, Value};
 
 /// The least number behind a comma that goes on with a list of shares: "@ 80, 85, 90".
 const LEAST_SHARE: f64 = 30.0;
-
-/// Most repetitions of a set that is lifted.
-const MOST_OF_A_SET: u32 = 20;
 
 /// What a ball, a bell, a dumbbell or a bar weighs, in kilograms or pounds.
 const LOADS: std::ops::RangeInclusive<f64> = 4.0..=250.0;

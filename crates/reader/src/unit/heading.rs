@@ -5,6 +5,7 @@ use lantern_session::movement::Catalogue;
 
 use super::Rules;
 use crate::lexicon::Lexicon;
+use crate::say::LONGEST_REST_S;
 use crate::tokens::{Kind, Token, tokens};
 use crate::values::Line;
 
@@ -197,9 +198,6 @@ pub(super) fn outline(tokens: &[Token], chars: &[char]) -> Option<(u32, usize)> 
     (dotted && (gap >= 2 || tab)).then_some((number? as u32, end))
 }
 
-/// Longest rest between two parts of a day, in seconds.
-const LONGEST_REST_S: f64 = 300.0;
-
 /// "20' strength, superset:": a length in front of the kind of part, and the token behind it.
 pub(super) fn length_ahead(tokens: &[Token], rules: &Rules<'_>) -> Option<(u32, usize)> {
     tokens.first()?.number()?;
@@ -212,7 +210,7 @@ pub(super) fn length_ahead(tokens: &[Token], rules: &Rules<'_>) -> Option<(u32, 
     let line = Line::new(rest, rules.lexicon, rules.catalogue);
     // "3 min reset" leads from one thing to the next.
     let rests = rules.lexicon.class("rest").is_some_and(|class| line.class(0, class).is_some());
-    if rests && seconds <= LONGEST_REST_S {
+    if rests && seconds <= f64::from(LONGEST_REST_S) {
         return None;
     }
     if practised && line.movements.iter().any(|names| !names.is_empty()) {

@@ -6,7 +6,7 @@ use super::score::score_sentence;
 use super::{Reading, Role, Said};
 use crate::cover::{Covering, coverings};
 use crate::lexicon::Lexicon;
-use crate::say::{Aim, Item, Say, effort};
+use crate::say::{Aim, Item, LONGEST_REST_S, Say, effort};
 use crate::tokens::{Kind, Token};
 use crate::values::Line;
 use crate::weights::Weights;
@@ -16,9 +16,6 @@ const EARLIEST_CLASS_S: u32 = 5 * 60;
 
 /// What is told of the effort of a set behind an "@", as RPE.
 const EFFORTS: std::ops::RangeInclusive<f64> = 5.0..=10.0;
-
-/// Nobody rests longer between sets, in seconds.
-const LONGEST_REST_S: f64 = 300.0;
 
 /// A line in a block of levels gives the numbers of one.
 pub(super) fn offer_level(readings: &mut Vec<Reading>, place: u8, weights: &Weights) {
@@ -576,7 +573,7 @@ fn rests_of_sets(says: &mut [Said], body: &[Token], catalogue: &Catalogue) {
             }
             Say::SetsReps { .. } | Say::Percent(_) => lifts = true,
             Say::Target { low: Some(low), high: Some(high), of: Aim::Seconds }
-                if lifts && *high <= LONGEST_REST_S && begins_with_number(body, said.column) =>
+                if lifts && *high <= f64::from(LONGEST_REST_S) && begins_with_number(body, said.column) =>
             {
                 said.say = Say::Rest { low_s: *low as u32, high_s: *high as u32, after: None };
             }

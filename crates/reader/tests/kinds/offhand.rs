@@ -32,7 +32,7 @@ fn a_clock_until_nobody_can_has_the_same_in_every_minute() {
         assert!(!plain(text).contains("add "), "{}", plain(text));
     }
     let limited = part("EMOM for as long as you can, 24 min at most\n6 thrusters 40/30 kg\n4 burpees");
-    assert_eq!(limited["tree"]["times"], json!(24));
+    assert_eq!((&limited["format"], &limited["tree"]["times"]), (&json!("every"), &json!(24)));
     // "Death by" has one more each time, whatever it begins with.
     assert!(plain("Death by 10 m shuttle runs").contains("add 1"));
     assert!(plain("Death by burpees").contains("add 1"));
@@ -216,4 +216,12 @@ fn how_long_bouts_go_on_is_of_all_stations_together() {
     }
     // Of one thing it is as many as go into it.
     assert_eq!(part("40 s on 20 s off for 12 min\nburpees")["tree"]["times"], json!(12));
+}
+
+#[test]
+fn sets_of_one_thing_that_a_remark_counts_are_no_rounds_of_a_time() {
+    let open = part("AMRAP 16\n10 swings 24/16 kg\n8 pull-ups\nPull-ups: three sets from the first round");
+    assert_eq!((&open["rounds"], &open["tree"]["of"]["times"]), (&Value::Null, &Value::Null));
+    // Sets of the time are.
+    assert_eq!(part("3 sets of 4 min AMRAP\n10 burpees\n8 sit-ups")["rounds"], json!(3));
 }

@@ -6,6 +6,8 @@ use super::{GIVE_UP_S, Walk};
 
 /// Rounds that are walked one by one; after so many a body is in its rhythm.
 pub(super) const ROUNDS_WALKED: u32 = 64;
+/// Starts of a clock without an end; who still holds it then fails in none of them.
+pub(crate) const STARTS_WITHOUT_END: u32 = 60;
 /// Most steps of a walk. A piece of an hour takes some two thousand.
 const MOST_STEPS: u32 = 8_000;
 

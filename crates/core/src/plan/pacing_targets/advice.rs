@@ -112,6 +112,9 @@ pub(super) fn result(whose: &Whose<'_>) -> Vec<String> {
                 )],
             }
         }
+        measure if measure.is_never(middle) => {
+            vec!["may hold this for as long as you let them: agree on an end".to_owned()]
+        }
         Measure::FailedRound => vec![format!("expect to stop in round {middle:.0}")],
         Measure::Finish | Measure::SlowestInterval => Vec::new(),
     }

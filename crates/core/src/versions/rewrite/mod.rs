@@ -189,19 +189,24 @@ pub fn available(wanted: Kilograms, movement: &Movement, gym: &Gym) -> Kilograms
     }
 }
 
-/// Repetitions, calories and metres taken down to a share, whole and never under one; schemes too.
-pub fn cut_reps(tree: &Node, share: f64, why: &str) -> (Node, Vec<Edit>) {
-    let mut tree = tree.map_work(&mut |work| {
+/// Repetitions, calories and metres taken down to a share, whole and never under one; schemes too. A time that as much as fits is done in stays.
+pub fn cut_reps(tree: &Node, share: f64, catalogue: &Catalogue, why: &str) -> (Node, Vec<Edit>) {
+    let mut cut_down = tree.map_work(&mut |work| {
         let mut work = work.clone();
-        if let Amount::Fixed { first, second } = work.dose.amount {
+        if let Amount::Fixed { first, second } = work.dose.amount
+            && !work.is_as_much_as_fits(catalogue)
+        {
             let cut = |amount| numbers::share_of(amount, work.dose.unit, share);
             work.dose.amount = Amount::Fixed { first: cut(first), second: second.map(cut) };
         }
         Node::Work(work)
     });
-    change_schemes(&mut tree, &|reps| numbers::scheme_share(reps, share));
+    change_schemes(&mut cut_down, &|reps| numbers::scheme_share(reps, share));
+    if cut_down == *tree {
+        return (cut_down, Vec::new());
+    }
     let what = format!("repetitions down to {} %", plain((share * 100.0).round()));
-    (tree, vec![Edit { what, why: why.to_owned(), swap: false }])
+    (cut_down, vec![Edit { what, why: why.to_owned(), swap: false }])
 }
 
 /// What is done at each station of a clock that goes round taken down to a share of its own; the other stations stay.
@@ -217,7 +222,9 @@ pub(super) fn cut_stations(
         let Some(share) = shares.get(n).filter(|share| **share < 1.0) else { return };
         *station = station.map_work(&mut |work| {
             let mut work = work.clone();
-            if let Amount::Fixed { first, second } = work.dose.amount {
+            if let Amount::Fixed { first, second } = work.dose.amount
+                && !work.is_as_much_as_fits(catalogue)
+            {
                 let cut = |amount| numbers::share_of(amount, work.dose.unit, *share);
                 work.dose.amount = Amount::Fixed { first: cut(first), second: second.map(cut) };
                 let name = catalogue.name(&work.movement).to_lowercase();
@@ -271,17 +278,22 @@ pub fn load_up(tree: &Node, factor: f64, gym: &Gym, catalogue: &Catalogue, why: 
 }
 
 /// Repetitions, calories and metres taken up by a factor; schemes too.
-pub fn add_reps(tree: &Node, factor: f64, why: &str) -> (Node, Vec<Edit>) {
-    let tree = tree.map_work(&mut |work| {
+pub fn add_reps(tree: &Node, factor: f64, catalogue: &Catalogue, why: &str) -> (Node, Vec<Edit>) {
+    let more = tree.map_work(&mut |work| {
         let mut work = work.clone();
-        if let Amount::Fixed { first, second } = work.dose.amount {
+        if let Amount::Fixed { first, second } = work.dose.amount
+            && !work.is_as_much_as_fits(catalogue)
+        {
             let more = |amount: f64| (amount * factor).round().max(amount);
             work.dose.amount = Amount::Fixed { first: more(first), second: second.map(more) };
         }
         Node::Work(work)
     });
     let what = format!("repetitions up to {} %", plain((factor * 100.0).round()));
-    (scale_schemes(&tree, factor), vec![Edit { what, why: why.to_owned(), swap: false }])
+    let more = scale_schemes(&more, factor);
+    let edits =
+        if more == *tree { Vec::new() } else { vec![Edit { what, why: why.to_owned(), swap: false }] };
+    (more, edits)
 }
 
 /// The numbers of all schemes times a factor.
@@ -441,7 +453,7 @@ mod tests {
         #[test]
         fn prop_cutting_reps_never_adds_any_and_never_leaves_none(reps in 1_u32..200, share in 0.3..1.0_f64) {
             let written = tree(&format!("3 rounds for time\n{reps} burpees\n{reps} air squats"));
-            let (cut, _) = cut_reps(&written, share, "so that it ends in time");
+            let (cut, _) = cut_reps(&written, share, Catalogue::standard(), "so that it ends in time");
             for (before, after) in totals(&written).iter().zip(totals(&cut)) {
                 prop_assert!(after.amount <= before.amount && after.amount >= 3.0);
             }
@@ -457,12 +469,25 @@ mod tests {
     }
 
     #[test]
+    fn a_time_that_as_much_as_fits_is_done_in_stays() {
+        let catalogue = Catalogue::standard();
+        let written = tree("4 rounds for reps\n40 s burpees\n30 s plank\n12 air squats");
+        let (less, _) = cut_reps(&written, 0.5, catalogue, "why");
+        assert_eq!(lines(&less), ["40 s burpee", "15 s plank", "6 air squat"]);
+        let (more, _) = add_reps(&written, 1.5, catalogue, "why");
+        assert_eq!(lines(&more), ["40 s burpee", "45 s plank", "18 air squat"]);
+        let timed = tree("4 rounds for reps\n40 s burpees\n40 s air squats");
+        let (same, edits) = cut_reps(&timed, 0.5, catalogue, "why");
+        assert!(same == timed && edits.is_empty(), "{edits:?}");
+    }
+
+    #[test]
     fn more_repetitions_are_so_many_times_as_many_and_never_fewer() {
         let written = tree("5 rounds for time\n12/10 cal row\n9 burpees\n1 rope climb");
-        let (more, edits) = add_reps(&written, 1.5, "done early");
+        let (more, edits) = add_reps(&written, 1.5, Catalogue::standard(), "done early");
         assert_eq!(lines(&more), ["18/15 cal row", "14 burpee", "2 rope climb"]);
         insta::assert_snapshot!(edits[0].what, @"repetitions up to 150 %");
-        let (fewer, _) = add_reps(&written, 0.5, "done early");
+        let (fewer, _) = add_reps(&written, 0.5, Catalogue::standard(), "done early");
         assert_eq!(lines(&fewer), lines(&written));
     }
 }
