@@ -8,8 +8,8 @@ mod whole;
 use lantern_session::movement::{Catalogue, MovementId, Unit};
 use lantern_session::{Alternative, Intent, Load, PartKind, Prescription, Rest, RestAfter, Score, Sharing};
 
-use self::attach::drop_family;
 pub(crate) use self::attach::{attach, with_dumbbells};
+use self::attach::{drop_family, fill_what_is_left};
 pub(crate) use self::item::{Held, Item, is_held_in};
 use crate::aims::Told;
 use crate::label::Label;
@@ -332,6 +332,7 @@ impl Facts {
     fn work(&mut self, sentence: &Sentence, reading: &Reading, inherited: Label, catalogue: &Catalogue) {
         let mut found = attach(reading, catalogue);
         drop_family(&mut found, catalogue);
+        fill_what_is_left(&mut found, catalogue);
         let found = found;
         let items = || {
             found.iter().filter_map(|(_, what)| if let What::Item(item) = what { Some(item) } else { None })

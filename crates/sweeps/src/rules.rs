@@ -25,7 +25,7 @@ pub enum Rule {
     NoFirstLightForTheQuick,
     /// Less weight and fewer repetitions never take longer for who can do the text.
     Monotone,
-    /// Who can do the text gets somewhere in it.
+    /// Of the quicker third whoever can do the text gets somewhere in it: a slower one may not come through a first hard set.
     CountsSomething,
 }
 
@@ -91,10 +91,17 @@ pub(crate) fn breaks(
         found.push((Rule::Monotone, what));
     }
     let most = written.predicted.spread.p90;
-    if own.cannot.is_none() && most < LEAST_COUNT {
+    let can = own.cannot.is_none() && !is_nothing(&written.tree);
+    if can && Fitness::of(person).value > quick && most < LEAST_COUNT {
         found.push((Rule::CountsSomething, window.measure.show(most)));
     }
     found
+}
+
+/// Whether no round of it is asked for, or no time is left for it.
+fn is_nothing(node: &Node) -> bool {
+    matches!(node, Node::Rounds { times: Some(0), .. } | Node::Within { seconds: 0, .. })
+        || node.children().into_iter().any(is_nothing)
 }
 
 /// Whether a load is more than somebody's words let them carry.

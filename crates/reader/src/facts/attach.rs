@@ -522,6 +522,27 @@ pub(super) fn drop_family(found: &mut Vec<(usize, What)>, catalogue: &Catalogue)
     }
 }
 
+/// "40 wall balls, remaining time burpees", "then burpees for the rest of the time": what has no number beside the time that is left is done as often as fits
+/// into it. On foot or on a machine it may as well be how one recovers.
+pub(super) fn fill_what_is_left(found: &mut [(usize, What)], catalogue: &Catalogue) {
+    let Some(left) = found.iter().position(|(_, what)| matches!(what, What::Say(Say::Remaining))) else {
+        return;
+    };
+    let is_item = |what: &What| matches!(what, What::Item(_));
+    let behind = found[left..].iter().position(|(_, what)| is_item(what)).map(|n| left + n);
+    let before = || found[..left].iter().rposition(|(_, what)| is_item(what));
+    let Some(n) = behind.or_else(before) else { return };
+    let What::Item(item) = &mut found[n].1 else { return };
+    let counted = |movement: &Movement| movement.unit == Unit::Reps && !movement.is_engine();
+    if item.amount.is_none()
+        && !item.max
+        && !item.alternative
+        && item.movement.as_ref().and_then(|id| catalogue.get(id)).is_some_and(counted)
+    {
+        item.max = true;
+    }
+}
+
 /// "row, run or bike": of a list of bare names with "or", the first counts.
 pub(super) fn choice_of_names(found: &mut [(usize, What)]) {
     let bare = |what: &What| matches!(what, What::Item(item) if item.amount.is_none() && !item.max);

@@ -237,6 +237,14 @@ impl Shaper<'_> {
         let open = |node: &Node| matches!(node, Node::Work(work) if work.dose.amount == Amount::Max);
         if part.format == Some(Format::Tabata) {
             let count = times.or(rounds).unwrap_or(TABATA.2);
+            let things = nodes.len() as u32;
+            if facts.alternating && things > 1 && long_rest.is_none() && count.is_multiple_of(things) {
+                // "Tabata, alternating this and that": its intervals are of all of them together.
+                part.rounds = Some(count / things);
+                let rest = Node::Rest { seconds: Some(rest_s) };
+                let round = nodes.into_iter().flat_map(|node| [window(node), rest.clone()]).collect();
+                return Node::Rounds { times: part.rounds, rest_s: None, of: Box::new(Node::seq(round)) };
+            }
             part.rounds = Some(count);
             let mut seq = Vec::new();
             for (n, node) in nodes.into_iter().enumerate() {

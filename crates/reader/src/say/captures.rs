@@ -20,11 +20,14 @@ impl Captures<'_> {
         }
     }
     pub(super) fn number(&self, name: char) -> Option<f64> {
-        match self.value(name)? {
-            Value::Count(n) => Some(f64::from(*n)),
-            Value::Number(n) => Some(*n),
-            _ => None,
-        }
+        self.value(name).and_then(number)
+    }
+    /// All numbers with a name, in order.
+    pub(super) fn numbers(&self, name: char) -> impl Iterator<Item = f64> {
+        self.0
+            .iter()
+            .filter(move |(known, ..)| *known == name)
+            .filter_map(|(_, value, _)| number(value.as_ref()?))
     }
     pub(super) fn seconds(&self, name: char) -> Option<(u32, u32)> {
         match self.value(name)? {
@@ -37,6 +40,14 @@ impl Captures<'_> {
             Value::Range(low, high) => Some((*low, *high)),
             _ => None,
         }
+    }
+}
+
+fn number(value: &Value) -> Option<f64> {
+    match value {
+        Value::Count(n) => Some(f64::from(*n)),
+        Value::Number(n) => Some(*n),
+        _ => None,
     }
 }
 

@@ -8,6 +8,7 @@ use super::items::{dose, has_dose_unit, item, target};
 use super::loads::load;
 use super::{Aim, BARE_SHARES, Item, Place, Say, Tool};
 use crate::grammar::Capture;
+use crate::lexicon::Lexicon;
 use crate::tokens::Kind;
 use crate::values::{Line, Nt, Value};
 
@@ -198,6 +199,14 @@ impl Say {
                 }
                 _ => return None,
             },
+            // "@ 72.5, 75, 77.5"
+            "percent.tenths" => {
+                let shares: Vec<f64> = c.numbers('p').collect();
+                let told = shares.len() >= 3
+                    && shares.iter().any(|share| share.fract() != 0.0)
+                    && shares.iter().all(|share| (50.0..=110.0).contains(share));
+                Self::Percent(told.then(|| shares.into_iter().map(|share| [share; 2]).collect())?)
+            }
             // "From 60% by 5% a set to 80%" is five sets.
             "percent.climb" => {
                 let one = |name: char| match c.value(name)? {
@@ -628,6 +637,12 @@ impl Say {
                 if says == "item.twice"
                     && line.movements.get(start + 1).is_some_and(|names| !names.is_empty())
                 {
+                    return None;
+                }
+                // "Pull-ups: three sets" is no three of them.
+                let sets =
+                    || Lexicon::standard().class("set").is_some_and(|set| line.class(end, set).is_some());
+                if says == "item.behind" && sets() {
                     return None;
                 }
                 // Metres, a distance, or as far as it goes.

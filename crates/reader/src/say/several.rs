@@ -200,6 +200,7 @@ impl Say {
                 _ => Vec::new(),
             },
             "item.loaded" => loaded(&c),
+            "tabata.turns" => vec![Self::Tabata, Self::Alternating],
             // "Push press 5 5 3 3 1"
             "item.list.spaced" => {
                 let reps: Vec<u32> = captures

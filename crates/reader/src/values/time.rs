@@ -197,9 +197,12 @@ impl Line<'_> {
         }
         // "6 x 1" is sets of one, "5x8" of eight, whatever word stands beside them.
         let spaced = || self.tokens[at..end].iter().skip(1).any(|token| token.spaced);
+        // So is "5x1" where a line begins.
+        let begins = || at == 0 || at == 1 && matches!(self.tokens[0].kind, Kind::Sign(_));
+        let named = || self.tokens.get(end).is_some_and(|token| token.word() == Some("tempo"));
         let sets = letters.get(1..).is_some_and(|letters| letters.starts_with('X'))
             && match letters.len() {
-                3 => spaced() || !letters.ends_with(['0', '1', 'X']),
+                3 => spaced() || !letters.ends_with(['0', '1', 'X']) || begins() && !named(),
                 // "3x20" counts too; "3-x-2-0" is a tempo.
                 _ => end - at == 3,
             };

@@ -222,6 +222,47 @@ fn how_long_bouts_go_on_is_of_all_stations_together() {
 fn sets_of_one_thing_that_a_remark_counts_are_no_rounds_of_a_time() {
     let open = part("AMRAP 16\n10 swings 24/16 kg\n8 pull-ups\nPull-ups: three sets from the first round");
     assert_eq!((&open["rounds"], &open["tree"]["of"]["times"]), (&Value::Null, &Value::Null));
+    assert_eq!(open["per_round"]["pull-up"]["amount"], json!(8));
     // Sets of the time are.
     assert_eq!(part("3 sets of 4 min AMRAP\n10 burpees\n8 sit-ups")["rounds"], json!(3));
+}
+
+#[test]
+fn what_has_no_number_beside_the_time_that_is_left_fills_it() {
+    for text in [
+        "4 min: 30 wall balls 9/6 kg, remaining time burpees",
+        "AMRAP 4\n30 wall balls 9/6 kg\nrest of time burpees",
+        "4 min: 30 wall balls 9/6 kg, then burpees for the rest of the time",
+    ] {
+        let part = part(text);
+        assert_eq!(
+            (&part["score"], total(&part, "wall-ball")),
+            (&json!("reps"), json!(30)),
+            "{text}: {part:#}"
+        );
+        assert!(plain(text).contains("max burpee"), "{text}: {}", plain(text));
+    }
+    // Going easy is no work.
+    assert!(!plain("Every 4 min x 3\n12 burpees\nremaining time: walk").contains("max"));
+}
+
+#[test]
+fn sets_of_singles_at_the_front_of_a_line_are_no_tempo() {
+    let parts = parts("- 5x2 hang snatch @ 65%\n- 4x1 snatch @ 72.5, 75, 77.5, 80\nrest 2 min");
+    assert!(parts.iter().all(|part| part["tempo"] == Value::Null), "{parts:#?}");
+    assert_eq!(parts.last().unwrap()["percent"], json!([72.5, 80]));
+    assert_eq!(part("Back squat 5 x 3 @ 70%, tempo 4x1")["tempo"], json!("4X1"));
+}
+
+#[test]
+fn a_tabata_that_alternates_is_eight_intervals_of_all_together() {
+    let both = part("Tabata, alternating: push-ups, sit-ups");
+    assert_eq!((&both["format"], &both["rounds"]), (&json!("tabata"), &json!(4)));
+    assert_eq!(part("Tabata\npush-ups\nsit-ups")["rounds"], json!(8));
+}
+
+#[test]
+fn a_team_that_starts_one_after_the_other_has_a_station_each() {
+    let team = part("Teams of 3, waterfall style\nAMRAP 21\n12 cal row\n10 toes-to-bar\n8 burpees");
+    assert_eq!(team["tree"]["sharing"], json!("stations"));
 }
