@@ -164,6 +164,14 @@ fn who_fails_in_no_round_is_told_none() {
         (open.measure, open.show(middle(&open)).as_str()),
         (Measure::FailedRound, "60 rounds and more")
     );
+    assert_eq!(open.said(), "60 rounds and more");
+    let aim = |text: &str| planned(text, &Decisions::default()).window;
+    let endless = aim("EMOM for as long as you can\n3 burpees");
+    assert_eq!((endless.low, endless.show().as_str()), (None, "as long as you can"));
+    assert_eq!(
+        endless.why,
+        "not written: as long as you can; a regular would hold it for 60 rounds and more"
+    );
     let hard = predicted("EMOM for as long as you can\n9 thrusters 40/30 kg\n9 burpees");
     assert!((1.0..20.0).contains(&middle(&hard)), "{}", hard.show(middle(&hard)));
     // One more each minute: the round that fails, or as many as the time holds.
@@ -171,6 +179,10 @@ fn who_fails_in_no_round_is_told_none() {
     let (failed, limit) = (middle(&rising), predicted("Death by burpees, 8 min cap"));
     assert!(rising.measure == Measure::FailedRound && (9.0..25.0).contains(&failed), "{failed}");
     assert_eq!((limit.measure, middle(&limit)), (Measure::Rounds, 8.0));
+    let window = aim("Death by burpees");
+    let low = window.low.unwrap_or_default();
+    assert_eq!(window.show(), format!("at least round {low:.0}"));
+    assert!(window.why.ends_with(&format!("and below round {low:.0} it is over too soon")), "{}", window.why);
 }
 
 #[test]

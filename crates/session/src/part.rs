@@ -93,7 +93,7 @@ pub enum Format {
     Every,
     /// Twenty seconds on, ten off.
     Tabata,
-    /// A clock with rising work until it no longer fits.
+    /// A clock, mostly with rising work, until it no longer fits.
     UntilFailure,
     /// Not for time.
     Quality,
@@ -116,7 +116,7 @@ impl Format {
             Self::Intervals => "intervals",
             Self::Every => "on the clock",
             Self::Tabata => "20 s on, 10 s off",
-            Self::UntilFailure => "rising until it no longer fits",
+            Self::UntilFailure => "on the clock until it no longer fits",
             Self::Quality => "for quality",
             Self::Sets => "sets",
             Self::BuildTo => "build to a heavy set",

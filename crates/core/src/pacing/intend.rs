@@ -82,10 +82,16 @@ fn inferred(part: &Part, measure: Measure, does: f64, catalogue: &Catalogue, mod
 /// Where as much is done as somebody can, more is never too much; too little is what is no work any more.
 fn as_much_as_somebody_can(measure: Measure, does: f64, rule: &IntentRule) -> Window {
     let least = does * rule.moving;
-    let low = (least >= 1.0).then(|| rounded(measure, least, least).0);
-    let mut why = format!("not written: as much as you can; a regular would do {}", measure.show(does));
+    // Where a regular fails in none, a round to get to would be made up.
+    let low = (least >= 1.0 && !measure.is_never(does)).then(|| rounded(measure, least, least).0);
+    let (much, verb, too_little) = match measure {
+        Measure::FailedRound if low.is_none() => ("long", "hold it for", ""),
+        Measure::FailedRound => ("long", "fail in", "it is over too soon"),
+        _ => ("much", "do", "it is mostly rest"),
+    };
+    let mut why = format!("not written: as {much} as you can; a regular would {verb} {}", measure.show(does));
     if let Some(low) = low {
-        why = format!("{why}, and below {} it is mostly rest", measure.show(low));
+        why = format!("{why}, and below {} {too_little}", measure.show(low));
     }
     Window { measure, low, high: None, inferred: true, why }
 }

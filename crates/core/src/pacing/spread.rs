@@ -108,6 +108,12 @@ impl Prediction {
         self.own_measure().show_range(p10, p90)
     }
 
+    /// The middle and the range, `7:50 (7:10 to 8:40)`; once where nobody is seen to fail.
+    pub fn said(&self) -> String {
+        let middle = self.show(self.spread.p50);
+        if self.measure.is_never(self.spread.p10) { middle } else { format!("{middle} ({})", self.range()) }
+    }
+
     /// A value of the text's count as the version counts it: `1450 m`.
     pub fn show(&self, value: f64) -> String {
         self.own_measure().show(self.own(value))

@@ -61,6 +61,9 @@ impl Measure {
 
     /// From one value to another, with what they are called once: `7:10 to 8:40`, `128 to 173 cal`.
     pub fn show_range(self, low: f64, high: f64) -> String {
+        if self.is_never(low) {
+            return self.show(low);
+        }
         let shown = self.show(low);
         format!("{} to {}", shown.strip_suffix(self.unit()).unwrap_or(&shown), self.show(high))
     }
@@ -105,7 +108,7 @@ impl Measure {
 /// What is counted of a work, by its number or as much of it as fits into a time; none of what is held.
 pub(super) fn counted_unit(work: &Work, catalogue: &Catalogue) -> Option<Unit> {
     let of_movement = || catalogue.get(&work.movement).map(|movement| movement.unit);
-    let unit = if work.dose.unit == Unit::Seconds { of_movement()? } else { work.dose.unit };
+    let unit = if work.is_as_much_as_fits(catalogue) { of_movement()? } else { work.dose.unit };
     (unit != Unit::Seconds).then_some(unit)
 }
 
@@ -251,10 +254,14 @@ impl Window {
         };
         let what = self.measure.unit();
         match (self.low, self.said_high()) {
+            (Some(low), None) if self.measure == Measure::FailedRound => {
+                format!("at least {}", self.measure.show(low))
+            }
             (Some(low), Some(high)) if low == high => format!("{}{what}", number(low)),
             (Some(low), Some(high)) => format!("{}-{}{what}", number(low), number(high)),
             (Some(low), None) => format!("at least {}{what}", number(low)),
             (None, Some(high)) => format!("under {}{what}", number(high)),
+            (None, None) if self.measure == Measure::FailedRound => "as long as you can".to_owned(),
             (None, None) => "no window".to_owned(),
         }
     }

@@ -219,7 +219,7 @@ impl MemberPiece {
     pub fn reason(&self) -> String {
         match &self.team {
             Some(OfTeam { predicted, .. }) if self.chosen().allowed => {
-                format!("with their team {} ({})", predicted.show(predicted.spread.p50), predicted.range())
+                format!("with their team {}", predicted.said())
             }
             _ => self.chosen().reason.clone(),
         }

@@ -1,11 +1,6 @@
 //! Figures and verdicts as pages show them.
 
-use lantern_core::pacing::{Measure, Prediction, Side, Verdict, Window};
-
-/// `7:50 (7:10 to 8:40)`.
-pub(crate) fn spread(predicted: &Prediction) -> String {
-    format!("{} ({})", predicted.show(predicted.spread.p50), predicted.range())
-}
+use lantern_core::pacing::{Measure, Side, Verdict, Window};
 
 /// The colour class and the word for where a result lies: never colour alone.
 pub(crate) fn side_marked(side: Option<Side>, measure: Measure) -> (&'static str, &'static str) {

@@ -8,7 +8,6 @@ use lantern_core::strength::LiftSheet;
 use lantern_core::units::plain;
 use lantern_store::MemberId;
 
-use crate::day::figures::spread;
 use crate::planning::plans::Planned;
 
 /// A table of four levels.
@@ -53,7 +52,7 @@ impl TypicalView {
             let of_piece = |piece: &lantern_core::plan::PiecePlan| {
                 pair.map(|person| {
                     let own = &piece.members[person];
-                    format!("{}, {}", own.chosen().version.label(), spread(own.predicted()))
+                    format!("{}, {}", own.chosen().version.label(), own.predicted().said())
                 })
             };
             let of_lift = |lift: &&str| {

@@ -15,7 +15,6 @@ use lantern_store::{classes, clock};
 use serde::Deserialize;
 
 use crate::State;
-use crate::day::figures::spread;
 use crate::day::planned::with_plan;
 use crate::floor::hub::Audience;
 use crate::floor::own::Own;
@@ -167,7 +166,7 @@ impl Seen {
             let of = move |piece: &PiecePlan| {
                 let own = &piece.members[level];
                 let lines = bare_lines(piece.written(), &own.chosen().tree, &planned.catalogue);
-                (own.chosen().version.label(), spread(own.predicted()), lines)
+                (own.chosen().version.label(), own.predicted().said(), lines)
             };
             pieces.iter().map(of).collect()
         };

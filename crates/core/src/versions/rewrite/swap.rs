@@ -29,7 +29,7 @@ pub fn swap(
             let from = catalogue.get(&rung.from);
             let factor = factor * of_its_unit(work, from);
             // Half a minute of what is counted is half a minute of something else.
-            let timed = from.filter(|from| work.dose.unit == Unit::Seconds && from.unit != Unit::Seconds);
+            let timed = from.filter(|_| work.is_as_much_as_fits(catalogue));
             if let Some(from) = timed {
                 let one = work.stands_for.unwrap_or(StandsFor { each: 1.0, unit: from.unit });
                 let each = one.each / factor / rung.to.len() as f64;

@@ -16,7 +16,7 @@ use lantern_store::{MemberId, ResultId, clock};
 use super::lifts::{LiftView, lifts_of};
 use super::{Found, Problem, What};
 use crate::day::day_name;
-use crate::day::figures::{side_marked, spread};
+use crate::day::figures::side_marked;
 use crate::day::last::as_version;
 use crate::day::planned::Planned;
 use crate::request::slot::Slot;
@@ -244,7 +244,7 @@ impl Row {
             id,
             name: member.name.clone(),
             version,
-            expected: spread(member.predicted()),
+            expected: member.predicted().said(),
             result: result.map(|result| {
                 // With other loads it is no record, whichever way.
                 let same: Vec<&StoredResult> =

@@ -7,7 +7,6 @@ use lantern_core::plan::MemberPiece;
 use lantern_core::strength::{LiftSheet, SetKind};
 use lantern_core::units::{clock_s, plain};
 
-use crate::day::figures::spread;
 use crate::day::last::last_time;
 use crate::day::planned::{Planned, plan_page};
 use crate::day::slot_of;
@@ -153,7 +152,7 @@ fn card_piece(planned: &Planned, place: usize, n: usize) -> CardPiece {
             own => format!("{}, but {}", chosen.version.label(), own.join(", ")),
         },
         lines: bare_lines(part, &chosen.tree, catalogue),
-        expected: spread(member.predicted()),
+        expected: member.predicted().said(),
         guess: member.predicted().guess,
         sets: sets.collect(),
         checkpoints: member.targets.checkpoints.iter().map(|c| (clock_s(c.at_s), c.text.clone())).collect(),

@@ -5,7 +5,6 @@ use lantern_core::movement::Catalogue;
 use lantern_core::plan::{PieceFloor, PiecePlan};
 use lantern_core::units::{clock, plain};
 
-use crate::day::figures::spread;
 use crate::planning::plans::Planned;
 
 /// One piece's floor.
@@ -275,7 +274,7 @@ fn teams(piece: &PiecePlan, floor: &PieceFloor) -> Vec<TeamView> {
         mean: piece
             .teams
             .get(n)
-            .map_or_else(|| measure.show(team.mean), |planned| spread(&planned.even.predicted)),
+            .map_or_else(|| measure.show(team.mean), |planned| planned.even.predicted.said()),
         better: piece.teams.get(n).and_then(lantern_core::plan::TeamPlan::told),
     };
     floor.teams.iter().enumerate().map(view).collect()

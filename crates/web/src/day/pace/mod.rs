@@ -15,7 +15,6 @@ use lantern_core::versions::{Ladders, World};
 use lantern_store::MemberId;
 use serde::Deserialize;
 
-use crate::day::figures::spread;
 use crate::day::last::last_time;
 use crate::day::pace::chart::ClassChart;
 use crate::day::pace::rail::PaceRail;
@@ -202,7 +201,7 @@ fn one_member(planned: &Planned, piece: &PiecePlan, n: usize) -> OneMember {
         name: member.name.clone(),
         version: chosen.version.label(),
         flame: chosen.version as u8,
-        expected: spread(member.predicted()),
+        expected: member.predicted().said(),
         chance: format!(
             "{:.0} % of days inside {}",
             member.predicted().chance * 100.0,

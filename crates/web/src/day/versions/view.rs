@@ -10,7 +10,7 @@ use lantern_core::units::plain;
 use lantern_core::versions::{ClassVersion, VersionName};
 use lantern_store::MemberId;
 
-use crate::day::figures::{marked, spread};
+use crate::day::figures::marked;
 use crate::mark::Mark;
 
 /// A piece with its six columns and a row a member.
@@ -174,8 +174,8 @@ fn column(version: &ClassVersion, piece: &PiecePlan, catalogue: &Catalogue) -> V
         people: piece.members.iter().filter(|member| member.chosen().version == version.name).count(),
         volume: if each { format!("a round: {}", volume.join(", ")) } else { volume.join(", ") },
         expected: match version.aim(&piece.window, catalogue) {
-            Some(aim) => format!("{}, {aim}", spread(&version.expected)),
-            None => spread(&version.expected),
+            Some(aim) => format!("{}, {aim}", version.expected.said()),
+            None => version.expected.said(),
         },
         class,
         word,
@@ -206,7 +206,7 @@ fn member_row(
                 told: format!(
                     "{}: {}. {word}. {}",
                     option.version.label(),
-                    spread(&option.predicted),
+                    option.predicted.said(),
                     option.reason
                 ),
             }
