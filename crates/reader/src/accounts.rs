@@ -113,7 +113,11 @@ impl<'p> Known<'p> {
                 numbers(say).into_iter().all(|number| own(number) || anywhere(60.0 * number))
             }
             Say::Target { .. } | Say::Rest { .. } => numbers(say).into_iter().all(anywhere),
-            Say::Scheme { reps, open: Some(step) } => reps.iter().take(1).chain([step]).all(|n| count(*n)),
+            // It may begin with the second rung, where the first is written with the work.
+            Say::Scheme { reps, open: Some(step) } => {
+                let rung = |n: &u32| count(*n) || is_rung(&self.part.tree, f64::from(*n));
+                reps.first().is_none_or(rung) && count(*step)
+            }
             Say::SetsReps { sets, reps, .. } => {
                 count(*reps) && (count(*sets) || self.part.strength.sets.is_some_and(|all| all > *sets))
             }

@@ -508,6 +508,13 @@ pub(crate) fn is_clock(say: &Say) -> bool {
     )
 }
 
+/// "Superset 2 x 3: 10 dips, 12 rows": how often, and all that takes turns.
+pub(crate) fn is_whole_superset(reading: &Reading) -> bool {
+    reading.says(|say| matches!(say, Say::Superset))
+        && reading.says(|say| matches!(say, Say::Sets(_)))
+        && reading.items().count() > 1
+}
+
 pub(crate) fn heads_a_part(say: &Say) -> bool {
     is_clock(say)
         || matches!(

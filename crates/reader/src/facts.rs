@@ -31,7 +31,7 @@ pub(crate) struct Facts {
     pub amrap: Option<Option<u32>>,
     pub bouts: Option<u32>,
     pub every: Option<(u32, Option<u32>, Option<u32>)>,
-    /// The clock stands in a header, before any work.
+    /// The clock stands in a header, before any work, or starts the rounds of the first.
     pub every_leads: bool,
     pub in_turn: bool,
     /// What comes behind the first work is done whenever so many of it are.
@@ -361,7 +361,8 @@ impl Facts {
             self.label = Some(sentence.label);
         }
         if says(|say| matches!(say, Say::Every { .. })) {
-            self.every_leads |= !self.has_items() && items().next().is_none();
+            let starts_rounds = says(|say| matches!(say, Say::Rounds(2..)));
+            self.every_leads |= !self.has_items() && (items().next().is_none() || starts_rounds);
         }
         let speaks_of_result = says(|say| match say {
             Say::Score(score) => *score != Score::None,

@@ -5,7 +5,7 @@ use std::ops::Range;
 use lantern_session::movement::{Catalogue, MovementId, Pattern, Unit as Counts};
 use lantern_session::{Amount, Format, Node, Part, PartKind, Work, totals, works};
 
-use crate::day::{heads_a_part, is_clock, prescribes};
+use crate::day::{heads_a_part, is_clock, is_whole_superset, prescribes};
 use crate::facts::is_prescription;
 use crate::label::Label;
 use crate::lower::{Lowered, counts_through};
@@ -227,7 +227,8 @@ pub(crate) fn coherence(
         raced |= for_time || reading.says(|say| matches!(say, Say::Amrap(_)));
         superset |= reading.says(|say| matches!(say, Say::SupersetWith));
         if reading.says(|say| matches!(say, Say::Superset)) {
-            if items > 0 && own_items == 0 && (unprescribed == 0 || superset) && unit.starts_line {
+            let headed = own_items == 0 && (unprescribed == 0 || superset) || is_whole_superset(reading);
+            if items > 0 && headed && unit.starts_line {
                 cost += of("part.superset_after_lift");
             }
             superset = true;

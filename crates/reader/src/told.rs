@@ -6,11 +6,13 @@ use lantern_session::{Assumption, Problem};
 use crate::gloss::said_words;
 use crate::label::Label;
 use crate::say::{Item, Say};
-use crate::tokens::tokens;
+use crate::tokens::{Token, tokens};
 use crate::unit::{Reading as Read, Role, Said, Unit};
 use crate::values::movements_at;
 use crate::{Reading, accounts};
 
+/// Most words of a line that says no more than that a part comes again.
+const LONGEST_REPEAT: usize = 6;
 const UNEXPLAINED: &str = "a number here is explained by nothing: is the line read as it is meant?";
 
 /// What a sentence leaves open: an amount of something unknown, numbers that nothing explains. Whether it stands in a part decides how much of a
@@ -57,6 +59,9 @@ pub(crate) fn report_on(unit: &Unit, read: &Read, made: bool, catalogue: &Catalo
     {
         let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
         reading.problems.push(Problem::warning(unit.line, 1, message));
+    } else if matches!(read.role, Role::Note | Role::Aside) && repeats_a_part(unit) {
+        let message = "a part that comes again is kept as words: write out what is done".to_owned();
+        reading.problems.push(Problem::warning(unit.line, 1, message));
     } else if (read.role == Role::Work || made && matches!(read.role, Role::Note | Role::Aside))
         && let Some(column) = number_left(unit)
     {
@@ -96,6 +101,18 @@ fn begins_like_work(unit: &Unit) -> bool {
             let begins = read.says(goes_through) || number && read.items().any(counted);
             unit.starts_line && begins || number && sets(read)
         })
+}
+
+/// "Repeat A", "then the same as part 1": all that it says.
+fn repeats_a_part(unit: &Unit) -> bool {
+    let tokens = tokens(&unit.text, &|_| false);
+    let words: Vec<&str> = tokens.iter().filter_map(Token::word).collect();
+    let again = ["repeat", "same", "again"].iter().any(|again| words.contains(again));
+    let last = tokens.last().is_some_and(|token| match token.word() {
+        Some(word) => word.len() == 1 && word.is_ascii(),
+        None => token.number().is_some(),
+    });
+    again && last && words.len() <= LONGEST_REPEAT
 }
 
 /// "- Finish: 100 sit-ups": read as work by itself, and as words or a swap only because it fits nothing around it.

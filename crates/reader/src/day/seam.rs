@@ -1,7 +1,7 @@
 //! Where a part may begin, and what it costs that it does.
 
 use super::around::{BOUGHT_IN, leads_lift, leads_work};
-use super::{Divider, heads_a_part, heavy, is_clock, prescribes};
+use super::{Divider, heads_a_part, heavy, is_clock, is_whole_superset, prescribes};
 use crate::label::Label;
 use crate::say::{Item, Say};
 use crate::unit::{Cut, Reading, Role, Said, Unit};
@@ -272,7 +272,9 @@ impl Divider<'_> {
         {
             // "First we warm up for 9 min with ...", "then you are in pairs:" leads to the work of the day.
             cost += of("cut.after_end");
-        } else if reading.says(|say| is_clock(say) || matches!(say, Say::Kind(_))) {
+        } else if reading.says(|say| is_clock(say) || matches!(say, Say::Kind(_)))
+            || is_whole_superset(reading)
+        {
             cost += of("cut.clock");
         } else if prescribes(reading) && reading.items().next().is_some() {
             cost += of("cut.lift");

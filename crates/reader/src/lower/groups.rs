@@ -302,6 +302,13 @@ impl Shaper<'_> {
                         None if closes && rungs && step.starts_line && *seconds >= LONG_REST_S => {
                             self.rest_after_s = Some(*seconds);
                         }
+                        // A round that starts on the clock is rested for what is left of it: longer than that is rested when all are done.
+                        None if closes
+                            && step.starts_line
+                            && facts.every.is_some_and(|(every_s, ..)| *seconds >= every_s) =>
+                        {
+                            self.rest_after_s = Some(*seconds);
+                        }
                         // "Rest 3 minutes, then:" parts two legs; it is no rest between rounds.
                         None if leads_on && repeated => {
                             let nodes = vec![Node::Rest { seconds: Some(*seconds) }];

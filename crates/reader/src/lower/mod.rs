@@ -37,7 +37,7 @@ use self::rewrites::{
     minutes_that_add_up, one_thing_for_a_length, one_window, schemes_side_by_side, sets_beside_rungs,
     stations_of_an_amrap, steady_rounds, windows_of_stations,
 };
-use self::rising::{rungs_in_numbers, rungs_one_by_one, rungs_that_are_told};
+use self::rising::{rungs_below_the_first, rungs_in_numbers, rungs_one_by_one, rungs_that_are_told};
 use self::teams::each_of_the_team;
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
@@ -286,6 +286,7 @@ impl<'c> Shaper<'c> {
         total_of_its_loads(&mut facts);
         every_so_many(&mut facts);
         rungs_that_are_told(&mut facts);
+        rungs_below_the_first(&mut facts);
         rungs_in_numbers(&mut facts);
         rungs_one_by_one(&mut facts);
         any_machine_of_a_warm_up(&mut facts);

@@ -163,3 +163,20 @@ pub(super) fn rungs_one_by_one(facts: &mut Facts) {
     facts.steps.insert(0, ladder);
     facts.amrap.get_or_insert(facts.duration_s);
 }
+
+/// "2 thrusters, 2 pull-ups" and below them "4/4, 6/6, 8/8 and so on": what they become, and nothing else that is done.
+pub(super) fn rungs_below_the_first(facts: &mut Facts) {
+    let rungs =
+        facts.steps.iter().position(|step| matches!(step.what, StepKind::Scheme { open: Some(_), .. }));
+    let Some(at) = rungs.filter(|at| *at + 1 == facts.steps.len() && facts.add_each.is_none()) else {
+        return;
+    };
+    let StepKind::Scheme { reps, open: Some(step) } = &facts.steps[at].what else { return };
+    let (Some(second), step) = (reps.first().copied(), *step) else { return };
+    let first = f64::from(second.saturating_sub(step));
+    let begins = |item: &Item| item.amount == Some((first, None)) && item.sets.is_none();
+    if first > 0.0 && facts.items().next().is_some() && facts.items().all(begins) {
+        facts.add_each = Some(step);
+        facts.steps.remove(at);
+    }
+}

@@ -161,9 +161,9 @@ impl Say {
                 let kettlebell = words_between(line, start, end).iter().any(|word| word.starts_with('k'));
                 Self::OneTool(if kettlebell { Tool::Kettlebell } else { Tool::Dumbbell })
             }
-            "item.women" | "item.pair" | "practice.of" | "eased" | "eased.piece" | "kind.easy"
-            | "kind.warmup" | "kind.mobility" | "build.lift" | "quality.none" | "sharing.hangs"
-            | "sharing.held" => return None,
+            "item.women" | "item.pair" | "practice.of" | "eased" | "eased.piece" | "eased.rounds"
+            | "kind.easy" | "kind.warmup" | "kind.mobility" | "build.lift" | "quality.none"
+            | "sharing.hangs" | "sharing.held" => return None,
             "kind.warm" => Self::Kind(PartKind::Warmup),
             "kind.skill" => Self::Kind(PartKind::Skill),
             "practice" => Self::Practice(c.seconds('t')?.0),
@@ -322,6 +322,10 @@ impl Say {
                 likely.then_some(Self::OnOff { times: Some(times), work_s, rest_s, total_s: None })?
             }
             "onoff" | "onoff.bare" => {
+                // "8 DB presses 25s/15s" are dumbbells.
+                if line.is_plural_of_a_weight(position(captures, 'w')? + 1, 0.0) {
+                    return None;
+                }
                 let length = |name: char| {
                     let (low, _) = c.seconds(name)?;
                     // A bare number of an interval is seconds when it is longer than any interval in minutes.
@@ -574,6 +578,13 @@ impl Say {
                 let reps = if from < to { (from..=to).collect() } else { (to..=from).rev().collect() };
                 counts.then_some(Self::Scheme { reps, open: None })?
             }
+            "rungs" | "rungs.on" => {
+                let (reps, step) = rungs(&c)?;
+                let goes_on = says == "rungs.on";
+                Self::Scheme { reps, open: if goes_on { Some(u32::try_from(step).ok()?) } else { None } }
+            }
+            // Behind work that has the first of them for its number.
+            "rungs.behind" => Self::AddEach(u32::try_from(rungs(&c)?.1).ok()?),
             "aftereach.thing" => Self::AfterEachThing,
             "aftereach" => Self::AfterEach { last: true },
             "betweeneach" => Self::AfterEach { last: false },
@@ -681,6 +692,16 @@ fn nth(words: &[String]) -> Option<u32> {
     const ORDINALS: [(&str, u32); 6] =
         [("first", 1), ("second", 2), ("third", 3), ("fourth", 4), ("fifth", 5), ("tenth", 10)];
     words.iter().find_map(|word| ORDINALS.iter().find(|(known, _)| known == word).map(|(_, n)| *n))
+}
+
+/// Repetitions of "3/3, 6/6, 9/9", the same of both movements in each rung, and by how much they change from one to the next.
+fn rungs(c: &Captures<'_>) -> Option<(Vec<u32>, i32)> {
+    let halves: Vec<u32> = c.numbers('a').map(|reps| reps as u32).collect();
+    let alike = halves.chunks(2).all(|pair| matches!(pair, [a, b] if a == b));
+    let reps: Vec<u32> = halves.into_iter().step_by(2).collect();
+    let steps: Vec<i32> = reps.windows(2).map(|pair| pair[1] as i32 - pair[0] as i32).collect();
+    let step = *steps.first().filter(|step| **step != 0)?;
+    (alike && steps.iter().all(|other| *other == step)).then_some((reps, step))
 }
 
 /// Rungs up and back down, the turning point once.

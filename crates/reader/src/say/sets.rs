@@ -88,7 +88,9 @@ pub(super) fn sets(
             }
             _ => Vec::new(),
         },
-        "sets.super" => counted('s', Say::Sets).into_iter().chain([Say::Superset]).collect(),
+        "sets.super" | "sets.super.named" => {
+            counted('s', Say::Sets).into_iter().chain([Say::Superset]).collect()
+        }
         "scheme.ladder" => match (c.value('l'), c.count('n')) {
             (Some(Value::List { reps, open: None }), Some(times @ 2..=20)) => {
                 vec![Say::Scheme { reps: reps.clone(), open: None }, Say::Rounds(times)]

@@ -340,6 +340,10 @@ impl Say {
                 }
                 _ => Vec::new(),
             },
+            "eased.rounds" => match c.count('n') {
+                Some(rounds) if rounds > 0 => vec![Self::Rounds(rounds), Self::Quality],
+                _ => Vec::new(),
+            },
             "eased" => match (item("item", &c, Unit::Reps), c.value('d')) {
                 (Some(item), Some(Value::Dose { first, unit: Some(Unit::Seconds), .. }))
                     if *first >= LONGEST_HOLD_S =>

@@ -9,6 +9,10 @@ use crate::tokens::Token;
 /// From this on three numbers with strokes between them may be loads.
 const LIGHTEST_OF_THREE: f64 = 15.0;
 
+/// What is taken in pairs, so that a plural behind it may be of weights, and how many tokens behind it that may be.
+const BELLS: [&str; 6] = ["db", "dbs", "dumbbell", "dumbbells", "kettlebell", "kettlebells"];
+const FARTHEST_BELL: usize = 7;
+
 /// Words before which "in" is no unit.
 const BEHIND_IN: [&str; 14] = [
     "the", "a", "an", "your", "under", "each", "every", "any", "all", "total", "this", "that", "pairs",
@@ -116,10 +120,12 @@ impl Line<'_> {
         found
     }
 
-    /// "22.5s/15s": a pair of each; nothing lasts so many seconds and a half.
-    fn is_plural_of_a_weight(&self, at: usize, first: f64) -> bool {
+    /// "22.5s/15s": a pair of each; nothing lasts so many seconds and a half. "8 DB presses with 20s": nor do dumbbells.
+    pub(crate) fn is_plural_of_a_weight(&self, at: usize, first: f64) -> bool {
         let plural = self.tokens.get(at).is_some_and(|token| !token.spaced && token.word() == Some("s"));
-        plural && first.fract() != 0.0
+        let before = &self.tokens[at.saturating_sub(FARTHEST_BELL)..at.min(self.tokens.len())];
+        let bells = || before.iter().filter_map(Token::word).any(|word| BELLS.contains(&word));
+        plural && (first.fract() != 0.0 || bells())
     }
 
     pub(crate) fn dose_unit(&self, at: usize) -> Option<(Unit, f64, usize)> {

@@ -266,3 +266,104 @@ fn a_team_that_starts_one_after_the_other_has_a_station_each() {
     let team = part("Teams of 3, waterfall style\nAMRAP 21\n12 cal row\n10 toes-to-bar\n8 burpees");
     assert_eq!(team["tree"]["sharing"], json!("stations"));
 }
+
+#[test]
+fn rungs_in_pairs_are_of_both_movements() {
+    let ladder = |text: &str| part(text)["tree"]["of"].clone();
+    for text in [
+        "10 min ladder: 3 deadlifts 100/70 kg 3 ring dips, 6/6, 9/9, keep going up by 3",
+        "10 min ladder\n3 deadlifts 100/70 kg\n3 ring dips\n6/6, 9/9, 12/12 ...",
+        "AMRAP 10\n3/3, 6/6, 9/9 ...\ndeadlifts 100/70 kg\nring dips",
+        "AMRAP 10\n3+3, 6+6 and so on\ndeadlifts 100/70 kg\nring dips",
+    ] {
+        let of = ladder(text);
+        assert_eq!((&of["start"], &of["step"]), (&json!(3), &json!(3)), "{text}: {of:#}");
+    }
+    let down = part("For time\n15/15, 10/10, 5/5\ndeadlifts 100/70 kg\nring dips");
+    assert_eq!(total(&down, "ring-dip"), json!(30));
+    // Of each side, and one thing after another.
+    assert!(part("AMRAP 9\n6/6 single-arm rows\n8 sit-ups")["tree"]["of"]["start"].is_null());
+}
+
+#[test]
+fn dumbbells_in_the_plural_are_no_seconds() {
+    let pairs = part("4 rounds for time\n9 DB bench presses 20s/12s\n14 sit-ups");
+    assert_eq!(pairs["loads"]["dumbbell-bench-press"]["first"], json!(20));
+    assert_eq!(pairs["work_s"], Value::Null);
+    assert_eq!(part("Burpees 40s/20s x 6")["work_s"], json!(40));
+}
+
+#[test]
+fn a_named_superset_is_done_as_often_as_is_said_behind_its_name() {
+    let sets = parts(
+        "Superset 1 x 4: 9 DB bench presses, 11 ring rows, rest 75 s\nSuperset 2 x 3: 12 dips, 14 curls, rest 60 s",
+    );
+    let told: Vec<_> = sets.iter().map(|part| (&part["format"], &part["sets"], &part["rest_s"])).collect();
+    assert_eq!(
+        told,
+        [(&json!("superset"), &json!(4), &json!(75)), (&json!("superset"), &json!(3), &json!(60))]
+    );
+    assert_eq!(part("Superset B (5 sets)\n9 DB bench presses\n11 ring rows")["sets"], json!(5));
+}
+
+#[test]
+fn what_is_easy_is_nobodys_race() {
+    for text in [
+        "16 min easy:\n2 min row\n2 min walk\nrepeat x4",
+        "Recovery, 16 min\n2 min row\n2 min walk\nx4",
+        "4 rounds easy\n2 min row\n2 min walk",
+    ] {
+        let easy = part(text);
+        assert_eq!(
+            (&easy["format"], total(&easy, "row")),
+            (&json!("quality"), json!(480)),
+            "{text}: {easy:#}"
+        );
+    }
+    // Hard and easy in turn are bouts.
+    let bouts = part("Bike: 6 x 2 min hard / 1 min easy");
+    assert_eq!((&bouts["work_s"], &bouts["rest_s"], &bouts["rounds"]), (&json!(120), &json!(60), &json!(6)));
+    assert_eq!(part("9 min: 2 min hard / 1 min easy row")["rounds"], json!(3));
+}
+
+#[test]
+fn rounds_that_start_on_a_clock_end_before_the_long_rest_below_them() {
+    let day = "6 x 300 m row, start every 2:30\nRest 5 min\nThen 8-1 of power clean (60/40 kg) and push-ups, with 15 sit-ups after each round\nCap 12";
+    let parts = parts(day);
+    assert_eq!((&parts[0]["interval_s"], &parts[0]["then_rest_s"]), (&json!(150), &json!(300)), "{parts:#?}");
+    assert_eq!((&parts[1]["cap_s"], total(&parts[1], "push-up")), (&json!(720), json!(36)));
+    assert_eq!(total(&parts[1], "sit-up"), json!(120));
+}
+
+#[test]
+fn a_share_of_what_stands_above_is_of_today() {
+    let open =
+        &parts("Hang snatch: heavy double in 10 min\n\nAMRAP 5\n4 hang snatches (65% of above)\n7 burpees")
+            [1];
+    assert_eq!((&open["percent"], &open["percent_of"]), (&json!([65, 65]), &json!("today")));
+}
+
+#[test]
+fn partners_alternate_whole_rounds_where_it_is_said_of_them() {
+    let pair = part("AMRAP 14, alternating with a partner, full rounds:\n6 deadlifts 100/70 kg\n9 push-ups");
+    assert_eq!(pair["tree"]["sharing"], json!("rounds"));
+    let paced =
+        part("Teams of 3, AMRAP 18\nP1: 300 m row\nP2: 7 burpees\nP3: rest\nrotate when the rower is done");
+    assert_eq!(paced["tree"]["sharing"], json!("stations"));
+}
+
+#[test]
+fn a_part_that_comes_again_is_asked_to_be_written_out() {
+    let told = read(
+        "A: 6 min AMRAP: 9 burpees, 12 sit-ups\nB: 6 min AMRAP: 9 swings 24/16 kg, 12 lunges\nC: repeat A",
+        Catalogue::standard(),
+    );
+    assert!(told.problems.iter().any(|problem| problem.line == 3), "{:?}", told.problems);
+}
+
+#[test]
+fn a_heading_that_names_its_kind_and_a_movement_is_no_work() {
+    let core = part("Core & carry\n3 rounds\n30 m sandbag carry 45/30 kg\n14 sit-ups");
+    assert!(!plain("Core & carry\n3 rounds\n30 m sandbag carry 45/30 kg\n14 sit-ups").contains("farmer"));
+    assert_eq!(total(&core, "sit-up"), json!(42));
+}
