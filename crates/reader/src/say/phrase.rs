@@ -323,7 +323,8 @@ impl Say {
             }
             "onoff" | "onoff.bare" => {
                 // "8 DB presses 25s/15s" are dumbbells.
-                if line.is_plural_of_a_weight(position(captures, 'w')? + 1, 0.0) {
+                let at = position(captures, 'w')?;
+                if line.is_plural_of_a_weight(at + 1, line.tokens[at].number().unwrap_or_default()) {
                     return None;
                 }
                 let length = |name: char| {

@@ -439,6 +439,13 @@ impl Say {
                 (Some(rounds), Some(dose)) => vec![rounds, dose],
                 _ => Vec::new(),
             },
+            // "5 x hill sprint": so many times, and nobody knows how far.
+            "rounds.runs" => match (counted('n', Self::Rounds), c.value('m')) {
+                (Some(rounds), Some(Value::Movement { id, .. })) => {
+                    vec![rounds, Self::Item(Item { movement: Some(id.clone()), ..Item::default() })]
+                }
+                _ => Vec::new(),
+            },
             // "4 x run 400 m"
             "roundsdose.mv" => {
                 let named = item("item.behind", &c, Unit::Reps).filter(|_| has_dose_unit(&c));

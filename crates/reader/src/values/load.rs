@@ -10,8 +10,12 @@ use crate::tokens::Token;
 const LIGHTEST_OF_THREE: f64 = 15.0;
 
 /// What is taken in pairs, so that a plural behind it may be of weights, and how many tokens behind it that may be.
-const BELLS: [&str; 6] = ["db", "dbs", "dumbbell", "dumbbells", "kettlebell", "kettlebells"];
+const BELLS: [&str; 10] =
+    ["db", "dbs", "dumbbell", "dumbbells", "kb", "kbs", "kettlebell", "kettlebells", "farmer", "farmers"];
 const FARTHEST_BELL: usize = 7;
+
+/// The lighter pair as a share of the heavier one.
+const LIGHTER: std::ops::RangeInclusive<f64> = 0.55..=0.85;
 
 /// Words before which "in" is no unit.
 const BEHIND_IN: [&str; 14] = [
@@ -122,10 +126,14 @@ impl Line<'_> {
 
     /// "22.5s/15s": a pair of each; nothing lasts so many seconds and a half. "8 DB presses with 20s": nor do dumbbells.
     pub(crate) fn is_plural_of_a_weight(&self, at: usize, first: f64) -> bool {
-        let plural = self.tokens.get(at).is_some_and(|token| !token.spaced && token.word() == Some("s"));
+        let plural =
+            |at: usize| self.tokens.get(at).is_some_and(|token| !token.spaced && token.word() == Some("s"));
         let before = &self.tokens[at.saturating_sub(FARTHEST_BELL)..at.min(self.tokens.len())];
         let bells = || before.iter().filter_map(Token::word).any(|word| BELLS.contains(&word));
-        plural && (first.fract() != 0.0 || bells())
+        // "DB snatches 40s/20s" are on and off: women's dumbbells weigh more than half of the men's.
+        let lighter = self.is(at + 1, '/').then(|| self.digits(at + 2)).flatten();
+        let pair = || lighter.is_none_or(|(second, end)| !plural(end) || LIGHTER.contains(&(second / first)));
+        plural(at) && (first.fract() != 0.0 || bells() && pair())
     }
 
     pub(crate) fn dose_unit(&self, at: usize) -> Option<(Unit, f64, usize)> {

@@ -291,6 +291,9 @@ fn dumbbells_in_the_plural_are_no_seconds() {
     assert_eq!(pairs["loads"]["dumbbell-bench-press"]["first"], json!(20));
     assert_eq!(pairs["work_s"], Value::Null);
     assert_eq!(part("Burpees 40s/20s x 6")["work_s"], json!(40));
+    assert_eq!(part("DB snatches 40s/20s x 6")["work_s"], json!(40));
+    let carried = part("4 rounds for time\n50 m farmer carry 32s/20s\n14 sit-ups");
+    assert_eq!(carried["loads"]["farmer-carry"]["second"], json!(20));
 }
 
 #[test]
@@ -366,4 +369,12 @@ fn a_heading_that_names_its_kind_and_a_movement_is_no_work() {
     let core = part("Core & carry\n3 rounds\n30 m sandbag carry 45/30 kg\n14 sit-ups");
     assert!(!plain("Core & carry\n3 rounds\n30 m sandbag carry 45/30 kg\n14 sit-ups").contains("farmer"));
     assert_eq!(total(&core, "sit-up"), json!(42));
+}
+
+#[test]
+fn so_many_times_up_a_hill_are_no_metres() {
+    let hill = part("7 x hill sprint\nrest 90 s");
+    assert_eq!((&hill["rounds"], &hill["rest_s"], total(&hill, "run")), (&json!(7), &json!(90), Value::Null));
+    let told = read("7 x hill sprint\nrest 90 s", Catalogue::standard());
+    assert!(told.problems.iter().any(|problem| problem.message.contains("how many")), "{:?}", told.problems);
 }
