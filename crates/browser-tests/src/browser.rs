@@ -123,7 +123,8 @@ fn start_driver(profile: &Path) -> Result<(Child, u16)> {
 }
 
 fn try_driver(profile: &Path) -> Result<(Child, u16)> {
-    let script = r#"chromedriver --port=0 & exec >&-; read -r end; kill $!; wait; rm -rf "$0""#;
+    // Chromium ends a little later than its driver, and writes to its profile until then.
+    let script = r#"chromedriver --port=0 & exec >&-; read -r end; kill $!; wait; sleep 1; rm -rf "$0""#;
     let mut keeper = Command::new("sh")
         .args(["-c", script])
         .arg(profile)
