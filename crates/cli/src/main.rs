@@ -6,6 +6,7 @@
 #[cfg(feature = "sealed")]
 mod backup;
 mod calibration;
+mod figures;
 mod files;
 mod history;
 mod serve;

@@ -7,15 +7,12 @@ use std::path::Path;
 use std::process::ExitCode;
 use std::time::Duration;
 
-use actix_web::dev::Server;
-use actix_web::{App, HttpServer, web};
 use anyhow::{Context, Result, bail};
 use lantern_core::gym::Gym;
 use lantern_core::roster::{Choice, Roster, read_roster};
 use lantern_store::accounts::{self, Link};
 use lantern_store::{Operator, Store, clock, codes, demo, gyms, members, migrate, privacy};
 use lantern_web::{Hosts, Mail, State, serve_on, tls};
-use metrics_exporter_prometheus::PrometheusBuilder;
 use sha2::{Digest, Sha256};
 use tracing_subscriber::EnvFilter;
 use tracing_subscriber::fmt::format::FmtSpan;
@@ -53,7 +50,7 @@ pub fn serve(settings: &Settings) -> Result<ExitCode> {
     }
     let tls = settings.tls.as_ref().map(|(certificate, key)| tls(certificate, key)).transpose();
     let tls = tls.context("the certificate for HTTPS")?;
-    let figures = settings.metrics_address.map(figures).transpose()?;
+    let figures = settings.metrics_address.map(crate::figures::at).transpose()?;
     tracing::info!(address = %settings.address, "serving");
     actix_web::rt::System::new().block_on(async move {
         greet(&store, settings).await?;
@@ -90,25 +87,6 @@ async fn greet(store: &Store, settings: &Settings) -> Result<()> {
     }
     Ok(())
 }
-
-/// Serves the figures of this process at `/metrics`, in the text format of Prometheus, at an address of their own.
-fn figures(address: std::net::SocketAddr) -> Result<Server> {
-    let recorder = PrometheusBuilder::new()
-        .set_buckets(&BUCKETS)
-        .context("the figures")?
-        .install_recorder()
-        .context("the figures")?;
-    let shown = move || {
-        let recorder = recorder.clone();
-        let text = web::to(move || std::future::ready(recorder.render()));
-        App::new().route("/metrics", text)
-    };
-    let server = HttpServer::new(shown).workers(1).bind(address);
-    Ok(server.with_context(|| format!("cannot listen on {address} for figures"))?.run())
-}
-
-/// Bounds of what is measured, in seconds: a page takes milliseconds, a plan up to seconds.
-const BUCKETS: [f64; 10] = [0.001, 0.0025, 0.005, 0.01, 0.025, 0.05, 0.1, 0.5, 1.0, 5.0];
 
 /// How often it is looked whether the time for something is over.
 const A_DAY: Duration = Duration::from_secs(24 * 3600);

@@ -103,6 +103,7 @@ fn named(said: Option<String>, in_file: Option<String>) -> Result<String> {
 ///
 /// # Errors
 /// When neither names one, or the file cannot be read.
+#[cfg(feature = "sealed")]
 pub fn database_url(said: Option<&str>, file: Option<&Path>) -> Result<String> {
     named(said.map(str::to_owned), FileSettings::read(file)?.database_url)
 }

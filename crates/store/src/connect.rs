@@ -1,19 +1,15 @@
 //! A connection with limits on every wait, over TLS when the URL asks for it.
 
-use std::sync::Arc;
+#[cfg_attr(feature = "outside", path = "connect/tls.rs")]
+#[cfg_attr(not(feature = "outside"), path = "connect/no_tls.rs")]
+mod tls;
+
 use std::time::Duration;
 
 use diesel::{ConnectionError, ConnectionResult};
 use diesel_async::AsyncPgConnection;
-use rustls::ClientConfig;
-use rustls::client::danger::{HandshakeSignatureValid, ServerCertVerified, ServerCertVerifier};
-use rustls::crypto::{CryptoProvider, ring, verify_tls12_signature, verify_tls13_signature};
-use rustls::pki_types::pem::PemObject;
-use rustls::pki_types::{CertificateDer, ServerName, UnixTime};
-use rustls::{DigitallySignedStruct, SignatureScheme};
 use tokio_postgres::config::SslMode;
 use tokio_postgres::{Config, NoTls};
-use tokio_postgres_rustls::MakeRustlsConnect;
 
 use crate::{PATIENCE, StoreError};
 
@@ -36,7 +32,7 @@ fn limits(patience: Duration) -> String {
 #[derive(Clone)]
 pub(crate) struct Target {
     config: Config,
-    tls: Option<MakeRustlsConnect>,
+    tls: Option<tls::Connect>,
 }
 
 impl Target {
@@ -67,11 +63,11 @@ impl Target {
             }
             Some("require") if roots.is_none() => {
                 config.ssl_mode(SslMode::Require);
-                Some(MakeRustlsConnect::new(encrypted_only()?))
+                Some(tls::encrypted_only()?)
             }
             Some("require" | "verify-ca" | "verify-full") => {
                 config.ssl_mode(SslMode::Require);
-                Some(MakeRustlsConnect::new(verified(roots.as_deref())?))
+                Some(tls::verified(roots.as_deref())?)
             }
             Some(other) => return Err(refused(format!("sslmode is `{other}`"))),
         };
@@ -119,73 +115,6 @@ fn without_tls_words(url: &str) -> (String, Option<String>, Option<String>) {
     (plain, mode, roots)
 }
 
-fn provider() -> Arc<CryptoProvider> {
-    Arc::new(ring::default_provider())
-}
-
-fn builder() -> Result<rustls::ConfigBuilder<ClientConfig, rustls::WantsVerifier>, StoreError> {
-    ClientConfig::builder_with_provider(provider())
-        .with_safe_default_protocol_versions()
-        .map_err(|error| StoreError::Away(error.to_string()))
-}
-
-fn verified(roots: Option<&str>) -> Result<ClientConfig, StoreError> {
-    let mut store = rustls::RootCertStore::empty();
-    let found: Vec<CertificateDer<'static>> = match roots {
-        Some(path) => CertificateDer::pem_file_iter(path)
-            .and_then(Iterator::collect)
-            .map_err(|error| StoreError::Away(format!("sslrootcert {path}: {error}")))?,
-        None => rustls_native_certs::load_native_certs().certs,
-    };
-    store.add_parsable_certificates(found);
-    Ok(builder()?.with_root_certificates(store).with_no_client_auth())
-}
-
-fn encrypted_only() -> Result<ClientConfig, StoreError> {
-    let verifier = Arc::new(Anybody(provider()));
-    Ok(builder()?.dangerous().with_custom_certificate_verifier(verifier).with_no_client_auth())
-}
-
-/// `sslmode=require` as PostgreSQL's own clients mean it: what is said is encrypted, whoever answers. Signatures are still
-/// checked, so nobody listens in between without being the one who answers.
-#[derive(Debug)]
-struct Anybody(Arc<CryptoProvider>);
-
-impl ServerCertVerifier for Anybody {
-    fn verify_server_cert(
-        &self,
-        _: &CertificateDer<'_>,
-        _: &[CertificateDer<'_>],
-        _: &ServerName<'_>,
-        _: &[u8],
-        _: UnixTime,
-    ) -> Result<ServerCertVerified, rustls::Error> {
-        Ok(ServerCertVerified::assertion())
-    }
-
-    fn verify_tls12_signature(
-        &self,
-        message: &[u8],
-        certificate: &CertificateDer<'_>,
-        signed: &DigitallySignedStruct,
-    ) -> Result<HandshakeSignatureValid, rustls::Error> {
-        verify_tls12_signature(message, certificate, signed, &self.0.signature_verification_algorithms)
-    }
-
-    fn verify_tls13_signature(
-        &self,
-        message: &[u8],
-        certificate: &CertificateDer<'_>,
-        signed: &DigitallySignedStruct,
-    ) -> Result<HandshakeSignatureValid, rustls::Error> {
-        verify_tls13_signature(message, certificate, signed, &self.0.signature_verification_algorithms)
-    }
-
-    fn supported_verify_schemes(&self) -> Vec<SignatureScheme> {
-        self.0.signature_verification_algorithms.supported_schemes()
-    }
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -198,7 +127,7 @@ mod tests {
         assert_eq!(plain, "postgres://u:p@host/db?application_name=x");
         assert_eq!((mode.as_deref(), roots.as_deref()), (Some("verify-full"), Some("/etc/root.pem")));
         assert!(Target::new("postgres://u@host/db?sslmode=sometimes").is_err());
-        assert!(Target::new("postgres://u@host/db?sslmode=require").unwrap().tls.is_some());
+        assert_eq!(Target::new("postgres://u@host/db?sslmode=require").is_ok(), cfg!(feature = "outside"));
         assert!(Target::new("postgres://u@host/db").unwrap().tls.is_none());
     }
 }

@@ -12,6 +12,8 @@ mod guest;
 mod gym;
 mod health;
 mod help;
+#[cfg_attr(not(feature = "outside"), path = "no_https.rs")]
+mod https;
 mod mail;
 mod mark;
 mod me;
@@ -27,7 +29,6 @@ mod wall;
 mod week;
 
 use std::net::{SocketAddr, TcpListener};
-use std::path::Path;
 use std::sync::Arc;
 use std::time::Duration;
 
@@ -37,13 +38,11 @@ use actix_web::middleware::{Compress, DefaultHeaders, from_fn};
 use actix_web::{App, HttpServer, web};
 use lantern_store::{Secret, Store};
 use listenfd::ListenFd;
-use rustls::ServerConfig;
-use rustls::pki_types::pem::PemObject;
-use rustls::pki_types::{CertificateDer, PrivateKeyDer};
 use tokio::signal::unix::{SignalKind, signal};
 use tokio::sync::Semaphore;
 use tracing_actix_web::TracingLogger;
 
+pub use https::{Https, tls};
 pub use mail::{Letter, Mail, MailError};
 pub use planning::catalogues::Catalogues;
 pub use request::Hosts;
@@ -154,24 +153,6 @@ impl State {
     }
 }
 
-/// What HTTPS is served with: a certificate with its chain and its key, each in a PEM file.
-///
-/// # Errors
-/// When a file cannot be read, or the two do not go together.
-pub fn tls(certificate: &Path, key: &Path) -> std::io::Result<ServerConfig> {
-    let told = |error: &dyn std::fmt::Display, path: &Path| {
-        std::io::Error::new(std::io::ErrorKind::InvalidData, format!("{}: {error}", path.display()))
-    };
-    let chain = CertificateDer::pem_file_iter(certificate).map_err(|error| told(&error, certificate))?;
-    let chain: Result<Vec<_>, _> = chain.collect();
-    let chain = chain.map_err(|error| told(&error, certificate))?;
-    let private = PrivateKeyDer::from_pem_file(key).map_err(|error| told(&error, key))?;
-    let provider = Arc::new(rustls::crypto::ring::default_provider());
-    let config = ServerConfig::builder_with_provider(provider).with_safe_default_protocol_versions();
-    let config = config.map_err(std::io::Error::other)?.with_no_client_auth();
-    config.with_single_cert(chain, private).map_err(|error| told(&error, certificate))
-}
-
 /// The socket that whoever started this process hands over, as service managers do; else one at an address. One that is handed over outlives the process: what
 /// comes while another takes its place waits in its queue.
 ///
@@ -192,7 +173,7 @@ pub fn serve_on(
     listener: TcpListener,
     state: State,
     workers: usize,
-    tls: Option<ServerConfig>,
+    tls: Option<Https>,
 ) -> std::io::Result<Server> {
     let hub = state.hub.clone();
     actix_web::rt::spawn(hub.clone().listen(state.store.clone()));
@@ -216,8 +197,9 @@ pub fn serve_on(
             .default_service(web::to(nothing_here))
     });
     let server = match tls {
+        #[cfg(feature = "outside")]
         Some(config) => server.listen_rustls_0_23(listener, config)?,
-        None => server.listen(listener)?,
+        _ => server.listen(listener)?,
     };
     let server =
         server.workers(workers).keep_alive(KEPT_FOR).shutdown_timeout(STOP_SECONDS).disable_signals().run();
