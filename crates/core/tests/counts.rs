@@ -165,6 +165,13 @@ fn who_fails_in_no_round_is_told_none() {
         (Measure::FailedRound, "60 rounds and more")
     );
     assert_eq!(open.said(), "60 rounds and more");
+    let never = open.spread.p10;
+    for (range, said) in
+        [((never, never), "60 or more"), ((35.0, never), "35 to 60 or more"), ((7.0, 9.2), "7 to 9")]
+    {
+        assert_eq!(Measure::FailedRound.show_briefly(range.0, range.1), said);
+    }
+    assert_eq!(Measure::Rounds.show_briefly(5.0, 6.06), "5 to 6.1");
     let aim = |text: &str| planned(text, &Decisions::default()).window;
     let endless = aim("EMOM for as long as you can\n3 burpees");
     assert_eq!((endless.low, endless.show().as_str()), (None, "as long as you can"));

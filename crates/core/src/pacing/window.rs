@@ -68,6 +68,20 @@ impl Measure {
         format!("{} to {}", shown.strip_suffix(self.unit()).unwrap_or(&shown), self.show(high))
     }
 
+    /// The same where there is little room: rounds without their name, `5.4 to 6.1`.
+    pub fn show_briefly(self, low: f64, high: f64) -> String {
+        let round = |value: f64| match self {
+            Self::FailedRound if self.is_never(value) => format!("{STARTS_WITHOUT_END} or more"),
+            Self::FailedRound => format!("{value:.0}"),
+            _ => plain((value * 10.0).round() / 10.0),
+        };
+        match self {
+            Self::FailedRound if self.is_never(low) => round(low),
+            Self::FailedRound | Self::Rounds => format!("{} to {}", round(low), round(high)),
+            _ => self.show_range(low, high),
+        }
+    }
+
     /// What is counted where all that counts has these units.
     pub(super) fn counting(mut units: impl Iterator<Item = Unit>) -> Self {
         let Some(first) = units.next() else { return Self::Reps };

@@ -128,13 +128,8 @@ fn label(predicted: &Prediction) -> String {
     let Quantiles { p10, p90, .. } = predicted.own_spread();
     match predicted.own_measure() {
         Measure::Finish if p90 > TOO_LONG_S => format!("{} to {}", show(p10), show(p90)),
-        Measure::Rounds => format!("{} to {}", tenths(p10), tenths(p90)),
-        own => own.show_range(p10, p90),
+        own => own.show_briefly(p10, p90),
     }
-}
-
-fn tenths(value: f64) -> String {
-    plain((value * 10.0).round() / 10.0)
 }
 
 /// Three hours is where the simulator gives up: nobody waits for that.
