@@ -450,8 +450,16 @@ impl Facts {
                     self.rest_share = Some(Some(*times));
                     self.steps.push(place(StepKind::RestOpen));
                 }
-                Say::BuyIn => self.steps.push(place(StepKind::BuyIn)),
-                Say::CashOut => self.steps.push(place(StepKind::CashOut)),
+                // "800 m run to finish": told behind what it is of.
+                Say::BuyIn | Say::CashOut => {
+                    let step =
+                        place(if matches!(say, Say::BuyIn) { StepKind::BuyIn } else { StepKind::CashOut });
+                    let own =
+                        |step: &Step| step.line == sentence.line && matches!(step.what, StepKind::Item(_));
+                    let behind = n + 1 == found.len() && self.steps.last().is_some_and(own);
+                    let at = if behind { self.steps.iter().position(own) } else { None };
+                    self.steps.insert(at.unwrap_or(self.steps.len()), step);
+                }
                 Say::Then => self.steps.push(place(StepKind::Then)),
                 Say::Remaining | Say::Amrap(_) => {
                     self.steps.push(place(StepKind::Main));

@@ -223,7 +223,7 @@ impl Shaper<'_> {
             || endless
             || facts.items().any(|item| item.max)
             || matches!(facts.score, Some(Score::RoundsReps | Score::Reps))
-            || facts.sharing == Some(Sharing::Rounds)
+            || facts.sharing == Some(Sharing::Rounds) && !ends_behind_its_rounds(facts)
             || facts.target.is_some_and(|told| told.of == Aim::Rounds);
         if facts.until_failure && (facts.every.is_some() || facts.add_each.is_some()) {
             Some(Format::UntilFailure)
@@ -282,10 +282,15 @@ impl Shaper<'_> {
     /// "40 min: 100 burpees, 4000 m row, ...": fixed work that a regular is busy with for most of the length has
     /// that length for its limit; less of it is gone through again and again.
     pub(super) fn is_fixed_work_in_a_length(&self, facts: &Facts, grouped: &Grouped) -> bool {
-        let Some(length) = facts.duration_s.filter(|_| facts.sharing.is_none_or(|s| s != Sharing::Rounds))
+        let ends = ends_behind_its_rounds(facts);
+        let Some(length) =
+            facts.duration_s.filter(|_| ends || facts.sharing.is_none_or(|s| s != Sharing::Rounds))
         else {
             return false;
         };
+        if ends && facts.sharing.is_some() {
+            return true;
+        }
         let nodes = || grouped.groups.iter().flat_map(|group| &group.nodes);
         // Stays of so many minutes make up the length; nobody can be quicker.
         let timed = |node: &Node| matches!(node, Node::Work(work) if work.dose.unit == Unit::Seconds);
@@ -327,6 +332,14 @@ impl Shaper<'_> {
         lone && listed
             && length.is_some_and(|length| self.group_seconds(group) < f64::from(length) * FIXED_WORK_SHARE)
     }
+}
+
+/// "10 rounds of ..., 1 km run to finish": so many, and then it is over.
+fn ends_behind_its_rounds(facts: &Facts) -> bool {
+    let at = |is: fn(&StepKind) -> bool| facts.steps.iter().position(|step| is(&step.what));
+    let rounds = at(|step| matches!(step, StepKind::Rounds(2..)));
+    let out = at(|step| matches!(step, StepKind::CashOut));
+    rounds.zip(out).is_some_and(|(rounds, out)| rounds < out)
 }
 
 fn begins_with_a_cash_out(facts: &Facts) -> bool {

@@ -322,6 +322,8 @@ impl Shaper<'_> {
                 let node = if open { again(node) } else { node };
                 round.extend([window(node), Node::Rest { seconds: Some(rest_s) }]);
             }
+            // Each once: the last of them ends it.
+            round.truncate(if times == 1 { round.len() - 1 } else { round.len() });
             return Node::Rounds { times: Some(times), rest_s: None, of: Box::new(Node::seq(round)) };
         }
         // Work that fills less than half of each bout is gone round again and again.

@@ -1,5 +1,7 @@
 //! What the pattern of a row has captured, by its letter.
 
+use lantern_session::movement::MovementId;
+
 use crate::grammar::Capture;
 use crate::tokens::Kind;
 use crate::values::{Line, Nt, Value};
@@ -28,6 +30,13 @@ impl Captures<'_> {
             .iter()
             .filter(move |(known, ..)| *known == name)
             .filter_map(|(_, value, _)| number(value.as_ref()?))
+    }
+    /// All movements with a name, in order.
+    pub(super) fn movements(&self, name: char) -> impl Iterator<Item = &MovementId> {
+        self.0.iter().filter(move |(known, ..)| *known == name).filter_map(|(_, value, _)| match value {
+            Some(Value::Movement { id, .. }) => Some(id),
+            _ => None,
+        })
     }
     pub(super) fn seconds(&self, name: char) -> Option<(u32, u32)> {
         match self.value(name)? {

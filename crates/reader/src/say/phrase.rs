@@ -356,6 +356,15 @@ impl Say {
                 let times = c.count('n').or(total_s.map(|total| total / interval_s.max(1)));
                 (interval_s > 0).then_some(Self::Every { interval_s, times, total_s })?
             }
+            // "Every third minute for 8 sets"
+            "every.nth" => {
+                let words = words_between(line, start, end);
+                let other = words.iter().any(|word| word == "other").then_some(2);
+                let nth = other.or_else(|| nth(&words)).filter(|n| (2..=10).contains(n))?;
+                let total_s = c.seconds('d').map(|(s, _)| s);
+                let times = c.count('n').or(total_s.map(|total| total / (nth * 60)));
+                Self::Every { interval_s: nth * 60, times, total_s }
+            }
             "every.turn" => {
                 let minutes = c.number('t').map(|minutes| (minutes * 60.0) as u32);
                 Self::InTurn(c.seconds('t').map(|(s, _)| s).or(minutes).unwrap_or(60))
@@ -690,8 +699,18 @@ fn ordinal(words: &[String]) -> Option<u32> {
 
 /// "Third" is 3.
 fn nth(words: &[String]) -> Option<u32> {
-    const ORDINALS: [(&str, u32); 6] =
-        [("first", 1), ("second", 2), ("third", 3), ("fourth", 4), ("fifth", 5), ("tenth", 10)];
+    const ORDINALS: [(&str, u32); 10] = [
+        ("first", 1),
+        ("second", 2),
+        ("third", 3),
+        ("fourth", 4),
+        ("fifth", 5),
+        ("tenth", 10),
+        ("2nd", 2),
+        ("3rd", 3),
+        ("4th", 4),
+        ("5th", 5),
+    ];
     words.iter().find_map(|word| ORDINALS.iter().find(|(known, _)| known == word).map(|(_, n)| *n))
 }
 

@@ -25,6 +25,9 @@ const ALTERNATING: [&str; 3] = ["alternating", "alternate", "alt"];
 /// Shortest length of a piece that is said to be steady, in seconds; a shorter one is a bout of it.
 const SHORTEST_STEADY_S: u32 = 480;
 
+/// What is gone on for as long, or as far, whichever it is.
+const ENGINES: [&str; 4] = ["row", "bike", "ski", "run"];
+
 /// What who hangs from a bar does.
 const HANG: &str = "dead-hang";
 
@@ -266,18 +269,20 @@ impl Say {
                 Some(Self::Item(item)) if item.unit == Some(Unit::Seconds) => vec![Self::Item(item)],
                 _ => Vec::new(),
             },
+            // "12 cal row/bike/ski": one of them, for so much or for as long as is said above.
+            "item.either" | "item.either.bare" => {
+                let engines = c.movements('m').filter(|id| ENGINES.contains(&id.as_str()));
+                let engines: Vec<MovementId> = engines.cloned().collect();
+                let dose =
+                    if says == "item.either" { any_dose("item.machine", &c) } else { Some(Item::default()) };
+                match dose {
+                    Some(dose) if engines.len() == c.movements('m').count() => either(&engines, &dose),
+                    _ => Vec::new(),
+                }
+            }
             // "500 m on any machine": whichever is free.
             "item.machine" | "item.machine.max" => match any_dose(says, &c) {
-                Some(dose) => MACHINES
-                    .iter()
-                    .enumerate()
-                    .flat_map(|(n, machine)| {
-                        let own = if n == 0 { dose.clone() } else { Item::default() };
-                        let item = Item { movement: Some(MovementId::new(machine)), ..own };
-                        [(n > 0).then_some(Self::Or), Some(Self::Item(item))]
-                    })
-                    .flatten()
-                    .collect(),
+                Some(dose) => either(&MACHINES.map(MovementId::new), &dose),
                 None => Vec::new(),
             },
             "percent.half" => match c.value('m') {
@@ -553,4 +558,13 @@ fn lists_on(line: &Line<'_>, at: usize) -> bool {
     let shared =
         |at: usize| line.tokens.get(at).is_some_and(|token| token.is('@') || token.word() == Some("at"));
     comma && counted && (shared(at + 2) || shared(at + 3))
+}
+
+/// One of several things, for so much.
+fn either(of: &[MovementId], dose: &Item) -> Vec<Say> {
+    let one = |(n, id): (usize, &MovementId)| {
+        let own = if n == 0 { dose.clone() } else { Item::default() };
+        [(n > 0).then_some(Say::Or), Some(Say::Item(Item { movement: Some(id.clone()), ..own }))]
+    };
+    of.iter().enumerate().flat_map(one).flatten().collect()
 }

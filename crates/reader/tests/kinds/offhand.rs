@@ -378,3 +378,51 @@ fn so_many_times_up_a_hill_are_no_metres() {
     let told = read("7 x hill sprint\nrest 90 s", Catalogue::standard());
     assert!(told.problems.iter().any(|problem| problem.message.contains("how many")), "{:?}", told.problems);
 }
+
+#[test]
+fn machines_with_strokes_between_them_are_one_of_them() {
+    for (text, seconds) in [
+        ("12 min row/bike/ski", 720),
+        ("30 min easy bike / row / ski, your choice", 1800),
+        ("40 min zone 2 run or row", 2400),
+    ] {
+        let part = part(text);
+        let all: u64 = ["row", "bike", "ski", "run"].iter().filter_map(|id| total(&part, id).as_u64()).sum();
+        assert_eq!(all, seconds, "{text}: {part:#}");
+    }
+    let told = read("4 rounds for time\n14 cal row/bike\n9 burpees", Catalogue::standard());
+    assert!(told.problems.is_empty(), "{:?}", told.problems);
+    // Written apart they are done apart.
+    let each = part("4 rounds for time\n14 cal row / 9 cal bike");
+    assert_eq!((total(&each, "row"), total(&each, "bike")), (json!(56), json!(36)));
+}
+
+#[test]
+fn every_so_manieth_minute_is_a_clock() {
+    for (text, interval, rounds) in [
+        ("Every 3rd minute for 6 sets: sled push 25 m", 180, 6),
+        ("Every other minute for 16 min: 4 power cleans 60/40 kg", 120, 8),
+        ("Every fourth minute x 5: 300 m run", 240, 5),
+    ] {
+        let clock = part(text);
+        assert_eq!(
+            (&clock["interval_s"], &clock["tree"]["times"]),
+            (&json!(interval), &json!(rounds)),
+            "{text}"
+        );
+    }
+}
+
+#[test]
+fn times_with_their_rests_first_are_as_many_pieces() {
+    let day = "AMRAP 6, 2 min rest, AMRAP 6, 2 min rest, AMRAP 6\n1st: 9 burpees\n2nd: 12 swings 24/16 kg\n3rd: 7 pull-ups";
+    assert_eq!(part(day)["rounds"], json!(3), "{:#}", part(day));
+}
+
+#[test]
+fn what_is_done_to_start_and_to_finish_is_done_once() {
+    let race = part(
+        "For time\n1200 m run together to start\n7 rounds: 9 push-ups, 12 swings 24/16 kg\n800 m run to finish",
+    );
+    assert_eq!((total(&race, "run"), total(&race, "push-up")), (json!(2000), json!(63)));
+}
