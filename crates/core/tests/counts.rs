@@ -193,6 +193,22 @@ fn who_fails_in_no_round_is_told_none() {
 }
 
 #[test]
+fn a_round_of_stations_that_is_rested_after_is_no_bout_beside_theirs() {
+    let text = "3 rounds, 1:00 at each station\nwall ball, 9/6 kg\nbox jump, 50 cm\npush press, 40/25 kg\nrow\nrest 1:00 between rounds\nscore: total reps";
+    let piece = planned(text, &Decisions::default());
+    let own = &piece.members[0].options.as_written;
+    assert_eq!(own.run.interval_work.len(), 12);
+    let counted: f64 = own.run.interval_reps.iter().sum();
+    assert!((counted / own.run.reps - 1.0).abs() < 1e-6, "{counted} of {}", own.run.reps);
+    // The round that is one piece of work is the bout.
+    let whole = planned(
+        "3 rounds\n12 burpees\n15 wall balls 9/6 kg\nrest 2:00 between rounds",
+        &Decisions::default(),
+    );
+    assert_eq!(whole.members[0].options.as_written.run.interval_work.len(), 3);
+}
+
+#[test]
 fn so_long_of_something_that_is_counted_is_as_much_as_fits() {
     let bouts = |burpees: &str, row: &str, score: &str| {
         let text = format!(

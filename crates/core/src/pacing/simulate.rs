@@ -263,9 +263,11 @@ impl<'a> Walk<'a> {
                 let mut round = 0;
                 while round < *n && !self.over() {
                     let (start, counted) = (self.clock, self.run.counted());
+                    let bouts = self.run.interval_work.len();
                     self.round(of, rung);
                     self.mates(start, f64::from((turns - 1).min(n - 1 - round)));
-                    if rest_s.is_some() && !matches!(**of, Node::Within { .. }) {
+                    // A round that is rested after is a bout, where it has none of its own.
+                    if rest_s.is_some() && self.run.interval_work.len() == bouts {
                         self.interval(start, counted.reps);
                     }
                     if round + turns < *n

@@ -119,7 +119,10 @@ impl Printer<'_> {
             self.line(format!("{times} x {} AMRAP, {} rest between", clock_s(work), clock_s(off)));
         } else {
             let rounds = if rounds == 1 { "1 round".to_owned() } else { format!("{rounds} rounds") };
-            self.line(format!("{rounds}, {} on, {} off", clock_s(work), clock_s(off)));
+            self.line(match off {
+                0 => format!("{rounds}, {} at each station", clock_s(work)),
+                _ => format!("{rounds}, {} on, {} off", clock_s(work), clock_s(off)),
+            });
         }
         let several = worked().any(|of| crate::works(of).len() > 1) || worked().count() < stations.len();
         for (n, of) in stations.iter().enumerate() {
