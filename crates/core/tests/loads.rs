@@ -537,6 +537,25 @@ fn a_share_of_today_is_of_the_build_in_the_part_before() {
     assert_eq!(work(&made.strength[1].sheets[0], WeightUnit::Kg), [147.5; 3]);
 }
 
+/// "80 % of today's snatch" of a squat is of the snatch, however much is squatted.
+#[test]
+fn a_share_of_today_is_of_the_lift_that_was_built_to() {
+    let (catalogue, gym) = (Catalogue::standard(), Gym::default());
+    let text =
+        "A) Snatch: build to a heavy triple in 15 minutes\n\nB) Overhead squat 3x5 @ 80 % of today's snatch";
+    let session = read(text, catalogue).session;
+    assert_eq!(session.parts.len(), 2);
+    let kg = |lift: &str, kg: f64| (MovementId::new(lift), Max::on_file(Kilograms::from_kg(kg)));
+    let maxes = [kg("snatch", 100.0), kg("overhead-squat", 150.0)].into();
+    let people = [Member { maxes, experience: Experience::Intermediate, ..Member::default() }];
+    let made = plan(&session, &people, &gym, catalogue, 1);
+    let squat = &made.strength[1].sheets[0];
+    // A triple is 92.5 % of 100 kg, and 80 % of that are 74.
+    assert_eq!(work(squat, WeightUnit::Kg), [75.0; 3]);
+    let why = format!("{:?}", squat.sets.last().unwrap().why);
+    assert!(why.contains("what today's build is to end at, 92.5 kg"), "{why}");
+}
+
 /// A lift that somebody spares is not loaded a little less: another one stands in its place, with its own max and plates.
 #[test]
 fn who_spares_a_lift_does_another_one_with_its_own_base() {

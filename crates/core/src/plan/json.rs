@@ -146,6 +146,7 @@ fn base(sheet: &LiftSheet, gym: &Gym) -> Value {
         Some(Base::Beyond(_)) => ("feel".to_owned(), None),
         Some(Base::Weight(weight)) => ("absolute".to_owned(), Some(weight)),
         Some(Base::Share(ShareOf::Lift(counted))) => ("other_lift".to_owned(), Some(counted.of)),
+        Some(Base::Share(ShareOf::TodayOf(counted))) => ("today".to_owned(), Some(counted.of)),
         Some(Base::Share(ShareOf::Bodyweight(counted))) => ("bodyweight".to_owned(), Some(counted.of)),
         Some(Base::Share(ShareOf::MostReps(most))) => {
             return json!({"of": "most_reps", "value": most, "unit": "reps"});

@@ -14,17 +14,17 @@ use crate::strength::{
 };
 use crate::versions::{World, lift_instead, lift_they_can};
 
-/// The build that a part's shares are taken of what it ends at: an earlier one of the same lift, where the part asks for a share of today's.
+/// The build that a part's shares are taken of what it ends at: an earlier one of the same lift, where the part asks for a share of today's, else the
+/// last of another.
 pub(super) fn built_before(session: &Session, n: usize) -> Option<&Part> {
     let part = session.parts.get(n)?;
     let of_today = part.strength.percent_of == Some(PercentOf::Today) && part.format != Some(Format::BuildTo);
     let lifts = works(&part.tree);
-    let is_build = |earlier: &&Part| {
-        let same = |work| lifts.iter().any(|own| own.movement == work);
-        earlier.format == Some(Format::BuildTo)
-            && works(&earlier.tree).iter().any(|work| same(work.movement.clone()))
+    let builds = || session.parts[..n].iter().rev().filter(|earlier| earlier.format == Some(Format::BuildTo));
+    let same = |earlier: &&Part| {
+        works(&earlier.tree).iter().any(|work| lifts.iter().any(|own| own.movement == work.movement))
     };
-    session.parts[..n].iter().rev().find(is_build).filter(|_| of_today)
+    builds().find(same).or_else(|| builds().next()).filter(|_| of_today)
 }
 
 /// The sheets of a part for a class, and the racks of its lifts with a bar.

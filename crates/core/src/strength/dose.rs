@@ -9,7 +9,7 @@ use super::maxes::{Estimate, max_for};
 use super::percent::{percent_for_reps, percent_for_rpe};
 use crate::gym::Gym;
 use crate::member::{Experience, Member};
-use crate::movement::{Catalogue, Movement};
+use crate::movement::{Catalogue, Movement, MovementId};
 use crate::session::{Amount, Format, Node, Part, PercentOf, Work, works};
 use crate::units::Kilograms;
 
@@ -76,6 +76,8 @@ pub enum ShareOf {
     Rm(u32),
     /// The heaviest set of the day, which nobody knows before it is done.
     Today,
+    /// What today's build of another lift is to end at, by the figure on file until that is lifted.
+    TodayOf(Counted),
     /// The heaviest of the sets before, in the same lines.
     TopSet,
     /// The 1RM of another lift, where it is on file.
@@ -106,7 +108,9 @@ impl Base {
     pub const fn weight(self) -> Option<Kilograms> {
         match self {
             Self::Weight(weight) | Self::Step { weight, .. } => Some(weight),
-            Self::Share(ShareOf::Lift(counted) | ShareOf::Bodyweight(counted)) => Some(counted.weight),
+            Self::Share(
+                ShareOf::Lift(counted) | ShareOf::TodayOf(counted) | ShareOf::Bodyweight(counted),
+            ) => Some(counted.weight),
             Self::Percent | Self::Share(_) | Self::Effort(_) | Self::Build(_) | Self::Beyond(_) => None,
         }
     }
@@ -239,7 +243,10 @@ impl Dosing<'_> {
             Some(PercentOf::Today) => {
                 let steps = built.map(|built| build(built, member, self.is_known()));
                 let top = steps.and_then(|steps| steps.last().map(|last| last.percent)).unwrap_or(100.0);
-                (percent * top / 100.0, Base::Share(ShareOf::Today))
+                match self.other_lift_of_today() {
+                    Some(max) => of_weight(max.value.share(top / 100.0), ShareOf::TodayOf),
+                    None => (percent * top / 100.0, Base::Share(ShareOf::Today)),
+                }
             }
             // How many that is depends on what they do in its place.
             Some(PercentOf::MostReps) => (percent, Base::Share(ShareOf::MostReps(None))),
@@ -252,6 +259,15 @@ impl Dosing<'_> {
                 max.map_or(own, |max| of_weight(max.value, ShareOf::Lift))
             }
         }
+    }
+
+    /// What is on file of the lift that was built to before, where that is another one: "overhead squat at 80 % of today's snatch".
+    fn other_lift_of_today(&self) -> Option<Estimate> {
+        let Self { part, built, member, catalogue, .. } = *self;
+        let is_own = |id: &MovementId| works(&part.tree).iter().any(|work| work.movement == *id);
+        let lifts = works(&built?.tree);
+        let lift = lifts.iter().map(|work| &work.movement).find(|id| !is_own(id))?;
+        if lifts.iter().any(|work| is_own(&work.movement)) { None } else { max_for(member, lift, catalogue) }
     }
 
     /// Repetitions of each set, and whether it is open.

@@ -119,6 +119,12 @@ impl Loading<'_> {
                 let (of, weight) = (counted.of.show(unit), counted.weight.show(unit));
                 why = why.because(format!("the written share of another lift's {of}: {weight}"));
             }
+            (Base::Share(ShareOf::TodayOf(counted)), _) => {
+                let (of, weight) = (counted.of.show(unit), counted.weight.show(unit));
+                why = why.because(format!(
+                    "the written share of what today's build is to end at, {of} by the figure on file until that is lifted: {weight}"
+                ));
+            }
             (Base::Share(ShareOf::Bodyweight(counted)), _) => {
                 let (of, weight) = (counted.of.show(unit), counted.weight.show(unit));
                 why = why.because(format!("the written share of a bodyweight of {of}: {weight}"));
@@ -167,6 +173,7 @@ impl Loading<'_> {
                         }
                         ShareOf::TopSet => "a share of the top set before".to_owned(),
                         ShareOf::Today
+                        | ShareOf::TodayOf(_)
                         | ShareOf::Lift(_)
                         | ShareOf::Bodyweight(_)
                         | ShareOf::MostReps(_) => {
