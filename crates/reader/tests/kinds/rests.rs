@@ -164,7 +164,9 @@ fn the_last_station_may_be_a_rest() {
     ] {
         let told = plain(text);
         assert!(
-            told.contains("5 rounds, 1:00 on, 0:00 off\nrow\nwall ball\nbox jump\nrest 1:00 between rounds"),
+            told.contains(
+                "5 rounds, 1:00 at each station\nrow\nwall ball\nbox jump\nrest 1:00 between rounds"
+            ),
             "{text}: {told}"
         );
     }

@@ -22,7 +22,7 @@ fn stations_of_so_many_minutes_keep_the_time_between_them() {
     // The rest after a round is none between stations.
     let text =
         "3 rounds, 1 min at each station, 1 min rest after each round\n1 wall balls\n2 burpees\n3 row cals";
-    assert!(plain(text).contains("3 rounds, 1:00 on, 0:00 off"), "{}", plain(text));
+    assert!(plain(text).contains("3 rounds, 1:00 at each station"), "{}", plain(text));
     let rounds = part(
         "3 rounds, 1 min at each station, 1 min rest after each round\n1 wall balls\n2 burpees\n3 row cals",
     );

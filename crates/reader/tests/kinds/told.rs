@@ -162,7 +162,7 @@ fn lines_by_the_number_of_their_rounds_take_turns() {
     let text = plain("E2MOM for 16\nRound 1,3,5,7: 12 cal row\nRound 2,4,6,8: 10 burpees");
     assert!(text.contains("1) 12 cal row\n2) 10 burpee"), "{text}");
     let text = plain("3 rounds of\n1 min wall balls\n1 min swings 24/16\n1 min burpees\n1 min rest");
-    assert!(text.contains("3 rounds, 1:00 on, 0:00 off") && text.contains("score: total reps"), "{text}");
+    assert!(text.contains("3 rounds, 1:00 at each station") && text.contains("score: total reps"), "{text}");
 }
 
 #[test]

@@ -222,8 +222,7 @@ fn a_dash_between_a_length_and_an_amount_makes_no_range() {
 /// A rest and how often all of it is done, told behind stations: it is rested between the rounds, and the repetitions count.
 #[test]
 fn rounds_told_behind_stations_go_round_all_of_them() {
-    let wanted =
-        "3 rounds, 1:00 on, 0:00 off\nwall ball\nbox jump\nrow\nrest 1:00 between rounds\nscore: total reps";
+    let wanted = "3 rounds, 1:00 at each station\nwall ball\nbox jump\nrow\nrest 1:00 between rounds\nscore: total reps";
     for text in [
         "For reps: 1 min max wall balls, 1 min max box jumps, 1 min max cal row, 1 min rest. 3 rounds.",
         "1 min wall balls\n1 min box jumps\n1 min cal row\n1 min rest\n3 rounds\nscore: total reps",
