@@ -13,7 +13,8 @@
   // A page that came of a refusal has the address of what it shows, so that it can be loaded again.
   const address = document.querySelector("[data-address]");
   if (address) history.replaceState(null, "", address.dataset.address);
-  document.querySelector(".rail [aria-current=page]")?.scrollIntoView({ inline: "center", block: "nearest" });
+  // After the page is drawn: before, it would be laid out once more.
+  requestAnimationFrame(() => setTimeout(() => document.querySelector(".rail [aria-current=page]")?.scrollIntoView({ inline: "center", block: "nearest" })));
   if (document.body.dataset.tour && (kept("tour") || document.querySelector("[data-begin-tour]"))) import(document.body.dataset.tour).then((tour) => tour.show());
 
   // A form that is on its way is not sent again by a second click; the page that answers has a form of its own.

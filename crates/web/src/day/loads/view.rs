@@ -1,6 +1,7 @@
 //! The load table: one row a member, the sets across.
 
 use std::collections::BTreeMap;
+use std::fmt::Write as _;
 
 use lantern_core::gym::Gym;
 use lantern_core::movement::{Catalogue, MovementId};
@@ -67,20 +68,14 @@ pub(crate) struct LoadRow {
 #[derive(Default)]
 pub(crate) struct LoadCell {
     pub load: String,
-    pub plates: Vec<PlateMark>,
+    /// The plates of one side as an outline to fill; empty for an empty bar.
+    pub plates: String,
     /// Plates of one side from the inside out, as `15 + 2.5`; empty for an empty bar.
     pub side: String,
     pub work: bool,
     /// Repetitions, where they differ from the column's.
     pub reps: Option<u32>,
     pub why: Vec<String>,
-}
-
-/// A plate as drawn: bigger is heavier.
-pub(crate) struct PlateMark {
-    pub x: f64,
-    pub y: f64,
-    pub height: f64,
 }
 
 impl LoadTable {
@@ -250,20 +245,22 @@ fn row(
 
 fn cell(set: &SetLoad, gym: &Gym) -> LoadCell {
     let load = set.load.as_ref().map_or("feel".to_owned(), |load| plain(load.total.in_unit(gym.unit)));
-    let plates = set.load.as_ref().map_or(Vec::new(), |load| {
-        load.plates_per_side
-            .iter()
-            .enumerate()
-            .map(|(n, plate)| {
-                let height = 6.0 + 12.0 * (plate / 25.0).sqrt().min(1.1);
-                PlateMark { x: 4.0 + n as f64 * 5.0, y: 10.0 - height / 2.0, height }
-            })
-            .collect()
-    });
+    let plates = set.load.as_ref().map_or(String::new(), |load| drawn(&load.plates_per_side));
     let side = set.load.as_ref().map_or(String::new(), |load| {
         load.plates_per_side.iter().map(|plate| plain(*plate)).collect::<Vec<_>>().join(" + ")
     });
     LoadCell { load, plates, side, work: set.kind == SetKind::Work, reps: None, why: set.why.steps.clone() }
+}
+
+/// Plates side by side, from the inside out: a heavier one is higher. One outline for all, as a class has hundreds of them on a page.
+fn drawn(plates: &[f64]) -> String {
+    let mut outline = String::new();
+    for (n, plate) in plates.iter().enumerate() {
+        let height = 6.0 + 12.0 * (plate / 25.0).sqrt().min(1.1);
+        let (left, top) = (4.0 + n as f64 * 5.0, 10.0 - height / 2.0);
+        let _ = write!(outline, "M{left} {top:.1}h3.6v{height:.1}h-3.6z");
+    }
+    outline
 }
 
 #[cfg(test)]
