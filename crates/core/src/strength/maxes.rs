@@ -76,6 +76,7 @@ pub fn max_for(member: &Member, id: &MovementId, catalogue: &Catalogue) -> Optio
         let stale = max.weeks_old.is_some_and(|weeks| weeks > STANDS_WEEKS);
         let age = match max.weeks_old {
             Some(0) => "set this week".to_owned(),
+            Some(1) => "set a week ago".to_owned(),
             Some(weeks) if stale => format!("set {weeks} weeks ago: begin lower by feel, and test it again"),
             Some(weeks) => format!("set {weeks} weeks ago"),
             None => "date not known".to_owned(),
