@@ -2,7 +2,7 @@
 //!
 //! Phrases that nothing explains are told by their sentence ([`Reading::numbers_left`]). This looks at the other end: at what was understood, and then lost on the way to the tree.
 
-use lantern_session::{Amount, Format, Intent, Node, Part, totals, works};
+use lantern_session::{Amount, Format, Intent, Node, Part, Sharing, totals, works};
 use serde::Serialize;
 use serde_json::Value;
 
@@ -183,11 +183,18 @@ fn is_kept(say: &Say, part: &Part) -> bool {
                 || works(&part.tree).iter().any(|work| rising(&work.percent))
         }
         Say::OpenLast => is_open(part),
-        Say::Item(item) if item.max => is_open(part),
+        Say::Item(item) if item.max => is_open(part) || is_post(item, part),
         Say::Penalty => part.tree.any(&|node| matches!(node, Node::Penalty { .. })),
         Say::Tempo(_) | Say::Paused => strength.tempo.is_some(),
         _ => true,
     }
+}
+
+/// "One rows, one bikes": who is where, and below it how much each does there.
+fn is_post(item: &Item, part: &Part) -> bool {
+    let stations = |node: &Node| matches!(node, Node::Together { sharing: Sharing::Stations, .. });
+    part.tree.any(&stations)
+        && works(&part.tree).iter().any(|work| Some(&work.movement) == item.movement.as_ref())
 }
 
 /// As many as possible of something, or for as long as it goes.

@@ -54,7 +54,8 @@ pub(crate) fn report_on(unit: &Unit, read: &Read, made: bool, catalogue: &Catalo
     } else if matches!(read.role, Role::Note | Role::Title)
         && (begins_like_work(unit) || counts_something_strange(unit) || is_a_rung(unit))
         || matches!(read.role, Role::Note | Role::Title) && (passed_over(unit) || prescribes(unit))
-        || matches!(read.role, Role::Note | Role::Aside) && counts_something(unit, catalogue)
+        || matches!(read.role, Role::Note | Role::Aside)
+            && (counts_something(unit, catalogue) || fills_a_stretch(unit, read))
         || read.role == Role::Aside && counts_unheard(unit, read)
     {
         let message = "kept as words though it begins like work: is nothing of it done?".to_owned();
@@ -101,6 +102,15 @@ fn begins_like_work(unit: &Unit) -> bool {
             let begins = read.says(goes_through) || number && read.items().any(counted);
             unit.starts_line && begins || number && sets(read)
         })
+}
+
+/// "18:00-22:00 max cal on something nobody knows": a stretch of the clock in which something is counted.
+fn fills_a_stretch(unit: &Unit, read: &Read) -> bool {
+    let counted = ["max", "cal", "cals", "calories"];
+    let tokens = tokens(&unit.text, &|_| false);
+    read.says(|say| matches!(say, Say::Window(_)))
+        && read.items().all(|item| item.movement.is_none())
+        && tokens.iter().filter_map(Token::word).any(|word| counted.contains(&word))
 }
 
 /// "Repeat A", "then the same as part 1": all that it says.

@@ -169,7 +169,7 @@ pub fn units(text: &str, catalogue: &Catalogue, weights: &Weights) -> Vec<Unit> 
     // Behind a bullet too: "- 10-30: ...".
     let stretched = source.iter().filter(|line| line.text.len() <= LONGEST_LEVEL).filter_map(|line| {
         let bare = line.text.trim_start_matches(|c: char| !c.is_alphanumeric());
-        let begins = bare.starts_with(|c: char| c.is_ascii_digit());
+        let begins = bare.starts_with(|c: char| c.is_ascii_digit()) || window::begins_in_words(bare);
         begins.then(|| {
             let mut tokens = tokens(bare, &plain);
             window::without_bare_colons(&mut tokens);
@@ -516,12 +516,12 @@ fn line_units(
         }
         let mut readings =
             read_sentence(body, catalogue, lexicon, weights, first && place.from_top < TITLE_LINES);
+        // "8-10 rest", "8-10: rest and strip the bar to 60 %": the bar is made ready meanwhile.
+        let rests = |said: &Said| matches!(said.say, Say::RestOpen | Say::RestAsWork(_) | Say::Rest { .. });
         let rests = readings[0].role != Role::Note
-            && !readings[0].says.is_empty()
-            && readings[0]
-                .says
-                .iter()
-                .all(|said| matches!(said.say, Say::RestOpen | Say::RestAsWork(_) | Say::Rest { .. }));
+            && readings[0].says.first().is_some_and(rests)
+            && (readings[0].says.iter().all(rests)
+                || readings[0].items().next().is_none() && !readings[0].says(crate::day::is_clock));
         if let Some(seconds) = window.filter(|_| rests) {
             // "6-9 rest"
             readings[0].says.truncate(1);

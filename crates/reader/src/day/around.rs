@@ -82,9 +82,16 @@ impl Divider<'_> {
                     .all(|said| matches!(said.say, Say::Item(_) | Say::Load { .. }))
         };
         let since: Vec<&Unit> = above.take_while(buys).collect();
-        let line = at.checked_sub(since.len() + 1).map(|line| &self.units[line].readings[0]);
+        let line = at.checked_sub(since.len() + 1).map(|line| &self.units[line]);
+        let bought = |line: &Unit| line.readings[0].says(|say| matches!(say, Say::BuyIn));
         since.into_iter().all(only_work)
-            && line.is_some_and(|line| line.says(|say| matches!(say, Say::BuyIn)))
+            && line.is_some_and(|line| bought(line) && !self.has_its_own_clock(at, line))
+    }
+
+    /// "0:00-8:00 buy-in: ...", and below it "8:00-20:00 AMRAP": each has its stretch of the clock, and neither is a step of the other.
+    pub(super) fn has_its_own_clock(&self, at: usize, above: &Unit) -> bool {
+        let window = |reading: &Reading| reading.says(|say| matches!(say, Say::Window(_)));
+        window(&above.readings[0]) && window(self.best(at))
     }
 
     /// "Then for 5:00: max push-ups", or a line of such work below "rest 2:00, then".

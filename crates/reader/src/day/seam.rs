@@ -127,11 +127,9 @@ impl Divider<'_> {
         let led = reading.says.iter().find(|said| !matches!(said.say, Say::Then));
         let led = led.filter(|said| matches!(said.say, Say::Remaining));
         // "Then an AMRAP of ..." below what is bought in with.
-        let bought = self.units[..at]
-            .iter()
-            .rev()
-            .take(BOUGHT_IN)
-            .any(|unit| unit.readings[0].says(|say| matches!(say, Say::BuyIn)));
+        let bought = self.units[..at].iter().rev().take(BOUGHT_IN).any(|unit| {
+            unit.readings[0].says(|say| matches!(say, Say::BuyIn)) && !self.has_its_own_clock(at, unit)
+        });
         let open = reading.says(|say| matches!(say, Say::Amrap(None)));
         // "4 x 4:00 on, 2:00 off" above "200 m run, then AMRAP 10 swings ..."
         let inside =

@@ -10,6 +10,18 @@ const SHORTEST_PART_S: u32 = 15;
 const LEAST_SHARE: f64 = 20.0;
 
 impl Facts {
+    /// The share of what was built that a drop leaves, as long as no set is told to be at it.
+    fn back_off(&mut self) -> Option<f64> {
+        let built = self.strength.rm.is_some() || self.build;
+        let of_today = self.strength.percent_of == Some(PercentOf::Today);
+        let left = match self.strength.percent[..] {
+            [[low, high]] if built && of_today && low == high => low,
+            _ => return None,
+        };
+        self.strength.percent.clear();
+        Some(left)
+    }
+
     /// Facts of the whole part; the first word on a matter wins, a second one that differs is a contradiction.
     pub(super) fn fact(&mut self, say: &Say) {
         match say {
@@ -138,7 +150,12 @@ impl Facts {
                 self.sets_reps.push((*n, 0));
                 self.strength.open_last = true;
             }
-            Say::OpenSets(n) => self.sets = self.sets.or(Some(*n)),
+            Say::OpenSets(n) => match self.back_off() {
+                // "Build to a heavy 3, then drop 15 % and do 2 x max": each at what the drop leaves.
+                Some(share) => (0..(*n).min(MOST_SETS))
+                    .for_each(|_| self.fact(&Say::SetAt { reps: 0, percent: [share; 2] })),
+                None => self.sets = self.sets.or(Some(*n)),
+            },
             Say::Rpe(range) => self.strength.rpe = self.strength.rpe.or(Some(*range)),
             Say::Sets(n) => self.sets = self.sets.or(Some(*n)),
             Say::MoreSets(n) => {

@@ -356,7 +356,7 @@ fn times_and_reps(group: &Group) -> (u32, u32) {
 }
 
 /// Whether a list is of sets: of a bar one that does not count through, of what one does with one's own weight one that stays alike.
-fn is_of_sets(reps: &[u32], has_bar: bool) -> bool {
+pub(super) fn is_of_sets(reps: &[u32], has_bar: bool) -> bool {
     let alike = reps.len() > 2 && reps.windows(2).all(|pair| pair[0] == pair[1]);
     reps.iter().all(|n| *n <= 12) && !counts_through(reps) && (has_bar || alike)
 }

@@ -38,7 +38,7 @@ use self::rewrites::{
     stations_of_an_amrap, steady_rounds, windows_of_stations,
 };
 use self::rising::{rungs_below_the_first, rungs_in_numbers, rungs_one_by_one, rungs_that_are_told};
-use self::teams::each_of_the_team;
+use self::teams::{each_of_the_team, posts_told_below};
 use crate::aims::Told;
 use crate::facts::{Facts, Item, Step, StepKind};
 use crate::say::{Aim, LONGEST_REST_S, MACHINES};
@@ -302,6 +302,8 @@ impl<'c> Shaper<'c> {
         }
         sets::one_list_beside_another(&mut facts);
         sets::alike_sets_in_turn(&mut facts);
+        sets::work_between_sets(&mut facts, self.catalogue);
+        posts_told_below(&mut facts);
         for (line, column, message) in each_of_the_team(&mut facts) {
             self.assumptions.push(Assumption { line, column, message });
         }

@@ -1,7 +1,9 @@
 //! The sets of one lift as they follow one another: lists that are gone through again, builds that are in the sets, a share or a weight for each.
 
-use lantern_session::{Amount, Format, Load, Part, PercentOf, Prescription, Work};
+use lantern_session::movement::{Catalogue, Movement};
+use lantern_session::{Amount, Format, Load, Part, PercentOf, Prescription, Score, Work};
 
+use super::kind::is_of_sets;
 use crate::facts::{Facts, Step, StepKind};
 
 /// Most times that a list of sets is gone through.
@@ -77,6 +79,30 @@ pub(super) fn one_list_beside_another(facts: &mut Facts) {
     facts.steps.insert(at + 1, Step { starts_line: false, ..list });
     facts.strength.percent = percent;
     facts.sets_reps.clear();
+}
+
+/// "Push press 5-5-3-3-1", and below it "between sets: 8 pull-ups": a list of sets of a bar takes turns with what stands between them, and is no race.
+pub(super) fn work_between_sets(facts: &mut Facts, catalogue: &Catalogue) {
+    let is_between = |step: &Step| matches!(step.what, StepKind::AfterEach { .. });
+    let raced = facts.has_format() || facts.cap_s.is_some() || facts.score == Some(Score::Time);
+    let sets = |step: &Step| matches!(&step.what, StepKind::Scheme { reps, open: None } if reps.len() > 1 && is_of_sets(reps, true));
+    let of_a_bar = facts.items().next().is_some_and(|first| {
+        let movement = first.movement.as_ref().and_then(|id| catalogue.get(id));
+        first.is_bare() && first.load.is_none() && movement.is_some_and(Movement::is_barbell)
+    });
+    let counted = facts.items().skip(1).all(|item| item.amount.is_some());
+    let lists = facts.steps.iter().filter(|step| matches!(step.what, StepKind::Scheme { .. })).count();
+    if !raced
+        && of_a_bar
+        && counted
+        && lists == 1
+        && facts.items().count() > 1
+        && facts.steps.iter().any(sets)
+        && facts.steps.iter().any(is_between)
+    {
+        facts.steps.retain(|step| !is_between(step));
+        facts.superset = true;
+    }
 }
 
 /// "A1 push press 5-5-5-5", "A2 pull-ups 5-5-5-5": lists of sets that are all alike, of lifts that take turns, are so many sets.

@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 
 use lantern_session::{Node, Sharing, Work};
 
-use crate::facts::{Facts, Step, StepKind};
+use crate::facts::{Facts, Item, Step, StepKind};
 use crate::label::Label;
 
 /// What is run by everybody at the same time.
@@ -41,6 +41,22 @@ pub(super) fn each_of_the_team(facts: &mut Facts) -> Vec<(usize, usize, String)>
         told.push((step.line, step.column, format!("each of the team does it: read as {how}")));
     }
     told
+}
+
+/// "One rows, one carries, one rests", and below it how much of each: the line says who is where, and is no work beside it.
+pub(super) fn posts_told_below(facts: &mut Facts) {
+    let item = |step: &Step| match &step.what {
+        StepKind::Item(item) => Some((step.line, item.clone())),
+        _ => None,
+    };
+    let items = || facts.steps.iter().filter_map(item);
+    let Some((line, _)) = items().next().filter(|_| facts.sharing == Some(Sharing::Stations)) else { return };
+    let bare = |item: &Item| item.max && item.amount.is_none() && item.window_s.is_none();
+    let posts = items().take_while(|(of, item)| *of == line && bare(item)).count();
+    let counted = items().skip(posts).filter(|(of, item)| *of != line && item.amount.is_some()).count();
+    if posts > 1 && counted >= posts {
+        facts.steps.retain(|step| step.line != line || !matches!(step.what, StepKind::Item(_)));
+    }
 }
 
 /// "Partner A: ...", "Partner B: ...": each of a team has a station of their own, and they change over.

@@ -62,6 +62,10 @@ pub(super) fn item(says: &str, c: &Captures<'_>, counted_in: Unit) -> Option<Say
     if !burns && matches!(c.value('d'), Some(Value::Dose { unit: Some(Unit::Calories), .. })) {
         return None;
     }
+    // Of "2 laps of lunges" nobody knows where they end, of "2 laps easy run" neither how long they are: it is run all the same.
+    if says == "item.laps" && movement.as_str() != "run" {
+        return None;
+    }
     // "20 s max effort bike" is ridden so long, as hard as it goes.
     if says == "item.effort" && (movement.as_str() == "run" || MACHINES.contains(&movement.as_str())) {
         return None;

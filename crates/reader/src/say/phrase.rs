@@ -9,7 +9,7 @@ use super::loads::load;
 use super::{Aim, BARE_SHARES, Item, Place, Say, Tool};
 use crate::grammar::Capture;
 use crate::lexicon::Lexicon;
-use crate::tokens::Kind;
+use crate::tokens::{Kind, Token};
 use crate::values::{Line, Nt, Value};
 
 /// Shortest pause that is a rest between sets, in seconds.
@@ -72,6 +72,12 @@ impl Say {
                 let (a, b, d) = (c.count('a')?, c.count('b')?, c.count('d')?);
                 let tempo = format!("{a}{b}{third}{d}");
                 (tempo.len() == 4 && tempo.contains(['0', 'X'])).then_some(Self::Tempo(tempo))?
+            }
+            // Down, at the bottom, and up: efforts and shares are larger numbers.
+            "tempo.dash.short" => {
+                let all = [c.count('a')?, c.count('b')?, c.count('c')?];
+                let seconds = (1..=6).contains(&all[0]) && all[1..].iter().all(|n| *n <= 3);
+                seconds.then(|| Self::Tempo(all.map(|n| n.to_string()).concat()))?
             }
             "tempo.x" => {
                 let letters = digits(c.count('t')?);
@@ -651,10 +657,15 @@ impl Say {
                 (clock('a')? < clock('b')?).then_some(Self::Told)?
             }
             "max" => Self::Max,
-            "item" | "item.guess" | "item.behind" | "item.sets" | "item.bare" | "item.max"
+            "item" | "item.guess" | "item.behind" | "item.sets" | "item.bare" | "item.laps" | "item.max"
             | "item.maxbehind" | "item.meanwhile" | "item.timed" | "item.effort" | "item.within"
             | "item.window" | "item.side" | "item.unitbehind" | "item.twice" | "item.comma" | "item.end" => {
                 // "40 KBS / 40 cal bike" is two kinds of work, and none of them foreign.
+                // "Find a 5 rep max press": the most is of the load.
+                let rep = |token: &Token| matches!(token.word(), Some("rep" | "reps"));
+                if says == "item.max" && start > 0 && line.tokens.get(start - 1).is_some_and(rep) {
+                    return None;
+                }
                 if says == "item.twice"
                     && line.movements.get(start + 1).is_some_and(|names| !names.is_empty())
                 {

@@ -23,6 +23,7 @@ pub(super) fn window_lines(
         .iter()
         .filter(|(_, tokens)| take_window(tokens, lexicon, true, false).0.is_some())
         .filter_map(|(line, tokens)| {
+            let tokens = &tokens[leads(tokens)..];
             let number = |at: usize| tokens.get(at).and_then(Token::number);
             let counts = tokens.len() > 3 && !movements_at(tokens, 3, catalogue).is_empty();
             Some(Stretch { line: *line, from: number(0)?, to: number(2)?, counts })
@@ -38,7 +39,61 @@ pub(super) fn window_lines(
             one.to == next.from && !(one.counts && next.counts)
         }
     };
-    stretches.windows(2).filter(goes_on).flat_map(|pair| [pair[0].line, pair[1].line]).collect()
+    let in_numbers = stretches.windows(2).filter(goes_on).flat_map(|pair| [pair[0].line, pair[1].line]);
+    in_numbers.chain(stretches_in_words(lines, lexicon)).collect()
+}
+
+/// "From 0-8: ..." says no more than "0-8: ...".
+fn leads(tokens: &[Token]) -> usize {
+    usize::from(tokens.first().and_then(Token::word) == Some("from"))
+}
+
+/// Whether a line may begin with a stretch that is led by a word.
+pub(super) fn begins_in_words(line: &str) -> bool {
+    let first = line.split_whitespace().next().unwrap_or_default().to_lowercase();
+    matches!(first.as_str(), "from" | "first" | "next" | "last" | "final")
+}
+
+/// Lines below each other that divide a clock in words: "first 5 min: ...", "next 10: ...", "last 5: ...".
+fn stretches_in_words(lines: &[(usize, Vec<Token>)], lexicon: &Lexicon) -> Vec<usize> {
+    let told: Vec<(usize, bool)> = lines
+        .iter()
+        .filter(|(_, tokens)| stretch_in_words(tokens, lexicon).is_some())
+        .map(|(line, tokens)| (*line, tokens.first().and_then(Token::word) == Some("first")))
+        .collect();
+    let begins = matches!(told[..], [(_, true), (_, false), ..]) && told[1..].iter().all(|(_, first)| !first);
+    // What is done in each minute, or again and again, is no stretch of its own.
+    let format = |(_, tokens): &&(usize, Vec<Token>)| {
+        let mut words = (0..tokens.len()).flat_map(|at| lexicon.at(tokens, at));
+        let classes = ["emom", "amrap", "tabata"].map(|name| lexicon.class(name));
+        words.any(|(known, _)| classes.contains(&Some(known)))
+    };
+    let above = told.first().and_then(|(first, _)| lines.iter().rev().find(|(line, _)| line < first));
+    if begins && above.is_none_or(|line| !format(&line)) {
+        told.into_iter().map(|(line, _)| line).collect()
+    } else {
+        Vec::new()
+    }
+}
+
+/// A stretch in words at the front of tokens: its seconds, and the token behind it.
+fn stretch_in_words(tokens: &[Token], lexicon: &Lexicon) -> Option<(u32, usize)> {
+    let word = tokens.first().and_then(Token::word)?;
+    let minutes = tokens.get(1).and_then(Token::number).filter(|n| n.fract() == 0.0 && *n <= 60.0)?;
+    let unit = lexicon.class("unit.min").and_then(|class| {
+        lexicon.at(tokens, 2).iter().find(|(known, _)| *known == class).map(|(_, end)| *end)
+    });
+    let unit = unit.or(tokens.get(2).filter(|token| token.is('\'') && !token.spaced).map(|_| 3));
+    let bare = matches!(word, "next" | "last" | "final")
+        && tokens.get(2).is_some_and(|token| token.is('-') || token.is(':'));
+    if !matches!(word, "first" | "next" | "last" | "final") || unit.is_none() && !bare {
+        return None;
+    }
+    let mut end = unit.unwrap_or(2);
+    while tokens.get(end).is_some_and(|token| matches!(token.kind, Kind::Sign('-' | ':' | ','))) {
+        end += 1;
+    }
+    (end < tokens.len()).then_some(((minutes * 60.0) as u32, end))
 }
 
 /// Lines below each other that begin with a stretch of the class in hours and minutes ("0:00-0:12", "0:12-0:32"): nobody gives a
@@ -160,8 +215,11 @@ pub(super) fn take_window(
     chained: bool,
     hours: bool,
 ) -> (Option<u32>, usize) {
+    if chained && let Some((seconds, end)) = stretch_in_words(tokens, lexicon) {
+        return (Some(seconds), end);
+    }
     let word = |n: usize| tokens.get(n).and_then(Token::word);
-    let mut at = usize::from(matches!(word(0), Some("from")));
+    let mut at = leads(tokens);
     let minutes = matches!(word(at), Some("min" | "mins" | "minute" | "minutes"));
     at += usize::from(minutes);
     let clock = |n: usize| match tokens.get(n).map(|token| &token.kind) {

@@ -214,3 +214,48 @@ fn a_share_of_a_squat_is_of_the_one_with_a_bar_and_bare_shares_may_rise() {
     assert_eq!((&complex["sets"], &complex["percent"]), (&json!(6), &json!([65, 78])));
     assert_eq!(part("Weighted pull-ups: heaviest 5 of the day")["rm"], json!(5));
 }
+
+#[test]
+fn work_between_the_sets_of_a_bar_takes_turns_with_them_and_is_no_race() {
+    for between in [
+        "Between sets: 7 strict pull-ups",
+        "After each set: 7 strict pull-ups",
+        "In between: 7 strict pull-ups",
+    ] {
+        let lift = part(&format!("Push jerk 4-4-3-3-2\n{between}"));
+        assert_eq!((&lift["kind"], &lift["format"]), (&json!("strength"), &json!("superset")), "{between}");
+        assert_eq!((&lift["reps"], &lift["score"]), (&json!([4, 4, 3, 3, 2]), &json!(null)), "{between}");
+    }
+    // Where it is raced, it is a race.
+    let raced = part("For time, 9 min cap\n9-7-5 power snatch 40/30 kg\nafter each set: 7 burpees");
+    assert_eq!(raced["format"], json!("for_time"));
+}
+
+#[test]
+fn sets_of_all_that_goes_after_a_drop_are_as_many_open_sets() {
+    for text in [
+        "Bench press\nWork up to a heavy 4 (14 min)\nDrop 20%, 3 x max reps",
+        "Bench press: build to a heavy 4, then drop 20% and do 3 x max reps",
+    ] {
+        let lift = part(text);
+        assert_eq!((&lift["rm"], &lift["reps"]), (&json!(4), &json!([0, 0, 0])), "{text}");
+        assert_eq!((&lift["percent"], &lift["open_last"]), (&json!([80, 80]), &json!(true)), "{text}");
+    }
+}
+
+#[test]
+fn three_numbers_behind_the_sign_of_a_weight_are_a_tempo_and_no_sets() {
+    let lift = part("Romanian deadlift 4x9 @ 4-1-1");
+    assert_eq!((&lift["tempo"], &lift["reps"]), (&json!("411"), &json!([9, 9, 9, 9])));
+    // Efforts are larger numbers.
+    assert_eq!(part("Back squat 3x5 @ RPE 7-8-9")["tempo"], json!(null));
+}
+
+#[test]
+fn the_most_of_so_many_repetitions_is_of_the_load() {
+    let lift = part("Find a 4 rep max bench press");
+    assert_eq!(
+        (&lift["rm"], total(&lift, "bench-press")),
+        (&json!(4), total(&part("Find a 4RM bench press"), "bench-press"))
+    );
+}

@@ -20,6 +20,7 @@ mod shares;
 mod spaced;
 mod spoken;
 mod stations;
+mod stretches;
 mod told;
 mod turns;
 mod work;

@@ -426,3 +426,47 @@ fn what_is_done_to_start_and_to_finish_is_done_once() {
     );
     assert_eq!((total(&race, "run"), total(&race, "push-up")), (json!(2000), json!(63)));
 }
+
+#[test]
+fn what_ends_a_piece_is_not_in_its_rounds_whatever_it_is_led_by() {
+    for led in [
+        "To finish:",
+        "Last of all,",
+        "After the last round:",
+        "After all rounds:",
+        "Once done,",
+        "to finish",
+    ] {
+        let race = part(&format!("4 rounds for time\n9 pull-ups\n14 wall balls 9/6 kg\n{led} 600 m run"));
+        assert_eq!((total(&race, "run"), total(&race, "pull-up")), (json!(600), json!(36)), "{led}");
+    }
+}
+
+#[test]
+fn laps_of_a_run_are_no_rounds_of_what_is_listed_with_them() {
+    for laps in ["2 laps run", "run 3 laps of the gym"] {
+        let warm = part(&format!("Warm-up\n- {laps}\n- 7 inchworms\n- 12 air squats"));
+        assert_eq!((total(&warm, "inchworm"), total(&warm, "air-squat")), (json!(7), json!(12)), "{laps}");
+    }
+}
+
+#[test]
+fn who_is_where_is_no_work_beside_how_much_of_it() {
+    for (posts, first) in [
+        ("One on the ski erg, one on the barbell, one resting", "12 cal ski"),
+        ("One skis, one does burpees, one rests", "12 cal ski"),
+    ] {
+        let text = format!("Teams of 3, 24 min\n{posts}\n{first}\n9 burpees\nRotate when the skier is done");
+        let part = part(&text);
+        assert_eq!(
+            (&part["team_size"], &part["tree"]["sharing"]),
+            (&json!(3), &json!("stations")),
+            "{posts}"
+        );
+        let plain = plain(&text);
+        assert!(!plain.contains("max") && !plain.contains("rest"), "{posts}: {plain}");
+    }
+    // Where nothing more is said, it is the work.
+    let alone = plain("Teams of 3, 12 min\nOne rows, one bikes, one rests\nScore: total calories");
+    assert!(alone.contains("row") && alone.contains("bike"), "{alone}");
+}
