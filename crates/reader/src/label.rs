@@ -248,6 +248,13 @@ fn one(tokens: &[Token], lexicon: &Lexicon) -> Option<(Label, usize)> {
             if closes(tokens.get(end), &['-']) && !tokens[end].spaced && whole(end + 1).is_some() {
                 return None;
             }
+            // "Part 2 starts at 12:00: ..." is told by the clock of the day, and no longer for it.
+            let begins =
+                end + usize::from(matches!(word(end), Some("starts" | "begins" | "start" | "begin")));
+            let at = begins + usize::from(matches!(word(begins), Some("at" | "from")));
+            let clock = matches!(tokens.get(at).map(|token| &token.kind), Some(Kind::Clock(_)));
+            let end =
+                if at > end && clock && closes(tokens.get(at + 1), &[':', '-', ',']) { at + 1 } else { end };
             let closed = behind(end, &[':', '-', '.', ')', ',', '=', '*', '#', '|', '_']);
             // "Part A 0-6 min: ..."
             let clocked =

@@ -68,7 +68,7 @@ impl Shaper<'_> {
             && !facts.has_lettered_pair()
             && facts.sets.is_none()
             && (rungs(|reps, has_bar| !is_of_sets(reps, has_bar))
-                || facts.cap_s.is_some() && rungs(|_, _| true));
+                || facts.cap_s.is_some() && (rungs(|_, _| true) || facts.has_rounds()));
         let plain_format = facts.amrap.is_some()
             || raced
             || facts.for_time

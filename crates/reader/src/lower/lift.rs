@@ -126,7 +126,9 @@ impl Shaper<'_> {
             .and_then(|work| work.dose.first())
             .filter(|_| distinct == 1 && !complex)
             .map(|n| n as u32)
-            .or_else(|| (distinct == 1 && !facts.complex.is_empty()).then(|| facts.complex.iter().sum()));
+            .or_else(|| {
+                (distinct == 1 && !facts.complex.is_empty()).then(|| one_complex(&facts.complex, &works))
+            });
         // "Sets of 3 from 60% by 5% to 80%": a set a share.
         let single_shares =
             strength.percent.len() > 1 && strength.percent.iter().all(|[low, high]| low == high);
@@ -533,3 +535,15 @@ fn climbs_to_a_max(sets: &[(u32, f64)]) -> bool {
         && sets[0].1 <= LIGHT
         && sets.windows(2).all(|pair| pair[0].1 < pair[1].1 && pair[0].0 >= pair[1].0)
 }
+
+/// Repetitions of "2+1" of one lift: all of them with a breath between; "1+1" of what is a clean and a jerk is one of each.
+fn one_complex(reps: &[u32], works: &[Work]) -> u32 {
+    let of_two = works.iter().all(|work| work.movement.as_str().ends_with(OF_TWO));
+    match reps {
+        [one, other] if of_two && one == other => *one,
+        _ => reps.iter().sum(),
+    }
+}
+
+/// How a lift of two ends: each of its repetitions is one of both.
+const OF_TWO: &str = "clean-and-jerk";

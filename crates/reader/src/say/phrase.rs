@@ -552,6 +552,8 @@ impl Say {
             "repspermin" => Self::Intent(Intent::RepsPerMinute(f64::from(c.count('n')?))),
             "restleft" => Self::Intent(Intent::RestLeft(c.seconds('t').or(c.seconds('d'))?.0)),
             "team" => Self::Team(c.count('n').filter(|n| (2..=12).contains(n))?),
+            // "3 paused front squats (2s)": the pause.
+            "team.two" | "team.three" if paused(line.tokens) && line.tokens[start].is('(') => return None,
             "team.two" => Self::Team(2),
             "team.three" => Self::Team(3),
             "sharing.rounds" => Self::Sharing(Sharing::Rounds),
@@ -767,4 +769,9 @@ fn is_cluster(line: &Line<'_>, start: usize, end: usize, reps: &[u32]) -> bool {
 fn says_reps_of_it(line: &Line<'_>, end: usize) -> bool {
     let counted = end > 0 && line.tokens[end - 1].number().is_some();
     !(counted && line.movements.get(end).is_some_and(|names| !names.is_empty()))
+}
+
+/// Whether a line says that something is held.
+fn paused(tokens: &[Token]) -> bool {
+    tokens.iter().any(|token| matches!(token.word(), Some("pause" | "paused" | "pauses" | "hold")))
 }

@@ -105,10 +105,21 @@ impl Line<'_> {
             }
             return Some((value * 60.0, end + 1));
         }
-        if self.is(end, '"') && touches(end) && token.number().is_some() {
+        if self.is(end, '"') && touches(end) && token.number().is_some() && !self.quoted(end) {
             return Some((value, end + 1));
         }
         None
+    }
+
+    /// Whether a quote at `end` closes the name of a piece, "AMRAP 7", and stands for no seconds.
+    fn quoted(&self, end: usize) -> bool {
+        let opens = |at: &usize| {
+            let word = |token: &Token| !token.spaced && token.word().is_some();
+            self.is(*at, '"')
+                && (*at == 0 || self.tokens[*at].spaced)
+                && self.tokens.get(at + 1).is_some_and(word)
+        };
+        (0..end).any(|at| opens(&at)) && (0..end).filter(|at| self.is(*at, '"')).count() % 2 == 1
     }
 
     pub(super) fn lengths(&self, at: usize, bare: bool) -> Vec<Read> {

@@ -259,3 +259,36 @@ fn the_most_of_so_many_repetitions_is_of_the_load() {
         (&json!(4), total(&part("Find a 4RM bench press"), "bench-press"))
     );
 }
+
+#[test]
+fn seconds_of_a_pause_in_brackets_are_no_team() {
+    for text in ["4 paused back squats (3s) @ 65%", "Pause squat 4x4 (3s) @ 65%"] {
+        let lift = part(text);
+        assert_eq!((&lift["team_size"], &lift["tempo"]), (&json!(1), &json!("23X0")), "{text}");
+    }
+    assert_eq!(part("AMRAP 9 (2s)\n7 burpees\n9 sit-ups")["team_size"], json!(2));
+}
+
+#[test]
+fn one_and_one_of_what_is_a_clean_and_a_jerk_is_one() {
+    let reps = |text: &str| part(text)["reps"].clone();
+    assert_eq!(reps("Clean & jerk 4 x 1+1 @ 75%"), json!([1, 1, 1, 1]));
+    assert_eq!(reps("Power clean 4 x 1+1 @ 75%"), json!([2, 2, 2, 2]), "a cluster of two");
+}
+
+#[test]
+fn rounds_below_a_cap_are_raced_at_whatever_share() {
+    let race = part("4 rounds\n7 power cleans (45% of today's top)\n14 push-ups\ncap 11");
+    assert_eq!((&race["format"], &race["cap_s"]), (&json!("for_time"), &json!(660)));
+    let lifts = part("4 rounds\n7 front squats @ 65%\n14 push-ups\nrest 2 min");
+    assert_eq!(lifts["kind"], json!("strength"), "nobody races them");
+}
+
+#[test]
+fn as_many_as_you_can_less_some_are_sets_and_no_window() {
+    let sets = part("Ring dips: 4 sets, as many as you can minus 2\nrest 3 min");
+    assert_eq!(
+        (&sets["format"], &sets["sets"], &sets["rest_s"], &sets["work_s"]),
+        (&json!("max_reps"), &json!(4), &json!(180), &Value::Null)
+    );
+}

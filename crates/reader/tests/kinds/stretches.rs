@@ -53,3 +53,23 @@ fn a_stretch_in_which_something_unknown_is_counted_is_told() {
     );
     assert!(plan.problems.is_empty(), "{:?}", plan.problems);
 }
+
+#[test]
+fn a_part_that_starts_at_a_time_of_the_clock_is_no_longer_for_it() {
+    for start in ["starts at 11:00:", "begins at 11:00,", "at 11:00:"] {
+        let day = parts(&format!(
+            "Part 1 (9 min cap): 60 wall balls 9/6 kg, 40 sit-ups\nPart 2 {start} 1RM hang clean"
+        ));
+        let [race, build] = &day[..] else { panic!("{start}: {day:#?}") };
+        assert_eq!((&race["format"], &race["cap_s"]), (&json!("for_time"), &json!(540)), "{start}");
+        assert_eq!((&build["format"], &build["duration_s"]), (&json!("build_to"), &json!(null)), "{start}");
+    }
+}
+
+#[test]
+fn a_quote_behind_a_number_closes_a_name() {
+    let amrap = parts("\"AMRAP 9\"\n7 burpees\n9 air squats").remove(0);
+    assert_eq!(amrap["duration_s"], json!(540));
+    let hold = parts("4 rounds\n7 burpees\n30\" plank").remove(0);
+    assert_eq!(total(&hold, "plank"), json!(120));
+}
