@@ -115,7 +115,12 @@ impl Entry {
         let predicted = of_team
             .map(|team| &team.predicted)
             .or_else(|| done_as(member, version).map(|choice| &choice.predicted));
-        let predicted = predicted.map(|predicted| Predicted::new(predicted, &piece.window));
+        let mut predicted = predicted.map(|predicted| Predicted::new(predicted, &piece.window));
+        // What a team has done says nothing of one of them who did it otherwise than was expected of the team.
+        let otherwise = member.team.is_some() && of_team.is_none();
+        if let Some(predicted) = predicted.as_mut().filter(|_| otherwise) {
+            predicted.rests = None;
+        }
         let part = piece.written();
         let tree = done_as(member, version).map_or(&part.tree, |choice| &choice.tree);
         let value = predicted.as_ref().and_then(|predicted| value(&done, part, tree, predicted.measure));
@@ -221,6 +226,13 @@ mod tests {
         let entry = Entry::new(piece, mate, mate.chosen().version, done, "11:20".to_owned());
         let of_team = mate.team.as_ref().unwrap().predicted.finish_s.p50;
         assert_eq!(entry.predicted.as_ref().map(|predicted| predicted.spread[1]), Some(of_team));
+        // It tells of each what it can, and nothing where one of them did another version.
+        let monday = chrono::NaiveDate::from_ymd_opt(2026, 3, 2).unwrap();
+        let told = entry.tells(monday, false).unwrap();
+        assert!((0.1..0.9).contains(&told.part), "{told:?}");
+        let other = mate.options.all.iter().find(|choice| choice.version != mate.chosen().version).unwrap();
+        let otherwise = Entry::new(piece, mate, other.version, entry.done.clone(), entry.said.clone());
+        assert!(otherwise.predicted.is_some() && otherwise.tells(monday, false).is_none());
         assert_eq!((entry.value, entry.at_least), (Some(680.0), false));
     }
 
