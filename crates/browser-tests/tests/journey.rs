@@ -151,7 +151,7 @@ fn a_lift_entered_on_the_sheet_moves_the_loads_and_can_be_taken_back() -> Result
         let first = browser.text(".workset summary").await?;
         // Every weight says why, in place.
         browser.click(".workset summary").await?;
-        browser.wait_text(".workset details[open] ol", |why| why.contains("75 % of that is")).await?;
+        browser.wait_text(".workset details[open] .steps", |why| why.contains("75 % of that is")).await?;
 
         // Far more than before, for five: a new max, which is asked about, and other loads at once.
         browser.click(".enter summary").await?;

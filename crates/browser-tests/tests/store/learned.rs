@@ -25,7 +25,6 @@ fn result(member: MemberId, times: f64, key: &str) -> NewResult {
         noise: 0.08,
         slower: 0.0,
         unsure: 0.1,
-        part: 1.0,
     };
     let predicted = Predicted {
         measure: Measure::Finish,

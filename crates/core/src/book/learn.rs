@@ -10,7 +10,6 @@ use serde::{Deserialize, Serialize};
 use super::{Done, Entry};
 use crate::member::Member;
 use crate::movement::{Catalogue, MovementId};
-use crate::pacing::spread::{all_of_it, is_all_of_it};
 use crate::pacing::{Apart, Athlete, Direction, Learned, Model, Normal, Rests};
 
 /// No result moves any prediction by more, as a logarithm of pace: through what it says of its member, and through what its class says of the gym.
@@ -64,9 +63,6 @@ pub struct Told {
     pub noise: f64,
     /// How slow it had been expected to be, and how far off that may have been.
     pub expected: (f64, f64),
-    /// How much of what was measured moves with their pace: all of it, or their part of a team's.
-    #[serde(default = "all_of_it", skip_serializing_if = "is_all_of_it")]
-    pub part: f64,
 }
 
 impl Entry {
@@ -74,7 +70,7 @@ impl Entry {
     /// or where what was measured says nothing of pace. What is entered hours later tells less.
     pub fn tells(&self, day: NaiveDate, late: bool) -> Option<Told> {
         let predicted = self.predicted.as_ref().filter(|_| !self.hurt && self.gone_on.is_none())?;
-        let Rests { of, pull, noise, slower, unsure, part } = predicted.rests.clone()?;
+        let Rests { of, pull, noise, slower, unsure } = predicted.rests.clone()?;
         let middle = predicted.quantiles().p50;
         let value = self.value.filter(|value| *value > 0.0 && middle > 0.0)?;
         let went = slower + (value / middle).ln() / pull;
@@ -89,7 +85,6 @@ impl Entry {
             at_least: self.at_least && !cut,
             noise: if cut { noise.hypot(CUT_OFF) } else { noise },
             expected: (slower, unsure),
-            part,
         })
     }
 }
@@ -98,8 +93,7 @@ impl Told {
     /// The square of how far it lies from what was expected, in standard deviations; none where the cap has cut it off.
     fn surprise(&self) -> Option<f64> {
         let (expected, unsure) = self.expected;
-        // As much less as it is heard of each of a team, the team's result itself lies nearer to what was expected of it.
-        let far = (self.slower - expected) / (self.noise.hypot(unsure) * self.part);
+        let far = (self.slower - expected) / self.noise.hypot(unsure);
         (!self.at_least).then(|| far.powi(2).min(ODD * ODD))
     }
 }
@@ -252,7 +246,7 @@ mod tests {
         let mut shares = [0.0; Capability::COUNT];
         shares[Capability::Breath as usize] = 1.0;
         let of = Direction { shares, length_s: 600.0, ..Direction::default() };
-        let rests = Rests { of, pull: 1.0, noise: 0.08, slower: 0.05, unsure: 0.1, part: 1.0 };
+        let rests = Rests { of, pull: 1.0, noise: 0.08, slower: 0.05, unsure: 0.1 };
         let predicted = Predicted {
             measure: Measure::Finish,
             spread: [540.0, 600.0, 660.0],
@@ -324,46 +318,6 @@ mod tests {
         assert_eq!(ToldByClass::of(&[capped(0.8), capped(0.8), told(1.0)]), None);
         assert!(ToldByClass::of(&[capped(0.8), told(1.0), told(1.1)]).is_some());
         assert_eq!(ToldByClass::of(&[]), None);
-    }
-
-    /// Four in pairs that change: who is slow shows in the results of whoever is with them, and is told from them after a while.
-    #[test]
-    fn results_of_pairs_tell_who_of_them_is_slow() {
-        let (unsure, noise) = (0.1_f64, 0.08_f64);
-        let pairs = [[(0, 1), (2, 3)], [(0, 2), (1, 3)], [(0, 3), (1, 2)]];
-        let slow = [0.2, 0.0, 0.0, 0.0];
-        let mut own = vec![Vec::new(); 4];
-        let mut classes = Vec::new();
-        for n in 0..18 {
-            let mut class = Vec::new();
-            for (one, other) in pairs[n % 3] {
-                let times = f64::midpoint(slow[one], slow[other]).exp();
-                let mut entry = finished(times);
-                let rests = entry.predicted.as_mut().unwrap().rests.as_mut().unwrap();
-                *rests = Rests {
-                    slower: 0.0,
-                    noise: (unsure.powi(2) + 2.0 * noise.powi(2)).sqrt(),
-                    part: 0.5,
-                    ..rests.clone()
-                };
-                let told = entry.tells(day(n as u64), false).unwrap();
-                own[one].push(told.clone());
-                own[other].push(told.clone());
-                class.extend([told.clone(), told]);
-            }
-            classes.extend(ToldByClass::of(&class));
-        }
-        let gym = OfGym::new(&classes, day(18));
-        let of = own[0][0].of.clone();
-        let learned: Vec<f64> = (0..4)
-            .map(|n| gym.of_member(&Member::default(), &own[n], day(18)).unwrap().slower(&of))
-            .collect();
-        assert!(learned[1..].iter().all(|other| learned[0] > other + 0.02), "{learned:?}");
-        assert!(learned[0] < slow[0] && learned[1..].iter().all(|other| *other > -0.02), "{learned:?}");
-        // One such result lies as far off as the pair does, not as each of them would have to.
-        let far = own[0][0].surprise().unwrap();
-        let pair = (0.1 / (0.5 * (unsure.powi(2) + noise.powi(2))).sqrt()).powi(2);
-        assert!((far - pair).abs() < 0.1, "{far} {pair}");
     }
 
     #[test]

@@ -60,7 +60,7 @@ pub struct Prediction {
     pub chance: f64,
     /// Whether it rests on guesses about the member.
     pub guess: bool,
-    /// What a result will tell of the member's pace; none where it tells nothing of it.
+    /// What a result will tell of the member's pace; none where it tells nothing of theirs alone.
     pub rests: Option<Rests>,
 }
 
@@ -133,19 +133,6 @@ pub struct Rests {
     pub slower: f64,
     /// How far off that may have been, one standard deviation, before results have widened it.
     pub unsure: f64,
-    /// How much of what is measured moves with their pace: all of it, or their part of a team's.
-    #[serde(default = "all_of_it", skip_serializing_if = "is_all_of_it")]
-    pub part: f64,
-}
-
-/// Of who works alone.
-pub(crate) fn all_of_it() -> f64 {
-    1.0
-}
-
-#[allow(clippy::trivially_copy_pass_by_ref, reason = "serde asks so")]
-pub(crate) fn is_all_of_it(part: &f64) -> bool {
-    *part >= 1.0
 }
 
 /// Days drawn once and used for everybody and every version, so that differences are differences of people and
@@ -220,7 +207,7 @@ impl Surface {
         let (slower, wider) = learned.map_or((0.0, 1.0), |learned| (learned.slower(&of), learned.wider()));
         let [pull, noise, slower, unsure] =
             [pull, noise / wider, slower, sigmas.unsure / wider].map(|value| (value / FINE).round() * FINE);
-        Some(Rests { of, pull, noise, slower, unsure, part: all_of_it() })
+        Some(Rests { of, pull, noise, slower, unsure })
     }
 }
 
@@ -229,7 +216,7 @@ const QUICKER: (usize, usize) = (1, 3);
 const FRESHER: (usize, usize) = (1, 3);
 const MEDIAN: (usize, usize) = (2, 2);
 /// Figures of a prediction that are kept with a result, to so much.
-pub(super) const FINE: f64 = 1e-4;
+const FINE: f64 = 1e-4;
 /// What moves less than this with the pace says nothing of it.
 const LEAST_PULL: f64 = 0.3;
 

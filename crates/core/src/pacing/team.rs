@@ -3,12 +3,10 @@
 //! Where one works at a time, the seconds of the whole are those that each takes for their own share of it, one after the other;
 //! in step, the slowest sets the pace. A smaller share leaves more rest: what a share of its own costs somebody is walked, not guessed.
 
-mod tells;
-
 use super::ability::Athlete;
 use super::model::Model;
 use super::simulate::{How, Luck, simulate_as};
-use super::spread::{Days, Instead, Prediction, Quantiles, Rests};
+use super::spread::{Days, Instead, Prediction, Quantiles};
 use super::window::{Measure, Window};
 use crate::movement::Catalogue;
 use crate::session::{Node, Sharing};
@@ -43,8 +41,6 @@ pub struct Shared {
     pub shares: Vec<f64>,
     /// What to expect.
     pub predicted: Prediction,
-    /// What the team's result will tell of the pace of each.
-    pub rests: Vec<Option<Rests>>,
 }
 
 /// What a team is expected to do.
@@ -129,28 +125,19 @@ impl<'a> Team<'a> {
         let measure = self.mates.first().map_or(Measure::Finish, |mate| mate.predicted.measure);
         let factors: Vec<f64> =
             shares.iter().enumerate().map(|(n, share)| share * self.cost(n, *share)).collect();
-        // What of the whole each mate makes on a day: what they take for their share, or all of it where they set the pace.
-        let parts = |day: usize, measure: Measure, spread: fn(&Prediction) -> Quantiles| -> Vec<f64> {
+        let on = |day: usize, measure: Measure, spread: fn(&Prediction) -> Quantiles| {
             let own = self
                 .mates
                 .iter()
                 .enumerate()
                 .map(|(n, mate)| cost_of(measure, spread(mate.predicted).at(days.luck_of(n, day))));
-            match self.sharing {
-                Sharing::Together | Sharing::Stations => {
-                    let mut parts = vec![0.0; self.mates.len()];
-                    if let Some((slowest, cost)) = own.enumerate().max_by(|a, b| a.1.total_cmp(&b.1)) {
-                        parts[slowest] = cost;
-                    }
-                    parts
-                }
+            let whole: f64 = match self.sharing {
+                Sharing::Together | Sharing::Stations => own.fold(0.0, f64::max),
                 Sharing::Freely | Sharing::Rounds | Sharing::InTurns { .. } | Sharing::Held => {
-                    own.zip(&factors).map(|(cost, factor)| cost * factor).collect()
+                    own.zip(&factors).map(|(cost, factor)| cost * factor).sum()
                 }
-            }
-        };
-        let on = |day: usize, measure: Measure, spread: fn(&Prediction) -> Quantiles| {
-            cost_of(measure, parts(day, measure, spread).iter().sum())
+            };
+            cost_of(measure, whole)
         };
         let all = |measure: Measure, spread: fn(&Prediction) -> Quantiles| -> Vec<f64> {
             (0..days.len()).map(|day| on(day, measure, spread)).collect()
@@ -168,20 +155,10 @@ impl<'a> Team<'a> {
             finish_s: Quantiles::of(finishes),
             chance: inside as f64 / days.len().max(1) as f64,
             guess: self.mates.iter().any(|mate| mate.predicted.guess),
-            // It says how quick they are together: of each of them apart, less surely.
+            // It says how quick they are together, and of nobody alone.
             rests: None,
         };
-        let mut all_parts = vec![0.0; self.mates.len()];
-        for day in 0..days.len() {
-            let parts = parts(day, measure, |own| own.spread);
-            let whole: f64 = parts.iter().sum();
-            let share = |part: f64| part / whole.max(1e-9) / days.len() as f64;
-            all_parts.iter_mut().zip(parts).for_each(|(all, part)| *all += share(part));
-        }
-        let alone = self.mates.iter().map(|mate| mate.predicted.rests.as_ref());
-        let alone: Vec<_> = alone.zip(all_parts).collect();
-        let rests = tells::tells(&alone, may_share_out(self.sharing));
-        Shared { shares, predicted, rests }
+        Shared { shares, predicted }
     }
 
     /// What they all count in place of what the text counts; none where not all of them count the same.

@@ -33,7 +33,7 @@ pub struct TeamPlan {
 pub struct OfTeam {
     /// People in the team.
     pub mates: usize,
-    /// What to expect, and what their team's result will tell of them.
+    /// What to expect.
     pub predicted: Prediction,
     /// Inside the window likely enough, and no rule against anybody's version.
     pub on_stimulus: bool,
@@ -117,7 +117,7 @@ pub(super) fn team_up(
         let ends: Vec<u32> = piece.members[nearest].targets.rounds.iter().map(|round| round.end_s).collect();
         let advice = |n: &usize| room.advice(*n, nearest, team, piece);
         let all_advice: Vec<Vec<String>> = team.members.iter().map(advice).collect();
-        for ((n, advice), rests) in team.members.iter().zip(all_advice).zip(&team.even.rests) {
+        for (n, advice) in team.members.iter().zip(all_advice) {
             let own = &mut piece.members[*n];
             own.targets.advice = advice;
             own.targets.checkpoints.clone_from(&checkpoints);
@@ -129,7 +129,7 @@ pub(super) fn team_up(
             }
             own.team = Some(OfTeam {
                 mates: team.members.len(),
-                predicted: Prediction { rests: rests.clone(), ..predicted.clone() },
+                predicted: predicted.clone(),
                 on_stimulus,
                 as_written,
             });
